@@ -1,0 +1,260 @@
+#include "book/book.h"
+
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+
+#include "book/finding_store.h"
+#include "book/record_store.h"
+#include "book/schema.h"
+#include "book/sql.h"
+
+namespace otterstone::book {
+
+namespace {
+
+Problem readOnlyProblem(const QString& path) {
+    return {"book_read_only", path.toStdString(), "the book is open for reading only.",
+            "Copy it to a folder you may write to, or make the file writable."};
+}
+
+Result<std::unique_ptr<QLockFile>> lockBook(const QString& path) {
+    auto lock = std::make_unique<QLockFile>(path + QStringLiteral(".lock"));
+    lock->setStaleLockTime(0); // only a dead process makes a lock stale
+    if (lock->tryLock(0))
+        return lock;
+    qint64 pid = 0;
+    QString host;
+    QString program;
+    lock->getLockInfo(&pid, &host, &program);
+    return problem("book_in_use", path.toStdString(),
+                   "the book is open elsewhere, in " + (program.isEmpty() ? QStringLiteral("another program") : program).toStdString() +
+                       " (process " + std::to_string(pid) + (host.isEmpty() ? "" : " on " + host.toStdString()) + ").",
+                   "Close it there first.");
+}
+
+bool mayWrite(const QString& path) {
+    const QFileInfo file(path);
+    return file.isWritable() && QFileInfo(file.absolutePath()).isWritable();
+}
+
+} // namespace
+
+template<class F>
+auto Book::change(F f) {
+    using Value = decltype(f(*connection_));
+    if (readOnly_)
+        return Result<Value>(tl::unexpected(readOnlyProblem(path_)));
+    auto result = guarded(path_, [&] {
+        Transaction all(*connection_);
+        if constexpr (std::is_void_v<Value>) {
+            f(*connection_);
+            all.commit();
+        } else {
+            Value value = f(*connection_);
+            all.commit();
+            return value;
+        }
+    });
+    if (result)
+        Q_EMIT changed();
+    return result;
+}
+
+template<class F>
+auto Book::query(F f) const {
+    // A failed read of a book that opened whole means a vanished disk: views show nothing rather than stop the program.
+    return guarded(path_, [&] { return f(*connection_); }).value_or(decltype(f(*connection_)){});
+}
+
+Result<void> inspectHeader(const QString& path) {
+    const std::string place = path.toStdString();
+    QFile file(path);
+    if (!QFileInfo(path).isFile())
+        return problem("no_book", place, "there is no such file.", "Check the name, or make a new book.");
+    if (!file.open(QIODevice::ReadOnly))
+        return problem("no_book", place, "the file cannot be opened: " + file.errorString().toStdString() + ".", "");
+    const QByteArray head = file.read(100);
+    if (head.size() < 100 || !head.startsWith(QByteArray("SQLite format 3\0", 16)))
+        return problem("not_a_book", place, "this is not an Otterstone book.", "Choose a file that ends in .otterstone.");
+    const auto number = [&](int at) {
+        unsigned v = 0;
+        for (int k = 0; k < 4; ++k)
+            v = v << 8 | static_cast<unsigned char>(head[at + k]);
+        return v;
+    };
+    if (number(68) != kApplicationId)
+        return problem("not_a_book", place, "this is a database, but not an Otterstone book.", "Choose a file that ends in .otterstone.");
+    if (static_cast<int>(number(60)) > currentVersion())
+        return problem("newer_book", place,
+                       "the book was made by a newer Otterstone (book version " + std::to_string(number(60)) + ", this one knows " +
+                           std::to_string(currentVersion()) + ").",
+                       "Update Otterstone, or export a bundle there and import it here. The book was not changed.");
+    unsigned pageSize = static_cast<unsigned char>(head[16]) << 8 | static_cast<unsigned char>(head[17]);
+    pageSize = pageSize == 1 ? 65536 : pageSize;
+    const bool rollbackPending = QFileInfo::exists(path + QStringLiteral("-journal"));
+    if (!rollbackPending && number(24) == number(92) && file.size() < static_cast<qint64>(pageSize) * number(28))
+        return problem("damaged_book", place, "the file is cut short: " + std::to_string(file.size()) + " of " +
+                                                  std::to_string(static_cast<qint64>(pageSize) * number(28)) + " bytes are there.",
+                       "Take the last whole copy, or a bundle. The file was not changed.");
+    return {};
+}
+
+Book::Book(QString path, bool readOnly, std::unique_ptr<QLockFile> lock, std::unique_ptr<Connection> connection)
+    : path_(std::move(path)), readOnly_(readOnly), lock_(std::move(lock)), connection_(std::move(connection)) {}
+
+Book::~Book() = default;
+
+Result<std::unique_ptr<Book>> Book::create(const QString& path) {
+    if (QFileInfo::exists(path))
+        return problem("book_exists", path.toStdString(), "there is a file of this name already.", "Choose another name, or open it.");
+    auto lock = lockBook(path);
+    if (!lock)
+        return tl::unexpected(lock.error());
+    // Built under another name, so that a file of the book's name is always a whole book.
+    const QString building = path + QStringLiteral(".new");
+    QFile::remove(building);
+    auto made = guarded(path, [&] {
+        Connection connection(building, Connection::Mode::ReadWrite);
+        migrate(connection, migrations());
+    });
+    if (!made)
+        return tl::unexpected(made.error());
+    if (!QFile::rename(building, path))
+        return problem("book_failed", path.toStdString(), "the book could not be put in its place.", "Check that you may write to the folder.");
+    lock->reset();
+    return open(path);
+}
+
+Result<std::unique_ptr<Book>> Book::open(const QString& givenPath) {
+    const QString path = QFileInfo(givenPath).absoluteFilePath();
+    if (auto header = inspectHeader(path); !header)
+        return tl::unexpected(header.error());
+    const bool readOnly = !mayWrite(path);
+    std::unique_ptr<QLockFile> lock;
+    if (!readOnly) {
+        auto locked = lockBook(path);
+        if (!locked)
+            return tl::unexpected(locked.error());
+        lock = std::move(*locked);
+    }
+    auto opened = guarded(path, [&] {
+        auto connection = std::make_unique<Connection>(path, readOnly ? Connection::Mode::ReadOnly : Connection::Mode::ReadWrite);
+        QSqlQuery q = connection->run("PRAGMA quick_check(1)");
+        if (!q.next() || q.value(0).toString() != QStringLiteral("ok"))
+            throw SqlError("it is damaged: " + q.value(0).toString().toStdString());
+        q.finish();
+        if (!readOnly) {
+            migrate(*connection, migrations());
+            Transaction all(*connection);
+            connection->run("DELETE FROM run WHERE removed = 1");
+            connection->run("DELETE FROM bank WHERE removed = 1");
+            all.commit();
+        }
+        return connection;
+    });
+    if (!opened)
+        return problem("damaged_book", path.toStdString(), opened.error().text,
+                       "Take the last whole copy, or a bundle. The file was not changed.");
+    return std::unique_ptr<Book>(new Book(path, readOnly, std::move(lock), std::move(*opened)));
+}
+
+std::vector<Bank> Book::banks() const { return query([](Connection& c) { return loadBanks(c); }); }
+std::optional<Bank> Book::bank(Id id) const { return query([&](Connection& c) { return loadBank(c, id); }); }
+std::vector<Gear> Book::gear() const { return query([](Connection& c) { return loadGear(c); }); }
+std::vector<Run> Book::runs(Id bank) const { return query([&](Connection& c) { return loadRuns(c, bank); }); }
+std::optional<Run> Book::run(Id id) const { return query([&](Connection& c) { return loadRun(c, id); }); }
+std::vector<ChunkSummary> Book::summaries(Id run) const { return query([&](Connection& c) { return loadSummaries(c, run); }); }
+trace::Trace Book::trace(Id run) const { return query([&](Connection& c) { return loadTrace(c, run); }); }
+trace::Trace Book::chunks(Id run, int firstSeq, int lastSeq) const {
+    return query([&](Connection& c) { return loadChunks(c, run, firstSeq, lastSeq); });
+}
+std::optional<logs::Mapping> Book::mapping(const std::string& header) const {
+    return query([&](Connection& c) { return loadMapping(c, header); });
+}
+
+std::optional<findings::Finding> Book::cachedFinding(Id id) const {
+    return query([&](Connection& c) -> std::optional<findings::Finding> {
+        const auto r = loadRun(c, id);
+        const auto b = r ? loadBank(c, r->bank) : std::nullopt;
+        return b ? book::cachedFinding(c, *b, *r, loadGear(c)) : std::nullopt;
+    });
+}
+
+Result<findings::Finding> Book::finding(Id id) {
+    if (auto cached = cachedFinding(id))
+        return *cached;
+    auto worked = workOutElsewhere(path_, id);
+    if (worked)
+        remember(id, *worked);
+    return worked;
+}
+
+Result<findings::Finding> Book::workOutElsewhere(const QString& path, Id id) {
+    auto result = guarded(path, [&]() -> Result<findings::Finding> {
+        Connection c(path, Connection::Mode::ReadOnly);
+        const auto r = loadRun(c, id);
+        const auto b = r ? loadBank(c, r->bank) : std::nullopt;
+        if (!b)
+            return problem("no_run", path.toStdString(), "there is no such run.");
+        return workOut(c, *b, *r, loadGear(c));
+    });
+    return result ? std::move(*result) : tl::unexpected(result.error());
+}
+
+void Book::remember(Id id, const findings::Finding& finding) {
+    if (readOnly_)
+        return;
+    // A cache that cannot be written costs time, nothing else.
+    (void)guarded(path_, [&] {
+        const auto r = loadRun(*connection_, id);
+        const auto b = r ? loadBank(*connection_, r->bank) : std::nullopt;
+        if (b)
+            storeFinding(*connection_, id, cacheKey(*b, *r, loadGear(*connection_)), finding);
+    });
+}
+
+Result<Id> Book::save(const Bank& bank) {
+    return change([&](Connection& c) { return storeBank(c, bank); });
+}
+
+Result<Id> Book::save(const Gear& gear) {
+    return change([&](Connection& c) { return storeGear(c, gear); });
+}
+
+Result<Id> Book::save(const Run& run) {
+    return change([&](Connection& c) { return storeRun(c, run); });
+}
+
+Result<Id> Book::addRun(const Run& run, const trace::Trace& trace) {
+    return change([&](Connection& c) {
+        const Id id = storeRun(c, run);
+        saveTrace(c, id, "meter", trace);
+        return id;
+    });
+}
+
+Result<Id> Book::addRunElsewhere(const QString& path, const Run& run, const trace::Trace& trace) {
+    return guarded(path, [&] {
+        Connection c(path, Connection::Mode::ReadWrite);
+        Transaction all(c);
+        const Id id = storeRun(c, run);
+        saveTrace(c, id, "meter", trace);
+        all.commit();
+        return id;
+    });
+}
+
+Result<void> Book::setBankRemoved(Id id, bool removed) {
+    return change([&](Connection& c) { c.run("UPDATE bank SET removed = ? WHERE id = ?", removed, id); });
+}
+
+Result<void> Book::setRunRemoved(Id id, bool removed) {
+    return change([&](Connection& c) { c.run("UPDATE run SET removed = ? WHERE id = ?", removed, id); });
+}
+
+Result<void> Book::rememberMapping(const std::string& header, const logs::Mapping& mapping) {
+    return change([&](Connection& c) { storeMapping(c, header, mapping); });
+}
+
+} // namespace otterstone::book

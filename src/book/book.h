@@ -1,0 +1,89 @@
+// The book: one SQLite file with banks, gear, runs and findings. Every change is on the disk when its call returns.
+//
+// Invariants, cited by number in tests:
+//  1. A call that returns a problem has changed nothing.
+//  2. A call that returned a result survives kill -9 and a power cut.
+//  3. A book of a newer version, a damaged, foreign or locked file is refused and not touched.
+//  4. At most one process writes; it is named to whoever comes second.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include <QLockFile>
+#include <QObject>
+#include <QString>
+
+#include "book/records.h"
+#include "book/trace_store.h"
+#include "core/problem.h"
+#include "logs/columns.h"
+
+namespace otterstone::book {
+
+class Book : public QObject {
+    Q_OBJECT
+
+public:
+    /// A new book; a problem when the file exists.
+    [[nodiscard]] static Result<std::unique_ptr<Book>> create(const QString& path);
+    /// Opens for writing, or read-only when file or folder are. Problems: no_book, not_a_book, newer_book, damaged_book,
+    /// book_in_use.
+    [[nodiscard]] static Result<std::unique_ptr<Book>> open(const QString& path);
+    ~Book() override;
+
+    [[nodiscard]] const QString& path() const { return path_; }
+    [[nodiscard]] bool readOnly() const { return readOnly_; }
+
+    [[nodiscard]] std::vector<Bank> banks() const;
+    [[nodiscard]] std::optional<Bank> bank(Id id) const;
+    [[nodiscard]] std::vector<Gear> gear() const;
+    [[nodiscard]] std::vector<Run> runs(Id bank) const;
+    [[nodiscard]] std::optional<Run> run(Id id) const;
+    [[nodiscard]] std::vector<ChunkSummary> summaries(Id run) const;
+    [[nodiscard]] trace::Trace chunks(Id run, int firstSeq, int lastSeq) const;
+    [[nodiscard]] trace::Trace trace(Id run) const;
+    [[nodiscard]] std::optional<logs::Mapping> mapping(const std::string& header) const;
+
+    /// The finding if it is cached and still holds.
+    [[nodiscard]] std::optional<findings::Finding> cachedFinding(Id run) const;
+    /// The finding, worked out and cached when it is not.
+    [[nodiscard]] Result<findings::Finding> finding(Id run);
+    /// As finding(), but on a connection of its own and without caching: for a worker's thread.
+    [[nodiscard]] static Result<findings::Finding> workOutElsewhere(const QString& path, Id run);
+    void remember(Id run, const findings::Finding& finding);
+
+    /// Insert (id == kNew) or change; the id.
+    Result<Id> save(const Bank& bank);
+    Result<Id> save(const Gear& gear);
+    Result<Id> save(const Run& run);
+    /// A run with its samples, all or nothing.
+    Result<Id> addRun(const Run& run, const trace::Trace& trace);
+    /// As addRun(), but on a connection of its own: for a worker's thread. Call noticeChange() in the book's thread afterwards.
+    [[nodiscard]] static Result<Id> addRunElsewhere(const QString& path, const Run& run, const trace::Trace& trace);
+    void noticeChange() { Q_EMIT changed(); }
+    /// Removed things stay in the file until the book is next opened, so that undo can bring them back.
+    Result<void> setBankRemoved(Id id, bool removed);
+    Result<void> setRunRemoved(Id id, bool removed);
+    Result<void> rememberMapping(const std::string& header, const logs::Mapping& mapping);
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    Book(QString path, bool readOnly, std::unique_ptr<QLockFile> lock, std::unique_ptr<Connection> connection);
+    template<class F>
+    auto change(F f);
+    template<class F>
+    auto query(F f) const;
+
+    QString path_;
+    bool readOnly_;
+    std::unique_ptr<QLockFile> lock_;
+    std::unique_ptr<Connection> connection_;
+};
+
+/// What the file's first 100 bytes say, read without SQLite so that nothing can be changed. Problems as open().
+[[nodiscard]] Result<void> inspectHeader(const QString& path);
+
+} // namespace otterstone::book

@@ -1,0 +1,239 @@
+#include "book/bundle.h"
+
+#include <fstream>
+#include <map>
+#include <sstream>
+
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <QSaveFile>
+#include <QTemporaryDir>
+#include <nlohmann/json.hpp>
+
+#include "book/json_records.h"
+#include "book/zip_folder.h"
+#include "core/findings/json.h"
+#include "logs/csv.h"
+#include "logs/log.h"
+
+namespace otterstone::book {
+
+namespace {
+
+using nlohmann::json;
+
+constexpr int kBundleVersion = 1;
+
+tl::unexpected<Problem> cannotWrite(const QString& path) {
+    return problem("cannot_write", path.toStdString(), "the file could not be written.", "Check that the folder may be written and the disk has room.");
+}
+
+Result<void> writeText(const QString& path, const std::string& content) {
+    QSaveFile file(path);
+    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0 || !file.commit())
+        return cannotWrite(path);
+    return {};
+}
+
+Result<void> writeTraceFile(const QString& path, const trace::Trace& trace) {
+    std::ofstream out(QFile::encodeName(path).constData(), std::ios::binary);
+    logs::writeTrace(out, trace);
+    out.close();
+    return out ? Result<void>{} : cannotWrite(path);
+}
+
+void findingRows(std::ostream& out, const Bank& bank, const Run& run, const findings::Finding& f) {
+    for (const Working& w : f.figures) {
+        if (w.isText)
+            continue;
+        out << logs::textCell(bank.name) << ',' << run.id << ',' << findings::kindKey(run.kind) << ',' << logs::textCell(w.label) << ','
+            << logs::numberCell(w.value.value()) << ',' << logs::numberCell(w.value.expanded()) << ','
+            << (w.unit == Unit::Share ? "fraction" : symbol(w.unit)) << ',' << logs::textCell(w.point) << ',' << logs::textCell(w.shown())
+            << "\r\n";
+    }
+}
+
+std::string traceName(Id run) { return "traces/" + std::to_string(run) + "-meter.csv"; }
+
+bool safeTraceName(const std::string& name) {
+    return name.starts_with("traces/") && name.ends_with(".csv") && name.find("..") == std::string::npos &&
+           name.find('/', 7) == std::string::npos && name.find('\\') == std::string::npos;
+}
+
+// The columns of a bundle's traces are known, so nothing is left to recognition.
+logs::Mapping traceMapping(const std::string& header) {
+    static const std::map<std::string, std::pair<logs::Role, const char*>> kKnown = {
+        {"time_s", {logs::Role::Time, "s"}},          {"volts_v", {logs::Role::Volts, "V"}},
+        {"amps_a", {logs::Role::Amps, "A"}},          {"watts_w", {logs::Role::Watts, "W"}},
+        {"temperature_c", {logs::Role::Temperature, "C"}}, {"percent", {logs::Role::Percent, "%"}}};
+    logs::Mapping m;
+    for (const std::string& name : logs::splitLine(header, ',')) {
+        if (const auto at = kKnown.find(name); at != kKnown.end()) {
+            m.columns[at->second.first] = name;
+            m.units[at->second.first] = at->second.second;
+        }
+    }
+    return m;
+}
+
+Result<trace::Trace> readTrace(const QString& folder, const json& entry) {
+    const std::string name = entry.at("file").get<std::string>();
+    if (!safeTraceName(name))
+        return problem("bad_bundle", "book.json", "the trace file “" + name + "” is not inside traces/.", "Export the bundle anew.");
+    const QString path = QDir(folder).filePath(QString::fromStdString(name));
+    QFile file(path);
+    if (!file.open(QIODevice::ReadOnly))
+        return problem("bad_bundle", name, "the trace is missing.", "Export the bundle anew, with all of its files.");
+    auto log = logs::readLogFile(path.toStdString(), traceMapping(file.readLine().trimmed().toStdString()));
+    if (!log)
+        return tl::unexpected(log.error());
+    if (log->skippedLines > 0)
+        return problem("bad_bundle", name + ", line " + std::to_string(log->firstSkipped.front().line),
+                       log->firstSkipped.front().reason + ".", "Mend the line, or export the bundle anew.");
+    log->trace.voltsStep = entry.value("volts_step", 0.0);
+    log->trace.ampsStep = entry.value("amps_step", 0.0);
+    return std::move(log->trace);
+}
+
+Result<void> fill(Book& book, const QString& folder, const json& all) {
+    std::map<Id, Id> bankIds;
+    std::map<Id, Id> gearIds;
+    for (const json& j : all.at("banks")) {
+        Bank b = bankFromJson(j);
+        const Id old = std::exchange(b.id, kNew);
+        const auto id = book.save(b);
+        if (!id)
+            return tl::unexpected(id.error());
+        bankIds[old] = *id;
+    }
+    for (const json& j : all.at("gear")) {
+        Gear g = gearFromJson(j);
+        const Id old = std::exchange(g.id, kNew);
+        const auto id = book.save(g);
+        if (!id)
+            return tl::unexpected(id.error());
+        gearIds[old] = *id;
+    }
+    for (const json& j : all.at("runs")) {
+        Run r = runFromJson(j);
+        const std::string place = "book.json, run " + std::to_string(r.id);
+        r.id = kNew;
+        if (!bankIds.contains(r.bank))
+            return problem("bad_bundle", place, "its bank is not in the bundle.", "Export the bundle anew.");
+        r.bank = bankIds[r.bank];
+        for (std::optional<Id> Run::*gear : {&Run::charger, &Run::cable, &Run::meter, &Run::load}) {
+            if (r.*gear && !gearIds.contains(*(r.*gear)))
+                return problem("bad_bundle", place, "a piece of its gear is not in the bundle.", "Export the bundle anew.");
+            if (r.*gear)
+                r.*gear = gearIds[*(r.*gear)];
+        }
+        const auto trace = readTrace(folder, j.at("traces").at(0));
+        if (!trace)
+            return tl::unexpected(trace.error());
+        if (auto id = book.addRun(r, *trace); !id)
+            return tl::unexpected(id.error());
+    }
+    return {};
+}
+
+Result<json> readBookJson(const QString& folder, const std::string& place) {
+    QFile file(QDir(folder).filePath(QStringLiteral("book.json")));
+    if (!file.open(QIODevice::ReadOnly))
+        return problem("no_bundle", place, "there is no book.json in it.", "Choose the folder or .zip that an export wrote.");
+    const QByteArray text = file.readAll();
+    try {
+        json all = json::parse(text.begin(), text.end());
+        if (all.at("format").get<std::string>() != "otterstone-bundle")
+            return problem("no_bundle", place, "book.json is not that of a bundle.", "Choose the folder or .zip that an export wrote.");
+        if (all.at("version").get<int>() > kBundleVersion)
+            return problem("newer_bundle", place, "the bundle was made by a newer Otterstone.", "Update Otterstone.");
+        return all;
+    } catch (const json::exception& error) {
+        return problem("bad_bundle", place + ", book.json", error.what(), "Mend the file, or export the bundle anew.");
+    }
+}
+
+} // namespace
+
+Result<void> exportBundle(Book& book, const QString& folder) {
+    QDir dir(folder);
+    if (QFileInfo::exists(folder) && (!QFileInfo(folder).isDir() || !dir.isEmpty()))
+        return problem("folder_not_empty", folder.toStdString(), "the folder exists and is not empty.", "Name a new or empty folder.");
+    if (!dir.mkpath(QStringLiteral("traces")))
+        return cannotWrite(folder);
+    json all{{"format", "otterstone-bundle"}, {"version", kBundleVersion}, {"made_by", "otterstone " OTTERSTONE_VERSION},
+             {"banks", json::array()},        {"gear", json::array()},     {"runs", json::array()},
+             {"findings", json::array()}};
+    for (const Gear& g : book.gear())
+        all["gear"].push_back(toJson(g));
+    std::ostringstream table;
+    table << "bank,run,kind,figure,value,expanded_uncertainty,unit,point,shown\r\n";
+    for (const Bank& bank : book.banks()) {
+        all["banks"].push_back(toJson(bank));
+        for (const Run& run : book.runs(bank.id)) {
+            const trace::Trace t = book.trace(run.id);
+            json j = toJson(run);
+            const std::string name = traceName(run.id);
+            j["traces"] = json::array({{{"point", "meter"}, {"file", name}, {"samples", t.size()}, {"volts_step", t.voltsStep}, {"amps_step", t.ampsStep}}});
+            all["runs"].push_back(j);
+            if (auto written = writeTraceFile(dir.filePath(QString::fromStdString(name)), t); !written)
+                return written;
+            const auto finding = book.finding(run.id);
+            json f = finding ? findings::toContract(*finding) : json{{"problem", finding.error().sentence()}};
+            f["run"] = run.id;
+            f["method"] = findings::kMethodVersion;
+            all["findings"].push_back(f);
+            if (finding)
+                findingRows(table, bank, run, *finding);
+        }
+    }
+    if (auto written = writeText(dir.filePath(QStringLiteral("findings.csv")), table.str()); !written)
+        return written;
+    // Last, so that a folder with a book.json is a whole bundle.
+    return writeText(dir.filePath(QStringLiteral("book.json")), all.dump(1) + "\n");
+}
+
+Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QString& bookPath) {
+    const std::string place = folderOrZip.toStdString();
+    if (QFileInfo::exists(bookPath))
+        return problem("book_exists", bookPath.toStdString(), "there is a file of this name already.", "Choose another name.");
+    if (!QFileInfo::exists(folderOrZip))
+        return problem("no_bundle", place, "there is no such folder or file.", "Check the name.");
+    QTemporaryDir unpacked;
+    QString folder = folderOrZip;
+    if (QFileInfo(folderOrZip).isFile()) {
+        folder = unpacked.path();
+        if (auto done = unzip(folderOrZip, folder); !done)
+            return tl::unexpected(done.error());
+        // A zip of a folder holds that folder; a zip of its content does not.
+        const QStringList inside = QDir(folder).entryList(QDir::Dirs | QDir::NoDotAndDotDot);
+        if (!QFileInfo::exists(QDir(folder).filePath(QStringLiteral("book.json"))) && inside.size() == 1)
+            folder = QDir(folder).filePath(inside.front());
+    }
+    const auto all = readBookJson(folder, place);
+    if (!all)
+        return tl::unexpected(all.error());
+
+    // Filled under another name: a problem half way leaves nothing of the book's name behind.
+    const QString building = bookPath + QStringLiteral(".importing");
+    QFile::remove(building);
+    Result<void> filled;
+    {
+        auto book = Book::create(building);
+        if (!book)
+            return book;
+        try {
+            filled = fill(**book, folder, *all);
+        } catch (const std::exception& error) {
+            filled = problem("bad_bundle", place + ", book.json", error.what(), "Mend the file, or export the bundle anew.");
+        }
+    }
+    if (!filled || !QFile::rename(building, bookPath)) {
+        QFile::remove(building);
+        return filled ? cannotWrite(bookPath) : tl::unexpected(filled.error());
+    }
+    return Book::open(bookPath);
+}
+
+} // namespace otterstone::book

@@ -1,0 +1,21 @@
+// Is a book whole? Reads everything, changes nothing.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include <QString>
+
+#include "core/problem.h"
+
+namespace otterstone::book {
+
+struct CheckReport {
+    std::size_t banks = 0, runs = 0, samples = 0;
+    std::vector<std::string> faults; ///< empty: whole
+};
+
+/// SQLite's integrity check, foreign keys, and every chunk against its own samples and its neighbours.
+[[nodiscard]] Result<CheckReport> checkBook(const QString& path);
+
+} // namespace otterstone::book

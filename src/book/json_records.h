@@ -1,0 +1,28 @@
+// Banks, gear and runs as JSON: what the bundle's book.json holds.
+#pragma once
+
+#include <string>
+
+#include <nlohmann/json_fwd.hpp>
+
+#include "book/records.h"
+#include "logs/columns.h"
+
+namespace otterstone::book {
+
+[[nodiscard]] std::string directionKey(label::Direction d);
+[[nodiscard]] label::Direction directionFromKey(std::string_view key);
+
+[[nodiscard]] nlohmann::json toJson(const Bank& bank);
+[[nodiscard]] nlohmann::json toJson(const Gear& gear);
+[[nodiscard]] nlohmann::json toJson(const Run& run);
+[[nodiscard]] nlohmann::json toJson(const logs::Mapping& mapping);
+
+/// These throw nlohmann::json::exception on a wrong shape; the bundle reader turns it into a problem that names the place.
+[[nodiscard]] Bank bankFromJson(const nlohmann::json& j);
+[[nodiscard]] Gear gearFromJson(const nlohmann::json& j);
+[[nodiscard]] Run runFromJson(const nlohmann::json& j);
+/// Never throws: a mapping that is not understood is none.
+[[nodiscard]] std::optional<logs::Mapping> mappingFromJson(const nlohmann::json& j);
+
+} // namespace otterstone::book

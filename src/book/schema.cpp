@@ -1,0 +1,96 @@
+#include "book/schema.h"
+
+#include <array>
+
+namespace otterstone::book {
+
+namespace {
+
+constexpr std::array kFirst = {
+    R"(CREATE TABLE bank (
+        id INTEGER PRIMARY KEY, name TEXT NOT NULL, notes TEXT NOT NULL DEFAULT '',
+        capacity_ah REAL, cell_volts REAL, energy_wh REAL, output_capacity_ah REAL, output_volts REAL,
+        also_printed TEXT NOT NULL DEFAULT '', total_watts REAL, total_amps REAL,
+        weight_g REAL, length_mm REAL, width_mm REAL, height_mm REAL,
+        recharge_h REAL, input_watts REAL, price REAL, currency TEXT NOT NULL DEFAULT '', warranty_months INTEGER,
+        claims_pass_through INTEGER NOT NULL DEFAULT 0, claims_low_current INTEGER NOT NULL DEFAULT 0,
+        removed INTEGER NOT NULL DEFAULT 0))",
+    R"(CREATE TABLE port (
+        id INTEGER PRIMARY KEY, bank_id INTEGER NOT NULL REFERENCES bank(id) ON DELETE CASCADE,
+        position INTEGER NOT NULL, name TEXT NOT NULL, direction TEXT NOT NULL CHECK (direction IN ('in','out','both')),
+        watts REAL, shared_watts REAL))",
+    R"(CREATE TABLE tier (
+        port_id INTEGER NOT NULL REFERENCES port(id) ON DELETE CASCADE, position INTEGER NOT NULL,
+        low_volts REAL NOT NULL, high_volts REAL NOT NULL, amps REAL NOT NULL, PRIMARY KEY (port_id, position)) WITHOUT ROWID)",
+    R"(CREATE TABLE gear (
+        id INTEGER PRIMARY KEY, kind TEXT NOT NULL CHECK (kind IN ('charger','cable','meter','load')), name TEXT NOT NULL,
+        watts REAL, ohms REAL, ohms_expanded REAL, accuracy TEXT NOT NULL DEFAULT '',
+        clock_factor REAL NOT NULL DEFAULT 1, clock_expanded REAL, removed INTEGER NOT NULL DEFAULT 0))",
+    R"(CREATE TABLE run (
+        id INTEGER PRIMARY KEY, bank_id INTEGER NOT NULL REFERENCES bank(id) ON DELETE CASCADE,
+        kind TEXT NOT NULL, title TEXT NOT NULL DEFAULT '', started_at TEXT NOT NULL DEFAULT '',
+        charger_id INTEGER REFERENCES gear(id), cable_id INTEGER REFERENCES gear(id),
+        meter_id INTEGER REFERENCES gear(id), load_id INTEGER REFERENCES gear(id),
+        from_s REAL, to_s REAL, log_name TEXT NOT NULL DEFAULT '', skipped_lines INTEGER NOT NULL DEFAULT 0,
+        counter_wh REAL, counter_ah REAL, notes TEXT NOT NULL DEFAULT '', removed INTEGER NOT NULL DEFAULT 0))",
+    "CREATE INDEX run_of_bank ON run(bank_id)",
+    R"(CREATE TABLE log_warning (
+        run_id INTEGER NOT NULL REFERENCES run(id) ON DELETE CASCADE, position INTEGER NOT NULL,
+        code TEXT NOT NULL, text TEXT NOT NULL, PRIMARY KEY (run_id, position)) WITHOUT ROWID)",
+    R"(CREATE TABLE mark (
+        run_id INTEGER NOT NULL REFERENCES run(id) ON DELETE CASCADE, position INTEGER NOT NULL,
+        at_s REAL NOT NULL, what TEXT NOT NULL, number REAL, text TEXT NOT NULL DEFAULT '',
+        PRIMARY KEY (run_id, position)) WITHOUT ROWID)",
+    R"(CREATE TABLE trace (
+        id INTEGER PRIMARY KEY, run_id INTEGER NOT NULL REFERENCES run(id) ON DELETE CASCADE,
+        point TEXT NOT NULL, samples INTEGER NOT NULL, volts_step REAL NOT NULL, amps_step REAL NOT NULL,
+        UNIQUE (run_id, point)))",
+    // The summaries come before the blobs, so that reading them never touches the blobs' overflow pages.
+    R"(CREATE TABLE chunk (
+        trace_id INTEGER NOT NULL REFERENCES trace(id) ON DELETE CASCADE, seq INTEGER NOT NULL,
+        first_s REAL NOT NULL, last_s REAL NOT NULL, samples INTEGER NOT NULL, energy_wh REAL NOT NULL, charge_ah REAL NOT NULL,
+        volts_min REAL, volts_max REAL, amps_min REAL, amps_max REAL, watts_min REAL, watts_max REAL,
+        temperature_min REAL, temperature_max REAL,
+        time_s BLOB NOT NULL, volts_v BLOB, amps_a BLOB, watts_w BLOB, temperature_c BLOB, percent BLOB,
+        PRIMARY KEY (trace_id, seq)))",
+    "CREATE TABLE finding (run_id INTEGER PRIMARY KEY REFERENCES run(id) ON DELETE CASCADE, key TEXT NOT NULL, json TEXT NOT NULL)",
+    R"(CREATE VIEW run_overview AS
+        SELECT run.id AS run, bank.name AS bank, run.kind, run.title, run.started_at, trace.point, trace.samples,
+               (SELECT max(last_s) - min(first_s) FROM chunk WHERE trace_id = trace.id) AS duration_s,
+               (SELECT sum(energy_wh) FROM chunk WHERE trace_id = trace.id) AS energy_wh,
+               (SELECT sum(charge_ah) * 1000 FROM chunk WHERE trace_id = trace.id) AS charge_mah
+        FROM run JOIN bank ON bank.id = run.bank_id LEFT JOIN trace ON trace.run_id = run.id
+        WHERE run.removed = 0 AND bank.removed = 0)",
+};
+
+constexpr std::array kSecond = {
+    "CREATE TABLE log_mapping (header TEXT PRIMARY KEY, json TEXT NOT NULL)",
+};
+
+const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}};
+
+} // namespace
+
+std::span<const Migration> migrations() { return kMigrations; }
+
+int currentVersion() { return kMigrations.back().version; }
+
+void migrate(Connection& connection, std::span<const Migration> steps) {
+    QSqlQuery query = connection.run("PRAGMA user_version");
+    query.next();
+    const int version = query.value(0).toInt();
+    query.finish();
+    for (const Migration& step : steps) {
+        if (step.version <= version)
+            continue;
+        Transaction all(connection);
+        for (const char* sql : step.statements)
+            connection.run(sql);
+        connection.run(QStringLiteral("PRAGMA user_version = %1").arg(step.version).toUtf8().constData());
+        if (version == 0 && step.version == steps.front().version)
+            connection.run(QStringLiteral("PRAGMA application_id = %1").arg(kApplicationId).toUtf8().constData());
+        all.commit();
+    }
+}
+
+} // namespace otterstone::book

@@ -1,0 +1,144 @@
+#include "book/trace_store.h"
+
+#include <bit>
+#include <cmath>
+#include <cstring>
+
+#include "core/trace/integral.h"
+
+namespace otterstone::book {
+
+// The format is little-endian float64; every machine Debian 12 builds Qt 6 for in practice is, and this says so.
+static_assert(std::endian::native == std::endian::little, "sample blobs are little-endian");
+
+namespace {
+
+QVariant blob(const trace::Column& column, std::size_t first, std::size_t count) {
+    if (column.empty())
+        return {};
+    return QByteArray(reinterpret_cast<const char*>(column.data() + first), static_cast<qsizetype>(count * sizeof(double)));
+}
+
+void append(trace::Column& column, const QByteArray& bytes) {
+    const std::size_t count = static_cast<std::size_t>(bytes.size()) / sizeof(double);
+    const std::size_t at = column.size();
+    column.resize(at + count);
+    if (count > 0)
+        std::memcpy(column.data() + at, bytes.constData(), count * sizeof(double));
+}
+
+void widen(Range& range, double value, bool& any) {
+    if (std::isnan(value))
+        return;
+    range.min = any ? std::min(range.min, value) : value;
+    range.max = any ? std::max(range.max, value) : value;
+    any = true;
+}
+
+Range rangeOf(const trace::Column& column, std::size_t first, std::size_t count) {
+    Range range;
+    bool any = false;
+    for (std::size_t k = first; k < first + count && !column.empty(); ++k)
+        widen(range, column[k], any);
+    return range;
+}
+
+} // namespace
+
+ChunkSummary summarise(const trace::Trace& t, std::size_t first, std::size_t count) {
+    ChunkSummary s;
+    s.first = t.time[first];
+    s.last = t.time[first + count - 1];
+    s.samples = static_cast<long long>(count);
+    trace::Totals totals;
+    for (std::size_t k = first == 0 ? 0 : first - 1; k + 1 < first + count; ++k)
+        addStep(t, k, totals);
+    s.wattHours = totals.wattHours;
+    s.ampHours = totals.ampHours;
+    s.volts = rangeOf(t.volts, first, count);
+    s.amps = rangeOf(t.amps, first, count);
+    s.temperature = rangeOf(t.temperature, first, count);
+    bool any = false;
+    for (std::size_t k = first; k < first + count; ++k)
+        widen(s.watts, t.power(k), any);
+    return s;
+}
+
+Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& t) {
+    const Id id = connection
+                      .run("INSERT INTO trace (run_id, point, samples, volts_step, amps_step) VALUES (?,?,?,?,?)", run, point,
+                           static_cast<long long>(t.size()), t.voltsStep, t.ampsStep)
+                      .lastInsertId()
+                      .toLongLong();
+    QSqlQuery insert = connection.prepare("INSERT INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
+                                          " volts_min, volts_max, amps_min, amps_max, watts_min, watts_max, temperature_min,"
+                                          " temperature_max, time_s, volts_v, amps_a, watts_w, temperature_c, percent)"
+                                          " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+    int seq = 0;
+    for (std::size_t first = 0; first < t.size(); first += kChunkRows, ++seq) {
+        const std::size_t count = std::min(kChunkRows, t.size() - first);
+        const ChunkSummary s = summarise(t, first, count);
+        int at = 0;
+        const auto bind = [&](const QVariant& v) { insert.bindValue(at++, v); };
+        bind(static_cast<qlonglong>(id));
+        bind(seq);
+        bind(s.first);
+        bind(s.last);
+        bind(static_cast<qlonglong>(s.samples));
+        bind(s.wattHours);
+        bind(s.ampHours);
+        for (const auto& [range, column] : {std::pair(s.volts, !t.volts.empty()), std::pair(s.amps, !t.amps.empty()),
+                                            std::pair(s.watts, true), std::pair(s.temperature, !t.temperature.empty())}) {
+            bind(column ? QVariant(range.min) : QVariant());
+            bind(column ? QVariant(range.max) : QVariant());
+        }
+        trace::Trace::eachColumn(t, [&](const trace::Column& c, const char*) { bind(blob(c, first, count)); });
+        Connection::execute(insert);
+    }
+    return id;
+}
+
+trace::Trace loadChunks(Connection& connection, Id run, int firstSeq, int lastSeq) {
+    trace::Trace t;
+    QSqlQuery query = connection.run("SELECT volts_step, amps_step FROM trace WHERE run_id = ?", run);
+    if (!query.next())
+        return t;
+    t.voltsStep = query.value(0).toDouble();
+    t.ampsStep = query.value(1).toDouble();
+    query = connection.run("SELECT time_s, volts_v, amps_a, watts_w, temperature_c, percent FROM chunk JOIN trace ON"
+                           " trace.id = trace_id WHERE run_id = ? AND seq BETWEEN ? AND ? ORDER BY seq",
+                           run, firstSeq, lastSeq);
+    while (query.next()) {
+        int at = 0;
+        trace::Trace::eachColumn(t, [&](trace::Column& c, const char*) { append(c, query.value(at++).toByteArray()); });
+    }
+    return t;
+}
+
+trace::Trace loadTrace(Connection& connection, Id run) { return loadChunks(connection, run, 0, 1 << 30); }
+
+std::vector<ChunkSummary> loadSummaries(Connection& connection, Id run) {
+    std::vector<ChunkSummary> all;
+    QSqlQuery q = connection.run("SELECT seq, first_s, last_s, chunk.samples, energy_wh, charge_ah, volts_min, volts_max, amps_min,"
+                                 " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk JOIN trace ON"
+                                 " trace.id = trace_id WHERE run_id = ? ORDER BY seq",
+                                 run);
+    while (q.next()) {
+        ChunkSummary s;
+        s.seq = q.value(0).toInt();
+        s.first = q.value(1).toDouble();
+        s.last = q.value(2).toDouble();
+        s.samples = q.value(3).toLongLong();
+        s.wattHours = q.value(4).toDouble();
+        s.ampHours = q.value(5).toDouble();
+        int at = 6;
+        for (Range* range : {&s.volts, &s.amps, &s.watts, &s.temperature}) {
+            range->min = q.value(at++).toDouble();
+            range->max = q.value(at++).toDouble();
+        }
+        all.push_back(s);
+    }
+    return all;
+}
+
+} // namespace otterstone::book

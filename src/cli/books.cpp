@@ -1,0 +1,85 @@
+// The subcommands that work on books: demo, export, import, check, findings.
+#include <iostream>
+
+#include <nlohmann/json.hpp>
+
+#include "book/bundle.h"
+#include "book/check.h"
+#include "book/demo.h"
+#include "cli/commands.h"
+#include "core/findings/json.h"
+
+namespace otterstone::cli {
+
+namespace {
+
+// A result that has no place to go leaves with another code than input that cannot be used.
+bool concernsOutput(const Problem& p) {
+    return p.code == "book_exists" || p.code == "folder_not_empty" || p.code == "cannot_write" || p.code == "book_failed";
+}
+
+int complainOf(const Problem& p) { return complain(p, concernsOutput(p) ? kOutput : kInput); }
+
+} // namespace
+
+int demo(const std::string& path) {
+    const auto book = book::makeDemo(QString::fromStdString(path));
+    if (!book)
+        return complainOf(book.error());
+    std::size_t runs = 0;
+    for (const book::Bank& b : (*book)->banks())
+        runs += (*book)->runs(b.id).size();
+    std::cout << path << ": " << (*book)->banks().size() << " banks, " << runs << " runs\n";
+    return finish(kDone);
+}
+
+int exportBook(const std::string& path, const std::string& folder) {
+    auto book = book::Book::open(QString::fromStdString(path));
+    if (!book)
+        return complain(book.error());
+    const auto done = book::exportBundle(**book, QString::fromStdString(folder));
+    return done ? kDone : complainOf(done.error());
+}
+
+int importBundle(const std::string& bundle, const std::string& path) {
+    const auto book = book::importBundle(QString::fromStdString(bundle), QString::fromStdString(path));
+    return book ? kDone : complainOf(book.error());
+}
+
+int check(const std::string& path) {
+    const auto report = book::checkBook(QString::fromStdString(path));
+    if (!report)
+        return complain(report.error());
+    for (const std::string& fault : report->faults)
+        std::cerr << "otterstone-cli: " << path << ": " << fault << "\n";
+    if (!report->faults.empty())
+        return kInput;
+    std::cout << path << ": whole; " << report->banks << " banks, " << report->runs << " runs, " << report->samples << " samples\n";
+    return finish(kDone);
+}
+
+int findings(const std::string& path, bool asJson) {
+    auto book = book::Book::open(QString::fromStdString(path));
+    if (!book)
+        return complain(book.error());
+    nlohmann::json all = nlohmann::json::array();
+    for (const book::Bank& bank : (*book)->banks()) {
+        if (!asJson)
+            std::cout << bank.name << "\n";
+        for (const book::Run& run : (*book)->runs(bank.id)) {
+            const auto finding = (*book)->finding(run.id);
+            const std::string sentence = finding ? finding->sentence : finding.error().sentence();
+            if (!asJson) {
+                std::cout << "  " << findings::kindKey(run.kind) << ", " << run.title << ": " << sentence << "\n";
+                continue;
+            }
+            nlohmann::json j = finding ? findings::toContract(*finding) : nlohmann::json{{"problem", sentence}};
+            j["bank"] = bank.name;
+            j["title"] = run.title;
+            all.push_back(j);
+        }
+    }
+    return asJson ? print({{"runs", all}}) : finish(kDone);
+}
+
+} // namespace otterstone::cli

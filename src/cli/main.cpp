@@ -1,0 +1,86 @@
+// otterstone-cli: reads the command line and hands over to one subcommand. Needs no display.
+#include <iostream>
+
+#include <CLI/CLI.hpp>
+
+#include "cli/commands.h"
+
+int main(int argc, char** argv) {
+    namespace cli = otterstone::cli;
+    CLI::App app{"Otterstone: measure, work out and judge portable power banks", "otterstone-cli"};
+    app.require_subcommand(1);
+    int code = cli::kDone;
+
+    cli::AnalyseOptions a;
+    auto* analyse = app.add_subcommand("analyse", "Work out a drain or recharge from a meter's log");
+    analyse->add_option("log", a.log, "the log file")->required();
+    analyse->add_option("--kind", a.kind, "drain or recharge")->required();
+    analyse->add_flag("--json", a.json, "print one JSON object");
+    analyse->add_option("--rated-wh", a.ratedWh, "rated energy as printed, Wh");
+    analyse->add_option("--rated-mah", a.ratedMah, "capacity as printed, mAh");
+    analyse->add_option("--cell-volts", a.cellVolts, "nominal cell voltage, V");
+    analyse->add_option("--column", a.columns, "ROLE=NAME or ROLE=N, e.g. volts=VBUS");
+    analyse->add_option("--unit", a.units, "ROLE=UNIT, e.g. volts=mV");
+    analyse->add_option("--clock-factor", a.clockFactor, "true time ÷ logged time, e.g. 1.06±0.001");
+    analyse->add_option("--max-gap", a.maxGap, "a longer step than this is a gap, s");
+    analyse->add_option("--from", a.from, "begin here, s on the log's clock");
+    analyse->add_option("--to", a.to, "end here, s on the log's clock");
+    analyse->add_option("--path-ohms", a.pathOhms, "loop resistance between port and meter, e.g. 0.085±0.01");
+    analyse->add_option("--meter", a.meter, "e.g. \"volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm\"");
+    analyse->callback([&] { code = cli::analyse(a); });
+
+    cli::LabelOptions l;
+    auto* label = app.add_subcommand("label", "Check what is printed on a bank");
+    label->add_option("--mah", l.mah, "capacity, mAh");
+    label->add_option("--cell-volts", l.cellVolts, "nominal cell voltage, V");
+    label->add_option("--wh", l.wh, "energy, Wh");
+    label->add_option("--printed", l.printed, "other printed figures, e.g. \"15.4V 18.5Wh\"");
+    label->add_option("--output-mah", l.outputMah, "rated output capacity, mAh");
+    label->add_option("--output-volts", l.outputVolts, "the voltage that is stated at, V");
+    label->add_option("--weight-g", l.weight, "weight, g");
+    label->add_option("--tier", l.tiers, "a tier of the port, e.g. 9Vx2A");
+    label->add_option("--port-watts", l.portWatts, "the port's printed watts");
+    label->add_option("--total-watts", l.totalWatts, "the bank's printed total watts");
+    label->add_option("--input-watts", l.inputWatts, "greatest input watts");
+    label->add_option("--recharge-hours", l.rechargeTime, "claimed recharge time, h");
+    label->add_flag("--json", l.json, "print one JSON object");
+    label->callback([&] { code = cli::label(l); });
+
+    std::string book;
+    std::string other;
+    bool json = false;
+    auto* demo = app.add_subcommand("demo", "Write the demo book of the Skerry Point survey");
+    demo->add_option("book", book, "the book to write")->required();
+    demo->callback([&] { code = cli::demo(book); });
+    auto* exporting = app.add_subcommand("export", "Write a book as a bundle: book.json and CSV traces");
+    exporting->add_option("book", book, "the book")->required();
+    exporting->add_option("dir", other, "a new or empty folder")->required();
+    exporting->callback([&] { code = cli::exportBook(book, other); });
+    auto* importing = app.add_subcommand("import", "Read a bundle (folder or .zip) into a new book");
+    importing->add_option("bundle", other, "the folder or .zip")->required();
+    importing->add_option("book", book, "the book to write")->required();
+    importing->callback([&] { code = cli::importBundle(other, book); });
+    auto* check = app.add_subcommand("check", "Check that a book is whole");
+    check->add_option("book", book, "the book")->required();
+    check->callback([&] { code = cli::check(book); });
+    auto* findings = app.add_subcommand("findings", "Print what the runs of a book say");
+    findings->add_option("book", book, "the book")->required();
+    findings->add_flag("--json", json, "print one JSON object");
+    findings->callback([&] { code = cli::findings(book, json); });
+    auto* version = app.add_subcommand("version", "Print the version");
+    version->callback([&] {
+        std::cout << "otterstone " << OTTERSTONE_VERSION << "\n";
+        code = cli::finish(cli::kDone);
+    });
+
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& error) {
+        // Help was asked for: 0. Anything else is wrong usage, whatever number the library has for it.
+        return app.exit(error, std::cout, std::cerr) == 0 ? cli::kDone : cli::kUsage;
+    } catch (const std::exception& error) {
+        std::cerr << "otterstone-cli: " << error.what() << "\n";
+        return cli::kInput;
+    }
+    return code;
+}

@@ -1,0 +1,28 @@
+#include <cstdio>
+#include <iostream>
+
+#include <nlohmann/json.hpp>
+
+#include "cli/commands.h"
+
+namespace otterstone::cli {
+
+int complain(const Problem& problem, int code) {
+    std::cerr << "otterstone-cli: " << problem.sentence() << "\n";
+    return code;
+}
+
+int print(const nlohmann::json& json) {
+    std::cout << json.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << "\n";
+    return finish(kDone);
+}
+
+int finish(int code) {
+    std::cout.flush();
+    if (std::cout.good())
+        return code;
+    std::cerr << "otterstone-cli: the result could not be written to standard output.\n";
+    return kOutput;
+}
+
+} // namespace otterstone::cli

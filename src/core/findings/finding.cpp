@@ -1,0 +1,171 @@
+#include "core/findings/finding.h"
+
+#include <array>
+#include <cmath>
+
+#include "core/findings/context.h"
+#include "core/trace/counters.h"
+
+namespace otterstone::findings {
+
+namespace {
+
+constexpr std::array<std::pair<Mark::What, std::string_view>, 7> kMarks = {{{Mark::What::Percent, "percent"},
+                                                                            {Mark::What::Leds, "leds"},
+                                                                            {Mark::What::Plugged, "plugged"},
+                                                                            {Mark::What::Unplugged, "unplugged"},
+                                                                            {Mark::What::Temperature, "temperature"},
+                                                                            {Mark::What::Trip, "trip"},
+                                                                            {Mark::What::Note, "note"}}};
+
+void warnOfGaps(const trace::Totals& totals, Finding& f) {
+    std::size_t left = 0;
+    double seconds = 0.0;
+    for (const trace::Gap& g : totals.gaps) {
+        if (!g.bridged) {
+            ++left;
+            seconds += g.to - g.from;
+        }
+    }
+    if (left > 0)
+        f.warnings.push_back({"gap_left_out", std::to_string(left) + (left == 1 ? " gap" : " gaps") + " of " +
+                                                  showDuration(seconds) +
+                                                  " in all could not be bridged; nothing is counted there."});
+    if (totals.gaps.size() > left)
+        f.warnings.push_back({"gap_bridged", std::to_string(totals.gaps.size() - left) +
+                                                 (totals.gaps.size() - left == 1 ? " gap was" : " gaps were") +
+                                                 " joined by a straight line; half of that energy is counted as doubt."});
+}
+
+void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector<Warning>& out) {
+    if (setup.from || setup.to)
+        return; // the counters run over the whole log
+    const auto compare = [&](std::optional<double> counter, double integral, const char* what, const char* unit) {
+        if (!counter || integral == 0.0)
+            return;
+        const double off = std::fabs(*counter) / std::fabs(integral) - 1.0;
+        if (std::fabs(off) > trace::kCounterTolerance)
+            out.push_back({"counter_differs", std::string("The meter's own ") + what + " counter says " +
+                                                  showNumber(*counter, 4) + " " + unit + ", " +
+                                                  showNumber(std::fabs(off) * 100.0, 2) + " % " +
+                                                  (off > 0 ? "more" : "less") + " than the samples give."});
+    };
+    compare(setup.counterWattHours, totals.wattHours, "energy", "Wh");
+    compare(setup.counterAmpHours, totals.ampHours, "charge", "Ah");
+}
+
+} // namespace
+
+std::string kindKey(Kind kind) { return kind == Kind::Drain ? "drain" : "recharge"; }
+
+std::optional<Kind> kindFromKey(std::string_view key) {
+    if (key == "drain")
+        return Kind::Drain;
+    return key == "recharge" ? std::optional(Kind::Recharge) : std::nullopt;
+}
+
+std::string markKey(Mark::What what) {
+    for (const auto& [w, key] : kMarks) {
+        if (w == what)
+            return std::string(key);
+    }
+    return "note";
+}
+
+std::optional<Mark::What> markFromKey(std::string_view key) {
+    for (const auto& [w, k] : kMarks) {
+        if (k == key)
+            return w;
+    }
+    return std::nullopt;
+}
+
+Measured measuredSpan(const Context& c, double seconds) {
+    Measured m(seconds);
+    if (c.setup.meter.clock)
+        m = m.with(c.setup.meter.name + ": clock", seconds * rectangular(*c.setup.meter.clock));
+    for (const Contribution& part : c.setup.clock.contributions())
+        m = m.with(part.source, seconds * part.u / c.setup.clock.value());
+    // Each end lies somewhere within a step: half a step either way, twice.
+    return m.with("sampling step", rectangular(c.step / 2.0) * std::sqrt(2.0));
+}
+
+Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& setup) {
+    trace::Trace changed;
+    const trace::Trace* used = &original;
+    if (setup.from || setup.to) {
+        changed = cropped(original, setup.from.value_or(-HUGE_VAL), setup.to.value_or(HUGE_VAL));
+        used = &changed;
+    }
+    if (setup.clock.value() != 1.0) {
+        changed = rescaled(*used, setup.clock.value());
+        used = &changed;
+    }
+    if (used->size() < 2)
+        return problem("too_few_samples", setup.logName,
+                       "fewer than two samples lie in what is to be analysed.",
+                       "Widen the time window, or check that the right columns were chosen.");
+
+    Finding f;
+    f.kind = kind;
+    const double step = trace::medianStep(used->time);
+    const double gapSeconds = setup.maxGap.value_or(trace::gapThreshold(step));
+    trace::Plateau plateau = findPlateau(*used, gapSeconds);
+    trace::Totals totals = integrate(*used, plateau, gapSeconds);
+    if (totals.wattHours < 0.0) {
+        if (used != &changed)
+            changed = *used;
+        reverseDirection(changed);
+        used = &changed;
+        plateau = findPlateau(*used, gapSeconds);
+        totals = integrate(*used, plateau, gapSeconds);
+        f.warnings.push_back({"direction_reversed", "The currents are negative: the meter counted the other direction. "
+                                                    "They are taken as positive here."});
+    }
+    if (totals.wattHours <= 0.0)
+        return problem("nothing_flowed", setup.logName, "no energy flowed in this trace.",
+                       "Check that the volts and amps columns were chosen rightly.");
+
+    const Context c{*used, setup, plateau, gapSeconds, step, totals, energyFigures(*used, totals, setup.meter, setup.clock)};
+    f.samples = used->size();
+    f.skippedLines = setup.skippedLines;
+    f.durationSeconds = used->span();
+    f.wattHours = c.energy.wattHours;
+    if (used->hasCurrent()) {
+        f.milliampHours = c.energy.ampHours * Measured(1000.0);
+        f.meanVolts = c.energy.wattHours / c.energy.ampHours;
+    } else {
+        f.warnings.push_back({"no_current", "The log has watts only, so charge and mean volts are unknown."});
+    }
+    f.meanWatts = f.wattHours / measuredSpan(c, f.durationSeconds) * Measured(3600.0);
+    f.peakWatts = plateau.peakWatts;
+    f.gaps = totals.gaps;
+    if (setup.pathOhms && used->hasCurrent()) {
+        f.referred = true;
+        // A drain's port lies towards the source of the power; a recharge's lies behind the meter.
+        f.portWattHours = referEnergy(c.energy, *setup.pathOhms, kind == Kind::Drain ? +1 : -1);
+    } else {
+        f.portWattHours = f.wattHours;
+    }
+    if (setup.rating)
+        f.ratedWattHours = setup.rating->energy.value;
+    if (!setup.meter.accuracyKnown())
+        f.warnings.push_back({"meter_accuracy_unknown", "The meter's accuracy is not stated, so the uncertainty "
+                                                        "holds only what the log itself shows."});
+    warnOfGaps(totals, f);
+    warnOfCounters(setup, totals, f.warnings);
+
+    kind == Kind::Drain ? findDrain(c, f) : findRecharge(c, f);
+    addCommonFigures(c, f);
+    return f;
+}
+
+const Working* figure(const Finding& finding, std::string_view key) {
+    for (const Working& w : finding.figures) {
+        if (w.key == key)
+            return &w;
+    }
+    return nullptr;
+}
+
+} // namespace otterstone::findings

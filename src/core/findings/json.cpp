@@ -1,0 +1,239 @@
+#include "core/findings/json.h"
+
+#include <cmath>
+#include <limits>
+
+#include <nlohmann/json.hpp>
+
+namespace otterstone::findings {
+
+using nlohmann::json;
+
+namespace {
+
+json orNull(const std::optional<double>& v) { return v ? json(*v) : json(nullptr); }
+json valueOrNull(const std::optional<Measured>& m) { return m ? json(m->value()) : json(nullptr); }
+json expandedOrNull(const std::optional<Measured>& m) { return m ? json(m->expanded()) : json(nullptr); }
+
+json stretches(const std::vector<trace::Stretch>& list) {
+    json out = json::array();
+    for (const trace::Stretch& s : list)
+        out.push_back({{"from_s", s.from}, {"to_s", s.to}});
+    return out;
+}
+
+void drainKeys(const DrainFinding& d, json& out) {
+    out["delivered_share"] = valueOrNull(d.deliveredShare);
+    out["delivered_share_u"] = expandedOrNull(d.deliveredShare);
+    out["equivalent_mah"] = valueOrNull(d.equivalentMah);
+    // Heat is a cut-off to whoever reads the contract's four words; `stopped_by_heat` among the warnings says more.
+    out["ended_by"] = d.endedBy == trace::EndedBy::Heat ? "cutoff" : trace::endedByKey(d.endedBy);
+    out["interruptions"] = stretches(d.interruptions);
+    out["active_s"] = d.activeSeconds;
+    out["projected_wh"] = valueOrNull(d.projectedWattHours);
+    out["projected_u_wh"] = expandedOrNull(d.projectedWattHours);
+}
+
+void rechargeKeys(const RechargeFinding& r, json& out) {
+    out["time_to_s"] = {{"50", valueOrNull(r.timeTo50)}, {"80", valueOrNull(r.timeTo80)}, {"100", valueOrNull(r.timeTo100)}};
+    out["bulk_s"] = r.bulkSeconds;
+    out["taper_s"] = r.taperSeconds;
+    out["end_of_charge_s"] = orNull(r.endOfCharge);
+    out["plateau_watts"] = r.plateauWatts.value();
+    out["throttles"] = stretches(r.throttles);
+    out["against_claim"] = orNull(r.againstClaim);
+}
+
+json measuredJson(const Measured& m) {
+    json parts = json::array();
+    for (const Contribution& c : m.contributions())
+        parts.push_back({{"source", c.source}, {"u", c.u}, {"dof", std::isfinite(c.dof) ? json(c.dof) : json(nullptr)}});
+    return {{"value", m.value()}, {"parts", parts}};
+}
+
+Measured measuredFrom(const json& j) {
+    Measured m(j.at("value").get<double>());
+    for (const json& part : j.at("parts")) {
+        const json& dof = part.at("dof");
+        m = m.with(part.at("source").get<std::string>(), part.at("u").get<double>(),
+                   dof.is_null() ? std::numeric_limits<double>::infinity() : dof.get<double>());
+    }
+    return m;
+}
+
+json workingJson(const Working& w) {
+    json parts = json::array();
+    for (const Working& p : w.parts)
+        parts.push_back(workingJson(p));
+    return {{"key", w.key},     {"label", w.label}, {"formula", w.formula}, {"value", measuredJson(w.value)},
+            {"unit", w.unit},   {"point", w.point}, {"note", w.note},       {"text", w.isText},
+            {"parts", parts},   {"shown", w.shown()}};
+}
+
+Working workingFrom(const json& j) {
+    Working w;
+    j.at("key").get_to(w.key);
+    j.at("label").get_to(w.label);
+    j.at("formula").get_to(w.formula);
+    w.value = measuredFrom(j.at("value"));
+    w.unit = j.at("unit").get<Unit>();
+    j.at("point").get_to(w.point);
+    j.at("note").get_to(w.note);
+    j.at("text").get_to(w.isText);
+    for (const json& p : j.at("parts"))
+        w.parts.push_back(workingFrom(p));
+    return w;
+}
+
+std::optional<trace::PhaseKind> phaseFromName(const std::string& name) {
+    for (int k = 0; k <= static_cast<int>(trace::PhaseKind::Off); ++k) {
+        if (trace::phaseName(static_cast<trace::PhaseKind>(k)) == name)
+            return static_cast<trace::PhaseKind>(k);
+    }
+    return std::nullopt;
+}
+
+void readStretches(const json& j, std::vector<trace::Stretch>& out) {
+    for (const json& s : j)
+        out.push_back({s.at("from_s").get<double>(), s.at("to_s").get<double>()});
+}
+
+std::optional<Measured> figureValue(const Finding& f, std::string_view key) {
+    const Working* w = figure(f, key);
+    return w && !w->isText ? std::optional(w->value) : std::nullopt;
+}
+
+std::optional<double> numberOrNothing(const json& j) {
+    return j.is_null() ? std::nullopt : std::optional(j.get<double>());
+}
+
+} // namespace
+
+json toContract(const Finding& f) {
+    json out;
+    out["kind"] = kindKey(f.kind);
+    out["samples"] = f.samples;
+    out["skipped_lines"] = f.skippedLines;
+    out["duration_s"] = f.durationSeconds;
+    out["energy_wh"] = f.wattHours.value();
+    out["energy_u_wh"] = f.wattHours.expanded();
+    out["charge_mah"] = valueOrNull(f.milliampHours);
+    out["mean_volts"] = valueOrNull(f.meanVolts);
+    out["mean_watts"] = f.meanWatts.value();
+    out["peak_watts"] = f.peakWatts;
+    out["point"] = path::pointName(f.point);
+    out["energy_at_port_wh"] = f.portWattHours.value();
+    out["energy_at_port_u_wh"] = f.portWattHours.expanded();
+    out["rated_wh"] = orNull(f.ratedWattHours);
+    json gaps = json::array();
+    for (const trace::Gap& g : f.gaps)
+        gaps.push_back({{"from_s", g.from}, {"to_s", g.to}, {"bridged", g.bridged}, {"energy_wh", g.wattHours}});
+    out["gaps"] = gaps;
+    json phases = json::array();
+    for (const trace::Phase& p : f.phases)
+        phases.push_back({{"name", trace::phaseName(p.kind)}, {"from_s", p.from}, {"to_s", p.to}, {"energy_wh", p.wattHours}});
+    out["phases"] = phases;
+    json tiers = json::array();
+    for (const trace::TierChange& c : f.tierChanges)
+        tiers.push_back({{"at_s", c.at}, {"from_volts", c.fromVolts}, {"to_volts", c.toVolts}});
+    out["tier_changes"] = tiers;
+    json warnings = json::array();
+    for (const Warning& w : f.warnings)
+        warnings.push_back({{"code", w.code}, {"text", w.text}});
+    out["warnings"] = warnings;
+    out["sentence"] = f.sentence;
+    if (f.drain)
+        drainKeys(*f.drain, out);
+    if (f.recharge)
+        rechargeKeys(*f.recharge, out);
+    return out;
+}
+
+json toCache(const Finding& f) {
+    json out = toContract(f);
+    out["method"] = kMethodVersion;
+    out["referred"] = f.referred;
+    json figures = json::array();
+    for (const Working& w : f.figures)
+        figures.push_back(workingJson(w));
+    out["figures"] = figures;
+    if (f.drain)
+        out["ended_by_exactly"] = static_cast<int>(f.drain->endedBy);
+    return out;
+}
+
+std::optional<Finding> fromCache(const json& j) try {
+    if (j.at("method").get<int>() != kMethodVersion)
+        return std::nullopt;
+    Finding f;
+    f.kind = kindFromKey(j.at("kind").get<std::string>()).value();
+    for (const json& w : j.at("figures"))
+        f.figures.push_back(workingFrom(w));
+    f.samples = j.at("samples").get<std::size_t>();
+    f.skippedLines = j.at("skipped_lines").get<std::size_t>();
+    f.durationSeconds = j.at("duration_s").get<double>();
+    f.wattHours = figureValue(f, "energy_wh").value();
+    f.milliampHours = figureValue(f, "charge_mah");
+    f.meanVolts = figureValue(f, "mean_volts");
+    f.meanWatts = figureValue(f, "mean_watts").value();
+    f.peakWatts = j.at("peak_watts").get<double>();
+    f.point = path::pointFromName(j.at("point").get<std::string>()).value();
+    f.portWattHours = figureValue(f, "energy_at_port_wh").value();
+    f.referred = j.at("referred").get<bool>();
+    f.ratedWattHours = numberOrNothing(j.at("rated_wh"));
+    for (const json& g : j.at("gaps"))
+        f.gaps.push_back({g.at("from_s").get<double>(), g.at("to_s").get<double>(), g.at("bridged").get<bool>(),
+                          g.at("energy_wh").get<double>(), 0.0});
+    for (const json& p : j.at("phases"))
+        f.phases.push_back({phaseFromName(p.at("name").get<std::string>()).value(), p.at("from_s").get<double>(),
+                            p.at("to_s").get<double>(), p.at("energy_wh").get<double>()});
+    for (const json& c : j.at("tier_changes"))
+        f.tierChanges.push_back({c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
+    for (const json& w : j.at("warnings"))
+        f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
+    j.at("sentence").get_to(f.sentence);
+    if (f.kind == Kind::Drain) {
+        DrainFinding d;
+        d.deliveredShare = figureValue(f, "delivered_share");
+        d.equivalentMah = figureValue(f, "equivalent_mah");
+        d.endedBy = static_cast<trace::EndedBy>(j.at("ended_by_exactly").get<int>());
+        readStretches(j.at("interruptions"), d.interruptions);
+        d.activeSeconds = j.at("active_s").get<double>();
+        d.projectedWattHours = figureValue(f, "projected_wh");
+        f.drain = d;
+    } else {
+        RechargeFinding r;
+        r.timeTo50 = figureValue(f, "time_to_50");
+        r.timeTo80 = figureValue(f, "time_to_80");
+        r.timeTo100 = figureValue(f, "time_to_100");
+        r.bulkSeconds = j.at("bulk_s").get<double>();
+        r.taperSeconds = j.at("taper_s").get<double>();
+        r.endOfCharge = numberOrNothing(j.at("end_of_charge_s"));
+        r.plateauWatts = figureValue(f, "plateau_watts").value();
+        readStretches(j.at("throttles"), r.throttles);
+        r.againstClaim = numberOrNothing(j.at("against_claim"));
+        f.recharge = r;
+    }
+    return f;
+} catch (const std::exception&) {
+    return std::nullopt; // a cache is only a cache: worked out anew
+}
+
+std::string asText(const Working& w, int indent) {
+    std::string line(static_cast<std::size_t>(indent) * 2, ' ');
+    line += w.label;
+    if (!w.isText)
+        line += ": " + w.shown();
+    if (!w.formula.empty())
+        line += " = " + w.formula;
+    if (!w.point.empty())
+        line += " (" + w.point + ")";
+    if (!w.note.empty())
+        line += (w.isText ? ": " : "; ") + w.note;
+    line += "\n";
+    for (const Working& part : w.parts)
+        line += asText(part, indent + 1);
+    return line;
+}
+
+} // namespace otterstone::findings

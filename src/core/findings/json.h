@@ -1,0 +1,19 @@
+// Findings as JSON: the keys of `otterstone-cli analyse --json`, and the whole with workings for the book's cache.
+#pragma once
+
+#include <nlohmann/json_fwd.hpp>
+
+#include "core/findings/finding.h"
+
+namespace otterstone::findings {
+
+/// The command line's contract: keys are added, never renamed; unknown is null; shares are fractions; ± are expanded (k = 2).
+[[nodiscard]] nlohmann::json toContract(const Finding& finding);
+/// toContract plus sentence and figures with their workings; lossless for what the window shows.
+[[nodiscard]] nlohmann::json toCache(const Finding& finding);
+/// Nothing when the JSON was not written by toCache of this method version.
+[[nodiscard]] std::optional<Finding> fromCache(const nlohmann::json& json);
+/// The working as indented text, for copying.
+[[nodiscard]] std::string asText(const Working& working, int indent = 0);
+
+} // namespace otterstone::findings

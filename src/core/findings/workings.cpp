@@ -1,0 +1,124 @@
+// The workings that drains and recharges share: energy at the meter down to samples and accuracy, the port, the means.
+#include "core/findings/context.h"
+
+#include <cmath>
+
+namespace otterstone::findings {
+
+namespace {
+
+std::string plain(double v, const char* unit) { return showNumber(v) + " " + unit; }
+
+Working samplesLeaf(const Context& c) {
+    const trace::Trace& t = c.trace;
+    Working w = remark("samples", std::to_string(t.size()) + " samples from " + plain(t.time.front(), "s") + " to " +
+                                      plain(t.time.back(), "s") + ", one every " + showDuration(c.step) + " (median)");
+    if (!c.setup.logName.empty())
+        w.note += ", from " + c.setup.logName;
+    if (c.setup.skippedLines > 0)
+        w.note += "; " + std::to_string(c.setup.skippedLines) + " lines skipped";
+    return w;
+}
+
+Working accuracyLeaf(const Context& c) {
+    Working w = remark("accuracy of the meter", path::showMeter(c.setup.meter));
+    if (w.note.empty())
+        w.note = "not stated; state it in the run's set-up to give the figure an honest ±";
+    else
+        w.note += ". Taken as rectangular limits (÷ √3), common to all samples";
+    return w;
+}
+
+Working gapsLeaf(const Context& c) {
+    std::string note;
+    for (const trace::Gap& g : c.totals.gaps)
+        note += (note.empty() ? "" : "; ") + plain(g.from, "s") + " to " + plain(g.to, "s") +
+                (g.bridged ? " bridged with " : " left out, about ") + showNumber(g.wattHours, 3) + " Wh";
+    return remark("gaps", note);
+}
+
+} // namespace
+
+Working energyWorking(const Context& c, const Finding& f) {
+    Working w;
+    w.key = "energy_wh";
+    w.label = "energy";
+    w.formula = c.trace.hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
+    w.value = f.wattHours;
+    w.unit = Unit::WattHour;
+    w.point = path::pointName(f.point);
+    w.parts = {samplesLeaf(c), accuracyLeaf(c)};
+    if (!c.totals.gaps.empty())
+        w.parts.push_back(gapsLeaf(c));
+    if (c.setup.clock.value() != 1.0)
+        w.parts.push_back(remark("clock", "times multiplied by " + showNumber(c.setup.clock.value(), 6)));
+    return w;
+}
+
+Working portWorking(const Context& c, const Finding& f) {
+    Working w;
+    w.key = "energy_at_port_wh";
+    w.label = f.kind == Kind::Drain ? "energy out of the port" : "energy into the port";
+    w.value = f.portWattHours;
+    w.unit = Unit::WattHour;
+    w.point = f.kind == Kind::Drain ? "bank out" : "bank in";
+    w.parts = {energyWorking(c, f)};
+    if (!f.referred) {
+        w.formula = "as read at the meter";
+        w.note = "the resistance between port and meter is not known, so nothing is added for the cable";
+        return w;
+    }
+    const char* sign = f.kind == Kind::Drain ? " + " : " − ";
+    const Measured loss = *c.setup.pathOhms * c.energy.squareAmpHours;
+    w.formula = showValue(f.wattHours, Unit::WattHour) + sign + showNumber(c.setup.pathOhms->value()) + " Ω × " +
+                showNumber(c.totals.squareAmpHours, 4) + " A²h";
+    w.note = "the cable's loss, sample by sample (∫I² dt, not the mean current)";
+    Working lost;
+    lost.label = "lost in the cable";
+    lost.formula = "R × ∫ I² dt";
+    lost.value = loss;
+    lost.unit = Unit::WattHour;
+    lost.point = "between port and meter";
+    w.parts.push_back(lost);
+    return w;
+}
+
+Working timeWorking(const std::string& key, const std::string& label, const Measured& seconds, const std::string& note) {
+    Working w;
+    w.key = key;
+    w.label = label;
+    w.value = seconds;
+    w.unit = Unit::Second;
+    w.note = note;
+    return w;
+}
+
+void addCommonFigures(const Context& c, Finding& f) {
+    const std::string point = path::pointName(f.point);
+    const auto add = [&](const char* key, const char* label, const Measured& value, Unit unit, std::string formula,
+                         std::string note = {}) {
+        Working w;
+        w.key = key;
+        w.label = label;
+        w.value = value;
+        w.unit = unit;
+        w.formula = std::move(formula);
+        w.point = point;
+        w.note = std::move(note);
+        w.parts = {samplesLeaf(c), accuracyLeaf(c)};
+        f.figures.push_back(std::move(w));
+    };
+    f.figures.push_back(energyWorking(c, f));
+    if (f.milliampHours) {
+        add("charge_mah", "charge", *f.milliampHours, Unit::MilliampHour, "∫ I dt",
+            "at " + showValue(*f.meanVolts, Unit::Volt) + ": mAh mean nothing without their voltage");
+        add("mean_volts", "mean volts", *f.meanVolts, Unit::Volt,
+            showValue(f.wattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour));
+    }
+    add("mean_watts", "mean watts", f.meanWatts, Unit::Watt,
+        showValue(f.wattHours, Unit::WattHour) + " ÷ " + showDuration(f.durationSeconds), "over the whole trace");
+    add("peak_watts", "peak watts", Measured(f.peakWatts), Unit::Watt, "greatest single sample", "a sample, not a level that holds");
+    f.figures.push_back(timeWorking("duration_s", "length of the trace", measuredSpan(c, f.durationSeconds), ""));
+}
+
+} // namespace otterstone::findings

@@ -1,0 +1,89 @@
+// What a maker prints on a bank, as data. The sums on it are in rating.h, decoder.h and conflicts.h.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/problem.h"
+#include "core/quantity/units.h"
+
+namespace otterstone::label {
+
+/// One voltage, or one programmable range, with its greatest current.
+struct Tier {
+    Volts low;
+    Volts high; ///< equals `low` for a fixed tier
+    Amps amps;
+
+    [[nodiscard]] bool programmable() const { return high > low; }
+    /// A5: greatest watts of the tier, V·A at the top of a range.
+    [[nodiscard]] Watts watts() const { return high * amps; }
+    bool operator==(const Tier&) const = default;
+};
+
+enum class Direction { In, Out, Both };
+
+struct Port {
+    std::string name; ///< as printed: "C1", "A", "pad"
+    Direction direction = Direction::Out;
+    std::vector<Tier> tiers;
+    std::optional<Watts> watts;       ///< printed limit of the port alone
+    std::optional<Watts> sharedWatts; ///< printed limit of the port while the others are in use
+
+    [[nodiscard]] bool gives() const { return direction != Direction::In; }
+    [[nodiscard]] bool takes() const { return direction != Direction::Out; }
+    bool operator==(const Port&) const = default;
+};
+
+struct SizeMm {
+    double length = 0.0, width = 0.0, height = 0.0;
+    /// Litres.
+    [[nodiscard]] double litres() const { return length * width * height * 1e-6; }
+    bool operator==(const SizeMm&) const = default;
+};
+
+struct Label {
+    std::optional<AmpHours> capacity;       ///< of the cells, as printed
+    std::optional<Volts> cellVolts;         ///< nominal
+    std::optional<WattHours> energy;        ///< as printed
+    std::optional<AmpHours> outputCapacity; ///< "rated output capacity"
+    std::optional<Volts> outputVolts;       ///< the voltage it is stated at
+    std::string alsoPrinted;                ///< figures nobody explains: "15.4V 18.5Wh"
+    std::vector<Port> ports;
+    std::optional<Watts> totalWatts;
+    std::optional<Amps> totalAmps;
+    std::optional<double> weightGrams;
+    std::optional<SizeMm> size;
+    std::optional<Hours> rechargeTime; ///< claimed
+    std::optional<Watts> inputWatts;   ///< of the charger that claim is made for
+    std::optional<double> price;
+    std::string currency;
+    std::optional<int> warrantyMonths;
+    bool claimsPassThrough = false;
+    bool claimsLowCurrentMode = false;
+    bool operator==(const Label&) const = default;
+};
+
+/// The tier of the most watts; nothing for a port without tiers. Of equals the one with the lower voltage.
+[[nodiscard]] std::optional<Tier> bestTier(const std::vector<Tier>& tiers);
+
+/// A number, or a range, with its unit as found in free text: "15.4V" is {15.4, 15.4, "v"}.
+struct Printed {
+    double low = 0.0;
+    double high = 0.0;
+    std::string unit; ///< lower case; empty when none follows
+};
+
+/// All numbers in a text with the unit that follows each; other words are passed over.
+[[nodiscard]] std::vector<Printed> scanPrinted(std::string_view text);
+
+/// "9Vx2A", "9 V 2 A", "3.3-11V 5A", "20V 100W", "9x2". `place` names the field or option.
+[[nodiscard]] Result<Tier> parseTier(std::string_view text, std::string_view place);
+/// Several, divided by "," or ";" or new lines; a comma between digits is a decimal comma.
+[[nodiscard]] Result<std::vector<Tier>> parseTiers(std::string_view text, std::string_view place);
+/// "9 V 2 A", "3.3–11 V 5 A": what parseTier reads again.
+[[nodiscard]] std::string showTier(const Tier& tier);
+[[nodiscard]] std::string showTiers(const std::vector<Tier>& tiers);
+
+} // namespace otterstone::label

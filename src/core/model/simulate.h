@@ -1,0 +1,64 @@
+// F, first version: runs of a simulated bank, read by a meter that errs within its stated accuracy. Same seed, same trace.
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+#include "core/findings/finding.h"
+#include "core/model/bank.h"
+#include "core/path/meter.h"
+#include "core/trace/trace.h"
+
+namespace otterstone::model {
+
+/// How a run is read: cable between port and meter, the meter's errors drawn once per run from `seed`.
+struct Reading {
+    path::Meter meter;
+    double pathOhms = 0.0;
+    double noiseVolts = 0.0005;
+    double noiseAmps = 0.0005;
+    double voltsDigit = 0.001; ///< readings are rounded to this
+    double ampsDigit = 0.001;
+    double sampleSeconds = 1.0;
+    double idleBefore = 20.0;
+    double idleAfter = 60.0;
+    std::uint64_t seed = 1;
+};
+
+struct DrainPlan {
+    double volts = 5.0;
+    double amps = 1.0;
+    double ambient = 20.0;
+    std::vector<double> percentMarksEvery = {}; ///< moments, in shares of the run, at which the display is read off
+};
+
+struct RechargePlan {
+    double volts = 9.0;
+    double chargerWatts = 18.0;
+    double ambient = 20.0;
+    double throttleFrom = 0.0; ///< seconds after the start at which the input drops to 2.5 W for `throttleFor`
+    double throttleFor = 0.0;
+};
+
+struct Truth {
+    double portWattHours = 0.0;
+    double cellWattHours = 0.0;  ///< ∫ open-circuit volts × cell current
+    double lostWattHours = 0.0;  ///< converter and cell resistance
+    double seconds = 0.0;        ///< under load, or until the end of charge
+    bool stoppedByHeat = false;
+    double saidAtEnd = 0.0;      ///< by the display, %
+    double hottest = 0.0;        ///< °C
+};
+
+struct SimulatedRun {
+    trace::Trace trace; ///< as the meter wrote it
+    Truth truth;
+    std::vector<findings::Mark> marks;
+};
+
+/// From full to cut-off, heat trip or over-current.
+[[nodiscard]] SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& reading);
+/// From empty to full and `idleAfter` on.
+[[nodiscard]] SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading& reading);
+
+} // namespace otterstone::model

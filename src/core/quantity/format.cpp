@@ -1,0 +1,133 @@
+#include "core/quantity/format.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+
+namespace otterstone {
+
+namespace {
+
+std::string fixed(double value, int decimals) {
+    if (decimals < 0) {
+        const double step = std::pow(10.0, -decimals);
+        value = std::round(value / step) * step;
+        decimals = 0;
+    }
+    char buffer[64];
+    std::snprintf(buffer, sizeof buffer, "%.*f", std::min(decimals, 12), value);
+    std::string text = buffer;
+    if (text.find_first_not_of("-0.") == std::string::npos && text.front() == '-')
+        text.erase(0, 1); // no "-0.0"
+    if (text.front() == '-')
+        text.replace(0, 1, "−");
+    return text;
+}
+
+// Percentages are what a person reads; the fraction is what is computed with.
+double screenFactor(Unit unit) { return unit == Unit::Share ? 100.0 : 1.0; }
+
+std::string withSymbol(std::string number, Unit unit) {
+    const std::string s = symbol(unit);
+    return s.empty() ? number : number + " " + s;
+}
+
+} // namespace
+
+std::string symbol(Unit unit) {
+    switch (unit) {
+    case Unit::None: return {};
+    case Unit::Volt: return "V";
+    case Unit::Amp: return "A";
+    case Unit::Watt: return "W";
+    case Unit::WattHour: return "Wh";
+    case Unit::MilliampHour: return "mAh";
+    case Unit::Second: return "s";
+    case Unit::Share: return "%";
+    case Unit::Ohm: return "Ω";
+    case Unit::Celsius: return "°C";
+    case Unit::Gram: return "g";
+    }
+    return {};
+}
+
+int decimalsFor(double expanded) {
+    const int exponent = static_cast<int>(std::floor(std::log10(expanded)));
+    const double leading = expanded / std::pow(10.0, exponent);
+    // Where the rounding itself reaches the next power of ten (0.96), that power's two digits are shown: 1.0.
+    return leading < 2.95 || leading >= 9.5 ? 1 - exponent - (leading >= 9.5 ? 1 : 0) : -exponent;
+}
+
+std::string showNumber(double value, int significant) {
+    if (!std::isfinite(value))
+        return "unknown";
+    if (value == 0.0)
+        return "0";
+    const int exponent = static_cast<int>(std::floor(std::log10(std::fabs(value))));
+    std::string text = fixed(value, std::clamp(significant - 1 - exponent, 0, 9));
+    if (text.find('.') != std::string::npos) {
+        text.erase(text.find_last_not_of('0') + 1);
+        if (text.back() == '.')
+            text.pop_back();
+    }
+    return text;
+}
+
+std::string showDuration(double seconds) {
+    if (!std::isfinite(seconds))
+        return "unknown";
+    if (seconds < 0.0)
+        return "−" + showDuration(-seconds);
+    if (seconds < 10.0)
+        return showNumber(seconds, 3) + " s";
+    auto whole = static_cast<long long>(std::llround(seconds));
+    if (whole >= 3600)
+        whole = (whole + 30) / 60 * 60;
+    const long long days = whole / 86400;
+    const long long hours = whole / 3600 % 24;
+    const long long minutes = whole / 60 % 60;
+    std::string text;
+    const auto part = [&text](long long n, const char* unit) {
+        if (n > 0)
+            text += (text.empty() ? "" : " ") + std::to_string(n) + " " + unit;
+    };
+    part(days, "d");
+    part(hours, "h");
+    part(minutes, "min");
+    if (whole < 3600)
+        part(whole % 60, "s");
+    return text;
+}
+
+std::string showValue(const Measured& m, Unit unit) {
+    if (unit == Unit::Second)
+        return showDuration(m.value());
+    const double factor = screenFactor(unit);
+    const double expanded = m.expanded() * factor;
+    // A doubt far below the value's own double precision is none that a reader could use.
+    if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
+        return withSymbol(showNumber(m.value() * factor), unit);
+    return withSymbol(fixed(m.value() * factor, decimalsFor(expanded)), unit);
+}
+
+std::string show(const Measured& m, Unit unit) {
+    const double factor = screenFactor(unit);
+    const double expanded = m.expanded() * factor;
+    if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
+        return showValue(m, unit);
+    if (unit == Unit::Second)
+        return showDuration(m.value()) + " ± " + showDuration(std::stod(showNumber(expanded, 2)));
+    const int decimals = decimalsFor(expanded);
+    return withSymbol(fixed(m.value() * factor, decimals) + " ± " + fixed(expanded, decimals), unit);
+}
+
+std::string showConcise(const Measured& m) {
+    const double u = m.u();
+    if (u <= 0.0)
+        return showNumber(m.value(), 9);
+    const int decimals = std::max(0, 1 - static_cast<int>(std::floor(std::log10(u))));
+    const auto digits = static_cast<long long>(std::llround(u * std::pow(10.0, decimals)));
+    return fixed(m.value(), decimals) + "(" + std::to_string(digits) + ")";
+}
+
+} // namespace otterstone

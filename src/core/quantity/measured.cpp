@@ -1,0 +1,128 @@
+#include "core/quantity/measured.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include <boost/math/distributions/students_t.hpp>
+
+namespace otterstone {
+
+namespace {
+
+// Below this the t-factor differs from k = 2 by more than about 2 %; above it the GUM's usual k = 2 is meant.
+constexpr double kDofThatCounts = 30.0;
+
+void add(std::vector<Contribution>& into, const Contribution& part, double factor) {
+    const double u = part.u * factor;
+    if (u == 0.0)
+        return;
+    auto at = std::lower_bound(into.begin(), into.end(), part.source,
+                               [](const Contribution& c, const std::string& s) { return c.source < s; });
+    if (at == into.end() || at->source != part.source) {
+        into.insert(at, Contribution{part.source, u, part.dof});
+        return;
+    }
+    at->u += u;
+    at->dof = std::min(at->dof, part.dof);
+    if (at->u == 0.0)
+        into.erase(at);
+}
+
+} // namespace
+
+Measured::Measured(double value, double u, const std::string& source, double dof) : value_(value) {
+    add(parts_, Contribution{source, u, dof}, 1.0);
+}
+
+double Measured::u() const {
+    double squares = 0.0;
+    for (const Contribution& c : parts_)
+        squares += c.u * c.u;
+    return std::sqrt(squares);
+}
+
+double Measured::degreesOfFreedom() const {
+    const double total = u();
+    double sum = 0.0;
+    for (const Contribution& c : parts_) {
+        if (std::isfinite(c.dof) && c.dof > 0.0)
+            sum += std::pow(c.u, 4) / c.dof;
+    }
+    return sum > 0.0 ? std::pow(total, 4) / sum : std::numeric_limits<double>::infinity();
+}
+
+double Measured::expanded() const {
+    const double dof = degreesOfFreedom();
+    if (dof >= kDofThatCounts)
+        return 2.0 * u();
+    const boost::math::students_t t(std::max(1.0, std::floor(dof)));
+    return boost::math::quantile(t, 0.975) * u();
+}
+
+double Measured::from(const std::string& source) const {
+    const auto at =
+        std::find_if(parts_.begin(), parts_.end(), [&](const Contribution& c) { return c.source == source; });
+    return at == parts_.end() ? 0.0 : at->u;
+}
+
+Measured Measured::with(const std::string& source, double u, double dof) const {
+    Measured more = *this;
+    add(more.parts_, Contribution{source, u, dof}, 1.0);
+    return more;
+}
+
+Measured combine(double value, std::span<const Sensitivity> inputs) {
+    Measured result(value);
+    for (const Sensitivity& s : inputs) {
+        for (const Contribution& c : s.input->contributions())
+            add(result.parts_, c, s.derivative);
+    }
+    return result;
+}
+
+Measured operator+(const Measured& a, const Measured& b) {
+    return combine(a.value() + b.value(), std::array{Sensitivity{&a, 1.0}, Sensitivity{&b, 1.0}});
+}
+
+Measured operator-(const Measured& a, const Measured& b) {
+    return combine(a.value() - b.value(), std::array{Sensitivity{&a, 1.0}, Sensitivity{&b, -1.0}});
+}
+
+Measured operator*(const Measured& a, const Measured& b) {
+    return combine(a.value() * b.value(), std::array{Sensitivity{&a, b.value()}, Sensitivity{&b, a.value()}});
+}
+
+Measured operator/(const Measured& a, const Measured& b) {
+    const double q = a.value() / b.value();
+    return combine(q, std::array{Sensitivity{&a, 1.0 / b.value()}, Sensitivity{&b, -q / b.value()}});
+}
+
+std::vector<Measured> correlated(std::span<const double> values, std::span<const double> u,
+                                 std::span<const double> correlation, const std::string& name) {
+    const std::size_t n = values.size();
+    std::vector<double> factor(n * n, 0.0); // lower triangle of the Cholesky factor, row-major
+    for (std::size_t row = 0; row < n; ++row) {
+        for (std::size_t col = 0; col <= row; ++col) {
+            double rest = correlation[row * n + col];
+            for (std::size_t k = 0; k < col; ++k)
+                rest -= factor[row * n + k] * factor[col * n + k];
+            if (row == col)
+                factor[row * n + col] = std::sqrt(std::max(0.0, rest));
+            else if (factor[col * n + col] > 0.0)
+                factor[row * n + col] = rest / factor[col * n + col];
+        }
+    }
+    std::vector<Measured> result;
+    for (std::size_t row = 0; row < n; ++row) {
+        Measured m(values[row]);
+        for (std::size_t col = 0; col <= row; ++col)
+            m = m.with(name + "/" + std::to_string(col + 1), u[row] * factor[row * n + col]);
+        result.push_back(std::move(m));
+    }
+    return result;
+}
+
+double rectangular(double halfWidth) { return halfWidth / std::sqrt(3.0); }
+
+} // namespace otterstone

@@ -1,0 +1,79 @@
+// Measured: a value with its standard uncertainty, kept as the contributions of named, independent sources.
+#pragma once
+
+#include <limits>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace otterstone {
+
+/// One source's contribution to the uncertainty of a value.
+struct Contribution {
+    std::string source; ///< identity: contributions with the same name are one and the same error
+    double u = 0.0;     ///< signed standard uncertainty in the value's unit: sensitivity times u of the source
+    double dof = std::numeric_limits<double>::infinity(); ///< degrees of freedom behind the source's u
+};
+
+/// A value and where its doubt comes from. To first order (JCGM 100:2008, 5.1 and 5.2): contributions of one
+/// source add with their signs before they are squared, so correlations need no bookkeeping by the caller.
+/// E = V·Q and then E / Q leaves only the doubt of V.
+class Measured {
+public:
+    Measured() = default;
+    /// An exactly known value, or one whose doubt is unknown; hasDoubt() is false.
+    Measured(double value) : value_(value) {} // NOLINT: numbers are exact Measureds
+
+    /// `u` >= 0 is the standard uncertainty in the value's own unit.
+    Measured(double value, double u, const std::string& source,
+             double dof = std::numeric_limits<double>::infinity());
+
+    [[nodiscard]] double value() const { return value_; }
+    /// Combined standard uncertainty, >= 0.
+    [[nodiscard]] double u() const;
+    /// Expanded uncertainty for about 95 %: k = 2, or Student's t with the Welch-Satterthwaite degrees of
+    /// freedom (JCGM 100:2008, G.4) where these are below 30 because repeats dominate.
+    [[nodiscard]] double expanded() const;
+    [[nodiscard]] double degreesOfFreedom() const;
+    [[nodiscard]] bool hasDoubt() const { return !parts_.empty(); }
+    /// The contributions, sorted by source name; none is zero.
+    [[nodiscard]] const std::vector<Contribution>& contributions() const { return parts_; }
+    /// The signed contribution of one source, 0 when it has none.
+    [[nodiscard]] double from(const std::string& source) const;
+
+    /// The same value with the doubt of one more source: `u` is signed and in the value's own unit.
+    [[nodiscard]] Measured with(const std::string& source, double u,
+                                double dof = std::numeric_limits<double>::infinity()) const;
+
+private:
+    double value_ = 0.0;
+    std::vector<Contribution> parts_;
+
+    friend Measured combine(double value, std::span<const struct Sensitivity> inputs);
+};
+
+/// ∂f/∂x at the inputs' values.
+struct Sensitivity {
+    const Measured* input;
+    double derivative;
+};
+
+/// f(inputs) to first order, from its value and its partial derivatives.
+[[nodiscard]] Measured combine(double value, std::span<const Sensitivity> inputs);
+
+[[nodiscard]] Measured operator+(const Measured& a, const Measured& b);
+[[nodiscard]] Measured operator-(const Measured& a, const Measured& b);
+[[nodiscard]] Measured operator*(const Measured& a, const Measured& b);
+/// Precondition: b's value is not 0.
+[[nodiscard]] Measured operator/(const Measured& a, const Measured& b);
+
+/// Values with standard uncertainties and a correlation matrix (row-major, symmetric, positive semi-definite), as
+/// Measureds that share independent sources "name/1", "name/2", … (the matrix's Cholesky factor).
+[[nodiscard]] std::vector<Measured> correlated(std::span<const double> values, std::span<const double> u,
+                                               std::span<const double> correlation, const std::string& name);
+
+/// Standard uncertainty of a quantity known only to lie within ± halfWidth, all values alike: halfWidth / √3
+/// (JCGM 100:2008, 4.3.7).
+[[nodiscard]] double rectangular(double halfWidth);
+
+} // namespace otterstone

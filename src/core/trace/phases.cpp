@@ -1,0 +1,76 @@
+// Names, tier changes and step energy, shared by the phases of drains and recharges.
+#include "core/trace/phases.h"
+
+#include <cmath>
+
+namespace otterstone::trace {
+
+namespace {
+constexpr double kTierStepVolts = 0.5;
+constexpr double kLastingSeconds = 10.0;
+// The level follows slow drift (a warming cable, a sagging cell) within this time constant.
+constexpr double kDriftSeconds = 60.0;
+} // namespace
+
+std::string phaseName(PhaseKind kind) {
+    switch (kind) {
+    case PhaseKind::Idle: return "idle";
+    case PhaseKind::Bulk: return "bulk";
+    case PhaseKind::Taper: return "taper";
+    case PhaseKind::Steady: return "steady";
+    case PhaseKind::Throttled: return "throttled";
+    case PhaseKind::Off: return "off";
+    }
+    return {};
+}
+
+std::string endedByKey(EndedBy e) {
+    switch (e) {
+    case EndedBy::Unknown: return "unknown";
+    case EndedBy::CutOff: return "cutoff";
+    case EndedBy::OverCurrent: return "overcurrent";
+    case EndedBy::Heat: return "heat";
+    case EndedBy::User: return "user";
+    }
+    return "unknown";
+}
+
+double stepWattHours(const Trace& trace, std::size_t k, const Plateau& plateau, double gapSeconds) {
+    const double dt = trace.time[k + 1] - trace.time[k];
+    if (dt > gapSeconds && !canBridge(trace, k, plateau))
+        return 0.0;
+    return (trace.power(k) + trace.power(k + 1)) * dt / 7200.0;
+}
+
+std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau) {
+    std::vector<TierChange> changes;
+    if (!trace.hasCurrent() || trace.size() < 3)
+        return changes;
+    std::optional<double> level;
+    std::size_t away = 0; // first sample of a step that may last; 0 for none: the first sample can be no step
+    double previousTime = trace.time.front();
+    for (std::size_t k = 0; k < trace.size(); ++k) {
+        if (!plateau.isOn(trace, k)) {
+            away = 0;
+            continue;
+        }
+        const double v = trace.volts[k];
+        if (!level) {
+            level = v;
+        } else if (std::fabs(v - *level) <= kTierStepVolts) {
+            const double dt = trace.time[k] - previousTime;
+            *level += (v - *level) * std::min(1.0, dt / kDriftSeconds);
+            away = 0;
+        } else if (away == 0 || std::fabs(v - trace.volts[away]) > kTierStepVolts) {
+            away = k;
+        } else if (trace.time[k] - trace.time[away] >= kLastingSeconds) {
+            changes.push_back({trace.time[away], *level, v});
+            level = v;
+            away = 0;
+        }
+        previousTime = trace.time[k];
+    }
+    return changes;
+}
+
+} // namespace otterstone::trace

@@ -1,0 +1,168 @@
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <limits>
+
+#include "core/trace/phases.h"
+
+namespace otterstone::trace {
+
+namespace {
+
+constexpr double kBulkShare = 0.90;
+constexpr double kThrottleShare = 0.75;
+constexpr double kLeastThrottle = 5.0;   // seconds; a single dropped sample is no throttling
+constexpr double kLeastBulk = 10.0;      // seconds at 90 % that make a return to bulk, not a spike in the taper
+constexpr double kEnergyAfterEnd = 0.02; // a bank that tops off now and then is full all the same
+
+// Follows stretches in which a condition holds; `ended` is called with each one's first and first-not sample.
+template<class Condition, class Ended>
+void eachStretch(const Trace& t, Condition holds, Ended ended) {
+    bool inside = false;
+    std::size_t first = 0;
+    for (std::size_t k = 0; k < t.size(); ++k) {
+        const bool now = holds(k);
+        if (now && !inside)
+            first = k;
+        if (!now && inside)
+            ended(first, k);
+        inside = now;
+    }
+    if (inside)
+        ended(first, t.size());
+}
+
+double endTime(const Trace& t, std::size_t after) { return after < t.size() ? t.time[after] : t.time.back(); }
+
+// Moment within step k at which `wanted` Wh of it had flowed: the power is a straight line there.
+double momentWithin(const Trace& t, std::size_t k, double wanted) {
+    const double dt = t.time[k + 1] - t.time[k];
+    const double p0 = t.power(k);
+    const double slope = dt > 0.0 ? (t.power(k + 1) - p0) / dt : 0.0;
+    const double ws = wanted * 3600.0;
+    const double root = p0 * p0 + 2.0 * slope * ws;
+    const double x = root <= 0.0 || p0 + std::sqrt(root) <= 0.0 ? dt : 2.0 * ws / (p0 + std::sqrt(root));
+    return t.time[k] + std::clamp(x, 0.0, dt);
+}
+
+struct Landmarks {
+    std::size_t start;
+    std::size_t taper; // first sample of the taper, == end when there is none
+    std::size_t end;   // first sample at which it is full, or size()
+};
+
+std::size_t findEnd(const Trace& t, const Plateau& plateau, double gapSeconds, std::size_t start, FullRule full) {
+    struct Candidate {
+        std::size_t at;
+        double before;
+    };
+    std::vector<Candidate> candidates;
+    double energy = 0.0;
+    std::size_t summed = start;
+    const auto energyAt = [&](std::size_t k) {
+        for (; summed < k && summed + 1 < t.size(); ++summed)
+            energy += stepWattHours(t, summed, plateau, gapSeconds);
+        return energy;
+    };
+    eachStretch(
+        t, [&](std::size_t k) { return k > start && t.power(k) < full.share * plateau.watts; },
+        [&](std::size_t first, std::size_t after) {
+            if (endTime(t, after) - t.time[first] >= full.seconds)
+                candidates.push_back({first, energyAt(first)});
+        });
+    const double total = energyAt(t.size());
+    for (const Candidate& c : candidates) {
+        if (total - c.before <= kEnergyAfterEnd * total)
+            return c.at;
+    }
+    return t.size();
+}
+
+Landmarks findLandmarks(const Trace& t, const Plateau& plateau, double gapSeconds, FullRule full) {
+    Landmarks l{0, 0, t.size()};
+    while (l.start < t.size() && t.power(l.start) < full.share * plateau.watts)
+        ++l.start;
+    if (l.start == t.size())
+        return l;
+    l.end = findEnd(t, plateau, gapSeconds, l.start, full);
+    const double least = std::max(kLeastBulk, 3.0 * medianStep(t.time));
+    l.taper = l.start;
+    eachStretch(
+        t, [&](std::size_t k) { return k >= l.start && k < l.end && t.power(k) >= kBulkShare * plateau.watts; },
+        [&](std::size_t first, std::size_t after) {
+            if (l.taper == l.start || endTime(t, after) - t.time[first] >= least)
+                l.taper = after;
+        });
+    return l;
+}
+
+} // namespace
+
+RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, double gapSeconds, FullRule full) {
+    RechargePhases result;
+    if (t.size() < 2 || plateau.watts <= 0.0)
+        return result;
+    const Landmarks marks = findLandmarks(t, plateau, gapSeconds, full);
+    if (marks.start == t.size())
+        return result;
+    result.start = t.time[marks.start];
+    if (marks.end < t.size())
+        result.end = t.time[marks.end];
+    if (marks.taper < std::min(marks.end, t.size()))
+        result.taperStart = t.time[marks.taper];
+
+    struct Piece {
+        PhaseKind kind;
+        std::size_t first, after;
+    };
+    std::vector<Piece> pieces;
+    if (marks.start > 0)
+        pieces.push_back({PhaseKind::Idle, 0, marks.start});
+    std::size_t at = marks.start;
+    const auto low = [&](std::size_t k) {
+        return k > marks.start && k < marks.taper && t.power(k) < kThrottleShare * plateau.watts;
+    };
+    eachStretch(t, low, [&](std::size_t first, std::size_t after) {
+        if (endTime(t, after) - t.time[first] < kLeastThrottle)
+            return;
+        pieces.push_back({PhaseKind::Bulk, at, first});
+        // Unplugged: no volts either. Throttled: the source is still there.
+        const bool unplugged = t.hasCurrent() && t.volts[first + (after - first) / 2] < 0.5 * plateau.volts;
+        pieces.push_back({unplugged ? PhaseKind::Off : PhaseKind::Throttled, first, after});
+        if (!unplugged)
+            result.throttles.push_back({t.time[first], endTime(t, after)});
+        at = after;
+    });
+    pieces.push_back({PhaseKind::Bulk, at, marks.taper});
+    if (marks.taper < marks.end)
+        pieces.push_back({PhaseKind::Taper, marks.taper, marks.end});
+    if (marks.end < t.size())
+        pieces.push_back({PhaseKind::Idle, marks.end, t.size()});
+
+    for (const Piece& piece : pieces) {
+        Phase p{piece.kind, t.time[std::min(piece.first, t.size() - 1)], endTime(t, piece.after), 0.0};
+        for (std::size_t k = piece.first; k < piece.after && k + 1 < t.size(); ++k)
+            p.wattHours += stepWattHours(t, k, plateau, gapSeconds);
+        if (piece.first >= marks.start && piece.first < marks.end)
+            result.wattHoursUntilEnd += p.wattHours;
+        if (p.to > p.from)
+            result.phases.push_back(p);
+    }
+
+    static constexpr std::array kShares = {0.5, 0.8};
+    std::size_t next = 0;
+    double sum = 0.0;
+    for (std::size_t k = marks.start; k + 1 < t.size() && k < marks.end && next < kShares.size(); ++k) {
+        const double step = stepWattHours(t, k, plateau, gapSeconds);
+        while (next < kShares.size() && sum + step >= kShares[next] * result.wattHoursUntilEnd) {
+            result.reached.push_back({kShares[next], momentWithin(t, k, kShares[next] * result.wattHoursUntilEnd - sum)});
+            ++next;
+        }
+        sum += step;
+    }
+    result.reached.push_back({1.0, endTime(t, marks.end)});
+    result.tierChanges = tierChanges(t, plateau);
+    return result;
+}
+
+} // namespace otterstone::trace

@@ -1,0 +1,82 @@
+#include "core/trace/trace.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace otterstone::trace {
+
+namespace {
+
+constexpr std::size_t kStepsLookedAt = 20'000;
+
+// Values of a column at moment t between samples k and k + 1.
+double between(const Column& c, const Column& time, std::size_t k, double t) {
+    const double width = time[k + 1] - time[k];
+    const double share = width > 0.0 ? (t - time[k]) / width : 0.0;
+    return c[k] + (c[k + 1] - c[k]) * share;
+}
+
+} // namespace
+
+Trace cropped(const Trace& trace, double from, double to) {
+    Trace part;
+    part.voltsStep = trace.voltsStep;
+    part.ampsStep = trace.ampsStep;
+    if (trace.time.empty() || from > to)
+        return part;
+    const auto first = static_cast<std::size_t>(std::lower_bound(trace.time.begin(), trace.time.end(), from) -
+                                                trace.time.begin());
+    const auto last = static_cast<std::size_t>(std::upper_bound(trace.time.begin(), trace.time.end(), to) -
+                                               trace.time.begin());
+    const bool edgeBefore = first > 0 && first < trace.size() && trace.time[first] > from;
+    const bool edgeAfter = last > 0 && last < trace.size() && trace.time[last - 1] < to;
+    if (first >= last && !(edgeBefore && edgeAfter))
+        return part;
+    const auto cut = [&](const Column& c, Column& out) {
+        if (c.empty())
+            return;
+        if (edgeBefore)
+            out.push_back(between(c, trace.time, first - 1, from));
+        out.insert(out.end(), c.begin() + static_cast<std::ptrdiff_t>(first),
+                   c.begin() + static_cast<std::ptrdiff_t>(last));
+        if (edgeAfter)
+            out.push_back(between(c, trace.time, last - 1, to));
+    };
+    cut(trace.time, part.time);
+    cut(trace.volts, part.volts);
+    cut(trace.amps, part.amps);
+    cut(trace.watts, part.watts);
+    cut(trace.temperature, part.temperature);
+    cut(trace.percent, part.percent);
+    return part;
+}
+
+Trace rescaled(const Trace& trace, double factor) {
+    Trace scaled = trace;
+    for (double& t : scaled.time)
+        t *= factor;
+    return scaled;
+}
+
+void reverseDirection(Trace& trace) {
+    for (double& i : trace.amps)
+        i = -i;
+    for (double& w : trace.watts)
+        w = -w;
+}
+
+double medianStep(const Column& time) {
+    if (time.size() < 2)
+        return 0.0;
+    const std::size_t stride = std::max<std::size_t>(1, (time.size() - 1) / kStepsLookedAt);
+    std::vector<double> steps;
+    steps.reserve(kStepsLookedAt * 2);
+    for (std::size_t k = 0; k + 1 < time.size(); k += stride)
+        steps.push_back(time[k + 1] - time[k]);
+    const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
+    std::nth_element(steps.begin(), middle, steps.end());
+    return *middle;
+}
+
+} // namespace otterstone::trace

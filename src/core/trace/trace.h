@@ -1,0 +1,67 @@
+// The samples of one point in one run, column by column.
+#pragma once
+
+#include <cstddef>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace otterstone::trace {
+
+/// An allocator whose resize() leaves doubles as they are: a two-million-row log is written once, not twice.
+template<class T>
+struct LazyAllocator : std::allocator<T> {
+    template<class U>
+    struct rebind {
+        using other = LazyAllocator<U>;
+    };
+    template<class U>
+    void construct(U* p) noexcept {
+        ::new (static_cast<void*>(p)) U;
+    }
+    template<class U, class... Args>
+    void construct(U* p, Args&&... args) {
+        ::new (static_cast<void*>(p)) U(std::forward<Args>(args)...);
+    }
+};
+
+using Column = std::vector<double, LazyAllocator<double>>;
+
+/// Invariants: `time` (seconds) never decreases; every other column is empty (not recorded) or as long as `time`.
+/// Either `volts` and `amps` are there, or `watts` alone. NaN stands only in `temperature` and `percent`.
+struct Trace {
+    Column time;
+    Column volts;
+    Column amps;
+    Column watts; ///< only where volts and amps are not both known
+    Column temperature;
+    Column percent; ///< what the bank's own display said, 0 to 100
+    double voltsStep = 0.0; ///< resolution seen in the log; 0 when unknown
+    double ampsStep = 0.0;
+
+    [[nodiscard]] std::size_t size() const { return time.size(); }
+    [[nodiscard]] bool hasCurrent() const { return !amps.empty(); }
+    [[nodiscard]] double power(std::size_t k) const { return watts.empty() ? volts[k] * amps[k] : watts[k]; }
+    [[nodiscard]] double span() const { return time.empty() ? 0.0 : time.back() - time.front(); }
+    /// Calls f(column, name) for each column, in file order; names are those of the bundle's CSV.
+    template<class Self, class F>
+    static void eachColumn(Self& self, F f) {
+        f(self.time, "time_s");
+        f(self.volts, "volts_v");
+        f(self.amps, "amps_a");
+        f(self.watts, "watts_w");
+        f(self.temperature, "temperature_c");
+        f(self.percent, "percent");
+    }
+};
+
+/// The part between two moments, its ends interpolated linearly. Empty when nothing lies between them.
+[[nodiscard]] Trace cropped(const Trace& trace, double from, double to);
+/// C3: the same trace on a true clock, t_true = factor · t_logged.
+[[nodiscard]] Trace rescaled(const Trace& trace, double factor);
+/// Changes the sign of all currents (and watts): the meter was plugged in the other way round.
+void reverseDirection(Trace& trace);
+/// Median of the steps between samples, in seconds; from at most some 20 000 of them, evenly chosen. 0 below two samples.
+[[nodiscard]] double medianStep(const Column& time);
+
+} // namespace otterstone::trace

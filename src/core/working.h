@@ -1,0 +1,36 @@
+// The opened sum behind a figure: a small tree that the window, the report and --json all render alike.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/quantity/format.h"
+#include "core/quantity/measured.h"
+#include "core/quantity/units.h"
+
+namespace otterstone {
+
+struct Working {
+    std::string key;     ///< stable name of the figure, as in --json; may be empty for a leaf
+    std::string label;   ///< "delivered share"
+    std::string formula; ///< with the numbers in place: "57.9 Wh ÷ 74 Wh"; empty for what was read, not computed
+    Measured value;
+    Unit unit = Unit::None;
+    std::string point; ///< where on the energy path, in words; empty when the figure has no point
+    std::string note;  ///< the school used, a correction, why something was left out
+    bool isText = false; ///< a leaf that only says something (`note`), without a value
+    std::vector<Working> parts;
+
+    [[nodiscard]] std::string shown() const { return isText ? std::string() : show(value, unit); }
+};
+
+/// A leaf that only says something.
+[[nodiscard]] inline Working remark(std::string label, std::string note) {
+    Working w;
+    w.label = std::move(label);
+    w.note = std::move(note);
+    w.isText = true;
+    return w;
+}
+
+} // namespace otterstone

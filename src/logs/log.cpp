@@ -1,0 +1,150 @@
+#include "logs/log.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/format.h"
+#include "core/trace/counters.h"
+#include "logs/rows.h"
+
+namespace otterstone::logs {
+
+namespace {
+
+constexpr std::size_t kLookedAt = 2000;
+constexpr std::size_t kLeastDistinct = 8;
+
+// The smallest difference between readings, when enough different ones were seen to tell it from the signal's own steps.
+double resolution(const trace::Column& column) {
+    std::vector<double> seen;
+    const std::size_t stride = std::max<std::size_t>(1, column.size() / kLookedAt);
+    for (std::size_t k = 0; k < column.size(); k += stride)
+        seen.push_back(column[k]);
+    std::sort(seen.begin(), seen.end());
+    double smallest = HUGE_VAL;
+    std::size_t distinct = 1;
+    for (std::size_t k = 1; k < seen.size(); ++k) {
+        const double step = seen[k] - seen[k - 1];
+        if (step > 1e-9 * std::max(1e-3, std::fabs(seen[k]))) {
+            smallest = std::min(smallest, step);
+            ++distinct;
+        }
+    }
+    return distinct >= kLeastDistinct ? smallest : 0.0;
+}
+
+// The file's line, counted from 1, that gave a row.
+std::size_t lineOf(const Rows& rows, const Recognition& recognition, std::size_t row) {
+    std::size_t line = row;
+    for (const std::uint32_t without : rows.lineless) {
+        if (without > line)
+            break;
+        ++line;
+    }
+    return recognition.dialect.firstDataLine + line + 1;
+}
+
+// Volts and amps where only one of them and the watts were written.
+void completeFromWatts(Rows& rows) {
+    auto& volts = rows.columns[SlotVolts];
+    auto& amps = rows.columns[SlotAmps];
+    auto& watts = rows.columns[SlotWatts];
+    if (watts.empty() || volts.empty() == amps.empty())
+        return;
+    const bool amperesMissing = amps.empty();
+    trace::Column& known = amperesMissing ? volts : amps;
+    trace::Column& missing = amperesMissing ? amps : volts;
+    missing.resize(known.size());
+    double last = 0.0;
+    for (std::size_t k = 0; k < known.size(); ++k) {
+        // With nothing flowing the quotient says nothing: no current, or the volts of a moment ago.
+        const bool tells = std::fabs(known[k]) > 1e-9;
+        missing[k] = tells ? watts[k] / known[k] : amperesMissing ? 0.0 : last;
+        last = missing[k];
+    }
+    watts.clear();
+    watts.shrink_to_fit();
+}
+
+std::string clockWarning(const std::vector<trace::ClockRepair>& repairs, const Rows& rows, const Recognition& r) {
+    std::string text = "The time steps back in line ";
+    for (std::size_t k = 0; k < repairs.size(); ++k)
+        text += (k > 0 ? ", " : "") + std::to_string(lineOf(rows, r, repairs[k].row));
+    return text + "; it was mended from the rhythm of the rows around.";
+}
+
+} // namespace
+
+Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* progress) {
+    auto recognition = recognise(opened, hand);
+    if (!recognition)
+        return tl::unexpected(recognition.error());
+    Log log;
+    log.name = opened.name;
+    log.recognition = std::move(*recognition);
+    log.warnings = log.recognition.warnings;
+    Rows rows = readRows(opened, log.recognition, progress);
+    if (progress && progress->cancel.load())
+        return problem("cancelled", log.name, "reading was stopped.");
+    log.skippedLines = rows.skipped;
+    log.firstSkipped = rows.firstSkipped;
+    if (rows.size() < 2) {
+        std::string why = "fewer than two lines hold a time and readings.";
+        if (!rows.firstSkipped.empty())
+            why += " Line " + std::to_string(rows.firstSkipped.front().line) + ": " + rows.firstSkipped.front().reason + ".";
+        return problem("no_rows", log.name, why, "Check that the right columns were chosen.");
+    }
+
+    trace::Column& time = rows.columns[SlotTime];
+    if (isAbsolute(log.recognition.timeForm)) {
+        double first = time.front();
+        if (log.recognition.timeForm == TimeForm::SpreadsheetSerial)
+            log.startedAt = first - 25569.0 * 86400.0; // days from 30 December 1899 to 1970
+        else
+            log.startedAt = first;
+        for (double& t : time)
+            t -= first;
+    }
+    const auto repairs = trace::repairClock(time);
+    if (!repairs) {
+        const std::size_t row = std::stoul(repairs.error().place);
+        return problem(repairs.error().code, log.name + ", line " + std::to_string(lineOf(rows, log.recognition, row)),
+                       repairs.error().text, repairs.error().mend);
+    }
+    if (!repairs->empty())
+        log.warnings.push_back({"clock_repaired", clockWarning(*repairs, rows, log.recognition)});
+    if (time.back() <= time.front())
+        return problem("time_stands_still", log.name, "all rows carry the same time.",
+                       "Choose the column that counts up, or its unit.");
+
+    completeFromWatts(rows);
+    log.trace.time = std::move(time);
+    log.trace.volts = std::move(rows.columns[SlotVolts]);
+    log.trace.amps = std::move(rows.columns[SlotAmps]);
+    log.trace.watts = std::move(rows.columns[SlotWatts]);
+    log.trace.temperature = std::move(rows.columns[SlotTemperature]);
+    log.trace.percent = std::move(rows.columns[SlotPercent]);
+    log.trace.voltsStep = resolution(log.trace.volts);
+    log.trace.ampsStep = resolution(log.trace.amps);
+    log.counterWattHours = trace::counted(rows.columns[SlotEnergy]);
+    log.counterAmpHours = trace::counted(rows.columns[SlotCharge]);
+    if (log.skippedLines > 0) {
+        std::string text = std::to_string(log.skippedLines) + (log.skippedLines == 1 ? " line was" : " lines were") + " skipped:";
+        for (const SkippedLine& s : log.firstSkipped)
+            text += " line " + std::to_string(s.line) + " (" + s.reason + "),";
+        text.back() = '.';
+        if (log.skippedLines > log.firstSkipped.size())
+            text += " And so on.";
+        log.warnings.push_back({"lines_skipped", text});
+    }
+    return log;
+}
+
+Result<Log> readLogFile(const std::string& path, const Mapping& hand, Progress* progress) {
+    const auto opened = openFile(path);
+    if (!opened)
+        return tl::unexpected(opened.error());
+    return readLog(*opened, hand, progress);
+}
+
+} // namespace otterstone::logs
