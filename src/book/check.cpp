@@ -21,7 +21,7 @@ void checkTrace(Connection& c, Id run, CheckReport& report) {
     if (q.value(0).toULongLong() != t.size())
         return fault("says " + q.value(0).toString().toStdString() + " samples, holds " + std::to_string(t.size()));
     bool equalColumns = true;
-    trace::Trace::eachColumn(t, [&](const trace::Column& col, const char*) { equalColumns &= col.empty() || col.size() == t.size(); });
+    trace::Trace::eachColumn(t, [&](const auto& col, const char*) { equalColumns &= col.empty() || col.size() == t.size(); });
     if (!equalColumns)
         return fault("has columns of unequal length");
     std::size_t first = 0;

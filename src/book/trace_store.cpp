@@ -13,10 +13,16 @@ static_assert(std::endian::native == std::endian::little, "sample blobs are litt
 
 namespace {
 
+QByteArray bytesOf(const double* values, std::size_t count) {
+    return {reinterpret_cast<const char*>(values), static_cast<qsizetype>(count * sizeof(double))};
+}
+
 QVariant blob(const trace::Column& column, std::size_t first, std::size_t count) {
-    if (column.empty())
-        return {};
-    return QByteArray(reinterpret_cast<const char*>(column.data() + first), static_cast<qsizetype>(count * sizeof(double)));
+    return column.empty() ? QVariant() : bytesOf(column.data() + first, count);
+}
+
+QVariant blob(const trace::Readings& column, std::size_t first, std::size_t count) {
+    return column.empty() ? QVariant() : bytesOf(column.part(first, count).data(), count);
 }
 
 void append(trace::Column& column, const QByteArray& bytes) {
@@ -27,6 +33,12 @@ void append(trace::Column& column, const QByteArray& bytes) {
         std::memcpy(column.data() + at, bytes.constData(), count * sizeof(double));
 }
 
+void append(trace::Readings& column, const QByteArray& bytes) {
+    trace::Column values;
+    append(values, bytes);
+    column.append(values);
+}
+
 void widen(Range& range, double value, bool& any) {
     if (std::isnan(value))
         return;
@@ -35,7 +47,8 @@ void widen(Range& range, double value, bool& any) {
     any = true;
 }
 
-Range rangeOf(const trace::Column& column, std::size_t first, std::size_t count) {
+template<class C>
+Range rangeOf(const C& column, std::size_t first, std::size_t count) {
     Range range;
     bool any = false;
     for (std::size_t k = first; k < first + count && !column.empty(); ++k)
@@ -51,8 +64,11 @@ ChunkSummary summarise(const trace::Trace& t, std::size_t first, std::size_t cou
     s.last = t.time[first + count - 1];
     s.samples = static_cast<long long>(count);
     trace::Totals totals;
+    const auto sample = [&](std::size_t k) {
+        return trace::Sample{t.time[k], t.hasCurrent() ? t.volts[k] : 0.0, t.hasCurrent() ? t.amps[k] : 0.0, t.power(k)};
+    };
     for (std::size_t k = first == 0 ? 0 : first - 1; k + 1 < first + count; ++k)
-        addStep(t, k, totals);
+        addStep(sample(k), sample(k + 1), totals);
     s.wattHours = totals.wattHours;
     s.ampHours = totals.ampHours;
     s.volts = rangeOf(t.volts, first, count);
@@ -92,7 +108,7 @@ Id saveTrace(Connection& connection, Id run, const std::string& point, const tra
             bind(column ? QVariant(range.min) : QVariant());
             bind(column ? QVariant(range.max) : QVariant());
         }
-        trace::Trace::eachColumn(t, [&](const trace::Column& c, const char*) { bind(blob(c, first, count)); });
+        trace::Trace::eachColumn(t, [&](const auto& c, const char*) { bind(blob(c, first, count)); });
         Connection::execute(insert);
     }
     return id;
@@ -110,7 +126,7 @@ trace::Trace loadChunks(Connection& connection, Id run, int firstSeq, int lastSe
                            run, firstSeq, lastSeq);
     while (query.next()) {
         int at = 0;
-        trace::Trace::eachColumn(t, [&](trace::Column& c, const char*) { append(c, query.value(at++).toByteArray()); });
+        trace::Trace::eachColumn(t, [&](auto& c, const char*) { append(c, query.value(at++).toByteArray()); });
     }
     return t;
 }

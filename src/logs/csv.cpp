@@ -3,7 +3,7 @@
 #include <array>
 #include <charconv>
 #include <cmath>
-#include <vector>
+#include <utility>
 
 namespace otterstone::logs {
 
@@ -33,18 +33,23 @@ std::string numberCell(double value) {
 }
 
 void writeTrace(std::ostream& out, const trace::Trace& trace) {
-    std::vector<const trace::Column*> columns;
-    trace::Trace::eachColumn(trace, [&](const trace::Column& c, const char* name) {
-        if (c.empty())
-            return;
-        out << (columns.empty() ? "" : ",") << name;
-        columns.push_back(&c);
+    std::string row;
+    trace::Trace::eachColumn(trace, [&](const auto& c, const char* name) {
+        if (!c.empty())
+            row += (row.empty() ? "" : ",") + std::string(name);
     });
-    out << "\r\n";
-    for (std::size_t row = 0; row < trace.size(); ++row) {
-        for (std::size_t c = 0; c < columns.size(); ++c)
-            out << (c == 0 ? "" : ",") << numberCell((*columns[c])[row]);
-        out << "\r\n";
+    out << row << "\r\n";
+    for (std::size_t k = 0; k < trace.size(); ++k) {
+        row.clear();
+        bool first = true;
+        trace::Trace::eachColumn(trace, [&](const auto& c, const char*) {
+            if (c.empty())
+                return;
+            if (!std::exchange(first, false))
+                row += ',';
+            row += numberCell(c[k]);
+        });
+        out << row << "\r\n";
     }
 }
 

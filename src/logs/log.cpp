@@ -15,7 +15,7 @@ constexpr std::size_t kLookedAt = 2000;
 constexpr std::size_t kLeastDistinct = 8;
 
 // The smallest difference between readings, when enough different ones were seen to tell it from the signal's own steps.
-double resolution(const trace::Column& column) {
+double resolution(const trace::Readings& column) {
     std::vector<double> seen;
     const std::size_t stride = std::max<std::size_t>(1, column.size() / kLookedAt);
     for (std::size_t k = 0; k < column.size(); k += stride)
@@ -45,16 +45,13 @@ std::size_t lineOf(const Rows& rows, const Recognition& recognition, std::size_t
 }
 
 // Volts and amps where only one of them and the watts were written.
-void completeFromWatts(Rows& rows) {
-    auto& volts = rows.columns[SlotVolts];
-    auto& amps = rows.columns[SlotAmps];
-    auto& watts = rows.columns[SlotWatts];
-    if (watts.empty() || volts.empty() == amps.empty())
+void completeFromWatts(trace::Trace& t) {
+    trace::Column& watts = t.watts;
+    if (watts.empty() || t.volts.empty() == t.amps.empty())
         return;
-    const bool amperesMissing = amps.empty();
-    trace::Column& known = amperesMissing ? volts : amps;
-    trace::Column& missing = amperesMissing ? amps : volts;
-    missing.resize(known.size());
+    const bool amperesMissing = t.amps.empty();
+    const trace::Readings& known = amperesMissing ? t.volts : t.amps;
+    trace::Column missing(known.size());
     double last = 0.0;
     for (std::size_t k = 0; k < known.size(); ++k) {
         // With nothing flowing the quotient says nothing: no current, or the volts of a moment ago.
@@ -62,8 +59,8 @@ void completeFromWatts(Rows& rows) {
         missing[k] = tells ? watts[k] / known[k] : amperesMissing ? 0.0 : last;
         last = missing[k];
     }
-    watts.clear();
-    watts.shrink_to_fit();
+    watts = {};
+    (amperesMissing ? t.amps : t.volts) = trace::Readings(std::move(missing));
 }
 
 std::string clockWarning(const std::vector<trace::ClockRepair>& repairs, const Rows& rows, const Recognition& r) {
@@ -105,7 +102,7 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
         for (double& t : time)
             t -= first;
     }
-    const auto repairs = trace::repairClock(time);
+    const auto repairs = rows.stepsBack ? trace::repairClock(time) : Result<std::vector<trace::ClockRepair>>{};
     if (!repairs) {
         const std::size_t row = std::stoul(repairs.error().place);
         return problem(repairs.error().code, log.name + ", line " + std::to_string(lineOf(rows, log.recognition, row)),
@@ -117,13 +114,13 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
         return problem("time_stands_still", log.name, "all rows carry the same time.",
                        "Choose the column that counts up, or its unit.");
 
-    completeFromWatts(rows);
     log.trace.time = std::move(time);
-    log.trace.volts = std::move(rows.columns[SlotVolts]);
-    log.trace.amps = std::move(rows.columns[SlotAmps]);
+    log.trace.volts = rows.take(SlotVolts);
+    log.trace.amps = rows.take(SlotAmps);
     log.trace.watts = std::move(rows.columns[SlotWatts]);
     log.trace.temperature = std::move(rows.columns[SlotTemperature]);
     log.trace.percent = std::move(rows.columns[SlotPercent]);
+    completeFromWatts(log.trace);
     log.trace.voltsStep = resolution(log.trace.volts);
     log.trace.ampsStep = resolution(log.trace.amps);
     log.counterWattHours = trace::counted(rows.columns[SlotEnergy]);

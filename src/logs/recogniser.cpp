@@ -78,6 +78,7 @@ public:
         for (ColumnChoice& c : r_.columns) {
             if (auto wrong = chooseUnit(c))
                 return tl::unexpected(std::move(*wrong));
+            c.decimals = decimalsOf(c);
         }
         checkWatts();
         return std::move(r_);
@@ -161,7 +162,7 @@ private:
                 r_.warnings.push_back({"several_candidates", "For " + roleKey(role) + " “" + r_.names[at] +
                                                                  "” was taken; " + others + " would fit as well."});
         }
-        r_.columns.push_back({role, at, r_.names[at], 1.0, 0.0, reason});
+        r_.columns.push_back({role, at, r_.names[at], 1.0, 0.0, 0, reason});
         return std::nullopt;
     }
 
@@ -194,7 +195,7 @@ private:
             return Problem{"unknown_column", log_.name, "there is no column “" + name + "” for " + roleKey(role) + ".",
                            "The columns are: " + known + "."};
         }
-        r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, "set by hand"});
+        r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, 0, "set by hand"});
         return std::nullopt;
     }
 
@@ -348,6 +349,15 @@ private:
         apply(c, *unitFor(c.role, unit), "no unit given: " + unit + " fits numbers up to " + showNumber(largest, 4));
         if (c.role == Role::Volts || c.role == Role::Amps || c.role == Role::Watts || c.role == Role::Time)
             r_.warnings.push_back({"unit_assumed", "“" + c.name + "” names no unit; " + unit + " was assumed."});
+    }
+
+    [[nodiscard]] int decimalsOf(const ColumnChoice& c) const {
+        std::size_t most = 0;
+        for (const std::string& cell : cellsOf(c.index)) {
+            const std::size_t mark = cell.find(r_.dialect.decimal);
+            most = std::max(most, mark == std::string::npos ? 0 : cell.size() - mark - 1);
+        }
+        return static_cast<int>(most) + static_cast<int>(std::lround(-std::log10(c.factor)));
     }
 
     // B5: watts written beside volts and amps that do not multiply.

@@ -17,6 +17,7 @@ class RowReader {
 public:
     explicit RowReader(const Recognition& recognition);
 
+    /// `*end` must be readable and no digit (the line's end has a newline, a carriage return or a zero there).
     /// `values` gets one value a used slot; NaN for an optional one without a reading.
     LineKind read(const char* line, const char* end, std::array<double, kSlots>& values) {
         if (readFast(line, end, values))
@@ -30,8 +31,10 @@ public:
 private:
     struct Cell {
         int slot = -1; ///< -1: not needed
-        double factor = 1.0;
+        double factor = 1.0;  ///< used when at least 1
+        double divisor = 1.0; ///< its inverse, used below 1: 5012 mV / 1000 is the double nearest to 5.012
         double offset = 0.0;
+        [[nodiscard]] double scaled(double value) const { return (factor < 1.0 ? value / divisor : value * factor) + offset; }
     };
     bool readFast(const char* line, const char* end, std::array<double, kSlots>& values) const;
     LineKind readCarefully(std::string_view line, std::array<double, kSlots>& values);

@@ -12,16 +12,22 @@ namespace otterstone::logs {
 enum Slot : std::size_t { SlotTime, SlotVolts, SlotAmps, SlotWatts, SlotTemperature, SlotPercent, SlotEnergy, SlotCharge, kSlots };
 
 struct Rows {
-    std::array<trace::Column, kSlots> columns; ///< empty where the log has none
+    std::array<trace::Column, kSlots> columns; ///< empty where the log has none, and where `digits` has it
+    std::array<trace::Digits, kSlots> digits;  ///< volts and amps, when all of them have few enough digits
+    std::array<double, kSlots> divisors{};     ///< 0 where `digits` is not used
     std::vector<std::uint32_t> lineless;       ///< lines of the body, from 0, that gave no row (blank or skipped)
     std::size_t skipped = 0;
     std::vector<SkippedLine> firstSkipped;
-    double firstTime = 0.0;                    ///< of the first row, before absolute times were made relative
+    bool stepsBack = false;                    ///< the time does, somewhere
     [[nodiscard]] std::size_t size() const { return columns[SlotTime].size(); }
+    /// Volts or amps, taken out.
+    [[nodiscard]] trace::Readings take(Slot slot) {
+        return divisors[slot] != 0.0 ? trace::Readings(std::move(digits[slot]), divisors[slot])
+                                     : trace::Readings(std::move(columns[slot]));
+    }
 };
 
-/// Reads all lines from the first data line on, on as many threads as the machine has (two at most: more gain nothing on
-/// the disks and machines this runs on). Times are absolute where the form is.
+/// Reads all lines from the first data line on, on two threads where the log is long. Times are absolute where the form is.
 [[nodiscard]] Rows readRows(const OpenedLog& log, const Recognition& recognition, Progress* progress);
 
 } // namespace otterstone::logs

@@ -13,6 +13,7 @@ struct Context {
     double step = 0.0;
     trace::Totals totals;
     trace::EnergyFigures energy;
+    trace::RunningEnergy running;
 };
 
 /// A moment or span in seconds with the doubt of the clock and of half a sampling step at either end.

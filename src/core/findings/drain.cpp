@@ -130,7 +130,7 @@ std::string sentence(const Finding& f, const Setup& setup) {
 } // namespace
 
 void findDrain(const Context& c, Finding& f) {
-    const trace::DrainPhases phases = drainPhases(c.trace, c.plateau, c.gapSeconds);
+    const trace::DrainPhases phases = drainPhases(c.trace, c.plateau, c.running);
     DrainFinding& d = f.drain.emplace();
     f.phases = phases.phases;
     f.tierChanges = phases.tierChanges;

@@ -126,7 +126,8 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
         return problem("nothing_flowed", setup.logName, "no energy flowed in this trace.",
                        "Check that the volts and amps columns were chosen rightly.");
 
-    const Context c{*used, setup, plateau, gapSeconds, step, totals, energyFigures(*used, totals, setup.meter, setup.clock)};
+    const Context c{*used, setup, plateau, gapSeconds, step, totals, energyFigures(*used, totals, setup.meter, setup.clock),
+                    {*used, plateau, gapSeconds, totals}};
     f.samples = used->size();
     f.skippedLines = setup.skippedLines;
     f.durationSeconds = used->span();
@@ -138,7 +139,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
         f.warnings.push_back({"no_current", "The log has watts only, so charge and mean volts are unknown."});
     }
     f.meanWatts = f.wattHours / measuredSpan(c, f.durationSeconds) * Measured(3600.0);
-    f.peakWatts = plateau.peakWatts;
+    f.peakWatts = totals.peakWatts;
     f.gaps = totals.gaps;
     if (setup.pathOhms && used->hasCurrent()) {
         f.referred = true;

@@ -61,7 +61,7 @@ std::string sentence(const Finding& f, const Setup& setup) {
 } // namespace
 
 void findRecharge(const Context& c, Finding& f) {
-    const trace::RechargePhases phases = rechargePhases(c.trace, c.plateau, c.gapSeconds, c.setup.full);
+    const trace::RechargePhases phases = rechargePhases(c.trace, c.plateau, c.running, c.setup.full);
     RechargeFinding& r = f.recharge.emplace();
     f.phases = phases.phases;
     f.tierChanges = phases.tierChanges;

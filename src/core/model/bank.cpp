@@ -9,7 +9,7 @@ namespace otterstone::model {
 namespace {
 
 // Shapes typical of the chemistry at 25 °C, in steps of 10 %; from memory, only the shape matters here.
-constexpr std::array<double, 11> kNmc = {3.00, 3.45, 3.56, 3.62, 3.66, 3.72, 3.80, 3.90, 3.99, 4.08, 4.19};
+constexpr std::array<double, 11> kNmc = {3.00, 3.45, 3.56, 3.62, 3.66, 3.72, 3.80, 3.90, 3.99, 4.08, 4.20};
 constexpr std::array<double, 11> kLfp = {2.60, 3.15, 3.22, 3.25, 3.28, 3.29, 3.30, 3.32, 3.33, 3.34, 3.45};
 
 double interpolate(const double* table, std::size_t points, double x) {

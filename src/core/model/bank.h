@@ -26,8 +26,8 @@ struct Cells {
 /// Loss in watts at an output (or input) current: idle + perAmp·I + ohms·I².
 struct Converter {
     double idle = 0.15;
-    double perAmp = 0.25;
-    double ohms = 0.03;
+    double perAmp = 0.45;
+    double ohms = 0.05;
     double outputOhms = 0.02; ///< sag of the port with current
     [[nodiscard]] double loss(double amps) const { return idle + perAmp * amps + ohms * amps * amps; }
 };

@@ -152,7 +152,7 @@ SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading&
         const bool constantVolts = ocv + amps * cells.ohms > full;
         if (constantVolts)
             amps = std::max(0.0, (full - ocv) / cells.ohms);
-        if (!throttled && constantVolts && amps < bank.endOfChargeShare * bank.chargeAmps)
+        if (soc >= 1.0 || (!throttled && constantVolts && amps < bank.endOfChargeShare * bank.chargeAmps))
             break;
         // What the cells take plus the converter's loss at the current that draws; a few rounds settle it.
         const double atCells = amps * (ocv + amps * cells.ohms);

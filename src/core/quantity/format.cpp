@@ -106,7 +106,7 @@ std::string showValue(const Measured& m, Unit unit) {
     const double expanded = m.expanded() * factor;
     // A doubt far below the value's own double precision is none that a reader could use.
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
-        return withSymbol(showNumber(m.value() * factor), unit);
+        return withSymbol(showNumber(m.value() * factor, unit == Unit::Share ? 3 : 5), unit); // no doubt known, so no digits boasted
     return withSymbol(fixed(m.value() * factor, decimalsFor(expanded)), unit);
 }
 

@@ -22,23 +22,29 @@ struct Totals {
     double ampHours = 0.0;        ///< ∫I dt; 0 without a current column
     double voltHours = 0.0;       ///< ∫V dt
     double squareAmpHours = 0.0;  ///< ∫I² dt
+    double peakWatts = 0.0;       ///< greatest sample
     double hours = 0.0;           ///< time covered, left-out gaps not counted
     std::vector<Gap> gaps;
+    std::vector<double> checkpoints; ///< Wh before every kCheckpointRows-th sample, so that any stretch is summed quickly
 };
+
+inline constexpr std::size_t kCheckpointRows = 1024;
 
 /// The length from which a step is a gap, in seconds, for a trace with this median step.
 [[nodiscard]] double gapThreshold(double medianStep);
 
-/// Trapezoid of one step between samples k and k + 1, added to `totals` (in hours). Shared with the book's chunk summaries.
-inline void addStep(const Trace& t, std::size_t k, Totals& totals) {
-    const double half = (t.time[k + 1] - t.time[k]) / 7200.0;
-    totals.wattHours += (t.power(k) + t.power(k + 1)) * half;
+struct Sample {
+    double time = 0.0, volts = 0.0, amps = 0.0, watts = 0.0;
+};
+
+/// Trapezoid of one step, added to `totals` (in hours).
+inline void addStep(const Sample& a, const Sample& b, Totals& totals) {
+    const double half = (b.time - a.time) / 7200.0;
+    totals.wattHours += (a.watts + b.watts) * half;
     totals.hours += 2.0 * half;
-    if (!t.amps.empty() && !t.volts.empty()) {
-        totals.ampHours += (t.amps[k] + t.amps[k + 1]) * half;
-        totals.voltHours += (t.volts[k] + t.volts[k + 1]) * half;
-        totals.squareAmpHours += (t.amps[k] * t.amps[k] + t.amps[k + 1] * t.amps[k + 1]) * half;
-    }
+    totals.ampHours += (a.amps + b.amps) * half;
+    totals.voltHours += (a.volts + b.volts) * half;
+    totals.squareAmpHours += (a.amps * a.amps + b.amps * b.amps) * half;
 }
 
 /// True when a gap between samples k and k + 1 may be joined linearly (C2).
@@ -47,5 +53,25 @@ inline void addStep(const Trace& t, std::size_t k, Totals& totals) {
 /// Source of the rule: definition of work and charge; trapezoid after any numerical-analysis text; checked against
 /// closed forms and numpy.
 [[nodiscard]] Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds);
+
+/// Energy as integrate() counts it, from the first sample up to sample k.
+class RunningEnergy {
+public:
+    RunningEnergy(const Trace& trace, const Plateau& plateau, double gapSeconds, const Totals& totals)
+        : trace_(trace), plateau_(plateau), gapSeconds_(gapSeconds), totals_(totals) {}
+
+    /// Of the step between samples k and k + 1; 0 across a gap that is left out.
+    [[nodiscard]] double step(std::size_t k) const;
+    /// Up to sample `k` (clamped to the last).
+    [[nodiscard]] double upTo(std::size_t k) const;
+    /// The moment at which `wattHours` had flowed, the power being a straight line within each step.
+    [[nodiscard]] double momentOf(double wattHours) const;
+
+private:
+    const Trace& trace_;
+    const Plateau& plateau_;
+    double gapSeconds_;
+    const Totals& totals_;
+};
 
 } // namespace otterstone::trace

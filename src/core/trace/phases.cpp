@@ -35,13 +35,6 @@ std::string endedByKey(EndedBy e) {
     return "unknown";
 }
 
-double stepWattHours(const Trace& trace, std::size_t k, const Plateau& plateau, double gapSeconds) {
-    const double dt = trace.time[k + 1] - trace.time[k];
-    if (dt > gapSeconds && !canBridge(trace, k, plateau))
-        return 0.0;
-    return (trace.power(k) + trace.power(k + 1)) * dt / 7200.0;
-}
-
 std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau) {
     std::vector<TierChange> changes;
     if (!trace.hasCurrent() || trace.size() < 3)
@@ -49,7 +42,10 @@ std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau) 
     std::optional<double> level;
     std::size_t away = 0; // first sample of a step that may last; 0 for none: the first sample can be no step
     double previousTime = trace.time.front();
-    for (std::size_t k = 0; k < trace.size(); ++k) {
+    // A step lasts ten seconds or it is none, so of a fast log one sample a second is enough.
+    const double step = medianStep(trace.time);
+    const std::size_t stride = step > 0.0 ? std::max<std::size_t>(1, static_cast<std::size_t>(1.0 / step)) : 1;
+    for (std::size_t k = 0; k < trace.size(); k += stride) {
         if (!plateau.isOn(trace, k)) {
             away = 0;
             continue;

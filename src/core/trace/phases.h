@@ -48,7 +48,7 @@ struct DrainPhases {
     std::vector<TierChange> tierChanges;
 };
 /// A sample's state lasts until the next sample.
-[[nodiscard]] DrainPhases drainPhases(const Trace& trace, const Plateau& plateau, double gapSeconds);
+[[nodiscard]] DrainPhases drainPhases(const Trace& trace, const Plateau& plateau, const RunningEnergy& energy);
 
 /// When is it full (the default school): power below `share` of the plateau for `seconds`.
 struct FullRule {
@@ -71,13 +71,10 @@ struct RechargePhases {
     };
     std::vector<Reached> reached; ///< 0.5, 0.8, 1.0
 };
-[[nodiscard]] RechargePhases rechargePhases(const Trace& trace, const Plateau& plateau, double gapSeconds,
+[[nodiscard]] RechargePhases rechargePhases(const Trace& trace, const Plateau& plateau, const RunningEnergy& energy,
                                             FullRule full = {});
 
 /// Steps of VBUS by more than 0.5 V, seen while current flows, that last 10 s or more.
 [[nodiscard]] std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau);
-
-/// Energy of one step as the totals count it: 0 across a gap that is left out.
-[[nodiscard]] double stepWattHours(const Trace& trace, std::size_t k, const Plateau& plateau, double gapSeconds);
 
 } // namespace otterstone::trace

@@ -73,7 +73,7 @@ EndedBy whyEnded(const Trace& t, const Plateau& plateau, const OnStretch& last) 
 
 } // namespace
 
-DrainPhases drainPhases(const Trace& t, const Plateau& plateau, double gapSeconds) {
+DrainPhases drainPhases(const Trace& t, const Plateau& plateau, const RunningEnergy& energy) {
     DrainPhases result;
     if (t.size() < 2)
         return result;
@@ -82,9 +82,7 @@ DrainPhases drainPhases(const Trace& t, const Plateau& plateau, double gapSecond
     const auto phase = [&](PhaseKind kind, std::size_t first, std::size_t after) {
         if (first >= after || first + 1 > t.size())
             return;
-        Phase p{kind, t.time[first], after < t.size() ? t.time[after] : t.time.back(), 0.0};
-        for (std::size_t k = first; k < after && k + 1 < t.size(); ++k)
-            p.wattHours += stepWattHours(t, k, plateau, gapSeconds);
+        const Phase p{kind, t.time[first], after < t.size() ? t.time[after] : t.time.back(), energy.upTo(after) - energy.upTo(first)};
         if (p.to > p.from)
             result.phases.push_back(p);
     };

@@ -1,7 +1,4 @@
 #include <algorithm>
-#include <array>
-#include <cmath>
-#include <limits>
 
 #include "core/trace/phases.h"
 
@@ -34,43 +31,25 @@ void eachStretch(const Trace& t, Condition holds, Ended ended) {
 
 double endTime(const Trace& t, std::size_t after) { return after < t.size() ? t.time[after] : t.time.back(); }
 
-// Moment within step k at which `wanted` Wh of it had flowed: the power is a straight line there.
-double momentWithin(const Trace& t, std::size_t k, double wanted) {
-    const double dt = t.time[k + 1] - t.time[k];
-    const double p0 = t.power(k);
-    const double slope = dt > 0.0 ? (t.power(k + 1) - p0) / dt : 0.0;
-    const double ws = wanted * 3600.0;
-    const double root = p0 * p0 + 2.0 * slope * ws;
-    const double x = root <= 0.0 || p0 + std::sqrt(root) <= 0.0 ? dt : 2.0 * ws / (p0 + std::sqrt(root));
-    return t.time[k] + std::clamp(x, 0.0, dt);
-}
-
 struct Landmarks {
     std::size_t start;
     std::size_t taper; // first sample of the taper, == end when there is none
     std::size_t end;   // first sample at which it is full, or size()
 };
 
-std::size_t findEnd(const Trace& t, const Plateau& plateau, double gapSeconds, std::size_t start, FullRule full) {
+std::size_t findEnd(const Trace& t, const Plateau& plateau, const RunningEnergy& energy, std::size_t start, FullRule full) {
     struct Candidate {
         std::size_t at;
         double before;
     };
     std::vector<Candidate> candidates;
-    double energy = 0.0;
-    std::size_t summed = start;
-    const auto energyAt = [&](std::size_t k) {
-        for (; summed < k && summed + 1 < t.size(); ++summed)
-            energy += stepWattHours(t, summed, plateau, gapSeconds);
-        return energy;
-    };
     eachStretch(
         t, [&](std::size_t k) { return k > start && t.power(k) < full.share * plateau.watts; },
         [&](std::size_t first, std::size_t after) {
             if (endTime(t, after) - t.time[first] >= full.seconds)
-                candidates.push_back({first, energyAt(first)});
+                candidates.push_back({first, energy.upTo(first)});
         });
-    const double total = energyAt(t.size());
+    const double total = energy.upTo(t.size());
     for (const Candidate& c : candidates) {
         if (total - c.before <= kEnergyAfterEnd * total)
             return c.at;
@@ -78,13 +57,13 @@ std::size_t findEnd(const Trace& t, const Plateau& plateau, double gapSeconds, s
     return t.size();
 }
 
-Landmarks findLandmarks(const Trace& t, const Plateau& plateau, double gapSeconds, FullRule full) {
+Landmarks findLandmarks(const Trace& t, const Plateau& plateau, const RunningEnergy& energy, FullRule full) {
     Landmarks l{0, 0, t.size()};
     while (l.start < t.size() && t.power(l.start) < full.share * plateau.watts)
         ++l.start;
     if (l.start == t.size())
         return l;
-    l.end = findEnd(t, plateau, gapSeconds, l.start, full);
+    l.end = findEnd(t, plateau, energy, l.start, full);
     const double least = std::max(kLeastBulk, 3.0 * medianStep(t.time));
     l.taper = l.start;
     eachStretch(
@@ -98,11 +77,11 @@ Landmarks findLandmarks(const Trace& t, const Plateau& plateau, double gapSecond
 
 } // namespace
 
-RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, double gapSeconds, FullRule full) {
+RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const RunningEnergy& energy, FullRule full) {
     RechargePhases result;
     if (t.size() < 2 || plateau.watts <= 0.0)
         return result;
-    const Landmarks marks = findLandmarks(t, plateau, gapSeconds, full);
+    const Landmarks marks = findLandmarks(t, plateau, energy, full);
     if (marks.start == t.size())
         return result;
     result.start = t.time[marks.start];
@@ -140,26 +119,16 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, double gap
         pieces.push_back({PhaseKind::Idle, marks.end, t.size()});
 
     for (const Piece& piece : pieces) {
-        Phase p{piece.kind, t.time[std::min(piece.first, t.size() - 1)], endTime(t, piece.after), 0.0};
-        for (std::size_t k = piece.first; k < piece.after && k + 1 < t.size(); ++k)
-            p.wattHours += stepWattHours(t, k, plateau, gapSeconds);
+        const Phase p{piece.kind, t.time[std::min(piece.first, t.size() - 1)], endTime(t, piece.after),
+                      energy.upTo(piece.after) - energy.upTo(piece.first)};
         if (piece.first >= marks.start && piece.first < marks.end)
             result.wattHoursUntilEnd += p.wattHours;
         if (p.to > p.from)
             result.phases.push_back(p);
     }
 
-    static constexpr std::array kShares = {0.5, 0.8};
-    std::size_t next = 0;
-    double sum = 0.0;
-    for (std::size_t k = marks.start; k + 1 < t.size() && k < marks.end && next < kShares.size(); ++k) {
-        const double step = stepWattHours(t, k, plateau, gapSeconds);
-        while (next < kShares.size() && sum + step >= kShares[next] * result.wattHoursUntilEnd) {
-            result.reached.push_back({kShares[next], momentWithin(t, k, kShares[next] * result.wattHoursUntilEnd - sum)});
-            ++next;
-        }
-        sum += step;
-    }
+    for (const double share : {0.5, 0.8})
+        result.reached.push_back({share, energy.momentOf(energy.upTo(marks.start) + share * result.wattHoursUntilEnd)});
     result.reached.push_back({1.0, endTime(t, marks.end)});
     result.tierChanges = tierChanges(t, plateau);
     return result;

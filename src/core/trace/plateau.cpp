@@ -1,70 +1,76 @@
 #include "core/trace/plateau.h"
 
 #include <algorithm>
-#include <array>
-#include <cmath>
+#include <bit>
+#include <cstdint>
 #include <vector>
 
 namespace otterstone::trace {
 
 namespace {
 
-constexpr std::size_t kBins = 4096;
+// Bins follow the bits of the power as a double: the exponent and the first eight bits behind it, so a bin is at most 0.4 %
+// wide wherever it lies, and one pass needs no scale.
+constexpr int kMantissaBits = 8;
+constexpr std::uint64_t kShift = 52 - kMantissaBits;
+constexpr double kLeastWatts = 1e-6;
+constexpr double kMostWatts = 1e6;
 constexpr double kEnergyAbove = 0.25;
 constexpr double kBand = 0.10;
+constexpr std::size_t kSamplesLookedAt = 400'000;
+
+std::size_t binOf(double watts) {
+    static const std::uint64_t kFirst = std::bit_cast<std::uint64_t>(kLeastWatts) >> kShift;
+    const std::uint64_t bits = std::bit_cast<std::uint64_t>(std::clamp(watts, kLeastWatts, kMostWatts)) >> kShift;
+    return static_cast<std::size_t>(bits - kFirst);
+}
+
+struct Bin {
+    double time = 0.0;
+    double wattSeconds = 0.0;
+    double ampSeconds = 0.0;
+    double voltSeconds = 0.0;
+};
 
 } // namespace
 
 Plateau findPlateau(const Trace& trace, double gapSeconds) {
     Plateau p;
-    const std::size_t n = trace.size();
-    for (std::size_t k = 0; k < n; ++k)
-        p.peakWatts = std::max(p.peakWatts, trace.power(k));
-    if (p.peakWatts <= 0.0 || n < 2) {
-        p.watts = p.peakWatts;
-        return p;
-    }
-    std::vector<double> energy(kBins, 0.0);
-    const double perWatt = static_cast<double>(kBins - 1) / p.peakWatts;
-    double total = 0.0;
-    for (std::size_t k = 0; k + 1 < n; ++k) {
-        const double dt = trace.time[k + 1] - trace.time[k];
-        const double w = trace.power(k);
-        if (dt > gapSeconds || w <= 0.0)
-            continue;
-        energy[static_cast<std::size_t>(w * perWatt)] += w * dt;
-        total += w * dt;
-    }
-    double above = 0.0;
-    std::size_t bin = kBins - 1;
-    while (bin > 0 && above + energy[bin] < kEnergyAbove * total)
-        above += energy[bin--];
-    const double reference = (static_cast<double>(bin) + 0.5) / perWatt;
-
-    double time = 0.0;
-    double wattSeconds = 0.0;
-    double ampSeconds = 0.0;
-    double voltSeconds = 0.0;
+    std::vector<Bin> bins(binOf(kMostWatts) + 1);
     const bool current = trace.hasCurrent();
-    for (std::size_t k = 0; k + 1 < n; ++k) {
-        const double dt = trace.time[k + 1] - trace.time[k];
-        const double w = trace.power(k);
-        if (dt > gapSeconds || std::fabs(w - reference) > kBand * reference + 1.0 / perWatt)
+    double total = 0.0;
+    const std::size_t stride = std::max<std::size_t>(1, trace.size() / kSamplesLookedAt);
+    for (std::size_t k = 0; k < trace.size(); k += stride) {
+        const double volts = current ? trace.volts[k] : 0.0;
+        const double amps = current ? trace.amps[k] : 0.0;
+        const double watts = trace.watts.empty() ? volts * amps : trace.watts[k];
+        const double dt = k + 1 < trace.size() ? trace.time[k + 1] - trace.time[k] : 0.0;
+        if (dt > gapSeconds || !(watts > kLeastWatts))
             continue;
-        time += dt;
-        wattSeconds += w * dt;
-        if (current) {
-            ampSeconds += trace.amps[k] * dt;
-            voltSeconds += trace.volts[k] * dt;
-        }
+        Bin& bin = bins[binOf(watts)];
+        bin.time += dt;
+        bin.wattSeconds += watts * dt;
+        bin.ampSeconds += amps * dt;
+        bin.voltSeconds += volts * dt;
+        total += watts * dt;
     }
-    if (time > 0.0) {
-        p.watts = wattSeconds / time;
-        p.amps = ampSeconds / time;
-        p.volts = voltSeconds / time;
-    } else {
-        p.watts = reference;
+    if (total <= 0.0)
+        return p;
+    double above = 0.0;
+    std::size_t at = bins.size() - 1;
+    while (at > 0 && above + bins[at].wattSeconds < kEnergyAbove * total)
+        above += bins[at--].wattSeconds;
+    const double reference = bins[at].wattSeconds / bins[at].time;
+    Bin level;
+    for (std::size_t k = binOf(reference * (1.0 - kBand)); k <= binOf(reference * (1.0 + kBand)); ++k) {
+        level.time += bins[k].time;
+        level.wattSeconds += bins[k].wattSeconds;
+        level.ampSeconds += bins[k].ampSeconds;
+        level.voltSeconds += bins[k].voltSeconds;
     }
+    p.watts = level.wattSeconds / level.time;
+    p.amps = level.ampSeconds / level.time;
+    p.volts = level.voltSeconds / level.time;
     p.onAmps = std::max(0.020, 0.02 * p.amps);
     p.onWatts = 0.02 * p.watts;
     return p;

@@ -11,7 +11,8 @@ namespace {
 constexpr std::size_t kStepsLookedAt = 20'000;
 
 // Values of a column at moment t between samples k and k + 1.
-double between(const Column& c, const Column& time, std::size_t k, double t) {
+template<class C>
+double between(const C& c, const Column& time, std::size_t k, double t) {
     const double width = time[k + 1] - time[k];
     const double share = width > 0.0 ? (t - time[k]) / width : 0.0;
     return c[k] + (c[k + 1] - c[k]) * share;
@@ -33,13 +34,13 @@ Trace cropped(const Trace& trace, double from, double to) {
     const bool edgeAfter = last > 0 && last < trace.size() && trace.time[last - 1] < to;
     if (first >= last && !(edgeBefore && edgeAfter))
         return part;
-    const auto cut = [&](const Column& c, Column& out) {
+    const auto cut = [&](const auto& c, auto& out) {
         if (c.empty())
             return;
         if (edgeBefore)
             out.push_back(between(c, trace.time, first - 1, from));
-        out.insert(out.end(), c.begin() + static_cast<std::ptrdiff_t>(first),
-                   c.begin() + static_cast<std::ptrdiff_t>(last));
+        for (std::size_t k = first; k < last; ++k)
+            out.push_back(c[k]);
         if (edgeAfter)
             out.push_back(between(c, trace.time, last - 1, to));
     };
@@ -60,8 +61,7 @@ Trace rescaled(const Trace& trace, double factor) {
 }
 
 void reverseDirection(Trace& trace) {
-    for (double& i : trace.amps)
-        i = -i;
+    trace.amps.negate();
     for (double& w : trace.watts)
         w = -w;
 }

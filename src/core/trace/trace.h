@@ -2,37 +2,17 @@
 #pragma once
 
 #include <cstddef>
-#include <memory>
-#include <string>
-#include <vector>
+
+#include "core/trace/readings.h"
 
 namespace otterstone::trace {
-
-/// An allocator whose resize() leaves doubles as they are: a two-million-row log is written once, not twice.
-template<class T>
-struct LazyAllocator : std::allocator<T> {
-    template<class U>
-    struct rebind {
-        using other = LazyAllocator<U>;
-    };
-    template<class U>
-    void construct(U* p) noexcept {
-        ::new (static_cast<void*>(p)) U;
-    }
-    template<class U, class... Args>
-    void construct(U* p, Args&&... args) {
-        ::new (static_cast<void*>(p)) U(std::forward<Args>(args)...);
-    }
-};
-
-using Column = std::vector<double, LazyAllocator<double>>;
 
 /// Invariants: `time` (seconds) never decreases; every other column is empty (not recorded) or as long as `time`.
 /// Either `volts` and `amps` are there, or `watts` alone. NaN stands only in `temperature` and `percent`.
 struct Trace {
     Column time;
-    Column volts;
-    Column amps;
+    Readings volts;
+    Readings amps;
     Column watts; ///< only where volts and amps are not both known
     Column temperature;
     Column percent; ///< what the bank's own display said, 0 to 100
