@@ -52,9 +52,9 @@ std::string delimiterWords(char c) {
 
 class Recogniser {
 public:
-    Recogniser(const OpenedLog& log, const Mapping& hand) : log_(log), hand_(hand) {}
+    Recogniser(const OpenedLog& log, Mapping hand) : log_(log), hand_(std::move(hand)) {}
 
-    Result<Recognition> run() {
+    Result<Recognition> layout() {
         lines_ = firstLines(log_);
         const auto dialect = recogniseDialect(lines_, log_.name);
         if (!dialect)
@@ -63,6 +63,12 @@ public:
         r_.encoding = log_.encoding;
         describe();
         readHeader();
+        return r_;
+    }
+
+    Result<Recognition> run() {
+        if (auto cut = layout(); !cut)
+            return cut;
         if (!r_.dialect.headerLine && hand_.columns.empty())
             return problem("no_header", place(r_.dialect.firstDataLine), "the numbers begin without a line that names the columns.",
                            "Name them by their number, e.g. --column time=1 --column volts=2 --column amps=3, or choose "
@@ -389,7 +395,7 @@ private:
     }
 
     const OpenedLog& log_;
-    const Mapping& hand_;
+    const Mapping hand_;
     std::vector<std::string> lines_;
     std::vector<HeaderCell> headers_;
     Recognition r_;
@@ -404,6 +410,8 @@ const ColumnChoice* Recognition::column(Role role) const {
     }
     return nullptr;
 }
+
+Result<Recognition> recogniseLayout(const OpenedLog& log) { return Recogniser(log, {}).layout(); }
 
 Result<Recognition> recognise(const OpenedLog& log, const Mapping& hand) { return Recogniser(log, hand).run(); }
 

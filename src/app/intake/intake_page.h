@@ -1,0 +1,37 @@
+// Intake of a bank: the label on the left, what it says about itself on the right, answering as one types.
+#pragma once
+
+#include <QWidget>
+
+#include "app/book_session.h"
+
+class QLabel;
+class QVBoxLayout;
+
+namespace otterstone::app {
+
+class LabelForm;
+
+class IntakePage : public QWidget {
+    Q_OBJECT
+
+public:
+    IntakePage(BookSession& session, QWidget* parent = nullptr);
+    void show(book::Id bank);
+    void focusName();
+
+Q_SIGNALS:
+    void problem(const QString& sentence);
+
+private:
+    void check();
+    void keep();
+
+    BookSession& session_;
+    book::Id bank_ = book::kNew;
+    LabelForm* form_;
+    QLabel* title_;
+    QVBoxLayout* answers_;
+};
+
+} // namespace otterstone::app

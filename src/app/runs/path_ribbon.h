@@ -1,0 +1,44 @@
+// The path ribbon: the energy path of a run as one band whose width is watt-hours. Losses peel off downward, read points
+// carry notches, unknown stretches are hatched. A click or Return on a stretch chooses its gear.
+#pragma once
+
+#include <QWidget>
+
+#include "app/runs/ribbon_model.h"
+
+namespace otterstone::app {
+
+class PathRibbon : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit PathRibbon(QWidget* parent = nullptr);
+    void show(const Ribbon& ribbon, bool intoBank);
+    void clear();
+    [[nodiscard]] const Ribbon& ribbon() const { return ribbon_; }
+    [[nodiscard]] QSize sizeHint() const override { return {900, 188}; }
+
+Q_SIGNALS:
+    void gearWanted(otterstone::book::GearKind kind);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+
+private:
+    [[nodiscard]] QRectF stretchRect(int index) const;
+    [[nodiscard]] double thickness(std::optional<double> wattHours) const;
+    void paintStretch(QPainter& p, int index) const;
+    void paintNotch(QPainter& p, const RibbonNotch& notch) const;
+    void choose(int index);
+
+    Ribbon ribbon_;
+    bool intoBank_ = false;
+    int current_ = 0;
+    int hovered_ = -1;
+};
+
+} // namespace otterstone::app

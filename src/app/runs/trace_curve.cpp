@@ -1,0 +1,356 @@
+#include "app/runs/trace_curve.h"
+
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QPushButton>
+#include <QTimer>
+#include <QVBoxLayout>
+#include <qcustomplot.h>
+
+#include "app/theme.h"
+
+namespace otterstone::app {
+
+namespace {
+
+constexpr double kPhaseTop = 0.93;  // of the plot's height: the phases lie along its foot
+constexpr int kRefreshMilliseconds = 15;
+const QString kDecoration = QStringLiteral("decoration");
+
+QString markWords(const findings::Mark& m) {
+    using What = findings::Mark::What;
+    const QString number = m.number ? qs(showNumber(*m.number, 3)) : QString();
+    switch (m.what) {
+    case What::Percent: return number + QStringLiteral(" %");
+    case What::Leds: return QObject::tr("%1 LEDs").arg(number);
+    case What::Plugged: return QObject::tr("plugged");
+    case What::Unplugged: return QObject::tr("unplugged");
+    case What::Temperature: return number + QStringLiteral(" °C");
+    case What::Trip: return QObject::tr("trip: %1").arg(qs(m.text));
+    case What::Note: return qs(m.text);
+    }
+    return {};
+}
+
+// Hours and minutes on the time axis, whatever the span.
+class HourTicker : public QCPAxisTickerTime {
+public:
+    HourTicker() { setTimeFormat(QStringLiteral("%h:%m")); }
+
+protected:
+    double getTickStep(const QCPRange& range) override {
+        setTimeFormat(range.size() < 600.0 ? QStringLiteral("%h:%m:%s") : QStringLiteral("%h:%m"));
+        return QCPAxisTickerTime::getTickStep(range);
+    }
+};
+
+} // namespace
+
+TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot), lensWords_(new QLabel), soon_(new QTimer(this)) {
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("Curve of the run"));
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(0);
+    buildControls();
+    plot_->setMinimumHeight(170);
+    plot_->setFocusPolicy(Qt::NoFocus);
+    plot_->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
+    plot_->axisRect()->setRangeDrag(Qt::Horizontal);
+    plot_->axisRect()->setRangeZoom(Qt::Horizontal);
+    plot_->axisRect()->setMinimumMargins(QMargins(0, 10, 10, 0));
+    plot_->addLayer(kDecoration, plot_->layer(QStringLiteral("grid")), QCustomPlot::limAbove);
+    curve_ = plot_->addGraph();
+    curve_->setAdaptiveSampling(false); // the points are chosen per pixel already
+    lensLine_ = new QCPItemLine(plot_);
+    lensLine_->setVisible(false);
+    all->addWidget(plot_, 1);
+    soon_->setSingleShot(true);
+    soon_->setInterval(kRefreshMilliseconds);
+    connect(soon_, &QTimer::timeout, this, &TraceCurve::refresh);
+    connect(plot_->xAxis, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, [this](const QCPRange& range) {
+        // Never beyond the trace: nothing is there.
+        const double first = data_.firstX(axis_);
+        const double last = data_.lastX(axis_);
+        QCPRange kept = range.bounded(first, std::max(last, first + 1e-6));
+        if (!data_.empty() && (kept.lower != range.lower || kept.upper != range.upper))
+            plot_->xAxis->setRange(kept);
+        refreshSoon();
+    });
+    connect(plot_, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { moveLens(plot_->xAxis->pixelToCoord(event->position().x())); });
+    connect(plot_, &QCustomPlot::mousePress, this, [this] { setFocus(); });
+    restyle();
+}
+
+void TraceCurve::buildControls() {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(kGrid / 2);
+    const auto group = [&](const QString& name, const QString& hint, const QStringList& words, std::vector<QPushButton*>& buttons, auto chosen) {
+        auto* label = new QLabel(name);
+        label->setObjectName(QStringLiteral("faint"));
+        row->addWidget(label);
+        auto* exclusive = new QButtonGroup(this);
+        for (int k = 0; k < words.size(); ++k) {
+            auto* button = new QPushButton(words[k]);
+            button->setObjectName(QStringLiteral("quiet"));
+            button->setCheckable(true);
+            button->setChecked(k == 0);
+            button->setToolTip(hint);
+            button->setAccessibleName(name + QLatin1Char(' ') + words[k]);
+            exclusive->addButton(button);
+            connect(button, &QPushButton::clicked, this, [chosen, k] { chosen(k); });
+            buttons.push_back(button);
+            row->addWidget(button);
+        }
+        row->addSpacing(2 * kGrid);
+    };
+    group(tr("shows"), tr("Next one: Y"), {tr("watts"), tr("volts"), tr("amps"), tr("°C")}, quantityButtons_,
+          [this](int k) { setQuantity(static_cast<Quantity>(k)); });
+    group(tr("against"), tr("Next one: X"), {tr("time"), tr("energy"), tr("percent")}, axisButtons_, [this](int k) { setAxis(static_cast<Axis>(k)); });
+    auto* whole = new QPushButton(tr("Whole run"));
+    whole->setObjectName(QStringLiteral("quiet"));
+    whole->setToolTip(tr("Show the whole run (0)"));
+    connect(whole, &QPushButton::clicked, this, &TraceCurve::showAll);
+    row->addWidget(whole);
+    row->addStretch();
+    lensWords_->setObjectName(QStringLiteral("faint"));
+    row->addWidget(lensWords_);
+    static_cast<QVBoxLayout*>(layout())->addLayout(row);
+}
+
+void TraceCurve::show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks, bool intoBank) {
+    data_ = std::move(samples);
+    finding_ = finding ? std::optional(*finding) : std::nullopt;
+    marks_ = marks;
+    intoBank_ = intoBank;
+    lens_ = data_.firstX(axis_);
+    restyle();
+    showAll();
+}
+
+void TraceCurve::clear() { show({}, nullptr, {}, false); }
+
+void TraceCurve::restyle() {
+    const Theme& t = theme();
+    const QColor colour = intoBank_ ? t.in : t.out;
+    plot_->setBackground(t.paper);
+    plot_->axisRect()->setBackground(t.sheet);
+    for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
+        axis->setBasePen(QPen(t.line));
+        axis->setTickPen(QPen(t.line));
+        axis->setSubTickPen(Qt::NoPen);
+        axis->setTickLabelColor(t.faint);
+        axis->setTickLabelFont(app::font(0.9));
+        axis->setLabelColor(t.faint);
+        axis->setLabelFont(app::font(0.9));
+        axis->grid()->setPen(Qt::NoPen);
+        axis->grid()->setZeroLinePen(Qt::NoPen);
+    }
+    plot_->yAxis->grid()->setPen(QPen(t.line, 1, Qt::DotLine));
+    curve_->setPen(QPen(colour, 1.6));
+    QColor fill = colour;
+    fill.setAlphaF(0.14F);
+    curve_->setBrush(fill);
+    lensLine_->setPen(QPen(t.ink, 1, Qt::DashLine));
+    decorate();
+    refreshSoon();
+}
+
+QString TraceCurve::axisLabel() const {
+    switch (axis_) {
+    case Axis::Time: return tr("time, h:min");
+    case Axis::Energy: return tr("energy so far, Wh");
+    case Axis::Percent: return tr("share of the energy so far, %");
+    }
+    return {};
+}
+
+void TraceCurve::setAxis(Axis axis) {
+    axis_ = axis;
+    axisButtons_[static_cast<std::size_t>(axis)]->setChecked(true);
+    if (axis == Axis::Time)
+        plot_->xAxis->setTicker(QSharedPointer<QCPAxisTicker>(new HourTicker));
+    else
+        plot_->xAxis->setTicker(QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+    lensLine_->setVisible(false);
+    decorate();
+    showAll();
+}
+
+void TraceCurve::setQuantity(Quantity quantity) {
+    quantity_ = quantity;
+    quantityButtons_[static_cast<std::size_t>(quantity)]->setChecked(true);
+    showAll();
+}
+
+void TraceCurve::showAll() {
+    static const char* const kLabels[] = {"W", "V", "A", "°C"};
+    plot_->xAxis->setLabel(axisLabel());
+    if (axis_ == Axis::Time && !dynamic_cast<HourTicker*>(plot_->xAxis->ticker().data()))
+        plot_->xAxis->setTicker(QSharedPointer<QCPAxisTicker>(new HourTicker));
+    plot_->yAxis->setLabel(QString::fromUtf8(kLabels[static_cast<int>(quantity_)]));
+    const double most = std::max(0.1, data_.most(quantity_));
+    // Room above for the marks, below for the phases.
+    plot_->yAxis->setRange(-0.10 * most, 1.22 * most);
+    plot_->xAxis->setRange(data_.firstX(axis_), std::max(data_.lastX(axis_), data_.firstX(axis_) + 1e-6));
+    refreshSoon();
+}
+
+void TraceCurve::zoom(double factor) {
+    const QCPRange r = plot_->xAxis->range();
+    const double centre = lensLine_->visible() ? lens_ : r.center();
+    plot_->xAxis->setRange(centre - (centre - r.lower) * factor, centre + (r.upper - centre) * factor);
+}
+
+void TraceCurve::pan(double share) {
+    const double by = plot_->xAxis->range().size() * share;
+    plot_->xAxis->moveRange(by);
+}
+
+void TraceCurve::refreshSoon() {
+    if (!soon_->isActive())
+        soon_->start();
+}
+
+void TraceCurve::redrawNow() {
+    refresh();
+    plot_->replot(QCustomPlot::rpImmediateRefresh);
+}
+
+void TraceCurve::refresh() {
+    const QCPRange r = plot_->xAxis->range();
+    const auto points = data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()));
+    auto container = QSharedPointer<QCPGraphDataContainer>(new QCPGraphDataContainer);
+    QVector<QCPGraphData> values;
+    values.reserve(static_cast<int>(points.size()) * 2);
+    for (const CurvePoint& p : points) {
+        values.append(QCPGraphData(p.x, p.low));
+        if (p.high != p.low)
+            values.append(QCPGraphData(p.x, p.high));
+    }
+    container->set(values, true);
+    curve_->setData(container);
+    plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void TraceCurve::decorate() {
+    for (int k = plot_->itemCount() - 1; k >= 0; --k) {
+        if (plot_->item(k) != lensLine_)
+            plot_->removeItem(plot_->item(k));
+    }
+    if (data_.empty())
+        return;
+    if (finding_) {
+        for (const trace::Phase& phase : finding_->phases)
+            addPhase(phase);
+    }
+    int level = 0;
+    for (const findings::Mark& mark : marks_)
+        addMark(mark, level++ % 2);
+}
+
+void TraceCurve::addPhase(const trace::Phase& phase) {
+    const Theme& t = theme();
+    const double from = data_.xOf(phase.from, axis_);
+    const double to = data_.xOf(phase.to, axis_);
+    const double whole = data_.lastX(axis_) - data_.firstX(axis_);
+    auto* rect = new QCPItemRect(plot_);
+    rect->setLayer(kDecoration);
+    rect->topLeft->setTypeX(QCPItemPosition::ptPlotCoords);
+    rect->topLeft->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    rect->bottomRight->setTypeX(QCPItemPosition::ptPlotCoords);
+    rect->bottomRight->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    rect->topLeft->setCoords(from, kPhaseTop);
+    rect->bottomRight->setCoords(to, 1.0);
+    rect->setPen(QPen(t.sheet, 1));
+    QColor colour = intoBank_ ? t.in : t.out;
+    switch (phase.kind) {
+    case trace::PhaseKind::Bulk:
+    case trace::PhaseKind::Steady: colour.setAlphaF(0.45F); rect->setBrush(colour); break;
+    case trace::PhaseKind::Taper: colour.setAlphaF(0.20F); rect->setBrush(colour); break;
+    case trace::PhaseKind::Throttled: rect->setBrush(hatching(t.warn, true)); break;
+    default: rect->setBrush(hatching(t.loss, false)); break;
+    }
+    if (whole <= 0.0 || (to - from) / whole < 0.07)
+        return; // no room for its name; the lens tells it
+    auto* words = new QCPItemText(plot_);
+    words->setLayer(kDecoration);
+    words->position->setTypeX(QCPItemPosition::ptPlotCoords);
+    words->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    words->position->setCoords((from + to) / 2.0, (kPhaseTop + 1.0) / 2.0);
+    words->setPositionAlignment(Qt::AlignCenter);
+    words->setFont(app::font(0.85, QFont::Medium));
+    words->setColor(t.ink);
+    words->setText(qs(trace::phaseName(phase.kind)));
+}
+
+void TraceCurve::addMark(const findings::Mark& mark, int level) {
+    const Theme& t = theme();
+    const double x = data_.xOf(mark.at, axis_);
+    auto* line = new QCPItemLine(plot_);
+    line->setLayer(kDecoration);
+    for (QCPItemPosition* p : {line->start, line->end}) {
+        p->setTypeX(QCPItemPosition::ptPlotCoords);
+        p->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    }
+    const double top = 0.02 + 0.075 * level;
+    line->start->setCoords(x, top);
+    line->end->setCoords(x, kPhaseTop);
+    line->setPen(QPen(t.faint, 1, Qt::DotLine));
+    auto* words = new QCPItemText(plot_);
+    words->setLayer(kDecoration);
+    words->position->setTypeX(QCPItemPosition::ptPlotCoords);
+    words->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    words->position->setCoords(x, top);
+    const bool nearEnd = x > data_.firstX(axis_) + 0.93 * (data_.lastX(axis_) - data_.firstX(axis_));
+    words->setPositionAlignment((nearEnd ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignTop);
+    words->setPadding(QMargins(4, 0, 4, 0));
+    words->setFont(app::font(0.85));
+    words->setColor(t.ink);
+    words->setText(markWords(mark));
+}
+
+void TraceCurve::moveLens(double x) {
+    const auto reading = data_.at(x, axis_);
+    lensLine_->setVisible(reading.has_value());
+    if (reading) {
+        lens_ = x;
+        lensLine_->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        lensLine_->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        lensLine_->start->setCoords(x, 0.0);
+        lensLine_->end->setCoords(x, kPhaseTop);
+        QString words = tr("%1: %2 W").arg(qs(showDuration(reading->time)), qs(showNumber(reading->watts, 4)));
+        if (!std::isnan(reading->volts))
+            words += tr(", %1 V, %2 A").arg(qs(showNumber(reading->volts, 5)), qs(showNumber(reading->amps, 4)));
+        words += tr(", %1 Wh so far").arg(qs(showNumber(reading->wattHours, 4)));
+        if (finding_) {
+            for (const trace::Phase& p : finding_->phases) {
+                if (reading->time >= p.from && reading->time < p.to)
+                    words += QStringLiteral(", ") + qs(trace::phaseName(p.kind));
+            }
+        }
+        lensWords_->setText(words);
+        lensWords_->setAccessibleName(words);
+    }
+    plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void TraceCurve::keyPressEvent(QKeyEvent* event) {
+    const bool shift = event->modifiers().testFlag(Qt::ShiftModifier);
+    const double step = plot_->xAxis->range().size() / 100.0;
+    switch (event->key()) {
+    case Qt::Key_X: setAxis(static_cast<Axis>((static_cast<int>(axis_) + 1) % 3)); break;
+    case Qt::Key_Y: setQuantity(static_cast<Quantity>((static_cast<int>(quantity_) + 1) % 4)); break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal: zoom(0.6); break;
+    case Qt::Key_Minus: zoom(1.0 / 0.6); break;
+    case Qt::Key_0: showAll(); break;
+    case Qt::Key_Left: shift ? pan(-0.2) : moveLens(std::max(data_.firstX(axis_), lens_ - step)); break;
+    case Qt::Key_Right: shift ? pan(0.2) : moveLens(std::min(data_.lastX(axis_), lens_ + step)); break;
+    default: QWidget::keyPressEvent(event);
+    }
+}
+
+} // namespace otterstone::app

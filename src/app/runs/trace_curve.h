@@ -1,0 +1,70 @@
+// The curve of a run with its phases and marks; x is time, energy or percent at one key.
+#pragma once
+
+#include <QWidget>
+
+#include "app/runs/curve_data.h"
+#include "core/findings/finding.h"
+
+class QCustomPlot;
+class QCPGraph;
+class QCPItemLine;
+class QCPItemText;
+class QLabel;
+class QPushButton;
+class QTimer;
+
+namespace otterstone::app {
+
+class TraceCurve : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit TraceCurve(QWidget* parent = nullptr);
+    void show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks, bool intoBank);
+    void clear();
+    /// Colours anew, after a change of theme.
+    void restyle();
+
+    [[nodiscard]] Axis axis() const { return axis_; }
+    [[nodiscard]] Quantity quantity() const { return quantity_; }
+    void setAxis(Axis axis);
+    void setQuantity(Quantity quantity);
+    void showAll();
+    void zoom(double factor);
+    void pan(double share);
+
+    /// One synchronous redraw of what is visible, as a zoom does it: for the benchmark.
+    void redrawNow();
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    void buildControls();
+    void refreshSoon();
+    void refresh();
+    void decorate();
+    void addPhase(const trace::Phase& phase);
+    void addMark(const findings::Mark& mark, int level);
+    void moveLens(double x);
+    [[nodiscard]] QString axisLabel() const;
+
+    QCustomPlot* plot_;
+    QCPGraph* curve_ = nullptr;
+    QCPItemLine* lensLine_ = nullptr;
+    QLabel* lensWords_;
+    std::vector<QPushButton*> axisButtons_;
+    std::vector<QPushButton*> quantityButtons_;
+    QTimer* soon_;
+
+    CurveData data_;
+    std::optional<findings::Finding> finding_;
+    std::vector<findings::Mark> marks_;
+    bool intoBank_ = false;
+    Axis axis_ = Axis::Time;
+    Quantity quantity_ = Quantity::Watts;
+    double lens_ = 0.0;
+};
+
+} // namespace otterstone::app

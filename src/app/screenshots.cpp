@@ -1,0 +1,119 @@
+// Drives the real window through every main view with the demo book and writes a picture of each.
+// Usage: otterstone-screenshots FOLDER
+#include <QApplication>
+#include <QTemporaryDir>
+#include <QTest>
+
+#include <fstream>
+#include <iostream>
+
+#include "app/import/import_page.h"
+#include "app/main_window.h"
+#include "app/runs/path_ribbon.h"
+#include "app/runs/run_page.h"
+#include "app/runs/trace_curve.h"
+#include "app/theme.h"
+#include "app/widgets/figure_button.h"
+#include "book/demo.h"
+#include "logs/csv.h"
+
+namespace {
+
+namespace ui = otterstone::app;
+namespace bk = otterstone::book;
+
+class Pictures {
+public:
+    Pictures(ui::MainWindow& window, QString folder) : window_(window), folder_(std::move(folder)) {}
+
+    void take(const QString& name) {
+        QTest::qWait(250); // queued replots and layouts settle
+        window_.grab().save(QDir(folder_).filePath(name + QStringLiteral(".png")));
+        std::cout << name.toStdString() << ".png\n";
+    }
+
+private:
+    ui::MainWindow& window_;
+    QString folder_;
+};
+
+bk::Id bankNamed(const bk::Book& book, const std::string& name) {
+    for (const bk::Bank& b : book.banks()) {
+        if (b.name == name)
+            return b.id;
+    }
+    return bk::kNew;
+}
+
+// A log as an instrument from elsewhere would write it: semicolons, decimal commas, milliamperes.
+QString foreignLog(const bk::Book& book, bk::Id run, const QString& folder) {
+    const QString path = QDir(folder).filePath(QStringLiteral("Logbuch 12.csv"));
+    std::ofstream out(path.toStdString());
+    const auto trace = book.trace(run);
+    out << "Gerät: Messbox\r\nZeit (h:m:s);Spannung [V];Strom [mA];Temperatur [°C]\r\n";
+    for (std::size_t k = 0; k < trace.size(); k += 5) {
+        const QTime clock = QTime(0, 0).addSecs(static_cast<int>(trace.time[k]));
+        QString line = clock.toString(QStringLiteral("h:mm:ss")) + QStringLiteral(";%1;%2;%3").arg(trace.volts[k], 0, 'f', 3).arg(trace.amps[k] * 1000.0, 0, 'f', 0).arg(trace.temperature[k], 0, 'f', 1);
+        out << line.replace(QLatin1Char('.'), QLatin1Char(',')).toStdString() << "\r\n";
+    }
+    return path;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication app(argc, argv);
+    if (argc != 2) {
+        std::cerr << "Usage: otterstone-screenshots FOLDER\n";
+        return 2;
+    }
+    QTemporaryDir scratch;
+    ui::applyTheme(ui::ThemeKind::Light);
+    ui::MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    Pictures pictures(window, QString::fromLocal8Bit(argv[1]));
+
+    if (!window.session().create(scratch.filePath(QStringLiteral("bench.otterstone"))))
+        return 1;
+    pictures.take(QStringLiteral("first-start"));
+
+    auto demo = bk::makeDemo(scratch.filePath(QStringLiteral("skerry-point.otterstone")));
+    if (!demo)
+        return 1;
+    window.session().adopt(std::move(*demo));
+    const bk::Book& book = window.session().book();
+    window.showIntake(bankNamed(book, "Boulder 20"));
+    pictures.take(QStringLiteral("intake"));
+    window.showIntake(bankNamed(book, "Shingle 10 pad"));
+    pictures.take(QStringLiteral("intake-contradiction"));
+
+    const bk::Id cobble = bankNamed(book, "Cobble 10");
+    const auto cobbleRuns = book.runs(cobble);
+    window.bringIn(foreignLog(book, cobbleRuns[1].id, scratch.path()));
+    pictures.take(QStringLiteral("import"));
+
+    window.showRuns(cobble, cobbleRuns[0].id);
+    pictures.take(QStringLiteral("run-recharge"));
+    window.showRuns(cobble, cobbleRuns[2].id);
+    pictures.take(QStringLiteral("run-drain"));
+    QTest::mouseClick(window.runPage()->figure(QStringLiteral("delivered_share")), Qt::LeftButton);
+    pictures.take(QStringLiteral("working"));
+    QTest::keyClick(&window, Qt::Key_Escape);
+    Q_EMIT window.runPage()->ribbon()->gearWanted(bk::GearKind::Meter);
+    pictures.take(QStringLiteral("gear"));
+    QTest::keyClick(&window, Qt::Key_Escape);
+
+    const bk::Id boulder = bankNamed(book, "Boulder 20");
+    window.showRuns(boulder, book.runs(boulder)[2].id);
+    pictures.take(QStringLiteral("run-stopped-by-heat"));
+
+    ui::applyTheme(ui::ThemeKind::Dark);
+    window.runPage()->restyle();
+    window.showRuns(cobble, cobbleRuns[2].id);
+    pictures.take(QStringLiteral("run-drain-dark"));
+    window.showRuns(cobble, cobbleRuns[0].id);
+    window.runPage()->curve()->setAxis(ui::Axis::Percent);
+    pictures.take(QStringLiteral("run-recharge-dark"));
+    return 0;
+}

@@ -1,0 +1,169 @@
+#include "app/shelf/shelf.h"
+
+#include <QLabel>
+#include <QListWidget>
+#include <QPainter>
+#include <QPushButton>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+
+#include "app/theme.h"
+#include "core/label/conflicts.h"
+#include "core/label/rating.h"
+
+namespace otterstone::app {
+
+namespace {
+
+enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Flight };
+
+// Name, one line beneath, and the sign: label, recharge, drain, flight. Shapes and letters, not colour alone.
+class SpineDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+
+    [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {200, 76}; }
+
+    void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        const Theme& t = theme();
+        p->save();
+        p->setRenderHint(QPainter::Antialiasing);
+        const QRect r = option.rect.adjusted(kGrid, 2, -kGrid, -2);
+        const bool selected = option.state.testFlag(QStyle::State_Selected);
+        if (selected) {
+            p->setPen(QPen(t.line, 1));
+            p->setBrush(t.sheet);
+            p->drawRoundedRect(r, 3, 3);
+            p->fillRect(QRect(r.left(), r.top() + 6, 3, r.height() - 12), t.focus);
+        }
+        if (option.state.testFlag(QStyle::State_HasFocus)) {
+            p->setPen(QPen(t.focus, 2));
+            p->setBrush(Qt::NoBrush);
+            p->drawRoundedRect(r.adjusted(1, 1, -1, -1), 3, 3);
+        }
+        const int x = r.left() + 12;
+        p->setPen(t.ink);
+        p->setFont(app::font(1.05, QFont::DemiBold));
+        p->drawText(QRect(x, r.top() + 6, r.width() - 20, 20), Qt::AlignVCenter, index.data(Qt::DisplayRole).toString());
+        p->setFont(app::font(0.88));
+        p->setPen(t.faint);
+        p->drawText(QRect(x, r.top() + 26, r.width() - 20, 18), Qt::AlignVCenter, index.data(SubLine).toString());
+        paintSign(p, x, r.top() + 50, index);
+        p->restore();
+    }
+
+private:
+    static void paintSign(QPainter* p, int x, int y, const QModelIndex& index) {
+        const Theme& t = theme();
+        p->setFont(app::font(0.82));
+        const auto shape = [&](const QPolygonF& polygon, const QColor& colour, int count, const QString& zero) {
+            p->setPen(QPen(count > 0 ? colour : t.faint, 1.4));
+            p->setBrush(count > 0 ? QBrush(colour) : QBrush(Qt::NoBrush));
+            p->drawPolygon(polygon.translated(x, y));
+            p->setPen(count > 0 ? t.ink : t.faint);
+            const QString words = count > 0 ? QString::number(count) : zero;
+            p->drawText(QRect(x + 15, y - 3, 40, 18), Qt::AlignVCenter, words);
+            x += 36;
+        };
+        shape({{0, 6}, {5, 0}, {10, 6}, {7, 6}, {7, 12}, {3, 12}, {3, 6}}, t.in, index.data(Recharges).toInt(), QStringLiteral("–"));
+        shape({{3, 0}, {7, 0}, {7, 6}, {10, 6}, {5, 12}, {0, 6}, {3, 6}}, t.out, index.data(Drains).toInt(), QStringLiteral("–"));
+        const int conflicts = index.data(Conflicts).toInt();
+        p->setPen(conflicts > 0 ? t.warn : t.faint);
+        const QString label = conflicts > 0 ? QObject::tr("label !%1").arg(conflicts) : QObject::tr("label ok");
+        p->drawText(QRect(x, y - 3, 60, 18), Qt::AlignVCenter, label);
+        x += 58;
+        p->setPen(t.faint);
+        p->drawText(QRect(x, y - 3, 70, 18), Qt::AlignVCenter, index.data(Flight).toString());
+    }
+};
+
+QString flightWord(label::FlightClass c) {
+    switch (c) {
+    case label::FlightClass::CarryOn: return QObject::tr("flies");
+    case label::FlightClass::AskCarrier: return QObject::tr("ask carrier");
+    case label::FlightClass::NotOnBoard: return QObject::tr("no flight");
+    case label::FlightClass::Unknown: return QObject::tr("flight ?");
+    }
+    return {};
+}
+
+} // namespace
+
+Shelf::Shelf(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), list_(new QListWidget) {
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, kGrid, 0, kGrid);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(2 * kGrid, 0, kGrid, 0);
+    auto* title = new QLabel(tr("Shelf"));
+    title->setFont(app::font(1.2, QFont::DemiBold));
+    auto* add = new QPushButton(tr("Add a bank"));
+    add->setObjectName(QStringLiteral("quiet"));
+    add->setToolTip(tr("Put a new bank on the shelf (Ctrl+N)"));
+    head->addWidget(title);
+    head->addStretch();
+    head->addWidget(add);
+    all->addLayout(head);
+    list_->setObjectName(QStringLiteral("shelf"));
+    list_->setAccessibleName(tr("Shelf of banks"));
+    list_->setItemDelegate(new SpineDelegate(list_));
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    all->addWidget(list_);
+    setFixedWidth(252);
+    setFocusProxy(list_);
+    connect(add, &QPushButton::clicked, this, &Shelf::newBankWanted);
+    connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
+        if (item)
+            Q_EMIT chosen(item->data(BankId).toLongLong());
+    });
+    connect(&session_, &BookSession::changed, this, &Shelf::refresh);
+}
+
+book::Id Shelf::selected() const {
+    const QListWidgetItem* item = list_->currentItem();
+    return item ? item->data(BankId).toLongLong() : book::kNew;
+}
+
+void Shelf::select(book::Id bank) {
+    for (int row = 0; row < list_->count(); ++row) {
+        if (list_->item(row)->data(BankId).toLongLong() == bank)
+            list_->setCurrentRow(row);
+    }
+}
+
+void Shelf::refresh() {
+    const book::Id before = selected();
+    const QSignalBlocker quiet(list_);
+    list_->clear();
+    for (const book::Bank& bank : session_.book().banks()) {
+        int recharges = 0;
+        int drains = 0;
+        for (const book::Run& run : session_.book().runs(bank.id))
+            ++(run.kind == findings::Kind::Recharge ? recharges : drains);
+        const auto rating = label::ratedEnergy(bank.label);
+        const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
+        const auto conflicts = label::conflicts(bank.label);
+        auto* item = new QListWidgetItem(qs(bank.name), list_);
+        item->setData(BankId, static_cast<qlonglong>(bank.id));
+        QString sub = rated ? tr("%1 Wh rated").arg(qs(showNumber(rated->value))) : tr("energy not known yet");
+        if (bank.label.capacity)
+            sub += tr(" · %1 mAh").arg(qs(showNumber(bank.label.capacity->value * 1000.0, 7)));
+        item->setData(SubLine, sub);
+        item->setData(Conflicts, static_cast<int>(conflicts.size()));
+        item->setData(Recharges, recharges);
+        item->setData(Drains, drains);
+        item->setData(Flight, flightWord(label::flightClass(rated)));
+        item->setData(Qt::AccessibleTextRole, tr("%1, %2, %n recharge(s), ", nullptr, recharges).arg(qs(bank.name), sub) +
+                                                  tr("%n drain(s), ", nullptr, drains) +
+                                                  tr("%n contradiction(s) on the label, ", nullptr, static_cast<int>(conflicts.size())) +
+                                                  flightWord(label::flightClass(rated)));
+        item->setToolTip(tr("Arrow up: recharges. Arrow down: drains. Then the label's contradictions, and whether it may fly."));
+    }
+    select(before);
+    if (list_->currentRow() < 0 && list_->count() > 0)
+        list_->setCurrentRow(0);
+    const book::Id now = selected();
+    if (now != before)
+        Q_EMIT chosen(now);
+}
+
+} // namespace otterstone::app

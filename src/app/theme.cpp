@@ -1,0 +1,116 @@
+#include "app/theme.h"
+
+#include <QApplication>
+#include <QBrush>
+#include <QFontDatabase>
+#include <QPainter>
+#include <QPalette>
+#include <QPixmap>
+#include <QStyleFactory>
+
+namespace otterstone::app {
+
+namespace {
+
+Theme make(ThemeKind kind) {
+    if (kind == ThemeKind::Light)
+        return {kind,
+                QColor(0xF4, 0xF1, 0xEA), QColor(0xFD, 0xFC, 0xF9), QColor(0x22, 0x27, 0x2B), QColor(0x5F, 0x66, 0x6B), QColor(0xD5, 0xCF, 0xC2),
+                QColor(0x1B, 0x66, 0x8E), QColor(0xB9, 0x5E, 0x0B),
+                QColor(0x8A, 0x86, 0x7C),
+                QColor(0xA3, 0x2A, 0x1E),
+                QColor(0x1B, 0x66, 0x8E)};
+    return {kind,
+            QColor(0x12, 0x15, 0x18), QColor(0x1B, 0x1F, 0x23), QColor(0xE8, 0xE6, 0xE0), QColor(0xA2, 0xA8, 0xAC), QColor(0x38, 0x3E, 0x44),
+            QColor(0x62, 0xB5, 0xDF), QColor(0xF0, 0xA0, 0x4B),
+            QColor(0x9A, 0x97, 0x8F),
+            QColor(0xFF, 0x8A, 0x7A),
+            QColor(0x62, 0xB5, 0xDF)};
+}
+
+Theme current = make(ThemeKind::Light);
+constexpr double kBodyPoints = 10.0;
+
+QString styleSheet(const Theme& t) {
+    return QStringLiteral(R"(
+        QWidget { color: %1; }
+        QMainWindow, QStackedWidget, QScrollArea, QScrollArea > QWidget > QWidget { background: %2; }
+        QToolTip { color: %1; background: %3; border: 1px solid %4; padding: 4px; }
+        QFrame#sheet { background: %3; border: 1px solid %4; border-radius: 4px; }
+        QLabel#faint { color: %5; }
+        QLabel#problem { color: %6; }
+        QLineEdit, QComboBox, QPlainTextEdit, QTableWidget, QAbstractSpinBox {
+            background: %3; border: 1px solid %4; border-radius: 3px; padding: 4px 6px; selection-background-color: %7; selection-color: %3; }
+        QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus, QTableWidget:focus, QAbstractSpinBox:focus { border: 2px solid %7; padding: 3px 5px; }
+        QLineEdit[wrong="true"] { border: 2px solid %6; padding: 3px 5px; }
+        QPushButton { background: %3; border: 1px solid %4; border-radius: 3px; padding: 6px 14px; }
+        QPushButton:hover { border-color: %5; }
+        QPushButton:focus { border: 2px solid %7; padding: 5px 13px; }
+        QPushButton:disabled { color: %5; }
+        QPushButton#primary { background: %7; color: %3; border-color: %7; font-weight: 600; }
+        QPushButton#primary:focus { border: 2px solid %1; }
+        QPushButton#primary:disabled { background: %4; border-color: %4; color: %5; }
+        QPushButton#stage { background: transparent; border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 8px 4px 5px 4px; margin-right: 16px; }
+        QPushButton#stage:checked { border-bottom-color: %7; font-weight: 600; }
+        QPushButton#stage:focus { background: %4; }
+        QPushButton#quiet { background: transparent; border: 1px solid transparent; padding: 3px 8px; color: %5; }
+        QPushButton#quiet:hover, QPushButton#quiet:checked { color: %1; border-color: %4; }
+        QPushButton#quiet:focus { border: 1px solid %7; color: %1; }
+        QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %4; padding: 4px; }
+        QTableWidget { gridline-color: %4; }
+        QListView#shelf { background: %2; border: none; outline: none; }
+        QCheckBox:focus, QRadioButton:focus { color: %7; }
+        QMenuBar, QMenu { background: %2; } QMenuBar::item:selected, QMenu::item:selected { background: %4; }
+        QSplitter::handle { background: %4; }
+        QProgressBar { border: 1px solid %4; border-radius: 3px; text-align: center; background: %3; } QProgressBar::chunk { background: %7; }
+    )")
+        .arg(t.ink.name(), t.paper.name(), t.sheet.name(), t.line.name(), t.faint.name(), t.warn.name(), t.focus.name());
+}
+
+} // namespace
+
+const Theme& theme() { return current; }
+
+void applyTheme(ThemeKind kind) {
+    current = make(kind);
+    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    QPalette p;
+    p.setColor(QPalette::Window, current.paper);
+    p.setColor(QPalette::Base, current.sheet);
+    p.setColor(QPalette::AlternateBase, current.paper);
+    p.setColor(QPalette::Button, current.sheet);
+    p.setColor(QPalette::Text, current.ink);
+    p.setColor(QPalette::WindowText, current.ink);
+    p.setColor(QPalette::ButtonText, current.ink);
+    p.setColor(QPalette::PlaceholderText, current.faint);
+    p.setColor(QPalette::ToolTipBase, current.sheet);
+    p.setColor(QPalette::ToolTipText, current.ink);
+    p.setColor(QPalette::Highlight, current.focus);
+    p.setColor(QPalette::HighlightedText, current.sheet);
+    p.setColor(QPalette::Mid, current.line);
+    QApplication::setPalette(p);
+    QApplication::setFont(font(1.0));
+    qApp->setStyleSheet(styleSheet(current));
+}
+
+QFont font(double scale, QFont::Weight weight) {
+    // Inter from Debian's fonts-inter; fontconfig's sans where it is missing.
+    QFont f(QStringList{QStringLiteral("Inter"), QStringLiteral("DejaVu Sans"), QStringLiteral("sans-serif")});
+    f.setPointSizeF(kBodyPoints * scale);
+    f.setWeight(weight);
+    return f;
+}
+
+QBrush hatching(const QColor& colour, bool dense) {
+    const int size = dense ? 6 : 10;
+    QPixmap tile(size, size);
+    tile.fill(Qt::transparent);
+    QPainter painter(&tile);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(colour, 1.3));
+    for (const int shift : {-size, 0, size})
+        painter.drawLine(shift, size, shift + size, 0);
+    return QBrush(tile);
+}
+
+} // namespace otterstone::app

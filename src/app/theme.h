@@ -1,0 +1,35 @@
+// Colours, fonts and spacing of the window: a paper-like light theme and a true dark one.
+#pragma once
+
+#include <QColor>
+#include <QFont>
+#include <QString>
+
+class QApplication;
+class QBrush;
+
+namespace otterstone::app {
+
+enum class ThemeKind { Light, Dark };
+
+struct Theme {
+    ThemeKind kind = ThemeKind::Light;
+    QColor paper, sheet, ink, faint, line; ///< window, raised surface, text, secondary text, hairlines
+    QColor in, out;                        ///< energy into the bank, energy out of it
+    QColor loss;                           ///< always hatched as well
+    QColor warn;                           ///< always with words as well
+    QColor focus;
+};
+
+inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
+
+[[nodiscard]] const Theme& theme();
+/// Sets palette, style sheet and fonts of the whole application.
+void applyTheme(ThemeKind kind);
+/// The interface's font at a size in points relative to the body's.
+[[nodiscard]] QFont font(double scale, QFont::Weight weight = QFont::Normal);
+/// Loss or the unknown: never a plain colour.
+[[nodiscard]] QBrush hatching(const QColor& colour, bool dense);
+[[nodiscard]] inline QString qs(const std::string& s) { return QString::fromStdString(s); }
+
+} // namespace otterstone::app
