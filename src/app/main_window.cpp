@@ -85,6 +85,7 @@ void MainWindow::buildPages() {
     split->addWidget(pages_);
     split->addWidget(side_);
     split->setStretchFactor(0, 1);
+    pages_->setMinimumWidth(560); // of the pages; a stack would ask for the widest one's, also while it is hidden
     column->addWidget(split, 1);
 
     auto* all = new QWidget;
@@ -92,10 +93,6 @@ void MainWindow::buildPages() {
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
     row->addWidget(shelf_);
-    auto* line = new QFrame;
-    line->setFrameShape(QFrame::VLine);
-    line->setStyleSheet(QStringLiteral("color: palette(mid);"));
-    row->addWidget(line);
     row->addWidget(middle, 1);
     setCentralWidget(all);
 
@@ -150,7 +147,8 @@ void MainWindow::buildMenus() {
 
     QMenu* edit = menuBar()->addMenu(tr("&Edit"));
     undo_ = edit->addAction(tr("Undo"), QKeySequence::Undo, this, [this] { undo(false); });
-    redo_ = edit->addAction(tr("Redo"), QKeySequence::Redo, this, [this] { undo(true); });
+    redo_ = edit->addAction(tr("Redo"), this, [this] { undo(true); });
+    redo_->setShortcuts({QKeySequence(QStringLiteral("Ctrl+Shift+Z")), QKeySequence(QStringLiteral("Ctrl+Y"))});
     edit->addSeparator();
     edit->addAction(tr("Put a new &bank on the shelf"), QKeySequence(QStringLiteral("Ctrl+N")), this, &MainWindow::newBank);
     edit->addAction(tr("Bring in a &log…"), QKeySequence(QStringLiteral("Ctrl+I")), this, &MainWindow::chooseLog);
@@ -238,8 +236,11 @@ void MainWindow::showIntake(book::Id bank) {
 void MainWindow::showRuns(book::Id bank, book::Id run) {
     if (bank == book::kNew)
         return refresh();
+    shelf_->select(bank);
     runs_->show(bank, run);
     showStage(runs_);
+    if (!shelf_->isAncestorOf(focusWidget()))
+        runs_->setFocus();
 }
 
 void MainWindow::refresh() {

@@ -39,9 +39,9 @@ QString styleSheet(const Theme& t) {
         QFrame#sheet { background: %3; border: 1px solid %4; border-radius: 4px; }
         QLabel#faint { color: %5; }
         QLabel#problem { color: %6; }
-        QLineEdit, QComboBox, QPlainTextEdit, QTableWidget, QAbstractSpinBox {
+        QLineEdit, QPlainTextEdit, QTableWidget, QAbstractSpinBox {
             background: %3; border: 1px solid %4; border-radius: 3px; padding: 4px 6px; selection-background-color: %7; selection-color: %3; }
-        QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus, QTableWidget:focus, QAbstractSpinBox:focus { border: 2px solid %7; padding: 3px 5px; }
+        QLineEdit:focus, QPlainTextEdit:focus, QTableWidget:focus, QAbstractSpinBox:focus { border: 2px solid %7; padding: 3px 5px; }
         QLineEdit[wrong="true"] { border: 2px solid %6; padding: 3px 5px; }
         QPushButton { background: %3; border: 1px solid %4; border-radius: 3px; padding: 6px 14px; }
         QPushButton:hover { border-color: %5; }
@@ -61,6 +61,10 @@ QString styleSheet(const Theme& t) {
         QListView#shelf { background: %2; border: none; outline: none; }
         QCheckBox:focus, QRadioButton:focus { color: %7; }
         QMenuBar, QMenu { background: %2; } QMenuBar::item:selected, QMenu::item:selected { background: %4; }
+        QWidget#shelfSide { border-right: 1px solid %4; }
+        QScrollBar:vertical { background: transparent; width: 10px; margin: 0; } QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
+        QScrollBar::handle { background: %4; border-radius: 4px; min-height: 24px; min-width: 24px; margin: 1px; } QScrollBar::handle:hover { background: %5; }
+        QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; } QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
         QSplitter::handle { background: %4; }
         QProgressBar { border: 1px solid %4; border-radius: 3px; text-align: center; background: %3; } QProgressBar::chunk { background: %7; }
     )")

@@ -34,8 +34,10 @@ Result<std::unique_ptr<QLockFile>> lockBook(const QString& path) {
 }
 
 bool mayWrite(const QString& path) {
+    // A file without any write permission is meant to be left alone, also by those who could.
     const QFileInfo file(path);
-    return file.isWritable() && QFileInfo(file.absolutePath()).isWritable();
+    const bool marked = !(file.permissions() & (QFile::WriteOwner | QFile::WriteGroup | QFile::WriteOther));
+    return !marked && file.isWritable() && QFileInfo(file.absolutePath()).isWritable();
 }
 
 } // namespace

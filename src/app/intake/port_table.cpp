@@ -103,6 +103,7 @@ void PortTable::fill() {
         });
         table_->setCellWidget(row, DirectionColumn, direction);
     }
+    table_->resizeRowsToContents();
 }
 
 void PortTable::readRow(int row) {

@@ -6,8 +6,10 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <utility>
 
 #include "app/theme.h"
+#include "app/widgets/peel.h"
 
 namespace otterstone::app {
 
@@ -67,8 +69,7 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
         band.moveTo(r.left(), kTop);
         band.lineTo(r.right(), kTop);
         band.lineTo(r.right(), kTop + out);
-        band.lineTo(bend, kTop + out);
-        band.lineTo(r.left(), kTop + (in > out ? out : in));
+        band.lineTo(r.left(), kTop + out);
         band.closeSubpath();
         p.fillPath(band, colour);
     } else {
@@ -80,20 +81,7 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
         p.drawLine(QPointF(r.left(), kTop + known), QPointF(r.right(), kTop + known));
     }
     if (s.lossWattHours && in > out) {
-        const double lost = in - out;
-        const double left = bend + drop - lost * 0.5;
-        QPainterPath peel;
-        peel.moveTo(r.left(), kTop + out);
-        peel.lineTo(bend, kTop + out);
-        peel.cubicTo(bend + drop * 0.7, kTop + out, left + lost, kTop + out + 8, left + lost, kTop + in + 26);
-        peel.lineTo(left, kTop + in + 26);
-        peel.cubicTo(left, kTop + in, left, kTop + in, bend - drop * 0.2, kTop + in);
-        peel.lineTo(r.left(), kTop + in);
-        peel.closeSubpath();
-        p.fillPath(peel, t.paper);
-        p.fillPath(peel, hatching(t.loss, true));
-        p.setPen(QPen(t.loss, 1));
-        p.drawPath(peel);
+        paintPeel(p, r.left(), bend, drop, kTop + out, kTop + in, kTop + std::max(kThickest, in) + 26);
     }
 
     // The names below, on one line for all stretches; the loss's words right above its stretch's name.
@@ -136,12 +124,10 @@ void PathRibbon::paintNotch(QPainter& p, const RibbonNotch& notch) const {
     p.setPen(t.ink);
     p.setFont(app::font(1.0, QFont::DemiBold));
     p.drawText(QRectF(x + 12, 0, 300, 18), Qt::AlignLeft | Qt::AlignVCenter, lines.front());
-    const int used = p.fontMetrics().horizontalAdvance(lines.front());
     p.setFont(app::font(0.86));
     p.setPen(t.faint);
-    p.drawText(QRectF(x + 12 + used + 8, 0, 200, 18), Qt::AlignLeft | Qt::AlignVCenter, notch.point);
-    if (lines.size() > 1)
-        p.drawText(QRectF(x + 12, 18, 300, 16), Qt::AlignLeft | Qt::AlignVCenter, lines[1]);
+    p.drawText(QRectF(x + 12, 18, 300, 16), Qt::AlignLeft | Qt::AlignVCenter,
+               lines.size() > 1 ? notch.point + QStringLiteral(" · ") + lines[1] : notch.point);
 }
 
 void PathRibbon::paintEvent(QPaintEvent*) {

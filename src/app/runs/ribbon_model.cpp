@@ -22,7 +22,7 @@ QString nameOf(const std::vector<book::Gear>& gear, std::optional<book::Id> id, 
 QString means(const findings::Finding& f) {
     QString words = qs(show(f.wattHours, Unit::WattHour));
     if (f.meanVolts)
-        words += QStringLiteral("\n") + QObject::tr("mean %1, %2").arg(qs(showValue(*f.meanVolts, Unit::Volt)), qs(showValue(f.meanWatts, Unit::Watt)));
+        words += QStringLiteral("\n") + QObject::tr("%1, %2").arg(qs(showValue(*f.meanVolts, Unit::Volt)), qs(showValue(f.meanWatts, Unit::Watt)));
     return words;
 }
 
@@ -59,7 +59,7 @@ Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vecto
         const double kept = rated ? *rated - port : 0.0;
         r.stretches = {
             {qs(bank.name), QObject::tr("bank"), std::nullopt, rated, port,
-             rated && kept > 0.0 ? QObject::tr("%1 Wh of the label not seen at the port, %2").arg(qs(showNumber(kept, 3)), shareOf(kept, *rated)) : QString(),
+             rated && kept > 0.0 ? QObject::tr("%1 Wh never left, %2").arg(qs(showNumber(kept, 3)), shareOf(kept, *rated)) : QString(),
              rated && kept > 0.0 ? std::optional(kept) : std::nullopt},
             {cable, QObject::tr("cable"), GearKind::Cable, port, meter, cableWords, f.referred ? std::optional(cableLoss) : std::nullopt},
             {nameOf(gear, run.meter, unknown), QObject::tr("meter"), GearKind::Meter, meter, meter, {}, std::nullopt},

@@ -47,6 +47,7 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     head->addWidget(remove_);
     head->addWidget(bring);
     outer->addLayout(head);
+    setFocusPolicy(Qt::StrongFocus);
     runRow_ = new FlowLayout(runButtons_, kGrid / 2);
     outer->addWidget(runButtons_);
     outer->addWidget(stack_, 1);
@@ -70,6 +71,7 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, kGrid, 0);

@@ -15,7 +15,8 @@ namespace otterstone::app {
 
 namespace {
 
-constexpr double kPhaseTop = 0.93;  // of the plot's height: the phases lie along its foot
+constexpr double kPhaseHeight = 18.0; // pixels; the phases lie along the plot's foot
+constexpr double kMarkHeight = 15.0;  // of one of the two rows of marks' words
 constexpr int kRefreshMilliseconds = 15;
 const QString kDecoration = QStringLiteral("decoration");
 
@@ -46,6 +47,14 @@ protected:
     }
 };
 
+// The room below zero is the phases'; no reading lies there.
+class FromZeroTicker : public QCPAxisTicker {
+protected:
+    QString getTickLabel(double tick, const QLocale& locale, QChar format, int precision) override {
+        return tick < 0.0 ? QString() : QCPAxisTicker::getTickLabel(tick, locale, format, precision);
+    }
+};
+
 } // namespace
 
 TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot), lensWords_(new QLabel), soon_(new QTimer(this)) {
@@ -62,6 +71,7 @@ TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot
     plot_->axisRect()->setRangeZoom(Qt::Horizontal);
     plot_->axisRect()->setMinimumMargins(QMargins(0, 10, 10, 0));
     plot_->addLayer(kDecoration, plot_->layer(QStringLiteral("grid")), QCustomPlot::limAbove);
+    plot_->yAxis->setTicker(QSharedPointer<QCPAxisTicker>(new FromZeroTicker));
     curve_ = plot_->addGraph();
     curve_->setAdaptiveSampling(false); // the points are chosen per pixel already
     lensLine_ = new QCPItemLine(plot_);
@@ -114,9 +124,10 @@ void TraceCurve::buildControls() {
     whole->setToolTip(tr("Show the whole run (0)"));
     connect(whole, &QPushButton::clicked, this, &TraceCurve::showAll);
     row->addWidget(whole);
-    row->addStretch();
     lensWords_->setObjectName(QStringLiteral("faint"));
-    row->addWidget(lensWords_);
+    lensWords_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    lensWords_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    row->addWidget(lensWords_, 1);
     static_cast<QVBoxLayout*>(layout())->addLayout(row);
 }
 
@@ -191,11 +202,18 @@ void TraceCurve::showAll() {
     if (axis_ == Axis::Time && !dynamic_cast<HourTicker*>(plot_->xAxis->ticker().data()))
         plot_->xAxis->setTicker(QSharedPointer<QCPAxisTicker>(new HourTicker));
     plot_->yAxis->setLabel(QString::fromUtf8(kLabels[static_cast<int>(quantity_)]));
-    const double most = std::max(0.1, data_.most(quantity_));
-    // Room above for the marks, below for the phases.
-    plot_->yAxis->setRange(-0.10 * most, 1.22 * most);
+    fitHeight();
     plot_->xAxis->setRange(data_.firstX(axis_), std::max(data_.lastX(axis_), data_.firstX(axis_) + 1e-6));
     refreshSoon();
+}
+
+void TraceCurve::fitHeight() {
+    // Room above for two rows of marks, below for the phases.
+    const double most = std::max(0.1, data_.most(quantity_));
+    const double height = std::max(90, plot_->axisRect()->height());
+    const double above = 2.0 * kMarkHeight + 10.0;
+    const double perPixel = most / (height - above - kPhaseHeight - 4.0);
+    plot_->yAxis->setRange(-perPixel * (kPhaseHeight + 4.0), most + perPixel * above);
 }
 
 void TraceCurve::zoom(double factor) {
@@ -235,6 +253,16 @@ void TraceCurve::refresh() {
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
+double TraceCurve::phaseTop() const { return 1.0 - kPhaseHeight / std::max(60, plot_->axisRect()->height()); }
+
+void TraceCurve::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    plot_->replot(); // lays the axes out anew, so that the phases know their height
+    fitHeight();
+    decorate();
+    refreshSoon();
+}
+
 void TraceCurve::decorate() {
     for (int k = plot_->itemCount() - 1; k >= 0; --k) {
         if (plot_->item(k) != lensLine_)
@@ -262,7 +290,7 @@ void TraceCurve::addPhase(const trace::Phase& phase) {
     rect->topLeft->setTypeY(QCPItemPosition::ptAxisRectRatio);
     rect->bottomRight->setTypeX(QCPItemPosition::ptPlotCoords);
     rect->bottomRight->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    rect->topLeft->setCoords(from, kPhaseTop);
+    rect->topLeft->setCoords(from, phaseTop());
     rect->bottomRight->setCoords(to, 1.0);
     rect->setPen(QPen(t.sheet, 1));
     QColor colour = intoBank_ ? t.in : t.out;
@@ -279,11 +307,14 @@ void TraceCurve::addPhase(const trace::Phase& phase) {
     words->setLayer(kDecoration);
     words->position->setTypeX(QCPItemPosition::ptPlotCoords);
     words->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    words->position->setCoords((from + to) / 2.0, (kPhaseTop + 1.0) / 2.0);
+    words->position->setCoords((from + to) / 2.0, (phaseTop() + 1.0) / 2.0);
     words->setPositionAlignment(Qt::AlignCenter);
     words->setFont(app::font(0.85, QFont::Medium));
     words->setColor(t.ink);
     words->setText(qs(trace::phaseName(phase.kind)));
+    words->setPadding(QMargins(4, 0, 4, 0));
+    if (rect->brush().style() == Qt::TexturePattern)
+        words->setBrush(t.sheet);
 }
 
 void TraceCurve::addMark(const findings::Mark& mark, int level) {
@@ -295,9 +326,9 @@ void TraceCurve::addMark(const findings::Mark& mark, int level) {
         p->setTypeX(QCPItemPosition::ptPlotCoords);
         p->setTypeY(QCPItemPosition::ptAxisRectRatio);
     }
-    const double top = 0.02 + 0.075 * level;
+    const double top = (2.0 + kMarkHeight * level) / std::max(90, plot_->axisRect()->height());
     line->start->setCoords(x, top);
-    line->end->setCoords(x, kPhaseTop);
+    line->end->setCoords(x, phaseTop());
     line->setPen(QPen(t.faint, 1, Qt::DotLine));
     auto* words = new QCPItemText(plot_);
     words->setLayer(kDecoration);
@@ -320,7 +351,7 @@ void TraceCurve::moveLens(double x) {
         lensLine_->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
         lensLine_->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
         lensLine_->start->setCoords(x, 0.0);
-        lensLine_->end->setCoords(x, kPhaseTop);
+        lensLine_->end->setCoords(x, phaseTop());
         QString words = tr("%1: %2 W").arg(qs(showDuration(reading->time)), qs(showNumber(reading->watts, 4)));
         if (!std::isnan(reading->volts))
             words += tr(", %1 V, %2 A").arg(qs(showNumber(reading->volts, 5)), qs(showNumber(reading->amps, 4)));

@@ -39,16 +39,19 @@ public:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void buildControls();
     void refreshSoon();
     void refresh();
     void decorate();
+    void fitHeight();
     void addPhase(const trace::Phase& phase);
     void addMark(const findings::Mark& mark, int level);
     void moveLens(double x);
     [[nodiscard]] QString axisLabel() const;
+    [[nodiscard]] double phaseTop() const; ///< as a share of the plot's height
 
     QCustomPlot* plot_;
     QCPGraph* curve_ = nullptr;

@@ -91,7 +91,7 @@ QString flightWord(label::FlightClass c) {
 
 Shelf::Shelf(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), list_(new QListWidget) {
     auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(0, kGrid, 0, kGrid);
+    all->setContentsMargins(0, kGrid, 1, kGrid); // the border's pixel at the right
     auto* head = new QHBoxLayout;
     head->setContentsMargins(2 * kGrid, 0, kGrid, 0);
     auto* title = new QLabel(tr("Shelf"));
@@ -109,6 +109,8 @@ Shelf::Shelf(BookSession& session, QWidget* parent) : QWidget(parent), session_(
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     all->addWidget(list_);
     setFixedWidth(252);
+    setObjectName(QStringLiteral("shelfSide"));
+    setAttribute(Qt::WA_StyledBackground);
     setFocusProxy(list_);
     connect(add, &QPushButton::clicked, this, &Shelf::newBankWanted);
     connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
@@ -124,6 +126,7 @@ book::Id Shelf::selected() const {
 }
 
 void Shelf::select(book::Id bank) {
+    const QSignalBlocker quiet(list_); // whoever selects by program shows the bank as well
     for (int row = 0; row < list_->count(); ++row) {
         if (list_->item(row)->data(BankId).toLongLong() == bank)
             list_->setCurrentRow(row);

@@ -15,7 +15,7 @@ class Shelf : public QWidget {
 public:
     Shelf(BookSession& session, QWidget* parent = nullptr);
     [[nodiscard]] book::Id selected() const;
-    void select(book::Id bank);
+    void select(book::Id bank); ///< without chosen()
 
 Q_SIGNALS:
     void chosen(long long bank);

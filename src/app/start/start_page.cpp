@@ -2,11 +2,11 @@
 
 #include <QLabel>
 #include <QPainter>
-#include <QPainterPath>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/widgets/peel.h"
 
 namespace otterstone::app {
 
@@ -23,30 +23,12 @@ protected:
         QPainter p(this);
         p.setRenderHint(QPainter::Antialiasing);
         const double w = width();
-        QPainterPath band;
-        band.moveTo(0, 12);
-        band.lineTo(w, 12);
-        band.lineTo(w, 50);
-        band.cubicTo(w * 0.86, 50, w * 0.84, 62, w * 0.72, 62);
-        band.lineTo(w * 0.62, 62);
-        band.cubicTo(w * 0.5, 62, w * 0.48, 92, w * 0.36, 92);
-        band.lineTo(0, 92);
-        QLinearGradient flow(0, 0, w, 0);
-        flow.setColorAt(0.0, t.in);
-        flow.setColorAt(0.45, t.in);
-        flow.setColorAt(0.55, t.out);
-        flow.setColorAt(1.0, t.out);
-        p.fillPath(band, flow);
-        const auto peel = [&](double x, double y, double height) {
-            QPainterPath loss;
-            loss.moveTo(x - 60, y);
-            loss.cubicTo(x, y, x, y, x, 112);
-            loss.lineTo(x - height, 112);
-            loss.cubicTo(x - height, y + height, x - 60, y + height, x - 60, y + height);
-            p.fillPath(loss, hatching(t.loss, true));
-        };
-        peel(w * 0.47, 62, 30);
-        peel(w * 0.83, 50, 12);
+        const auto strip = [&](double from, double to, double thick, const QColor& colour) { p.fillRect(QRectF(from, 8, to - from, thick), colour); };
+        strip(0, w * 0.42, 72, t.in);
+        strip(w * 0.42, w * 0.74, 50, t.out);
+        strip(w * 0.74, w, 42, t.out);
+        paintPeel(p, w * 0.42, w * 0.50, 46, 58, 80, 112);
+        paintPeel(p, w * 0.74, w * 0.80, 40, 50, 58, 112);
     }
 };
 

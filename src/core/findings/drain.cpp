@@ -121,7 +121,13 @@ std::string sentence(const Finding& f, const Setup& setup) {
     if (d.deliveredShare)
         s += ": " + showValue(*d.deliveredShare, Unit::Share) + " of the " + (setup.rating->printed ? "printed " : "rated ") +
              showNumber(setup.rating->energy.value) + " Wh";
-    s += ", in " + showDuration(d.activeSeconds) + ".";
+    const std::string time = showDuration(d.activeSeconds);
+    if (d.endedBy == trace::EndedBy::Heat)
+        s += ", until heat stopped it after " + time + ".";
+    else if (d.endedBy == trace::EndedBy::OverCurrent)
+        s += ", until over-current protection stopped it after " + time + ".";
+    else
+        s += ", in " + time + ".";
     if (!setup.meter.accuracyKnown())
         s += " The meter's accuracy is not stated.";
     return s;

@@ -98,7 +98,7 @@ void findRecharge(const Context& c, Finding& f) {
     plateau.value = r.plateauWatts;
     plateau.unit = Unit::Watt;
     plateau.point = path::pointName(f.point);
-    plateau.formula = "mean over the time within 10 % of the level above which a quarter of the energy flowed";
+    plateau.formula = "median of the time within 10 % of the level above which a quarter of the energy flowed";
     f.figures.push_back(plateau);
     f.figures.push_back(timeWorking("bulk_s", "bulk", measuredSpan(c, r.bulkSeconds), "power at 90 % of the plateau or more, throttled stretches not counted"));
     f.figures.push_back(timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));

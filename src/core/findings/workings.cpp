@@ -42,7 +42,7 @@ Working gapsLeaf(const Context& c) {
 Working energyWorking(const Context& c, const Finding& f) {
     Working w;
     w.key = "energy_wh";
-    w.label = "energy";
+    w.label = "energy at the " + path::pointName(f.point);
     w.formula = c.trace.hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
     w.value = f.wattHours;
     w.unit = Unit::WattHour;

@@ -73,15 +73,16 @@ std::string showNumber(double value, int significant) {
     return text;
 }
 
-std::string showDuration(double seconds) {
+std::string showDuration(double seconds, double resolution) {
     if (!std::isfinite(seconds))
         return "unknown";
     if (seconds < 0.0)
-        return "−" + showDuration(-seconds);
+        return "−" + showDuration(-seconds, resolution);
     if (seconds < 10.0)
         return showNumber(seconds, 3) + " s";
     auto whole = static_cast<long long>(std::llround(seconds));
-    if (whole >= 3600)
+    const bool withSeconds = whole < 3600 || resolution < 30.0;
+    if (!withSeconds)
         whole = (whole + 30) / 60 * 60;
     const long long days = whole / 86400;
     const long long hours = whole / 3600 % 24;
@@ -94,7 +95,7 @@ std::string showDuration(double seconds) {
     part(days, "d");
     part(hours, "h");
     part(minutes, "min");
-    if (whole < 3600)
+    if (withSeconds)
         part(whole % 60, "s");
     return text;
 }
@@ -116,7 +117,7 @@ std::string show(const Measured& m, Unit unit) {
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
         return showValue(m, unit);
     if (unit == Unit::Second)
-        return showDuration(m.value()) + " ± " + showDuration(std::stod(showNumber(expanded, 2)));
+        return showDuration(m.value(), expanded) + " ± " + showDuration(std::stod(showNumber(expanded, 2)));
     const int decimals = decimalsFor(expanded);
     return withSymbol(fixed(m.value() * factor, decimals) + " ± " + fixed(expanded, decimals), unit);
 }

@@ -19,8 +19,9 @@ namespace otterstone {
 [[nodiscard]] std::string showValue(const Measured& m, Unit unit);
 /// A value and its standard uncertainty in the last two digits, as metrologists print it: "127.732(71)".
 [[nodiscard]] std::string showConcise(const Measured& m);
-/// "1 h 12 min", "12 min 5 s", "45 s", "3 d 4 h"; seconds are dropped from one hour on.
-[[nodiscard]] std::string showDuration(double seconds);
+/// "1 h 12 min", "12 min 5 s", "45 s", "3 d 4 h"; from one hour on seconds are shown only when they are known to better
+/// than half a minute.
+[[nodiscard]] std::string showDuration(double seconds, double resolution = 60.0);
 /// A bare number with at most `significant` digits, trailing zeros cut, large whole numbers kept whole.
 [[nodiscard]] std::string showNumber(double value, int significant = 5);
 [[nodiscard]] std::string symbol(Unit unit);

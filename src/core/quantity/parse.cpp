@@ -40,11 +40,12 @@ std::size_t decimalSeparator(const std::string& digits, Expect expect) {
     const char kind = digits[last];
     if (std::count(digits.begin(), digits.end(), kind) > 1)
         return std::string::npos; // 1.234.567: groups
-    const std::size_t before = last - (digits[0] == '-' || digits[0] == '+' ? 1 : 0);
+    const std::size_t sign = digits[0] == '-' || digits[0] == '+' ? 1 : 0;
+    const std::size_t before = last - sign;
     const std::size_t after = digits.find_first_not_of("0123456789", last + 1) == std::string::npos
                                   ? digits.size() - last - 1
                                   : 0;
-    const bool looksGrouped = after == 3 && before >= 1 && before <= 3 && digits[last - 1] != '0';
+    const bool looksGrouped = after == 3 && before >= 1 && before <= 3 && digits[sign] != '0';
     return looksGrouped && expect == Expect::WholeNumber ? std::string::npos : last;
 }
 

@@ -17,6 +17,7 @@ constexpr double kLeastWatts = 1e-6;
 constexpr double kMostWatts = 1e6;
 constexpr double kEnergyAbove = 0.25;
 constexpr double kBand = 0.10;
+constexpr double kMedianBand = 0.01; // smooths noise around the median
 constexpr std::size_t kSamplesLookedAt = 400'000;
 
 std::size_t binOf(double watts) {
@@ -61,13 +62,22 @@ Plateau findPlateau(const Trace& trace, double gapSeconds) {
     while (at > 0 && above + bins[at].wattSeconds < kEnergyAbove * total)
         above += bins[at--].wattSeconds;
     const double reference = bins[at].wattSeconds / bins[at].time;
-    Bin level;
-    for (std::size_t k = binOf(reference * (1.0 - kBand)); k <= binOf(reference * (1.0 + kBand)); ++k) {
-        level.time += bins[k].time;
-        level.wattSeconds += bins[k].wattSeconds;
-        level.ampSeconds += bins[k].ampSeconds;
-        level.voltSeconds += bins[k].voltSeconds;
-    }
+    const auto sumOver = [&](double watts, double band) {
+        Bin sum;
+        for (std::size_t k = binOf(watts * (1.0 - band)); k <= binOf(watts * (1.0 + band)); ++k) {
+            sum.time += bins[k].time;
+            sum.wattSeconds += bins[k].wattSeconds;
+            sum.ampSeconds += bins[k].ampSeconds;
+            sum.voltSeconds += bins[k].voltSeconds;
+        }
+        return sum;
+    };
+    // The median of the time near the reference, not its mean: the top of a taper would drag a mean down.
+    const double half = sumOver(reference, kBand).time / 2.0;
+    std::size_t middle = binOf(reference * (1.0 - kBand));
+    for (double time = bins[middle].time; time < half; time += bins[middle].time)
+        ++middle;
+    const Bin level = sumOver(bins[middle].wattSeconds / bins[middle].time, kMedianBand);
     p.watts = level.wattSeconds / level.time;
     p.amps = level.ampSeconds / level.time;
     p.volts = level.voltSeconds / level.time;

@@ -6,7 +6,7 @@
 namespace otterstone::trace {
 
 struct Plateau {
-    double watts = 0.0; ///< mean over the time spent within 10 % of the reference level (to a bin of 0.4 %)
+    double watts = 0.0; ///< median of the time within 10 % of the reference level, smoothed over ± 1 %
     double amps = 0.0;  ///< mean current over the same time; 0 without a current column
     double volts = 0.0;
     /// On means more than this: max(20 mA, 2 % of the plateau's current), or the same share of its watts where no current

@@ -1,0 +1,184 @@
+// The command line's contract: keys, exit codes, and where its output goes.
+#include <QTest>
+
+#include <QFile>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QProcess>
+#include <QTemporaryDir>
+
+#include <cmath>
+
+namespace {
+
+struct Run {
+    int code = -1;
+    QByteArray out;
+    QString errors;
+    [[nodiscard]] QJsonObject json() const { return QJsonDocument::fromJson(out).object(); }
+};
+
+Run cli(const QStringList& arguments) {
+    QProcess p;
+    p.start(QStringLiteral(OTTERSTONE_CLI), arguments);
+    p.waitForFinished(120'000);
+    return {p.exitCode(), p.readAllStandardOutput(), QString::fromUtf8(p.readAllStandardError())};
+}
+
+bool near(double a, double b, double relative = 1e-6) { return std::fabs(a - b) <= relative * std::fabs(b); }
+
+} // namespace
+
+class CliTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    void initTestCase() {
+        write("constant.csv", 3601, [](int) { return QStringLiteral("5.0,2.0"); });
+        write("ramp.csv", 3601, [](int k) { return QStringLiteral("5.0,%1").arg(1.0 + k / 3600.0, 0, 'g', 15); });
+        write("taper.csv", 7201, [](int k) { return QStringLiteral("9.0,%1").arg(2.0 * std::exp(-k / 1800.0), 0, 'g', 15); });
+        write("recharge.csv", 9000, [](int k) {
+            const double amps = k < 3600 ? 2.0 : k < 7200 ? 2.0 * std::exp(-(k - 3600) / 1200.0) : 0.01;
+            return QStringLiteral("9.0,%1").arg(amps, 0, 'g', 15);
+        });
+        QVERIFY(cli({"demo", in("demo.otterstone")}).code == 0);
+    }
+
+    void a_constant_hour_gives_ten_watt_hours() {
+        const Run r = cli({"analyse", in("constant.csv"), "--kind", "drain", "--rated-wh", "18,5", "--json"});
+        QCOMPARE(r.code, 0);
+        const QJsonObject j = r.json();
+        QVERIFY(near(j["energy_wh"].toDouble(), 10.0, 1e-9));
+        QVERIFY(near(j["charge_mah"].toDouble(), 2000.0, 1e-9));
+        QVERIFY(near(j["delivered_share"].toDouble(), 10.0 / 18.5, 1e-9)); // a fraction
+        QCOMPARE(j["ended_by"].toString(), QStringLiteral("unknown"));
+        const Run text = cli({"analyse", in("constant.csv"), "--kind", "drain", "--meter", "volts 0.01%, amps 0.01%"});
+        QVERIFY(text.out.startsWith("10.0000 ± 0.0016 Wh reached the meter"));
+    }
+    void closed_forms_hold_through_the_command_line() {
+        QVERIFY(near(cli({"analyse", in("ramp.csv"), "--kind", "drain", "--json"}).json()["energy_wh"].toDouble(), 7.5));
+        QVERIFY(near(cli({"analyse", in("taper.csv"), "--kind", "recharge", "--json"}).json()["energy_wh"].toDouble(), 9.0 * (1.0 - std::exp(-4.0))));
+    }
+    void every_key_of_the_contract_is_there_data() {
+        QTest::addColumn<QString>("kind");
+        QTest::addColumn<QString>("keys");
+        const QString common = "kind samples skipped_lines duration_s energy_wh energy_u_wh charge_mah mean_volts mean_watts peak_watts point gaps phases "
+                               "warnings energy_at_port_wh energy_at_port_u_wh rated_wh ";
+        QTest::newRow("drain") << "drain" << common + "delivered_share delivered_share_u equivalent_mah ended_by interruptions active_s";
+        QTest::newRow("recharge") << "recharge" << common + "time_to_s bulk_s taper_s end_of_charge_s plateau_watts throttles";
+    }
+    void every_key_of_the_contract_is_there() {
+        QFETCH(QString, kind);
+        QFETCH(QString, keys);
+        const QJsonObject j = cli({"analyse", in("recharge.csv"), "--kind", kind, "--rated-mah", "10000", "--cell-volts", "3.7", "--json"}).json();
+        for (const QString& key : keys.split(' ', Qt::SkipEmptyParts))
+            QVERIFY2(j.contains(key), qPrintable(key));
+        for (const QJsonValue& phase : j["phases"].toArray())
+            for (const char* key : {"name", "from_s", "to_s", "energy_wh"})
+                QVERIFY(phase.toObject().contains(QLatin1String(key)));
+        if (kind == "recharge") {
+            for (const char* share : {"50", "80", "100"})
+                QVERIFY(j["time_to_s"].toObject()[QLatin1String(share)].isDouble());
+            QVERIFY(std::fabs(j["end_of_charge_s"].toDouble() - (3600 + 3594.9)) < 2.0);
+        }
+    }
+    void options_reach_the_sum() {
+        const auto energy = [&](const QStringList& more) {
+            const Run r = cli(QStringList{"analyse", in("constant.csv"), "--kind", "drain", "--json"} + more);
+            return r.code == 0 ? r.json() : QJsonObject();
+        };
+        QVERIFY(near(energy({"--clock-factor", "0.94"})["energy_wh"].toDouble(), 9.4));
+        QVERIFY(near(energy({"--from", "600", "--to", "30 min"})["energy_wh"].toDouble(), 10.0 / 3.0));
+        QVERIFY(near(energy({"--unit", "volts=mV"})["energy_wh"].toDouble(), 0.01));
+        QVERIFY(near(energy({"--column", "volts=amps", "--column", "amps=2"})["mean_volts"].toDouble(), 2.0));
+        const QJsonObject port = energy({"--path-ohms", "0.1+-0.01"});
+        QVERIFY(near(port["energy_at_port_wh"].toDouble(), 10.4));
+        QVERIFY(near(port["energy_at_port_u_wh"].toDouble(), 0.04)); // ± is expanded on both sides
+        const QJsonObject meter = energy({"--meter", "volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm"});
+        const double u = 2.0 / std::sqrt(3.0) * std::sqrt(std::pow(0.005, 2) + std::pow(0.01, 2) + std::pow(0.004, 2) + std::pow(0.015, 2) + std::pow(0.0005, 2));
+        QVERIFY(near(meter["energy_u_wh"].toDouble(), u, 1e-6));
+    }
+    void the_label_answers() {
+        const Run r = cli({"label", "--mah", "20,000", "--cell-volts", "3.7", "--printed", "15.4V 18.5Wh", "--tier", "15Vx2A", "--tier", "20Vx1.25A", "--json"});
+        const QJsonObject j = r.json();
+        QCOMPARE(j["rated_wh"].toDouble(), 74.0);
+        QVERIFY(j["implied_cell_volts"].isNull());
+        QCOMPARE(j["flight_class"].toString(), QStringLiteral("carry-on"));
+        QCOMPARE(j["best_tier"].toObject()["watts"].toDouble(), 30.0);
+        QVERIFY(QString::fromUtf8(r.out).contains("consistent"));
+        QVERIFY(j["conflicts"].toArray().isEmpty());
+        const QJsonObject bad = cli({"label", "--mah", "20000", "--cell-volts", "3.7", "--wh", "80", "--json"}).json();
+        QCOMPARE(bad["conflicts"].toArray()[0].toObject()["code"].toString(), QStringLiteral("energy_mismatch"));
+        QCOMPARE(bad["implied_cell_volts"].toDouble(), 4.0);
+    }
+
+    void exit_codes_tell_what_went_wrong_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::addColumn<int>("code");
+        QTest::addColumn<QString>("says");
+        const QString log = in("constant.csv");
+        QTest::newRow("version") << QStringList{"version"} << 0 << "";
+        QTest::newRow("help") << QStringList{"--help"} << 0 << "";
+        QTest::newRow("nothing") << QStringList{} << 2 << "subcommand";
+        QTest::newRow("unknown command") << QStringList{"frob"} << 2 << "";
+        QTest::newRow("unknown option") << QStringList{"analyse", log, "--kind", "drain", "--frob"} << 2 << "frob";
+        QTest::newRow("no kind") << QStringList{"analyse", log} << 2 << "--kind";
+        QTest::newRow("wrong kind") << QStringList{"analyse", log, "--kind", "nap"} << 2 << "nap";
+        QTest::newRow("no number") << QStringList{"analyse", log, "--kind", "drain", "--rated-wh", "lots"} << 2 << "--rated-wh";
+        QTest::newRow("mAh alone") << QStringList{"analyse", log, "--kind", "drain", "--rated-mah", "10000"} << 2 << "--cell-volts";
+        QTest::newRow("wrong meter") << QStringList{"analyse", log, "--kind", "drain", "--meter", "good"} << 2 << "--meter";
+        QTest::newRow("wrong role") << QStringList{"analyse", log, "--kind", "drain", "--column", "smell=1"} << 2 << "smell";
+        QTest::newRow("window backwards") << QStringList{"analyse", log, "--kind", "drain", "--from", "9", "--to", "5"} << 2 << "before it begins";
+        QTest::newRow("missing log") << QStringList{"analyse", "nowhere.csv", "--kind", "drain"} << 3 << "nowhere.csv";
+        QTest::newRow("unknown column") << QStringList{"analyse", log, "--kind", "drain", "--column", "volts=VBUS"} << 3 << "VBUS";
+        QTest::newRow("label without figures") << QStringList{"label"} << 2 << "nothing to work with";
+        QTest::newRow("check of a log") << QStringList{"check", log} << 3 << "not an Otterstone book";
+        QTest::newRow("check of the demo") << QStringList{"check", in("demo.otterstone")} << 0 << "";
+        QTest::newRow("demo over a file") << QStringList{"demo", in("demo.otterstone")} << 4 << "already";
+        QTest::newRow("export into a full folder") << QStringList{"export", in("demo.otterstone"), folder_.path()} << 4 << "not empty";
+        QTest::newRow("import of nothing") << QStringList{"import", in("nothing"), in("x.otterstone")} << 3 << "no such";
+    }
+    void exit_codes_tell_what_went_wrong() {
+        QFETCH(QStringList, arguments);
+        QFETCH(int, code);
+        QFETCH(QString, says);
+        const Run r = cli(arguments);
+        QVERIFY2(r.code == code, qPrintable(QString::number(r.code) + r.errors));
+        QVERIFY2(r.errors.contains(says), qPrintable(r.errors));
+        if (code != 0)
+            QVERIFY2(r.out.isEmpty(), r.out.constData());
+    }
+    void a_result_that_cannot_be_written_is_told() {
+        QProcess p;
+        p.setStandardOutputFile(QStringLiteral("/dev/full"));
+        p.start(QStringLiteral(OTTERSTONE_CLI), {"analyse", in("constant.csv"), "--kind", "drain", "--json"});
+        QVERIFY(p.waitForFinished());
+        QCOMPARE(p.exitCode(), 4);
+    }
+    void demo_export_import_and_findings_agree() {
+        QCOMPARE(cli({"export", in("demo.otterstone"), in("bundle")}).code, 0);
+        QCOMPARE(cli({"import", in("bundle"), in("again.otterstone")}).code, 0);
+        const Run a = cli({"findings", in("demo.otterstone"), "--json"});
+        const Run b = cli({"findings", in("again.otterstone"), "--json"});
+        QCOMPARE(a.json()["runs"].toArray().size(), 21);
+        QCOMPARE(a.out, b.out);
+        QVERIFY(QFile::exists(in("bundle/findings.csv")));
+    }
+
+private:
+    [[nodiscard]] QString in(const QString& name) const { return folder_.filePath(name); }
+    template<class F>
+    void write(const QString& name, int rows, F line) {
+        QFile file(in(name));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        QByteArray text = "time_s,volts,amps\n";
+        for (int k = 0; k < rows; ++k)
+            text += QByteArray::number(k) + ',' + line(k).toLatin1() + '\n';
+        file.write(text);
+    }
+    QTemporaryDir folder_;
+};
+
+QTEST_GUILESS_MAIN(CliTest)
+#include "cli_test.moc"

@@ -1,0 +1,147 @@
+// Numbers, durations, digits and uncertainty.
+#include <QTest>
+
+#include <array>
+#include <cmath>
+
+#include "core/quantity/format.h"
+#include "core/quantity/measured.h"
+#include "core/quantity/parse.h"
+
+using namespace otterstone;
+
+class QuantityTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    void numbers_are_read_as_people_write_them_data() {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<bool>("whole");
+        QTest::addColumn<double>("value"); // NaN: refused
+        const double no = NAN;
+        QTest::newRow("decimal comma") << "4,85" << false << 4.85;
+        QTest::newRow("decimal point") << "4.85" << false << 4.85;
+        QTest::newRow("thousands in a whole field") << "20,000" << true << 20000.0;
+        QTest::newRow("the same in a field of readings") << "4,850" << false << 4.85;
+        QTest::newRow("zero before the comma is decimal") << "0,125" << true << 0.125;
+        QTest::newRow("space groups") << "20 000" << true << 20000.0;
+        QTest::newRow("no-break space groups") << "20\u00A0000" << true << 20000.0;
+        QTest::newRow("point groups, comma decimal") << "1.234,5" << false << 1234.5;
+        QTest::newRow("comma groups, point decimal") << "1,234.5" << false << 1234.5;
+        QTest::newRow("several groups") << "1.234.567" << false << 1234567.0;
+        QTest::newRow("apostrophe groups") << "26'800" << true << 26800.0;
+        QTest::newRow("exponent") << "1e-3" << false << 0.001;
+        QTest::newRow("plus sign") << "+3.7" << false << 3.7;
+        QTest::newRow("typographic minus") << "−3.7" << false << -3.7;
+        QTest::newRow("spaces around") << "  12 " << false << 12.0;
+        QTest::newRow("words") << "about 5" << false << no;
+        QTest::newRow("unit behind") << "5V" << false << no;
+        QTest::newRow("empty") << "" << false << no;
+        QTest::newRow("infinity") << "inf" << false << no;
+        QTest::newRow("lone comma") << "," << false << no;
+    }
+    void numbers_are_read_as_people_write_them() {
+        QFETCH(QString, text);
+        QFETCH(bool, whole);
+        QFETCH(double, value);
+        const auto read = parseNumber(text.toStdString(), "field", whole ? Expect::WholeNumber : Expect::AnyNumber);
+        QCOMPARE(read.has_value(), !std::isnan(value));
+        if (read)
+            QCOMPARE(*read, value);
+        else
+            QVERIFY(read.error().sentence().find("field") == 0); // says where
+    }
+
+    void durations_are_read_and_echoed_data() {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<double>("seconds"); // negative: refused
+        QTest::addColumn<QString>("echo");
+        QTest::newRow("1h12") << "1h12" << 4320.0 << "1 h 12 min";
+        QTest::newRow("decimal hours are no minutes") << "1.2 h" << 4320.0 << "1 h 12 min";
+        QTest::newRow("minutes") << "72 min" << 4320.0 << "1 h 12 min";
+        QTest::newRow("comma") << "1,5 h" << 5400.0 << "1 h 30 min";
+        QTest::newRow("clock") << "1:12" << 4320.0 << "1 h 12 min";
+        QTest::newRow("clock with seconds") << "0:01:30" << 90.0 << "1 min 30 s";
+        QTest::newRow("spelled") << "1 h 12 min 5 s" << 4325.0 << "1 h 12 min";
+        QTest::newRow("seconds") << "45s" << 45.0 << "45 s";
+        QTest::newRow("days") << "2 d 3 h" << 183600.0 << "2 d 3 h";
+        QTest::newRow("bare number in hours") << "3" << 10800.0 << "3 h";
+        QTest::newRow("units in the wrong order") << "5 min 1 h" << -1.0 << "";
+        QTest::newRow("minute 75") << "1:75" << -1.0 << "";
+        QTest::newRow("words") << "soon" << -1.0 << "";
+        QTest::newRow("empty") << " " << -1.0 << "";
+    }
+    void durations_are_read_and_echoed() {
+        QFETCH(QString, text);
+        QFETCH(double, seconds);
+        QFETCH(QString, echo);
+        const auto read = parseDuration(text.toStdString(), "time", 3600.0);
+        QCOMPARE(read.has_value(), seconds >= 0.0);
+        if (read) {
+            QVERIFY(std::fabs(*read - seconds) < 1e-9);
+            QCOMPARE(QString::fromStdString(showDuration(*read)), echo);
+        }
+    }
+    void a_bare_number_without_a_unit_is_a_problem() { QVERIFY(!parseDuration("3", "time").has_value()); }
+
+    void digits_follow_the_uncertainty_data() {
+        QTest::addColumn<double>("value");
+        QTest::addColumn<double>("u"); // standard
+        QTest::addColumn<int>("unit");
+        QTest::addColumn<QString>("shown");
+        const int wh = static_cast<int>(Unit::WattHour);
+        const int share = static_cast<int>(Unit::Share);
+        const int s = static_cast<int>(Unit::Second);
+        QTest::newRow("one digit from 3 on") << 57.934 << 0.2 << wh << "57.9 ± 0.4 Wh";
+        QTest::newRow("two digits below 3") << 57.934 << 0.07 << wh << "57.93 ± 0.14 Wh";
+        QTest::newRow("rounding reaches the next digit") << 57.934 << 0.48 << wh << "57.9 ± 1.0 Wh";
+        QTest::newRow("doubt above ten") << 8843.0 << 21.0 << static_cast<int>(Unit::MilliampHour) << "8840 ± 40 mAh";
+        QTest::newRow("share as percent") << 0.7829 << 0.0025 << share << "78.3 ± 0.5 %";
+        QTest::newRow("nothing known") << 74.0 << 0.0 << wh << "74 Wh";
+        QTest::newRow("no digits boasted") << 0.540541 << 0.0 << share << "54.1 %";
+        QTest::newRow("minutes") << 4325.0 << 60.0 << s << "1 h 12 min ± 2 min";
+        QTest::newRow("seconds when they are known") << 4325.0 << 1.0 << s << "1 h 12 min 5 s ± 2 s";
+        QTest::newRow("negative") << -1.25 << 0.05 << wh << "−1.25 ± 0.10 Wh";
+    }
+    void digits_follow_the_uncertainty() {
+        QFETCH(double, value);
+        QFETCH(double, u);
+        QFETCH(int, unit);
+        QFETCH(QString, shown);
+        const Measured m = u > 0.0 ? Measured(value, u, "test") : Measured(value);
+        QCOMPARE(QString::fromStdString(show(m, static_cast<Unit>(unit))), shown);
+    }
+
+    void one_source_is_one_error() {
+        const Measured gain(1.0, 0.01, "meter: volts gain");
+        const Measured energy = Measured(10.0) * gain;
+        const Measured charge = Measured(2.0, 0.002, "meter: amps gain");
+        // The same gain in both halves cancels; different sources add in squares.
+        QVERIFY(std::fabs((energy / gain).u()) < 1e-15);
+        QVERIFY(std::fabs((energy - energy).u()) < 1e-15);
+        const Measured ratio = energy / charge;
+        QVERIFY(std::fabs(ratio.u() / ratio.value() - std::hypot(0.01, 0.001)) < 1e-12);
+        QCOMPARE(ratio.contributions().size(), std::size_t(2));
+    }
+    void few_repeats_widen_the_interval() {
+        // Student's t for 95 % and 2 degrees of freedom is 4.303: any statistics table; checked with scipy in reference/.
+        const Measured mean(10.0, 0.1, "repeats", 2.0);
+        QVERIFY(std::fabs(mean.expanded() - 0.4303) < 5e-5);
+        QVERIFY(std::fabs(Measured(10.0, 0.1, "meter").expanded() - 0.2) < 1e-15);
+        // Welch-Satterthwaite (JCGM 100, G.4.1): u^4 / (u1^4/2).
+        const Measured both = mean.with("meter", 0.1);
+        QVERIFY(std::fabs(both.degreesOfFreedom() - 8.0) < 1e-9);
+    }
+    void a_measured_figure_is_read_with_its_interval() {
+        for (const char* text : {"0.085±0.01", "0.085 +- 0.01", "0,085 +/- 0,01"}) {
+            const auto m = parseMeasured(text, "ohms", "cable");
+            QVERIFY(m.has_value());
+            QCOMPARE(m->value(), 0.085);
+            QVERIFY(std::fabs(m->expanded() - 0.01) < 1e-15);
+        }
+        QVERIFY(!parseMeasured("0.085±-1", "ohms", "cable").has_value());
+    }
+};
+
+QTEST_APPLESS_MAIN(QuantityTest)
+#include "quantity_test.moc"
