@@ -19,9 +19,14 @@ struct Working {
     std::string point; ///< where on the energy path, in words; empty when the figure has no point
     std::string note;  ///< the school used, a correction, why something was left out
     bool isText = false; ///< a leaf that only says something (`note`), without a value
+    bool partialDoubt = false; ///< the value's doubt lacks the meter's accuracy: a ± would promise too much, none is shown
     std::vector<Working> parts;
 
-    [[nodiscard]] std::string shown() const { return isText ? std::string() : show(value, unit); }
+    [[nodiscard]] std::string shown() const {
+        if (isText)
+            return {};
+        return partialDoubt ? showRoughly(value.value(), unit) : show(value, unit);
+    }
 };
 
 /// A leaf that only says something.

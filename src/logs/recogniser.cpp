@@ -84,7 +84,7 @@ public:
         for (ColumnChoice& c : r_.columns) {
             if (auto wrong = chooseUnit(c))
                 return tl::unexpected(std::move(*wrong));
-            c.decimals = decimalsOf(c);
+            countDecimals(c);
         }
         checkWatts();
         return std::move(r_);
@@ -168,7 +168,7 @@ private:
                 r_.warnings.push_back({"several_candidates", "For " + roleKey(role) + " “" + r_.names[at] +
                                                                  "” was taken; " + others + " would fit as well."});
         }
-        r_.columns.push_back({role, at, r_.names[at], 1.0, 0.0, 0, reason});
+        r_.columns.push_back({role, at, r_.names[at], 1.0, 0.0, 0, 0, reason});
         return std::nullopt;
     }
 
@@ -201,7 +201,7 @@ private:
             return Problem{"unknown_column", log_.name, "there is no column “" + name + "” for " + roleKey(role) + ".",
                            "The columns are: " + known + "."};
         }
-        r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, 0, "set by hand"});
+        r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, 0, 0, "set by hand"});
         return std::nullopt;
     }
 
@@ -357,13 +357,14 @@ private:
             r_.warnings.push_back({"unit_assumed", "“" + c.name + "” names no unit; " + unit + " was assumed."});
     }
 
-    [[nodiscard]] int decimalsOf(const ColumnChoice& c) const {
+    void countDecimals(ColumnChoice& c) const {
         std::size_t most = 0;
         for (const std::string& cell : cellsOf(c.index)) {
             const std::size_t mark = cell.find(r_.dialect.decimal);
             most = std::max(most, mark == std::string::npos ? 0 : cell.size() - mark - 1);
         }
-        return static_cast<int>(most) + static_cast<int>(std::lround(-std::log10(c.factor)));
+        c.writtenDecimals = static_cast<int>(most);
+        c.decimals = c.writtenDecimals + static_cast<int>(std::lround(-std::log10(c.factor)));
     }
 
     // B5: watts written beside volts and amps that do not multiply.

@@ -18,7 +18,8 @@ struct ColumnChoice {
     std::string name;      ///< as in the header; "column 3" without one
     double factor = 1.0;
     double offset = 0.0;
-    int decimals = 0;    ///< of the readings in SI units, as far as the first lines show
+    int decimals = 0;        ///< of the readings in SI units, as far as the first lines show
+    int writtenDecimals = 0; ///< the same as they are written
     std::string reason; ///< in words, for the import page
 };
 

@@ -2,47 +2,61 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <string>
 #include <string_view>
+#include <vector>
 
-#include "logs/rows.h"
+#include "logs/recogniser.h"
 
 namespace otterstone::logs {
 
-enum class LineKind { Row, Blank, Skipped };
+/// What a row holds, in the order in which it is stored.
+enum Slot : std::size_t { SlotTime, SlotVolts, SlotAmps, SlotWatts, SlotTemperature, SlotPercent, SlotEnergy, SlotCharge, kSlots };
+
+enum class LineKind { Row, Blank, Skipped, TooManyDigits };
+
+/// A slot is stored as a double, or as a whole number of its last digit.
+struct Row {
+    std::array<double, kSlots> values{};
+    std::array<std::int32_t, kSlots> digits{};
+    bool operator==(const Row&) const = default;
+};
 
 /// The fast way reads plain numbers up to the last needed cell; a line it cannot read goes the careful way, which knows
 /// quotes, missing readings and why a line is no row.
 class RowReader {
 public:
-    explicit RowReader(const Recognition& recognition);
+    /// With `compact`, volts and amps are stored as digits where the first lines show few enough of them.
+    RowReader(const Recognition& recognition, bool compact);
 
-    /// `*end` must be readable and no digit (the line's end has a newline, a carriage return or a zero there).
-    /// `values` gets one value a used slot; NaN for an optional one without a reading.
-    LineKind read(const char* line, const char* end, std::array<double, kSlots>& values) {
-        if (readFast(line, end, values))
-            return LineKind::Row;
-        return readCarefully(std::string_view(line, static_cast<std::size_t>(end - line)), values);
-    }
+    /// Where in the line the last needed cell ended, or null when the line must be read carefully. Some newline or zero ends the
+    /// text that begins at `line`, and 16 bytes behind that are readable.
+    const char* readFast(const char* line, const char* textEnd, Row& row) const;
+    /// Optional slots get NaN without a reading. TooManyDigits only when compact.
+    LineKind readCarefully(std::string_view line, Row& row);
     /// Why the last careful line was skipped.
     [[nodiscard]] const std::string& reason() const { return reason_; }
     [[nodiscard]] bool uses(Slot slot) const { return used_[slot]; }
+    /// The power of ten a slot's digits are divided by; 0 for one that is stored as doubles.
+    [[nodiscard]] double divisor(Slot slot) const { return divisors_[slot]; }
 
 private:
     struct Cell {
-        int slot = -1; ///< -1: not needed
-        double factor = 1.0;  ///< used when at least 1
-        double divisor = 1.0; ///< its inverse, used below 1: 5012 mV / 1000 is the double nearest to 5.012
+        int slot = -1;         ///< -1: not needed
+        double factor = 1.0;   ///< used when at least 1
+        double inverse = 1.0;  ///< used below 1: 5012 mV / 1000 is the double nearest to 5.012
         double offset = 0.0;
-        [[nodiscard]] double scaled(double value) const { return (factor < 1.0 ? value / divisor : value * factor) + offset; }
+        int wholeDecimals = -1; ///< as written, when stored as digits; -1 for doubles
+        [[nodiscard]] double scaled(double value) const { return (factor < 1.0 ? value / inverse : value * factor) + offset; }
     };
-    bool readFast(const char* line, const char* end, std::array<double, kSlots>& values) const;
-    LineKind readCarefully(std::string_view line, std::array<double, kSlots>& values);
+    [[nodiscard]] bool storeDigits(std::size_t slot, Row& row) const;
     [[nodiscard]] std::optional<double> timeOf(const std::vector<std::string>& cells) const;
 
     const Recognition& recognition_;
     std::vector<Cell> cells_; ///< by column, up to the last needed one
     std::array<bool, kSlots> used_{};
+    std::array<double, kSlots> divisors_{};
     bool fast_ = false;
     std::string reason_;
 };

@@ -2,74 +2,53 @@
 
 #include <algorithm>
 #include <atomic>
-#include <cmath>
+#include <condition_variable>
 #include <cstring>
+#include <mutex>
 #include <optional>
 #include <thread>
 
-#include "logs/row_reader.h"
+#include "logs/row_reader_fast.h"
 
 namespace otterstone::logs {
 
 namespace {
 
 constexpr std::size_t kBlock = std::size_t(1) << 18;
-constexpr std::size_t kSegment = std::size_t(1) << 21;
+constexpr std::size_t kSegment = std::size_t(1) << 20;
 constexpr std::size_t kNamedSkips = 10;
-constexpr int kMostDecimals = 8;
+constexpr std::size_t kReadable = 16; // bytes behind the last line that may be looked at
 
-// Calls f(begin, end) for each line that starts within [from, to); the last line may end behind `to`. `*end` is a newline or
-// a zero. f returns false to stop.
+// Calls f(line, textEnd) for each line that starts within [from, to); f returns where the next one starts, or null when the line
+// goes on behind `textEnd`. A zero and readable bytes stand behind the text. At the file's end a newline is put behind it.
 template<class F>
-void eachLine(const Source& source, std::size_t from, std::size_t to, F f) {
-    std::vector<char> buffer(kBlock * 2);
+void eachLine(const Source& source, std::size_t from, std::size_t to, std::vector<char>& buffer, F f) {
     std::size_t held = 0;  // bytes of an unfinished line at the front of the buffer
     std::size_t at = from; // offset of the first byte not yet read
-    while (true) {
-        if (buffer.size() - held < kBlock + 1)
-            buffer.resize(held + kBlock + 1);
-        const std::size_t n = source.read(at, buffer.data() + held, kBlock);
+    for (bool last = false; !last;) {
+        if (buffer.size() < held + kBlock + kReadable)
+            buffer.resize(held + kBlock + kReadable);
+        std::size_t n = source.read(at, buffer.data() + held, kBlock);
+        last = n == 0;
+        if (last && held > 0)
+            buffer[held + n++] = '\n';
         const char* p = buffer.data();
         const char* const end = p + held + n;
         buffer[held + n] = '\0';
         std::size_t lineStart = at - held;
         at += n;
-        while (const char* newline = static_cast<const char*>(std::memchr(p, '\n', static_cast<std::size_t>(end - p)))) {
-            if (lineStart >= to || !f(p, newline))
+        while (p < end) {
+            if (lineStart >= to)
                 return;
-            lineStart += static_cast<std::size_t>(newline - p) + 1;
-            p = newline + 1;
+            const char* next = f(p, end);
+            if (!next)
+                break;
+            lineStart += static_cast<std::size_t>(next - p);
+            p = next;
         }
         held = static_cast<std::size_t>(end - p);
-        if (n == 0) {
-            if (held > 0 && lineStart < to)
-                f(p, end);
-            return;
-        }
-        if (lineStart >= to)
-            return;
         std::memmove(buffer.data(), p, held);
     }
-}
-
-std::size_t countNewlines(const Source& source, std::size_t from, std::size_t to) {
-    std::vector<char> buffer(kBlock);
-    std::size_t lines = 0;
-    while (from < to) {
-        const std::size_t n = source.read(from, buffer.data(), std::min(kBlock, to - from));
-        if (n == 0)
-            break;
-        // In bytes first: that is what the compiler turns into wide instructions; 128 fit into a byte's count.
-        std::fill(buffer.begin() + static_cast<std::ptrdiff_t>(n), buffer.begin() + static_cast<std::ptrdiff_t>((n + 127) / 128 * 128), ' ');
-        for (std::size_t at = 0; at < n; at += 128) {
-            std::uint8_t some = 0;
-            for (std::size_t k = 0; k < 128; ++k)
-                some = static_cast<std::uint8_t>(some + (buffer[at + k] == '\n'));
-            lines += some;
-        }
-        from += n;
-    }
-    return lines;
 }
 
 // Offset just behind the next newline at or after `offset`.
@@ -83,204 +62,214 @@ std::size_t nextLine(const Source& source, std::size_t offset) {
     return source.size();
 }
 
-// One thread's share of the body: lines that start in [from, to), stored from row `first` on.
-struct Segment {
-    std::size_t from = 0;
-    std::size_t to = 0;
-    std::size_t first = 0;
-    std::size_t rows = 0;
+// Some thousand lines read by one thread, waiting to be put behind those before them. Reused from segment to segment.
+struct Piece {
+    Rows rows;
     std::size_t lines = 0;
-    bool stepsBack = false; // the time does, somewhere
-    std::vector<std::uint32_t> lineless;
-    std::size_t skipped = 0;
-    std::vector<SkippedLine> firstSkipped; // lines counted from 0 within the segment
+    std::vector<char> buffer;
+
+    void clear() {
+        for (trace::Column& c : rows.columns)
+            c.clear();
+        for (trace::Digits& d : rows.digits)
+            d.clear();
+        rows.lineless.clear();
+        rows.firstSkipped.clear();
+        rows.skipped = 0;
+        rows.stepsBack = false;
+        lines = 0;
+    }
 };
 
-// Where one thread puts the values of its rows.
-class RowWriter {
+template<class Column>
+void appendTo(Column& column, const Column& more) {
+    if (more.empty())
+        return;
+    const std::size_t at = column.size();
+    column.resize(at + more.size());
+    std::memcpy(column.data() + at, more.data(), more.size() * sizeof more[0]);
+}
+
+class BodyReader {
 public:
-    RowWriter(Rows& rows, std::size_t first) {
-        for (std::size_t slot = 0; slot < kSlots; ++slot) {
-            if (!rows.columns[slot].empty())
-                doubles_[doublesUsed_++] = {slot, rows.columns[slot].data() + first};
-            if (!rows.digits[slot].empty())
-                digits_[digitsUsed_++] = {slot, rows.digits[slot].data() + first, rows.divisors[slot]};
+    BodyReader(const OpenedLog& log, const Recognition& recognition, bool compact, Progress* progress)
+        : log_(log), recognition_(recognition), compact_(compact), progress_(progress) {
+        for (std::size_t k = 0; k < recognition.dialect.firstDataLine; ++k)
+            body_ = nextLine(*log.source, std::max(body_, log.start));
+        body_ = std::max(body_, log.start);
+        const RowReader reader(recognition, compact);
+        const std::size_t mostRows = (log.source->size() - body_) / shortestLine() + 2;
+        for (std::size_t k = 0; k < kSlots; ++k) {
+            const Slot slot = static_cast<Slot>(k);
+            rows_.divisors[k] = reader.divisor(slot);
+            // Only address space: pages that no row reaches are never touched.
+            if (reader.uses(slot))
+                reader.divisor(slot) != 0.0 ? rows_.digits[k].reserve(mostRows) : rows_.columns[k].reserve(mostRows);
         }
     }
-    /// False when a reading has more digits than there is room for.
-    bool write(std::size_t row, const std::array<double, kSlots>& values) {
-        for (std::size_t k = 0; k < doublesUsed_; ++k)
-            doubles_[k].out[row] = values[doubles_[k].slot];
-        for (std::size_t k = 0; k < digitsUsed_; ++k) {
-            const double value = values[digits_[k].slot];
-            const double scaled = value * digits_[k].divisor;
-            if (!(std::fabs(scaled) < 2e9))
-                return false;
-            const auto whole = static_cast<std::int32_t>(scaled + std::copysign(0.5, scaled));
-            if (whole / digits_[k].divisor != value)
-                return false;
-            digits_[k].out[row] = whole;
-        }
-        return true;
+
+    /// Nothing when readings have too many digits to be stored compactly.
+    std::optional<Rows> run() {
+        const std::size_t size = log_.source->size() - std::min(body_, log_.source->size());
+        segments_ = std::max<std::size_t>(1, size / kSegment);
+        std::thread other;
+        if (segments_ > 1 && std::thread::hardware_concurrency() > 1)
+            other = std::thread([this] { work(); });
+        work();
+        if (other.joinable())
+            other.join();
+        if (tooManyDigits_)
+            return std::nullopt;
+        return std::move(rows_);
     }
 
 private:
-    struct Doubles {
-        std::size_t slot;
-        double* out;
-    };
-    struct WholeDigits {
-        std::size_t slot;
-        std::int32_t* out;
-        double divisor;
-    };
-    std::array<Doubles, kSlots> doubles_{};
-    std::array<WholeDigits, kSlots> digits_{};
-    std::size_t doublesUsed_ = 0;
-    std::size_t digitsUsed_ = 0;
-};
-
-void readSegment(const OpenedLog& log, const Recognition& recognition, Segment& s, Rows& rows, Progress* progress,
-                 double share, std::atomic<bool>& tooManyDigits) {
-    RowReader reader(recognition);
-    RowWriter writer(rows, s.first);
-    std::array<double, kSlots> values{};
-    std::array<double, kSlots> before{};
-    const auto skip = [&](const std::string& why) {
-        ++s.skipped;
-        if (s.firstSkipped.size() < kNamedSkips)
-            s.firstSkipped.push_back({s.lines, why});
-        s.lineless.push_back(static_cast<std::uint32_t>(s.lines));
-    };
-    eachLine(*log.source, s.from, s.to, [&](const char* line, const char* end) {
-        switch (reader.read(line, end, values)) {
-        case LineKind::Row:
-            if (s.rows > 0 && values[SlotTime] <= before[SlotTime]) {
-                if (std::memcmp(&values, &before, sizeof values) == 0) {
-                    skip("repeats the line before");
-                    break;
-                }
-                s.stepsBack = s.stepsBack || values[SlotTime] < before[SlotTime];
-            }
-            if (!writer.write(s.rows, values)) {
-                tooManyDigits = true;
-                return false;
-            }
-            before = values;
-            ++s.rows;
-            break;
-        case LineKind::Blank: s.lineless.push_back(static_cast<std::uint32_t>(s.lines)); break;
-        case LineKind::Skipped: skip(reader.reason()); break;
+    // Of the lines the recogniser saw, with a little less for shorter ones to come; a wrong guess costs a copy, nothing else.
+    [[nodiscard]] std::size_t shortestLine() const {
+        std::size_t shortest = 1000;
+        for (const auto& cells : recognition_.preview) {
+            std::size_t length = cells.size();
+            for (const std::string& c : cells)
+                length += c.size();
+            shortest = std::min(shortest, length);
         }
-        ++s.lines;
-        if (progress && (s.lines & 0x3FFF) == 0) {
-            progress->done.fetch_add(share * 0x4000);
-            return !progress->cancel.load();
-        }
-        return true;
-    });
-}
-
-std::vector<Segment> cut(const Source& source, std::size_t body) {
-    const std::size_t size = source.size() - std::min(body, source.size());
-    std::vector<Segment> segments(std::max<std::size_t>(1, size / kSegment));
-    std::size_t from = body;
-    for (std::size_t k = 0; k < segments.size(); ++k) {
-        segments[k].from = from;
-        segments[k].to = k + 1 == segments.size() ? source.size() : nextLine(source, std::max(from, body + size * (k + 1) / segments.size()));
-        from = segments[k].to;
+        return std::max<std::size_t>(4, shortest - shortest / 8);
     }
-    return segments;
-}
 
-// Two threads take segment after segment, so that neither waits long for the other.
-template<class F>
-void onThreads(std::vector<Segment>& segments, F f) {
-    std::atomic<std::size_t> next{0};
-    const auto work = [&] {
-        for (std::size_t k = next++; k < segments.size(); k = next++)
-            f(segments[k]);
-    };
-    std::thread other;
-    if (segments.size() > 1 && std::thread::hardware_concurrency() > 1)
-        other = std::thread(work);
-    work();
-    if (other.joinable())
-        other.join();
-}
-
-// Reads everything; nothing when `compact` was asked for and the readings have too many digits for it.
-std::optional<Rows> tryReading(const OpenedLog& log, const Recognition& recognition, std::size_t body, bool compact, Progress* progress) {
-    Rows rows;
-    std::vector<Segment> segments = cut(*log.source, body);
-    // Lines are counted first, so that every thread knows where its rows begin and no row is ever moved or stored twice.
-    onThreads(segments, [&](Segment& s) { s.rows = countNewlines(*log.source, s.from, s.to); });
-    ++segments.back().rows; // the last line may have no newline
-    std::size_t most = 0;
-    for (Segment& s : segments) {
-        s.first = most;
-        most += s.rows;
-        s.rows = 0;
+    [[nodiscard]] std::size_t startOf(std::size_t segment) const {
+        if (segment == 0)
+            return body_;
+        if (segment >= segments_)
+            return log_.source->size();
+        return nextLine(*log_.source, body_ + (log_.source->size() - body_) * segment / segments_);
     }
-    const RowReader reader(recognition);
-    for (std::size_t slot = 0; slot < kSlots; ++slot) {
-        if (!reader.uses(static_cast<Slot>(slot)))
-            continue;
-        const ColumnChoice* c = recognition.column(slot == SlotVolts ? Role::Volts : Role::Amps);
-        if (compact && (slot == SlotVolts || slot == SlotAmps) && c->decimals >= 0 && c->decimals <= kMostDecimals) {
-            rows.divisors[slot] = std::pow(10.0, c->decimals);
-            rows.digits[slot].resize(most);
-        } else {
-            rows.columns[slot].resize(most);
+
+    void work() {
+        RowReader reader(recognition_, compact_);
+        Piece piece;
+        for (std::size_t k = next_++; k < segments_; k = next_++) {
+            piece.clear();
+            read(reader, startOf(k), startOf(k + 1), piece);
+            std::unique_lock lock(mutex_);
+            turn_.wait(lock, [&] { return committed_ == k; });
+            commit(piece);
+            ++committed_;
+            turn_.notify_all();
         }
     }
-    std::atomic<bool> tooManyDigits = false;
-    const double share = 1.0 / static_cast<double>(std::max<std::size_t>(1, most));
-    onThreads(segments, [&](Segment& s) { readSegment(log, recognition, s, rows, progress, share, tooManyDigits); });
-    if (tooManyDigits)
-        return std::nullopt;
 
-    // Close the holes that blank and skipped lines left.
-    std::size_t size = 0;
-    std::size_t lines = 0;
-    for (const Segment& s : segments) {
-        const auto close = [&](auto& column) {
-            if (!column.empty() && s.first != size)
-                std::memmove(column.data() + size, column.data() + s.first, s.rows * sizeof column[0]);
-        };
-        std::for_each(rows.columns.begin(), rows.columns.end(), close);
-        std::for_each(rows.digits.begin(), rows.digits.end(), close);
-        const trace::Column& time = rows.columns[SlotTime];
-        rows.stepsBack = rows.stepsBack || (size > 0 && s.rows > 0 && time[size] < time[size - 1]);
-        size += s.rows;
-        for (const std::uint32_t l : s.lineless)
-            rows.lineless.push_back(static_cast<std::uint32_t>(lines + l));
-        for (const SkippedLine& l : s.firstSkipped) {
+    void read(RowReader& reader, std::size_t from, std::size_t to, Piece& piece) {
+        if (tooManyDigits_ || (progress_ && progress_->cancel.load()))
+            return;
+        Rows& rows = piece.rows;
+        std::array<Row, 2> both; // this row and the one before, by turns
+        std::size_t now = 0;
+        std::size_t count = 0;
+        std::size_t room = 0;
+        const auto skip = [&](const std::string& why) {
+            ++rows.skipped;
             if (rows.firstSkipped.size() < kNamedSkips)
-                rows.firstSkipped.push_back({recognition.dialect.firstDataLine + lines + l.line + 1, l.reason});
+                rows.firstSkipped.push_back({piece.lines, why});
+            rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines));
+        };
+        std::array<std::size_t, kSlots> doubles{};
+        std::array<std::size_t, kSlots> digits{};
+        std::size_t doubleSlots = 0;
+        std::size_t digitSlots = 0;
+        for (std::size_t k = 0; k < kSlots; ++k) {
+            if (reader.uses(static_cast<Slot>(k)))
+                reader.divisor(static_cast<Slot>(k)) != 0.0 ? digits[digitSlots++] = k : doubles[doubleSlots++] = k;
         }
-        rows.skipped += s.skipped;
-        rows.stepsBack = rows.stepsBack || s.stepsBack;
-        lines += s.lines;
+        const auto resize = [&](std::size_t size) {
+            room = size;
+            for (std::size_t k = 0; k < doubleSlots; ++k)
+                rows.columns[doubles[k]].resize(size);
+            for (std::size_t k = 0; k < digitSlots; ++k)
+                rows.digits[digits[k]].resize(size);
+        };
+        eachLine(*log_.source, from, to, piece.buffer, [&](const char* line, const char* end) -> const char* {
+            Row& row = both[now];
+            const Row& before = both[1 - now];
+            const char* const stopped = reader.readFast(line, end, row);
+            const char* newline = stopped;
+            if (!stopped || *stopped != '\n') {
+                const char* const rest = stopped ? stopped : line;
+                newline = static_cast<const char*>(std::memchr(rest, '\n', static_cast<std::size_t>(end - rest)));
+                if (!newline)
+                    return nullptr;
+            }
+            const LineKind kind = stopped ? LineKind::Row : reader.readCarefully({line, static_cast<std::size_t>(newline - line)}, row);
+            switch (kind) {
+            case LineKind::Row:
+                if (count > 0 && row.values[SlotTime] <= before.values[SlotTime]) {
+                    if (row == before) {
+                        skip("repeats the line before");
+                        break;
+                    }
+                    rows.stepsBack = rows.stepsBack || row.values[SlotTime] < before.values[SlotTime];
+                }
+                if (count == room)
+                    resize(std::max(kSegment / 16, 2 * room));
+                for (std::size_t k = 0; k < doubleSlots; ++k)
+                    rows.columns[doubles[k]][count] = row.values[doubles[k]];
+                for (std::size_t k = 0; k < digitSlots; ++k)
+                    rows.digits[digits[k]][count] = row.digits[digits[k]];
+                ++count;
+                now = 1 - now;
+                break;
+            case LineKind::Blank: rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines)); break;
+            case LineKind::Skipped: skip(reader.reason()); break;
+            case LineKind::TooManyDigits: tooManyDigits_ = true; break;
+            }
+            ++piece.lines;
+            return newline + 1;
+        });
+        resize(count);
     }
-    const auto shorten = [size](auto& column) {
-        if (!column.empty())
-            column.resize(size);
-    };
-    std::for_each(rows.columns.begin(), rows.columns.end(), shorten);
-    std::for_each(rows.digits.begin(), rows.digits.end(), shorten);
-    return rows;
-}
+
+    void commit(const Piece& piece) {
+        const Rows& more = piece.rows;
+        trace::Column& time = rows_.columns[SlotTime];
+        const trace::Column& moreTime = more.columns[SlotTime];
+        rows_.stepsBack = rows_.stepsBack || more.stepsBack || (!time.empty() && !moreTime.empty() && moreTime.front() < time.back());
+        for (std::size_t k = 0; k < kSlots; ++k) {
+            appendTo(rows_.columns[k], more.columns[k]);
+            appendTo(rows_.digits[k], more.digits[k]);
+        }
+        for (const std::uint32_t l : more.lineless)
+            rows_.lineless.push_back(static_cast<std::uint32_t>(lines_ + l));
+        for (const SkippedLine& l : more.firstSkipped) {
+            if (rows_.firstSkipped.size() < kNamedSkips)
+                rows_.firstSkipped.push_back({recognition_.dialect.firstDataLine + lines_ + l.line + 1, l.reason});
+        }
+        rows_.skipped += more.skipped;
+        lines_ += piece.lines;
+        if (progress_)
+            progress_->done.store(static_cast<double>(committed_ + 1) / static_cast<double>(segments_));
+    }
+
+    const OpenedLog& log_;
+    const Recognition& recognition_;
+    bool compact_;
+    Progress* progress_;
+    std::size_t body_ = 0;
+    std::size_t segments_ = 1;
+    std::size_t lines_ = 0;
+    Rows rows_;
+
+    std::atomic<std::size_t> next_{0};
+    std::atomic<bool> tooManyDigits_{false};
+    std::mutex mutex_;
+    std::condition_variable turn_;
+    std::size_t committed_ = 0; ///< segments whose rows are in rows_, always the first ones
+};
 
 } // namespace
 
 Rows readRows(const OpenedLog& log, const Recognition& recognition, Progress* progress) {
-    std::size_t body = log.start;
-    for (std::size_t k = 0; k < recognition.dialect.firstDataLine; ++k)
-        body = nextLine(*log.source, body);
-    if (auto rows = tryReading(log, recognition, body, true, progress))
+    if (auto rows = BodyReader(log, recognition, true, progress).run())
         return std::move(*rows);
-    return *tryReading(log, recognition, body, false, progress);
+    return *BodyReader(log, recognition, false, progress).run();
 }
 
 } // namespace otterstone::logs

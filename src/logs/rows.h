@@ -5,11 +5,9 @@
 #include <vector>
 
 #include "logs/log.h"
+#include "logs/row_reader.h"
 
 namespace otterstone::logs {
-
-/// Slots of a row, in the order in which they are stored.
-enum Slot : std::size_t { SlotTime, SlotVolts, SlotAmps, SlotWatts, SlotTemperature, SlotPercent, SlotEnergy, SlotCharge, kSlots };
 
 struct Rows {
     std::array<trace::Column, kSlots> columns; ///< empty where the log has none, and where `digits` has it

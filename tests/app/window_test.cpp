@@ -72,7 +72,8 @@ private Q_SLOTS:
         app::applyTheme(app::ThemeKind::Light);
         window_ = std::make_unique<MainWindow>();
         window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        window_->activateWindow();
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
     }
     void cleanup() { window_.reset(); }
 

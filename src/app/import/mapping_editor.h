@@ -14,6 +14,7 @@ class MappingEditor : public QWidget {
     Q_OBJECT
 
 public:
+    using QWidget::show;
     explicit MappingEditor(QWidget* parent = nullptr);
     /// `names` are all columns of the log; `found` what was recognised, null when nothing could be.
     void show(const std::vector<std::string>& names, const logs::Recognition* found, const logs::Mapping& hand);

@@ -16,6 +16,7 @@ class IntakePage : public QWidget {
     Q_OBJECT
 
 public:
+    using QWidget::show;
     IntakePage(BookSession& session, QWidget* parent = nullptr);
     void show(book::Id bank);
     void focusName();

@@ -22,6 +22,7 @@ class LabelForm : public QWidget {
     Q_OBJECT
 
 public:
+    using QWidget::show;
     explicit LabelForm(QWidget* parent = nullptr);
     void show(const book::Bank& bank);
     /// The bank as the form says; fields that are not understood keep their old value.

@@ -14,6 +14,7 @@ class PortTable : public QWidget {
     Q_OBJECT
 
 public:
+    using QWidget::show;
     explicit PortTable(QWidget* parent = nullptr);
     void show(const std::vector<label::Port>& ports);
     [[nodiscard]] std::vector<label::Port> ports() const { return ports_; }

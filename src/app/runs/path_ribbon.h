@@ -12,6 +12,7 @@ class PathRibbon : public QWidget {
     Q_OBJECT
 
 public:
+    using QWidget::show;
     explicit PathRibbon(QWidget* parent = nullptr);
     void show(const Ribbon& ribbon, bool intoBank);
     void clear();

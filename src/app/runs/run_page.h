@@ -22,6 +22,7 @@ class RunPage : public QWidget {
     Q_OBJECT
 
 public:
+    using QWidget::show;
     RunPage(BookSession& session, QWidget* parent = nullptr);
     /// The bank's runs; `run` or the one shown before or the first is opened.
     void show(book::Id bank, book::Id run = book::kNew);

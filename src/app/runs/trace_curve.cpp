@@ -73,6 +73,7 @@ TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot
     plot_->addLayer(kDecoration, plot_->layer(QStringLiteral("grid")), QCustomPlot::limAbove);
     plot_->yAxis->setTicker(QSharedPointer<QCPAxisTicker>(new FromZeroTicker));
     curve_ = plot_->addGraph();
+    curve_->setAntialiasedFill(false);
     curve_->setAdaptiveSampling(false); // the points are chosen per pixel already
     lensLine_ = new QCPItemLine(plot_);
     lensLine_->setVisible(false);
@@ -240,6 +241,12 @@ void TraceCurve::redrawNow() {
 void TraceCurve::refresh() {
     const QCPRange r = plot_->xAxis->range();
     const auto points = data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()));
+    // A dense curve is a band of one-pixel strokes: smoothing them costs tenths of a second and shows nothing more.
+    const bool dense = points.size() > 400 && std::any_of(points.begin(), points.end(), [](const CurvePoint& p) { return p.high != p.low; });
+    QPen pen = curve_->pen();
+    pen.setWidthF(dense ? 0.0 : 1.6);
+    curve_->setPen(pen);
+    curve_->setAntialiased(!dense);
     auto container = QSharedPointer<QCPGraphDataContainer>(new QCPGraphDataContainer);
     QVector<QCPGraphData> values;
     values.reserve(static_cast<int>(points.size()) * 2);

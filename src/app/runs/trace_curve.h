@@ -20,6 +20,7 @@ class TraceCurve : public QWidget {
     Q_OBJECT
 
 public:
+    using QWidget::show;
     explicit TraceCurve(QWidget* parent = nullptr);
     void show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks, bool intoBank);
     void clear();

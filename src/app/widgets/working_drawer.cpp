@@ -105,7 +105,7 @@ void WorkingDrawer::open(const Working& working) {
     }
     addStep(working, 0);
     if (!working.isText)
-        addBudget(working.value, working.unit);
+        addBudget(working);
     body_->addStretch();
 }
 
@@ -132,8 +132,13 @@ void WorkingDrawer::addStep(const Working& w, int depth) {
         addStep(part, depth + 1);
 }
 
-void WorkingDrawer::addBudget(const Measured& m, Unit unit) {
-    auto* title = text(m.hasDoubt() ? tr("Where the ± comes from") : tr("No ± is known for this figure"), app::font(0.95, QFont::DemiBold));
+void WorkingDrawer::addBudget(const Working& w) {
+    const Measured& m = w.value;
+    const Unit unit = w.unit;
+    const QString words = w.partialDoubt   ? tr("No ± without the meter's accuracy; known so far")
+                          : m.hasDoubt() ? tr("Where the ± comes from")
+                                         : tr("No ± is known for this figure");
+    auto* title = text(words, app::font(0.95, QFont::DemiBold));
     title->setContentsMargins(0, 2 * kGrid, 0, 0);
     body_->addWidget(title);
     if (!m.hasDoubt())

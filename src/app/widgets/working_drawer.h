@@ -23,7 +23,7 @@ Q_SIGNALS:
 
 private:
     void addStep(const Working& w, int depth);
-    void addBudget(const Measured& m, Unit unit);
+    void addBudget(const Working& w);
 
     Working working_;
     QVBoxLayout* body_;

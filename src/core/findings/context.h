@@ -30,6 +30,11 @@ void addCommonFigures(const Context& c, Finding& f);
 void findDrain(const Context& c, Finding& f);
 void findRecharge(const Context& c, Finding& f);
 
+/// A figure as a sentence quotes it: with ± only when the meter's accuracy is known.
+[[nodiscard]] inline std::string quoted(const Context& c, const Measured& m, Unit unit) {
+    return c.setup.meter.accuracyKnown() ? show(m, unit) : showRoughly(m.value(), unit);
+}
+
 [[nodiscard]] inline std::string placeOf(const Finding& f) {
     return f.referred ? "the port" : "the " + path::pointName(f.point);
 }

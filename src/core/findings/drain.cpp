@@ -115,11 +115,13 @@ void addProjection(const Finding& port, const Said& said, Finding& f) {
     f.figures.push_back(std::move(w));
 }
 
-std::string sentence(const Finding& f, const Setup& setup) {
+std::string sentence(const Context& c, const Finding& f) {
+    const Setup& setup = c.setup;
     const DrainFinding& d = *f.drain;
-    std::string s = show(f.portWattHours, Unit::WattHour) + " reached " + placeOf(f);
+    std::string s = quoted(c, f.portWattHours, Unit::WattHour) + " reached " + placeOf(f);
     if (d.deliveredShare)
-        s += ": " + showValue(*d.deliveredShare, Unit::Share) + " of the " + (setup.rating->printed ? "printed " : "rated ") +
+        s += ": " +
+             (setup.meter.accuracyKnown() ? showValue(*d.deliveredShare, Unit::Share) : showRoughly(d.deliveredShare->value(), Unit::Share)) + " of the " + (setup.rating->printed ? "printed " : "rated ") +
              showNumber(setup.rating->energy.value) + " Wh";
     const std::string time = showDuration(d.activeSeconds);
     if (d.endedBy == trace::EndedBy::Heat)
@@ -169,7 +171,7 @@ void findDrain(const Context& c, Finding& f) {
     if (!d.interruptions.empty())
         f.warnings.push_back({"interrupted", "The output was interrupted " + std::to_string(d.interruptions.size()) +
                                                  (d.interruptions.size() == 1 ? " time." : " times.")});
-    f.sentence = sentence(f, c.setup);
+    f.sentence = sentence(c, f);
 }
 
 } // namespace otterstone::findings

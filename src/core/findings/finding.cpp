@@ -18,6 +18,13 @@ constexpr std::array<std::pair<Mark::What, std::string_view>, 7> kMarks = {{{Mar
                                                                             {Mark::What::Trip, "trip"},
                                                                             {Mark::What::Note, "note"}}};
 
+// Times rest on the clock and the sampling alone; everything else on the meter's accuracy.
+void markPartial(Working& w) {
+    w.partialDoubt = !w.isText && w.unit != Unit::Second && w.point != "label";
+    for (Working& part : w.parts)
+        markPartial(part);
+}
+
 void warnOfGaps(const trace::Totals& totals, Finding& f) {
     std::size_t left = 0;
     double seconds = 0.0;
@@ -158,6 +165,10 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
 
     kind == Kind::Drain ? findDrain(c, f) : findRecharge(c, f);
     addCommonFigures(c, f);
+    if (!setup.meter.accuracyKnown()) {
+        for (Working& w : f.figures)
+            markPartial(w);
+    }
     return f;
 }
 

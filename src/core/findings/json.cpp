@@ -67,6 +67,7 @@ json workingJson(const Working& w) {
         parts.push_back(workingJson(p));
     return {{"key", w.key},     {"label", w.label}, {"formula", w.formula}, {"value", measuredJson(w.value)},
             {"unit", w.unit},   {"point", w.point}, {"note", w.note},       {"text", w.isText},
+            {"partial", w.partialDoubt},
             {"parts", parts},   {"shown", w.shown()}};
 }
 
@@ -80,6 +81,7 @@ Working workingFrom(const json& j) {
     j.at("point").get_to(w.point);
     j.at("note").get_to(w.note);
     j.at("text").get_to(w.isText);
+    j.at("partial").get_to(w.partialDoubt);
     for (const json& p : j.at("parts"))
         w.parts.push_back(workingFrom(p));
     return w;

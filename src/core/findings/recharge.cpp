@@ -43,9 +43,9 @@ void holdAgainstClaim(const Context& c, Finding& f) {
     f.figures.push_back(std::move(w));
 }
 
-std::string sentence(const Finding& f, const Setup& setup) {
+std::string sentence(const Context& c, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
-    std::string s = show(f.portWattHours, Unit::WattHour) + " went into " + placeOf(f);
+    std::string s = quoted(c, f.portWattHours, Unit::WattHour) + " went into " + placeOf(f);
     if (r.endOfCharge)
         s += " until the bank was full after " + showValue(*r.timeTo100, Unit::Second);
     else
@@ -53,7 +53,7 @@ std::string sentence(const Finding& f, const Setup& setup) {
     if (r.timeTo80)
         s += ", 80 % of it within " + showValue(*r.timeTo80, Unit::Second);
     s += ".";
-    if (!setup.meter.accuracyKnown())
+    if (!c.setup.meter.accuracyKnown())
         s += " The meter's accuracy is not stated.";
     return s;
 }
@@ -112,7 +112,7 @@ void findRecharge(const Context& c, Finding& f) {
     if (!r.throttles.empty())
         f.warnings.push_back({"throttled", "The power dropped and came back " + std::to_string(r.throttles.size()) +
                                                (r.throttles.size() == 1 ? " time" : " times") + " while in bulk."});
-    f.sentence = sentence(f, c.setup);
+    f.sentence = sentence(c, f);
 }
 
 } // namespace otterstone::findings

@@ -111,6 +111,12 @@ std::string showValue(const Measured& m, Unit unit) {
     return withSymbol(fixed(m.value() * factor, decimalsFor(expanded)), unit);
 }
 
+std::string showRoughly(double value, Unit unit) {
+    if (unit == Unit::Second)
+        return showDuration(value);
+    return withSymbol(showNumber(value * screenFactor(unit), unit == Unit::Share ? 3 : 4), unit);
+}
+
 std::string show(const Measured& m, Unit unit) {
     const double factor = screenFactor(unit);
     const double expanded = m.expanded() * factor;

@@ -17,6 +17,8 @@ namespace otterstone {
 [[nodiscard]] std::string show(const Measured& m, Unit unit);
 /// The value alone, with the digits its uncertainty allows: "57.9 Wh".
 [[nodiscard]] std::string showValue(const Measured& m, Unit unit);
+/// A value whose doubt is not fully known: four significant digits, a share three, and no ±.
+[[nodiscard]] std::string showRoughly(double value, Unit unit);
 /// A value and its standard uncertainty in the last two digits, as metrologists print it: "127.732(71)".
 [[nodiscard]] std::string showConcise(const Measured& m);
 /// "1 h 12 min", "12 min 5 s", "45 s", "3 d 4 h"; from one hour on seconds are shown only when they are known to better

@@ -25,6 +25,7 @@ struct Totals {
     double peakWatts = 0.0;       ///< greatest sample
     double hours = 0.0;           ///< time covered, left-out gaps not counted
     std::vector<Gap> gaps;
+    std::vector<std::size_t> switches; ///< samples at which the output goes on, off, on …; it is off before the first
     std::vector<double> checkpoints; ///< Wh before every kCheckpointRows-th sample, so that any stretch is summed quickly
 };
 
@@ -66,6 +67,7 @@ public:
     [[nodiscard]] double upTo(std::size_t k) const;
     /// The moment at which `wattHours` had flowed, the power being a straight line within each step.
     [[nodiscard]] double momentOf(double wattHours) const;
+    [[nodiscard]] const Totals& totals() const { return totals_; }
 
 private:
     const Trace& trace_;

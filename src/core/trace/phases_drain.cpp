@@ -20,21 +20,16 @@ struct OnStretch {
     std::size_t after; // first sample off again, or size()
 };
 
-std::vector<OnStretch> onStretches(const Trace& t, const Plateau& plateau) {
+std::vector<OnStretch> onStretches(const Trace& t, const std::vector<std::size_t>& switches) {
     std::vector<OnStretch> on;
-    bool was = false;
-    for (std::size_t k = 0; k < t.size(); ++k) {
-        const bool is = plateau.isOn(t, k);
-        if (is && !was) {
-            // A dip of a second or less is no interruption: the stretch before goes on.
-            if (!on.empty() && t.time[k] - t.time[on.back().after] <= kLeastInterruption)
-                on.back().after = t.size();
-            else
-                on.push_back({k, t.size()});
-        } else if (!is && was) {
-            on.back().after = k;
-        }
-        was = is;
+    for (std::size_t s = 0; s < switches.size(); s += 2) {
+        const std::size_t first = switches[s];
+        const std::size_t after = s + 1 < switches.size() ? switches[s + 1] : t.size();
+        // A dip of a second or less is no interruption: the stretch before goes on.
+        if (!on.empty() && t.time[first] - t.time[on.back().after] <= kLeastInterruption)
+            on.back().after = after;
+        else
+            on.push_back({first, after});
     }
     return on;
 }
@@ -77,7 +72,7 @@ DrainPhases drainPhases(const Trace& t, const Plateau& plateau, const RunningEne
     DrainPhases result;
     if (t.size() < 2)
         return result;
-    const std::vector<OnStretch> on = onStretches(t, plateau);
+    const std::vector<OnStretch> on = onStretches(t, energy.totals().switches);
     std::size_t at = 0;
     const auto phase = [&](PhaseKind kind, std::size_t first, std::size_t after) {
         if (first >= after || first + 1 > t.size())

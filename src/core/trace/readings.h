@@ -2,6 +2,7 @@
 // last digit: half the memory of doubles, and exactly the same values. Other readings are kept as doubles.
 #pragma once
 
+#include <algorithm>
 #include <cstddef>
 #include <cstdint>
 #include <memory>
@@ -63,11 +64,20 @@ public:
         return divisor_ != 0.0 ? static_cast<double>(digits_[k]) / divisor_ : doubles_[k];
     }
     [[nodiscard]] double back() const { return (*this)[size() - 1]; }
+    /// Writes readings [first, first + count) as doubles.
+    void decode(std::size_t first, std::size_t count, double* out) const {
+        if (divisor_ != 0.0) {
+            const std::int32_t* const digits = digits_.data() + first;
+            for (std::size_t k = 0; k < count; ++k)
+                out[k] = static_cast<double>(digits[k]) / divisor_;
+        } else {
+            std::copy_n(doubles_.data() + first, count, out);
+        }
+    }
     /// Readings [first, first + count) as doubles.
     [[nodiscard]] Column part(std::size_t first, std::size_t count) const {
         Column out(count);
-        for (std::size_t k = 0; k < count; ++k)
-            out[k] = (*this)[first + k];
+        decode(first, count, out.data());
         return out;
     }
 

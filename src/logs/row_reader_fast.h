@@ -1,0 +1,133 @@
+// The fast way through a line, inlined into the loop over lines; internal to this folder. Reading numbers is most of what
+// importing a log takes, and instruments write short ones: all digits of such a number are worked on at once.
+#pragma once
+
+#include <array>
+#include <bit>
+#include <cmath>
+#include <cstdint>
+#include <cstring>
+
+#include <fast_float/fast_float.h>
+
+#include "logs/row_reader.h"
+
+namespace otterstone::logs {
+
+inline constexpr std::array<std::int64_t, 16> kPowersOfTen = [] {
+    std::array<std::int64_t, 16> powers{1};
+    for (std::size_t k = 1; k < powers.size(); ++k)
+        powers[k] = powers[k - 1] * 10;
+    return powers;
+}();
+
+/// A decimal as it is written: digits / 10^decimals.
+struct Decimal {
+    std::int64_t digits = 0;
+    int decimals = 0;
+    const char* end = nullptr; ///< behind it; null when it is none, or longer than 15 digits
+};
+
+/// The general loop, for numbers of eight characters or more.
+inline Decimal readLongDecimal(const char* p, char mark) {
+    Decimal d;
+    int count = 0;
+    const auto digits = [&] {
+        for (; static_cast<unsigned char>(*p - '0') < 10 && count <= 15; ++p, ++count)
+            d.digits = d.digits * 10 + (*p - '0');
+    };
+    digits();
+    if (*p == mark) {
+        const int before = count;
+        ++p;
+        digits();
+        d.decimals = count - before;
+    }
+    d.end = count == 0 || count > 15 ? nullptr : p;
+    return d;
+}
+
+/// Up to eight digits and mark from one eight-byte word: find where the digits stop, close the mark's hole, and add up pairs,
+/// then quads (a known trick; the bytes lie in little-endian order, as the book's blobs do).
+inline Decimal readDecimal(const char* p, char mark) {
+    const bool negative = *p == '-';
+    p += negative;
+    std::uint64_t word = 0;
+    std::memcpy(&word, p, sizeof word);
+    const std::uint64_t d = word ^ 0x3030303030303030ULL; // digits become 0 … 9
+    std::uint64_t others = ((d + 0x7676767676767676ULL) | d) & 0x8080808080808080ULL;
+    Decimal result;
+    int count = others == 0 ? 8 : std::countr_zero(others) >> 3;
+    std::uint64_t bytes = d;
+    if (count < 8 && p[count] == mark) {
+        others &= others - 1;
+        const int stop = others == 0 ? 8 : std::countr_zero(others) >> 3;
+        const std::uint64_t low = (std::uint64_t(1) << (8 * count)) - 1;
+        bytes = (d & low) | (d >> 8 & ~low);
+        result.decimals = stop - count - 1;
+        result.end = p + stop;
+        count = stop - 1;
+    } else {
+        result.end = p + count;
+    }
+    const bool goesOn = result.end == p + 8 && (*result.end == mark || static_cast<unsigned char>(*result.end - '0') < 10);
+    if (count == 0 || goesOn) {
+        result = readLongDecimal(p, mark);
+    } else {
+        bytes <<= 8 * (8 - count); // leading zeros
+        bytes = bytes * 10 + (bytes >> 8);
+        result.digits = static_cast<std::int64_t>(((bytes & 0x000000FF000000FFULL) * 0x000F424000000064ULL +
+                                                   (bytes >> 16 & 0x000000FF000000FFULL) * 0x0000271000000001ULL) >> 32);
+    }
+    if (negative)
+        result.digits = -result.digits;
+    return result;
+}
+
+inline const char* RowReader::readFast(const char* p, const char* textEnd, Row& row) const {
+    if (!fast_)
+        return nullptr;
+    const char delimiter = recognition_.dialect.delimiter;
+    const std::size_t last = cells_.size() - 1;
+    for (std::size_t column = 0;; ++column) {
+        const Cell& cell = cells_[column];
+        if (cell.slot >= 0) {
+            const auto slot = static_cast<std::size_t>(cell.slot);
+            const Decimal d = readDecimal(p, recognition_.dialect.decimal);
+            if (!d.end && cell.wholeDecimals < 0) {
+                // Sixteen digits or more, as programs write them: the library's general routine.
+                double value = 0.0;
+                const auto [after, error] = fast_float::from_chars_advanced(
+                    p, textEnd, value, fast_float::parse_options(fast_float::chars_format::general, recognition_.dialect.decimal));
+                if (error != std::errc{} || !(std::fabs(value) < 1e300)) // "nan" and "inf" are no readings
+                    return nullptr;
+                p = after;
+                row.values[slot] = cell.scaled(value);
+            } else if (!d.end) {
+                return nullptr; // spaces, words and quotes are read carefully
+            } else if (p = d.end; cell.wholeDecimals >= 0) {
+                if (d.decimals > cell.wholeDecimals)
+                    return nullptr;
+                const std::int64_t whole = d.digits * kPowersOfTen[static_cast<std::size_t>(cell.wholeDecimals - d.decimals)];
+                if (whole > INT32_MAX || whole < -INT32_MAX)
+                    return nullptr;
+                row.digits[slot] = static_cast<std::int32_t>(whole);
+            } else {
+                // Digits and power of ten are exact doubles, so their quotient is the nearest double (Clinger's fast path).
+                row.values[slot] = cell.scaled(static_cast<double>(d.digits) / static_cast<double>(kPowersOfTen[static_cast<std::size_t>(d.decimals)]));
+            }
+        } else {
+            for (; *p != delimiter && *p != '\n' && *p != '\0'; ++p) {
+                if (*p == '"')
+                    return nullptr; // a delimiter inside quotes would shift the columns
+            }
+        }
+        if (column == last)
+            return *p == delimiter || *p == '\n' || *p == '\r' ? p : nullptr;
+        if (*p != delimiter)
+            return nullptr;
+        ++p;
+    }
+}
+
+} // namespace otterstone::logs
