@@ -16,6 +16,7 @@ namespace {
 
 constexpr std::size_t kBlock = std::size_t(1) << 18;
 constexpr std::size_t kSegment = std::size_t(1) << 20;
+constexpr std::size_t kLineRest = 4096;
 constexpr std::size_t kNamedSkips = 10;
 constexpr std::size_t kReadable = 16; // bytes behind the last line that may be looked at
 
@@ -28,7 +29,8 @@ void eachLine(const Source& source, std::size_t from, std::size_t to, std::vecto
     for (bool last = false; !last;) {
         if (buffer.size() < held + kBlock + kReadable)
             buffer.resize(held + kBlock + kReadable);
-        std::size_t n = source.read(at, buffer.data() + held, kBlock);
+        // Up to the end of the share, then only what finishes its last line.
+        std::size_t n = source.read(at, buffer.data() + held, at < to ? std::min(kBlock, to - at) : kLineRest);
         last = n == 0;
         if (last && held > 0)
             buffer[held + n++] = '\n';
