@@ -2,7 +2,7 @@
 """Times and weighs `otterstone-cli analyse` against pandas + numpy on the same 2-million-row log, turn by turn.
 
 Usage: side_by_side.py OTTERSTONE_CLI [ROWS] [TURNS]
-Both run as whole processes; pandas is also shown without its import, and its work alone. Memory is the greatest resident size.
+Two logs: time, volts and amps alone, and the eight columns a meter's program typically writes. Both run as whole processes; pandas is also shown without its import, and its work alone. Memory is the greatest resident size.
 """
 import json
 import os
@@ -43,11 +43,17 @@ def main():
     cli = sys.argv[1]
     rows = int(sys.argv[2]) if len(sys.argv) > 2 else 2_000_000
     turns = int(sys.argv[3]) if len(sys.argv) > 3 else 7
+    compare(cli, rows, turns, "time_s,volts,amps", lambda t, v, i: f"{t:.1f},{v:.4f},{i:.4f}")
+    compare(cli, rows, turns, "time_s,volts,amps,watts,mah,wh,d_plus,temperature_c",
+            lambda t, v, i: f"{t:.1f},{v:.4f},{i:.4f},{v * i:.4f},{t / 1.8:.1f},{t / 360:.3f},2.700,25.0")
+
+
+def compare(cli, rows, turns, header, line):
     rng = random.Random(5)
     with tempfile.NamedTemporaryFile("w", suffix=".csv") as log:
-        log.write("time_s,volts,amps\n")
+        log.write(header + "\n")
         for k in range(rows):
-            log.write(f"{k * 0.1:.1f},{5.05 + rng.uniform(-0.01, 0.01):.4f},{2 + rng.uniform(-0.02, 0.02):.4f}\n")
+            log.write(line(k * 0.1, 5.05 + rng.uniform(-0.01, 0.01), 2 + rng.uniform(-0.02, 0.02)) + "\n")
         log.flush()
         ours, theirs, work = [], [], []
         for _ in range(turns):
@@ -56,13 +62,12 @@ def main():
             work.append(float(theirs[-1][2].split()[1]))
         energy = json.loads(ours[-1][2])["energy_wh"]
         assert abs(energy / float(theirs[-1][2].split()[0]) - 1) < 1e-9
-        a = statistics.median(x[0] for x in ours)
-        b = statistics.median(x[0] for x in theirs)
-        w = statistics.median(work)
-        print(f"{rows} rows, {os.path.getsize(log.name) / 1e6:.0f} MB, median of {turns} turns")
-        print(f"otterstone-cli analyse     {a * 1000:7.0f} ms   {max(x[1] for x in ours):6.0f} MB")
-        print(f"pandas + numpy             {b * 1000:7.0f} ms   {max(x[1] for x in theirs):6.0f} MB   (its work alone {w * 1000:.0f} ms)")
-        print(f"faster by {b / a:.1f} (than its work alone {w / a:.1f}); memory {max(x[1] for x in ours) / max(x[1] for x in theirs):.2f} of it")
+        a, b, w = (statistics.median(x) for x in ([x[0] for x in ours], [x[0] for x in theirs], work))
+        m, n = (max(x[1] for x in runs) for runs in (ours, theirs))
+        print(f"{rows} rows of {header.count(',') + 1} columns, {os.path.getsize(log.name) / 1e6:.0f} MB, median of {turns} turns")
+        print(f"  otterstone-cli analyse  {a * 1000:6.0f} ms  {m:4.0f} MB")
+        print(f"  pandas + numpy          {b * 1000:6.0f} ms  {n:4.0f} MB  (without its start and imports {w * 1000:.0f} ms)")
+        print(f"  {b / a:.1f} times as fast in {m / n:.2f} of the memory")
 
 
 main()

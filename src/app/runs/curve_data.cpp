@@ -122,39 +122,39 @@ std::vector<CurvePoint> CurveData::points(Axis axis, Quantity quantity, double f
         return out;
     const std::size_t first = chunkAt(from, axis);
     const std::size_t last = chunkAt(to, axis);
+    // One point a pixel column, and one beyond either side so that the line runs on to the edge.
+    const double perPixel = (to - from) / pixels;
+    long bin = -2;
+    const auto add = [&](double x, double low, double high) {
+        const long b = x < from ? -1 : x > to ? pixels : static_cast<long>((x - from) / perPixel);
+        if (b == bin && b == pixels)
+            return;
+        if (b != bin) {
+            out.push_back({x, low, high});
+        } else if (b == -1) {
+            out.back() = {x, low, high}; // only the nearest one before the view
+        } else {
+            out.back().low = std::min(out.back().low, low);
+            out.back().high = std::max(out.back().high, high);
+        }
+        bin = b;
+    };
     if (last - first + 1 > kMostRawChunks) {
         for (std::size_t c = first; c <= last; ++c) {
             const book::Range r = rangeOf(chunks_[c], quantity);
-            out.push_back({toX(chunks_[c].first, energyBefore_[c], axis), r.min, r.max});
+            add(toX(chunks_[c].first, energyBefore_[c], axis), r.min, r.max);
         }
         const book::Range r = rangeOf(chunks_[last], quantity);
-        out.push_back({toX(chunks_[last].last, energyBefore_[last + 1], axis), r.min, r.max});
+        add(toX(chunks_[last].last, energyBefore_[last + 1], axis), r.min, r.max);
         return out;
     }
     load(first, last);
-    const double perPixel = (to - from) / pixels;
-    long bin = -2;
     for (std::size_t c = first; c <= last; ++c) {
         const Loaded& l = loaded(c);
         for (std::size_t k = 0; k < l.energy.size(); ++k) {
             const double value = valueOf(l.trace, k, quantity);
-            if (std::isnan(value))
-                continue;
-            const double x = toX(l.trace.time[k], l.energy[k], axis);
-            const long b = x < from ? -1 : x > to ? pixels : static_cast<long>((x - from) / perPixel);
-            if (b == bin && b >= 0 && b < pixels) {
-                out.back().low = std::min(out.back().low, value);
-                out.back().high = std::max(out.back().high, value);
-                continue;
-            }
-            if (b == -1 && bin == -1) {
-                out.back() = {x, value, value}; // only the nearest one before the view
-                continue;
-            }
-            if (b == pixels && bin == pixels)
-                break;
-            out.push_back({x, value, value});
-            bin = b;
+            if (!std::isnan(value))
+                add(toX(l.trace.time[k], l.energy[k], axis), value, value);
         }
     }
     return out;

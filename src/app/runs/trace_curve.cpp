@@ -7,6 +7,7 @@
 #include <QPushButton>
 #include <QTimer>
 #include <QVBoxLayout>
+#include <utility>
 #include <qcustomplot.h>
 
 #include "app/theme.h"
@@ -18,6 +19,7 @@ namespace {
 constexpr double kPhaseHeight = 18.0; // pixels; the phases lie along the plot's foot
 constexpr double kMarkHeight = 15.0;  // of one of the two rows of marks' words
 constexpr int kRefreshMilliseconds = 15;
+constexpr double kDenseTravel = 10.0; // plot heights
 const QString kDecoration = QStringLiteral("decoration");
 
 QString markWords(const findings::Mark& m) {
@@ -91,6 +93,16 @@ TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot
         refreshSoon();
     });
     connect(plot_, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { moveLens(plot_->xAxis->pixelToCoord(event->position().x())); });
+    // Marks and phases have heights in pixels: they follow the plot's.
+    connect(plot_, &QCustomPlot::afterLayout, this, [this] {
+        if (std::exchange(laidOut_, plot_->axisRect()->height()) == plot_->axisRect()->height())
+            return;
+        QTimer::singleShot(0, this, [this] {
+            fitHeight();
+            decorate();
+            refreshSoon();
+        });
+    });
     connect(plot_, &QCustomPlot::mousePress, this, [this] { setFocus(); });
     restyle();
 }
@@ -241,8 +253,12 @@ void TraceCurve::redrawNow() {
 void TraceCurve::refresh() {
     const QCPRange r = plot_->xAxis->range();
     const auto points = data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()));
-    // A dense curve is a band of one-pixel strokes: smoothing them costs tenths of a second and shows nothing more.
-    const bool dense = points.size() > 400 && std::any_of(points.begin(), points.end(), [](const CurvePoint& p) { return p.high != p.low; });
+    // Noise makes a curve a band of upright strokes, many times the plot's height in all: smoothing them costs tenths of a
+    // second and shows nothing more.
+    double travel = 0.0;
+    for (const CurvePoint& p : points)
+        travel += p.high - p.low;
+    const bool dense = travel > kDenseTravel * plot_->yAxis->range().size();
     QPen pen = curve_->pen();
     pen.setWidthF(dense ? 0.0 : 1.6);
     curve_->setPen(pen);
@@ -261,14 +277,6 @@ void TraceCurve::refresh() {
 }
 
 double TraceCurve::phaseTop() const { return 1.0 - kPhaseHeight / std::max(60, plot_->axisRect()->height()); }
-
-void TraceCurve::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    plot_->replot(); // lays the axes out anew, so that the phases know their height
-    fitHeight();
-    decorate();
-    refreshSoon();
-}
 
 void TraceCurve::decorate() {
     for (int k = plot_->itemCount() - 1; k >= 0; --k) {

@@ -40,7 +40,6 @@ public:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
-    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void buildControls();
@@ -69,6 +68,7 @@ private:
     Axis axis_ = Axis::Time;
     Quantity quantity_ = Quantity::Watts;
     double lens_ = 0.0;
+    int laidOut_ = 0; ///< height of the plot for which marks and phases were laid out
 };
 
 } // namespace otterstone::app
