@@ -37,7 +37,7 @@ Result<void> writeText(const QString& path, const std::string& content) {
 }
 
 Result<void> writeTraceFile(const QString& path, const trace::Trace& trace) {
-    std::ofstream out(QFile::encodeName(path).constData(), std::ios::binary);
+    std::ofstream out(QFile::encodeName(path).constData(), std::ofstream::binary);
     logs::writeTrace(out, trace);
     out.close();
     return out ? Result<void>{} : cannotWrite(path);

@@ -242,7 +242,7 @@ private Q_SLOTS:
             return static_cast<std::size_t>(state >> 33) % below;
         };
         for (const char* name : {"plain.csv", "many_columns.csv", "quoted.csv", "semicolon_comma.csv", "date_and_time.csv", "utf16le_bom.txt", "spaces.txt"}) {
-            std::ifstream in(data(QString::fromLatin1(name)), std::ios::binary);
+            std::ifstream in(data(QString::fromLatin1(name)), std::ifstream::binary);
             const std::string good((std::istreambuf_iterator<char>(in)), {});
             for (int round = 0; round < 60; ++round) {
                 std::string bad = good;

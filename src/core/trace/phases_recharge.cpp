@@ -10,7 +10,8 @@ constexpr double kBulkShare = 0.90;
 constexpr double kThrottleShare = 0.75;
 constexpr double kLeastThrottle = 5.0;   // seconds; a single dropped sample is no throttling
 constexpr double kLeastBulk = 10.0;      // seconds at 90 % that make a return to bulk, not a spike in the taper
-constexpr double kEnergyAfterEnd = 0.02; // a bank that tops off now and then is full all the same
+constexpr double kChargingShare = 0.50;  // of the plateau: what comes back above this for a minute is charging, no top-off
+constexpr double kLeastCharging = 60.0;
 
 // Follows stretches in which a condition holds; `ended` is called with each one's first and first-not sample.
 template<class Condition, class Ended>
@@ -37,33 +38,33 @@ struct Landmarks {
     std::size_t end;   // first sample at which it is full, or size()
 };
 
-std::size_t findEnd(const Trace& t, const Plateau& plateau, const RunningEnergy& energy, std::size_t start, FullRule full) {
-    struct Candidate {
-        std::size_t at;
-        double before;
-    };
-    std::vector<Candidate> candidates;
+// The first low stretch that lasts long enough, and behind which no real charging follows: a bank that tops off now and then is full
+// all the same, one that was unplugged for a while is not.
+std::size_t findEnd(const Trace& t, const Plateau& plateau, std::size_t start, FullRule full) {
+    std::size_t lastCharging = start;
+    eachStretch(
+        t, [&](std::size_t k) { return t.power(k) >= kChargingShare * plateau.watts; },
+        [&](std::size_t first, std::size_t after) {
+            if (endTime(t, after) - t.time[first] >= kLeastCharging)
+                lastCharging = after;
+        });
+    std::size_t end = t.size();
     eachStretch(
         t, [&](std::size_t k) { return k > start && t.power(k) < full.share * plateau.watts; },
         [&](std::size_t first, std::size_t after) {
-            if (endTime(t, after) - t.time[first] >= full.seconds)
-                candidates.push_back({first, energy.upTo(first)});
+            if (end == t.size() && first >= lastCharging && endTime(t, after) - t.time[first] >= full.seconds)
+                end = first;
         });
-    const double total = energy.upTo(t.size());
-    for (const Candidate& c : candidates) {
-        if (total - c.before <= kEnergyAfterEnd * total)
-            return c.at;
-    }
-    return t.size();
+    return end;
 }
 
-Landmarks findLandmarks(const Trace& t, const Plateau& plateau, const RunningEnergy& energy, FullRule full) {
+Landmarks findLandmarks(const Trace& t, const Plateau& plateau, FullRule full) {
     Landmarks l{0, 0, t.size()};
     while (l.start < t.size() && t.power(l.start) < full.share * plateau.watts)
         ++l.start;
     if (l.start == t.size())
         return l;
-    l.end = findEnd(t, plateau, energy, l.start, full);
+    l.end = findEnd(t, plateau, l.start, full);
     const double least = std::max(kLeastBulk, 3.0 * medianStep(t.time));
     l.taper = l.start;
     eachStretch(
@@ -81,7 +82,7 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
     RechargePhases result;
     if (t.size() < 2 || plateau.watts <= 0.0)
         return result;
-    const Landmarks marks = findLandmarks(t, plateau, energy, full);
+    const Landmarks marks = findLandmarks(t, plateau, full);
     if (marks.start == t.size())
         return result;
     result.start = t.time[marks.start];
