@@ -1,0 +1,138 @@
+// Invariants 1 and 2 when the disk fills up: old or new state, never half. The limit on a file's size stands for a full disk, and
+// is lowered step by step until the very first write fails.
+#include <QTest>
+
+#include <QFile>
+#include <QTemporaryDir>
+#include <QThread>
+
+#include <csignal>
+#include <sys/resource.h>
+
+#include "book/book.h"
+#include "book/bundle.h"
+#include "book/check.h"
+#include "book/demo.h"
+
+using namespace otterstone;
+
+namespace {
+
+// No file of this process may grow beyond `bytes` while it lives.
+class FullDisk {
+public:
+    explicit FullDisk(rlim_t bytes) {
+        std::signal(SIGXFSZ, SIG_IGN);
+        getrlimit(RLIMIT_FSIZE, &before_);
+        rlimit tight = before_;
+        tight.rlim_cur = bytes;
+        setrlimit(RLIMIT_FSIZE, &tight);
+    }
+    ~FullDisk() { setrlimit(RLIMIT_FSIZE, &before_); }
+    FullDisk(const FullDisk&) = delete;
+    FullDisk& operator=(const FullDisk&) = delete;
+
+private:
+    rlimit before_{};
+};
+
+trace::Trace longTrace(int samples) {
+    trace::Trace t;
+    for (int k = 0; k < samples; ++k) {
+        t.time.push_back(k);
+        t.volts.push_back(5.0);
+        t.amps.push_back(1.0 + 0.001 * (k % 50));
+    }
+    return t;
+}
+
+} // namespace
+
+class FaultTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    void a_run_that_does_not_fit_leaves_the_book_as_it_was() {
+        QTemporaryDir folder;
+        const QString path = folder.filePath("full.otterstone");
+        auto book = book::Book::create(path);
+        QVERIFY(book.has_value());
+        book::Bank bank;
+        bank.name = "Gravel 7";
+        bank.id = *(*book)->save(bank);
+        book::Run run;
+        run.bank = bank.id;
+        const trace::Trace t = longTrace(40'000); // about a megabyte
+        const auto size = static_cast<rlim_t>(QFile(path).size());
+        int refused = 0;
+        int taken = 0;
+        for (rlim_t room = 0; taken == 0 && room < 4'000'000; room += 60'000) {
+            Result<book::Id> id = problem("", "", "");
+            {
+                const FullDisk full(size + room);
+                id = (*book)->addRun(run, t);
+            }
+            if (id) {
+                ++taken;
+                QCOMPARE((*book)->trace(*id).size(), t.size());
+            } else {
+                ++refused;
+                QCOMPARE(id.error().code, std::string("book_failed"));
+                QVERIFY(!id.error().mend.empty());
+                QVERIFY((*book)->runs(bank.id).empty());
+            }
+            QVERIFY(book::checkBook(path)->faults.empty());
+        }
+        QVERIFY(refused > 5);
+        QCOMPARE(taken, 1);
+    }
+    void a_bundle_that_does_not_fit_is_told() {
+        QTemporaryDir folder;
+        auto book = book::makeDemo(folder.filePath("demo.otterstone"));
+        QVERIFY(book.has_value());
+        {
+            const FullDisk full(200'000);
+            const auto done = book::exportBundle(**book, folder.filePath("bundle"));
+            QVERIFY(!done.has_value());
+            QCOMPARE(done.error().code, std::string("cannot_write"));
+        }
+        QVERIFY(!QFile::exists(folder.filePath("bundle/book.json"))); // no half bundle passes for a whole one
+        QVERIFY(!book::importBundle(folder.filePath("bundle"), folder.filePath("b.otterstone")).has_value());
+    }
+    void a_book_that_does_not_fit_is_not_begun() {
+        QTemporaryDir folder;
+        const QString path = folder.filePath("none.otterstone");
+        {
+            const FullDisk full(8192);
+            QVERIFY(!book::Book::create(path).has_value());
+        }
+        QVERIFY(!QFile::exists(path));
+        QVERIFY(book::Book::create(path).has_value()); // what was left behind is in nobody's way
+    }
+    void changes_from_another_thread_and_this_one_do_not_mix() {
+        QTemporaryDir folder;
+        const QString path = folder.filePath("two.otterstone");
+        auto book = book::Book::create(path);
+        book::Bank bank;
+        bank.name = "Scree 8";
+        bank.id = *(*book)->save(bank);
+        book::Run run;
+        run.bank = bank.id;
+        std::unique_ptr<QThread> importing(QThread::create([&] {
+            for (int k = 0; k < 10; ++k)
+                QVERIFY(book::Book::addRunElsewhere(path, run, longTrace(20'000)).has_value());
+        }));
+        importing->start();
+        for (int k = 0; k < 50; ++k) {
+            bank.notes = std::to_string(k);
+            QVERIFY((*book)->save(bank).has_value());
+        }
+        QVERIFY(importing->wait(60'000));
+        QCOMPARE((*book)->runs(bank.id).size(), std::size_t(10));
+        QCOMPARE((*book)->bank(bank.id)->notes, std::string("49"));
+        QVERIFY(book::checkBook(path)->faults.empty());
+    }
+};
+
+QTEST_GUILESS_MAIN(FaultTest)
+#include "fault_test.moc"
