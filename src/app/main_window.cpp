@@ -18,6 +18,7 @@
 #include "app/shelf/shelf.h"
 #include "app/start/start_page.h"
 #include "app/theme.h"
+#include "app/widgets/caution_panel.h"
 #include "app/widgets/working_drawer.h"
 #include "book/bundle.h"
 #include "book/demo.h"
@@ -26,7 +27,7 @@ namespace otterstone::app {
 
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
-      runs_(new RunPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)), pages_(new QStackedWidget), side_(new QStackedWidget),
+      runs_(new RunPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)), cautions_(new CautionPanel), pages_(new QStackedWidget), side_(new QStackedWidget),
       stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), runsStage_(new QPushButton(tr("Runs"))), message_(new QLabel),
       bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
@@ -66,6 +67,8 @@ void MainWindow::buildPages() {
         pages_->addWidget(page);
     side_->addWidget(drawer_);
     side_->addWidget(gear_);
+    side_->addWidget(cautions_);
+    cautions_->setMinimumWidth(340);
     side_->hide();
 
     message_->setObjectName(QStringLiteral("problem"));
@@ -112,6 +115,11 @@ void MainWindow::buildPages() {
     connect(runsStage_, &QPushButton::clicked, this, [this] { showRuns(shelf_->selected()); });
     connect(runs_, &RunPage::workingWanted, this, &MainWindow::openWorking);
     connect(runs_, &RunPage::gearWanted, this, &MainWindow::openGear);
+    connect(runs_, &RunPage::cautionsWanted, this, [this] {
+        runs_->uncheckFigures();
+        side_->setCurrentWidget(cautions_);
+        side_->show();
+    });
     connect(runs_, &RunPage::logWanted, this, &MainWindow::chooseLog);
     connect(runs_, &RunPage::problem, this, &MainWindow::say);
     connect(intake_, &IntakePage::problem, this, &MainWindow::say);
@@ -317,6 +325,9 @@ void MainWindow::openGear(book::Id run, book::GearKind kind) {
 }
 
 void MainWindow::closeSide() {
+    // The keyboard goes back to the page, not to whatever comes next in the order of tabs.
+    if (side_->isVisible() && side_->isAncestorOf(focusWidget()))
+        runs_->setFocus();
     side_->hide();
     runs_->uncheckFigures();
 }

@@ -13,6 +13,7 @@ class QStackedWidget;
 
 namespace otterstone::app {
 
+class CautionPanel;
 class GearPanel;
 class ImportPage;
 class IntakePage;
@@ -74,6 +75,7 @@ private:
     RunPage* runs_;
     WorkingDrawer* drawer_;
     GearPanel* gear_;
+    CautionPanel* cautions_;
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;

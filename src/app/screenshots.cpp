@@ -1,6 +1,7 @@
 // Drives the real window through every main view with the demo book and writes a picture of each.
 // Usage: otterstone-screenshots FOLDER
 #include <QApplication>
+#include <QPushButton>
 #include <QTemporaryDir>
 #include <QTest>
 
@@ -102,6 +103,13 @@ int main(int argc, char** argv) {
     QTest::keyClick(&window, Qt::Key_Escape);
     Q_EMIT window.runPage()->ribbon()->gearWanted(bk::GearKind::Meter);
     pictures.take(QStringLiteral("gear"));
+    QTest::keyClick(&window, Qt::Key_Escape);
+
+    for (auto* button : window.runPage()->findChildren<QPushButton*>()) {
+        if (button->text() == QStringLiteral("Before a run"))
+            button->click();
+    }
+    pictures.take(QStringLiteral("cautions"));
     QTest::keyClick(&window, Qt::Key_Escape);
 
     const bk::Id boulder = bankNamed(book, "Boulder 20");

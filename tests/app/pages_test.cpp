@@ -25,29 +25,11 @@
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/working_drawer.h"
 #include "book/demo.h"
+#include "look.h"
 
 using namespace otterstone;
+using namespace otterstone::testing;
 using namespace otterstone::app;
-
-namespace {
-
-QPushButton* button(QWidget* in, const QString& text) {
-    for (auto* b : in->findChildren<QPushButton*>()) {
-        if (b->text() == text)
-            return b;
-    }
-    return nullptr;
-}
-
-bool says(QWidget* in, const QString& words) {
-    for (auto* label : in->findChildren<QLabel*>()) {
-        if (label->isVisible() && label->text().contains(words))
-            return true;
-    }
-    return false;
-}
-
-} // namespace
 
 class PagesTest : public QObject {
     Q_OBJECT

@@ -31,28 +31,14 @@
 #include "app/widgets/figure_button.h"
 #include "app/widgets/working_drawer.h"
 #include "book/demo.h"
+#include "look.h"
 #include "book/history.h"
 
 using namespace otterstone;
+using namespace otterstone::testing;
 using app::MainWindow;
 
 namespace {
-
-QPushButton* button(QWidget* in, const QString& text) {
-    for (auto* b : in->findChildren<QPushButton*>()) {
-        if (b->text() == text)
-            return b;
-    }
-    return nullptr;
-}
-
-bool says(QWidget* in, const QString& words) {
-    for (auto* label : in->findChildren<QLabel*>()) {
-        if (label->isVisible() && label->text().contains(words))
-            return true;
-    }
-    return false;
-}
 
 QString allWords(const Working& w) {
     QString words = QString::fromStdString(w.label + " " + w.note + "\n");
@@ -173,6 +159,14 @@ private Q_SLOTS:
         QVERIFY(QGuiApplication::clipboard()->text().contains("delivered share"));
         QTest::keyClick(window_.get(), Qt::Key_Escape);
         QVERIFY(!window_->drawer()->isVisible());
+    }
+    void the_cautions_are_at_hand_where_a_run_begins() {
+        openDemo("Cobble 10", 0);
+        QTest::mouseClick(button(window_->runPage(), "Before a run"), Qt::LeftButton);
+        QTRY_VERIFY(says(window_.get(), "lithium cells burn"));
+        QTRY_VERIFY(says(window_.get(), "Never open a bank or bridge its cells"));
+        QTest::keyClick(window_.get(), Qt::Key_Escape);
+        QTRY_VERIFY(!says(window_.get(), "lithium cells burn"));
     }
     void pasted_rows_make_a_run() {
         newBank();

@@ -64,6 +64,7 @@ PortTable::PortTable(QWidget* parent) : QWidget(parent), table_(new QTableWidget
         fill();
         Q_EMIT edited();
     });
+    connect(table_->horizontalHeader(), &QHeaderView::sectionResized, table_, &QTableWidget::resizeRowsToContents);
     connect(table_, &QTableWidget::cellChanged, this, [this](int row, int) { readRow(row); });
 }
 

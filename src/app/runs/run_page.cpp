@@ -41,10 +41,14 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     auto* bring = new QPushButton(tr("Bring in a log…"));
     bring->setObjectName(QStringLiteral("quiet"));
     bring->setToolTip(tr("Or drop it anywhere on the window, or paste its rows (Ctrl+I)"));
+    auto* cautions = new QPushButton(tr("Before a run"));
+    cautions->setObjectName(QStringLiteral("quiet"));
+    cautions->setToolTip(tr("What to look at before a bank is charged or drained"));
     remove_->setObjectName(QStringLiteral("quiet"));
     head->addWidget(title_);
     head->addStretch();
     head->addWidget(remove_);
+    head->addWidget(cautions);
     head->addWidget(bring);
     outer->addLayout(head);
     setFocusPolicy(Qt::StrongFocus);
@@ -97,6 +101,7 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     scroll->setWidget(page);
     stack_->addWidget(scroll);
 
+    connect(cautions, &QPushButton::clicked, this, &RunPage::cautionsWanted);
     connect(bring, &QPushButton::clicked, this, &RunPage::logWanted);
     connect(bringFirst, &QPushButton::clicked, this, &RunPage::logWanted);
     connect(copy_, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(sentence_->text()); });

@@ -38,6 +38,7 @@ Q_SIGNALS:
     void workingWanted(const otterstone::Working& working);
     void gearWanted(long long run, otterstone::book::GearKind kind);
     void logWanted();
+    void cautionsWanted();
     void problem(const QString& sentence);
 
 private:

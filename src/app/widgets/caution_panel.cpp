@@ -29,6 +29,7 @@ CautionPanel::CautionPanel(QWidget* parent) : QFrame(parent) {
         label->setWordWrap(true);
         all->addWidget(label);
     }
+    all->addStretch();
 }
 
 } // namespace otterstone::app
