@@ -32,7 +32,7 @@ PortTable::PortTable(QWidget* parent) : QWidget(parent), table_(new QTableWidget
     table_->setAccessibleName(tr("Ports"));
     table_->setTabKeyNavigation(false);
     table_->setMinimumHeight(120);
-    table_->verticalHeader()->setDefaultSectionSize(34);
+    table_->verticalHeader()->setDefaultSectionSize(38);
     all->addWidget(table_);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);
@@ -64,7 +64,6 @@ PortTable::PortTable(QWidget* parent) : QWidget(parent), table_(new QTableWidget
         fill();
         Q_EMIT edited();
     });
-    connect(table_->horizontalHeader(), &QHeaderView::sectionResized, table_, &QTableWidget::resizeRowsToContents);
     connect(table_, &QTableWidget::cellChanged, this, [this](int row, int) { readRow(row); });
 }
 
@@ -90,6 +89,7 @@ void PortTable::fill() {
         cell(Name, qs(p.name));
         cell(DirectionColumn, {}, false);
         cell(Tiers, qs(label::showTiers(p.tiers)));
+        table_->item(row, Tiers)->setToolTip(table_->item(row, Tiers)->text()); // in case it is longer than two lines
         cell(WattsAlone, wattsText(p.watts));
         cell(WattsShared, wattsText(p.sharedWatts));
         const auto best = label::bestTier(p.tiers);
@@ -104,7 +104,6 @@ void PortTable::fill() {
         });
         table_->setCellWidget(row, DirectionColumn, direction);
     }
-    table_->resizeRowsToContents();
 }
 
 void PortTable::readRow(int row) {
