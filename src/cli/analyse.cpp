@@ -5,6 +5,7 @@
 #include "cli/commands.h"
 #include "core/findings/json.h"
 #include "core/quantity/parse.h"
+#include "core/trace/clock.h"
 #include "logs/log.h"
 
 namespace otterstone::cli {
@@ -76,11 +77,9 @@ findings::Setup readSetup(const AnalyseOptions& o) {
         setup.pathOhms = *ohms;
     }
     if (!o.clockFactor.empty()) {
-        auto clock = parseMeasured(o.clockFactor, "--clock-factor", "clock comparison");
+        auto clock = trace::parseClockFactor(o.clockFactor, "--clock-factor", "clock comparison");
         if (!clock)
             throw Wrong{clock.error()};
-        if (!(clock->value() > 0.0))
-            throw Wrong{{"not_positive", "--clock-factor", "must be greater than 0.", ""}};
         setup.clock = *clock;
     }
     if (!o.maxGap.empty())

@@ -21,7 +21,7 @@ int main(int argc, char** argv) {
     analyse->add_option("--cell-volts", a.cellVolts, "nominal cell voltage, V");
     analyse->add_option("--column", a.columns, "ROLE=NAME or ROLE=N, e.g. volts=VBUS");
     analyse->add_option("--unit", a.units, "ROLE=UNIT, e.g. volts=mV");
-    analyse->add_option("--clock-factor", a.clockFactor, "true time ÷ logged time, e.g. 1.06±0.001");
+    analyse->add_option("--clock-factor", a.clockFactor, "true time ÷ logged time, e.g. 1.06±0.001, or both: \"1h / 56m36s\"");
     analyse->add_option("--max-gap", a.maxGap, "a longer step than this is a gap, s");
     analyse->add_option("--from", a.from, "begin here, s on the log's clock");
     analyse->add_option("--to", a.to, "end here, s on the log's clock");

@@ -89,6 +89,7 @@ private Q_SLOTS:
             return r.code == 0 ? r.json() : QJsonObject();
         };
         QVERIFY(near(energy({"--clock-factor", "0.94"})["energy_wh"].toDouble(), 9.4));
+        QVERIFY(near(energy({"--clock-factor", "60 min / 50 min"})["energy_wh"].toDouble(), 12.0));
         QVERIFY(near(energy({"--from", "600", "--to", "30 min"})["energy_wh"].toDouble(), 10.0 / 3.0));
         QVERIFY(near(energy({"--unit", "volts=mV"})["energy_wh"].toDouble(), 0.01));
         QVERIFY(near(energy({"--column", "volts=amps", "--column", "amps=2"})["mean_volts"].toDouble(), 2.0));

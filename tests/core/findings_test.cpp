@@ -172,6 +172,18 @@ private Q_SLOTS:
         else
             QVERIFY(findings::figure(*f, "against_claim")->note.find("not tested") == 0);
     }
+    void the_displays_own_estimate_is_held_against_the_time_taken() {
+        // 75 min taken where 72 min were said is + 4.2 %. Common practice, no published source.
+        Trace t;
+        addLevel(t, 75.0 * 60.0, 9.0, 2.0);
+        addLevel(t, 900, 9.0, 0.01);
+        Setup s;
+        s.marks = {{0.0, findings::Mark::What::Estimate, 72.0 * 60.0, ""}};
+        const auto f = findings::analyse(t, Kind::Recharge, s);
+        QVERIFY(std::fabs(*f->recharge->againstDisplay - 0.042) < 0.0005);
+        QVERIFY(findings::figure(*f, "against_display")->formula.find("1 h 12 min") != std::string::npos);
+        QVERIFY(!findings::analyse(t, Kind::Recharge, {})->recharge->againstDisplay.has_value());
+    }
     void an_unseen_end_of_charge_is_unknown_not_zero() {
         Trace t;
         addLevel(t, 1800, 9.0, 2.0);

@@ -148,6 +148,31 @@ private Q_SLOTS:
         QVERIFY(!trace::repairClock(time).has_value());
     }
 
+    void a_clock_is_compared_with_a_stopwatch_data() {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<double>("factor"); // 0: refused
+        QTest::addColumn<double>("u");
+        QTest::newRow("factor") << "0.94" << 0.94 << 0.0;
+        QTest::newRow("factor with its interval") << "1,06 ± 0,002" << 1.06 << 0.001;
+        QTest::newRow("interval in ASCII") << "1.06 +/- 0.002" << 1.06 << 0.001;
+        QTest::newRow("both spans") << "1h / 56 min 36 s" << 3600.0 / 3396.0 << 0.3 * std::sqrt(2.0) / 3396.0;
+        QTest::newRow("in seconds") << "600/590" << 600.0 / 590.0 << 0.3 * std::sqrt(2.0) / 590.0;
+        QTest::newRow("zero") << "0" << 0.0 << 0.0;
+        QTest::newRow("divided by nothing") << "600/0" << 0.0 << 0.0;
+        QTest::newRow("words") << "slow" << 0.0 << 0.0;
+    }
+    void a_clock_is_compared_with_a_stopwatch() {
+        QFETCH(QString, text);
+        QFETCH(double, factor);
+        QFETCH(double, u);
+        const auto read = trace::parseClockFactor(text.toStdString(), "clock", "stopwatch");
+        QCOMPARE(read.has_value(), factor > 0.0);
+        if (read) {
+            QVERIFY(std::fabs(read->value() - factor) < 1e-12);
+            QVERIFY(std::fabs(read->u() - u) < 1e-12);
+        }
+    }
+
     void counters_know_resets() {
         QCOMPARE(*trace::counted({0.0, 1.0, 2.0, 2.5}), 2.5);
         QCOMPARE(*trace::counted({5.0, 6.0, 0.0, 1.5}), 2.5); // reset to zero, then 1.5 more

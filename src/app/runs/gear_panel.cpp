@@ -10,6 +10,7 @@
 #include "app/theme.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/trace/clock.h"
 
 namespace otterstone::app {
 
@@ -49,7 +50,7 @@ QString hintOf(book::GearKind kind) {
         return QObject::tr("With its loop resistance, what the meter read is referred to the bank's port: I²R, sample by sample.");
     case book::GearKind::Meter:
         return QObject::tr("Its accuracy makes the ± of every figure. A clock that runs slow makes every energy wrong: compare it once with a "
-                           "stopwatch, and write true time ÷ its time.");
+                           "stopwatch, and write both: 60 min / 58 min 50 s.");
     case book::GearKind::Load: return QObject::tr("Only for the record: which load the bank was drained into.");
     }
     return {};
@@ -202,11 +203,17 @@ void GearPanel::keep() {
     std::optional<double> none;
     measured(watts_, "watts", gear->watts, none);
     measured(ohms_, "loop resistance", gear->ohms, gear->ohmsExpanded);
-    std::optional<double> clock;
-    measured(clock_, "clock factor", clock, gear->clockExpanded);
-    if (clock && *clock == 0.0)
-        bad = Problem{"zero", "clock factor", "must be greater than 0.", ""};
-    gear->clockFactor = clock.value_or(1.0);
+    gear->clockFactor = 1.0;
+    gear->clockExpanded.reset();
+    if (!clock_->text().trimmed().isEmpty()) {
+        const auto clock = trace::parseClockFactor(clock_->text().toStdString(), "clock factor", "entered");
+        if (!clock)
+            bad = clock.error();
+        else
+            gear->clockFactor = clock->value();
+        if (clock && clock->hasDoubt())
+            gear->clockExpanded = clock->expanded();
+    }
     if (name_->text().trimmed().isEmpty())
         bad = Problem{"no_name", "name", "a piece of gear needs a name.", ""};
     gear->name = name_->text().trimmed().toStdString();

@@ -31,6 +31,7 @@ QString markWords(const findings::Mark& m) {
     case What::Plugged: return QObject::tr("plugged");
     case What::Unplugged: return QObject::tr("unplugged");
     case What::Temperature: return number + QStringLiteral(" °C");
+    case What::Estimate: return QObject::tr("says %1").arg(qs(showDuration(m.number.value_or(0.0))));
     case What::Trip: return QObject::tr("trip: %1").arg(qs(m.text));
     case What::Note: return qs(m.text);
     }

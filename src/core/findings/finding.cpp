@@ -10,12 +10,13 @@ namespace otterstone::findings {
 
 namespace {
 
-constexpr std::array<std::pair<Mark::What, std::string_view>, 7> kMarks = {{{Mark::What::Percent, "percent"},
+constexpr std::array<std::pair<Mark::What, std::string_view>, 8> kMarks = {{{Mark::What::Percent, "percent"},
                                                                             {Mark::What::Leds, "leds"},
                                                                             {Mark::What::Plugged, "plugged"},
                                                                             {Mark::What::Unplugged, "unplugged"},
                                                                             {Mark::What::Temperature, "temperature"},
                                                                             {Mark::What::Trip, "trip"},
+                                                                            {Mark::What::Estimate, "estimate"},
                                                                             {Mark::What::Note, "note"}}};
 
 // Times rest on the clock and the sampling alone; everything else on the meter's accuracy.

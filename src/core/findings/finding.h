@@ -26,10 +26,10 @@ enum class Kind { Drain, Recharge };
 
 /// Something stamped at a moment of a run.
 struct Mark {
-    enum class What { Percent, Leds, Plugged, Unplugged, Temperature, Trip, Note };
+    enum class What { Percent, Leds, Plugged, Unplugged, Temperature, Trip, Estimate, Note };
     double at = 0.0; ///< seconds on the trace's clock
     What what = What::Note;
-    std::optional<double> number; ///< %, LEDs lit, °C
+    std::optional<double> number; ///< %, LEDs lit, °C; for an estimate the seconds the bank's display said it would still take
     std::string text;
     bool operator==(const Mark&) const = default;
 };
@@ -72,6 +72,7 @@ struct RechargeFinding {
     std::optional<double> endOfCharge; ///< on the trace's clock; nothing when not seen
     Measured plateauWatts;
     std::vector<trace::Stretch> throttles;
+    std::optional<double> againstDisplay; ///< time taken ÷ time the bank's own display said, − 1
     std::optional<double> againstClaim; ///< time taken ÷ time claimed, only if the charger could supply the claim
 };
 

@@ -42,6 +42,7 @@ void rechargeKeys(const RechargeFinding& r, json& out) {
     out["plateau_watts"] = r.plateauWatts.value();
     out["throttles"] = stretches(r.throttles);
     out["against_claim"] = orNull(r.againstClaim);
+    out["against_display"] = orNull(r.againstDisplay);
 }
 
 json measuredJson(const Measured& m) {
@@ -214,6 +215,7 @@ std::optional<Finding> fromCache(const json& j) try {
         r.plateauWatts = figureValue(f, "plateau_watts").value();
         readStretches(j.at("throttles"), r.throttles);
         r.againstClaim = numberOrNothing(j.at("against_claim"));
+        r.againstDisplay = numberOrNothing(j.at("against_display"));
         f.recharge = r;
     }
     return f;

@@ -43,6 +43,26 @@ void holdAgainstClaim(const Context& c, Finding& f) {
     f.figures.push_back(std::move(w));
 }
 
+// What the display said it would take, from the moment it said so.
+void holdAgainstDisplay(const Context& c, Finding& f) {
+    RechargeFinding& r = *f.recharge;
+    for (const Mark& m : c.setup.marks) {
+        if (m.what != Mark::What::Estimate || !m.number || !(*m.number > 0.0) || !r.endOfCharge || r.againstDisplay)
+            continue;
+        const Measured taken = measuredSpan(c, *r.endOfCharge - m.at * c.setup.clock.value());
+        const Measured off = taken / Measured(*m.number) - Measured(1.0);
+        r.againstDisplay = off.value();
+        Working w;
+        w.key = "against_display";
+        w.label = "beyond the display's own estimate";
+        w.formula = showValue(taken, Unit::Second) + " ÷ " + showDuration(*m.number) + " − 1";
+        w.value = off;
+        w.unit = Unit::Share;
+        w.note = "the display said " + showDuration(*m.number) + " at " + showDuration(m.at) + " of the trace; positive: it took longer";
+        f.figures.push_back(std::move(w));
+    }
+}
+
 std::string sentence(const Context& c, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
     std::string s = quoted(c, f.portWattHours, Unit::WattHour) + " went into " + placeOf(f);
@@ -103,6 +123,7 @@ void findRecharge(const Context& c, Finding& f) {
     f.figures.push_back(timeWorking("bulk_s", "bulk", measuredSpan(c, r.bulkSeconds), "power at 90 % of the plateau or more, throttled stretches not counted"));
     f.figures.push_back(timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
     holdAgainstClaim(c, f);
+    holdAgainstDisplay(c, f);
 
     if (!phases.end)
         f.warnings.push_back({"end_of_charge_not_seen", "The log ends before the power stayed below " +

@@ -1,11 +1,15 @@
 #include "core/trace/clock.h"
 
 #include <algorithm>
+#include <cmath>
+
+#include "core/quantity/parse.h"
 
 namespace otterstone::trace {
 
 namespace {
 
+constexpr double kReactionSeconds = 0.3;
 constexpr std::size_t kMostRepairs = 10;
 constexpr std::size_t kRhythmRows = 16;
 constexpr std::size_t kLeastRhythm = 3;
@@ -49,6 +53,29 @@ Result<std::vector<ClockRepair>> repairClock(Column& time) {
             time[k] += repairs[r].shift;
     }
     return repairs;
+}
+
+Measured clockFactor(double stopwatchSeconds, double loggedSeconds, const std::string& source) {
+    return {stopwatchSeconds / loggedSeconds, std::sqrt(2.0) * kReactionSeconds / loggedSeconds, source};
+}
+
+Result<Measured> parseClockFactor(std::string_view text, std::string_view place, const std::string& source) {
+    const std::size_t slash = text.find('/');
+    const bool plusMinus = slash != std::string_view::npos && slash > 0 && text[slash - 1] == '+'; // "+/-"
+    Result<Measured> factor = Measured();
+    if (slash == std::string_view::npos || plusMinus) {
+        factor = parseMeasured(text, place, source);
+    } else {
+        const auto stopwatch = parseDuration(text.substr(0, slash), place, 1.0);
+        const auto logged = parseDuration(text.substr(slash + 1), place, 1.0);
+        if (!stopwatch || !logged)
+            return tl::unexpected(stopwatch ? logged.error() : stopwatch.error());
+        factor = *logged > 0.0 ? clockFactor(*stopwatch, *logged, source) : Measured(0.0);
+    }
+    if (factor && !(factor->value() > 0.0))
+        return problem("not_positive", std::string(place), "a clock factor must be greater than 0.",
+                       "Write true time ÷ its time, like 1.02 ± 0.001, or both like 60 min / 58 min 50 s.");
+    return factor;
 }
 
 } // namespace otterstone::trace
