@@ -15,7 +15,7 @@ namespace otterstone::logs {
 namespace {
 
 constexpr std::size_t kBlock = std::size_t(1) << 18;
-constexpr std::size_t kSegment = std::size_t(1) << 20;
+constexpr std::size_t kSegment = std::size_t(1) << 19;
 constexpr std::size_t kLineRest = 4096;
 constexpr std::size_t kNamedSkips = 10;
 constexpr std::size_t kReadable = 16; // bytes behind the last line that may be looked at

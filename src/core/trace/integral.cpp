@@ -2,7 +2,10 @@
 
 #include <algorithm>
 #include <array>
+#include <cstdint>
 #include <cmath>
+
+#include "core/trace/wide.h"
 
 namespace otterstone::trace {
 
@@ -26,7 +29,7 @@ namespace {
 
 // Some samples as doubles, decoded together: that is several times as fast as one by one.
 struct Block {
-    std::array<double, kCheckpointRows + 1> volts{}, amps{}, watts{}, weight{};
+    std::array<double, kCheckpointRows + 1> volts{}, amps{}, watts{};
 
     void decode(const Trace& t, std::size_t first, std::size_t count) {
         if (t.hasCurrent()) {
@@ -39,45 +42,53 @@ struct Block {
             std::copy_n(t.watts.data() + first, count, watts.data());
     }
     [[nodiscard]] Sample at(std::size_t k, double time) const { return {time, volts[k], amps[k], watts[k]}; }
-
-    // All steps of a block without gaps: each sample weighs half of the steps on its two sides. Four lanes a sum, so that the
-    // compiler can keep them in wide registers; adding in another order changes the last digits of a double, no more.
-    void addAll(const double* time, std::size_t count, Totals& totals) {
-        constexpr std::size_t kLanes = 4;
-        for (std::size_t k = 1; k + 1 < count; ++k)
-            weight[k] = (time[k + 1] - time[k - 1]) / 7200.0;
-        weight[0] = (time[1] - time[0]) / 7200.0;
-        weight[count - 1] = (time[count - 1] - time[count - 2]) / 7200.0;
-        std::array<double, kLanes> p{}, i{}, v{}, s{};
-        std::size_t k = 0;
-        for (; k + kLanes <= count; k += kLanes) {
-            for (std::size_t l = 0; l < kLanes; ++l) {
-                p[l] += watts[k + l] * weight[k + l];
-                i[l] += amps[k + l] * weight[k + l];
-                v[l] += volts[k + l] * weight[k + l];
-                s[l] += amps[k + l] * amps[k + l] * weight[k + l];
-            }
-        }
-        for (; k < count; ++k) {
-            p[0] += watts[k] * weight[k];
-            i[0] += amps[k] * weight[k];
-            v[0] += volts[k] * weight[k];
-            s[0] += amps[k] * amps[k] * weight[k];
-        }
-        const auto sum = [](const std::array<double, kLanes>& lanes) { return (lanes[0] + lanes[1]) + (lanes[2] + lanes[3]); };
-        totals.wattHours += sum(p);
-        totals.ampHours += sum(i);
-        totals.voltHours += sum(v);
-        totals.squareAmpHours += sum(s);
-        totals.hours += (time[count - 1] - time[0]) / 3600.0;
-    }
 };
 
-double longestStep(const double* time, std::size_t count) {
-    double longest = 0.0;
+struct BlockSums {
+    double watts = 0.0, amps = 0.0, volts = 0.0, squares = 0.0; ///< each sample times its weight in hours
+};
+
+// All steps of a block without gaps: each sample weighs half of the steps on its two sides. Four lanes a sum, so that the compiler can
+// keep them in wide words; adding in another order changes the last digits of a double, no more.
+OTTERSTONE_WIDE void sumBlock(const double* time, const double* watts, const double* amps, const double* volts, std::size_t count, BlockSums& out) {
+    constexpr std::size_t kLanes = 4;
+    double p[kLanes] = {}, i[kLanes] = {}, v[kLanes] = {}, s[kLanes] = {};
+    const auto add = [&](std::size_t k, std::size_t lane, double weight) {
+        p[lane] += watts[k] * weight;
+        i[lane] += amps[k] * weight;
+        v[lane] += volts[k] * weight;
+        s[lane] += amps[k] * amps[k] * weight;
+    };
+    add(0, 0, (time[1] - time[0]) / 7200.0);
+    std::size_t k = 1;
+    for (; k + kLanes < count; k += kLanes) {
+        for (std::size_t lane = 0; lane < kLanes; ++lane) {
+            const double weight = (time[k + lane + 1] - time[k + lane - 1]) * (1.0 / 7200.0);
+            p[lane] += watts[k + lane] * weight;
+            i[lane] += amps[k + lane] * weight;
+            v[lane] += volts[k + lane] * weight;
+            s[lane] += amps[k + lane] * amps[k + lane] * weight;
+        }
+    }
+    for (; k + 1 < count; ++k)
+        add(k, 0, (time[k + 1] - time[k - 1]) / 7200.0);
+    add(count - 1, 1, (time[count - 1] - time[count - 2]) / 7200.0);
+    out = {(p[0] + p[1]) + (p[2] + p[3]), (i[0] + i[1]) + (i[2] + i[3]), (v[0] + v[1]) + (v[2] + v[3]), (s[0] + s[1]) + (s[2] + s[3])};
+}
+
+// Counted rather than searched: a count is what the compiler turns into wide instructions.
+OTTERSTONE_WIDE bool hasGap(const double* time, std::size_t count, double gapSeconds) {
+    std::int64_t gaps = 0;
     for (std::size_t k = 1; k < count; ++k)
-        longest = std::max(longest, time[k] - time[k - 1]);
-    return longest;
+        gaps += time[k] - time[k - 1] > gapSeconds;
+    return gaps > 0;
+}
+
+OTTERSTONE_WIDE std::size_t countAbove(const double* values, std::size_t count, double level) {
+    std::int64_t above = 0;
+    for (std::size_t k = 0; k < count; ++k)
+        above += values[k] > level;
+    return static_cast<std::size_t>(above);
 }
 
 } // namespace
@@ -97,15 +108,24 @@ Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds) 
         const std::size_t count = std::min(own + 1, n - first); // and the first sample of the next block, for the step to it
         block.decode(trace, first, count);
         const double* const level = current ? block.amps.data() : block.watts.data();
-        for (std::size_t k = 0; k < own; ++k) {
-            totals.peakWatts = std::max(totals.peakWatts, block.watts[k]);
-            if ((level[k] > onLevel) != on) {
-                on = !on;
-                totals.switches.push_back(first + k);
+        if (countAbove(block.watts.data(), own, totals.peakWatts) > 0)
+            totals.peakWatts = *std::max_element(block.watts.begin(), block.watts.begin() + static_cast<std::ptrdiff_t>(own));
+        if (countAbove(level, own, onLevel) != (on ? own : 0)) {
+            for (std::size_t k = 0; k < own; ++k) {
+                if ((level[k] > onLevel) != on) {
+                    on = !on;
+                    totals.switches.push_back(first + k);
+                }
             }
         }
-        if (count > 1 && longestStep(time + first, count) <= gapSeconds) {
-            block.addAll(time + first, count, totals);
+        if (count > 1 && !hasGap(time + first, count, gapSeconds)) {
+            BlockSums sums;
+            sumBlock(time + first, block.watts.data(), block.amps.data(), block.volts.data(), count, sums);
+            totals.wattHours += sums.watts;
+            totals.ampHours += sums.amps;
+            totals.voltHours += sums.volts;
+            totals.squareAmpHours += sums.squares;
+            totals.hours += (time[first + count - 1] - time[first]) / 3600.0;
             continue;
         }
         for (std::size_t k = 0; k + 1 < count; ++k) {

@@ -42,9 +42,9 @@ std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau) 
     std::optional<double> level;
     std::size_t away = 0; // first sample of a step that may last; 0 for none: the first sample can be no step
     double previousTime = trace.time.front();
-    // A step lasts ten seconds or it is none, so of a fast log one sample a second is enough.
+    // A step lasts ten seconds or it is none, so of a fast log one sample every two seconds is enough.
     const double step = medianStep(trace.time);
-    const std::size_t stride = step > 0.0 ? std::max<std::size_t>(1, static_cast<std::size_t>(1.0 / step)) : 1;
+    const std::size_t stride = step > 0.0 ? std::max<std::size_t>(1, static_cast<std::size_t>(2.0 / step)) : 1;
     for (std::size_t k = 0; k < trace.size(); k += stride) {
         if (!plateau.isOn(trace, k)) {
             away = 0;

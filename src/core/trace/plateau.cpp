@@ -18,7 +18,7 @@ constexpr double kMostWatts = 1e6;
 constexpr double kEnergyAbove = 0.25;
 constexpr double kBand = 0.10;
 constexpr double kMedianBand = 0.01; // smooths noise around the median
-constexpr std::size_t kSamplesLookedAt = 200'000;
+constexpr std::size_t kSamplesLookedAt = 60'000;
 
 std::size_t binOf(double watts) {
     static const std::uint64_t kFirst = std::bit_cast<std::uint64_t>(kLeastWatts) >> kShift;

@@ -21,7 +21,7 @@ struct Plateau {
 
 /// The reference level is the power above which a quarter of the energy flowed: spikes carry little energy, a taper less
 /// than the bulk. Steps longer than `gapSeconds` carry no weight. Of more than
-/// 200 000 samples an even selection is looked at. Common practice, no published source.
+/// 60 000 samples an even selection is looked at. Common practice, no published source.
 [[nodiscard]] Plateau findPlateau(const Trace& trace, double gapSeconds);
 
 } // namespace otterstone::trace

@@ -50,6 +50,9 @@ struct LazyAllocator : std::allocator<T> {
 using Column = std::vector<double, LazyAllocator<double>>;
 using Digits = std::vector<std::int32_t, LazyAllocator<std::int32_t>>;
 
+/// out[k] = digits[k] / divisor.
+void divideDigits(const std::int32_t* digits, double divisor, std::size_t count, double* out);
+
 class Readings {
 public:
     Readings() = default;
@@ -67,9 +70,7 @@ public:
     /// Writes readings [first, first + count) as doubles.
     void decode(std::size_t first, std::size_t count, double* out) const {
         if (divisor_ != 0.0) {
-            const std::int32_t* const digits = digits_.data() + first;
-            for (std::size_t k = 0; k < count; ++k)
-                out[k] = static_cast<double>(digits[k]) / divisor_;
+            divideDigits(digits_.data() + first, divisor_, count, out);
         } else {
             std::copy_n(doubles_.data() + first, count, out);
         }
