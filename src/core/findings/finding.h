@@ -18,7 +18,7 @@
 namespace otterstone::findings {
 
 /// Changes whenever a sum changes, so that cached findings are worked out anew.
-inline constexpr int kMethodVersion = 1;
+inline constexpr int kMethodVersion = 1; // raise it with the next sum that changes
 
 enum class Kind { Drain, Recharge };
 [[nodiscard]] std::string kindKey(Kind kind);

@@ -67,11 +67,11 @@ std::string sentence(const Context& c, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
     std::string s = quoted(c, f.portWattHours, Unit::WattHour) + " went into " + placeOf(f);
     if (r.endOfCharge)
-        s += " until the bank was full after " + showValue(*r.timeTo100, Unit::Second);
+        s += "; the bank was full after " + showValue(*r.timeTo100, Unit::Second);
     else
         s += " until the log ended after " + showDuration(f.durationSeconds) + "; the end of charge was not seen";
     if (r.timeTo80)
-        s += ", 80 % of it within " + showValue(*r.timeTo80, Unit::Second);
+        s += ", 80 % was in after " + showValue(*r.timeTo80, Unit::Second);
     s += ".";
     if (!c.setup.meter.accuracyKnown())
         s += " The meter's accuracy is not stated.";
