@@ -289,19 +289,17 @@ void MainWindow::chooseLog() {
 }
 
 void MainWindow::bringIn(const QString& path) {
-    if (!session_.isOpen())
-        return;
-    if (auto looked = import_->look(path, shelf_->selected()); !looked)
-        return say(qs(looked.error().sentence()));
-    message_->hide();
-    showStage(import_);
-    import_->setFocus();
+    if (session_.isOpen())
+        showLooked(import_->look(path, shelf_->selected()));
 }
 
 void MainWindow::bringInText(const QString& text) {
-    if (!session_.isOpen())
-        return;
-    if (auto looked = import_->lookAtText(text, shelf_->selected()); !looked)
+    if (session_.isOpen())
+        showLooked(import_->lookAtText(text, shelf_->selected()));
+}
+
+void MainWindow::showLooked(const Result<void>& looked) {
+    if (!looked)
         return say(qs(looked.error().sentence()));
     message_->hide();
     showStage(import_);

@@ -56,6 +56,7 @@ private:
     void buildPages();
     void newBank();
     void chooseLog();
+    void showLooked(const Result<void>& looked);
     void openWorking(const Working& working);
     void openGear(book::Id run, book::GearKind kind);
     void closeSide();
