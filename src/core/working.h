@@ -21,6 +21,9 @@ struct Working {
     bool isText = false; ///< a leaf that only says something (`note`), without a value
     bool partialDoubt = false; ///< the value's doubt lacks the meter's accuracy: a ± would promise too much, none is shown
     std::vector<Working> parts;
+    std::string question;        ///< where testers disagree on this figure: the question's key (findings/schools.h); else empty
+    std::string school;          ///< the answer this figure follows
+    std::vector<Working> others; ///< the same figure as other schools have it; these have no others
 
     [[nodiscard]] std::string shown() const {
         if (isText)

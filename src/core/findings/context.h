@@ -1,6 +1,8 @@
 // What the parts of one analysis share; internal to this folder.
 #pragma once
 
+#include <utility>
+
 #include "core/findings/finding.h"
 
 namespace otterstone::findings {
@@ -26,17 +28,29 @@ struct Context {
                                   const std::string& note);
 void addCommonFigures(const Context& c, Finding& f);
 
+/// No ± is shown on figures while the meter's accuracy is unknown.
+void markWithoutAccuracy(Finding& f);
+/// Energies along the path, and the port's.
+void findPoints(const Context& c, Finding& f);
+/// D6 and D15; `from` and `to` are when it counts, `moved` the share of the energy moved by then.
+void addGauge(const Context& c, Finding& f, double from, double to, bool whole);
+void addHeat(const Context& c, Finding& f, double from, double to);
+/// Stamps that say something happened, as one remark.
+void addStamps(const Context& c, Finding& f);
+/// D4, D13: where the energy of a drain went.
+void addWhereItWent(const Context& c, Finding& f);
+/// Energy where the house counts it, with its place in words.
+[[nodiscard]] std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding& f);
+/// Figures about energy that both kinds begin with: where it counts, the port, the other points.
+void addEnergyFigures(const Context& c, Finding& f);
+
 /// Fill in the part of their kind, the figures and the sentence.
 void findDrain(const Context& c, Finding& f);
 void findRecharge(const Context& c, Finding& f);
 
 /// A figure as a sentence quotes it: with ± only when the meter's accuracy is known.
-[[nodiscard]] inline std::string quoted(const Context& c, const Measured& m, Unit unit) {
-    return c.setup.meter.accuracyKnown() ? show(m, unit) : showRoughly(m.value(), unit);
-}
-
-[[nodiscard]] inline std::string placeOf(const Finding& f) {
-    return f.referred ? "the port" : "the " + path::pointName(f.point);
+[[nodiscard]] inline std::string quoted(const Setup& setup, const Measured& m, Unit unit) {
+    return setup.meter.accuracyKnown() ? show(m, unit) : showRoughly(m.value(), unit);
 }
 
 } // namespace otterstone::findings

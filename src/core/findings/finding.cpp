@@ -1,29 +1,22 @@
 #include "core/findings/finding.h"
 
-#include <array>
 #include <cmath>
 
 #include "core/findings/context.h"
 #include "core/trace/counters.h"
+#include "core/trace/sampling.h"
 
 namespace otterstone::findings {
 
 namespace {
-
-constexpr std::array<std::pair<Mark::What, std::string_view>, 8> kMarks = {{{Mark::What::Percent, "percent"},
-                                                                            {Mark::What::Leds, "leds"},
-                                                                            {Mark::What::Plugged, "plugged"},
-                                                                            {Mark::What::Unplugged, "unplugged"},
-                                                                            {Mark::What::Temperature, "temperature"},
-                                                                            {Mark::What::Trip, "trip"},
-                                                                            {Mark::What::Estimate, "estimate"},
-                                                                            {Mark::What::Note, "note"}}};
 
 // Times rest on the clock and the sampling alone; everything else on the meter's accuracy.
 void markPartial(Working& w) {
     w.partialDoubt = !w.isText && w.unit != Unit::Second && w.point != "label";
     for (Working& part : w.parts)
         markPartial(part);
+    for (Working& other : w.others)
+        markPartial(other);
 }
 
 void warnOfGaps(const trace::Totals& totals, Finding& f) {
@@ -72,22 +65,6 @@ std::optional<Kind> kindFromKey(std::string_view key) {
     return key == "recharge" ? std::optional(Kind::Recharge) : std::nullopt;
 }
 
-std::string markKey(Mark::What what) {
-    for (const auto& [w, key] : kMarks) {
-        if (w == what)
-            return std::string(key);
-    }
-    return "note";
-}
-
-std::optional<Mark::What> markFromKey(std::string_view key) {
-    for (const auto& [w, k] : kMarks) {
-        if (k == key)
-            return w;
-    }
-    return std::nullopt;
-}
-
 Measured measuredSpan(const Context& c, double seconds) {
     Measured m(seconds);
     if (c.setup.meter.clock)
@@ -117,7 +94,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     Finding f;
     f.kind = kind;
     const double step = trace::medianStep(used->time);
-    const double gapSeconds = setup.maxGap.value_or(trace::gapThreshold(step));
+    const double gapSeconds = setup.maxGap.value_or(setup.handRead ? HUGE_VAL : trace::gapThreshold(step));
     trace::Plateau plateau = findPlateau(*used, gapSeconds);
     trace::Totals totals = integrate(*used, plateau, gapSeconds);
     if (totals.wattHours < 0.0) {
@@ -134,8 +111,9 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
         return problem("nothing_flowed", setup.logName, "no energy flowed in this trace.",
                        "Check that the volts and amps columns were chosen rightly.");
 
-    const Context c{*used, setup, plateau, gapSeconds, step, totals, energyFigures(*used, totals, setup.meter, setup.clock),
-                    {*used, plateau, gapSeconds, totals}};
+    trace::EnergyFigures energy = energyFigures(*used, totals, setup.meter, setup.clock);
+    energy.wattHours = energy.wattHours.with("coarse sampling", rectangular(trace::samplingDoubt(*used)));
+    const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(energy), {*used, plateau, gapSeconds, totals}};
     f.samples = used->size();
     f.skippedLines = setup.skippedLines;
     f.durationSeconds = used->span();
@@ -149,13 +127,11 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     f.meanWatts = f.wattHours / measuredSpan(c, f.durationSeconds) * Measured(3600.0);
     f.peakWatts = totals.peakWatts;
     f.gaps = totals.gaps;
-    if (setup.pathOhms && used->hasCurrent()) {
-        f.referred = true;
-        // A drain's port lies towards the source of the power; a recharge's lies behind the meter.
-        f.portWattHours = referEnergy(c.energy, *setup.pathOhms, kind == Kind::Drain ? +1 : -1);
-    } else {
-        f.portWattHours = f.wattHours;
-    }
+    f.point = setup.point;
+    f.plateauAmps = plateau.amps;
+    f.plateauVolts = plateau.volts;
+    f.plateauPower = plateau.watts;
+    findPoints(c, f);
     if (setup.rating)
         f.ratedWattHours = setup.rating->energy.value;
     if (!setup.meter.accuracyKnown())
@@ -165,12 +141,30 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     warnOfCounters(setup, totals, f.warnings);
 
     kind == Kind::Drain ? findDrain(c, f) : findRecharge(c, f);
+    addStamps(c, f);
     addCommonFigures(c, f);
-    if (!setup.meter.accuracyKnown()) {
-        for (Working& w : f.figures)
-            markPartial(w);
-    }
+    if (!setup.meter.accuracyKnown())
+        markWithoutAccuracy(f);
     return f;
+}
+
+void markWithoutAccuracy(Finding& f) {
+    for (Working& w : f.figures)
+        markPartial(w);
+    for (PointFigure& p : f.points)
+        markPartial(p.energy);
+}
+
+void setRating(Setup& setup, const label::Label& label) {
+    using label::Reference;
+    setup.ratings.clear();
+    for (const Reference r : {Reference::Printed, Reference::MahNominal, Reference::MahOther}) {
+        if (auto rating = label::ratedEnergy(label, r, setup.schools.otherCellVolts))
+            setup.ratings.emplace_back(r, std::move(*rating));
+    }
+    setup.rating = label::ratedEnergy(label, setup.schools.reference, setup.schools.otherCellVolts);
+    if (!setup.rating)
+        setup.rating = label::ratedEnergy(label);
 }
 
 const Working* figure(const Finding& finding, std::string_view key) {

@@ -32,6 +32,8 @@ void drainKeys(const DrainFinding& d, json& out) {
     out["active_s"] = d.activeSeconds;
     out["projected_wh"] = valueOrNull(d.projectedWattHours);
     out["projected_u_wh"] = expandedOrNull(d.projectedWattHours);
+    out["restarts"] = d.restarts;
+    out["transferred_share"] = valueOrNull(d.transferred);
 }
 
 void rechargeKeys(const RechargeFinding& r, json& out) {
@@ -43,6 +45,10 @@ void rechargeKeys(const RechargeFinding& r, json& out) {
     out["throttles"] = stretches(r.throttles);
     out["against_claim"] = orNull(r.againstClaim);
     out["against_display"] = orNull(r.againstDisplay);
+    out["energy_until_end_wh"] = r.untilEndWattHours.value();
+    out["wall_wh"] = valueOrNull(r.wallWattHours);
+    out["idle_watts"] = orNull(r.idleWatts);
+    out["claim_tested"] = r.claimTested;
 }
 
 json measuredJson(const Measured& m) {
@@ -63,12 +69,14 @@ Measured measuredFrom(const json& j) {
 }
 
 json workingJson(const Working& w) {
-    json parts = json::array();
+    json parts = json::array(), others = json::array();
     for (const Working& p : w.parts)
         parts.push_back(workingJson(p));
+    for (const Working& o : w.others)
+        others.push_back(workingJson(o));
     return {{"key", w.key},     {"label", w.label}, {"formula", w.formula}, {"value", measuredJson(w.value)},
             {"unit", w.unit},   {"point", w.point}, {"note", w.note},       {"text", w.isText},
-            {"partial", w.partialDoubt},
+            {"partial", w.partialDoubt}, {"question", w.question}, {"school", w.school}, {"others", others},
             {"parts", parts},   {"shown", w.shown()}};
 }
 
@@ -83,8 +91,12 @@ Working workingFrom(const json& j) {
     j.at("note").get_to(w.note);
     j.at("text").get_to(w.isText);
     j.at("partial").get_to(w.partialDoubt);
+    j.at("question").get_to(w.question);
+    j.at("school").get_to(w.school);
     for (const json& p : j.at("parts"))
         w.parts.push_back(workingFrom(p));
+    for (const json& o : j.at("others"))
+        w.others.push_back(workingFrom(o));
     return w;
 }
 
@@ -104,6 +116,63 @@ void readStretches(const json& j, std::vector<trace::Stretch>& out) {
 std::optional<Measured> figureValue(const Finding& f, std::string_view key) {
     const Working* w = figure(f, key);
     return w && !w->isText ? std::optional(w->value) : std::nullopt;
+}
+
+json gaugeJson(const std::optional<GaugeFinding>& gauge) {
+    if (!gauge)
+        return nullptr;
+    json points = json::array();
+    for (const GaugePoint& p : gauge->points)
+        points.push_back({{"at_s", p.at}, {"said_low", p.saidLow}, {"said_high", p.saidHigh}, {"true_percent", p.truePercent}, {"error", p.error()}});
+    return {{"points", points}, {"worst_error", gauge->worst.error()}, {"zero_at_s", orNull(gauge->zeroAt)}, {"reserve_wh", valueOrNull(gauge->reserve)}};
+}
+
+json heatJson(const std::optional<HeatFinding>& heat) {
+    if (!heat)
+        return nullptr;
+    return {{"hottest_c", heat->hottest},           {"ambient_c", heat->ambient},
+            {"ambient_stated", heat->ambientStated}, {"rise_k", valueOrNull(heat->rise)},
+            {"rise_u_k", expandedOrNull(heat->rise)}, {"tau_s", valueOrNull(heat->seconds)},
+            {"at_25_c", valueOrNull(heat->at25())}};
+}
+
+json pointsJson(const Finding& f, bool withWorkings) {
+    json points = json::array();
+    for (const PointFigure& p : f.points) {
+        json j{{"point", path::pointName(p.point)}, {"read", p.read}, {"display", p.byDisplay}, {"energy_wh", p.energy.value.value()},
+               {"energy_u_wh", p.energy.value.expanded()}};
+        if (withWorkings)
+            j["working"] = workingJson(p.energy);
+        points.push_back(std::move(j));
+    }
+    return points;
+}
+
+json linksJson(const Finding& f, bool withWorkings) {
+    json links = json::array();
+    for (const LinkFigure& l : f.links) {
+        json j{{"from", path::pointName(l.from)}, {"to", path::pointName(l.to)}, {"gear", l.name}, {"loss_wh", orNull(l.lossWattHours)},
+               {"ohms", l.ohms ? json(l.ohms->value.value()) : json(nullptr)}, {"ohms_u", l.ohms ? json(l.ohms->value.expanded()) : json(nullptr)}};
+        if (withWorkings && l.ohms)
+            j["working"] = workingJson(*l.ohms);
+        links.push_back(std::move(j));
+    }
+    return links;
+}
+
+void readAlongThePath(const json& j, Finding& f) {
+    for (const json& p : j.at("points"))
+        f.points.push_back({path::pointFromName(p.at("point").get<std::string>()).value(), p.at("read").get<bool>(), p.at("display").get<bool>(),
+                            workingFrom(p.at("working"))});
+    for (const json& l : j.at("links")) {
+        LinkFigure link{path::pointFromName(l.at("from").get<std::string>()).value(), path::pointFromName(l.at("to").get<std::string>()).value(),
+                        l.at("gear").get<std::string>(), std::nullopt, std::nullopt};
+        if (!l.at("loss_wh").is_null())
+            link.lossWattHours = l.at("loss_wh").get<double>();
+        if (l.contains("working"))
+            link.ohms = workingFrom(l.at("working"));
+        f.links.push_back(std::move(link));
+    }
 }
 
 std::optional<double> numberOrNothing(const json& j) {
@@ -144,6 +213,10 @@ json toContract(const Finding& f) {
     for (const Warning& w : f.warnings)
         warnings.push_back({{"code", w.code}, {"text", w.text}});
     out["warnings"] = warnings;
+    out["points"] = pointsJson(f, false);
+    out["links"] = linksJson(f, false);
+    out["gauge"] = gaugeJson(f.gauge);
+    out["heat"] = heatJson(f.heat);
     out["sentence"] = f.sentence;
     if (f.drain)
         drainKeys(*f.drain, out);
@@ -160,6 +233,14 @@ json toCache(const Finding& f) {
     for (const Working& w : f.figures)
         figures.push_back(workingJson(w));
     out["figures"] = figures;
+    out["points"] = pointsJson(f, true);
+    out["links"] = linksJson(f, true);
+    out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
+    out["heat_measured"] = f.heat && f.heat->rise ? json{measuredJson(*f.heat->rise), measuredJson(*f.heat->seconds)} : json(nullptr);
+    if (f.recharge) {
+        out["until_end"] = measuredJson(f.recharge->untilEndWattHours);
+        out["wall"] = f.recharge->wallWattHours ? measuredJson(*f.recharge->wallWattHours) : json(nullptr);
+    }
     if (f.drain)
         out["ended_by_exactly"] = static_cast<int>(f.drain->endedBy);
     return out;
@@ -178,7 +259,7 @@ std::optional<Finding> fromCache(const json& j) try {
     f.wattHours = figureValue(f, "energy_wh").value();
     f.milliampHours = figureValue(f, "charge_mah");
     f.meanVolts = figureValue(f, "mean_volts");
-    f.meanWatts = figureValue(f, "mean_watts").value();
+    f.meanWatts = figureValue(f, "mean_watts").value_or(Measured(0.0));
     f.peakWatts = j.at("peak_watts").get<double>();
     f.point = path::pointFromName(j.at("point").get<std::string>()).value();
     f.portWattHours = figureValue(f, "energy_at_port_wh").value();
@@ -195,6 +276,28 @@ std::optional<Finding> fromCache(const json& j) try {
     for (const json& w : j.at("warnings"))
         f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
     j.at("sentence").get_to(f.sentence);
+    readAlongThePath(j, f);
+    f.plateauAmps = j.at("plateau").at(0).get<double>();
+    f.plateauVolts = j.at("plateau").at(1).get<double>();
+    f.plateauPower = j.at("plateau").at(2).get<double>();
+    if (const json& g = j.at("gauge"); !g.is_null()) {
+        f.gauge.emplace();
+        for (const json& p : g.at("points"))
+            f.gauge->points.push_back({p.at("at_s").get<double>(), p.at("said_low").get<double>(), p.at("said_high").get<double>(), p.at("true_percent").get<double>()});
+        for (const GaugePoint& p : f.gauge->points) {
+            if (std::fabs(p.error()) >= std::fabs(f.gauge->worst.error()))
+                f.gauge->worst = p;
+        }
+        f.gauge->zeroAt = numberOrNothing(g.at("zero_at_s"));
+        f.gauge->reserve = figureValue(f, "reserve_wh");
+    }
+    if (const json& h = j.at("heat"); !h.is_null()) {
+        f.heat = HeatFinding{h.at("hottest_c").get<double>(), h.at("ambient_c").get<double>(), h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
+        if (const json& m = j.at("heat_measured"); !m.is_null()) {
+            f.heat->rise = measuredFrom(m.at(0));
+            f.heat->seconds = measuredFrom(m.at(1));
+        }
+    }
     if (f.kind == Kind::Drain) {
         DrainFinding d;
         d.deliveredShare = figureValue(f, "delivered_share");
@@ -203,6 +306,8 @@ std::optional<Finding> fromCache(const json& j) try {
         readStretches(j.at("interruptions"), d.interruptions);
         d.activeSeconds = j.at("active_s").get<double>();
         d.projectedWattHours = figureValue(f, "projected_wh");
+        j.at("restarts").get_to(d.restarts);
+        d.transferred = figureValue(f, "transferred_share");
         f.drain = d;
     } else {
         RechargeFinding r;
@@ -216,6 +321,11 @@ std::optional<Finding> fromCache(const json& j) try {
         readStretches(j.at("throttles"), r.throttles);
         r.againstClaim = numberOrNothing(j.at("against_claim"));
         r.againstDisplay = numberOrNothing(j.at("against_display"));
+        r.untilEndWattHours = measuredFrom(j.at("until_end"));
+        if (!j.at("wall").is_null())
+            r.wallWattHours = measuredFrom(j.at("wall"));
+        r.idleWatts = numberOrNothing(j.at("idle_watts"));
+        r.claimTested = j.at("claim_tested").get<bool>();
         f.recharge = r;
     }
     return f;

@@ -1,6 +1,7 @@
 // D5: what a recharge says about the bank.
 #include "core/findings/context.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace otterstone::findings {
@@ -32,6 +33,7 @@ void holdAgainstClaim(const Context& c, Finding& f) {
                  " W and the charger gives at most " + showNumber(s.chargerWatts->value) + " W; the charger is the bottleneck";
         f.warnings.push_back({"charger_too_small", "The charger was too small for the claimed recharge time; the claim is not tested."});
     } else {
+        r.claimTested = true;
         r.againstClaim = r.timeTo100->value() / (s.claimedRecharge->value * 3600.0);
         w.isText = false;
         w.label = "time against the claim";
@@ -63,25 +65,87 @@ void holdAgainstDisplay(const Context& c, Finding& f) {
     }
 }
 
-std::string sentence(const Context& c, const Finding& f) {
+std::string sentence(const Setup& setup, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
-    std::string s = quoted(c, f.portWattHours, Unit::WattHour) + " went into " + placeOf(f);
-    if (r.endOfCharge)
+    const auto [counted, where] = countedEnergy(setup, f);
+    std::string s = quoted(setup, counted, Unit::WattHour) + " went into " + where;
+    if (r.endOfCharge && r.timeTo80 && setup.schools.speedTo == SpeedTo::Eighty)
+        s += "; 80 % was in after " + showValue(*r.timeTo80, Unit::Second) + ", and it was full after " + showValue(*r.timeTo100, Unit::Second);
+    else if (r.endOfCharge && r.timeTo100)
         s += "; the bank was full after " + showValue(*r.timeTo100, Unit::Second);
-    else
+    else if (f.durationSeconds > 0.0)
         s += " until the log ended after " + showDuration(f.durationSeconds) + "; the end of charge was not seen";
-    if (r.timeTo80)
-        s += ", 80 % was in after " + showValue(*r.timeTo80, Unit::Second);
     s += ".";
-    if (!c.setup.meter.accuracyKnown())
-        s += " The meter's accuracy is not stated.";
+    if (!setup.meter.accuracyKnown())
+        s += setup.byDisplay ? " Read off the bank's own display." : " The meter's accuracy is not stated.";
     return s;
+}
+
+// When the bank is full, as the other schools have it.
+std::optional<double> displaySaysFull(const Context& c) {
+    for (std::size_t k = 0; k < c.trace.percent.size(); ++k) {
+        if (c.trace.percent[k] >= 100.0)
+            return c.trace.time[k];
+    }
+    for (const Mark& m : c.setup.marks) {
+        if (m.what == Mark::What::Percent && m.number && *m.number >= 100.0)
+            return m.at * c.setup.clock.value();
+    }
+    return std::nullopt;
+}
+
+// The first moment after which ten minutes bring less than 0.2 % more.
+std::optional<double> energyStopsGrowing(const Context& c) {
+    constexpr double kWait = 600.0, kShare = 0.002;
+    for (double share = 0.5; share < 1.0; share += 0.0025) {
+        const double at = c.running.momentOf(share * c.totals.wattHours);
+        if (at + kWait > c.trace.time.back())
+            return std::nullopt;
+        const auto later = static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), at + kWait) - c.trace.time.begin());
+        if (c.running.upTo(later) - share * c.totals.wattHours < kShare * share * c.totals.wattHours)
+            return at;
+    }
+    return std::nullopt;
+}
+
+Working fullAfter(const Context& c, const Finding& f, double seconds, const char* school, std::string formula, std::string note) {
+    Working w = timeWorking("time_to_100", "time to full", measuredSpan(c, seconds), std::move(note));
+    w.formula = std::move(formula);
+    w.point = path::pointName(f.point);
+    w.school = school;
+    return w;
+}
+
+// B3 beside what was measured.
+void holdAgainstPrediction(const Context& c, Finding& f) {
+    if (!c.setup.predicted)
+        return;
+    Working w = c.setup.predicted->working;
+    const auto why = whyBelow(Watts(c.plateau.watts), *c.setup.predicted);
+    if (!why.empty()) {
+        std::string text = "Measured " + showNumber(c.plateau.watts, 3) + " W where charger, cable and bank can agree on " +
+                           showNumber(c.setup.predicted->best.watts().value, 3) + " W: why?";
+        for (const std::string& question : why)
+            text += " " + question;
+        f.warnings.push_back({"below_predicted", text});
+        w.note += "; measured " + showNumber(c.plateau.watts, 3) + " W, which asks why";
+    }
+    f.figures.push_back(std::move(w));
 }
 
 } // namespace
 
 void findRecharge(const Context& c, Finding& f) {
-    const trace::RechargePhases phases = rechargePhases(c.trace, c.plateau, c.running, c.setup.full);
+    // When is it full: the rule of power is always worked out, the house may go by another.
+    const trace::RechargePhases byPower = rechargePhases(c.trace, c.plateau, c.running, c.setup.full);
+    const auto said = displaySaysFull(c);
+    const auto stops = energyStopsGrowing(c);
+    trace::FullRule rule = c.setup.full;
+    if (c.setup.schools.fullWhen == FullWhen::GaugeSays)
+        rule.at = said;
+    else if (c.setup.schools.fullWhen == FullWhen::EnergyStops)
+        rule.at = stops;
+    const trace::RechargePhases phases = rule.at ? rechargePhases(c.trace, c.plateau, c.running, rule) : byPower;
     RechargeFinding& r = f.recharge.emplace();
     f.phases = phases.phases;
     f.tierChanges = phases.tierChanges;
@@ -99,7 +163,16 @@ void findRecharge(const Context& c, Finding& f) {
 
     const std::string of = phases.end ? "of the energy put in until the end of charge"
                                       : "of the energy put in until the log ended: the end of charge was not seen";
-    f.figures.push_back(portWorking(c, f));
+    const double untilEnd = phases.wattHoursUntilEnd / c.totals.wattHours;
+    r.untilEndWattHours = f.portWattHours * Measured(untilEnd);
+    for (const PointFigure& p : f.points) {
+        if (p.point == path::Point::Wall)
+            r.wallWattHours = p.energy.value * Measured(untilEnd);
+    }
+    if (phases.end && c.trace.time.back() - *phases.end >= 60.0)
+        r.idleWatts = (c.totals.wattHours - phases.wattHoursUntilEnd) * 3600.0 / (c.trace.time.back() - *phases.end);
+
+    addEnergyFigures(c, f);
     const auto time = [&](const char* key, const char* label, const std::optional<Measured>& t) {
         if (!t)
             return;
@@ -111,6 +184,34 @@ void findRecharge(const Context& c, Finding& f) {
     };
     time("time_to_80", "time to 80 %", r.timeTo80);
     time("time_to_100", phases.end ? "time to full" : "time to the end of the log", r.timeTo100);
+    if (phases.end && phases.start) {
+        std::vector<Working> all;
+        if (byPower.end)
+            all.push_back(fullAfter(c, f, *byPower.end - *phases.start, "power_low",
+                                    "power below " + showNumber(c.setup.full.share * 100.0) + " % of the plateau for " + showDuration(c.setup.full.seconds),
+                                    of));
+        if (said && *said > *phases.start)
+            all.push_back(fullAfter(c, f, *said - *phases.start, "gauge_says", "the display first said 100 %", "the display is itself under test"));
+        if (stops && *stops > *phases.start)
+            all.push_back(fullAfter(c, f, *stops - *phases.start, "energy_stops", "the next ten minutes bring less than 0.2 % more", of));
+        if (!all.empty()) {
+            for (Working& w : all)
+                w.parts = {energyWorking(c, f)};
+            f.figures.back() = ledBy("full_when", answerOf(c.setup.schools, "full_when"), std::move(all));
+        }
+    }
+    // Which of both a house compares by.
+    if (r.timeTo80 && r.timeTo100) {
+        const auto to80 = std::find_if(f.figures.begin(), f.figures.end(), [](const Working& w) { return w.key == "time_to_80"; });
+        Working eighty = *to80, hundred = f.figures.back();
+        eighty.school = "80";
+        hundred.others.clear();
+        hundred.school = "100";
+        Working speed = ledBy("speed_to", answerOf(c.setup.schools, "speed_to"), {eighty, hundred});
+        speed.key = "charge_speed";
+        speed.label = "charge speed: " + speed.label;
+        f.figures.insert(to80, std::move(speed));
+    }
     time("time_to_50", "time to 50 %", r.timeTo50);
     Working plateau;
     plateau.key = "plateau_watts";
@@ -122,8 +223,23 @@ void findRecharge(const Context& c, Finding& f) {
     f.figures.push_back(plateau);
     f.figures.push_back(timeWorking("bulk_s", "bulk", measuredSpan(c, r.bulkSeconds), "power at 90 % of the plateau or more, throttled stretches not counted"));
     f.figures.push_back(timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
+    if (r.idleWatts) {
+        Working w;
+        w.key = "idle_watts";
+        w.label = "drawn when full";
+        w.value = Measured(*r.idleWatts);
+        w.unit = Unit::Watt;
+        w.point = path::pointName(f.point);
+        w.formula = showNumber(c.totals.wattHours - phases.wattHoursUntilEnd, 3) + " Wh ÷ " + showDuration(c.trace.time.back() - *phases.end);
+        w.note = "mean from the end of charge to the end of the log";
+        f.figures.push_back(std::move(w));
+    }
     holdAgainstClaim(c, f);
     holdAgainstDisplay(c, f);
+    holdAgainstPrediction(c, f);
+    const double start = phases.start.value_or(c.trace.time.front());
+    addGauge(c, f, start, phases.end.value_or(c.trace.time.back()), phases.end.has_value());
+    addHeat(c, f, start, phases.end.value_or(c.trace.time.back()));
 
     if (!phases.end)
         f.warnings.push_back({"end_of_charge_not_seen", "The log ends before the power stayed below " +
@@ -133,7 +249,7 @@ void findRecharge(const Context& c, Finding& f) {
     if (!r.throttles.empty())
         f.warnings.push_back({"throttled", "The power dropped and came back " + std::to_string(r.throttles.size()) +
                                                (r.throttles.size() == 1 ? " time" : " times") + " while in bulk."});
-    f.sentence = sentence(c, f);
+    f.sentence = sentence(c.setup, f);
 }
 
 } // namespace otterstone::findings

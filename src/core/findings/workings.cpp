@@ -56,31 +56,88 @@ Working energyWorking(const Context& c, const Finding& f) {
 }
 
 Working portWorking(const Context& c, const Finding& f) {
+    const path::Point port = f.kind == Kind::Drain ? path::Point::BankOut : path::Point::BankIn;
     Working w;
+    for (const PointFigure& p : f.points) {
+        if (p.point == port && !p.byDisplay)
+            w = p.energy;
+    }
+    if (!f.referred) {
+        w.formula = "as read at the " + path::pointName(f.point);
+        w.note = "the resistance between port and meter is not known, so nothing is added for the cable";
+        w.parts = {energyWorking(c, f)};
+    }
     w.key = "energy_at_port_wh";
     w.label = f.kind == Kind::Drain ? "energy out of the port" : "energy into the port";
     w.value = f.portWattHours;
     w.unit = Unit::WattHour;
-    w.point = f.kind == Kind::Drain ? "bank out" : "bank in";
-    w.parts = {energyWorking(c, f)};
-    if (!f.referred) {
-        w.formula = "as read at the meter";
-        w.note = "the resistance between port and meter is not known, so nothing is added for the cable";
-        return w;
+    w.point = path::pointName(port);
+    if (c.setup.ownDraw && f.kind == Kind::Drain) {
+        const auto own = path::ownDrawEnergy(*c.setup.ownDraw, c.totals.voltHours, c.totals.hours, f.wattHours.u());
+        if (own.matters)
+            w.formula += " + " + showValue(own.wattHours, Unit::WattHour);
+        w.parts.push_back(own.working);
     }
-    const char* sign = f.kind == Kind::Drain ? " + " : " − ";
-    const Measured loss = *c.setup.pathOhms * c.energy.squareAmpHours;
-    w.formula = showValue(f.wattHours, Unit::WattHour) + sign + showNumber(c.setup.pathOhms->value()) + " Ω × " +
-                showNumber(c.totals.squareAmpHours, 4) + " A²h";
-    w.note = "the cable's loss, sample by sample (∫I² dt, not the mean current)";
-    Working lost;
-    lost.label = "lost in the cable";
-    lost.formula = "R × ∫ I² dt";
-    lost.value = loss;
-    lost.unit = Unit::WattHour;
-    lost.point = "between port and meter";
-    w.parts.push_back(lost);
     return w;
+}
+
+std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding& f) {
+    const auto at = [&](path::Point point, bool display) -> const PointFigure* {
+        for (const PointFigure& p : f.points) {
+            if (p.point == point && p.byDisplay == display)
+                return &p;
+        }
+        return nullptr;
+    };
+    const path::Point port = f.kind == Kind::Drain ? path::Point::BankOut : path::Point::BankIn;
+    const PointFigure* p = nullptr;
+    switch (setup.schools.measuredAt) {
+    case MeasuredAt::Port: break;
+    case MeasuredAt::Display: p = at(port, true); break;
+    case MeasuredAt::FirstMeter: p = at(path::Point::Meter, false); break;
+    case MeasuredAt::FarLoad: p = at(path::Point::Load, false); break;
+    }
+    if (p)
+        return {p->energy.value, p->byDisplay ? std::string("the bank's display") : "the " + path::pointName(p->point)};
+    const std::string main = setup.byDisplay ? std::string("the bank's display") : "the " + path::pointName(f.point);
+    return {f.portWattHours, f.referred && !setup.byDisplay ? std::string("the port") : main};
+}
+
+void addEnergyFigures(const Context& c, Finding& f) {
+    std::vector<Working> all;
+    const auto school = [&all](Working w, const char* key) {
+        w.key = "energy_at_port_wh";
+        w.school = key;
+        all.push_back(std::move(w));
+    };
+    const Working port = portWorking(c, f);
+    school(port, "port");
+    for (const PointFigure& p : f.points) {
+        if (p.byDisplay)
+            school(p.energy, "display");
+        else if (p.point == path::Point::Meter)
+            school(p.energy, "meter");
+        else if (p.point == path::Point::Load)
+            school(p.energy, "load");
+    }
+    Working counted = ledBy("measured_at", answerOf(c.setup.schools, "measured_at"), std::move(all));
+    if (counted.school == "port") {
+        f.figures.push_back(std::move(counted));
+    } else { // the port's own figure keeps its name; the house's choice stands before it
+        counted.key = "counted_wh";
+        f.figures.push_back(std::move(counted));
+        f.figures.push_back(port);
+    }
+    for (const LinkFigure& link : f.links) {
+        if (link.ohms) {
+            f.figures.push_back(*link.ohms);
+            f.figures.back().key = "ohms:" + path::pointName(link.from);
+        }
+    }
+    for (const PointFigure& p : f.points) {
+        if (p.point != f.point && p.point != path::Point::BankOut && p.point != path::Point::BankIn)
+            f.figures.push_back(p.energy);
+    }
 }
 
 Working timeWorking(const std::string& key, const std::string& label, const Measured& seconds, const std::string& note) {

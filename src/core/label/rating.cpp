@@ -2,28 +2,45 @@
 
 namespace otterstone::label {
 
-std::optional<Rating> ratedEnergy(const Label& label) {
-    Rating rating;
+namespace {
+
+Rating ratingOf(WattHours energy, bool printed, std::string formula, std::string note) {
+    Rating rating{energy, printed, {}};
     Working& w = rating.working;
     w.key = "rated_wh";
     w.label = "rated energy";
+    w.value = Measured(energy.value);
     w.unit = Unit::WattHour;
     w.point = "label";
-    if (label.energy) {
-        rating.energy = *label.energy;
-        rating.printed = true;
-        w.note = "as printed on the bank";
-    } else if (label.capacity && label.cellVolts) {
-        rating.energy = *label.capacity * *label.cellVolts;
-        const double mah = label.capacity->value * 1000.0;
-        w.formula =
-            showNumber(mah, 7) + " mAh × " + showNumber(label.cellVolts->value) + " V ÷ 1000";
-        w.note = "no Wh printed, so the printed mAh times the nominal cell voltage";
-    } else {
-        return std::nullopt;
-    }
-    w.value = Measured(rating.energy.value);
+    w.formula = std::move(formula);
+    w.note = std::move(note);
     return rating;
+}
+
+std::string product(AmpHours capacity, double volts) {
+    return showNumber(capacity.value * 1000.0, 7) + " mAh × " + showNumber(volts) + " V ÷ 1000";
+}
+
+} // namespace
+
+std::optional<Rating> ratedEnergy(const Label& label, Reference reference, double otherVolts) {
+    if (reference == Reference::Printed)
+        return label.energy ? std::optional(ratingOf(*label.energy, true, {}, "as printed on the bank")) : std::nullopt;
+    if (!label.capacity)
+        return std::nullopt;
+    if (reference == Reference::MahOther)
+        return ratingOf(*label.capacity * Volts(otherVolts), false, product(*label.capacity, otherVolts),
+                        "the printed mAh times " + showNumber(otherVolts) + " V, which is not what is printed");
+    if (!label.cellVolts)
+        return std::nullopt;
+    return ratingOf(*label.capacity * *label.cellVolts, false, product(*label.capacity, label.cellVolts->value),
+                    label.energy ? "the printed mAh times the nominal cell voltage"
+                                 : "no Wh printed, so the printed mAh times the nominal cell voltage");
+}
+
+std::optional<Rating> ratedEnergy(const Label& label) {
+    auto printed = ratedEnergy(label, Reference::Printed, 0.0);
+    return printed ? printed : ratedEnergy(label, Reference::MahNominal, 0.0);
 }
 
 std::optional<Volts> impliedCellVolts(const Label& label) {

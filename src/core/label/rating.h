@@ -18,6 +18,11 @@ struct Rating {
 };
 [[nodiscard]] std::optional<Rating> ratedEnergy(const Label& label);
 
+/// The reference energy as each school takes it; nothing when its figures are not printed. `otherVolts` is the nominal that
+/// Reference::MahOther multiplies with (3.6 or 3.85 are met). Common practice, no published source.
+enum class Reference { Printed, MahNominal, MahOther };
+[[nodiscard]] std::optional<Rating> ratedEnergy(const Label& label, Reference reference, double otherVolts);
+
 /// Wh ÷ Ah of the printed figures; needs both.
 [[nodiscard]] std::optional<Volts> impliedCellVolts(const Label& label);
 

@@ -1,5 +1,7 @@
 #include "core/path/meter.h"
 
+#include <algorithm>
+
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -35,7 +37,9 @@ Result<Accuracy> parseAccuracy(std::string_view text, std::string_view baseUnit,
         const auto term = parseTerm(rest.substr(0, plus), place);
         if (!term)
             return tl::unexpected(term.error());
-        if (term->unit == "%")
+        if (term->unit == "digits" || term->unit == "digit" || term->unit == "d")
+            a.digits += term->number;
+        else if (term->unit == "%")
             a.gain += term->number / 100.0;
         else if (term->unit == "ppm")
             a.gain += term->number * 1e-6;
@@ -52,7 +56,35 @@ Result<Accuracy> parseAccuracy(std::string_view text, std::string_view baseUnit,
     return a;
 }
 
+// "0.05%+2mV to 10V": the words before "to", and where the range ends.
+struct Ranged {
+    std::string_view figures;
+    std::optional<double> upTo;
+};
+
+Result<Ranged> parseRanged(std::string_view text, std::string_view base, std::string_view place) {
+    const std::size_t to = text.find(" to ");
+    if (to == std::string_view::npos)
+        return Ranged{text, std::nullopt};
+    const auto end = parseTerm(text.substr(to + 4), place);
+    if (!end || (end->unit != base && end->unit != "m" + std::string(base)) || !(end->number > 0.0))
+        return bad(text, place);
+    return Ranged{text.substr(0, to), end->unit == base ? end->number : end->number * 1e-3};
+}
+
+std::optional<Accuracy> upTo(double greatest, const std::vector<Range>& ranges, const std::optional<Accuracy>& widest) {
+    for (const Range& r : ranges) {
+        if (greatest <= r.upTo)
+            return r.accuracy;
+    }
+    // A meter whose widest range is stated with its end is not known beyond it; the nearest it says is that range.
+    return widest || ranges.empty() ? widest : std::optional(ranges.back().accuracy);
+}
+
 } // namespace
+
+std::optional<Accuracy> Meter::voltsUpTo(double greatest) const { return upTo(greatest, voltsRanges, volts); }
+std::optional<Accuracy> Meter::ampsUpTo(double greatest) const { return upTo(greatest, ampsRanges, amps); }
 
 Result<Meter> parseMeter(std::string_view text, std::string_view place) {
     Meter meter;
@@ -75,10 +107,19 @@ Result<Meter> parseMeter(std::string_view text, std::string_view place) {
         const std::string_view base = what == "volts" ? "v" : what == "amps" ? "a" : what == "clock" ? "s" : "";
         if (base.empty())
             return bad(part, place);
-        const auto accuracy = parseAccuracy(figures, base, place);
+        const auto ranged = parseRanged(figures, base, place);
+        if (!ranged)
+            return tl::unexpected(ranged.error());
+        const auto accuracy = parseAccuracy(ranged->figures, base, place);
         if (!accuracy)
             return tl::unexpected(accuracy.error());
-        if (what == "volts")
+        if (ranged->upTo) {
+            if (what == "clock")
+                return bad(part, place);
+            auto& ranges = what == "volts" ? meter.voltsRanges : meter.ampsRanges;
+            ranges.push_back({*ranged->upTo, *accuracy});
+            std::sort(ranges.begin(), ranges.end(), [](const Range& a, const Range& b) { return a.upTo < b.upTo; });
+        } else if (what == "volts")
             meter.volts = *accuracy;
         else if (what == "amps")
             meter.amps = *accuracy;
@@ -89,12 +130,21 @@ Result<Meter> parseMeter(std::string_view text, std::string_view place) {
 }
 
 std::string showAccuracy(const Accuracy& a, std::string_view unit) {
-    return showNumber(a.gain * 100.0) + "%+" + showNumber(a.offset * 1000.0) + "m" + std::string(unit);
+    std::string text = showNumber(a.gain * 100.0) + "%";
+    if (a.offset > 0.0 || a.digits == 0.0)
+        text += "+" + showNumber(a.offset * 1000.0) + "m" + std::string(unit);
+    if (a.digits > 0.0)
+        text += "+" + showNumber(a.digits) + " digits";
+    return text;
 }
 
 std::string showMeter(const Meter& meter) {
     std::string text;
     const auto part = [&text](const std::string& t) { text += (text.empty() ? "" : ", ") + t; };
+    for (const Range& r : meter.voltsRanges)
+        part("volts " + showAccuracy(r.accuracy, "V") + " to " + showNumber(r.upTo) + "V");
+    for (const Range& r : meter.ampsRanges)
+        part("amps " + showAccuracy(r.accuracy, "A") + " to " + showNumber(r.upTo) + "A");
     if (meter.volts)
         part("volts " + showAccuracy(*meter.volts, "V"));
     if (meter.amps)

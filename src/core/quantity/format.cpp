@@ -47,6 +47,7 @@ std::string symbol(Unit unit) {
     case Unit::Ohm: return "Ω";
     case Unit::Celsius: return "°C";
     case Unit::Gram: return "g";
+    case Unit::Kelvin: return "K";
     }
     return {};
 }

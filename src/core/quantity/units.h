@@ -34,6 +34,6 @@ constexpr Hours operator/(WattHours e, Watts p) { return Hours(e.value / p.value
 constexpr WattHours operator*(Watts p, Hours t) { return WattHours(p.value * t.value); }
 
 /// The unit in which a figure is shown. `Share` is a fraction inside and a percentage on the screen.
-enum class Unit { None, Volt, Amp, Watt, WattHour, MilliampHour, Second, Share, Ohm, Celsius, Gram };
+enum class Unit { None, Volt, Amp, Watt, WattHour, MilliampHour, Second, Share, Ohm, Celsius, Gram, Kelvin };
 
 } // namespace otterstone

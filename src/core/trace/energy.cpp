@@ -1,5 +1,6 @@
 #include "core/trace/energy.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/quantity/format.h"
@@ -16,13 +17,22 @@ double rounding(double step) { return step / std::sqrt(12.0); }
 EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const path::Meter& meter, const Measured& clock) {
     EnergyFigures f{totals.wattHours, totals.ampHours, totals.squareAmpHours, clock.value()};
     const std::string& m = meter.name;
-    if (meter.volts) {
-        f.wattHours = f.wattHours.with(m + ": volts gain", totals.wattHours * rectangular(meter.volts->gain))
-                          .with(m + ": volts offset", totals.ampHours * rectangular(meter.volts->offset));
+    const auto greatest = [](const Readings& r, bool asked) {
+        double most = 0.0;
+        for (std::size_t k = 0; asked && k < r.size(); ++k)
+            most = std::max(most, std::fabs(r[k]));
+        return most;
+    };
+    // Watts alone: the gains of both weigh on them, offsets cannot be told.
+    const auto volts = meter.voltsUpTo(greatest(trace.volts, !meter.voltsRanges.empty()));
+    const auto amps = meter.ampsUpTo(greatest(trace.amps, !meter.ampsRanges.empty()));
+    if (volts) {
+        f.wattHours = f.wattHours.with(m + ": volts gain", totals.wattHours * rectangular(volts->gain))
+                          .with(m + ": volts offset", totals.ampHours * rectangular(volts->offset + volts->digits * trace.voltsStep));
     }
-    if (meter.amps) {
-        const double gain = rectangular(meter.amps->gain);
-        const double offset = rectangular(meter.amps->offset);
+    if (amps) {
+        const double gain = rectangular(amps->gain);
+        const double offset = rectangular(amps->offset + amps->digits * trace.ampsStep);
         f.wattHours = f.wattHours.with(m + ": amps gain", totals.wattHours * gain)
                           .with(m + ": amps offset", totals.voltHours * offset);
         f.ampHours = f.ampHours.with(m + ": amps gain", totals.ampHours * gain)

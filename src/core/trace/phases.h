@@ -54,6 +54,7 @@ struct DrainPhases {
 struct FullRule {
     double share = 0.05;
     double seconds = 600.0;
+    std::optional<double> at = {}; ///< another school's moment, which then stands instead
 };
 
 struct RechargePhases {

@@ -64,7 +64,8 @@ Landmarks findLandmarks(const Trace& t, const Plateau& plateau, FullRule full) {
         ++l.start;
     if (l.start == t.size())
         return l;
-    l.end = findEnd(t, plateau, l.start, full);
+    l.end = full.at ? static_cast<std::size_t>(std::lower_bound(t.time.begin(), t.time.end(), *full.at) - t.time.begin())
+                    : findEnd(t, plateau, l.start, full);
     const double least = std::max(kLeastBulk, 3.0 * medianStep(t.time));
     l.taper = l.start;
     eachStretch(

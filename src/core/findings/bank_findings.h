@@ -1,0 +1,71 @@
+// What the runs of one bank say together: pairs (D2), repeats (D18), cycles (D14), usable energy against load (D8), inputs side by side.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/findings/finding.h"
+#include "core/findings/usable.h"
+#include "core/quantity/repeats.h"
+
+namespace otterstone::findings {
+
+/// One run with its finding, as the book knows it.
+struct RunEntry {
+    long long run = 0;
+    std::string title;
+    std::string startedAt; ///< ISO 8601; runs without one keep the order in which they come
+    bool settling = false; ///< left out of repeats, pairs and the usable curve
+    std::string charger, cable;
+    bool intoDevice = false, intoBank = false;
+    Finding finding;
+};
+
+/// D2: a drain and the recharge before it.
+struct Pair {
+    long long drain = 0, recharge = 0;
+    Measured roundTrip;
+    std::optional<Measured> wallToPort, wallToDevice;
+    std::string sentence;
+    std::vector<Working> figures;
+};
+
+/// D18: runs of one kind at one load.
+struct RepeatGroup {
+    std::string what; ///< "drain at 5.1 W"
+    std::vector<long long> runs;
+    std::vector<long long> leftOut; ///< settling runs
+    Repeats repeats;
+    Working working;
+    std::string sentence;
+};
+
+/// One recharge among the others.
+struct InputRow {
+    long long run = 0;
+    std::string title, charger, cable;
+    std::optional<Working> plateau, to80, full, energy, idle;
+    std::string claim; ///< what holdAgainstClaim said
+};
+
+struct BankFindings {
+    std::vector<Pair> pairs;
+    std::vector<RepeatGroup> repeats;
+    std::optional<Working> cycles;       ///< D14
+    std::optional<UsableCurve> usable;   ///< D8
+    std::optional<Working> usableFigure; ///< as the house drains
+    std::optional<Working> efficiency;   ///< as the house reckons it
+    std::vector<InputRow> inputs;
+    std::vector<std::string> missing;    ///< what run would say more, in words
+};
+
+[[nodiscard]] BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> ratedWattHours, const Schools& schools);
+
+/// D2 on two energies: round trip, and what the grid must give more (1/η − 1), with the slip 1 − η explained. `chargerEfficiency` brings it to the wall.
+[[nodiscard]] Working roundTripWorking(const Measured& outWattHours, const Measured& inWattHours);
+[[nodiscard]] Working extraFromGrid(const Measured& efficiency);
+/// D14: Σ E_in ÷ E_rated; the whole ones are the floor.
+[[nodiscard]] Working cycleCount(const Measured& putInWattHours, double ratedWattHours);
+
+} // namespace otterstone::findings

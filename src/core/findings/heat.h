@@ -1,0 +1,34 @@
+// D15: how warm it gets: a first-order rise over ambient.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string_view>
+
+#include "core/problem.h"
+#include "core/working.h"
+
+namespace otterstone::findings {
+
+struct HeatFinding {
+    double hottest = 0.0;            ///< °C, the greatest reading
+    double ambient = 0.0;            ///< °C, stated, else the first reading
+    bool ambientStated = false;
+    std::optional<Measured> rise;    ///< K, settled; nothing when the readings do not settle it
+    std::optional<Measured> seconds; ///< the time constant
+    [[nodiscard]] std::optional<Measured> at25() const { return rise ? std::optional(*rise + Measured(25.0)) : std::nullopt; }
+};
+
+/// A surface held for a minute or longer should stay below this. From memory: touch-temperature limits of IEC 62368-1 / EN 563 for plastic.
+inline constexpr double kHeldSurfaceCelsius = 48.0;
+
+/// T_a + ΔT(1 − e^(−t/τ)) fitted to readings taken while power flows; `time` in seconds from any origin, `start` when the power came. Needs four
+/// readings; rise and τ stay unknown when the readings span less than τ/2, rise by less than 1 K, or scatter too much to tell
+/// (u > half the rise). Source: Newton's law of cooling for one heat store; checked against scipy's curve_fit.
+[[nodiscard]] std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<const double> celsius, double start,
+                                                  std::optional<double> ambient);
+
+/// "38", "38.5 °C", "101 °F", "101F": degrees Celsius.
+[[nodiscard]] Result<double> parseTemperature(std::string_view text, std::string_view place = {});
+
+} // namespace otterstone::findings

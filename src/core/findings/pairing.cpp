@@ -1,0 +1,143 @@
+// B1 from two traces of one current.
+#include <algorithm>
+#include <cmath>
+
+#include "core/findings/points.h"
+#include "core/quantity/line.h"
+
+namespace otterstone::findings {
+
+namespace {
+
+constexpr std::size_t kMostPairs = 4000;
+constexpr int kLevels = 16;          // groups of current from 0 to the greatest
+constexpr double kSteady = 0.05;     // a pair counts when the current holds still this well around it
+constexpr double kSteadyAmps = 0.02;
+constexpr double kSpreadForLine = 0.2;
+
+// A trace read at any moment, linear between samples.
+class Lookup {
+public:
+    explicit Lookup(const trace::Trace& t) : t_(t) {}
+    struct At {
+        double volts, amps;
+        bool steady;
+    };
+    [[nodiscard]] std::optional<At> at(double time) {
+        const auto after = std::upper_bound(t_.time.begin(), t_.time.end(), time);
+        if (after == t_.time.begin() || after == t_.time.end())
+            return std::nullopt;
+        const auto k = static_cast<std::size_t>(after - t_.time.begin()) - 1;
+        const double part = (time - t_.time[k]) / (t_.time[k + 1] - t_.time[k]);
+        const auto mix = [part](double a, double b) { return a + (b - a) * part; };
+        bool steady = true;
+        for (const std::size_t n : {k > 0 ? k - 1 : k, k + 1, std::min(k + 2, t_.size() - 1)})
+            steady = steady && std::fabs(t_.amps[n] - t_.amps[k]) <= kSteadyAmps + kSteady * std::fabs(t_.amps[k]);
+        return At{mix(t_.volts[k], t_.volts[k + 1]), mix(t_.amps[k], t_.amps[k + 1]), steady};
+    }
+
+private:
+    const trace::Trace& t_;
+};
+
+struct Group {
+    double n = 0.0, amps = 0.0, near = 0.0, far = 0.0, drop = 0.0, dropSquares = 0.0;
+};
+
+double most(const trace::Readings& r) {
+    double m = 0.0;
+    for (std::size_t k = 0; k < r.size(); ++k)
+        m = std::max(m, r[k]);
+    return m;
+}
+
+} // namespace
+
+std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, const path::Meter& nearMeter, const trace::Trace& farther,
+                                                const path::Meter& farMeter, double farShift) {
+    if (!nearer.hasCurrent() || !farther.hasCurrent() || nearer.size() < 3 || farther.size() < 3)
+        return std::nullopt;
+    const double greatest = most(nearer.amps);
+    const double voltsThere = most(nearer.volts);
+    if (!(greatest > 0.0))
+        return std::nullopt;
+    std::vector<Group> groups(kLevels + 1);
+    Lookup near(nearer), far(farther);
+    const std::size_t stride = std::max<std::size_t>(1, nearer.size() / kMostPairs);
+    for (std::size_t k = 1; k + 1 < nearer.size(); ++k) {
+        // Loads that lasted only a few samples count in full, long ones thinned: a short rest at no current fixes the line's foot.
+        if (k % stride != 0 && nearer.amps[k] > 0.1 * greatest)
+            continue;
+        const auto a = near.at(nearer.time[k]);
+        const auto b = far.at(nearer.time[k] - farShift);
+        if (!a || !b || !a->steady || !b->steady || a->volts < 0.5 * voltsThere || b->volts < 0.5 * voltsThere ||
+            std::fabs(a->amps - b->amps) > 2.0 * kSteadyAmps + kSteady * greatest)
+            continue;
+        const double amps = (a->amps + b->amps) / 2.0;
+        const int level = std::clamp(static_cast<int>(std::lround(amps / greatest * kLevels)), 0, kLevels);
+        Group& g = groups[static_cast<std::size_t>(level)];
+        const double drop = a->volts - b->volts;
+        g.n += 1.0;
+        g.amps += amps;
+        g.near += a->volts;
+        g.far += b->volts;
+        g.drop += drop;
+        g.dropSquares += drop * drop;
+    }
+
+    std::vector<path::LoadPoint> loads;
+    std::vector<double> amps, nearVolts, farVolts;
+    const double rounding = std::hypot(nearer.voltsStep, farther.voltsStep) / std::sqrt(12.0);
+    for (const Group& g : groups) {
+        if (g.n < 3.0)
+            continue;
+        const double mean = g.drop / g.n;
+        const double scatter = std::sqrt(std::max(0.0, g.dropSquares / g.n - mean * mean) / g.n);
+        loads.push_back({g.amps / g.n, mean, std::hypot(scatter, rounding)});
+        amps.push_back(g.amps / g.n);
+        nearVolts.push_back(g.near / g.n);
+        farVolts.push_back(g.far / g.n);
+    }
+    if (loads.empty())
+        return std::nullopt;
+
+    const auto gain = [](const std::optional<path::Accuracy>& a) { return a ? rectangular(a->gain) : 0.0; };
+    const auto nearV = nearMeter.voltsUpTo(voltsThere), farV = farMeter.voltsUpTo(voltsThere);
+    const auto nearI = nearMeter.ampsUpTo(greatest), farI = farMeter.ampsUpTo(greatest);
+    const bool spread = loads.size() >= 2 && amps.back() - amps.front() >= kSpreadForLine * amps.back();
+    if (spread) {
+        path::CommonErrors common;
+        common.amps = {{nearMeter.name + ": amps gain", gain(nearI) / 2.0}, {farMeter.name + ": amps gain", gain(farI) / 2.0}};
+        // Volts that stay put carry their gain error into the intercept; only their change with the load weighs.
+        const double span = amps.back() - amps.front();
+        common.drop = {{nearMeter.name + ": volts gain", gain(nearV) * (nearVolts.back() - nearVolts.front()) / span},
+                       {farMeter.name + ": volts gain", -gain(farV) * (farVolts.back() - farVolts.front()) / span}};
+        return path::loopResistance(loads, common);
+    }
+
+    // One load alone: both voltmeters' whole errors weigh.
+    const path::LoadPoint& only = *std::max_element(loads.begin(), loads.end(), [](const auto& a, const auto& b) { return a.amps < b.amps; });
+    if (!(only.amps > 0.0))
+        return std::nullopt;
+    const auto at = static_cast<std::size_t>(&only - loads.data());
+    const auto volts = [&](double v, const path::Meter& m, const std::optional<path::Accuracy>& a, double step) {
+        Measured r(v);
+        if (a)
+            r = r.with(m.name + ": volts gain", v * rectangular(a->gain)).with(m.name + ": volts offset", rectangular(a->offset + a->digits * step));
+        return r;
+    };
+    Measured current(only.amps);
+    for (const auto& [m, a, step] : {std::tuple{&nearMeter, nearI, nearer.ampsStep}, std::tuple{&farMeter, farI, farther.ampsStep}}) {
+        if (a)
+            current = current.with(m->name + ": amps gain", only.amps * rectangular(a->gain) / 2.0)
+                          .with(m->name + ": amps offset", rectangular(a->offset + a->digits * step) / 2.0);
+    }
+    path::CableFit fit;
+    fit.working = path::loopResistance(volts(nearVolts[at], nearMeter, nearV, nearer.voltsStep).with("scatter and rounding", only.uDrop),
+                                       volts(farVolts[at], farMeter, farV, farther.voltsStep), current);
+    fit.ohms = fit.working.value;
+    fit.loads = 1;
+    return fit;
+}
+
+} // namespace otterstone::findings

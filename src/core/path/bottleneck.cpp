@@ -1,0 +1,118 @@
+#include "core/path/bottleneck.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace otterstone::path {
+
+namespace {
+
+constexpr double kSameVoltage = 0.05; // of it: fixed tiers are good to ± 5 %
+constexpr double kAsksWhy = 0.15;
+
+std::optional<Amps> ampsAt(const Side& side, double volts) {
+    std::optional<Amps> most;
+    for (const label::Tier& t : side.tiers) {
+        if (volts < t.low.value * (1.0 - kSameVoltage) || volts > t.high.value * (1.0 + kSameVoltage))
+            continue;
+        Amps a = t.amps;
+        if (side.watts)
+            a = std::min(a, Amps(side.watts->value / volts));
+        most = most ? std::max(*most, a) : a;
+    }
+    return most;
+}
+
+Working workingOf(const Prediction& p) {
+    Working w;
+    w.key = "predicted_tier";
+    w.label = "predicted";
+    w.value = Measured(p.best.watts().value);
+    w.unit = Unit::Watt;
+    w.point = "bank in";
+    w.formula = showNumber(p.best.volts.value) + " V × " + showNumber(p.best.amps.value, 3) + " A";
+    w.note = "the " + bindingName(p.best.binding) + " decides";
+    for (const Meeting& m : p.meetings) {
+        const auto amps = [](std::optional<Amps> a) { return a ? showNumber(a->value, 3) + " A" : std::string("not offered"); };
+        w.parts.push_back(remark("at " + showNumber(m.volts.value) + " V",
+                                 "charger " + amps(m.charger) + ", cable " + showNumber(m.cable.value) + " A, bank " + amps(m.bank) +
+                                     (m.amps.value > 0.0 ? ": " + showNumber(m.watts().value, 3) + " W, decided by the " + bindingName(m.binding)
+                                                         : std::string(": not possible"))));
+    }
+    return w;
+}
+
+} // namespace
+
+std::string bindingName(Binding b) { return b == Binding::Charger ? "charger" : b == Binding::Cable ? "cable" : "bank"; }
+
+std::optional<Prediction> predictTier(const Side& charger, CableLimit cable, const Side& bank) {
+    std::vector<double> volts;
+    for (const Side* side : {&charger, &bank}) {
+        for (const label::Tier& t : side->tiers) {
+            volts.push_back(t.high.value);
+            if (t.programmable())
+                volts.push_back(t.low.value);
+        }
+    }
+    std::sort(volts.begin(), volts.end());
+    volts.erase(std::unique(volts.begin(), volts.end(), [](double a, double b) { return std::fabs(a - b) < 1e-9; }), volts.end());
+
+    Prediction p;
+    bool any = false;
+    for (double v : volts) {
+        Meeting m;
+        m.volts = Volts(v);
+        m.cable = cable.amps;
+        m.charger = ampsAt(charger, v);
+        m.bank = ampsAt(bank, v);
+        if (m.charger && m.bank) {
+            m.amps = std::min({*m.charger, m.cable, *m.bank});
+            // Where several are equal the bank is named first: no better charger or cable would help.
+            m.binding = *m.bank == m.amps ? Binding::Bank : *m.charger == m.amps ? Binding::Charger : Binding::Cable;
+            if (!any || m.watts().value > p.best.watts().value * (1.0 + 1e-9))
+                p.best = m;
+            any = true;
+        } else {
+            m.binding = m.charger ? Binding::Bank : Binding::Charger;
+        }
+        p.meetings.push_back(m);
+    }
+    if (!any)
+        return std::nullopt;
+    // The charger may stop the next better tier by not having its voltage at all.
+    for (const Meeting& m : p.meetings) {
+        if (m.bank && !m.charger && p.best.binding == Binding::Bank && std::min(*m.bank, cable.amps) * m.volts.value > p.best.amps * p.best.volts.value)
+            p.best.binding = Binding::Charger;
+    }
+    p.working = workingOf(p);
+    return p;
+}
+
+std::vector<label::Tier> powerRuleTiers(Watts watts) {
+    struct Rule {
+        double above, volts;
+    };
+    constexpr Rule kRules[] = {{0.0, 5.0}, {15.0, 9.0}, {27.0, 15.0}, {45.0, 20.0}, {100.0, 28.0}};
+    const double most = watts.value > 60.0 ? 5.0 : 3.0;
+    std::vector<label::Tier> tiers;
+    for (const Rule& r : kRules) {
+        if (watts.value > r.above)
+            tiers.push_back({Volts(r.volts), Volts(r.volts), Amps(std::min(r.volts < 20.0 ? 3.0 : most, watts.value / r.volts))});
+    }
+    return tiers;
+}
+
+std::vector<std::string> whyBelow(Watts measured, const Prediction& predicted) {
+    if (measured.value >= (1.0 - kAsksWhy) * predicted.best.watts().value)
+        return {};
+    std::vector<std::string> why = {"Is the cable thin or long, or without a marker?", "Is the bank hot, so that it slows down by itself?",
+                                    "Is the bank nearly full, so that the taper has begun?"};
+    // Near 5 V though more was possible: the two never agreed on a higher tier.
+    why.push_back(predicted.best.volts.value > 5.5 ? "Did charger and bank agree on " + showNumber(predicted.best.volts.value) +
+                                                         " V at all? Read the volts; replug, or turn the plug."
+                                                   : "Does the charger give its full current at 5 V to this bank (data-line handshake)?");
+    return why;
+}
+
+} // namespace otterstone::path
