@@ -150,7 +150,9 @@ Result<std::unique_ptr<Book>> Book::open(const QString& givenPath) {
             migrate(*connection, migrations());
             Transaction all(*connection);
             connection->run("DELETE FROM run WHERE removed = 1");
+            connection->run("UPDATE run SET target_bank_id = NULL WHERE target_bank_id IN (SELECT id FROM bank WHERE removed = 1)");
             connection->run("DELETE FROM bank WHERE removed = 1");
+            connection->run("DELETE FROM trace WHERE removed = 1");
             all.commit();
         }
         return connection;
@@ -166,10 +168,26 @@ std::optional<Bank> Book::bank(Id id) const { return query([&](Connection& c) { 
 std::vector<Gear> Book::gear() const { return query([](Connection& c) { return loadGear(c); }); }
 std::vector<Run> Book::runs(Id bank) const { return query([&](Connection& c) { return loadRuns(c, bank); }); }
 std::optional<Run> Book::run(Id id) const { return query([&](Connection& c) { return loadRun(c, id); }); }
-std::vector<ChunkSummary> Book::summaries(Id run) const { return query([&](Connection& c) { return loadSummaries(c, run); }); }
-trace::Trace Book::trace(Id run) const { return query([&](Connection& c) { return loadTrace(c, run); }); }
-trace::Trace Book::chunks(Id run, int firstSeq, int lastSeq) const {
-    return query([&](Connection& c) { return loadChunks(c, run, firstSeq, lastSeq); });
+std::vector<ChunkSummary> Book::summaries(Id run, const std::string& point) const {
+    return query([&](Connection& c) {
+        const auto id = findTrace(c, run, point);
+        return id ? loadSummaries(c, *id) : std::vector<ChunkSummary>{};
+    });
+}
+trace::Trace Book::trace(Id run, const std::string& point) const { return query([&](Connection& c) { return loadTrace(c, run, point); }); }
+trace::Trace Book::chunks(Id run, int firstSeq, int lastSeq, const std::string& point) const {
+    return query([&](Connection& c) {
+        const auto id = findTrace(c, run, point);
+        return id ? loadChunks(c, *id, firstSeq, lastSeq) : trace::Trace{};
+    });
+}
+findings::Schools Book::schools() const { return query([](Connection& c) { return loadSchools(c); }); }
+findings::Setup Book::setup(Id id) const {
+    return query([&](Connection& c) {
+        const auto r = loadRun(c, id);
+        const auto b = r ? loadBank(c, r->bank) : std::nullopt;
+        return b ? setupOf(*b, *r, loadBench(c)) : findings::Setup{};
+    });
 }
 std::optional<logs::Mapping> Book::mapping(const std::string& header) const {
     return query([&](Connection& c) { return loadMapping(c, header); });
@@ -179,7 +197,7 @@ std::optional<findings::Finding> Book::cachedFinding(Id id) const {
     return query([&](Connection& c) -> std::optional<findings::Finding> {
         const auto r = loadRun(c, id);
         const auto b = r ? loadBank(c, r->bank) : std::nullopt;
-        return b ? book::cachedFinding(c, *b, *r, loadGear(c)) : std::nullopt;
+        return b ? book::cachedFinding(c, *b, *r, loadBench(c)) : std::nullopt;
     });
 }
 
@@ -199,7 +217,7 @@ Result<findings::Finding> Book::workOutElsewhere(const QString& path, Id id) {
         const auto b = r ? loadBank(c, r->bank) : std::nullopt;
         if (!b)
             return problem("no_run", path.toStdString(), "there is no such run.");
-        return workOut(c, *b, *r, loadGear(c));
+        return workOut(c, *b, *r, loadBench(c));
     });
     return result ? std::move(*result) : tl::unexpected(result.error());
 }
@@ -212,7 +230,7 @@ void Book::remember(Id id, const findings::Finding& finding) {
         const auto r = loadRun(*connection_, id);
         const auto b = r ? loadBank(*connection_, r->bank) : std::nullopt;
         if (b)
-            storeFinding(*connection_, id, cacheKey(*b, *r, loadGear(*connection_)), finding);
+            storeFinding(*connection_, id, cacheKey(*b, *r, loadBench(*connection_)), finding);
     });
 }
 
@@ -228,20 +246,48 @@ Result<Id> Book::save(const Run& run) {
     return change([&](Connection& c) { return storeRun(c, run); });
 }
 
+namespace {
+
+Id storeWhole(Connection& c, const Run& run, const trace::Trace& trace) {
+    const Id id = storeRun(c, run);
+    if (!run.countersOnly)
+        saveTrace(c, id, AlsoTrace{run.point, run.byDisplay, {}, {}}.key(), trace);
+    return id;
+}
+
+} // namespace
+
 Result<Id> Book::addRun(const Run& run, const trace::Trace& trace) {
+    return change([&](Connection& c) { return storeWhole(c, run, trace); });
+}
+
+Result<void> Book::changeSamples(const Run& run, const trace::Trace& trace) {
     return change([&](Connection& c) {
-        const Id id = storeRun(c, run);
-        saveTrace(c, id, "meter", trace);
-        return id;
+        c.run("DELETE FROM trace WHERE run_id = ? AND main = 1", run.id);
+        (void)storeWhole(c, run, trace);
     });
+}
+
+Result<void> Book::addTrace(Id run, const AlsoTrace& also, const trace::Trace& trace) {
+    return change([&](Connection& c) {
+        const Id id = saveTrace(c, run, also.key(), trace, false);
+        c.run("UPDATE trace SET gear_id = ?, log_name = ? WHERE id = ?", also.meter, also.logName, id);
+    });
+}
+
+Result<void> Book::setTraceRemoved(Id run, const std::string& point, bool removed) {
+    return change([&](Connection& c) { c.run("UPDATE trace SET removed = ? WHERE run_id = ? AND point = ? AND main = 0", removed, run, point); });
+}
+
+Result<void> Book::setSchools(const findings::Schools& schools) {
+    return change([&](Connection& c) { storeSchools(c, schools); });
 }
 
 Result<Id> Book::addRunElsewhere(const QString& path, const Run& run, const trace::Trace& trace) {
     return guarded(path, [&] {
         Connection c(path, Connection::Mode::ReadWrite);
         Transaction all(c);
-        const Id id = storeRun(c, run);
-        saveTrace(c, id, "meter", trace);
+        const Id id = storeWhole(c, run, trace);
         all.commit();
         return id;
     });
@@ -249,6 +295,10 @@ Result<Id> Book::addRunElsewhere(const QString& path, const Run& run, const trac
 
 Result<void> Book::setBankRemoved(Id id, bool removed) {
     return change([&](Connection& c) { c.run("UPDATE bank SET removed = ? WHERE id = ?", removed, id); });
+}
+
+Result<void> Book::setGearRemoved(Id id, bool removed) {
+    return change([&](Connection& c) { c.run("UPDATE gear SET removed = ? WHERE id = ?", removed, id); });
 }
 
 Result<void> Book::setRunRemoved(Id id, bool removed) {

@@ -40,9 +40,13 @@ public:
     [[nodiscard]] std::vector<Gear> gear() const;
     [[nodiscard]] std::vector<Run> runs(Id bank) const;
     [[nodiscard]] std::optional<Run> run(Id id) const;
-    [[nodiscard]] std::vector<ChunkSummary> summaries(Id run) const;
-    [[nodiscard]] trace::Trace chunks(Id run, int firstSeq, int lastSeq) const;
-    [[nodiscard]] trace::Trace trace(Id run) const;
+    /// Of the main trace, or of the one read at a point (AlsoTrace::key()).
+    [[nodiscard]] std::vector<ChunkSummary> summaries(Id run, const std::string& point = {}) const;
+    [[nodiscard]] trace::Trace chunks(Id run, int firstSeq, int lastSeq, const std::string& point = {}) const;
+    [[nodiscard]] trace::Trace trace(Id run, const std::string& point = {}) const;
+    [[nodiscard]] findings::Schools schools() const;
+    /// All a run's finding depends on besides its samples.
+    [[nodiscard]] findings::Setup setup(Id run) const;
     [[nodiscard]] std::optional<logs::Mapping> mapping(const std::string& header) const;
 
     /// The finding if it is cached and still holds.
@@ -62,8 +66,15 @@ public:
     /// As addRun(), but on a connection of its own: for a worker's thread. Call noticeChange() in the book's thread afterwards.
     [[nodiscard]] static Result<Id> addRunElsewhere(const QString& path, const Run& run, const trace::Trace& trace);
     void noticeChange() { Q_EMIT changed(); }
+    /// Other samples for a run that is there: readings by hand that went on.
+    Result<void> changeSamples(const Run& run, const trace::Trace& trace);
+    /// One more trace of a run, at a point that has none yet.
+    Result<void> addTrace(Id run, const AlsoTrace& also, const trace::Trace& trace);
+    Result<void> setTraceRemoved(Id run, const std::string& point, bool removed);
+    Result<void> setSchools(const findings::Schools& schools);
     /// Removed things stay in the file until the book is next opened, so that undo can bring them back.
     Result<void> setBankRemoved(Id id, bool removed);
+    Result<void> setGearRemoved(Id id, bool removed);
     Result<void> setRunRemoved(Id id, bool removed);
     Result<void> rememberMapping(const std::string& header, const logs::Mapping& mapping);
 

@@ -54,7 +54,14 @@ void findingRows(std::ostream& out, const Bank& bank, const Run& run, const find
     }
 }
 
-std::string traceName(Id run) { return "traces/" + std::to_string(run) + "-meter.csv"; }
+std::string traceName(Id run, const std::string& point) {
+    std::string name = "traces/" + std::to_string(run) + "-";
+    for (const char c : point) {
+        if (c != '(' && c != ')')
+            name += c == ' ' ? '-' : c;
+    }
+    return name + ".csv";
+}
 
 bool safeTraceName(const std::string& name) {
     return name.starts_with("traces/") && name.ends_with(".csv") && name.find("..") == std::string::npos &&
@@ -96,9 +103,53 @@ Result<trace::Trace> readTrace(const QString& folder, const json& entry) {
     return std::move(log->trace);
 }
 
+// The bundle's ids of gear to the new book's.
+bool translate(Run& r, const std::map<Id, Id>& ids) {
+    const auto one = [&ids](std::optional<Id>& id) {
+        if (!id)
+            return true;
+        const auto at = ids.find(*id);
+        if (at == ids.end())
+            return false;
+        id = at->second;
+        return true;
+    };
+    bool all = true;
+    for (const Stretch& s : kStretches)
+        all = one(r.*(s.piece)) && all;
+    for (AlsoTrace& t : r.also)
+        all = one(t.meter) && all;
+    return all;
+}
+
+void readHouse(Book& book, const json& all, Result<void>& done) {
+    if (!all.contains("house"))
+        return;
+    findings::Schools schools;
+    for (const auto& [question, answer] : all.at("house").items()) {
+        if (answer.is_string())
+            setAnswer(schools, question, answer.get<std::string>());
+    }
+    schools.otherCellVolts = all.at("house").value("other_cell_volts", schools.otherCellVolts);
+    schools.fullShare = all.at("house").value("full_share", schools.fullShare);
+    schools.fullSeconds = all.at("house").value("full_seconds", schools.fullSeconds);
+    done = book.setSchools(schools);
+}
+
+json houseJson(const findings::Schools& schools) {
+    json j{{"other_cell_volts", schools.otherCellVolts}, {"full_share", schools.fullShare}, {"full_seconds", schools.fullSeconds}};
+    for (const findings::Question& q : findings::questions())
+        j[q.key] = answerOf(schools, q.key);
+    return j;
+}
+
 Result<void> fill(Book& book, const QString& folder, const json& all) {
     std::map<Id, Id> bankIds;
     std::map<Id, Id> gearIds;
+    Result<void> house;
+    readHouse(book, all, house);
+    if (!house)
+        return house;
     for (const json& j : all.at("banks")) {
         Bank b = bankFromJson(j);
         const Id old = std::exchange(b.id, kNew);
@@ -122,17 +173,30 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
         if (!bankIds.contains(r.bank))
             return problem("bad_bundle", place, "its bank is not in the bundle.", "Export the bundle anew.");
         r.bank = bankIds[r.bank];
-        for (std::optional<Id> Run::*gear : {&Run::charger, &Run::cable, &Run::meter, &Run::load}) {
-            if (r.*gear && !gearIds.contains(*(r.*gear)))
-                return problem("bad_bundle", place, "a piece of its gear is not in the bundle.", "Export the bundle anew.");
-            if (r.*gear)
-                r.*gear = gearIds[*(r.*gear)];
+        if (!translate(r, gearIds))
+            return problem("bad_bundle", place, "a piece of its gear is not in the bundle.", "Export the bundle anew.");
+        if (r.target && !bankIds.contains(r.target->bank))
+            return problem("bad_bundle", place, "the bank it was poured into is not in the bundle.", "Export the bundle anew.");
+        if (r.target)
+            r.target->bank = bankIds[r.target->bank];
+        const json& traces = j.at("traces");
+        if (traces.size() != r.also.size() + (r.countersOnly ? 0 : 1))
+            return problem("bad_bundle", place, "its traces are not all listed.", "Export the bundle anew.");
+        std::vector<trace::Trace> samples;
+        for (const json& entry : traces) {
+            auto trace = readTrace(folder, entry);
+            if (!trace)
+                return tl::unexpected(trace.error());
+            samples.push_back(std::move(*trace));
         }
-        const auto trace = readTrace(folder, j.at("traces").at(0));
-        if (!trace)
-            return tl::unexpected(trace.error());
-        if (auto id = book.addRun(r, *trace); !id)
+        const std::size_t first = r.countersOnly ? 0 : 1;
+        const auto id = book.addRun(r, first == 1 ? samples.front() : trace::Trace{});
+        if (!id)
             return tl::unexpected(id.error());
+        for (std::size_t k = 0; k < r.also.size(); ++k) {
+            if (auto added = book.addTrace(*id, r.also[k], samples[first + k]); !added)
+                return added;
+        }
     }
     return {};
 }
@@ -165,6 +229,7 @@ Result<void> exportBundle(Book& book, const QString& folder) {
     json all{{"format", "otterstone-bundle"}, {"version", kBundleVersion}, {"made_by", "otterstone " OTTERSTONE_VERSION},
              {"banks", json::array()},        {"gear", json::array()},     {"runs", json::array()},
              {"findings", json::array()}};
+    all["house"] = houseJson(book.schools());
     for (const Gear& g : book.gear())
         all["gear"].push_back(toJson(g));
     std::ostringstream table;
@@ -172,13 +237,23 @@ Result<void> exportBundle(Book& book, const QString& folder) {
     for (const Bank& bank : book.banks()) {
         all["banks"].push_back(toJson(bank));
         for (const Run& run : book.runs(bank.id)) {
-            const trace::Trace t = book.trace(run.id);
             json j = toJson(run);
-            const std::string name = traceName(run.id);
-            j["traces"] = json::array({{{"point", "meter"}, {"file", name}, {"samples", t.size()}, {"volts_step", t.voltsStep}, {"amps_step", t.ampsStep}}});
+            j["traces"] = json::array();
+            const auto add = [&](const std::string& point, const std::string& key) -> Result<void> {
+                const trace::Trace t = book.trace(run.id, key);
+                const std::string name = traceName(run.id, point);
+                j["traces"].push_back({{"point", point}, {"file", name}, {"samples", t.size()}, {"volts_step", t.voltsStep}, {"amps_step", t.ampsStep}});
+                return writeTraceFile(dir.filePath(QString::fromStdString(name)), t);
+            };
+            if (!run.countersOnly) {
+                if (auto written = add(AlsoTrace{run.point, run.byDisplay, {}, {}}.key(), {}); !written)
+                    return written;
+            }
+            for (const AlsoTrace& t : run.also) {
+                if (auto written = add(t.key(), t.key()); !written)
+                    return written;
+            }
             all["runs"].push_back(j);
-            if (auto written = writeTraceFile(dir.filePath(QString::fromStdString(name)), t); !written)
-                return written;
             const auto finding = book.finding(run.id);
             json f = finding ? findings::toContract(*finding) : json{{"problem", finding.error().sentence()}};
             f["run"] = run.id;

@@ -11,15 +11,12 @@ namespace {
 
 bool near(double a, double b) { return std::fabs(a - b) <= 1e-9 * std::max({1.0, std::fabs(a), std::fabs(b)}); }
 
-void checkTrace(Connection& c, Id run, CheckReport& report) {
-    const trace::Trace t = loadTrace(c, run);
-    const std::vector<ChunkSummary> chunks = loadSummaries(c, run);
+void checkTrace(Connection& c, Id run, Id trace, unsigned long long samples, CheckReport& report) {
+    const trace::Trace t = loadChunks(c, trace, 0, 1 << 30);
+    const std::vector<ChunkSummary> chunks = loadSummaries(c, trace);
     const auto fault = [&](const std::string& what) { report.faults.push_back("run " + std::to_string(run) + ": " + what); };
-    QSqlQuery q = c.run("SELECT samples FROM trace WHERE run_id = ?", run);
-    if (!q.next())
-        return fault("has no trace");
-    if (q.value(0).toULongLong() != t.size())
-        return fault("says " + q.value(0).toString().toStdString() + " samples, holds " + std::to_string(t.size()));
+    if (samples != t.size())
+        return fault("says " + std::to_string(samples) + " samples, holds " + std::to_string(t.size()));
     bool equalColumns = true;
     trace::Trace::eachColumn(t, [&](const auto& col, const char*) { equalColumns &= col.empty() || col.size() == t.size(); });
     if (!equalColumns)
@@ -58,10 +55,18 @@ Result<CheckReport> checkBook(const QString& path) {
         q = c.run("SELECT count(*) FROM bank WHERE removed = 0");
         q.next();
         report.banks = q.value(0).toULongLong();
-        q = c.run("SELECT id FROM run");
+        q = c.run("SELECT id, json_extract(details, '$.counters_only') IS NOT NULL FROM run");
         while (q.next()) {
             ++report.runs;
-            checkTrace(c, q.value(0).toLongLong(), report);
+            const Id run = q.value(0).toLongLong();
+            QSqlQuery traces = c.run("SELECT id, samples, main FROM trace WHERE run_id = ?", run);
+            bool main = false;
+            while (traces.next()) {
+                main = main || traces.value(2).toBool();
+                checkTrace(c, run, traces.value(0).toLongLong(), traces.value(1).toULongLong(), report);
+            }
+            if (!main && !q.value(1).toBool())
+                report.faults.push_back("run " + std::to_string(run) + ": has no trace");
         }
         return report;
     });

@@ -1,5 +1,6 @@
 #include "book/demo.h"
 
+#include <cmath>
 #include <map>
 
 #include <QFile>
@@ -56,12 +57,60 @@ Run runOf(const json& j) {
     r.kind = findings::kindFromKey(j.at("kind").get<std::string>()).value();
     r.title = j.at("title");
     r.startedAt = j.at("started_at");
-    const auto gear = [&](const char* key) { return j.contains(key) ? std::optional(j.at(key).get<Id>()) : std::nullopt; };
-    r.charger = gear("charger");
-    r.cable = gear("cable");
-    r.meter = gear("meter");
-    r.load = gear("load");
+    for (const Stretch& s : kStretches) {
+        if (j.contains(s.key))
+            r.*(s.piece) = j.at(s.key).get<Id>();
+    }
+    if (j.contains("ambient"))
+        r.ambient = j.at("ambient").get<double>();
+    r.port = j.value("port", "");
+    r.settling = j.value("settling", false);
+    for (const json& a : j.value("also", json::array())) {
+        AlsoTrace also;
+        also.point = path::pointFromName(a.at("point").get<std::string>()).value();
+        also.meter = a.at("meter").get<Id>();
+        r.also.push_back(also);
+    }
     return r;
+}
+
+// What the device or the bank at the far end says in the end: as much as arrived.
+double percentAfter(const json& j, double startPercent, double portWattHours, double wattHours) {
+    return std::min(100.0, std::round(startPercent + 100.0 * portWattHours * j.at("transfer").get<double>() / wattHours));
+}
+
+// Readings as someone beside a clock writes them down: two decimals, every so many minutes, and the moment it went off.
+Hand writtenDown(const model::SimulatedRun& run, double every) {
+    Hand hand;
+    const trace::Trace& t = run.trace;
+    const auto text = [](double v) { return showNumber(std::round(v * 100.0) / 100.0); };
+    std::size_t on = 0;
+    while (on + 1 < t.size() && t.amps[on] <= 0.02)
+        ++on;
+    std::size_t off = t.size() - 1;
+    while (off > on && t.amps[off] <= 0.02)
+        --off;
+    for (double at = 0.0;; at += every) {
+        const bool last = t.time[on] + at >= t.time[off];
+        std::size_t k = on;
+        while (k < off && t.time[k] < t.time[on] + at)
+            ++k;
+        findings::HandRow row;
+        row.time = hand.rows.empty() ? "0" : last ? showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min" : "+" + showNumber(every / 60.0) + " min";
+        row.volts = text(t.volts[k]);
+        row.amps = text(t.amps[k]);
+        hand.rows.push_back(row);
+        if (last) {
+            hand.rows.push_back({showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min", "0", "0", "", "0", "", "went off"});
+            break;
+        }
+    }
+    const auto& marks = run.marks;
+    for (std::size_t k = 0; k < hand.rows.size() && !marks.empty(); ++k) {
+        if (k == 0)
+            hand.rows[k].percent = "100";
+    }
+    return hand;
 }
 
 model::SimulatedRun simulate(const model::Bank& bank, const json& j, findings::Kind kind, model::Reading& reading) {
@@ -69,7 +118,9 @@ model::SimulatedRun simulate(const model::Bank& bank, const json& j, findings::K
         model::DrainPlan plan;
         plan.volts = j.at("volts");
         plan.amps = j.at("amps");
-        plan.ambient = 17.0;
+        plan.ambient = j.value("ambient", 17.0);
+        plan.ampsSteps = j.value("amps_steps", std::vector<double>{});
+        plan.stopAfter = j.value("stop_after", 0.0);
         plan.percentMarksEvery = {0.25, 0.5, 0.75, 0.9};
         return model::drain(bank, plan, reading);
     }
@@ -77,7 +128,7 @@ model::SimulatedRun simulate(const model::Bank& bank, const json& j, findings::K
     model::RechargePlan plan;
     plan.volts = j.at("volts");
     plan.chargerWatts = j.at("charger_watts");
-    plan.ambient = 17.0;
+    plan.ambient = j.value("ambient", 17.0);
     plan.throttleFrom = j.value("throttle_from", 0.0);
     plan.throttleFor = j.value("throttle_for", 0.0);
     return model::recharge(bank, plan, reading);
@@ -101,6 +152,32 @@ std::vector<Gear> demoGear() {
     return all;
 }
 
+namespace {
+
+// Where the run's energy went, when that was a device or another bank; and what was written down by hand instead of logged.
+void finish(DemoRun& d, const json& j, const std::vector<Gear>& gear) {
+    const double portWattHours = d.simulated.truth.portWattHours;
+    using findings::Mark;
+    if (const Gear* device = byId(gear, d.run.device)) {
+        const double start = j.at("start_percent");
+        const double end = percentAfter(j, start, portWattHours, device->battery->value);
+        d.run.marks.push_back({d.simulated.trace.time.front(), Mark::What::DevicePercent, start, ""});
+        d.run.marks.push_back({d.simulated.trace.time.back(), Mark::What::DevicePercent, end, ""});
+    }
+    if (j.contains("into")) {
+        d.into = j.at("into");
+        d.run.target = Target{kNew, 0.0, percentAfter(j, 0.0, portWattHours, j.at("into_wh").get<double>()), Stated(j.at("transfer").get<double>())};
+    }
+    if (j.contains("by_hand_every")) {
+        d.run.hand = writtenDown(d.simulated, j.at("by_hand_every"));
+        const auto read = findings::readByHand(d.run.hand->rows, d.run.hand->between);
+        d.simulated.trace = read.trace;
+        d.run.marks = read.marks;
+    }
+}
+
+} // namespace
+
 std::vector<DemoRun> simulateDemo() {
     const std::vector<Gear> gear = demoGear();
     std::vector<DemoRun> runs;
@@ -113,12 +190,21 @@ std::vector<DemoRun> simulateDemo() {
             d.bank = bankFromJson(bankJson);
             d.run = runOf(j);
             d.reading.meter = byId(gear, d.run.meter)->meter;
-            d.reading.pathOhms = byId(gear, d.run.cable)->ohms.value_or(0.0);
+            if (const Gear* cable = byId(gear, d.run.cable))
+                d.reading.pathOhms = j.value("true_ohms", cable->ohms->value);
             d.reading.sampleSeconds = 2.0;
             d.reading.seed = seed++;
-            d.simulated = simulate(truth, j, d.run.kind, d.reading);
+            for (std::size_t k = 0; k < d.run.also.size(); ++k) {
+                const json& a = j.at("also").at(k);
+                d.reading.also.push_back({d.run.also[k].point, byId(gear, d.run.also[k].meter)->meter, a.value("ohms", 0.0), a.value("charger_efficiency", 0.0),
+                                          1.0, a.value("starts_at", 0.0)});
+            }
+            model::Bank bank = truth;
+            bank.cells.ampHours *= j.value("capacity_factor", 1.0); // a bank that has not settled yet, or has aged
+            d.simulated = simulate(bank, j, d.run.kind, d.reading);
             d.run.marks = d.simulated.marks;
             d.run.logName = "simulated bank, seed " + std::to_string(d.reading.seed);
+            finish(d, j, gear);
             runs.push_back(std::move(d));
         }
     }
@@ -147,13 +233,21 @@ Result<std::unique_ptr<Book>> makeDemo(const QString& path) {
             bankIds[d.bank.name] = *id;
         }
         d.run.bank = bankIds[d.bank.name];
-        for (std::optional<Id> Run::*gear : {&Run::charger, &Run::cable, &Run::meter, &Run::load}) {
-            if (d.run.*gear)
-                d.run.*gear = gearIds.at(*(d.run.*gear));
+        for (const Stretch& s : kStretches) {
+            if (d.run.*(s.piece))
+                d.run.*(s.piece) = gearIds.at(*(d.run.*(s.piece)));
         }
+        if (d.run.target)
+            d.run.target->bank = bankIds.at(d.into);
         const auto id = book.addRun(d.run, d.simulated.trace);
         if (!id)
             return tl::unexpected(id.error());
+        for (std::size_t k = 0; k < d.run.also.size(); ++k) {
+            d.run.also[k].meter = gearIds.at(*d.run.also[k].meter);
+            d.run.also[k].logName = d.run.logName;
+            if (auto added = book.addTrace(*id, d.run.also[k], d.simulated.also[k]); !added)
+                return tl::unexpected(added.error());
+        }
         if (auto finding = book.finding(*id); !finding)
             return tl::unexpected(finding.error());
     }

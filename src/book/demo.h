@@ -13,6 +13,7 @@ struct DemoRun {
     Run run;   ///< gear by the scenario's own ids
     model::Reading reading;
     model::SimulatedRun simulated;
+    std::string into; ///< the bank it was poured into; empty for none
 };
 
 /// All runs with their truth, in the scenario's order; the same at every call.

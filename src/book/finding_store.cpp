@@ -4,8 +4,10 @@
 #include <nlohmann/json.hpp>
 
 #include "book/json_records.h"
+#include "book/record_store.h"
 #include "book/trace_store.h"
 #include "core/findings/json.h"
+#include "core/path/cable.h"
 
 namespace otterstone::book {
 
@@ -21,22 +23,95 @@ const Gear* find(const std::vector<Gear>& gear, std::optional<Id> id) {
 
 } // namespace
 
-findings::Setup setupOf(const Bank& bank, const Run& run, const std::vector<Gear>& gear) {
+namespace {
+
+void takeMeter(const Gear& meter, path::Meter& accuracy, Measured& clock) {
+    accuracy = meter.meter;
+    clock = meter.clock.measured(meter.name + ": clock comparison");
+}
+
+// What a charger offers: its stated tiers, else what the power rules make of its watts.
+path::Side offered(const Gear& charger) {
+    path::Side side{charger.tiers, charger.watts ? std::optional(Watts(*charger.watts)) : std::nullopt};
+    if (side.tiers.empty() && charger.watts)
+        side.tiers = path::powerRuleTiers(Watts(*charger.watts));
+    return side;
+}
+
+std::optional<path::Prediction> predicted(const Bank& bank, const Run& run, const Gear& charger, const Gear* cable) {
+    // The named port, else the one that takes the most.
+    std::optional<path::Prediction> best;
+    for (const label::Port& p : bank.label.ports) {
+        if (!p.takes() || p.tiers.empty() || (!run.port.empty() && p.name != run.port))
+            continue;
+        path::Side side{p.tiers, bank.label.inputWatts ? bank.label.inputWatts : p.watts};
+        const auto tier = predictTier(offered(charger), {cable && cable->marked ? Amps(5.0) : Amps(3.0)}, side);
+        if (tier && (!best || tier->best.watts() > best->best.watts()))
+            best = tier;
+    }
+    return best;
+}
+
+std::optional<Measured> ohmsOf(const Gear& cable) {
+    if (cable.ohms)
+        return cable.ohms->measured(cable.name + ": resistance");
+    if (cable.awg && cable.metres)
+        return path::estimatedLoop(*cable.awg, *cable.metres).value;
+    return std::nullopt;
+}
+
+} // namespace
+
+Bench loadBench(Connection& c) { return {loadGear(c), loadSchools(c), loadBanks(c)}; }
+
+findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
+    const std::vector<Gear>& gear = bench.gear;
     findings::Setup s;
-    s.rating = label::ratedEnergy(bank.label);
+    s.schools = bench.schools;
+    s.full = {bench.schools.fullShare, bench.schools.fullSeconds, {}};
+    setRating(s, bank.label);
     s.cellVolts = bank.label.cellVolts;
     s.claimedRecharge = bank.label.rechargeTime;
     s.claimedInput = bank.label.inputWatts;
+    s.point = run.point;
+    s.byDisplay = run.byDisplay;
+    s.ambient = run.ambient;
+    if (run.hand)
+        s.hand = run.hand->between;
     if (const Gear* meter = find(gear, run.meter)) {
-        s.meter = meter->meter;
-        s.clock = meter->clockExpanded ? Measured(meter->clockFactor, *meter->clockExpanded / 2.0, meter->name + ": clock comparison")
-                                       : Measured(meter->clockFactor);
+        takeMeter(*meter, s.meter, s.clock);
+        s.ownDraw = meter->ownDraw;
+    } else if (const Gear* load = find(gear, run.load); load && run.point == path::Point::Load) {
+        s.meter = load->meter;
     }
-    if (const Gear* cable = find(gear, run.cable); cable && cable->ohms)
-        s.pathOhms = cable->ohmsExpanded ? Measured(*cable->ohms, *cable->ohmsExpanded / 2.0, cable->name + ": resistance")
-                                         : Measured(*cable->ohms);
-    if (const Gear* charger = find(gear, run.charger); charger && charger->watts)
-        s.chargerWatts = Watts(*charger->watts);
+    const Gear* cable = find(gear, run.cable);
+    if (cable) {
+        s.cableName = cable->name;
+        s.pathOhms = ohmsOf(*cable);
+    }
+    if (const Gear* far = find(gear, run.farCable)) {
+        s.farCableName = far->name;
+        s.farOhms = ohmsOf(*far);
+    }
+    if (const Gear* charger = find(gear, run.charger)) {
+        if (charger->watts)
+            s.chargerWatts = Watts(*charger->watts);
+        if (charger->efficiency)
+            s.chargerEfficiency = charger->efficiency->measured(charger->name + ": efficiency");
+        if (run.kind == findings::Kind::Recharge)
+            s.predicted = predicted(bank, run, *charger, cable);
+    }
+    if (const Gear* device = find(gear, run.device))
+        s.device = findings::Device{device->name, device->battery, device->efficiency, device->watts};
+    if (run.target) {
+        for (const Bank& b : bench.banks) {
+            if (b.id != run.target->bank)
+                continue;
+            const auto rating = label::ratedEnergy(b.label);
+            s.target = findings::TargetBank{b.name, rating ? std::optional(rating->energy.value) : std::nullopt, run.target->startPercent,
+                                            run.target->endPercent, run.target->efficiency};
+        }
+    }
     s.from = run.from;
     s.to = run.to;
     s.marks = run.marks;
@@ -47,12 +122,19 @@ findings::Setup setupOf(const Bank& bank, const Run& run, const std::vector<Gear
     return s;
 }
 
-std::string cacheKey(const Bank& bank, const Run& run, const std::vector<Gear>& gear) {
+std::string cacheKey(const Bank& bank, const Run& run, const Bench& bench) {
     nlohmann::json all{{"method", findings::kMethodVersion}, {"bank", toJson(bank)}, {"run", toJson(run)}};
-    for (const std::optional<Id>& id : {run.charger, run.cable, run.meter, run.load}) {
-        if (const Gear* g = find(gear, id))
-            all["gear"].push_back(toJson(*g));
+    for (const Gear& g : bench.gear) {
+        if (uses(run, g.id))
+            all["gear"].push_back(toJson(g));
     }
+    for (const Bank& b : bench.banks) {
+        if (run.target && b.id == run.target->bank)
+            all["target"] = toJson(b);
+    }
+    for (const findings::Question& q : findings::questions())
+        all["schools"][q.key] = answerOf(bench.schools, q.key);
+    all["schools"]["figures"] = {bench.schools.otherCellVolts, bench.schools.fullShare, bench.schools.fullSeconds};
     // Titles and notes are no part of any sum.
     for (const char* words : {"title", "notes"})
         all["run"].erase(words);
@@ -61,16 +143,31 @@ std::string cacheKey(const Bank& bank, const Run& run, const std::vector<Gear>& 
     return QCryptographicHash::hash(QByteArray::fromStdString(text), QCryptographicHash::Sha256).toHex().toStdString();
 }
 
-std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const std::vector<Gear>& gear) {
-    QSqlQuery q = c.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, cacheKey(bank, run, gear));
+std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+    QSqlQuery q = c.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, cacheKey(bank, run, bench));
     if (!q.next())
         return std::nullopt;
     const auto json = nlohmann::json::parse(text(q.value(0)), nullptr, false);
     return json.is_discarded() ? std::nullopt : findings::fromCache(json);
 }
 
-Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const std::vector<Gear>& gear) {
-    auto finding = findings::analyse(loadTrace(c, run.id), run.kind, setupOf(bank, run, gear));
+Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+    findings::Setup setup = setupOf(bank, run, bench);
+    if (run.countersOnly)
+        return findings::analyseCounters(*run.countersOnly, run.kind, setup);
+    std::vector<trace::Trace> also;
+    also.reserve(run.also.size()); // the setup points at them
+    for (const AlsoTrace& t : run.also) {
+        findings::Reading reading;
+        reading.point = t.point;
+        reading.byDisplay = t.byDisplay;
+        reading.trace = &also.emplace_back(loadTrace(c, run.id, t.key()));
+        reading.meter.name = t.byDisplay ? "the bank's display" : "second meter";
+        if (const Gear* meter = find(bench.gear, t.meter))
+            takeMeter(*meter, reading.meter, reading.clock);
+        setup.also.push_back(std::move(reading));
+    }
+    auto finding = findings::analyse(loadTrace(c, run.id), run.kind, setup);
     if (finding) {
         std::vector<Warning> fromLog;
         for (const auto& [code, words] : run.logWarnings)

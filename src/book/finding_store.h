@@ -7,14 +7,22 @@
 
 namespace otterstone::book {
 
-/// All a finding depends on besides the samples. `gear` is all gear of the book.
-[[nodiscard]] findings::Setup setupOf(const Bank& bank, const Run& run, const std::vector<Gear>& gear);
+/// What all runs of a book share.
+struct Bench {
+    std::vector<Gear> gear;
+    findings::Schools schools;
+    std::vector<Bank> banks;
+};
+[[nodiscard]] Bench loadBench(Connection& c);
+
+/// All a finding depends on besides the samples.
+[[nodiscard]] findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench);
 /// Changes when the setup, the method or the trace does.
-[[nodiscard]] std::string cacheKey(const Bank& bank, const Run& run, const std::vector<Gear>& gear);
+[[nodiscard]] std::string cacheKey(const Bank& bank, const Run& run, const Bench& bench);
 
 /// The cached finding if it still holds. Throws SqlError, as all below.
-[[nodiscard]] std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const std::vector<Gear>& gear);
-[[nodiscard]] Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const std::vector<Gear>& gear);
+[[nodiscard]] std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
+[[nodiscard]] Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
 void storeFinding(Connection& c, Id run, const std::string& key, const findings::Finding& finding);
 
 } // namespace otterstone::book

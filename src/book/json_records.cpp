@@ -35,12 +35,40 @@ void getOr(const json& j, const char* key, T& value) {
         at->get_to(value);
 }
 
+void put(json& j, const char* key, const std::optional<Stated>& value) {
+    if (!value)
+        return;
+    j[key] = value->value;
+    if (value->expanded)
+        j[std::string(key) + "_expanded"] = *value->expanded;
+}
+
+void get(const json& j, const char* key, std::optional<Stated>& value) {
+    std::optional<double> number, expanded;
+    get(j, key, number);
+    get(j, (std::string(key) + "_expanded").c_str(), expanded);
+    if (number)
+        value = Stated(*number, expanded);
+}
+
+json tiersJson(const std::vector<label::Tier>& tiers) {
+    json j = json::array();
+    for (const label::Tier& t : tiers)
+        j.push_back({{"low_volts", t.low.value}, {"high_volts", t.high.value}, {"amps", t.amps.value}});
+    return j;
+}
+
+std::vector<label::Tier> tiersFromJson(const json& j) {
+    std::vector<label::Tier> tiers;
+    for (const json& t : j)
+        tiers.push_back({Volts(t.at("low_volts").get<double>()), Volts(t.at("high_volts").get<double>()), Amps(t.at("amps").get<double>())});
+    return tiers;
+}
+
 json portJson(const label::Port& p) {
-    json j{{"name", p.name}, {"direction", directionKey(p.direction)}, {"tiers", json::array()}};
+    json j{{"name", p.name}, {"direction", directionKey(p.direction)}, {"tiers", tiersJson(p.tiers)}};
     put(j, "watts", p.watts);
     put(j, "shared_watts", p.sharedWatts);
-    for (const label::Tier& t : p.tiers)
-        j["tiers"].push_back({{"low_volts", t.low.value}, {"high_volts", t.high.value}, {"amps", t.amps.value}});
     return j;
 }
 
@@ -50,9 +78,7 @@ label::Port portFromJson(const json& j) {
     p.direction = directionFromKey(j.at("direction").get<std::string>());
     get(j, "watts", p.watts);
     get(j, "shared_watts", p.sharedWatts);
-    for (const json& t : j.at("tiers"))
-        p.tiers.push_back({Volts(t.at("low_volts").get<double>()), Volts(t.at("high_volts").get<double>()),
-                           Amps(t.at("amps").get<double>())});
+    p.tiers = tiersFromJson(j.at("tiers"));
     return p;
 }
 
@@ -143,42 +169,157 @@ Bank bankFromJson(const json& j) {
 
 json toJson(const Gear& g) {
     json j{{"id", g.id}, {"kind", gearKey(g.kind)}, {"name", g.name}};
+    if (!g.notes.empty())
+        j["notes"] = g.notes;
     put(j, "watts", g.watts);
+    if (!g.tiers.empty())
+        j["tiers"] = tiersJson(g.tiers);
+    put(j, "efficiency", g.efficiency);
     put(j, "ohms", g.ohms);
-    put(j, "ohms_expanded", g.ohmsExpanded);
-    if (g.kind == GearKind::Meter) {
+    put(j, "metres", g.metres);
+    put(j, "awg", g.awg);
+    if (g.marked)
+        j["marked"] = true;
+    if (!g.ends.empty())
+        j["ends"] = g.ends;
+    if (g.kind == GearKind::Meter || g.kind == GearKind::Load)
         j["accuracy"] = path::showMeter(g.meter);
-        j["clock_factor"] = g.clockFactor;
-        put(j, "clock_expanded", g.clockExpanded);
+    if (g.kind == GearKind::Meter)
+        put(j, "clock_factor", std::optional(g.clock));
+    if (g.ownDraw) {
+        j["own_draw_amps"] = g.ownDraw->amps;
+        j["own_draw_at_volts"] = g.ownDraw->volts;
     }
+    if (!g.clockComparison.empty())
+        j["clock_comparison"] = g.clockComparison;
+    if (!g.modes.empty())
+        j["modes"] = g.modes;
+    put(j, "max_volts", g.maxVolts);
+    put(j, "max_amps", g.maxAmps);
+    put(j, "kelvin", g.kelvin);
+    put(j, "battery_wh", g.battery);
     return j;
 }
 
 Gear gearFromJson(const json& j) {
     Gear g;
-    j.at("id").get_to(g.id);
+    getOr(j, "id", g.id);
     g.kind = gearFromKey(j.at("kind").get<std::string>()).value_or(GearKind::Meter);
     j.at("name").get_to(g.name);
+    getOr(j, "notes", g.notes);
     get(j, "watts", g.watts);
+    if (j.contains("tiers"))
+        g.tiers = tiersFromJson(j.at("tiers"));
+    get(j, "efficiency", g.efficiency);
     get(j, "ohms", g.ohms);
-    get(j, "ohms_expanded", g.ohmsExpanded);
+    get(j, "metres", g.metres);
+    get(j, "awg", g.awg);
+    getOr(j, "marked", g.marked);
+    getOr(j, "ends", g.ends);
     std::string accuracy;
     getOr(j, "accuracy", accuracy);
     g.meter = path::parseMeter(accuracy, g.name).value_or(path::Meter{});
-    if (g.kind == GearKind::Meter)
+    if (g.kind == GearKind::Meter || g.kind == GearKind::Load)
         g.meter.name = g.name;
-    getOr(j, "clock_factor", g.clockFactor);
-    get(j, "clock_expanded", g.clockExpanded);
+    std::optional<Stated> clock;
+    get(j, "clock_factor", clock);
+    get(j, "clock_expanded", clock ? clock->expanded : g.clock.expanded); // its name in books of version 2 and older bundles
+    g.clock = clock.value_or(Stated(1.0));
+    std::optional<double> amps;
+    get(j, "own_draw_amps", amps);
+    if (amps)
+        g.ownDraw = path::OwnDraw{*amps, j.value("own_draw_at_volts", 5.0)};
+    getOr(j, "clock_comparison", g.clockComparison);
+    getOr(j, "modes", g.modes);
+    get(j, "max_volts", g.maxVolts);
+    get(j, "max_amps", g.maxAmps);
+    get(j, "kelvin", g.kelvin);
+    get(j, "battery_wh", g.battery);
     return g;
 }
 
+json detailsJson(const Run& r) {
+    json j{{"point", path::pointName(r.point)}};
+    if (r.byDisplay)
+        j["by_display"] = true;
+    if (!r.port.empty())
+        j["port"] = r.port;
+    put(j, "ambient_c", r.ambient);
+    if (r.target) {
+        json& t = j["target"] = json::object();
+        put(t, "start_percent", r.target->startPercent);
+        put(t, "end_percent", r.target->endPercent);
+        put(t, "efficiency", r.target->efficiency);
+    }
+    if (r.countersOnly) {
+        json& c = j["counters_only"] = json::object();
+        put(c, "wh", r.countersOnly->wattHours);
+        put(c, "mah", r.countersOnly->milliampHours);
+        put(c, "mean_volts", r.countersOnly->meanVolts);
+        put(c, "seconds", r.countersOnly->seconds);
+    }
+    if (r.hand) {
+        json rows = json::array();
+        for (const findings::HandRow& row : r.hand->rows) {
+            json cells = json::array();
+            for (std::size_t k = 0; k < findings::kHandColumns; ++k)
+                cells.push_back(findings::cell(row, k));
+            rows.push_back(std::move(cells));
+        }
+        j["hand"] = {{"rows", rows}, {"between", r.hand->between == trace::Between::Held ? "held" : "joined"}};
+    }
+    return j;
+}
+
+void readDetails(const json& j, Run& r) {
+    std::string point = "meter";
+    getOr(j, "point", point);
+    r.point = path::pointFromName(point).value_or(path::Point::Meter);
+    getOr(j, "by_display", r.byDisplay);
+    getOr(j, "port", r.port);
+    get(j, "ambient_c", r.ambient);
+    if (j.contains("target")) {
+        if (!r.target)
+            r.target.emplace();
+        const json& t = j.at("target");
+        get(t, "start_percent", r.target->startPercent);
+        get(t, "end_percent", r.target->endPercent);
+        get(t, "efficiency", r.target->efficiency);
+    }
+    if (j.contains("counters_only")) {
+        const json& c = j.at("counters_only");
+        findings::Counters& n = r.countersOnly.emplace();
+        get(c, "wh", n.wattHours);
+        get(c, "mah", n.milliampHours);
+        get(c, "mean_volts", n.meanVolts);
+        get(c, "seconds", n.seconds);
+    }
+    if (j.contains("hand")) {
+        Hand& hand = r.hand.emplace();
+        const json& h = j.at("hand");
+        hand.between = h.value("between", "") == "held" ? trace::Between::Held : trace::Between::Joined;
+        for (const json& cells : h.at("rows")) {
+            findings::HandRow& row = hand.rows.emplace_back();
+            for (std::size_t k = 0; k < std::min(cells.size(), findings::kHandColumns); ++k)
+                findings::cell(row, k) = cells.at(k).get<std::string>();
+        }
+    }
+}
+
 json toJson(const Run& r) {
-    json j{{"id", r.id}, {"bank", r.bank}, {"kind", findings::kindKey(r.kind)}, {"title", r.title}, {"started_at", r.startedAt},
-           {"log_name", r.logName}, {"skipped_lines", r.skippedLines}, {"notes", r.notes}};
-    put(j, "charger", r.charger);
-    put(j, "cable", r.cable);
-    put(j, "meter", r.meter);
-    put(j, "load", r.load);
+    json j = detailsJson(r);
+    j.update({{"id", r.id}, {"bank", r.bank}, {"kind", findings::kindKey(r.kind)}, {"title", r.title}, {"started_at", r.startedAt},
+              {"log_name", r.logName}, {"skipped_lines", r.skippedLines}, {"notes", r.notes}, {"settling", r.settling}});
+    for (const Stretch& s : kStretches)
+        put(j, s.key, r.*(s.piece));
+    if (r.target)
+        j["target"]["bank"] = r.target->bank;
+    j["also"] = json::array();
+    for (const AlsoTrace& t : r.also) {
+        json also{{"point", path::pointName(t.point)}, {"by_display", t.byDisplay}, {"log_name", t.logName}};
+        put(also, "meter", t.meter);
+        j["also"].push_back(std::move(also));
+    }
     put(j, "from_s", r.from);
     put(j, "to_s", r.to);
     put(j, "counter_wh", r.counterWattHours);
@@ -205,10 +346,17 @@ Run runFromJson(const json& j) {
     getOr(j, "log_name", r.logName);
     getOr(j, "skipped_lines", r.skippedLines);
     getOr(j, "notes", r.notes);
-    get(j, "charger", r.charger);
-    get(j, "cable", r.cable);
-    get(j, "meter", r.meter);
-    get(j, "load", r.load);
+    getOr(j, "settling", r.settling);
+    readDetails(j, r);
+    if (r.target)
+        r.target->bank = j.at("target").at("bank").get<Id>();
+    for (const Stretch& s : kStretches)
+        get(j, s.key, r.*(s.piece));
+    for (const json& t : j.value("also", json::array())) {
+        AlsoTrace also{path::pointFromName(t.at("point").get<std::string>()).value_or(path::Point::BankOut), t.value("by_display", false), {}, t.value("log_name", "")};
+        get(t, "meter", also.meter);
+        r.also.push_back(std::move(also));
+    }
     get(j, "from_s", r.from);
     get(j, "to_s", r.to);
     get(j, "counter_wh", r.counterWattHours);

@@ -15,6 +15,9 @@ namespace otterstone::book {
 
 [[nodiscard]] nlohmann::json toJson(const Bank& bank);
 [[nodiscard]] nlohmann::json toJson(const Gear& gear);
+/// What a run says besides the tables' own columns.
+[[nodiscard]] nlohmann::json detailsJson(const Run& run);
+void readDetails(const nlohmann::json& json, Run& run);
 [[nodiscard]] nlohmann::json toJson(const Run& run);
 [[nodiscard]] nlohmann::json toJson(const logs::Mapping& mapping);
 

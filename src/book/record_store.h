@@ -16,6 +16,9 @@ Id storeBank(Connection& c, const Bank& bank);
 [[nodiscard]] std::vector<Gear> loadGear(Connection& c);
 Id storeGear(Connection& c, const Gear& gear);
 
+[[nodiscard]] findings::Schools loadSchools(Connection& c);
+void storeSchools(Connection& c, const findings::Schools& schools);
+
 [[nodiscard]] std::vector<Run> loadRuns(Connection& c, Id bank);
 [[nodiscard]] std::optional<Run> loadRun(Connection& c, Id id);
 Id storeRun(Connection& c, const Run& run);

@@ -1,21 +1,45 @@
 #include "book/records.h"
 
+#include <algorithm>
 #include <array>
 
 namespace otterstone::book {
 
 namespace {
-constexpr std::array<std::string_view, 4> kGearKeys = {"charger", "cable", "meter", "load"};
-}
 
-std::string gearKey(GearKind kind) { return std::string(kGearKeys[static_cast<std::size_t>(kind)]); }
+constexpr std::array<std::pair<GearKind, std::string_view>, 7> kGear = {{{GearKind::Charger, "charger"},
+                                                                         {GearKind::Cable, "cable"},
+                                                                         {GearKind::Meter, "meter"},
+                                                                         {GearKind::Load, "load"},
+                                                                         {GearKind::Trigger, "trigger"},
+                                                                         {GearKind::Thermometer, "thermometer"},
+                                                                         {GearKind::Device, "device"}}};
+
+} // namespace
+
+std::string gearKey(GearKind kind) { return std::string(kGear[static_cast<std::size_t>(kind)].second); }
 
 std::optional<GearKind> gearFromKey(std::string_view key) {
-    for (std::size_t k = 0; k < kGearKeys.size(); ++k) {
-        if (kGearKeys[k] == key)
-            return static_cast<GearKind>(k);
+    for (const auto& [kind, name] : kGear) {
+        if (name == key)
+            return kind;
     }
     return std::nullopt;
+}
+
+const std::vector<GearKind>& gearKinds() {
+    static const std::vector<GearKind> kAll = [] {
+        std::vector<GearKind> all;
+        for (const auto& [kind, name] : kGear)
+            all.push_back(kind);
+        return all;
+    }();
+    return kAll;
+}
+
+bool uses(const Run& run, Id gear) {
+    return std::any_of(std::begin(kStretches), std::end(kStretches), [&](const Stretch& s) { return run.*(s.piece) == gear; }) ||
+           std::any_of(run.also.begin(), run.also.end(), [&](const AlsoTrace& t) { return t.meter == gear; });
 }
 
 } // namespace otterstone::book

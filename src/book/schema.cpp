@@ -67,7 +67,32 @@ constexpr std::array kSecond = {
     "CREATE TABLE log_mapping (header TEXT PRIMARY KEY, json TEXT NOT NULL)",
 };
 
-const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}};
+// Gear's figures become one JSON object with the bundle's keys: seven kinds share few of them.
+constexpr std::array kThird = {
+    R"(CREATE TABLE gear_anew (
+        id INTEGER PRIMARY KEY,
+        kind TEXT NOT NULL CHECK (kind IN ('charger','cable','meter','load','trigger','thermometer','device')),
+        name TEXT NOT NULL, details TEXT NOT NULL DEFAULT '{}', removed INTEGER NOT NULL DEFAULT 0))",
+    R"(INSERT INTO gear_anew SELECT id, kind, name, json_object('watts', watts, 'ohms', ohms, 'ohms_expanded', ohms_expanded,
+        'accuracy', accuracy, 'clock_factor', clock_factor, 'clock_expanded', clock_expanded), removed FROM gear)",
+    "DROP TABLE gear",
+    "ALTER TABLE gear_anew RENAME TO gear",
+    "ALTER TABLE run ADD COLUMN far_cable_id INTEGER REFERENCES gear(id)",
+    "ALTER TABLE run ADD COLUMN trigger_id INTEGER REFERENCES gear(id)",
+    "ALTER TABLE run ADD COLUMN thermometer_id INTEGER REFERENCES gear(id)",
+    "ALTER TABLE run ADD COLUMN device_id INTEGER REFERENCES gear(id)",
+    "ALTER TABLE run ADD COLUMN target_bank_id INTEGER REFERENCES bank(id)",
+    "ALTER TABLE run ADD COLUMN settling INTEGER NOT NULL DEFAULT 0",
+    "ALTER TABLE run ADD COLUMN details TEXT NOT NULL DEFAULT '{}'",
+    "ALTER TABLE trace ADD COLUMN main INTEGER NOT NULL DEFAULT 1",
+    "ALTER TABLE trace ADD COLUMN gear_id INTEGER REFERENCES gear(id)",
+    "ALTER TABLE trace ADD COLUMN log_name TEXT NOT NULL DEFAULT ''",
+    "ALTER TABLE trace ADD COLUMN removed INTEGER NOT NULL DEFAULT 0",
+    "CREATE TABLE house (question TEXT PRIMARY KEY, answer TEXT NOT NULL) WITHOUT ROWID",
+    "DELETE FROM finding",
+};
+
+const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}};
 
 } // namespace
 
@@ -80,6 +105,9 @@ void migrate(Connection& connection, std::span<const Migration> steps) {
     query.next();
     const int version = query.value(0).toInt();
     query.finish();
+    // A table that others refer to is made anew only with their references switched off (sqlite.org/lang_altertable.html, 7); they are
+    // checked before the step is kept.
+    connection.run("PRAGMA foreign_keys = OFF");
     for (const Migration& step : steps) {
         if (step.version <= version)
             continue;
@@ -89,8 +117,13 @@ void migrate(Connection& connection, std::span<const Migration> steps) {
         connection.run(QStringLiteral("PRAGMA user_version = %1").arg(step.version).toUtf8().constData());
         if (version == 0 && step.version == steps.front().version)
             connection.run(QStringLiteral("PRAGMA application_id = %1").arg(kApplicationId).toUtf8().constData());
+        QSqlQuery broken = connection.run("PRAGMA foreign_key_check");
+        if (broken.next())
+            throw SqlError("table " + text(broken.value(0)) + " refers to something that is not there");
+        broken.finish();
         all.commit();
     }
+    connection.run("PRAGMA foreign_keys = ON");
 }
 
 } // namespace otterstone::book

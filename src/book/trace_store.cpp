@@ -80,10 +80,12 @@ ChunkSummary summarise(const trace::Trace& t, std::size_t first, std::size_t cou
     return s;
 }
 
-Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& t) {
+Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& t, bool main) {
+    // One that was taken away from this point waits for an undo no longer.
+    connection.run("DELETE FROM trace WHERE run_id = ? AND point = ? AND removed = 1", run, point);
     const Id id = connection
-                      .run("INSERT INTO trace (run_id, point, samples, volts_step, amps_step) VALUES (?,?,?,?,?)", run, point,
-                           static_cast<long long>(t.size()), t.voltsStep, t.ampsStep)
+                      .run("INSERT INTO trace (run_id, point, samples, volts_step, amps_step, main) VALUES (?,?,?,?,?,?)", run, point,
+                           static_cast<long long>(t.size()), t.voltsStep, t.ampsStep, main)
                       .lastInsertId()
                       .toLongLong();
     QSqlQuery insert = connection.prepare("INSERT INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
@@ -114,16 +116,22 @@ Id saveTrace(Connection& connection, Id run, const std::string& point, const tra
     return id;
 }
 
-trace::Trace loadChunks(Connection& connection, Id run, int firstSeq, int lastSeq) {
+std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point) {
+    QSqlQuery q = point.empty() ? connection.run("SELECT id FROM trace WHERE run_id = ? AND main = 1", run)
+                                : connection.run("SELECT id FROM trace WHERE run_id = ? AND point = ? AND main = 0 AND removed = 0", run, point);
+    return q.next() ? std::optional<Id>(q.value(0).toLongLong()) : std::nullopt;
+}
+
+trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int lastSeq) {
     trace::Trace t;
-    QSqlQuery query = connection.run("SELECT volts_step, amps_step FROM trace WHERE run_id = ?", run);
+    QSqlQuery query = connection.run("SELECT volts_step, amps_step FROM trace WHERE id = ?", trace);
     if (!query.next())
         return t;
     t.voltsStep = query.value(0).toDouble();
     t.ampsStep = query.value(1).toDouble();
-    query = connection.run("SELECT time_s, volts_v, amps_a, watts_w, temperature_c, percent FROM chunk JOIN trace ON"
-                           " trace.id = trace_id WHERE run_id = ? AND seq BETWEEN ? AND ? ORDER BY seq",
-                           run, firstSeq, lastSeq);
+    query = connection.run("SELECT time_s, volts_v, amps_a, watts_w, temperature_c, percent FROM chunk"
+                           " WHERE trace_id = ? AND seq BETWEEN ? AND ? ORDER BY seq",
+                           trace, firstSeq, lastSeq);
     while (query.next()) {
         int at = 0;
         trace::Trace::eachColumn(t, [&](auto& c, const char*) { append(c, query.value(at++).toByteArray()); });
@@ -131,14 +139,17 @@ trace::Trace loadChunks(Connection& connection, Id run, int firstSeq, int lastSe
     return t;
 }
 
-trace::Trace loadTrace(Connection& connection, Id run) { return loadChunks(connection, run, 0, 1 << 30); }
+trace::Trace loadTrace(Connection& connection, Id run, const std::string& point) {
+    const auto id = findTrace(connection, run, point);
+    return id ? loadChunks(connection, *id, 0, 1 << 30) : trace::Trace{};
+}
 
-std::vector<ChunkSummary> loadSummaries(Connection& connection, Id run) {
+std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace) {
     std::vector<ChunkSummary> all;
     QSqlQuery q = connection.run("SELECT seq, first_s, last_s, chunk.samples, energy_wh, charge_ah, volts_min, volts_max, amps_min,"
-                                 " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk JOIN trace ON"
-                                 " trace.id = trace_id WHERE run_id = ? ORDER BY seq",
-                                 run);
+                                 " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk"
+                                 " WHERE trace_id = ? ORDER BY seq",
+                                 trace);
     while (q.next()) {
         ChunkSummary s;
         s.seq = q.value(0).toInt();

@@ -28,10 +28,12 @@ struct ChunkSummary {
 };
 
 /// Internal to the folder and its tests; Book wraps them. All throw SqlError.
-Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& trace);
-[[nodiscard]] trace::Trace loadTrace(Connection& connection, Id run);
-[[nodiscard]] trace::Trace loadChunks(Connection& connection, Id run, int firstSeq, int lastSeq);
-[[nodiscard]] std::vector<ChunkSummary> loadSummaries(Connection& connection, Id run);
+Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& trace, bool main = true);
+/// The trace's row: of the main one, or of the one read at a point (AlsoTrace::key()); nothing when it is not there.
+[[nodiscard]] std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point = {});
+[[nodiscard]] trace::Trace loadTrace(Connection& connection, Id run, const std::string& point = {});
+[[nodiscard]] trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int lastSeq);
+[[nodiscard]] std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace);
 /// The summary of rows [first, first + count) of a trace.
 [[nodiscard]] ChunkSummary summarise(const trace::Trace& trace, std::size_t first, std::size_t count);
 

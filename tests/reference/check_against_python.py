@@ -14,7 +14,7 @@ import sys
 import tempfile
 
 import numpy as np
-from scipy import integrate, stats
+from scipy import integrate, optimize, stats
 from uncertainties import correlated_values, ufloat
 
 cli, probe = sys.argv[1:3]
@@ -115,7 +115,93 @@ def students_t():
         compare(f"t with {case['dof']} degrees", ours["expanded"], 0.1 * stats.t.ppf(0.975, case["dof"]), 1e-9)
 
 
+def lines():
+    """B1: weighted lines, by numpy.polyfit with the covariance left as the weights say."""
+    rng = random.Random(3)
+    cases = []
+    for _ in range(60):
+        n = rng.randint(3, 12)
+        x = sorted(rng.uniform(0, 5) for _ in range(n))
+        u = [10 ** rng.uniform(-4, -2) for _ in range(n)]
+        cases.append({"kind": "line", "x": x, "u": u, "y": [0.004 + 0.09 * a + rng.gauss(0, s) for a, s in zip(x, u)]})
+    for case, ours in zip(cases, ask(cases)):
+        (slope, intercept), c = np.polyfit(case["x"], case["y"], 1, w=1 / np.array(case["u"]), cov="unscaled")
+        for name, theirs in (("slope", slope), ("intercept", intercept), ("u_slope", c[0][0] ** 0.5), ("u_intercept", c[1][1] ** 0.5), ("covariance", c[0][1])):
+            compare("line " + name, ours[name], theirs, 1e-7)
+
+
+def heats():
+    """D15: the first-order rise, by scipy.optimize.curve_fit."""
+    rng = np.random.default_rng(15)
+    cases = []
+    for _ in range(40):
+        rise, tau = rng.uniform(8, 35), rng.uniform(600, 2400)
+        t = np.arange(0, 3.5 * tau, 60)[:390]
+        noise = rng.normal(0, 0.15, len(t))
+        cases.append({"kind": "heat", "ambient": 18.0, "time": t.tolist(), "celsius": (18 + rise * (1 - np.exp(-t / tau)) + noise).tolist()})
+    for case, ours in zip(cases, ask(cases)):
+        t, y = np.array(case["time"]), np.array(case["celsius"]) - 18.0
+        p, c = optimize.curve_fit(lambda x, a, b: a * (1 - np.exp(-x / b)), t, y, p0=[y[-1], t[-1] / 3])
+        for name, theirs, tolerance in (("rise", p[0], 1e-6), ("tau", p[1], 1e-6), ("u_rise", c[0][0] ** 0.5, 1e-4), ("u_tau", c[1][1] ** 0.5, 1e-4)):
+            compare("heat " + name, ours[name], theirs, tolerance)
+
+
+def usable_curves():
+    """D8: usable energy against load, by scipy.optimize.curve_fit with absolute weights (drains that scatter less than their u explains)."""
+    rng = np.random.default_rng(8)
+    def curve(x, e0, p0, r):
+        return e0 * x / (x + p0 + r * x * x)
+    cases = []
+    for _ in range(40):
+        true = rng.uniform(15, 150), rng.uniform(0.3, 1.0), rng.uniform(0.002, 0.01)
+        watts = np.array([2.0, 4.0, 8.0, 15.0, 25.0, 40.0])
+        exact = curve(watts, *true)
+        u = 0.003 * exact
+        cases.append({"kind": "usable", "watts": watts.tolist(), "wh": (exact + 0.2 * u * rng.standard_normal(6)).tolist(), "u": u.tolist(), "asked": 11.0, "true": true})
+    for case, ours in zip(cases, ask(cases)):
+        x, y, u = (np.array(case[k]) for k in ("watts", "wh", "u"))
+        p, c = optimize.curve_fit(curve, x, y, p0=case["true"], sigma=u, absolute_sigma=True)
+        for name, theirs in (("e0", p[0]), ("p0", p[1]), ("r", p[2]), ("at", curve(11.0, *p))):
+            compare("usable " + name, ours[name], theirs, 2e-5)
+        e0, p0, r = p
+        s = 11 / (11 + p0 + r * 121)
+        g = np.array([s, -e0 * s * s / 11, -e0 * s * s * 11])
+        compare("usable band", ours["u_at"], float(g @ c @ g) ** 0.5, 1e-3)
+
+
+def repeats_and_drift():
+    """D18: mean and its interval by scipy.stats.t.interval, the drift by scipy.stats.linregress."""
+    rng = random.Random(18)
+    cases = [{"kind": "mean", "values": [rng.gauss(50, 0.6) + k * rng.choice([0, 0.4]) for k in range(rng.randint(3, 9))]} for _ in range(60)]
+    for case, ours in zip(cases, ask(cases)):
+        v = np.array(case["values"])
+        low, high = stats.t.interval(0.95, len(v) - 1, loc=v.mean(), scale=stats.sem(v))
+        line = stats.linregress(range(len(v)), v)
+        compare("mean", ours["mean"], float(v.mean()), 1e-12)
+        compare("interval", ours["half"], float(high - low) / 2, 1e-9)
+        compare("drift", ours["slope"], line.slope, 1e-9)
+        compare("chance of the drift", ours["chance"], line.pvalue, 1e-8)
+
+
+def gnu_units():
+    """B1 and D15: copper wire by gauge, and degrees Fahrenheit, by GNU units."""
+    def units(have, want):
+        return float(subprocess.run(["units", "-t", "-o", "%.12g", have, want], check=True, capture_output=True, text=True).stdout)
+    gauges = [{"kind": "wire", "awg": n} for n in (20, 22, 24, 26, 28, 30)]
+    for case, ours in zip(gauges, ask(gauges)):
+        compare("wire diameter", ours["millimetres"], units(f"wiregauge({case['awg']})", "mm"), 1e-9)
+        compare("wire resistance", ours["ohms_per_metre"], units(f"1.7241e-8 ohm m / circlearea(wiregauge({case['awg']})/2)", "ohm/m"), 1e-9)
+    degrees = [{"kind": "celsius", "text": f"{f} °F"} for f in (-40, 32, 104, 118.4)]
+    for case, ours in zip(degrees, ask(degrees)):
+        compare("fahrenheit", ours["celsius"] + 273.15, units(f"tempF({case['text'][:-3]})", "K"), 1e-9)
+
+
 demo_logs()
+lines()
+heats()
+usable_curves()
+repeats_and_drift()
+gnu_units()
 propagation()
 integrals()
 students_t()

@@ -1,9 +1,15 @@
 // Works out cases given as JSON on standard input with our core, so that python can hold the results against other libraries.
 #include <iostream>
+#include <map>
 
 #include <nlohmann/json.hpp>
 
+#include "core/findings/heat.h"
+#include "core/findings/usable.h"
+#include "core/path/cable.h"
+#include "core/quantity/line.h"
 #include "core/quantity/measured.h"
+#include "core/quantity/repeats.h"
 #include "core/trace/energy.h"
 
 using namespace otterstone;
@@ -46,13 +52,53 @@ json repeats(const json& c) {
     return shown(Measured(c.at("mean").get<double>(), c.at("u").get<double>(), "repeats", c.at("dof").get<double>()));
 }
 
+std::vector<double> list(const json& c, const char* key) { return c.at(key).get<std::vector<double>>(); }
+
+json line(const json& c) {
+    const auto x = list(c, "x"), y = list(c, "y"), u = list(c, "u");
+    const auto l = fitLine(x, y, u);
+    return {{"slope", l->slope}, {"intercept", l->intercept}, {"u_slope", l->uSlope}, {"u_intercept", l->uIntercept}, {"covariance", l->covariance}};
+}
+
+// D15: the fit that findHeat() makes.
+json heat(const json& c) {
+    const auto t = list(c, "time"), celsius = list(c, "celsius");
+    const auto h = findings::findHeat(t, celsius, 0.0, c.at("ambient").get<double>());
+    return {{"rise", h->rise->value()}, {"u_rise", h->rise->u()}, {"tau", h->seconds->value()}, {"u_tau", h->seconds->u()}};
+}
+
+// D8: the curve through drains whose doubts are independent.
+json usable(const json& c) {
+    const auto watts = list(c, "watts"), energy = list(c, "wh"), u = list(c, "u");
+    std::vector<findings::UsablePoint> points;
+    for (std::size_t k = 0; k < watts.size(); ++k)
+        points.push_back({static_cast<long long>(k), "", watts[k], Measured(energy[k], u[k], "own/" + std::to_string(k))});
+    const auto curve = findings::UsableCurve::fit(points);
+    return {{"e0", curve->emptyLoadWattHours()}, {"p0", curve->overheadWatts()}, {"r", curve->resistance()}, {"at", curve->at(c.at("asked")).value()},
+            {"u_at", curve->at(c.at("asked")).from("the fitted curve")}};
+}
+
+json mean(const json& c) {
+    std::vector<Measured> values;
+    for (double v : c.at("values"))
+        values.emplace_back(v);
+    const Repeats r = otterstone::repeats(values);
+    return {{"mean", r.mean.value()}, {"half", r.mean.expanded()}, {"slope", r.drift->perRun}, {"chance", r.drift->chance}};
+}
+
+json wire(const json& c) { return {{"ohms_per_metre", path::copperOhmsPerMetre(c.at("awg"))}, {"millimetres", path::wireMillimetres(c.at("awg"))}}; }
+
+json celsius(const json& c) { return {{"celsius", findings::parseTemperature(c.at("text").get<std::string>()).value()}}; }
+
 } // namespace
 
 int main() {
     json results = json::array();
     for (const json& c : json::parse(std::cin)) {
         const std::string kind = c.at("kind");
-        results.push_back(kind == "pair" ? pair(c) : kind == "integral" ? integral(c) : repeats(c));
+        static const std::map<std::string, json (*)(const json&)> kKinds = {{"pair", pair}, {"integral", integral}, {"repeats", repeats}, {"line", line}, {"heat", heat},
+                                                                            {"usable", usable}, {"mean", mean}, {"wire", wire}, {"celsius", celsius}};
+        results.push_back(kKinds.at(kind)(c));
     }
     std::cout << results.dump() << "\n";
 }

@@ -4,7 +4,6 @@
 
 #include "core/findings/context.h"
 #include "core/trace/counters.h"
-#include "core/trace/sampling.h"
 
 namespace otterstone::findings {
 
@@ -94,7 +93,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     Finding f;
     f.kind = kind;
     const double step = trace::medianStep(used->time);
-    const double gapSeconds = setup.maxGap.value_or(setup.handRead ? HUGE_VAL : trace::gapThreshold(step));
+    const double gapSeconds = setup.maxGap.value_or(setup.hand ? HUGE_VAL : trace::gapThreshold(step));
     trace::Plateau plateau = findPlateau(*used, gapSeconds);
     trace::Totals totals = integrate(*used, plateau, gapSeconds);
     if (totals.wattHours < 0.0) {
@@ -112,7 +111,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
                        "Check that the volts and amps columns were chosen rightly.");
 
     trace::EnergyFigures energy = energyFigures(*used, totals, setup.meter, setup.clock);
-    energy.wattHours = energy.wattHours.with("coarse sampling", rectangular(trace::samplingDoubt(*used)));
+    energy.wattHours = energy.wattHours.with("coarse sampling", rectangular(trace::samplingDoubt(*used, setup.hand.value_or(trace::Between::Joined))));
     const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(energy), {*used, plateau, gapSeconds, totals}};
     f.samples = used->size();
     f.skippedLines = setup.skippedLines;

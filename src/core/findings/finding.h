@@ -19,6 +19,7 @@
 #include "core/quantity/measured.h"
 #include "core/trace/energy.h"
 #include "core/trace/phases.h"
+#include "core/trace/sampling.h"
 #include "core/trace/trace.h"
 #include "core/working.h"
 
@@ -47,7 +48,7 @@ struct Setup {
     std::optional<Measured> chargerEfficiency; ///< wall to the charger's socket, a fraction
     std::optional<path::OwnDraw> ownDraw;
     std::vector<Reading> also;          ///< the run's other traces
-    bool handRead = false;              ///< C6: a few readings by hand, so no step is a gap
+    std::optional<trace::Between> hand; ///< C6: a few readings by hand, so no step is a gap
     std::optional<double> maxGap;       ///< seconds; C2's rule when not given
     std::optional<double> from, to;     ///< on the log's own clock
     trace::FullRule full;

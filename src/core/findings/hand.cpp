@@ -36,9 +36,9 @@ public:
                 readRow(rows_[at_]);
         }
         fill();
-        out_.doubtWattHours = trace::samplingDoubt(between == trace::Between::Held ? trace::held(out_.trace) : out_.trace);
         if (between == trace::Between::Held)
             out_.trace = trace::held(out_.trace);
+        out_.doubtWattHours = trace::samplingDoubt(out_.trace, between);
         return std::move(out_);
     }
 

@@ -87,13 +87,15 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
 
     std::vector<path::LoadPoint> loads;
     std::vector<double> amps, nearVolts, farVolts;
-    const double rounding = std::hypot(nearer.voltsStep, farther.voltsStep) / std::sqrt(12.0);
+    const double digit = std::hypot(nearer.voltsStep, farther.voltsStep);
     for (const Group& g : groups) {
         if (g.n < 3.0)
             continue;
         const double mean = g.drop / g.n;
-        const double scatter = std::sqrt(std::max(0.0, g.dropSquares / g.n - mean * mean) / g.n);
-        loads.push_back({g.amps / g.n, mean, std::hypot(scatter, rounding)});
+        const double spread = std::sqrt(std::max(0.0, g.dropSquares / g.n - mean * mean));
+        // Readings that move over more than a digit average its rounding out; ones that sit still all carry the same.
+        const double rounding = spread < 0.4 * digit ? digit / std::sqrt(12.0) : 0.0;
+        loads.push_back({g.amps / g.n, mean, std::hypot(spread / std::sqrt(g.n), rounding)});
         amps.push_back(g.amps / g.n);
         nearVolts.push_back(g.near / g.n);
         farVolts.push_back(g.far / g.n);

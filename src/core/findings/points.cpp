@@ -76,7 +76,7 @@ private:
             if (!r.trace || r.trace->size() < 2)
                 continue;
             trace::Trace t = r.clock.value() == 1.0 ? *r.trace : rescaled(*r.trace, r.clock.value());
-            const double gap = c_.setup.handRead ? HUGE_VAL : trace::gapThreshold(trace::medianStep(t.time));
+            const double gap = c_.setup.hand ? HUGE_VAL : trace::gapThreshold(trace::medianStep(t.time));
             auto plateau = findPlateau(t, gap);
             auto totals = integrate(t, plateau, gap);
             if (totals.wattHours < 0.0) {

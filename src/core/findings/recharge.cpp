@@ -97,12 +97,13 @@ std::optional<double> displaySaysFull(const Context& c) {
 // The first moment after which ten minutes bring less than 0.2 % more.
 std::optional<double> energyStopsGrowing(const Context& c) {
     constexpr double kWait = 600.0, kShare = 0.002;
-    for (double share = 0.5; share < 1.0; share += 0.0025) {
-        const double at = c.running.momentOf(share * c.totals.wattHours);
-        if (at + kWait > c.trace.time.back())
-            return std::nullopt;
-        const auto later = static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), at + kWait) - c.trace.time.begin());
-        if (c.running.upTo(later) - share * c.totals.wattHours < kShare * share * c.totals.wattHours)
+    const auto energyAt = [&c](double t) {
+        return c.running.upTo(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), t) - c.trace.time.begin()));
+    };
+    // Not before half of it is in: a slow start is no end.
+    for (double at = c.running.momentOf(c.totals.wattHours / 2.0); at + kWait <= c.trace.time.back(); at += std::max(30.0, c.step)) {
+        const double now = energyAt(at);
+        if (energyAt(at + kWait) - now < kShare * now)
             return at;
     }
     return std::nullopt;

@@ -22,41 +22,78 @@ double chargeAmps(double ocv, double ohms, double watts) {
     return (std::sqrt(ocv * ocv + 4.0 * ohms * watts) - ocv) / (2.0 * ohms);
 }
 
-// Writes what the meter shows, with errors fixed for the run.
+constexpr double kMainsVolts = 230.0;
+
+// Writes what one meter shows, with errors fixed for the run.
 class Recorder {
 public:
-    Recorder(const Reading& reading, SimulatedRun& run) : reading_(reading), run_(run), random_(reading.seed) {
+    Recorder(const Reading& reading, const Station& station, std::uint64_t seed, trace::Trace& trace)
+        : reading_(reading), station_(station), trace_(trace), random_(seed) {
         const auto within = [this](double half) { return std::uniform_real_distribution<double>(-half, half)(random_); };
-        if (reading.meter.volts) {
-            voltsGain_ = within(reading.meter.volts->gain);
-            voltsOffset_ = within(reading.meter.volts->offset);
+        const path::Meter& meter = station.meter;
+        if (meter.volts) {
+            voltsGain_ = within(meter.volts->gain);
+            voltsOffset_ = within(meter.volts->offset);
         }
-        if (reading.meter.amps) {
-            ampsGain_ = within(reading.meter.amps->gain);
-            ampsOffset_ = within(reading.meter.amps->offset);
+        if (meter.amps) {
+            ampsGain_ = within(meter.amps->gain);
+            ampsOffset_ = within(meter.amps->offset);
         }
-        run_.trace.voltsStep = reading.voltsDigit;
-        run_.trace.ampsStep = reading.ampsDigit;
+        trace_.voltsStep = wall() ? 0.1 : reading.voltsDigit;
+        trace_.ampsStep = wall() ? 0.0001 : reading.ampsDigit;
     }
 
-    void record(double time, double volts, double amps, double celsius) {
+    // What flows at the port; `towardsLoad` when the port gives.
+    void record(double time, double portVolts, double amps, bool towardsLoad, double celsius, bool thermometer) {
+        if (time < station_.startsAt)
+            return;
+        double volts = portVolts + (towardsLoad ? -1.0 : 1.0) * amps * station_.ohms;
+        if (portVolts <= 0.0)
+            volts = 0.0;
+        if (wall()) {
+            amps = volts * amps / station_.chargerEfficiency / kMainsVolts;
+            volts = kMainsVolts;
+        }
         std::normal_distribution<double> noise;
         const double v = volts * (1.0 + voltsGain_) + (volts > 0.0 ? voltsOffset_ : 0.0) + noise(random_) * reading_.noiseVolts;
-        const double i = amps * (1.0 + ampsGain_) + (amps > 0.0 ? ampsOffset_ : 0.0) + noise(random_) * reading_.noiseAmps;
-        run_.trace.time.push_back(time);
-        run_.trace.volts.push_back(digit(std::max(0.0, v), reading_.voltsDigit));
-        run_.trace.amps.push_back(digit(std::max(0.0, i), reading_.ampsDigit));
-        run_.trace.temperature.push_back(digit(celsius, 0.1));
+        const double i = amps * (1.0 + ampsGain_) + (amps > 0.0 ? ampsOffset_ : 0.0) + noise(random_) * (wall() ? 0.0 : reading_.noiseAmps);
+        trace_.time.push_back((time - station_.startsAt) * station_.clockRuns);
+        trace_.volts.push_back(digit(std::max(0.0, v), trace_.voltsStep));
+        trace_.amps.push_back(digit(std::max(0.0, i), trace_.ampsStep));
+        if (thermometer)
+            trace_.temperature.push_back(digit(celsius, 0.1));
     }
 
 private:
+    [[nodiscard]] bool wall() const { return station_.chargerEfficiency > 0.0; }
     // Decimal digits as a log has them: 5.123, not the nearest multiple of a binary 0.001.
     static double digit(double value, double step) { return std::round(value / step) / std::round(1.0 / step); }
 
     const Reading& reading_;
-    SimulatedRun& run_;
+    const Station station_;
+    trace::Trace& trace_;
     std::mt19937_64 random_;
     double voltsGain_ = 0.0, voltsOffset_ = 0.0, ampsGain_ = 0.0, ampsOffset_ = 0.0;
+};
+
+// All meters of a run.
+class Recorders {
+public:
+    Recorders(const Reading& reading, SimulatedRun& run, bool towardsLoad) : towardsLoad_(towardsLoad) {
+        all_.reserve(1 + reading.also.size());
+        all_.emplace_back(reading, Station{path::Point::Meter, reading.meter, reading.pathOhms, 0.0, reading.clockRuns, 0.0}, reading.seed, run.trace);
+        run.also.resize(reading.also.size());
+        for (std::size_t k = 0; k < reading.also.size(); ++k)
+            all_.emplace_back(reading, reading.also[k], reading.seed + 7919 * (k + 1), run.also[k]);
+    }
+    void record(double time, double portVolts, double amps, double celsius) {
+        for (std::size_t k = 0; k < all_.size(); ++k)
+            all_[k].record(time, portVolts, amps, towardsLoad_, celsius, k == 0);
+    }
+
+private:
+    bool towardsLoad_;
+    std::vector<Recorder> all_;
 };
 
 class Heat {
@@ -78,7 +115,7 @@ private:
 
 SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& reading) {
     SimulatedRun run;
-    Recorder meter(reading, run);
+    Recorders meter(reading, run, true);
     Heat heat(bank.thermal, plan.ambient);
     const double dt = reading.sampleSeconds;
     const Cells& cells = bank.cells;
@@ -90,16 +127,25 @@ SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& readi
         meter.record(t, plan.volts, 0.0, heat.celsius());
 
     const double started = t;
-    const double portVolts = plan.volts - bank.output.outputOhms * plan.amps;
-    const double portWatts = portVolts * plan.amps;
-    const double converterLoss = bank.output.loss(plan.amps);
+    bool byTester = false;
+    const auto steps = static_cast<double>(plan.ampsSteps.size());
     while (t - started < kLongestRun && plan.amps <= bank.overCurrentAmps) {
+        if (plan.stopAfter > 0.0 && t - started >= plan.stopAfter) {
+            byTester = true;
+            break;
+        }
+        const double load = t - started < steps * plan.stepSeconds
+                                ? plan.ampsSteps[static_cast<std::size_t>((t - started) / plan.stepSeconds)]
+                                : plan.amps;
+        const double portVolts = plan.volts - bank.output.outputOhms * load;
+        const double portWatts = portVolts * load;
+        const double converterLoss = bank.output.loss(load);
         const double ocv = cells.openCircuitVolts(soc);
         const double amps = dischargeAmps(ocv, cells.ohms, portWatts + converterLoss);
         run.truth.stoppedByHeat = heat.celsius() >= bank.thermal.tripCelsius;
         if (run.truth.stoppedByHeat || soc <= 0.0 || ocv - amps * cells.ohms < cells.cutOffVolts * cells.series)
             break;
-        meter.record(t, portVolts - plan.amps * reading.pathOhms, plan.amps, heat.celsius());
+        meter.record(t, portVolts, load, heat.celsius());
         display.emplace_back(t, shown);
         const double lost = converterLoss + amps * amps * cells.ohms;
         run.truth.portWattHours += portWatts * dt / 3600.0;
@@ -124,13 +170,13 @@ SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& readi
     if (run.truth.stoppedByHeat)
         run.marks.push_back({t, Mark::What::Trip, std::nullopt, "heat"});
     for (const double off = t; t < off + reading.idleAfter; t += dt)
-        meter.record(t, 0.0, 0.0, heat.celsius());
+        meter.record(t, byTester ? plan.volts : 0.0, 0.0, heat.celsius());
     return run;
 }
 
 SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading& reading) {
     SimulatedRun run;
-    Recorder meter(reading, run);
+    Recorders meter(reading, run, false);
     Heat heat(bank.thermal, plan.ambient);
     const double dt = reading.sampleSeconds;
     const Cells& cells = bank.cells;
@@ -160,8 +206,8 @@ SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading&
             lost = bank.input.loss((atCells + lost) / plan.volts);
         input = atCells + lost;
         const double inputAmps = input / plan.volts;
-        // The meter sits on the charger's side of the cable; the bank gets a little less than the tier's volts at its port.
-        meter.record(t, plan.volts + inputAmps * reading.pathOhms, inputAmps, heat.celsius());
+        // The meters sit on the charger's side of the cable; the bank gets the tier's volts at its port.
+        meter.record(t, plan.volts, inputAmps, heat.celsius());
         run.truth.portWattHours += input * dt / 3600.0;
         run.truth.cellWattHours += ocv * amps * dt / 3600.0;
         run.truth.lostWattHours += (lost + amps * amps * cells.ohms) * dt / 3600.0;

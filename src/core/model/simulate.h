@@ -7,9 +7,20 @@
 #include "core/findings/finding.h"
 #include "core/model/bank.h"
 #include "core/path/meter.h"
+#include "core/path/point.h"
 #include "core/trace/trace.h"
 
 namespace otterstone::model {
+
+/// One more meter somewhere along the path.
+struct Station {
+    path::Point point = path::Point::BankOut;
+    path::Meter meter;
+    double ohms = 0.0;              ///< loop resistance between the bank's port and here
+    double chargerEfficiency = 0.0; ///< above 0: at the wall, before a charger of this efficiency
+    double clockRuns = 1.0;         ///< seconds it counts for each true one
+    double startsAt = 0.0;          ///< true seconds after the main meter's start
+};
 
 /// How a run is read: cable between port and meter, the meter's errors drawn once per run from `seed`.
 struct Reading {
@@ -22,6 +33,8 @@ struct Reading {
     double sampleSeconds = 1.0;
     double idleBefore = 20.0;
     double idleAfter = 60.0;
+    double clockRuns = 1.0;    ///< seconds the meter counts for each true one
+    std::vector<Station> also;
     std::uint64_t seed = 1;
 };
 
@@ -29,6 +42,9 @@ struct DrainPlan {
     double volts = 5.0;
     double amps = 1.0;
     double ambient = 20.0;
+    std::vector<double> ampsSteps = {}; ///< loads of equal length before the lasting one, for a cable's straight line
+    double stepSeconds = 60.0;
+    double stopAfter = 0.0; ///< seconds after which the tester ends it; 0: the bank does
     std::vector<double> percentMarksEvery = {}; ///< moments, in shares of the run, at which the display is read off
 };
 
@@ -52,6 +68,7 @@ struct Truth {
 
 struct SimulatedRun {
     trace::Trace trace; ///< as the meter wrote it
+    std::vector<trace::Trace> also; ///< as the other stations did
     Truth truth;
     std::vector<findings::Mark> marks;
 };

@@ -4,7 +4,7 @@
 
 namespace otterstone::trace {
 
-double samplingDoubt(const Trace& t) {
+double samplingDoubt(const Trace& t, Between between) {
     if (t.size() > 65536)
         return 0.0;
     double difference = 0.0;
@@ -12,7 +12,8 @@ double samplingDoubt(const Trace& t) {
         const double step = t.time[k + 1] - t.time[k];
         const double change = t.power(k + 1) - t.power(k);
         // A jump at one moment ends the held step before it: there the right sum would have had the next value.
-        difference += change * (step > 0.0 ? step : k > 0 ? t.time[k] - t.time[k - 1] : 0.0);
+        const bool endsHeld = between == Between::Held && step == 0.0 && k > 0;
+        difference += change * (endsHeld ? t.time[k] - t.time[k - 1] : step);
     }
     return std::fabs(difference) / 2.0 / 3600.0;
 }

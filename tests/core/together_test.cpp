@@ -1,0 +1,204 @@
+// D2, D8, D14, D17, D18: what the runs of one bank say together.
+#include <QTest>
+
+#include <cmath>
+
+#include "core/findings/bank_findings.h"
+#include "core/findings/device.h"
+#include "traces.h"
+
+using namespace otterstone;
+using namespace otterstone::testing;
+using findings::RunEntry;
+using findings::Schools;
+using findings::UsableCurve;
+using findings::UsablePoint;
+
+namespace {
+
+bool near(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
+
+path::Meter meter() {
+    path::Meter m = *path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA", "meter");
+    m.name = "bench meter";
+    return m;
+}
+
+RunEntry drained(long long id, double hours, double volts, double amps, const std::string& day, bool settling = false) {
+    trace::Trace t;
+    addLevel(t, 30, volts, 0.0, 10.0);
+    addLevel(t, hours * 3600, volts, amps, 10.0);
+    addLevel(t, 60, 0.0, 0.0, 10.0);
+    findings::Setup s;
+    s.meter = meter();
+    label::Label l;
+    l.energy = WattHours(37);
+    setRating(s, l);
+    RunEntry r;
+    r.run = id;
+    r.title = "drain " + std::to_string(id);
+    r.startedAt = day;
+    r.settling = settling;
+    r.finding = *findings::analyse(t, findings::Kind::Drain, s);
+    return r;
+}
+
+RunEntry filled(long long id, const std::string& day, std::optional<double> chargerEfficiency = {}) {
+    findings::Setup s;
+    s.meter = meter();
+    if (chargerEfficiency) {
+        s.chargerEfficiency = Measured(*chargerEfficiency);
+        s.farOhms = Measured(0.0);
+    }
+    RunEntry r;
+    r.run = id;
+    r.title = "recharge " + std::to_string(id);
+    r.startedAt = day;
+    r.charger = "Hut socket";
+    r.finding = *findings::analyse(recharge(6000), findings::Kind::Recharge, s);
+    return r;
+}
+
+std::vector<UsablePoint> drainsOf(double e0, double p0, double r, std::initializer_list<double> loads, double relative = 0.002) {
+    std::vector<UsablePoint> points;
+    long long id = 1;
+    for (double p : loads) {
+        const double e = e0 * p / (p + p0 + r * p * p);
+        points.push_back({id, "drain", p, Measured(e, e * relative, "own/" + std::to_string(id))});
+        ++id;
+    }
+    return points;
+}
+
+} // namespace
+
+class TogetherTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    // Common practice: 72/96 = 75 %; × 0.9 = 67.5 %, so + 48 %, not + 32 %.
+    void extra_from_the_grid_is_one_over_efficiency_less_one() {
+        const Working trip = findings::roundTripWorking(Measured(72), Measured(96));
+        QVERIFY(near(trip.value.value(), 0.75, 1e-12));
+        const Working extra = findings::extraFromGrid(Measured(0.675));
+        QVERIFY(std::fabs(extra.value.value() - 0.4815) < 1e-4);
+        QVERIFY(extra.note.find("not 32 %") != std::string::npos || extra.note.find("not 33 %") != std::string::npos);
+    }
+    // The same meter on both runs: its gain errors cancel in the quotient.
+    void one_meters_gain_cancels_in_the_round_trip() {
+        const Measured out = Measured(72, 0.7, "meter: volts gain"), in = Measured(96, 96 * 0.7 / 72, "meter: volts gain");
+        QVERIFY(findings::roundTripWorking(out, in).value.u() < 1e-12);
+    }
+    void pairs_take_the_recharge_before_the_drain() {
+        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02"), filled(3, "2026-01-03"), drained(4, 2.0, 5.0, 2.0, "2026-01-04")},
+                                               37.0, {});
+        QCOMPARE(b.pairs.size(), std::size_t(2));
+        QCOMPARE(b.pairs[0].recharge, 1LL);
+        QCOMPARE(b.pairs[1].recharge, 3LL);
+        QVERIFY(b.pairs[0].wallToPort.has_value());
+        QVERIFY(near(b.pairs[0].wallToPort->value(), 0.9 * b.pairs[0].roundTrip.value(), 1e-9));
+        QVERIFY(!b.pairs[1].wallToPort.has_value());
+        QCOMPARE(b.inputs.size(), std::size_t(2));
+        QCOMPARE(b.inputs[0].charger, std::string("Hut socket"));
+    }
+    // Common practice: 259.2 / 86.4 = 3.
+    void cycles_are_energy_put_in_over_rated() {
+        const Working w = findings::cycleCount(Measured(259.2), 86.4);
+        QVERIFY(near(w.value.value(), 3.0, 1e-12));
+        QVERIFY(w.note.starts_with("3 whole"));
+        QVERIFY(findings::cycleCount(Measured(258.0), 86.4).note.starts_with("2 whole"));
+    }
+
+    void repeats_leave_settling_runs_out() {
+        const std::vector<RunEntry> runs = {drained(1, 4.4, 5.0, 1.0, "2026-01-01", true), drained(2, 4.00, 5.0, 1.0, "2026-01-02"), drained(3, 4.02, 5.0, 1.0, "2026-01-03"),
+                                            drained(4, 3.98, 5.0, 1.0, "2026-01-04"), drained(5, 1.0, 9.0, 2.0, "2026-01-05")};
+        const auto b = findings::judgeTogether(runs, 37.0, {});
+        QCOMPARE(b.repeats.size(), std::size_t(1));
+        const auto& g = b.repeats.front();
+        QCOMPARE(g.runs, (std::vector<long long>{2, 3, 4}));
+        QCOMPARE(g.leftOut, std::vector<long long>{1});
+        QVERIFY(near(g.repeats.mean.value(), 20.0, 0.005));
+        QCOMPARE(g.working.school, std::string("mean"));
+        QCOMPARE(g.working.others.size(), std::size_t(2));
+        Schools once;
+        once.repeating = findings::Repeating::Once;
+        QCOMPARE(findings::judgeTogether(runs, 37.0, once).repeats.front().repeats.count, std::size_t(1));
+    }
+
+    void usable_curve_finds_its_parameters_again_data() {
+        QTest::addColumn<double>("e0");
+        QTest::addColumn<double>("p0");
+        QTest::addColumn<double>("r");
+        QTest::newRow("small bank") << 17.0 << 0.15 << 0.012;
+        QTest::newRow("large bank") << 95.0 << 0.6 << 0.0015;
+        QTest::newRow("no resistive loss") << 40.0 << 0.4 << 0.0;
+    }
+    void usable_curve_finds_its_parameters_again() {
+        QFETCH(double, e0);
+        QFETCH(double, p0);
+        QFETCH(double, r);
+        const auto c = UsableCurve::fit(drainsOf(e0, p0, r, {2.5, 5, 10, 18, 30}));
+        QVERIFY(c.has_value());
+        QVERIFY(near(c->emptyLoadWattHours(), e0, 1e-4));
+        QVERIFY(near(c->overheadWatts(), p0, 1e-3));
+        QVERIFY(std::fabs(c->resistance() - r) < 1e-5);
+        QVERIFY(near(c->at(7.0).value(), e0 * 7 / (7 + p0 + r * 49), 1e-5));
+        QVERIFY(c->at(7.0).u() > 0.0 && c->at(7.0).u() < 0.003 * e0);
+    }
+    void two_loads_hold_the_resistance_and_say_so() {
+        const auto c = UsableCurve::fit(drainsOf(40, 0.4, 0.0, {5, 18}));
+        QVERIFY(c.has_value() && c->resistanceHeld());
+        QVERIFY(c->inWords().find("r held at 0") != std::string::npos);
+        QVERIFY(near(c->at(10).value(), 40.0 * 10 / 10.4, 1e-4));
+    }
+    void one_load_gives_no_curve() {
+        QVERIFY(!UsableCurve::fit(drainsOf(40, 0.4, 0.0, {5})));
+        QVERIFY(!UsableCurve::fit(drainsOf(40, 0.4, 0.0, {5, 5.1})));
+    }
+    void it_says_when_it_extrapolates() {
+        const auto c = UsableCurve::fit(drainsOf(40, 0.4, 0.01, {4, 10, 20}));
+        QVERIFY(!c->extrapolates(29.9) && !c->extrapolates(2.7));
+        QVERIFY(c->extrapolates(30.1) && c->extrapolates(2.6));
+        QVERIFY(c->runtimeOf(45).note.find("beyond") != std::string::npos);
+        QVERIFY(c->runtimeOf(10).note.empty());
+    }
+    void an_error_that_all_drains_share_stays_in_the_band() {
+        auto points = drainsOf(40, 0.4, 0.01, {4, 8, 12, 16, 20}, 1e-5);
+        for (auto& p : points)
+            p.wattHours = Measured(p.wattHours.value()).with("meter: volts gain", 0.01 * p.wattHours.value());
+        const auto c = UsableCurve::fit(points);
+        QVERIFY(c->at(10).u() / c->at(10).value() >= 0.0099);
+    }
+    // D17, common practice: 115 Wh, 32 W → 3.6 h.
+    void runtime_of_a_load() {
+        const Working w = findings::runtime(Measured(115, 1.0, "drain"), 32, "");
+        QVERIFY(near(w.value.value(), 3.59375 * 3600, 1e-12));
+        QVERIFY(near(w.value.u() / w.value.value(), 1.0 / 115, 1e-12));
+    }
+
+    void what_is_missing_is_said() {
+        QCOMPARE(findings::judgeTogether({}, 37.0, {}).missing.size(), std::size_t(2));
+        const auto b = findings::judgeTogether({drained(1, 4.0, 5.0, 1.0, "2026-01-01"), drained(2, 2.0, 5.0, 2.0, "2026-01-02"), filled(3, "2026-01-03")}, 37.0, {});
+        QVERIFY(b.usable.has_value());
+        QStringList all;
+        for (const auto& m : b.missing)
+            all << QString::fromStdString(m);
+        QVERIFY(all.join(' ').contains("third load"));
+        QVERIFY(all.join(' ').contains("wall"));
+    }
+    void usable_energy_follows_the_houses_drain() {
+        const std::vector<RunEntry> runs = {drained(1, 4.0, 5.0, 1.0, "2026-01-01"), drained(2, 1.0, 9.0, 2.0, "2026-01-02")};
+        const auto b = findings::judgeTogether(runs, 37.0, {});
+        QCOMPARE(b.usableFigure->school, std::string("gentle_and_near_full"));
+        QVERIFY(near(b.usableFigure->value.value(), (20.0 + 18.0) / 2, 0.01));
+        Schools hard;
+        hard.drainBy = findings::DrainBy::NearFull;
+        QVERIFY(near(findings::judgeTogether(runs, 37.0, hard).usableFigure->value.value(), 18.0, 0.01));
+        Schools powered;
+        powered.drainBy = findings::DrainBy::IntoBank;
+        QVERIFY(findings::judgeTogether(runs, 37.0, powered).usableFigure->note.find("cannot be worked out") != std::string::npos);
+    }
+};
+
+QTEST_APPLESS_MAIN(TogetherTest)
+#include "together_test.moc"
