@@ -119,12 +119,109 @@ Result<void> BookSession::removeRun(book::Id id) {
                              [this, id] { return book_->setRunRemoved(id, false); }});
 }
 
+Result<void> BookSession::savingWithRipples(const std::function<Result<void>()>& save, book::Id gear) {
+    // What stands now is cached as a rule, so this is quick; what follows is worked out in a worker's thread.
+    const auto before = book::takeSnapshot(book_->path(), gear);
+    if (auto saved = save(); !saved || !before)
+        return saved;
+    auto* watcher = new QFutureWatcher<Result<book::Snapshot>>(this);
+    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, was = *before, generation = generation_] {
+        watcher->deleteLater();
+        const Result<book::Snapshot> now = watcher->result();
+        if (generation != generation_ || !now)
+            return;
+        for (const auto& run : now->runs)
+            book_->remember(run.run, run.finding);
+        Q_EMIT rippled(book::ripplesBetween(was, *now));
+    });
+    watcher->setFuture(QtConcurrent::run([path = book_->path(), gear] { return book::takeSnapshot(path, gear); }));
+    return {};
+}
+
 Result<void> BookSession::changeGear(const book::Gear& after) {
     for (const book::Gear& before : book_->gear()) {
-        if (before.id == after.id && !(before == after))
-            return history_.perform({tr("change %1").arg(qs(after.name)), saving(*book_, after), saving(*book_, before)});
+        if (before.id != after.id || before == after)
+            continue;
+        const auto step = [this, id = after.id](const book::Gear& gear) {
+            return [this, id, save = saving(*book_, gear)] { return savingWithRipples(save, id); };
+        };
+        return history_.perform({tr("change %1").arg(qs(after.name)), step(after), step(before)});
     }
     return {};
+}
+
+Result<book::Id> BookSession::addGear(const book::Gear& gear) {
+    auto id = std::make_shared<book::Id>(book::kNew);
+    auto done = history_.perform({tr("put %1 into the gear drawer").arg(qs(gear.name)),
+                                  [this, gear, id]() -> Result<void> {
+                                      if (*id != book::kNew)
+                                          return book_->setGearRemoved(*id, false);
+                                      const auto saved = book_->save(gear);
+                                      if (!saved)
+                                          return tl::unexpected(saved.error());
+                                      *id = *saved;
+                                      return {};
+                                  },
+                                  [this, id] { return book_->setGearRemoved(*id, true); }});
+    if (!done)
+        return tl::unexpected(done.error());
+    return *id;
+}
+
+Result<void> BookSession::removeGear(book::Id id) {
+    return history_.perform({tr("take a piece out of the gear drawer"), [this, id] { return book_->setGearRemoved(id, true); },
+                             [this, id] { return book_->setGearRemoved(id, false); }});
+}
+
+Result<void> BookSession::changeSchools(const findings::Schools& after) {
+    const findings::Schools before = book_->schools();
+    if (before == after)
+        return {};
+    const auto step = [this](const findings::Schools& schools) {
+        return [this, schools] { return savingWithRipples([this, schools] { return book_->setSchools(schools); }, book::kNew); };
+    };
+    return history_.perform({tr("change the house's choices"), step(after), step(before)});
+}
+
+Result<book::Id> BookSession::addRun(const book::Run& run, const trace::Trace& trace) {
+    const auto id = book_->addRun(run, trace);
+    if (id)
+        noteAddedRun(*id, qs(run.title));
+    return id;
+}
+
+Result<void> BookSession::changeSamples(const book::Run& after, const trace::Trace& trace) {
+    const auto before = book_->run(after.id);
+    if (!before)
+        return {};
+    const auto step = [this](const book::Run& run, const trace::Trace& samples) {
+        return [this, run, samples] { return book_->changeSamples(run, samples); };
+    };
+    return history_.perform({tr("change the readings of %1").arg(qs(after.title)), step(after, trace), step(*before, book_->trace(after.id))});
+}
+
+Result<void> BookSession::addTrace(book::Id run, const book::AlsoTrace& also, const trace::Trace& trace) {
+    auto first = std::make_shared<bool>(true);
+    return history_.perform({tr("add a trace at the %1").arg(qs(also.key())),
+                             [this, run, also, trace, first] {
+                                 return std::exchange(*first, false) ? book_->addTrace(run, also, trace) : book_->setTraceRemoved(run, also.key(), false);
+                             },
+                             [this, run, also] { return book_->setTraceRemoved(run, also.key(), true); }});
+}
+
+Result<void> BookSession::removeTrace(book::Id run, const std::string& point) {
+    return history_.perform({tr("remove the trace at the %1").arg(qs(point)), [this, run, point] { return book_->setTraceRemoved(run, point, true); },
+                             [this, run, point] { return book_->setTraceRemoved(run, point, false); }});
+}
+
+void BookSession::judgeTogether(book::Id bank) {
+    auto* watcher = new QFutureWatcher<Result<findings::BankFindings>>(this);
+    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, bank, generation = generation_] {
+        watcher->deleteLater();
+        if (const auto result = watcher->result(); result && generation == generation_)
+            Q_EMIT togetherReady(bank, *result);
+    });
+    watcher->setFuture(QtConcurrent::run([path = book_->path(), bank] { return book::workOutTogether(path, bank); }));
 }
 
 void BookSession::noteAddedRun(book::Id id, const QString& title) {

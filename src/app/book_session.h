@@ -1,6 +1,7 @@
 // The open book, its undo history and its findings: what all pages share. Findings are worked out off the interface's thread.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <set>
 
@@ -8,6 +9,7 @@
 
 #include "book/book.h"
 #include "book/history.h"
+#include "book/together.h"
 
 namespace otterstone::app {
 
@@ -25,6 +27,9 @@ public:
     /// The finding when it is at hand; otherwise nothing, and findingReady() follows.
     [[nodiscard]] std::optional<findings::Finding> finding(book::Id run);
 
+    /// Works out what the runs of a bank say together; togetherReady() follows.
+    void judgeTogether(book::Id bank);
+
     /// Opens another book; the one open stays when that fails.
     Result<void> open(const QString& path);
     Result<void> create(const QString& path);
@@ -36,7 +41,16 @@ public:
     Result<void> removeBank(book::Id id);
     Result<void> changeRun(const book::Run& after, const QString& what);
     Result<void> removeRun(book::Id id);
+    /// Works out anew every run that uses it; rippled() then says what changed, also after undo.
     Result<void> changeGear(const book::Gear& after);
+    Result<book::Id> addGear(const book::Gear& gear);
+    Result<void> removeGear(book::Id id);
+    Result<void> changeSchools(const findings::Schools& after);
+    /// Readings by hand: a new run, or other samples for one that is there.
+    Result<book::Id> addRun(const book::Run& run, const trace::Trace& trace);
+    Result<void> changeSamples(const book::Run& after, const trace::Trace& trace);
+    Result<void> addTrace(book::Id run, const book::AlsoTrace& also, const trace::Trace& trace);
+    Result<void> removeTrace(book::Id run, const std::string& point);
     /// A run that a worker has added already.
     void noteAddedRun(book::Id id, const QString& title);
 
@@ -45,8 +59,12 @@ Q_SIGNALS:
     void changed();
     void findingReady(long long run);
     void findingFailed(long long run, const QString& sentence);
+    /// What a corrected figure changed: one row per run that uses the gear, and per bank whose runs together say something else.
+    void rippled(const std::vector<otterstone::book::Ripple>& ripples);
+    void togetherReady(long long bank, const otterstone::findings::BankFindings& findings);
 
 private:
+    Result<void> savingWithRipples(const std::function<Result<void>()>& save, book::Id gear);
     std::unique_ptr<book::Book> book_;
     book::History history_;
     std::set<book::Id> workingOut_;

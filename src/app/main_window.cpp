@@ -11,9 +11,14 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include "app/findings/findings_page.h"
+#include "app/findings/house_panel.h"
+#include "app/gear/bench_page.h"
+#include "app/gear/gear_panel.h"
+#include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
-#include "app/runs/gear_panel.h"
+#include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "app/start/start_page.h"
@@ -27,8 +32,10 @@ namespace otterstone::app {
 
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
-      runs_(new RunPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)), cautions_(new CautionPanel), pages_(new QStackedWidget), side_(new QStackedWidget),
-      stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), runsStage_(new QPushButton(tr("Runs"))), message_(new QLabel),
+      runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), drawer_(new WorkingDrawer),
+      gear_(new GearPanel(session_)), about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel), pages_(new QStackedWidget), side_(new QStackedWidget),
+      stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))), runsStage_(new QPushButton(tr("Runs"))),
+      findingsStage_(new QPushButton(tr("Findings"))), message_(new QLabel),
       bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
@@ -52,7 +59,7 @@ void MainWindow::buildPages() {
     bar->setSpacing(0);
     auto* stages = new QButtonGroup(this);
     int number = 1;
-    for (QPushButton* b : {intakeStage_, runsStage_}) {
+    for (QPushButton* b : {intakeStage_, benchStage_, runsStage_, findingsStage_}) {
         b->setObjectName(QStringLiteral("stage"));
         b->setCheckable(true);
         b->setToolTip(tr("Alt+%1").arg(number++));
@@ -63,11 +70,10 @@ void MainWindow::buildPages() {
     bookName_->setObjectName(QStringLiteral("faint"));
     bar->addWidget(bookName_);
 
-    for (QWidget* page : {static_cast<QWidget*>(start_), static_cast<QWidget*>(intake_), static_cast<QWidget*>(import_), static_cast<QWidget*>(runs_)})
+    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_})
         pages_->addWidget(page);
-    side_->addWidget(drawer_);
-    side_->addWidget(gear_);
-    side_->addWidget(cautions_);
+    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_})
+        side_->addWidget(panel);
     cautions_->setMinimumWidth(340);
     side_->hide();
 
@@ -98,10 +104,13 @@ void MainWindow::buildPages() {
     row->addWidget(shelf_);
     row->addWidget(middle, 1);
     setCentralWidget(all);
+    connectPages();
+}
 
+void MainWindow::connectPages() {
     connect(shelf_, &Shelf::chosen, this, [this](long long bank) {
         closeSide();
-        pages_->currentWidget() == intake_ ? showIntake(bank) : showRuns(bank);
+        pages_->currentWidget() == intake_ ? showIntake(bank) : pages_->currentWidget() == findings_ ? showFindings(bank) : showRuns(bank);
     });
     connect(shelf_, &Shelf::newBankWanted, this, &MainWindow::newBank);
     connect(start_, &StartPage::newBankWanted, this, &MainWindow::newBank);
@@ -112,19 +121,57 @@ void MainWindow::buildPages() {
             openBook(path);
     });
     connect(intakeStage_, &QPushButton::clicked, this, [this] { showIntake(shelf_->selected()); });
+    connect(benchStage_, &QPushButton::clicked, this, &MainWindow::showBench);
     connect(runsStage_, &QPushButton::clicked, this, [this] { showRuns(shelf_->selected()); });
+    connect(findingsStage_, &QPushButton::clicked, this, [this] { showFindings(shelf_->selected()); });
+    const auto cautions = [this] {
+        runs_->uncheckFigures();
+        showSide(cautions_);
+    };
     connect(runs_, &RunPage::workingWanted, this, &MainWindow::openWorking);
     connect(runs_, &RunPage::gearWanted, this, &MainWindow::openGear);
-    connect(runs_, &RunPage::cautionsWanted, this, [this] {
-        runs_->uncheckFigures();
-        side_->setCurrentWidget(cautions_);
-        side_->show();
-    });
+    connect(runs_, &RunPage::aboutWanted, this, &MainWindow::showAbout);
+    connect(runs_, &RunPage::cautionsWanted, this, cautions);
     connect(runs_, &RunPage::logWanted, this, &MainWindow::chooseLog);
-    connect(runs_, &RunPage::problem, this, &MainWindow::say);
-    connect(intake_, &IntakePage::problem, this, &MainWindow::say);
-    connect(gear_, &GearPanel::problem, this, &MainWindow::say);
-    connect(gear_, &GearPanel::closed, this, &MainWindow::closeSide);
+    connect(runs_, &RunPage::handWanted, this, [this](long long run) {
+        hand_->goOn(run);
+        showStage(hand_);
+    });
+    connect(bench_, &BenchPage::gearWanted, this, &MainWindow::openPiece);
+    connect(bench_, &BenchPage::handWanted, this, [this] { writeByHand(shelf_->selected()); });
+    connect(bench_, &BenchPage::logWanted, this, &MainWindow::chooseLog);
+    connect(bench_, &BenchPage::cautionsWanted, this, cautions);
+    connect(hand_, &HandPage::left, this, [this] { showRuns(shelf_->selected()); });
+    connect(hand_, &HandPage::taken, this, [this](long long run) { showRuns(shelf_->selected(), run); });
+    connect(findings_, &FindingsPage::workingWanted, this, &MainWindow::openWorking);
+    connect(findings_, &FindingsPage::runWanted, this, [this](long long run) { showRuns(shelf_->selected(), run); });
+    connect(findings_, &FindingsPage::houseWanted, this, &MainWindow::showHouse);
+    connect(about_, &AboutPanel::gearWanted, this, &MainWindow::openGear);
+    connect(about_, &AboutPanel::traceWanted, this, [this](long long run) {
+        import_->addTo(run);
+        chooseLog();
+        if (pages_->currentWidget() != import_)
+            import_->addTo(book::kNew); // nothing was chosen
+    });
+    connect(drawer_, &WorkingDrawer::houseChosen, this, [this](const QString& question, const QString& answer) {
+        findings::Schools s = session_.book().schools();
+        setAnswer(s, question.toStdString(), answer.toStdString());
+        if (auto done = session_.changeSchools(s); !done)
+            say(qs(done.error().sentence()));
+    });
+    const auto common = [this](auto* panel) {
+        using Panel = std::remove_pointer_t<decltype(panel)>;
+        connect(panel, &Panel::problem, this, &MainWindow::say);
+        if constexpr (requires { &Panel::closed; })
+            connect(panel, &Panel::closed, this, &MainWindow::closeSide);
+    };
+    common(runs_);
+    common(intake_);
+    common(gear_);
+    common(about_);
+    common(house_);
+    common(hand_);
+    common(bench_);
     connect(drawer_, &WorkingDrawer::closed, this, &MainWindow::closeSide);
     connect(import_, &ImportPage::left, this, [this] { showRuns(shelf_->selected()); });
     connect(import_, &ImportPage::taken, this, [this](long long run) {
@@ -133,55 +180,6 @@ void MainWindow::buildPages() {
             return;
         shelf_->select(taken->bank);
         showRuns(taken->bank, run);
-    });
-}
-
-void MainWindow::buildMenus() {
-    QMenu* book = menuBar()->addMenu(tr("&Book"));
-    book->addAction(tr("&New book…"), this, [this] {
-        const QString path = QFileDialog::getSaveFileName(this, tr("New book"), {}, tr("Books (*.otterstone)"));
-        if (path.isEmpty())
-            return;
-        if (auto made = session_.create(path.endsWith(QStringLiteral(".otterstone")) ? path : path + QStringLiteral(".otterstone")); !made)
-            say(qs(made.error().sentence()));
-    });
-    book->addAction(tr("&Open a book…"), QKeySequence::Open, start_, &StartPage::bookWanted);
-    book->addAction(tr("Open the &demo: Skerry Point"), this, &MainWindow::openDemo);
-    book->addSeparator();
-    book->addAction(tr("&Export as a bundle…"), this, &MainWindow::exportBundle);
-    book->addAction(tr("&Import a bundle…"), this, &MainWindow::importBundle);
-    book->addSeparator();
-    book->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
-
-    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
-    undo_ = edit->addAction(tr("Undo"), QKeySequence::Undo, this, [this] { undo(false); });
-    redo_ = edit->addAction(tr("Redo"), this, [this] { undo(true); });
-    redo_->setShortcuts({QKeySequence(QStringLiteral("Ctrl+Shift+Z")), QKeySequence(QStringLiteral("Ctrl+Y"))});
-    edit->addSeparator();
-    edit->addAction(tr("Put a new &bank on the shelf"), QKeySequence(QStringLiteral("Ctrl+N")), this, &MainWindow::newBank);
-    edit->addAction(tr("Bring in a &log…"), QKeySequence(QStringLiteral("Ctrl+I")), this, &MainWindow::chooseLog);
-    edit->addAction(tr("Bring in &rows from the clipboard"), QKeySequence(QStringLiteral("Ctrl+Shift+V")), this, &MainWindow::paste);
-
-    QMenu* view = menuBar()->addMenu(tr("&View"));
-    view->addAction(tr("&Intake"), QKeySequence(QStringLiteral("Alt+1")), this, [this] { showIntake(shelf_->selected()); });
-    view->addAction(tr("&Runs"), QKeySequence(QStringLiteral("Alt+2")), this, [this] { showRuns(shelf_->selected()); });
-    view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] { shelf_->setFocus(); });
-    view->addSeparator();
-    view->addAction(tr("Light or &dark"), QKeySequence(QStringLiteral("Ctrl+D")), this, &MainWindow::switchTheme);
-    auto* escape = new QShortcut(QKeySequence(Qt::Key_Escape), this);
-    connect(escape, &QShortcut::activated, this, [this] {
-        message_->hide();
-        closeSide();
-    });
-
-    QMenu* help = menuBar()->addMenu(tr("&Help"));
-    help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("F1")), this, [this] {
-        say(tr("F2 shelf · Alt+1 intake · Alt+2 runs · Tab to a figure, Space opens its working, Esc closes it · on the ribbon ← → and Return choose "
-               "gear · on the curve X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
-               "Ctrl+Shift+V rows from the clipboard · Ctrl+Z undo · Ctrl+D light or dark"));
-    });
-    help->addAction(tr("&About"), this, [this] {
-        say(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.").arg(QStringLiteral(OTTERSTONE_VERSION)));
     });
 }
 
@@ -228,7 +226,9 @@ void MainWindow::say(const QString& sentence) {
 void MainWindow::showStage(QWidget* page) {
     pages_->setCurrentWidget(page);
     intakeStage_->setChecked(page == intake_);
+    benchStage_->setChecked(page == bench_ || page == hand_);
     runsStage_->setChecked(page == runs_ || page == import_);
+    findingsStage_->setChecked(page == findings_);
     if (page != runs_)
         closeSide();
 }
@@ -308,24 +308,68 @@ void MainWindow::showLooked(const Result<void>& looked) {
 
 void MainWindow::paste() { bringInText(QGuiApplication::clipboard()->text()); }
 
-void MainWindow::openWorking(const Working& working) {
-    drawer_->open(working);
-    side_->setCurrentWidget(drawer_);
+void MainWindow::showSide(QWidget* panel) {
+    side_->setCurrentWidget(panel);
     side_->show();
 }
 
-void MainWindow::openGear(book::Id run, book::GearKind kind) {
+void MainWindow::openWorking(const Working& working) {
+    drawer_->open(working);
+    showSide(drawer_);
+}
+
+void MainWindow::openGear(book::Id run, int place) {
     runs_->uncheckFigures();
-    gear_->open(run, kind);
-    side_->setCurrentWidget(gear_);
-    side_->show();
+    gear_->openStretch(run, place);
+    showSide(gear_);
     gear_->setFocus();
+}
+
+void MainWindow::openPiece(book::Id gear) {
+    gear_->openPiece(gear);
+    showSide(gear_);
+}
+
+void MainWindow::showAbout(book::Id run) {
+    runs_->uncheckFigures();
+    about_->open(run);
+    showSide(about_);
+    about_->setFocus();
+}
+
+void MainWindow::showHouse() {
+    if (!session_.isOpen())
+        return;
+    house_->open();
+    showSide(house_);
+    house_->setFocus();
+}
+
+void MainWindow::showBench() {
+    bench_->refresh();
+    showStage(bench_);
+}
+
+void MainWindow::showFindings(book::Id bank) {
+    if (bank == book::kNew)
+        return;
+    shelf_->select(bank);
+    findings_->show(bank);
+    showStage(findings_);
+}
+
+void MainWindow::writeByHand(book::Id bank) {
+    if (!session_.isOpen() || bank == book::kNew)
+        return;
+    hand_->begin(bank);
+    showStage(hand_);
+    hand_->begin(bank); // once more, now that it can take the keyboard
 }
 
 void MainWindow::closeSide() {
     // The keyboard goes back to the page, not to whatever comes next in the order of tabs.
     if (side_->isVisible() && side_->isAncestorOf(focusWidget()))
-        runs_->setFocus();
+        pages_->currentWidget()->setFocus();
     side_->hide();
     runs_->uncheckFigures();
 }
@@ -335,6 +379,8 @@ void MainWindow::switchTheme() {
     applyTheme(other);
     QSettings().setValue(QStringLiteral("dark"), other == ThemeKind::Dark);
     runs_->restyle();
+    hand_->restyle();
+    findings_->restyle();
     update();
 }
 

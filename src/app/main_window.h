@@ -13,8 +13,13 @@ class QStackedWidget;
 
 namespace otterstone::app {
 
+class AboutPanel;
+class BenchPage;
 class CautionPanel;
+class FindingsPage;
 class GearPanel;
+class HandPage;
+class HousePanel;
 class ImportPage;
 class IntakePage;
 class RunPage;
@@ -35,6 +40,12 @@ public:
     [[nodiscard]] ImportPage* importPage() const { return import_; }
     [[nodiscard]] WorkingDrawer* drawer() const { return drawer_; }
     [[nodiscard]] Shelf* shelf() const { return shelf_; }
+    [[nodiscard]] BenchPage* benchPage() const { return bench_; }
+    [[nodiscard]] HandPage* handPage() const { return hand_; }
+    [[nodiscard]] FindingsPage* findingsPage() const { return findings_; }
+    [[nodiscard]] GearPanel* gearPanel() const { return gear_; }
+    [[nodiscard]] AboutPanel* aboutPanel() const { return about_; }
+    [[nodiscard]] HousePanel* housePanel() const { return house_; }
 
     /// Opens a book; says so in the window when it cannot.
     bool openBook(const QString& path);
@@ -43,6 +54,11 @@ public:
     void openDemo();
     void showIntake(book::Id bank);
     void showRuns(book::Id bank, book::Id run = book::kNew);
+    void showBench();
+    void showFindings(book::Id bank);
+    void writeByHand(book::Id bank);
+    void showHouse();
+    void showAbout(book::Id run);
     void bringIn(const QString& path);
     void bringInText(const QString& text);
     void say(const QString& sentence);
@@ -54,11 +70,14 @@ protected:
 private:
     void buildMenus();
     void buildPages();
+    void connectPages();
     void newBank();
     void chooseLog();
     void showLooked(const Result<void>& looked);
     void openWorking(const Working& working);
-    void openGear(book::Id run, book::GearKind kind);
+    void openGear(book::Id run, int place);
+    void openPiece(book::Id gear);
+    void showSide(QWidget* panel);
     void closeSide();
     void refresh();
     void showStage(QWidget* page);
@@ -74,14 +93,18 @@ private:
     IntakePage* intake_;
     ImportPage* import_;
     RunPage* runs_;
+    BenchPage* bench_;
+    HandPage* hand_;
+    FindingsPage* findings_;
     WorkingDrawer* drawer_;
     GearPanel* gear_;
+    AboutPanel* about_;
+    HousePanel* house_;
     CautionPanel* cautions_;
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;
-    QPushButton* intakeStage_;
-    QPushButton* runsStage_;
+    QPushButton *intakeStage_, *benchStage_, *runsStage_, *findingsStage_;
     QLabel* message_;
     QLabel* bookName_;
     QAction* undo_;

@@ -1,6 +1,7 @@
 // Drives the real window through every main view with the demo book and writes a picture of each.
 // Usage: otterstone-screenshots FOLDER
 #include <QApplication>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QTest>
@@ -8,11 +9,18 @@
 #include <fstream>
 #include <iostream>
 
+#include "app/findings/findings_page.h"
+#include "app/gear/bench_page.h"
+#include "app/gear/gear_form.h"
+#include "app/gear/gear_panel.h"
+#include "app/hand/hand_model.h"
+#include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
 #include "app/main_window.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
 #include "app/runs/trace_curve.h"
+#include "app/shelf/shelf.h"
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "book/demo.h"
@@ -101,8 +109,6 @@ int main(int argc, char** argv) {
     QTest::mouseClick(window.runPage()->figure(QStringLiteral("delivered_share")), Qt::LeftButton);
     pictures.take(QStringLiteral("working"));
     QTest::keyClick(&window, Qt::Key_Escape);
-    Q_EMIT window.runPage()->ribbon()->gearWanted(bk::GearKind::Meter);
-    pictures.take(QStringLiteral("gear"));
     QTest::keyClick(&window, Qt::Key_Escape);
 
     for (auto* button : window.runPage()->findChildren<QPushButton*>()) {
@@ -115,6 +121,46 @@ int main(int argc, char** argv) {
     const bk::Id boulder = bankNamed(book, "Boulder 20");
     window.showRuns(boulder, book.runs(boulder)[2].id);
     pictures.take(QStringLiteral("run-stopped-by-heat"));
+
+    const bk::Id menhir = bankNamed(book, "Menhir 27");
+    window.showRuns(menhir, book.runs(menhir)[2].id);
+    QTest::mouseClick(window.runPage()->figure(QStringLiteral("ohms:bank out")), Qt::LeftButton);
+    pictures.take(QStringLiteral("two-meters"));
+    QTest::keyClick(&window, Qt::Key_Escape);
+    window.showRuns(menhir, book.runs(menhir)[1].id);
+    for (auto* button : window.runPage()->findChildren<QPushButton*>()) {
+        if (button->text() == QStringLiteral("display against truth"))
+            button->click();
+    }
+    pictures.take(QStringLiteral("display-against-truth"));
+
+    window.showBench();
+    pictures.take(QStringLiteral("bench"));
+    for (const bk::Gear& g : book.gear()) {
+        if (g.name != "Pocket meter")
+            continue;
+        Q_EMIT window.benchPage()->gearWanted(g.id);
+        auto* clock = window.gearPanel()->form()->field(QStringLiteral("Clock factor"));
+        clock->setText(QStringLiteral("56 min 24 s / 1 h"));
+        Q_EMIT clock->editingFinished();
+        QTest::qWait(1500); // every run of the meter is worked out anew
+        pictures.take(QStringLiteral("gear"));
+        (void)window.session().history().undo();
+    }
+    QTest::keyClick(&window, Qt::Key_Escape);
+
+    window.shelf()->select(bankNamed(book, "Pebble 5"));
+    window.writeByHand(bankNamed(book, "Pebble 5"));
+    window.handPage()->model()->paste({}, QStringLiteral("0\t5.1\t1.6\t\t100\n+20 min\t5.06\t1.6\t\t81\n+20 min\t5.05\t1.6\t18\t60\n+20 min\t5.05\t1.6\t\t38\t29\n+20 min\t5.04\t1.59\t\t17\n"));
+    pictures.take(QStringLiteral("by-hand"));
+
+    window.showFindings(cobble);
+    QTest::qWait(800);
+    window.findingsPage()->load()->setText(QStringLiteral("7 W"));
+    pictures.take(QStringLiteral("findings"));
+    window.showHouse();
+    pictures.take(QStringLiteral("house"));
+    QTest::keyClick(&window, Qt::Key_Escape);
 
     ui::applyTheme(ui::ThemeKind::Dark);
     window.runPage()->restyle();

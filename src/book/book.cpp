@@ -182,6 +182,9 @@ trace::Trace Book::chunks(Id run, int firstSeq, int lastSeq, const std::string& 
     });
 }
 findings::Schools Book::schools() const { return query([](Connection& c) { return loadSchools(c); }); }
+findings::Setup Book::setupFor(const Bank& bank, const Run& run) const {
+    return query([&](Connection& c) { return setupOf(bank, run, loadBench(c)); });
+}
 findings::Setup Book::setup(Id id) const {
     return query([&](Connection& c) {
         const auto r = loadRun(c, id);

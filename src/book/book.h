@@ -47,6 +47,8 @@ public:
     [[nodiscard]] findings::Schools schools() const;
     /// All a run's finding depends on besides its samples.
     [[nodiscard]] findings::Setup setup(Id run) const;
+    /// As above for a run that is only being written down.
+    [[nodiscard]] findings::Setup setupFor(const Bank& bank, const Run& run) const;
     [[nodiscard]] std::optional<logs::Mapping> mapping(const std::string& header) const;
 
     /// The finding if it is cached and still holds.

@@ -121,7 +121,7 @@ model::SimulatedRun simulate(const model::Bank& bank, const json& j, findings::K
         plan.ambient = j.value("ambient", 17.0);
         plan.ampsSteps = j.value("amps_steps", std::vector<double>{});
         plan.stopAfter = j.value("stop_after", 0.0);
-        plan.percentMarksEvery = {0.25, 0.5, 0.75, 0.9};
+        plan.percentMarksEvery = {0.25, 0.5, 0.75, 0.9, 0.96};
         return model::drain(bank, plan, reading);
     }
     reading.idleAfter = 900.0; // long enough to see that the bank stays full

@@ -92,7 +92,12 @@ findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
     if (const Gear* far = find(gear, run.farCable)) {
         s.farCableName = far->name;
         s.farOhms = ohmsOf(*far);
+    } else { // a path without one: the meter sits right at the charger or the load
+        s.farCableName = "no further cable";
+        s.farOhms = Measured(0.0);
     }
+    if (const Gear* thermometer = find(gear, run.thermometer))
+        s.thermometerKelvin = thermometer->kelvin;
     if (const Gear* charger = find(gear, run.charger)) {
         if (charger->watts)
             s.chargerWatts = Watts(*charger->watts);

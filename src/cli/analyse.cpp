@@ -1,35 +1,19 @@
+#include <fstream>
 #include <iostream>
+#include <sstream>
 
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "cli/options.h"
+#include "core/findings/hand.h"
 #include "core/findings/json.h"
-#include "core/quantity/parse.h"
 #include "core/trace/clock.h"
 #include "logs/log.h"
 
 namespace otterstone::cli {
 
 namespace {
-
-// A wrong option is wrong usage, not unreadable input; the two leave with different codes.
-struct Wrong {
-    Problem problem;
-};
-
-double number(const std::string& text, const char* option, Expect expect = Expect::AnyNumber) {
-    const auto value = parseNumber(text, option, expect);
-    if (!value)
-        throw Wrong{value.error()};
-    return *value;
-}
-
-double positive(const std::string& text, const char* option, Expect expect = Expect::AnyNumber) {
-    const double value = number(text, option, expect);
-    if (!(value > 0.0))
-        throw Wrong{{"not_positive", option, "must be greater than 0.", ""}};
-    return value;
-}
 
 // "volts=mV" and "time=2" into the mapping.
 void readPair(const std::string& text, const char* option, std::map<logs::Role, std::string>& into) {
@@ -42,11 +26,28 @@ void readPair(const std::string& text, const char* option, std::map<logs::Role, 
     into[*role] = text.substr(equals + 1);
 }
 
-double timeOption(const std::string& text, const char* option) {
-    const auto seconds = parseDuration(text, option, 1.0);
-    if (!seconds)
-        throw Wrong{seconds.error()};
-    return *seconds;
+// "percent@3600=45" or "trip@1h=heat": what was stamped when.
+findings::Mark readMark(const std::string& text) {
+    const std::size_t at = text.find('@');
+    const std::size_t equals = text.find('=');
+    const auto what = findings::markFromKey(text.substr(0, at));
+    if (at == std::string::npos || !what)
+        throw Wrong{{"bad_option", "--mark", "“" + text + "” is not understood.",
+                     "Write it like percent@1h12=45; known are percent, leds, plugged, unplugged, temperature, trip, estimate, device_percent and note."}};
+    findings::Mark m;
+    m.what = *what;
+    m.at = timeOption(text.substr(at + 1, equals == std::string::npos ? equals : equals - at - 1), "--mark");
+    const std::string value = equals == std::string::npos ? std::string() : text.substr(equals + 1);
+    using What = findings::Mark::What;
+    if (m.what == What::Estimate)
+        m.number = timeOption(value, "--mark");
+    else if (m.what == What::Temperature)
+        m.number = orWrong(findings::parseTemperature(value, "--mark"));
+    else if (m.what == What::Percent || m.what == What::Leds || m.what == What::DevicePercent)
+        m.number = number(value.substr(0, value.find(" of")), "--mark");
+    if (m.what != What::Percent)
+        m.text = value;
+    return m;
 }
 
 findings::Setup readSetup(const AnalyseOptions& o) {
@@ -60,8 +61,27 @@ findings::Setup readSetup(const AnalyseOptions& o) {
         label.cellVolts = Volts(positive(o.cellVolts, "--cell-volts"));
     if (label.capacity && !label.cellVolts && !label.energy)
         throw Wrong{{"missing_option", "--rated-mah", "mAh alone are no energy.", "Add --cell-volts, usually 3.7."}};
-    setup.rating = label::ratedEnergy(label);
+    for (const std::string& school : o.schools) {
+        const std::size_t equals = school.find('=');
+        if (equals == std::string::npos || !setAnswer(setup.schools, school.substr(0, equals), school.substr(equals + 1))) {
+            std::string known;
+            for (const findings::Question& q : findings::questions())
+                known += (known.empty() ? "" : ", ") + q.key;
+            throw Wrong{{"bad_option", "--school", "“" + school + "” is not understood.", "Write QUESTION=ANSWER; questions are " + known + "."}};
+        }
+    }
+    setRating(setup, label);
     setup.cellVolts = label.cellVolts;
+    for (const std::string& mark : o.marks)
+        setup.marks.push_back(readMark(mark));
+    if (!o.ambient.empty())
+        setup.ambient = orWrong(findings::parseTemperature(o.ambient, "--ambient"));
+    if (!o.point.empty()) {
+        const auto point = path::pointFromName(o.point);
+        if (!point)
+            throw Wrong{{"bad_option", "--point", "“" + o.point + "” is no point of a path.", "Known are wall, charger, meter, bank in, bank out and load."}};
+        setup.point = *point;
+    }
     if (!o.meter.empty()) {
         auto meter = path::parseMeter(o.meter, "--meter");
         if (!meter)
@@ -106,6 +126,31 @@ void printText(const findings::Finding& f) {
         std::cerr << "note: " << w.text << "\n";
 }
 
+// The file holds rows as a person wrote them: time, V, A, W, %, °C, note, divided by tabs or semicolons.
+int runByHand(const AnalyseOptions& o, findings::Kind kind, findings::Setup setup) {
+    if (o.hand != "joined" && o.hand != "held")
+        throw Wrong{{"bad_option", "--hand", "“" + o.hand + "” is unknown.", "Write --hand joined or --hand held."}};
+    std::ifstream file(o.log);
+    if (!file)
+        return complain({"no_log", o.log, "there is no such file, or it cannot be read.", ""});
+    std::ostringstream text;
+    text << file.rdbuf();
+    const auto between = o.hand == "held" ? trace::Between::Held : trace::Between::Joined;
+    auto read = findings::readByHand(findings::rowsFromText(text.str()), between);
+    setup.hand = between;
+    setup.logName = o.log;
+    setup.marks.insert(setup.marks.end(), read.marks.begin(), read.marks.end());
+    for (const findings::HandRemark& r : read.remarks)
+        std::cerr << "note: " << r.problem.sentence() << "\n";
+    const auto finding = findings::analyse(read.trace, kind, setup);
+    if (!finding)
+        return complain(finding.error());
+    if (o.json)
+        return print(findings::toContract(*finding));
+    printText(*finding);
+    return finish(kDone);
+}
+
 int run(const AnalyseOptions& o) {
     const auto kind = findings::kindFromKey(o.kind);
     if (!kind)
@@ -117,9 +162,31 @@ int run(const AnalyseOptions& o) {
     for (const std::string& u : o.units)
         readPair(u, "--unit", mapping.units);
 
+    if (!o.hand.empty())
+        return runByHand(o, *kind, std::move(setup));
     const auto log = logs::readLogFile(o.log, mapping);
     if (!log)
         return complain(log.error());
+    // Further traces of the run: "bank out=LOG", read by --also-meter.
+    std::vector<logs::Log> further;
+    further.reserve(o.also.size());
+    for (const std::string& text : o.also) {
+        const std::size_t equals = text.find('=');
+        const auto point = path::pointFromName(text.substr(0, equals));
+        if (equals == std::string::npos || !point)
+            throw Wrong{{"bad_option", "--also", "“" + text + "” is not understood.", "Write POINT=LOG, as in \"bank out=near.csv\"."}};
+        auto read = logs::readLogFile(text.substr(equals + 1), {});
+        if (!read)
+            return complain(read.error());
+        further.push_back(std::move(*read));
+        findings::Reading reading;
+        reading.point = *point;
+        reading.trace = &further.back().trace;
+        if (!o.alsoMeter.empty())
+            reading.meter = orWrong(path::parseMeter(o.alsoMeter, "--also-meter"));
+        reading.meter.name = "second meter";
+        setup.also.push_back(std::move(reading));
+    }
     setup.logName = log->name;
     setup.skippedLines = log->skippedLines;
     setup.counterWattHours = log->counterWattHours;

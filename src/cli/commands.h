@@ -23,6 +23,8 @@ struct AnalyseOptions {
     std::vector<std::string> columns, units;
     std::string clockFactor, maxGap, from, to;
     std::string pathOhms, meter;
+    std::vector<std::string> marks, schools, also;
+    std::string ambient, point, hand, alsoMeter;
 };
 [[nodiscard]] int analyse(const AnalyseOptions& options);
 
@@ -32,6 +34,45 @@ struct LabelOptions {
     std::vector<std::string> tiers;
 };
 [[nodiscard]] int label(const LabelOptions& options);
+
+struct PathOptions {
+    bool json = false;
+    std::string near, far, amps, awg, metres, charger, bank, cableAmps, measured, volts, watts, energy, time;
+};
+[[nodiscard]] int pathResistance(const PathOptions& options);
+[[nodiscard]] int pathPredict(const PathOptions& options);
+[[nodiscard]] int pathWatts(const PathOptions& options);
+[[nodiscard]] int pathOwnDraw(const PathOptions& options);
+
+struct CounterOptions {
+    bool json = false;
+    std::string kind, wh, mah, meanVolts, time, ratedWh, meter;
+};
+[[nodiscard]] int counters(const CounterOptions& options);
+
+struct TransferOptions {
+    bool json = false;
+    std::string filled, targetWh, sourceWh, efficiency;
+};
+[[nodiscard]] int transfer(const TransferOptions& options);
+
+struct DeviceOptions {
+    bool json = false;
+    std::string battery, efficiency, from, to, energy, use, supply;
+};
+[[nodiscard]] int device(const DeviceOptions& options);
+
+struct BankOptions {
+    bool json = false;
+    std::string book, name, load;
+};
+[[nodiscard]] int bank(const BankOptions& options);
+
+struct GearOptions {
+    bool json = false;
+    std::string book, piece, clock, ohms, accuracy;
+};
+[[nodiscard]] int gear(const GearOptions& options);
 
 [[nodiscard]] int demo(const std::string& book);
 [[nodiscard]] int exportBook(const std::string& book, const std::string& folder);

@@ -3,6 +3,7 @@
 
 #include <CLI/CLI.hpp>
 
+#include "cli/bench_options.h"
 #include "cli/commands.h"
 
 int main(int argc, char** argv) {
@@ -27,6 +28,13 @@ int main(int argc, char** argv) {
     analyse->add_option("--to", a.to, "end here, s on the log's clock");
     analyse->add_option("--path-ohms", a.pathOhms, "loop resistance between port and meter, e.g. 0.085±0.01");
     analyse->add_option("--meter", a.meter, "e.g. \"volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm\"");
+    analyse->add_option("--mark", a.marks, "a stamp, e.g. percent@1h12=45, leds@40min=2 of 4, trip@2h=heat");
+    analyse->add_option("--ambient", a.ambient, "ambient temperature, °C or °F");
+    analyse->add_option("--point", a.point, "where the log was read: wall, charger, meter, bank in, bank out, load");
+    analyse->add_option("--also", a.also, "one more trace of the run, e.g. \"bank out=near.csv\"");
+    analyse->add_option("--also-meter", a.alsoMeter, "accuracy of the meter that read it");
+    analyse->add_option("--school", a.schools, "QUESTION=ANSWER, e.g. full_when=gauge_says");
+    analyse->add_option("--hand", a.hand, "the file holds rows written by hand (time, V, A, W, %, °C, note); joined or held between them");
     analyse->callback([&] { code = cli::analyse(a); });
 
     cli::LabelOptions l;
@@ -46,6 +54,7 @@ int main(int argc, char** argv) {
     label->add_flag("--json", l.json, "print one JSON object");
     label->callback([&] { code = cli::label(l); });
 
+    cli::addBenchCommands(app, code);
     std::string book;
     std::string other;
     bool json = false;

@@ -16,7 +16,7 @@
 #include "app/import/import_page.h"
 #include "app/intake/port_table.h"
 #include "app/main_window.h"
-#include "app/runs/gear_panel.h"
+#include "app/gear/gear_panel.h"
 #include "app/runs/ribbon_model.h"
 #include "app/runs/run_page.h"
 #include "app/runs/trace_curve.h"
@@ -67,9 +67,9 @@ private Q_SLOTS:
     void the_ribbon_is_as_wide_as_the_energy_data() {
         QTest::addColumn<int>("run"); // of Cobble 10
         QTest::addColumn<QString>("kinds");
-        QTest::newRow("recharge") << 0 << "charger meter cable bank";
-        QTest::newRow("gentle drain") << 1 << "bank cable meter load";
-        QTest::newRow("top tier drain") << 2 << "bank cable meter load";
+        QTest::newRow("recharge") << 0 << "charger cable meter cable bank";
+        QTest::newRow("gentle drain") << 1 << "bank cable meter cable load";
+        QTest::newRow("top tier drain") << 2 << "bank cable meter cable load";
     }
     void the_ribbon_is_as_wide_as_the_energy() {
         QFETCH(int, run);
@@ -87,12 +87,13 @@ private Q_SLOTS:
             QCOMPARE(ribbon.stretches[k].wattHoursIn, ribbon.stretches[k - 1].wattHoursOut);
         // Beyond the last thing read nothing is invented.
         const bool drain = r.kind == findings::Kind::Drain;
-        QVERIFY(!(drain ? ribbon.stretches.back().wattHoursOut : ribbon.stretches.front().wattHoursIn).has_value());
+        QVERIFY(!ribbon.stretches.back().wattHoursOut.has_value());
         for (const auto& s : ribbon.stretches) {
             if (s.lossWattHours)
                 QVERIFY(std::abs(*s.wattHoursIn - *s.wattHoursOut - *s.lossWattHours) < 1e-9);
         }
-        QCOMPARE(ribbon.notches.size(), std::size_t(2));
+        // A recharge reaches back to the wall through the charger's stated efficiency.
+        QCOMPARE(ribbon.notches.size(), drain ? std::size_t(2) : std::size_t(3));
         QVERIFY(ribbon.inWords().contains("Grey 1 m"));
     }
     void a_ribbon_without_gear_or_label_claims_nothing() {
@@ -102,6 +103,10 @@ private Q_SLOTS:
         findings::Finding f;
         f.wattHours = Measured(10.0);
         f.portWattHours = Measured(10.0);
+        Working read;
+        read.value = f.wattHours;
+        read.unit = Unit::WattHour;
+        f.points = {{path::Point::Meter, true, false, read}};
         const Ribbon ribbon = makeRibbon(bank, run, {}, f);
         QVERIFY(!ribbon.stretches.front().wattHoursIn.has_value());
         QVERIFY(ribbon.stretches.front().loss.isEmpty());
@@ -114,10 +119,10 @@ private Q_SLOTS:
         const book::Run run = session_->book().runs(bank.id)[1];
         GearPanel panel(*session_);
         panel.show();
-        panel.open(run.id, book::GearKind::Cable);
+        panel.openStretch(run.id, placeOf(&book::Run::cable));
         auto* piece = panel.findChild<QComboBox*>();
         QCOMPARE(piece->currentText(), QStringLiteral("Short black"));
-        QCOMPARE(piece->count(), 4); // not stated, two cables, a new one
+        QCOMPARE(piece->count(), 5); // not stated, three cables, a new one
         const auto field = [&](const QString& hint) {
             for (auto* edit : panel.findChildren<QLineEdit*>()) {
                 if (edit->placeholderText().startsWith(hint))
@@ -129,22 +134,23 @@ private Q_SLOTS:
         QCOMPARE(ohms->text(), QStringLiteral("0.058 ± 0.008"));
         ohms->setText("0,2 ± 0,02");
         Q_EMIT ohms->editingFinished();
-        QCOMPARE(*session_->book().gear()[5].ohms, 0.2);
+        QCOMPARE(session_->book().gear()[5].ohms->value, 0.2);
         QVERIFY(session_->history().undoText().contains("Short black"));
         ohms->setText("thick");
         Q_EMIT ohms->editingFinished();
         QVERIFY(says(&panel, "“thick” is not a number"));
-        QCOMPARE(*session_->book().gear()[5].ohms, 0.2); // kept as it was
+        QCOMPARE(session_->book().gear()[5].ohms->value, 0.2); // kept as it was
         QVERIFY(session_->history().undo().has_value());
-        QCOMPARE(*session_->book().gear()[5].ohms, 0.058);
+        QCOMPARE(session_->book().gear()[5].ohms->value, 0.058);
         // A new piece is named at once, and the run takes it.
-        piece->setCurrentIndex(3);
-        Q_EMIT piece->activated(3);
+        piece->setCurrentIndex(4);
+        Q_EMIT piece->activated(4);
         QCOMPARE(session_->book().gear().back().name, std::string("New cable"));
         QCOMPARE(*session_->book().run(run.id)->cable, session_->book().gear().back().id);
-        QVERIFY(session_->history().undo().has_value());
+        QVERIFY(session_->history().undo().has_value()); // the run's
+        QVERIFY(session_->history().undo().has_value()); // and the drawer's
         QVERIFY(*session_->book().run(run.id) == run);
-        panel.open(run.id, book::GearKind::Meter);
+        panel.openStretch(run.id, placeOf(&book::Run::meter));
         QLineEdit* accuracy = field("volts 0.05%");
         QCOMPARE(accuracy->text(), QStringLiteral("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm"));
         accuracy->setText("quite good");
@@ -194,7 +200,7 @@ private Q_SLOTS:
         QSignalSpy ready(session_.get(), &BookSession::findingReady);
         const book::Bank bank = session_->book().banks()[3];
         book::Gear meter = session_->book().gear()[6];
-        meter.clockFactor = 1.01;
+        meter.clock = Stated(1.01);
         QVERIFY(session_->changeGear(meter).has_value()); // the cached findings do not hold any more
         const book::Id run = session_->book().runs(bank.id)[0].id;
         QVERIFY(!session_->finding(run).has_value());

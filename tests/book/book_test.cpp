@@ -145,7 +145,7 @@ private Q_SLOTS:
         r.notes = "words change no sum";
         QVERIFY((*b)->save(r).has_value());
         QVERIFY((*b)->cachedFinding(r.id).has_value());
-        meter.clockFactor = 0.94;
+        meter.clock = Stated(0.94);
         QVERIFY((*b)->save(meter).has_value());
         QVERIFY(!(*b)->cachedFinding(r.id).has_value());
         QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 0.94 * energy) < 1e-9);

@@ -135,6 +135,8 @@ private Q_SLOTS:
             s.meter = d.reading.meter;
             s.pathOhms = Measured(d.reading.pathOhms);
             s.marks = d.run.marks;
+            if (d.run.hand)
+                s.hand = d.run.hand->between;
             const auto f = findings::analyse(d.simulated.trace, d.run.kind, s);
             QVERIFY(f.has_value());
             // Truth counts until the end of charge, the finding to the end of the log.
@@ -145,14 +147,14 @@ private Q_SLOTS:
                 for (const auto& phase : f->phases)
                     found -= phase.kind == trace::PhaseKind::Idle ? phase.wattHours : 0.0;
             } else {
-                QCOMPARE(f->drain->endedBy, d.simulated.truth.stoppedByHeat ? trace::EndedBy::Heat : trace::EndedBy::CutOff);
+                QCOMPARE(f->drain->endedBy, d.simulated.truth.stoppedByHeat ? trace::EndedBy::Heat : d.run.device ? trace::EndedBy::User : trace::EndedBy::CutOff);
             }
             ++all;
             held += std::abs(found - truth) <= f->portWattHours.expanded() * 1.02 + 0.02;
         }
-        QCOMPARE(all, 21);
+        QCOMPARE(all, 30);
         QVERIFY(banks.size() >= 5);
-        QVERIFY2(held >= 19, qPrintable(QString::number(held)));
+        QVERIFY2(held >= 27, qPrintable(QString::number(held)));
     }
 
 private:

@@ -36,7 +36,7 @@ QString isoTime(std::optional<double> secondsSince1970) {
 ImportPage::ImportPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), reasons_(new QLabel), problem_(new QLabel), mapping_(new MappingEditor),
       preview_(new QTableWidget), bank_(new QComboBox), drain_(new QRadioButton(tr("Drain: out of the bank"))),
-      recharge_(new QRadioButton(tr("Recharge: into the bank"))), runTitle_(new QLineEdit), meter_(new QComboBox),
+      recharge_(new QRadioButton(tr("Recharge: into the bank"))), runTitle_(new QLineEdit), meter_(new QComboBox), point_(new QComboBox),
       take_(new QPushButton(tr("Take it into the book"))), leave_(new QPushButton(tr("Leave it"))), bar_(new QProgressBar), tick_(new QTimer(this)) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, 2 * kGrid, 3 * kGrid, 2 * kGrid);
@@ -66,8 +66,10 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
     auto* target = new QFormLayout;
     target->addRow(tr("Bank"), bank_);
     target->addRow(tr("Read by meter"), meter_);
+    target->addRow(tr("Read at"), point_);
+    point_->setAccessibleName(tr("Point of the path"));
     target->addRow(tr("Title"), runTitle_);
-    for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(meter_), static_cast<QWidget*>(runTitle_)})
+    for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(meter_), static_cast<QWidget*>(point_), static_cast<QWidget*>(runTitle_)})
         w->setMinimumWidth(280);
     bank_->setAccessibleName(tr("Bank"));
     meter_->setAccessibleName(tr("Meter"));
@@ -106,6 +108,8 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
             hand_.units[role] = unit.toStdString();
         recognise();
     });
+    for (QRadioButton* kind : {drain_, recharge_})
+        connect(kind, &QRadioButton::toggled, this, &ImportPage::fillPoints);
     connect(take_, &QPushButton::clicked, this, &ImportPage::take);
     connect(leave_, &QPushButton::clicked, this, [this] {
         if (progress_)
@@ -148,6 +152,14 @@ Result<void> ImportPage::begin(Result<logs::OpenedLog> opened, book::Id bank) {
     title_->setText(tr("Bring in %1").arg(qs(log_->name)));
     runTitle_->setText(QFileInfo(qs(log_->name)).completeBaseName());
     fillTargets(bank);
+    const auto run = addTo_ == book::kNew ? std::nullopt : session_.book().run(addTo_);
+    if (!run)
+        addTo_ = book::kNew;
+    else
+        title_->setText(tr("Bring in %1 as one more trace of “%2”").arg(qs(log_->name), qs(run->title)));
+    for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(runTitle_), static_cast<QWidget*>(drain_), static_cast<QWidget*>(recharge_)})
+        w->setEnabled(!run);
+    fillPoints();
     fillPreview(layout_);
     recognise();
     return {};
@@ -167,6 +179,23 @@ void ImportPage::fillTargets(book::Id bank) {
     for (const book::Gear& g : session_.book().gear()) {
         if (g.kind == book::GearKind::Meter)
             meter_->addItem(qs(g.name), static_cast<qlonglong>(g.id));
+    }
+}
+
+// A run of its own is read anywhere on its path; a further trace where none was read yet.
+void ImportPage::fillPoints() {
+    const auto run = addTo_ == book::kNew ? std::nullopt : session_.book().run(addTo_);
+    const bool drain = run ? run->kind == findings::Kind::Drain : drain_->isChecked();
+    std::vector<path::Point> points = findings::pointsAlong(drain);
+    if (run)
+        points.push_back(drain ? path::Point::BankIn : path::Point::BankOut); // input and output at once
+    point_->clear();
+    for (const path::Point p : points) {
+        if (run && (p == run->point || std::any_of(run->also.begin(), run->also.end(), [&](const book::AlsoTrace& t) { return t.point == p && !t.byDisplay; })))
+            continue;
+        point_->addItem(qs(path::pointName(p)), static_cast<int>(p));
+        if (!run && p == path::Point::Meter)
+            point_->setCurrentIndex(point_->count() - 1);
     }
 }
 
@@ -218,7 +247,39 @@ void ImportPage::setBusy(bool busy) {
         tick_->stop();
 }
 
+void ImportPage::addTrace(const logs::Log& log) {
+    book::AlsoTrace also;
+    also.point = static_cast<path::Point>(point_->currentData().toInt());
+    also.logName = log.name;
+    if (meter_->currentData().isValid())
+        also.meter = meter_->currentData().toLongLong();
+    const book::Id run = std::exchange(addTo_, book::kNew);
+    if (auto done = session_.addTrace(run, also, log.trace); !done) {
+        problem_->setText(qs(done.error().sentence()));
+        problem_->show();
+        return;
+    }
+    Q_EMIT taken(run);
+}
+
 void ImportPage::take() {
+    if (addTo_ != book::kNew) {
+        progress_ = std::make_shared<logs::Progress>();
+        setBusy(true);
+        auto* watcher = new QFutureWatcher<Result<logs::Log>>(this);
+        connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher] {
+            const Result<logs::Log> result = watcher->result();
+            watcher->deleteLater();
+            progress_.reset();
+            setBusy(false);
+            if (result)
+                return addTrace(*result);
+            problem_->setText(qs(result.error().sentence()));
+            problem_->show();
+        });
+        watcher->setFuture(QtConcurrent::run([log = log_, hand = hand_, progress = progress_] { return logs::readLog(*log, hand, progress.get()); }));
+        return;
+    }
     book::Run run;
     run.bank = bank_->currentData().toLongLong();
     if (run.bank == book::kNew) {
@@ -234,6 +295,7 @@ void ImportPage::take() {
     }
     run.kind = recharge_->isChecked() ? findings::Kind::Recharge : findings::Kind::Drain;
     run.title = runTitle_->text().trimmed().toStdString();
+    run.point = static_cast<path::Point>(point_->currentData().toInt());
     if (meter_->currentData().isValid())
         run.meter = meter_->currentData().toLongLong();
     if (!hand_.empty())

@@ -28,6 +28,8 @@ public:
     ~ImportPage() override;
     /// Looks at a file or a text; a problem when it cannot even be opened.
     Result<void> look(const QString& path, book::Id bank);
+    /// The next log goes to a run that is there, as a trace read at another point; kNew for a run of its own again.
+    void addTo(book::Id run) { addTo_ = run; }
     Result<void> lookAtText(const QString& text, book::Id bank);
 
 Q_SIGNALS:
@@ -39,6 +41,8 @@ private:
     void recognise();
     void fillPreview(const logs::Recognition& layout);
     void fillTargets(book::Id bank);
+    void fillPoints();
+    void addTrace(const logs::Log& log);
     void take();
     void setBusy(bool busy);
 
@@ -48,6 +52,7 @@ private:
     logs::Mapping hand_;
     logs::Recognition layout_;
     bool remembered_ = false;
+    book::Id addTo_ = book::kNew;
 
     QLabel* title_;
     QLabel* reasons_;
@@ -59,6 +64,7 @@ private:
     QRadioButton* recharge_;
     QLineEdit* runTitle_;
     QComboBox* meter_;
+    QComboBox* point_;
     QPushButton* take_;
     QPushButton* leave_;
     QProgressBar* bar_;

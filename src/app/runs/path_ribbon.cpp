@@ -19,6 +19,7 @@ constexpr double kTop = 46.0;       // room for the notches' words
 constexpr double kThickest = 62.0;  // of the band
 constexpr double kThinnest = 3.0;
 constexpr double kSide = 2.0;
+constexpr double kNarrow = 44.0;    // of a stretch that has no piece
 
 } // namespace
 
@@ -35,6 +36,12 @@ void PathRibbon::show(const Ribbon& ribbon, bool intoBank) {
     intoBank_ = intoBank;
     current_ = std::min(current_, static_cast<int>(ribbon_.stretches.size()) - 1);
     current_ = std::max(current_, 0);
+    notch_ = 0;
+    for (int k = 0; k < static_cast<int>(ribbon_.notches.size()); ++k) {
+        const path::Point at = ribbon_.notches[static_cast<std::size_t>(k)].at;
+        if (at == path::Point::BankOut || at == path::Point::BankIn)
+            notch_ = k; // the port, where a bank is judged
+    }
     setAccessibleDescription(ribbon_.inWords());
     update();
 }
@@ -49,9 +56,15 @@ double PathRibbon::thickness(std::optional<double> wattHours) const {
 }
 
 QRectF PathRibbon::stretchRect(int index) const {
-    const auto n = static_cast<double>(ribbon_.stretches.size());
-    const double w = (width() - 2 * kSide) / n;
-    return {kSide + w * index, kTop, w, height() - kTop};
+    double narrow = 0.0, full = 0.0;
+    for (const RibbonStretch& s : ribbon_.stretches)
+        (s.absent ? narrow : full) += 1.0;
+    const double w = (width() - 2 * kSide - narrow * kNarrow) / std::max(1.0, full);
+    double x = kSide;
+    for (int k = 0; k < index && k < static_cast<int>(ribbon_.stretches.size()); ++k)
+        x += ribbon_.stretches[static_cast<std::size_t>(k)].absent ? kNarrow : w;
+    const bool absent = index < static_cast<int>(ribbon_.stretches.size()) && ribbon_.stretches[static_cast<std::size_t>(index)].absent;
+    return {x, kTop, absent ? kNarrow : w, height() - kTop};
 }
 
 void PathRibbon::paintStretch(QPainter& p, int index) const {
@@ -92,7 +105,7 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
         p.drawText(QRectF(r.left() + 6, base - 10, r.width() - 12, 16), Qt::AlignLeft | Qt::AlignVCenter,
                    p.fontMetrics().elidedText(s.loss, Qt::ElideRight, static_cast<int>(r.width()) - 12));
     p.drawText(QRectF(r.left() + 6, base + 6, r.width() - 12, 16), Qt::AlignLeft | Qt::AlignVCenter,
-               s.kind + (!s.wattHoursIn || !s.wattHoursOut ? tr(", beyond: not read") : QString()));
+               s.kind + (!s.absent && (!s.wattHoursIn || !s.wattHoursOut) ? tr(", beyond: not read") : QString()));
     p.setFont(app::font(1.0, QFont::DemiBold));
     p.setPen(t.ink);
     p.drawText(QRectF(r.left() + 6, base + 21, r.width() - 12, 18), Qt::AlignLeft | Qt::AlignVCenter,
@@ -100,34 +113,53 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
     p.setPen(QPen(t.line, 1));
     if (index > 0)
         p.drawLine(QPointF(r.left(), base + 8), QPointF(r.left(), base + 38));
-    if ((index == current_ && hasFocus()) || index == hovered_) {
-        p.setPen(QPen(t.focus, index == current_ && hasFocus() ? 2 : 1));
+    const bool here = index == current_ && hasFocus() && !onNotches_;
+    if (here || index == hovered_) {
+        p.setPen(QPen(t.focus, here ? 2 : 1));
         p.setBrush(Qt::NoBrush);
         p.drawRoundedRect(QRectF(r.left() + 2, base + 4, r.width() - 4, 38), 3, 3);
     }
 }
 
+double PathRibbon::notchX(const RibbonNotch& notch) const { return std::max(stretchRect(notch.before).left(), kSide + 7.0); }
+
 void PathRibbon::paintNotch(QPainter& p, const RibbonNotch& notch) const {
     const Theme& t = theme();
-    const double x = stretchRect(notch.before).left();
+    const double x = notchX(notch);
     double depth = kTop + kThinnest;
     if (notch.before < static_cast<int>(ribbon_.stretches.size()))
         depth = kTop + thickness(ribbon_.stretches[static_cast<std::size_t>(notch.before)].wattHoursIn);
-    // A wedge cut into the band's upper edge: filled where something was read, open where it was only referred.
-    const QPolygonF wedge{QPointF(x - 6, kTop - 9), QPointF(x + 6, kTop - 9), QPointF(x, kTop + 5)};
-    p.setPen(QPen(t.ink, 1.3));
-    p.setBrush(notch.read ? QBrush(t.ink) : QBrush(t.paper));
+    const auto index = static_cast<int>(&notch - ribbon_.notches.data());
+    const bool figures = index == notch_;
+    // A wedge cut into the band's upper edge: filled where something was read, open where it was only referred. The figure's own is larger.
+    const double half = figures ? 8.0 : 5.0;
+    const QPolygonF wedge{QPointF(x - half, kTop - half - 3), QPointF(x + half, kTop - half - 3), QPointF(x, kTop + 5)};
+    p.setPen(QPen(figures ? t.focus : t.ink, figures ? 2.2 : 1.3));
+    p.setBrush(notch.read ? QBrush(figures ? t.focus : t.ink) : QBrush(t.paper));
     p.drawPolygon(wedge);
+    if (figures && onNotches_ && hasFocus()) {
+        p.setPen(QPen(t.focus, 2));
+        p.setBrush(Qt::NoBrush);
+        p.drawRoundedRect(QRectF(x - 12, kTop - 17, 24, 26), 3, 3);
+    }
     p.setPen(QPen(t.paper, 1.5, notch.read ? Qt::SolidLine : Qt::DotLine));
     p.drawLine(QPointF(x, kTop + 5), QPointF(x, depth));
+    // Its words go as far as the next notch's.
+    double room = width() - x - 14;
+    for (const RibbonNotch& other : ribbon_.notches) {
+        if (other.before > notch.before)
+            room = std::min(room, notchX(other) - x - 16);
+    }
     const QStringList lines = notch.words.split(QLatin1Char('\n'));
+    const auto line = [&](double y, const QString& words) {
+        p.drawText(QRectF(x + 12, y, room, 18), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(room)));
+    };
     p.setPen(t.ink);
     p.setFont(app::font(1.0, QFont::DemiBold));
-    p.drawText(QRectF(x + 12, 0, 300, 18), Qt::AlignLeft | Qt::AlignVCenter, lines.front());
+    line(0, lines.front());
     p.setFont(app::font(0.86));
     p.setPen(t.faint);
-    p.drawText(QRectF(x + 12, 18, 300, 16), Qt::AlignLeft | Qt::AlignVCenter,
-               lines.size() > 1 ? notch.point + QStringLiteral(" · ") + lines[1] : notch.point);
+    line(17, lines.size() > 1 ? notch.point + QStringLiteral(" · ") + lines[1] : notch.point);
 }
 
 void PathRibbon::paintEvent(QPaintEvent*) {
@@ -144,39 +176,93 @@ void PathRibbon::choose(int index) {
         return;
     current_ = index;
     update();
-    if (const auto& gear = ribbon_.stretches[static_cast<std::size_t>(index)].gear)
-        Q_EMIT gearWanted(*gear);
+    if (const int place = ribbon_.stretches[static_cast<std::size_t>(index)].place; place >= 0)
+        Q_EMIT gearWanted(place);
+}
+
+void PathRibbon::moveNotch(int to, bool explain) {
+    if (to < 0 || to >= static_cast<int>(ribbon_.notches.size()))
+        return;
+    notch_ = to;
+    update();
+    Q_EMIT pointChosen(ribbon_.notches[static_cast<std::size_t>(to)].at, explain);
+}
+
+void PathRibbon::sayWhere() {
+    if (onNotches_ && notch_ < static_cast<int>(ribbon_.notches.size())) {
+        const RibbonNotch& n = ribbon_.notches[static_cast<std::size_t>(notch_)];
+        setAccessibleName(tr("Figure at the %1: %2").arg(n.point, n.words.section(QLatin1Char('\n'), 0, 0)));
+    } else if (!onNotches_ && current_ < static_cast<int>(ribbon_.stretches.size())) {
+        const RibbonStretch& s = ribbon_.stretches[static_cast<std::size_t>(current_)];
+        setAccessibleName(tr("Path of the energy, %1 %2").arg(s.kind, s.name));
+    }
+    update();
 }
 
 void PathRibbon::keyPressEvent(QKeyEvent* event) {
     const int last = static_cast<int>(ribbon_.stretches.size()) - 1;
+    const int step = event->key() == Qt::Key_Left ? -1 : 1;
     switch (event->key()) {
-    case Qt::Key_Left: current_ = std::max(0, current_ - 1); break;
-    case Qt::Key_Right: current_ = std::min(last, current_ + 1); break;
+    case Qt::Key_Up: onNotches_ = !ribbon_.notches.empty(); break;
+    case Qt::Key_Down: onNotches_ = false; break;
+    case Qt::Key_Left:
+    case Qt::Key_Right:
+        if (onNotches_)
+            moveNotch(notch_ + step, false);
+        else
+            current_ = std::clamp(current_ + step, 0, std::max(0, last));
+        break;
     case Qt::Key_Space:
-    case Qt::Key_Return: choose(current_); return;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        onNotches_ ? moveNotch(notch_, true) : choose(current_);
+        break;
     default: QWidget::keyPressEvent(event); return;
     }
-    if (last >= 0)
-        setAccessibleName(tr("Path of the energy, %1 %2").arg(ribbon_.stretches[static_cast<std::size_t>(current_)].kind,
-                                                             ribbon_.stretches[static_cast<std::size_t>(current_)].name));
-    update();
+    sayWhere();
+}
+
+int PathRibbon::notchNear(QPointF at) const {
+    int best = -1;
+    double distance = 1e9;
+    for (int k = 0; k < static_cast<int>(ribbon_.notches.size()); ++k) {
+        const double d = std::abs(notchX(ribbon_.notches[static_cast<std::size_t>(k)]) - at.x());
+        if (d < distance) {
+            distance = d;
+            best = k;
+        }
+    }
+    return best;
 }
 
 void PathRibbon::mousePressEvent(QMouseEvent* event) {
+    if (event->position().y() < kTop + 6) {
+        dragging_ = true;
+        onNotches_ = true;
+        moveNotch(notchNear(event->position()), false);
+        return;
+    }
+    onNotches_ = false;
     for (int k = 0; k < static_cast<int>(ribbon_.stretches.size()); ++k) {
         if (stretchRect(k).contains(event->position()))
             choose(k);
     }
 }
 
+void PathRibbon::mouseReleaseEvent(QMouseEvent*) { dragging_ = false; }
+
 void PathRibbon::mouseMoveEvent(QMouseEvent* event) {
+    if (dragging_) {
+        if (const int to = notchNear(event->position()); to != notch_)
+            moveNotch(to, false);
+        return;
+    }
     int over = -1;
     for (int k = 0; k < static_cast<int>(ribbon_.stretches.size()); ++k) {
-        if (stretchRect(k).contains(event->position()) && ribbon_.stretches[static_cast<std::size_t>(k)].gear)
+        if (stretchRect(k).contains(event->position()) && ribbon_.stretches[static_cast<std::size_t>(k)].place >= 0)
             over = k;
     }
-    setCursor(over >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    setCursor(event->position().y() < kTop ? Qt::SizeHorCursor : over >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
     if (std::exchange(hovered_, over) != over)
         update();
 }

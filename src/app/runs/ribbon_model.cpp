@@ -1,5 +1,7 @@
 #include "app/runs/ribbon_model.h"
 
+#include <cmath>
+
 #include <QObject>
 #include <QStringList>
 
@@ -43,41 +45,138 @@ QString Ribbon::inWords() const {
     return parts.join(QStringLiteral("; "));
 }
 
-Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f) {
-    using book::GearKind;
-    Ribbon r;
-    const double meter = f.wattHours.value();
-    const double port = f.portWattHours.value();
-    const double cableLoss = std::abs(port - meter);
-    const QString unknown = QObject::tr("not stated");
-    const QString cableWords = f.referred ? QObject::tr("%1 Wh in the cable, %2").arg(qs(showNumber(cableLoss, 2)), shareOf(cableLoss, std::max(port, meter)))
-                                          : QString();
-    const QString cable = nameOf(gear, run.cable, unknown);
-    const auto rating = label::ratedEnergy(bank.label);
-    if (run.kind == findings::Kind::Drain) {
-        const std::optional<double> rated = rating ? std::optional(rating->energy.value) : std::nullopt;
-        const double kept = rated ? *rated - port : 0.0;
-        r.stretches = {
-            {qs(bank.name), QObject::tr("bank"), std::nullopt, rated, port,
-             rated && kept > 0.0 ? QObject::tr("%1 Wh never left, %2").arg(qs(showNumber(kept, 3)), shareOf(kept, *rated)) : QString(),
-             rated && kept > 0.0 ? std::optional(kept) : std::nullopt},
-            {cable, QObject::tr("cable"), GearKind::Cable, port, meter, cableWords, f.referred ? std::optional(cableLoss) : std::nullopt},
-            {nameOf(gear, run.meter, unknown), QObject::tr("meter"), GearKind::Meter, meter, meter, {}, std::nullopt},
-            {nameOf(gear, run.load, unknown), QObject::tr("load"), GearKind::Load, meter, std::nullopt, {}, std::nullopt}};
-        if (f.referred)
-            r.notches.push_back({1, qs(show(f.portWattHours, Unit::WattHour)), QObject::tr("bank out, referred"), false});
-        r.notches.push_back({2, means(f), QObject::tr("meter, read"), true});
-        return r;
+int placeOf(std::optional<book::Id> book::Run::*piece) {
+    for (std::size_t k = 0; k < std::size(book::kStretches); ++k) {
+        if (book::kStretches[k].piece == piece)
+            return static_cast<int>(k);
     }
-    r.stretches = {
-        {nameOf(gear, run.charger, unknown), QObject::tr("charger"), GearKind::Charger, std::nullopt, meter, {}, std::nullopt},
-        {nameOf(gear, run.meter, unknown), QObject::tr("meter"), GearKind::Meter, meter, meter, {}, std::nullopt},
-        {cable, QObject::tr("cable"), GearKind::Cable, meter, port, cableWords, f.referred ? std::optional(cableLoss) : std::nullopt},
-        {qs(bank.name), QObject::tr("bank"), std::nullopt, port, std::nullopt, {}, std::nullopt}};
-    r.notches.push_back({1, means(f), QObject::tr("meter, read"), true});
-    if (f.referred)
-        r.notches.push_back({3, qs(show(f.portWattHours, Unit::WattHour)), QObject::tr("bank in, referred"), false});
-    return r;
+    return -1;
+}
+
+namespace {
+
+using path::Point;
+
+const findings::PointFigure* figureAt(const findings::Finding& f, Point p) {
+    const findings::PointFigure* display = nullptr;
+    for (const findings::PointFigure& x : f.points) {
+        if (x.point == p && !x.byDisplay)
+            return &x;
+        if (x.point == p)
+            display = &x;
+    }
+    return display;
+}
+
+// Builds the stretches from left to right; the band's widths come from the points between them.
+class Builder {
+public:
+    Builder(const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f) : run_(run), gear_(gear), f_(f) {}
+
+    [[nodiscard]] std::optional<double> wattHours(Point p) const {
+        const auto* figure = figureAt(f_, p);
+        return figure ? std::optional(figure->energy.value.value()) : std::nullopt;
+    }
+
+    void gear(std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in, std::optional<double> out) {
+        RibbonStretch s{nameOf(gear_, run_.*piece, QObject::tr("not stated")), kind, placeOf(piece), in, out, {}, {}, false};
+        if (piece == &book::Run::farCable && !(run_.*piece)) {
+            s.absent = true;
+            s.name = QStringLiteral("+");
+            s.kind = QObject::tr("cable");
+        }
+        if (in && out && *in > *out * (1.0 + 1e-9)) {
+            s.lossWattHours = *in - *out;
+            s.loss = QObject::tr("%1 Wh lost, %2").arg(qs(showNumber(*in - *out, 2)), shareOf(*in - *out, *in));
+        }
+        ribbon.stretches.push_back(std::move(s));
+    }
+
+    void notch(Point p) {
+        const auto* figure = figureAt(f_, p);
+        // Without a cable between, the load's or charger's figure is the meter's: one notch says it.
+        const bool sameAsMeter = !run_.farCable && (p == Point::Load || p == Point::Charger) && figureAt(f_, Point::Meter);
+        if (!figure || (!figure->read && sameAsMeter))
+            return;
+        RibbonNotch n;
+        n.before = static_cast<int>(ribbon.stretches.size());
+        n.at = p;
+        n.words = p == f_.point ? means(f_) : qs(figure->energy.shown());
+        n.point = qs(path::pointName(p)) + (figure->byDisplay ? QObject::tr(", display") : figure->read ? QObject::tr(", read") : QObject::tr(", referred"));
+        n.read = figure->read;
+        ribbon.notches.push_back(std::move(n));
+    }
+
+    Ribbon ribbon;
+
+private:
+    const book::Run& run_;
+    const std::vector<book::Gear>& gear_;
+    const findings::Finding& f_;
+};
+
+Ribbon drainRibbon(Builder b, const book::Bank& bank, const book::Run& run) {
+    const auto rating = label::ratedEnergy(bank.label);
+    const auto meter = b.wattHours(Point::Meter);
+    const auto load = b.wattHours(Point::Load);
+    // An unreferred figure is taken for the port's, so the band goes on unbroken.
+    const auto port = b.wattHours(Point::BankOut) ? b.wattHours(Point::BankOut) : meter ? meter : load;
+    RibbonStretch own{qs(bank.name), QObject::tr("bank"), -1, rating ? std::optional(rating->energy.value) : std::nullopt, port, {}, {}, false};
+    if (own.wattHoursIn && port && *own.wattHoursIn > *port) {
+        own.lossWattHours = *own.wattHoursIn - *port;
+        own.loss = QObject::tr("%1 Wh never left, %2").arg(qs(showNumber(*own.lossWattHours, 3)), shareOf(*own.lossWattHours, *own.wattHoursIn));
+    }
+    b.ribbon.stretches.push_back(std::move(own));
+    b.notch(Point::BankOut);
+    b.gear(&book::Run::cable, QObject::tr("cable"), port, meter ? meter : port);
+    b.notch(Point::Meter);
+    b.gear(&book::Run::meter, QObject::tr("meter"), meter ? meter : port, meter ? meter : port);
+    const auto after = meter ? meter : port;
+    b.gear(&book::Run::farCable, QObject::tr("far cable"), after, load);
+    b.notch(Point::Load);
+    if (run.device)
+        b.gear(&book::Run::device, QObject::tr("device"), load ? load : after, std::nullopt);
+    else
+        b.gear(&book::Run::load, QObject::tr("load"), load ? load : after, std::nullopt);
+    return std::move(b.ribbon);
+}
+
+Ribbon rechargeRibbon(Builder b, const book::Bank& bank) {
+    const auto wall = b.wattHours(Point::Wall);
+    const auto charger = b.wattHours(Point::Charger);
+    const auto meter = b.wattHours(Point::Meter);
+    const auto port = b.wattHours(Point::BankIn) ? b.wattHours(Point::BankIn) : meter;
+    b.notch(Point::Wall);
+    b.gear(&book::Run::charger, QObject::tr("charger"), wall, charger ? charger : meter);
+    b.notch(Point::Charger);
+    b.gear(&book::Run::farCable, QObject::tr("far cable"), charger ? charger : std::nullopt, meter ? meter : port);
+    b.notch(Point::Meter);
+    b.gear(&book::Run::meter, QObject::tr("meter"), meter ? meter : port, meter ? meter : port);
+    b.gear(&book::Run::cable, QObject::tr("cable"), meter ? meter : port, port);
+    b.notch(Point::BankIn);
+    b.ribbon.stretches.push_back({qs(bank.name), QObject::tr("bank"), -1, port, std::nullopt, {}, {}, false});
+    return std::move(b.ribbon);
+}
+
+} // namespace
+
+QString sayAt(const findings::Finding& f, Point point) {
+    const auto* figure = figureAt(f, point);
+    if (!figure)
+        return {};
+    QString words = QObject::tr("At the %1: %2").arg(qs(path::pointName(point)), qs(figure->energy.shown()));
+    words += figure->byDisplay ? QObject::tr(", by the bank's own display") : figure->read ? QObject::tr(", read there") : QStringLiteral(", ") + qs(figure->energy.note);
+    const double off = figure->energy.value.value() - f.portWattHours.value();
+    const bool port = point == Point::BankOut || point == Point::BankIn;
+    if (!port && std::abs(off) > 1e-9)
+        words += QObject::tr("; %1 Wh (%2) %3 than at the port").arg(qs(showNumber(std::abs(off), 2)), shareOf(std::abs(off), f.portWattHours.value()),
+                                                                     off > 0 ? QObject::tr("more") : QObject::tr("less"));
+    return words + QLatin1Char('.');
+}
+
+Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f) {
+    Builder b(run, gear, f);
+    return run.kind == findings::Kind::Drain ? drainRibbon(std::move(b), bank, run) : rechargeRibbon(std::move(b), bank);
 }
 
 } // namespace otterstone::app

@@ -15,15 +15,17 @@ namespace otterstone::app {
 struct RibbonStretch {
     QString name;                     ///< "Grey 1 m"
     QString kind;                     ///< "cable"
-    std::optional<book::GearKind> gear; ///< what a click chooses; nothing for the bank itself
+    int place = -1;                   ///< which of book::kStretches a click chooses; -1 for the bank itself
     std::optional<double> wattHoursIn, wattHoursOut; ///< width at either end; nothing: unknown, drawn hatched
     QString loss;                     ///< words at what peels off; empty when nothing is known to
     std::optional<double> lossWattHours;
+    bool absent = false;              ///< no piece here: drawn narrow, to be added
 };
 
 /// A place where something was read.
 struct RibbonNotch {
     int before = 0; ///< stands before this stretch
+    path::Point at = path::Point::Meter;
     QString words;  ///< "57.9 ± 0.4 Wh" and means
     QString point;  ///< "meter"
     bool read = true; ///< false: referred from another point
@@ -34,6 +36,11 @@ struct Ribbon {
     std::vector<RibbonNotch> notches;
     [[nodiscard]] QString inWords() const; ///< for screen readers
 };
+
+/// The place of a stretch of a run in book::kStretches.
+[[nodiscard]] int placeOf(std::optional<book::Id> book::Run::*piece);
+/// "At the load: 31.2 ± 0.2 Wh, referred from the meter; 1.1 Wh (3.4 %) less than at the port."
+[[nodiscard]] QString sayAt(const findings::Finding& finding, path::Point point);
 
 [[nodiscard]] Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
                                 const findings::Finding& finding);

@@ -1,5 +1,7 @@
 #include "app/runs/run_page.h"
 
+#include <algorithm>
+
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QLabel>
@@ -8,7 +10,9 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include "app/runs/gauge_curve.h"
 #include "app/runs/path_ribbon.h"
+#include "app/runs/stamp_bar.h"
 #include "app/runs/trace_curve.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
@@ -19,8 +23,17 @@ namespace otterstone::app {
 
 namespace {
 
-// The figures a tester looks for first; the rest follows in the finding's order.
-constexpr const char* kFirst[] = {"delivered_share", "energy_at_port_wh", "energy_wh", "projected_wh"};
+// The figures a tester looks for first; the rest is one key away.
+constexpr const char* kFirst[] = {"delivered_share", "counted_wh",  "energy_at_port_wh", "charge_speed", "time_to_100",     "projected_wh", "ohms:bank out", "ohms:meter",
+                                  "ohms:charger",    "transfer",    "transferred_share", "in_use_watts", "plateau_watts",   "gauge_error",  "reserve_wh",    "heat_at_25_c",
+                                  "against_claim",   "against_display"};
+// Said by another figure on the same page, by a switch of its schools, or by the ribbon.
+constexpr const char* kElsewhere[] = {"equivalent_mah", "time_to_80", "energy_at:wall", "energy_at:charger", "energy_at:load"};
+const std::string kGaugeView = "gauge";
+
+bool isElsewhere(const Working& w) {
+    return std::any_of(std::begin(kElsewhere), std::end(kElsewhere), [&](const char* key) { return w.key == key; });
+}
 
 QString runWords(const book::Run& run) {
     const QString kind = run.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ");
@@ -31,8 +44,9 @@ QString runWords(const book::Run& run) {
 
 RunPage::RunPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new QStackedWidget), ribbon_(new PathRibbon),
-      sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), figures_(new QWidget), remarks_(new QLabel), curve_(new TraceCurve),
-      remove_(new QPushButton(tr("Remove this run"))) {
+      sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel), remarks_(new QLabel), views_(new QWidget),
+      pictures_(new QStackedWidget), curve_(new TraceCurve), gauge_(new GaugeCurve), stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
+      goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(kGrid);
@@ -47,6 +61,11 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     remove_->setObjectName(QStringLiteral("quiet"));
     head->addWidget(title_);
     head->addStretch();
+    for (QPushButton* b : {goOn_, about_}) {
+        b->setObjectName(QStringLiteral("quiet"));
+        head->addWidget(b);
+    }
+    about_->setToolTip(tr("Title, ambient, port, where it was read, further traces, settling (Ctrl+T)"));
     head->addWidget(remove_);
     head->addWidget(cautions);
     head->addWidget(bring);
@@ -91,13 +110,30 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     quote->addWidget(sentence_, 1);
     quote->addWidget(copy_, 0, Qt::AlignTop);
     column->addLayout(quote);
+    referred_->setFont(app::font(1.0, QFont::Medium));
+    referred_->setWordWrap(true);
+    referred_->setAccessibleName(tr("Figure referred along the path"));
+    referred_->hide();
+    column->insertWidget(1, referred_);
     figureRow_ = new FlowLayout(figures_, kGrid);
     column->addWidget(figures_);
+    moreRow_ = new FlowLayout(moreFigures_, kGrid);
+    more_->setObjectName(QStringLiteral("quiet"));
+    more_->setCheckable(true);
+    column->addWidget(moreFigures_);
+    moreFigures_->hide();
+    column->addWidget(more_, 0, Qt::AlignLeft);
+    connect(more_, &QPushButton::toggled, moreFigures_, &QWidget::setVisible);
     remarks_->setObjectName(QStringLiteral("faint"));
     remarks_->setWordWrap(true);
     remarks_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     column->addWidget(remarks_);
-    column->addWidget(curve_, 1);
+    viewRow_ = new FlowLayout(views_, kGrid / 2);
+    column->addWidget(views_);
+    pictures_->addWidget(curve_);
+    pictures_->addWidget(gauge_);
+    column->addWidget(pictures_, 1);
+    column->addWidget(stamps_);
     scroll->setWidget(page);
     stack_->addWidget(scroll);
 
@@ -109,7 +145,14 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
         if (auto done = session_.removeRun(run_); !done)
             Q_EMIT problem(qs(done.error().sentence()));
     });
-    connect(ribbon_, &PathRibbon::gearWanted, this, [this](book::GearKind kind) { Q_EMIT gearWanted(run_, kind); });
+    connect(ribbon_, &PathRibbon::gearWanted, this, [this](int place) { Q_EMIT gearWanted(run_, place); });
+    connect(ribbon_, &PathRibbon::pointChosen, this, &RunPage::refer);
+    connect(about_, &QPushButton::clicked, this, [this] { Q_EMIT aboutWanted(run_); });
+    connect(goOn_, &QPushButton::clicked, this, [this] { Q_EMIT handWanted(run_); });
+    connect(curve_, &TraceCurve::stampWanted, this, [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
+    connect(stamps_, &StampBar::wanted, this, [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
+    connect(stamps_, &StampBar::done, this, [this] { curve_->setFocus(); });
+    connect(stamps_, &StampBar::problem, this, &RunPage::problem);
     connect(&session_, &BookSession::changed, this, [this] { show(bank_, run_); });
     connect(&session_, &BookSession::findingReady, this, [this](long long run) {
         if (run == run_)
@@ -122,9 +165,10 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
 }
 
 QString RunPage::sentence() const { return sentence_->text(); }
+QString RunPage::referred() const { return referred_->isHidden() ? QString() : referred_->text(); }
 
 FigureButton* RunPage::figure(const QString& key) const {
-    for (auto* button : figures_->findChildren<FigureButton*>()) {
+    for (auto* button : findChildren<FigureButton*>()) {
         if (qs(button->working().key) == key)
             return button;
     }
@@ -145,10 +189,19 @@ void RunPage::show(book::Id bank, book::Id run) {
     }
     if (wanted == book::kNew && !runs.empty())
         wanted = runs.front().id;
+    if (wanted != run_) {
+        view_.clear();
+        referred_->hide();
+    }
     run_ = wanted;
     fillRuns();
     stack_->setCurrentIndex(run_ == book::kNew ? 0 : 1);
-    remove_->setVisible(run_ != book::kNew && !session_.book().readOnly());
+    const auto opened = session_.book().run(run_);
+    remove_->setVisible(opened && !session_.book().readOnly());
+    about_->setVisible(opened.has_value());
+    goOn_->setVisible(opened && (opened->hand || opened->countersOnly) && !session_.book().readOnly());
+    stamps_->setVisible(opened && !opened->countersOnly);
+    stamps_->show(run_);
     if (run_ != book::kNew)
         openRun(run_);
 }
@@ -181,9 +234,11 @@ void RunPage::fillRuns() {
 }
 
 void RunPage::clearFigures() {
-    while (QLayoutItem* item = figureRow_->takeAt(0)) {
-        delete item->widget();
-        delete item;
+    for (FlowLayout* row : {figureRow_, moreRow_}) {
+        while (QLayoutItem* item = row->takeAt(0)) {
+            delete item->widget();
+            delete item;
+        }
     }
 }
 
@@ -214,8 +269,15 @@ void RunPage::showFinding(const findings::Finding& finding) {
     remarks_->setText(remarks.join(QLatin1Char('\n')));
     remarks_->setVisible(!remarks.isEmpty());
 
+    showFigures(finding);
+    fillViews(*run);
+    gauge_->show(finding.gauge, !intoBank);
+    showCurve(*run, finding);
+}
+
+void RunPage::showFigures(const findings::Finding& finding) {
     QString focused;
-    for (auto* button : figures_->findChildren<FigureButton*>()) {
+    for (auto* button : findChildren<FigureButton*>()) {
         if (button->hasFocus() || button->isChecked())
             focused = qs(button->working().key);
     }
@@ -225,13 +287,21 @@ void RunPage::showFinding(const findings::Finding& finding) {
         if (const Working* w = findings::figure(finding, key))
             order.push_back(w);
     }
+    std::erase_if(order, [](const Working* w) { return w->isText; });
+    const std::size_t first = order.size();
     for (const Working& w : finding.figures) {
-        if (std::find(order.begin(), order.end(), &w) == order.end())
+        if (std::find(order.begin(), order.end(), &w) == order.end() && !isElsewhere(w) && !w.isText)
             order.push_back(&w);
     }
-    for (const Working* w : order) {
+    for (const Working& w : finding.figures) { // remarks are long: they come last
+        if (w.isText)
+            order.push_back(&w);
+    }
+    more_->setText(tr("%1 more figures").arg(order.size() - first));
+    for (std::size_t k = 0; k < order.size(); ++k) {
+        const Working* w = order[k];
         auto* button = new FigureButton(*w);
-        figureRow_->addWidget(button);
+        (k < first ? figureRow_ : moreRow_)->addWidget(button);
         connect(button, &FigureButton::clicked, this, [this, button] {
             const Working opened = button->working();
             uncheckFigures();
@@ -244,25 +314,80 @@ void RunPage::showFinding(const findings::Finding& finding) {
         }
     }
     figures_->updateGeometry();
+    moreFigures_->updateGeometry();
+}
 
-    // The samples never change; phases and marks may.
-    std::string picture = std::to_string(run_) + session_.book().path().toStdString();
+void RunPage::fillViews(const book::Run& run) {
+    while (QLayoutItem* item = viewRow_->takeAt(0)) {
+        item->widget()->deleteLater();
+        delete item;
+    }
+    const auto add = [this](const QString& words, const std::string& view) {
+        auto* button = new QPushButton(words);
+        button->setObjectName(QStringLiteral("quiet"));
+        button->setCheckable(true);
+        button->setChecked(view == view_);
+        viewRow_->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, view] {
+            view_ = view;
+            openRun(run_);
+        });
+    };
+    if (run.countersOnly)
+        return views_->hide();
+    views_->show();
+    add(tr("trace at the %1").arg(qs(path::pointName(run.point))), {});
+    for (const book::AlsoTrace& t : run.also)
+        add(tr("at the %1").arg(qs(t.key())), t.key());
+    add(tr("display against truth"), kGaugeView);
+    views_->updateGeometry();
+}
+
+void RunPage::showCurve(const book::Run& run, const findings::Finding& finding) {
+    pictures_->setVisible(!run.countersOnly);
+    pictures_->setCurrentWidget(view_ == kGaugeView ? static_cast<QWidget*>(gauge_) : curve_);
+    if (view_ == kGaugeView || run.countersOnly)
+        return;
+    // Samples change only with a run by hand; phases and marks may always.
+    std::string picture = std::to_string(run_) + session_.book().path().toStdString() + view_;
     for (const trace::Phase& p : finding.phases)
-        picture += trace::phaseName(p.kind) + std::to_string(p.from);
-    for (const findings::Mark& m : run->marks)
-        picture += std::to_string(m.at) + m.text;
+        picture += trace::phaseName(p.kind) + std::to_string(p.from) + std::to_string(p.wattHours);
+    for (const findings::Mark& m : run.marks)
+        picture += std::to_string(m.at) + m.text + findings::markKey(m.what) + std::to_string(m.number.value_or(-1.0));
     if (picture == drawn_)
         return;
     drawn_ = picture;
-    CurveData samples(session_.book().summaries(run_), [this, id = run_](int first, int last) { return session_.book().chunks(id, first, last); });
-    curve_->show(std::move(samples), &finding, run->marks, intoBank);
+    CurveData samples(session_.book().summaries(run_, view_), [this, id = run_, view = view_](int first, int last) { return session_.book().chunks(id, first, last, view); });
+    // Phases and stamps lie on the main trace's clock.
+    const bool main = view_.empty();
+    curve_->show(std::move(samples), main ? &finding : nullptr, main ? run.marks : std::vector<findings::Mark>{}, run.kind == findings::Kind::Recharge);
+}
+
+void RunPage::refer(path::Point point, bool explain) {
+    const auto finding = session_.finding(run_);
+    if (!finding)
+        return;
+    referred_->setText(sayAt(*finding, point));
+    referred_->setVisible(!referred_->text().isEmpty());
+    if (!explain)
+        return;
+    uncheckFigures();
+    for (const findings::PointFigure& p : finding->points) {
+        if (p.point == point) {
+            Q_EMIT workingWanted(p.energy);
+            return;
+        }
+    }
 }
 
 void RunPage::uncheckFigures() {
-    for (auto* button : figures_->findChildren<FigureButton*>())
+    for (auto* button : findChildren<FigureButton*>())
         button->setChecked(false);
 }
 
-void RunPage::restyle() { curve_->restyle(); }
+void RunPage::restyle() {
+    curve_->restyle();
+    gauge_->restyle();
+}
 
 } // namespace otterstone::app

@@ -15,7 +15,9 @@ namespace otterstone::app {
 class CautionPanel;
 class FigureButton;
 class FlowLayout;
+class GaugeCurve;
 class PathRibbon;
+class StampBar;
 class TraceCurve;
 
 class RunPage : public QWidget {
@@ -31,12 +33,17 @@ public:
     [[nodiscard]] FigureButton* figure(const QString& key) const;
     [[nodiscard]] TraceCurve* curve() const { return curve_; }
     [[nodiscard]] PathRibbon* ribbon() const { return ribbon_; }
+    [[nodiscard]] StampBar* stamps() const { return stamps_; }
+    [[nodiscard]] QString referred() const;
     void restyle();
     void uncheckFigures();
 
 Q_SIGNALS:
     void workingWanted(const otterstone::Working& working);
-    void gearWanted(long long run, otterstone::book::GearKind kind);
+    /// `place` is an index of book::kStretches.
+    void gearWanted(long long run, int place);
+    void aboutWanted(long long run);
+    void handWanted(long long run);
     void logWanted();
     void cautionsWanted();
     void problem(const QString& sentence);
@@ -46,10 +53,15 @@ private:
     void openRun(book::Id run);
     void showFinding(const findings::Finding& finding);
     void clearFigures();
+    void showFigures(const findings::Finding& finding);
+    void showCurve(const book::Run& run, const findings::Finding& finding);
+    void fillViews(const book::Run& run);
+    void refer(path::Point point, bool explain);
 
     BookSession& session_;
     book::Id bank_ = book::kNew;
     book::Id run_ = book::kNew;
+    std::string view_;  ///< which trace the curve shows: empty for the main one, a point's key, or "gauge"
     std::string drawn_; ///< what the curve shows now, so that it is not loaded again for nothing
 
     QLabel* title_;
@@ -61,9 +73,18 @@ private:
     QPushButton* copy_;
     QWidget* figures_;
     FlowLayout* figureRow_;
+    QWidget* moreFigures_;
+    FlowLayout* moreRow_;
+    QPushButton* more_;
+    QLabel* referred_;
     QLabel* remarks_;
+    QWidget* views_;
+    FlowLayout* viewRow_;
+    QStackedWidget* pictures_;
     TraceCurve* curve_;
-    QPushButton* remove_;
+    GaugeCurve* gauge_;
+    StampBar* stamps_;
+    QPushButton *about_, *goOn_, *remove_;
 };
 
 } // namespace otterstone::app

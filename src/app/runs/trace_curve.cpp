@@ -10,6 +10,7 @@
 #include <utility>
 #include <qcustomplot.h>
 
+#include "app/runs/stamps.h"
 #include "app/theme.h"
 
 namespace otterstone::app {
@@ -21,22 +22,6 @@ constexpr double kMarkHeight = 15.0;  // of one of the two rows of marks' words
 constexpr int kRefreshMilliseconds = 15;
 constexpr double kDenseTravel = 10.0; // plot heights
 const QString kDecoration = QStringLiteral("decoration");
-
-QString markWords(const findings::Mark& m) {
-    using What = findings::Mark::What;
-    const QString number = m.number ? qs(showNumber(*m.number, 3)) : QString();
-    switch (m.what) {
-    case What::Percent: return number + QStringLiteral(" %");
-    case What::Leds: return QObject::tr("%1 LEDs").arg(number);
-    case What::Plugged: return QObject::tr("plugged");
-    case What::Unplugged: return QObject::tr("unplugged");
-    case What::Temperature: return number + QStringLiteral(" °C");
-    case What::Estimate: return QObject::tr("says %1").arg(qs(showDuration(m.number.value_or(0.0))));
-    case What::Trip: return QObject::tr("trip: %1").arg(qs(m.text));
-    case What::Note: return qs(m.text);
-    }
-    return {};
-}
 
 // Hours and minutes on the time axis, whatever the span.
 class HourTicker : public QCPAxisTickerTime {
@@ -290,9 +275,20 @@ void TraceCurve::decorate() {
         for (const trace::Phase& phase : finding_->phases)
             addPhase(phase);
     }
-    int level = 0;
-    for (const findings::Mark& mark : marks_)
-        addMark(mark, level++ % 2);
+    // Each mark's words go into the row that has room; where neither has, the stroke alone is left.
+    double used[2] = {-1e9, -1e9};
+    const QFontMetrics metrics(app::font(0.85));
+    const int right = plot_->axisRect()->right();
+    for (const findings::Mark& mark : marks_) {
+        const double width = metrics.horizontalAdvance(markWords(mark)) + 10.0;
+        double left = plot_->xAxis->coordToPixel(data_.xOf(mark.at, axis_));
+        if (left + width > right)
+            left -= width;
+        const int level = left >= used[0] ? 0 : left >= used[1] ? 1 : -1;
+        if (level >= 0)
+            used[level] = left + width;
+        addMark(mark, level);
+    }
 }
 
 void TraceCurve::addPhase(const trace::Phase& phase) {
@@ -342,16 +338,18 @@ void TraceCurve::addMark(const findings::Mark& mark, int level) {
         p->setTypeX(QCPItemPosition::ptPlotCoords);
         p->setTypeY(QCPItemPosition::ptAxisRectRatio);
     }
-    const double top = (2.0 + kMarkHeight * level) / std::max(90, plot_->axisRect()->height());
+    const double top = (2.0 + kMarkHeight * std::max(0, level)) / std::max(90, plot_->axisRect()->height());
     line->start->setCoords(x, top);
     line->end->setCoords(x, phaseTop());
     line->setPen(QPen(t.faint, 1, Qt::DotLine));
+    if (level < 0)
+        return;
     auto* words = new QCPItemText(plot_);
     words->setLayer(kDecoration);
     words->position->setTypeX(QCPItemPosition::ptPlotCoords);
     words->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
     words->position->setCoords(x, top);
-    const bool nearEnd = x > data_.firstX(axis_) + 0.93 * (data_.lastX(axis_) - data_.firstX(axis_));
+    const bool nearEnd = plot_->xAxis->coordToPixel(x) + QFontMetrics(app::font(0.85)).horizontalAdvance(markWords(mark)) + 10.0 > plot_->axisRect()->right();
     words->setPositionAlignment((nearEnd ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignTop);
     words->setPadding(QMargins(4, 0, 4, 0));
     words->setFont(app::font(0.85));
@@ -396,8 +394,20 @@ void TraceCurve::keyPressEvent(QKeyEvent* event) {
     case Qt::Key_0: showAll(); break;
     case Qt::Key_Left: shift ? pan(-0.2) : moveLens(std::max(data_.firstX(axis_), lens_ - step)); break;
     case Qt::Key_Right: shift ? pan(0.2) : moveLens(std::min(data_.lastX(axis_), lens_ + step)); break;
-    default: QWidget::keyPressEvent(event);
+    default:
+        for (const StampKind& kind : stampKinds()) {
+            if (event->key() == kind.key && event->modifiers() == Qt::NoModifier) {
+                Q_EMIT stampWanted(kind.what);
+                return;
+            }
+        }
+        QWidget::keyPressEvent(event);
     }
+}
+
+double TraceCurve::lensTime() {
+    const auto reading = data_.at(lens_, axis_);
+    return reading ? reading->time : 0.0;
 }
 
 } // namespace otterstone::app

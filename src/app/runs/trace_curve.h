@@ -34,9 +34,15 @@ public:
     void showAll();
     void zoom(double factor);
     void pan(double share);
+    /// The moment under the lens, on the trace's own clock.
+    [[nodiscard]] double lensTime();
 
     /// One synchronous redraw of what is visible, as a zoom does it: for the benchmark.
     void redrawNow();
+
+Q_SIGNALS:
+    /// A stamp's key was pressed (stampKeys()).
+    void stampWanted(otterstone::findings::Mark::What what);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;

@@ -13,6 +13,7 @@
 
 #include "app/theme.h"
 #include "core/findings/json.h"
+#include "core/findings/schools.h"
 
 namespace otterstone::app {
 
@@ -99,13 +100,61 @@ WorkingDrawer::WorkingDrawer(QWidget* parent) : QFrame(parent) {
 
 void WorkingDrawer::open(const Working& working) {
     working_ = working;
+    schools_.clear();
+    if (!working.question.empty() && !working.others.empty()) {
+        schools_.push_back(working);
+        schools_.insert(schools_.end(), working.others.begin(), working.others.end());
+    }
+    unfold();
+}
+
+void WorkingDrawer::showSchool(const std::string& school) {
+    for (const Working& w : schools_) {
+        if (w.school == school)
+            working_ = w;
+    }
+    unfold();
+}
+
+void WorkingDrawer::addSchools() {
+    const findings::Question& q = findings::question(schools_.front().question);
+    auto* holder = new QWidget;
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, kGrid);
+    column->setSpacing(2);
+    column->addWidget(text(tr("Testers disagree: %1").arg(qs(q.words).toLower()), app::font(0.92), true));
+    for (const Working& w : schools_) {
+        for (const findings::Answer& a : q.answers) {
+            if (a.key != w.school)
+                continue;
+            const bool shown = w.school == working_.school;
+            auto* button = new QPushButton((shown ? QStringLiteral("● ") : QStringLiteral("○ ")) + qs(a.words) + QStringLiteral("   ") + qs(w.shown()));
+            button->setObjectName(QStringLiteral("quiet"));
+            button->setStyleSheet(QStringLiteral("text-align: left;"));
+            button->setAccessibleName(tr("%1: %2").arg(qs(a.words), qs(w.shown())));
+            connect(button, &QPushButton::clicked, this, [this, school = w.school] { showSchool(school); });
+            column->addWidget(button);
+        }
+    }
+    if (working_.school != schools_.front().school) {
+        auto* house = new QPushButton(tr("Make it the house's choice"));
+        connect(house, &QPushButton::clicked, this, [this] { Q_EMIT houseChosen(qs(working_.question), qs(working_.school)); });
+        column->addWidget(house, 0, Qt::AlignLeft);
+    }
+    body_->addWidget(holder);
+}
+
+void WorkingDrawer::unfold() {
     while (QLayoutItem* item = body_->takeAt(0)) {
-        delete item->widget();
+        if (item->widget())
+            item->widget()->deleteLater(); // one of them may be what was just pressed
         delete item;
     }
-    addStep(working, 0);
-    if (!working.isText)
-        addBudget(working);
+    if (!schools_.empty())
+        addSchools();
+    addStep(working_, 0);
+    if (!working_.isText)
+        addBudget(working_);
     body_->addStretch();
 }
 
@@ -143,13 +192,15 @@ void WorkingDrawer::addBudget(const Working& w) {
     body_->addWidget(title);
     if (!m.hasDoubt())
         return;
-    body_->addWidget(text(tr("Each bar is one source's share of the squared uncertainty; ± is for about 95 % (k = 2)."), app::font(0.9), true));
+    body_->addWidget(text(m.degreesOfFreedom() < 30.0 ? tr("Each bar is one source's share of the squared uncertainty; the ± of a source is two standard uncertainties. Repeats dominate, so the "
+                             "figure's own ± is by Student's t with %1 degrees of freedom.").arg(qs(showNumber(m.degreesOfFreedom(), 2)))
+                        : tr("Each bar is one source's share of the squared uncertainty; ± is for about 95 % (k = 2)."), app::font(0.9), true));
     std::vector<Contribution> parts = m.contributions();
     std::sort(parts.begin(), parts.end(), [](const Contribution& a, const Contribution& b) { return std::abs(a.u) > std::abs(b.u); });
     const double total = m.u() * m.u();
     for (const Contribution& c : parts) {
         const double factor = unit == Unit::Share ? 200.0 : 2.0;
-        const QString size = QStringLiteral("± %1 %2").arg(qs(showNumber(std::abs(c.u) * factor, 2)), qs(symbol(unit)));
+        const QString size = QStringLiteral("± %1 %2   %3 %").arg(qs(showNumber(std::abs(c.u) * factor, 2)), qs(symbol(unit)), qs(showNumber(100.0 * c.u * c.u / total, 2)));
         body_->addWidget(new BudgetBar(qs(c.source), size, c.u * c.u / total, this));
     }
 }

@@ -160,6 +160,39 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
     return rows;
 }
 
+// Converter losses follow the output current, so three loads at one voltage make a better curve than all voltages mixed.
+void fitUsable(const std::vector<UsablePoint>& points, BankFindings& b) {
+    constexpr double kSameTier = 0.1;
+    std::vector<UsablePoint> best;
+    std::size_t most = 2;
+    for (const UsablePoint& p : points) {
+        std::vector<UsablePoint> tier;
+        std::vector<double> loads;
+        for (const UsablePoint& q : points) {
+            if (std::fabs(q.volts - p.volts) > kSameTier * p.volts)
+                continue;
+            tier.push_back(q);
+            if (std::none_of(loads.begin(), loads.end(), [&](double w) { return std::fabs(q.watts - w) <= kSameLoad * w; }))
+                loads.push_back(q.watts);
+        }
+        if (loads.size() > most) {
+            most = loads.size();
+            best = std::move(tier);
+        }
+    }
+    if (best.empty()) {
+        b.usable = UsableCurve::fit(points);
+        return;
+    }
+    const double volts = best.front().volts;
+    b.usableTier = showNumber(std::round(volts), 2) + " V";
+    for (const UsablePoint& p : points) {
+        if (std::fabs(p.volts - volts) > kSameTier * volts)
+            b.otherDrains.push_back(p);
+    }
+    b.usable = UsableCurve::fit(std::move(best));
+}
+
 std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools& schools) {
     const RunEntry* gentle = nullptr;
     const RunEntry* hard = nullptr;
@@ -200,7 +233,7 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
         both.label = "usable energy, gentle and near full";
         both.value = (gentle->finding.portWattHours + hard->finding.portWattHours) / Measured(2.0);
         both.formula = "(" + showValue(gentle->finding.portWattHours, Unit::WattHour) + " + " + showValue(hard->finding.portWattHours, Unit::WattHour) + ") ÷ 2";
-        both.note = "the mean of both stands for a day of mixed use; the curve below says what any one load gets";
+        both.note = "the mean of the gentle and the near-full drain; the curve says what any one load gets";
         both.question.clear();
         both.others.clear();
         both.parts = {*figure(gentle->finding, "energy_at_port_wh"), *figure(hard->finding, "energy_at_port_wh")};
@@ -315,13 +348,13 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
     bool any = false;
     for (const RunEntry& r : runs) {
         if (completeDrain(r) && !r.settling)
-            points.push_back({r.run, r.title, loadOf(r.finding), r.finding.portWattHours});
+            points.push_back({r.run, r.title, loadOf(r.finding), r.finding.portWattHours, r.finding.plateauVolts});
         if (r.finding.recharge) {
             putIn = putIn + r.finding.recharge->untilEndWattHours;
             any = true;
         }
     }
-    b.usable = UsableCurve::fit(std::move(points));
+    fitUsable(points, b);
     if (any && rated && *rated > 0.0)
         b.cycles = cycleCount(putIn, *rated);
     b.usableFigure = usableOf(runs, schools);

@@ -54,6 +54,8 @@ struct BankFindings {
     std::vector<RepeatGroup> repeats;
     std::optional<Working> cycles;       ///< D14
     std::optional<UsableCurve> usable;   ///< D8
+    std::string usableTier;              ///< "5 V" when the curve rests on drains at one voltage; empty: on all
+    std::vector<UsablePoint> otherDrains; ///< at other voltages than the curve's
     std::optional<Working> usableFigure; ///< as the house drains
     std::optional<Working> efficiency;   ///< as the house reckons it
     std::vector<InputRow> inputs;

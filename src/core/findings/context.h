@@ -39,7 +39,7 @@ void addHeat(const Context& c, Finding& f, double from, double to);
 void addStamps(const Context& c, Finding& f);
 /// D4, D13: where the energy of a drain went.
 void addWhereItWent(const Context& c, Finding& f);
-/// Energy where the house counts it, with its place in words.
+/// Energy where the house counts it, with its place in words; these are empty for the bank's own display.
 [[nodiscard]] std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding& f);
 /// Figures about energy that both kinds begin with: where it counts, the port, the other points.
 void addEnergyFigures(const Context& c, Finding& f);

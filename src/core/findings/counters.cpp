@@ -96,7 +96,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.points.push_back({f.point, true, s.byDisplay, read});
 
     const auto [counted, where] = countedEnergy(s, f);
-    f.sentence = quoted(s, counted, Unit::WattHour) + (drain ? " reached " : " went into ") + where;
+    f.sentence = quoted(s, counted, Unit::WattHour) + (drain ? " reached " : " went into ") + (where.empty() ? std::string("the bank's display") : where);
     if (s.rating)
         f.ratedWattHours = s.rating->energy.value;
     if (drain) {

@@ -155,7 +155,7 @@ std::string sentence(const Setup& setup, const Finding& f) {
         s = quoted(setup, capacity->value, Unit::MilliampHour) +
             (capacity->school == "mah_cell" ? " at " + showNumber(setup.cellVolts->value) + " V" : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
             " (" + s + ")";
-    s += " reached " + where;
+    s += where.empty() ? std::string(" came out by the bank's own display") : " reached " + where;
     if (d.deliveredShare)
         s += ": " + (setup.meter.accuracyKnown() ? showValue(*d.deliveredShare, Unit::Share) : showRoughly(d.deliveredShare->value(), Unit::Share)) +
              " of the " + (figure(f, "delivered_share")->note.starts_with("against the printed Wh") ? "printed " : "rated ") +
@@ -168,7 +168,7 @@ std::string sentence(const Setup& setup, const Finding& f) {
     }
     s += ".";
     if (!setup.meter.accuracyKnown())
-        s += setup.byDisplay ? " Read off the bank's own display." : " The meter's accuracy is not stated.";
+        s += setup.byDisplay ? "" : " The meter's accuracy is not stated.";
     return s;
 }
 

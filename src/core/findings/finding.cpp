@@ -70,8 +70,9 @@ Measured measuredSpan(const Context& c, double seconds) {
         m = m.with(c.setup.meter.name + ": clock", seconds * rectangular(*c.setup.meter.clock));
     for (const Contribution& part : c.setup.clock.contributions())
         m = m.with(part.source, seconds * part.u / c.setup.clock.value());
-    // Each end lies somewhere within a step: half a step either way, twice.
-    return m.with("sampling step", rectangular(c.step / 2.0) * std::sqrt(2.0));
+    // Each end lies somewhere within a step: half a step either way, twice. Who writes down by hand looks at a clock when it ends.
+    const double step = c.setup.hand ? std::min(c.step, 60.0) : c.step;
+    return m.with("sampling step", rectangular(step / 2.0) * std::sqrt(2.0));
 }
 
 Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& setup) {

@@ -57,6 +57,7 @@ struct Setup {
     std::optional<Watts> chargerWatts;  ///< what the charger of this run can give
     std::optional<path::Prediction> predicted; ///< B3: what charger, cable and bank can agree on
     std::optional<double> ambient;      ///< °C
+    std::optional<double> thermometerKelvin; ///< ±, half-width; without it temperatures carry no ±
     std::optional<Device> device;       ///< D13: what a drain charged
     std::optional<TargetBank> target;   ///< D4: the bank a drain went into
     double gaugeErrorPoints = 5.0;      ///< what the display is trusted to. Common practice, no published source.

@@ -103,8 +103,13 @@ void addHeat(const Context& c, Finding& f, double from, double to) {
     w.point = "the bank's surface, where the thermometer sat";
     w.formula = "greatest reading";
     w.note = std::string("ambient ") + showNumber(f.heat->ambient, 3) + " °C" + (f.heat->ambientStated ? "" : ", taken from the first reading");
+    const bool known = c.setup.thermometerKelvin.has_value();
+    w.partialDoubt = !known;
     if (f.heat->rise) {
+        if (known)
+            f.heat->rise = f.heat->rise->with("the thermometer", rectangular(*c.setup.thermometerKelvin));
         Working rise;
+        rise.partialDoubt = !known;
         rise.key = "heat_rise_k";
         rise.label = "settled rise over ambient";
         rise.value = *f.heat->rise;
@@ -112,6 +117,7 @@ void addHeat(const Context& c, Finding& f, double from, double to) {
         rise.formula = "ΔT of ΔT·(1 − e^(−t/τ)), fitted";
         rise.note = "τ = " + showDuration(f.heat->seconds->value());
         Working at25;
+        at25.partialDoubt = !known;
         at25.key = "heat_at_25_c";
         at25.label = "settled, at 25 °C ambient";
         at25.value = *f.heat->at25();
@@ -123,7 +129,7 @@ void addHeat(const Context& c, Finding& f, double from, double to) {
         f.figures.push_back(std::move(w));
         f.figures.push_back(std::move(at25));
         if (f.heat->at25()->value() > kHeldSurfaceCelsius)
-            f.warnings.push_back({"hot_surface", "At 25 °C ambient it would settle at " + showValue(*f.heat->at25(), Unit::Celsius) +
+            f.warnings.push_back({"hot_surface", "At 25 °C ambient it would settle at " + showNumber(f.heat->at25()->value(), 3) + " °C" +
                                                      ": too hot to hold for a minute (48 °C, from memory)."});
         return;
     }

@@ -68,7 +68,7 @@ void holdAgainstDisplay(const Context& c, Finding& f) {
 std::string sentence(const Setup& setup, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
     const auto [counted, where] = countedEnergy(setup, f);
-    std::string s = quoted(setup, counted, Unit::WattHour) + " went into " + where;
+    std::string s = quoted(setup, counted, Unit::WattHour) + (where.empty() ? std::string(" went in by the bank's own display") : " went into " + where);
     if (r.endOfCharge && r.timeTo80 && setup.schools.speedTo == SpeedTo::Eighty)
         s += "; 80 % was in after " + showValue(*r.timeTo80, Unit::Second) + ", and it was full after " + showValue(*r.timeTo100, Unit::Second);
     else if (r.endOfCharge && r.timeTo100)
@@ -77,7 +77,7 @@ std::string sentence(const Setup& setup, const Finding& f) {
         s += " until the log ended after " + showDuration(f.durationSeconds) + "; the end of charge was not seen";
     s += ".";
     if (!setup.meter.accuracyKnown())
-        s += setup.byDisplay ? " Read off the bank's own display." : " The meter's accuracy is not stated.";
+        s += setup.byDisplay ? "" : " The meter's accuracy is not stated.";
     return s;
 }
 
@@ -229,6 +229,7 @@ void findRecharge(const Context& c, Finding& f) {
         w.key = "idle_watts";
         w.label = "drawn when full";
         w.value = Measured(*r.idleWatts);
+        w.partialDoubt = true; // few samples of a small current: the meter's offset is most of its doubt
         w.unit = Unit::Watt;
         w.point = path::pointName(f.point);
         w.formula = showNumber(c.totals.wattHours - phases.wattHoursUntilEnd, 3) + " Wh ÷ " + showDuration(c.trace.time.back() - *phases.end);

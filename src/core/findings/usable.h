@@ -17,6 +17,7 @@ struct UsablePoint {
     std::string title;
     double watts = 0.0; ///< mean at the port while it was loaded
     Measured wattHours; ///< out of the port
+    double volts = 0.0; ///< of the tier; losses follow the current, so a curve is best drawn through drains at one voltage
 };
 
 /// E(P) = E₀·P / (P + P₀ + r·P²): a fixed overhead of P₀ watts and a resistive loss r·P² beside the load. With two loads r is held at 0.

@@ -98,9 +98,8 @@ std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding
     case MeasuredAt::FarLoad: p = at(path::Point::Load, false); break;
     }
     if (p)
-        return {p->energy.value, p->byDisplay ? std::string("the bank's display") : "the " + path::pointName(p->point)};
-    const std::string main = setup.byDisplay ? std::string("the bank's display") : "the " + path::pointName(f.point);
-    return {f.portWattHours, f.referred && !setup.byDisplay ? std::string("the port") : main};
+        return {p->energy.value, p->byDisplay ? std::string() : "the " + path::pointName(p->point)};
+    return {f.portWattHours, setup.byDisplay ? std::string() : f.referred ? std::string("the port") : "the " + path::pointName(f.point)};
 }
 
 void addEnergyFigures(const Context& c, Finding& f) {
@@ -175,6 +174,7 @@ void addCommonFigures(const Context& c, Finding& f) {
     add("mean_watts", "mean watts", f.meanWatts, Unit::Watt,
         showValue(f.wattHours, Unit::WattHour) + " ÷ " + showDuration(f.durationSeconds), "over the whole trace");
     add("peak_watts", "peak watts", Measured(f.peakWatts), Unit::Watt, "greatest single sample", "a sample, not a level that holds");
+    f.figures.back().partialDoubt = true;
     f.figures.push_back(timeWorking("duration_s", "length of the trace", measuredSpan(c, f.durationSeconds), ""));
 }
 

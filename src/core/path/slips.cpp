@@ -69,6 +69,8 @@ Result<WattsCheck> checkWatts(std::string_view volts, std::string_view amps, std
                 best = Slip{static_cast<Written>(k), std::move(text), off};
         };
         for (std::string& text : nearTexts(texts[k])) {
+            if (text.size() > 1 && text[0] == '0' && text[1] != '.' && text[1] != ',')
+                continue; // nobody writes 08
             if (const auto value = parseNumber(text); value && *value > 0.0)
                 consider(std::move(text), *value);
         }

@@ -1,0 +1,290 @@
+#include "app/findings/findings_page.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "app/findings/usable_plot.h"
+#include "app/theme.h"
+#include "app/widgets/figure_button.h"
+#include "app/widgets/flow_layout.h"
+#include "core/findings/device.h"
+#include "core/quantity/parse.h"
+
+namespace otterstone::app {
+
+namespace {
+
+QLabel* plain(const QString& words, double scale = 1.0, bool faint = false) {
+    auto* label = new QLabel(words);
+    label->setWordWrap(true);
+    label->setTextFormat(Qt::PlainText);
+    label->setFont(app::font(scale));
+    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    if (faint)
+        label->setObjectName(QStringLiteral("faint"));
+    return label;
+}
+
+} // namespace
+
+FindingsPage::FindingsPage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), title_(new QLabel), body_(new QVBoxLayout) {
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
+    auto* head = new QHBoxLayout;
+    title_->setFont(app::font(1.6, QFont::DemiBold));
+    auto* house = new QPushButton(tr("The house's choices…"));
+    house->setObjectName(QStringLiteral("quiet"));
+    house->setToolTip(tr("On which of the trade's disagreements this book stands where"));
+    head->addWidget(title_);
+    head->addStretch();
+    head->addWidget(house);
+    outer->addLayout(head);
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inside = new QWidget;
+    inside->setLayout(body_);
+    body_->setContentsMargins(0, 0, kGrid, 0);
+    body_->setSpacing(kGrid);
+    scroll->setWidget(inside);
+    outer->addWidget(scroll, 1);
+    connect(house, &QPushButton::clicked, this, &FindingsPage::houseWanted);
+    connect(&session_, &BookSession::changed, this, [this] {
+        if (isVisible() && bank_ != book::kNew)
+            session_.judgeTogether(bank_);
+    });
+    connect(&session_, &BookSession::togetherReady, this, [this](long long bank, const findings::BankFindings& f) {
+        if (bank != bank_)
+            return;
+        findings_ = f;
+        fill();
+    });
+}
+
+void FindingsPage::show(book::Id bank) {
+    if (!session_.isOpen())
+        return;
+    const auto found = session_.book().bank(bank);
+    if (bank != bank_) {
+        findings_ = {};
+        asked_.clear();
+    }
+    bank_ = bank;
+    title_->setText(found ? tr("%1: its runs together").arg(qs(found->name)) : QString());
+    session_.judgeTogether(bank);
+}
+
+FigureButton* FindingsPage::button(const Working& w) {
+    auto* b = new FigureButton(w);
+    connect(b, &FigureButton::clicked, this, [this, b] {
+        for (auto* other : findChildren<FigureButton*>())
+            other->setChecked(other == b);
+        Q_EMIT workingWanted(b->working());
+    });
+    return b;
+}
+
+QVBoxLayout* FindingsPage::section(const QString& title, const QString& sentence) {
+    auto* name = plain(title, 0.92, true);
+    name->setContentsMargins(0, kGrid, 0, 0);
+    body_->addWidget(name);
+    if (!sentence.isEmpty())
+        body_->addWidget(plain(sentence, 1.2));
+    auto* holder = new QWidget;
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(kGrid / 2);
+    body_->addWidget(holder);
+    return column;
+}
+
+void FindingsPage::figures(QVBoxLayout* into, const std::vector<Working>& all) {
+    auto* row = new QWidget;
+    auto* flow = new FlowLayout(row, kGrid);
+    for (const Working& w : all)
+        flow->addWidget(button(w));
+    into->addWidget(row);
+}
+
+QWidget* FindingsPage::runLinks(const std::vector<book::Id>& runs) {
+    auto* row = new QWidget;
+    auto* flow = new FlowLayout(row, kGrid / 2);
+    for (const book::Id id : runs) {
+        const auto run = session_.book().run(id);
+        auto* link = new QPushButton(run ? qs(run->title) : QString());
+        link->setObjectName(QStringLiteral("quiet"));
+        connect(link, &QPushButton::clicked, this, [this, id] { Q_EMIT runWanted(id); });
+        flow->addWidget(link);
+    }
+    return row;
+}
+
+void FindingsPage::fill() {
+    if (load_)
+        asked_ = load_->text();
+    while (QLayoutItem* item = body_->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater();
+        delete item;
+    }
+    plot_ = nullptr;
+    load_ = nullptr;
+    answer_ = nullptr;
+    addUsable();
+    if (findings_.efficiency)
+        figures(section(tr("Efficiency, as the house reckons it"), {}), {*findings_.efficiency});
+    for (const findings::Pair& p : findings_.pairs) {
+        auto* column = section(tr("In and out: %1").arg(qs(p.figures.front().note)), qs(p.sentence));
+        figures(column, p.figures);
+    }
+    for (const findings::RepeatGroup& g : findings_.repeats) {
+        auto* column = section(tr("Repeated: %1").arg(qs(g.what)), qs(g.sentence));
+        figures(column, {g.working});
+        std::vector<book::Id> runs(g.runs.begin(), g.runs.end());
+        runs.insert(runs.end(), g.leftOut.begin(), g.leftOut.end());
+        column->addWidget(runLinks(runs));
+    }
+    addInputs();
+    if (findings_.cycles)
+        figures(section(tr("Wear"), {}), {*findings_.cycles});
+    if (!findings_.missing.empty()) {
+        QStringList words;
+        for (const std::string& m : findings_.missing)
+            words << QStringLiteral("·  ") + qs(m);
+        section(tr("What would say more"), {})->addWidget(plain(words.join(QLatin1Char('\n')), 1.0, true));
+    }
+    body_->addStretch();
+    answer();
+}
+
+void FindingsPage::addUsable() {
+    const auto& usable = findings_.usable;
+    QString sentence;
+    if (findings_.usableFigure)
+        sentence = tr("%1 usable: %2.").arg(qs(findings_.usableFigure->shown()), qs(findings_.usableFigure->note));
+    auto* column = section(tr("Usable energy"), sentence);
+    if (findings_.usableFigure)
+        figures(column, {*findings_.usableFigure});
+    if (!usable)
+        return;
+    plot_ = new UsablePlot;
+    column->addWidget(plot_);
+    column->addWidget(plain(tr("%1%2. The band is for about 95 %; dotted: beyond the loads that were tried.%3")
+                                 .arg(findings_.usableTier.empty() ? QString() : tr("Drains at %1: ").arg(qs(findings_.usableTier)), qs(usable->inWords()),
+                                      findings_.otherDrains.empty() ? QString() : tr(" Crosses: drains at other voltages.")), 0.92, true));
+    auto* ask = new QHBoxLayout;
+    ask->addWidget(plain(tr("How long will it run"), 1.1));
+    load_ = new QLineEdit(asked_);
+    load_->setPlaceholderText(tr("32 W"));
+    load_->setAccessibleName(tr("Load in watts"));
+    load_->setMaximumWidth(110);
+    ask->addWidget(load_);
+    auto* devices = new QComboBox;
+    devices->setAccessibleName(tr("A device of the gear drawer"));
+    devices->addItem(tr("or my …"));
+    for (const book::Gear& g : session_.book().gear()) {
+        if (g.kind == book::GearKind::Device && (g.watts || g.battery))
+            devices->addItem(qs(g.name), static_cast<qlonglong>(g.id));
+    }
+    connect(devices, &QComboBox::activated, this, [this, devices](int k) {
+        for (const book::Gear& g : session_.book().gear()) {
+            if (k > 0 && g.id == devices->itemData(k).toLongLong())
+                load_->setText(g.watts ? tr("%1 W").arg(qs(showNumber(*g.watts))) : tr("%1 Wh").arg(qs(showNumber(g.battery->value))));
+        }
+    });
+    ask->addWidget(devices);
+    answer_ = plain({}, 1.2);
+    ask->addWidget(answer_, 1);
+    column->addLayout(ask);
+    answerFigures_ = new QVBoxLayout;
+    column->addLayout(answerFigures_);
+    connect(load_, &QLineEdit::textChanged, this, &FindingsPage::answer);
+}
+
+// "32 W" asks for a time, "26 Wh" for the number of charges.
+void FindingsPage::answer() {
+    if (!load_ || !findings_.usable)
+        return;
+    while (QLayoutItem* item = answerFigures_->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater();
+        delete item;
+    }
+    std::string text = load_->text().trimmed().toStdString();
+    const bool energy = text.ends_with("Wh") || text.ends_with("wh");
+    for (const std::string_view unit : {"Wh", "wh", "W", "w"}) {
+        if (text.ends_with(unit)) {
+            text.resize(text.size() - unit.size());
+            break;
+        }
+    }
+    const auto number = parseNumber(text);
+    if (!number || !(*number > 0.0)) {
+        answer_->setText(load_->text().trimmed().isEmpty() ? QString() : tr("Write watts, as in 32 W, or a battery, as in 26 Wh."));
+        plot_->show(findings_.usable, findings_.otherDrains, std::nullopt);
+        return;
+    }
+    if (energy) {
+        // Charged at a middling load; 85 % of what leaves the port arrives in a device, give or take ten (common practice).
+        const double middle = std::sqrt(findings_.usable->lowest() * findings_.usable->highest());
+        const Measured arrives(0.85, rectangular(0.10), "what arrives in a device");
+        Working w;
+        w.key = "device_charges";
+        w.label = tr("full charges of %1 Wh").arg(qs(showNumber(*number))).toStdString();
+        w.value = findings_.usable->at(middle) * arrives / Measured(*number);
+        w.formula = showValue(findings_.usable->at(middle), Unit::WattHour) + " × 85 % ÷ " + showNumber(*number) + " Wh";
+        w.note = "85 ± 10 % arrive in a device's battery (common practice); a run into the device itself would know it better";
+        w.parts = {findings_.usable->energyAt(middle)};
+        answer_->setText(tr("about %1 charges").arg(qs(w.shown())));
+        answerFigures_->addWidget(button(w), 0, Qt::AlignLeft);
+        plot_->show(findings_.usable, findings_.otherDrains, middle);
+        return;
+    }
+    const Working w = findings_.usable->runtimeOf(*number);
+    answer_->setText(w.note.empty() ? qs(w.shown()) : tr("%1 (%2)").arg(qs(w.shown()), qs(w.note)));
+    answerFigures_->addWidget(button(w), 0, Qt::AlignLeft);
+    plot_->show(findings_.usable, findings_.otherDrains, *number);
+}
+
+void FindingsPage::addInputs() {
+    if (findings_.inputs.empty())
+        return;
+    auto* column = section(tr("Inputs and chargers, side by side"), {});
+    for (const findings::InputRow& in : findings_.inputs) {
+        auto* head = new QWidget;
+        auto* line = new QHBoxLayout(head);
+        line->setContentsMargins(0, kGrid / 2, 0, 0);
+        auto* name = new QPushButton(qs(in.title));
+        name->setObjectName(QStringLiteral("quiet"));
+        connect(name, &QPushButton::clicked, this, [this, id = in.run] { Q_EMIT runWanted(id); });
+        line->addWidget(name);
+        QStringList gear;
+        for (const std::string& g : {in.charger, in.cable}) {
+            if (!g.empty())
+                gear << qs(g);
+        }
+        if (!in.claim.empty())
+            gear << tr("claim: %1").arg(qs(in.claim));
+        line->addWidget(plain(gear.join(QStringLiteral(" · ")), 0.95, true), 1);
+        column->addWidget(head);
+        std::vector<Working> all;
+        for (const auto& w : {in.plateau, in.to80, in.full, in.energy, in.idle}) {
+            if (w)
+                all.push_back(*w);
+        }
+        figures(column, all);
+    }
+}
+
+void FindingsPage::restyle() {
+    if (bank_ != book::kNew)
+        fill();
+}
+
+} // namespace otterstone::app

@@ -1,0 +1,124 @@
+#include "app/findings/house_panel.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/theme.h"
+#include "core/quantity/parse.h"
+
+namespace otterstone::app {
+
+HousePanel::HousePanel(BookSession& session, QWidget* parent)
+    : QFrame(parent), session_(session), otherVolts_(new QLineEdit), fullShare_(new QLineEdit), fullTime_(new QLineEdit), wrong_(new QLabel), changed_(new QLabel) {
+    setObjectName(QStringLiteral("sheet"));
+    setMinimumWidth(340);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(2 * kGrid, kGrid, kGrid, kGrid);
+    auto* head = new QHBoxLayout;
+    auto* name = new QLabel(tr("The house's choices"));
+    name->setFont(app::font(1.0, QFont::DemiBold));
+    auto* close = new QPushButton(tr("Close (Esc)"));
+    close->setObjectName(QStringLiteral("quiet"));
+    head->addWidget(name);
+    head->addStretch();
+    head->addWidget(close);
+    all->addLayout(head);
+    auto* words = new QLabel(tr("Testers disagree on these. This book follows one answer on each; every figure's working shows the others, and a report names the choice."));
+    words->setObjectName(QStringLiteral("faint"));
+    words->setWordWrap(true);
+    all->addWidget(words);
+    auto* form = new QFormLayout;
+    form->setRowWrapPolicy(QFormLayout::WrapAllRows);
+    for (const findings::Question& q : findings::questions()) {
+        auto* box = new QComboBox;
+        for (const findings::Answer& a : q.answers)
+            box->addItem(qs(a.words));
+        box->setAccessibleName(qs(q.words));
+        form->addRow(qs(q.words), box);
+        boxes_.push_back(box);
+        connect(box, &QComboBox::activated, this, &HousePanel::keep);
+    }
+    for (const auto& [label, edit] : {std::pair{tr("Another nominal voltage, V"), otherVolts_}, {tr("Power is low below, % of the plateau"), fullShare_}, {tr("… for"), fullTime_}}) {
+        edit->setAccessibleName(label);
+        form->addRow(label, edit);
+        connect(edit, &QLineEdit::editingFinished, this, &HousePanel::keep);
+    }
+    all->addLayout(form);
+    wrong_->setObjectName(QStringLiteral("problem"));
+    wrong_->setWordWrap(true);
+    all->addWidget(wrong_);
+    changed_->setObjectName(QStringLiteral("faint"));
+    changed_->setWordWrap(true);
+    all->addWidget(changed_);
+    all->addStretch();
+    setFocusProxy(boxes_.front());
+    connect(close, &QPushButton::clicked, this, &HousePanel::closed);
+    connect(&session_, &BookSession::changed, this, [this] {
+        if (isVisible())
+            fill();
+    });
+    connect(&session_, &BookSession::rippled, this, [this](const std::vector<book::Ripple>& ripples) {
+        std::size_t runs = 0;
+        for (const book::Ripple& r : ripples)
+            runs += r.run != book::kNew ? 1 : 0;
+        changed_->setText(runs == 0 ? tr("No run says anything else now.") : tr("%1 runs say something else now.").arg(runs));
+    });
+}
+
+QComboBox* HousePanel::box(const std::string& question) const {
+    for (std::size_t k = 0; k < boxes_.size(); ++k) {
+        if (findings::questions()[k].key == question)
+            return boxes_[k];
+    }
+    return nullptr;
+}
+
+void HousePanel::open() {
+    changed_->clear();
+    fill();
+}
+
+void HousePanel::fill() {
+    if (!session_.isOpen())
+        return;
+    setEnabled(!session_.book().readOnly());
+    const findings::Schools s = session_.book().schools();
+    for (std::size_t k = 0; k < boxes_.size(); ++k) {
+        const findings::Question& q = findings::questions()[k];
+        const std::string chosen = answerOf(s, q.key);
+        for (std::size_t a = 0; a < q.answers.size(); ++a) {
+            if (q.answers[a].key == chosen)
+                boxes_[k]->setCurrentIndex(static_cast<int>(a));
+        }
+    }
+    otherVolts_->setText(qs(showNumber(s.otherCellVolts)));
+    fullShare_->setText(qs(showNumber(s.fullShare * 100.0)));
+    fullTime_->setText(qs(showDuration(s.fullSeconds)));
+}
+
+void HousePanel::keep() {
+    findings::Schools s = session_.book().schools();
+    for (std::size_t k = 0; k < boxes_.size(); ++k) {
+        const findings::Question& q = findings::questions()[k];
+        setAnswer(s, q.key, q.answers[static_cast<std::size_t>(boxes_[k]->currentIndex())].key);
+    }
+    const auto volts = parseNumber(otherVolts_->text().toStdString(), "another nominal voltage");
+    const auto share = parseNumber(fullShare_->text().toStdString(), "power is low below");
+    const auto time = parseDuration(fullTime_->text().toStdString(), "power is low for", 60.0);
+    const bool sane = volts && share && time && *volts > 0.5 && *volts < 10.0 && *share > 0.0 && *share < 50.0 && *time >= 10.0;
+    wrong_->setText(!volts ? qs(volts.error().sentence()) : !share ? qs(share.error().sentence()) : !time ? qs(time.error().sentence())
+                    : !sane ? tr("A nominal voltage of 0.5 to 10 V, a share below 50 %, at least 10 s.") : QString());
+    if (!sane)
+        return;
+    s.otherCellVolts = *volts;
+    s.fullShare = *share / 100.0;
+    s.fullSeconds = *time;
+    if (auto done = session_.changeSchools(s); !done)
+        Q_EMIT problem(qs(done.error().sentence()));
+}
+
+} // namespace otterstone::app

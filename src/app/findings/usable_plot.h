@@ -1,0 +1,24 @@
+// Usable energy against load: the fitted curve with its band, the drains it rests on, and the load that is asked about.
+#pragma once
+
+#include <QWidget>
+
+#include "core/findings/usable.h"
+
+class QCustomPlot;
+
+namespace otterstone::app {
+
+class UsablePlot : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::show;
+    explicit UsablePlot(QWidget* parent = nullptr);
+    void show(const std::optional<findings::UsableCurve>& curve, const std::vector<findings::UsablePoint>& others, std::optional<double> askedWatts);
+
+private:
+    QCustomPlot* plot_;
+};
+
+} // namespace otterstone::app

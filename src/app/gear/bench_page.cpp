@@ -1,0 +1,139 @@
+#include "app/gear/bench_page.h"
+
+#include <map>
+
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "app/gear/gear_card.h"
+#include "app/gear/gear_fields.h"
+#include "app/theme.h"
+#include "app/widgets/flow_layout.h"
+
+namespace otterstone::app {
+
+namespace {
+
+QString drawerWords(book::GearKind kind) {
+    switch (kind) {
+    case book::GearKind::Charger: return BenchPage::tr("Chargers");
+    case book::GearKind::Cable: return BenchPage::tr("Cables");
+    case book::GearKind::Meter: return BenchPage::tr("Meters");
+    case book::GearKind::Load: return BenchPage::tr("Loads");
+    case book::GearKind::Trigger: return BenchPage::tr("Triggers");
+    case book::GearKind::Thermometer: return BenchPage::tr("Thermometers");
+    case book::GearKind::Device: return BenchPage::tr("Devices");
+    }
+    return {};
+}
+
+} // namespace
+
+BenchPage::BenchPage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), drawer_(new QVBoxLayout) {
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("Bench"));
+    title->setFont(app::font(1.6, QFont::DemiBold));
+    head->addWidget(title);
+    head->addStretch();
+    const auto button = [&](const QString& text, const QString& hint, auto signal) {
+        auto* b = new QPushButton(text);
+        b->setToolTip(hint);
+        head->addWidget(b);
+        connect(b, &QPushButton::clicked, this, signal);
+        return b;
+    };
+    button(tr("Before a run"), tr("What to look at before a bank is charged or drained"), &BenchPage::cautionsWanted)->setObjectName(QStringLiteral("quiet"));
+    button(tr("Bring in a log…"), tr("Ctrl+I"), &BenchPage::logWanted);
+    button(tr("Write down by hand…"), tr("Readings off a display, or only the counters at the end (Ctrl+H)"), &BenchPage::handWanted)->setObjectName(QStringLiteral("primary"));
+    outer->addLayout(head);
+    auto* words = new QLabel(tr("The gear drawer: what stands between the wall, the bank and the load. What is known of it decides how well anything can be known."));
+    words->setObjectName(QStringLiteral("faint"));
+    words->setWordWrap(true);
+    outer->addWidget(words);
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inside = new QWidget;
+    inside->setLayout(drawer_);
+    drawer_->setContentsMargins(0, 0, kGrid, 0);
+    drawer_->setSpacing(kGrid);
+    scroll->setWidget(inside);
+    outer->addWidget(scroll, 1);
+    connect(&session_, &BookSession::changed, this, [this] {
+        if (isVisible())
+            refresh();
+    });
+}
+
+void BenchPage::refresh() {
+    if (!session_.isOpen())
+        return;
+    QString focused;
+    for (auto* card : findChildren<GearCard*>()) {
+        if (card->hasFocus())
+            focused = card->text();
+    }
+    while (QLayoutItem* item = drawer_->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater(); // one of them may be what was just pressed
+        delete item;
+    }
+    const auto gear = session_.book().gear();
+    std::map<book::Id, int> uses;
+    for (const book::Bank& bank : session_.book().banks()) {
+        for (const book::Run& run : session_.book().runs(bank.id)) {
+            for (const book::Gear& g : gear)
+                uses[g.id] += book::uses(run, g.id) ? 1 : 0;
+        }
+    }
+    for (const book::GearKind kind : book::gearKinds()) {
+        auto* head = new QWidget;
+        auto* row = new QHBoxLayout(head);
+        row->setContentsMargins(0, kGrid, 0, 0);
+        auto* name = new QLabel(drawerWords(kind));
+        name->setFont(app::font(1.1, QFont::DemiBold));
+        row->addWidget(name);
+        auto* add = new QPushButton(tr("+ %1").arg(qs(book::gearKey(kind))));
+        add->setObjectName(QStringLiteral("quiet"));
+        add->setEnabled(!session_.book().readOnly());
+        add->setAccessibleName(tr("Add a %1").arg(qs(book::gearKey(kind))));
+        connect(add, &QPushButton::clicked, this, [this, kind] { this->add(kind); });
+        row->addWidget(add);
+        row->addStretch();
+        drawer_->addWidget(head);
+        auto* tray = new QWidget;
+        auto* flow = new FlowLayout(tray, kGrid);
+        for (const book::Gear& g : gear) {
+            if (g.kind != kind)
+                continue;
+            auto* card = new GearCard(g, uses[g.id]);
+            connect(card, &GearCard::clicked, this, [this, id = g.id] { Q_EMIT gearWanted(id); });
+            flow->addWidget(card);
+            if (card->text() == focused)
+                card->setFocus();
+        }
+        if (flow->count() > 0)
+            drawer_->addWidget(tray);
+        else
+            delete tray;
+    }
+    drawer_->addStretch();
+}
+
+void BenchPage::add(book::GearKind kind) {
+    book::Gear fresh;
+    fresh.kind = kind;
+    fresh.name = tr("New %1").arg(qs(book::gearKey(kind))).toStdString();
+    if (const auto id = session_.addGear(fresh))
+        Q_EMIT gearWanted(*id);
+    else
+        Q_EMIT problem(qs(id.error().sentence()));
+}
+
+} // namespace otterstone::app

@@ -1,0 +1,222 @@
+#include "app/gear/gear_panel.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "app/gear/gear_form.h"
+#include "app/theme.h"
+
+namespace otterstone::app {
+
+namespace {
+
+const book::Stretch& stretchAt(int index) { return book::kStretches[static_cast<std::size_t>(index)]; }
+
+QString stretchTitle(int index) {
+    static const char* const kTitles[] = {QT_TR_NOOP("Charger of this run"),   QT_TR_NOOP("Cable on the meter's far side"), QT_TR_NOOP("Cable between port and meter"),
+                                          QT_TR_NOOP("Meter of this run"),     QT_TR_NOOP("Load of this run"),              QT_TR_NOOP("Trigger of this run"),
+                                          QT_TR_NOOP("Thermometer of this run"), QT_TR_NOOP("Device that was charged")};
+    return GearPanel::tr(kTitles[index]);
+}
+
+QLabel* words(const QString& text, bool faint, double scale = 1.0) {
+    auto* label = new QLabel(text);
+    label->setWordWrap(true);
+    label->setTextFormat(Qt::PlainText);
+    label->setFont(app::font(scale));
+    if (faint)
+        label->setObjectName(QStringLiteral("faint"));
+    return label;
+}
+
+} // namespace
+
+GearPanel::GearPanel(BookSession& session, QWidget* parent)
+    : QFrame(parent), session_(session), title_(new QLabel), piece_(new QComboBox), form_(new GearForm), hint_(words({}, true)), remove_(new QPushButton(tr("Take out"))),
+      users_(words({}, true)), ripples_(new QVBoxLayout) {
+    setObjectName(QStringLiteral("sheet"));
+    setMinimumWidth(340);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(2 * kGrid, kGrid, kGrid, kGrid);
+    auto* head = new QHBoxLayout;
+    title_->setFont(app::font(1.0, QFont::DemiBold));
+    auto* close = new QPushButton(tr("Close (Esc)"));
+    close->setObjectName(QStringLiteral("quiet"));
+    remove_->setObjectName(QStringLiteral("quiet"));
+    remove_->setToolTip(tr("Take this piece out of the gear drawer; no run uses it"));
+    head->addWidget(title_);
+    head->addStretch();
+    head->addWidget(remove_);
+    head->addWidget(close);
+    all->addLayout(head);
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setStyleSheet(QStringLiteral("QScrollArea { background: transparent; }"));
+    auto* inside = new QWidget;
+    inside->setStyleSheet(QStringLiteral("QWidget#inside { background: transparent; }"));
+    inside->setObjectName(QStringLiteral("inside"));
+    auto* body = new QVBoxLayout(inside);
+    body->setContentsMargins(0, 0, kGrid, 0);
+    body->addWidget(piece_);
+    body->addWidget(form_);
+    body->addWidget(hint_);
+    body->addWidget(users_);
+    ripples_->setSpacing(kGrid / 2);
+    body->addLayout(ripples_);
+    body->addStretch();
+    scroll->setWidget(inside);
+    all->addWidget(scroll, 1);
+    piece_->setAccessibleName(tr("Piece of gear"));
+    setFocusProxy(piece_);
+    connect(close, &QPushButton::clicked, this, &GearPanel::closed);
+    connect(piece_, &QComboBox::activated, this, &GearPanel::choose);
+    connect(form_, &GearForm::edited, this, [this](const book::Gear& gear) {
+        if (auto done = session_.changeGear(gear); !done)
+            Q_EMIT problem(qs(done.error().sentence()));
+    });
+    connect(remove_, &QPushButton::clicked, this, [this] {
+        if (const auto gear = current()) {
+            if (auto done = session_.removeGear(gear->id); !done)
+                Q_EMIT problem(qs(done.error().sentence()));
+            Q_EMIT closed();
+        }
+    });
+    connect(&session_, &BookSession::changed, this, [this] {
+        if (isVisible())
+            fill();
+    });
+    connect(&session_, &BookSession::rippled, this, &GearPanel::showRipples);
+}
+
+std::optional<book::Gear> GearPanel::current() const {
+    book::Id id = gear_;
+    if (run_ != book::kNew) {
+        const auto run = session_.book().run(run_);
+        id = run ? ((*run).*(stretchAt(stretch_).piece)).value_or(book::kNew) : book::kNew;
+    }
+    for (const book::Gear& g : session_.book().gear()) {
+        if (id != book::kNew && g.id == id)
+            return g;
+    }
+    return std::nullopt;
+}
+
+void GearPanel::openStretch(book::Id run, int stretch) {
+    run_ = run;
+    stretch_ = stretch;
+    gear_ = book::kNew;
+    title_->setText(stretchTitle(stretch));
+    hint_->setText(kindHint(stretchAt(stretch).kind));
+    showRipples({});
+    form_->clear();
+    setFocusProxy(piece_);
+    fill();
+}
+
+void GearPanel::openPiece(book::Id gear) {
+    run_ = book::kNew;
+    gear_ = gear;
+    showRipples({});
+    form_->clear();
+    fill();
+    if (const auto piece = current()) {
+        title_->setText(kindWords(piece->kind));
+        hint_->setText(kindHint(piece->kind));
+    }
+    setFocusProxy(form_);
+}
+
+void GearPanel::fill() {
+    if (!session_.isOpen())
+        return;
+    piece_->clear();
+    piece_->setVisible(run_ != book::kNew);
+    const auto chosen = current();
+    if (run_ != book::kNew) {
+        piece_->addItem(tr("not stated"), static_cast<qlonglong>(book::kNew));
+        for (const book::Gear& g : session_.book().gear()) {
+            if (g.kind != stretchAt(stretch_).kind)
+                continue;
+            piece_->addItem(qs(g.name), static_cast<qlonglong>(g.id));
+            if (chosen && chosen->id == g.id)
+                piece_->setCurrentIndex(piece_->count() - 1);
+        }
+        piece_->addItem(tr("a new one…"));
+    }
+    users_->clear();
+    if (!chosen) {
+        remove_->hide();
+        form_->clear();
+        return;
+    }
+    form_->show(*chosen);
+    form_->setEnabled(!session_.book().readOnly());
+    int runs = 0;
+    for (const book::Bank& bank : session_.book().banks()) {
+        for (const book::Run& run : session_.book().runs(bank.id))
+            runs += uses(run, chosen->id) ? 1 : 0;
+    }
+    remove_->setVisible(runs == 0 && run_ == book::kNew && !session_.book().readOnly());
+    users_->setText(runs == 0 ? tr("No run uses it yet.") : runs == 1 ? tr("One run uses it: a figure changed here is worked into it.")
+                                                                  : tr("%1 runs use it: a figure changed here is worked into all of them.").arg(runs));
+}
+
+void GearPanel::choose(int index) {
+    auto run = session_.book().run(run_);
+    if (!run)
+        return;
+    const book::Stretch& stretch = stretchAt(stretch_);
+    const QVariant picked = piece_->itemData(index);
+    std::optional<book::Id> id;
+    if (!picked.isValid()) {
+        book::Gear fresh;
+        fresh.kind = stretch.kind;
+        fresh.name = tr("New %1").arg(qs(book::gearKey(stretch.kind))).toStdString();
+        const auto saved = session_.addGear(fresh);
+        if (!saved) {
+            Q_EMIT problem(qs(saved.error().sentence()));
+            return;
+        }
+        id = *saved;
+    } else if (picked.toLongLong() != book::kNew) {
+        id = picked.toLongLong();
+    }
+    (*run).*(stretch.piece) = id;
+    if (auto done = session_.changeRun(*run, tr("change the %1 of a run").arg(qs(book::gearKey(stretch.kind)))); !done)
+        Q_EMIT problem(qs(done.error().sentence()));
+    fill();
+    if (!picked.isValid())
+        form_->focusName();
+}
+
+void GearPanel::showRipples(const std::vector<book::Ripple>& ripples) {
+    while (QLayoutItem* item = ripples_->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    if (ripples.empty())
+        return;
+    auto* title = words(tr("What changed"), false);
+    title->setFont(app::font(1.0, QFont::DemiBold));
+    title->setContentsMargins(0, kGrid, 0, 0);
+    ripples_->addWidget(title);
+    for (const book::Ripple& r : ripples) {
+        auto* name = words(qs(r.bank) + QStringLiteral(", ") + qs(r.title), false, 0.95);
+        name->setContentsMargins(0, kGrid / 2, 0, 0);
+        ripples_->addWidget(name);
+        QStringList lines;
+        for (const findings::FigureChange& f : r.figures)
+            lines << qs(f.label) + QStringLiteral("  ") + qs(f.before) + QStringLiteral(" → ") + qs(f.after);
+        if (lines.isEmpty())
+            lines << tr("nothing that is shown changes");
+        ripples_->addWidget(words(lines.join(QLatin1Char('\n')), true, 0.92));
+    }
+}
+
+} // namespace otterstone::app

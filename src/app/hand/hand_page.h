@@ -1,0 +1,64 @@
+// Readings by hand: a grid that makes a trace as one types, with its curve, its finding and its doubt; or only the counters read at the end.
+#pragma once
+
+#include <QWidget>
+
+#include "app/book_session.h"
+
+class QComboBox;
+class QCustomPlot;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QStackedWidget;
+
+namespace otterstone::app {
+
+class HandGrid;
+class HandModel;
+
+class HandPage : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::show;
+    HandPage(BookSession& session, QWidget* parent = nullptr);
+    /// An empty grid for a bank.
+    void begin(book::Id bank);
+    /// Goes on with a run that was written down by hand.
+    void goOn(book::Id run);
+    [[nodiscard]] HandGrid* grid() const { return grid_; }
+    [[nodiscard]] HandModel* model() const { return model_; }
+    [[nodiscard]] QString sentence() const;
+    void restyle();
+
+Q_SIGNALS:
+    void taken(long long run);
+    void left();
+    void problem(const QString& sentence);
+
+private:
+    void buildHead(class QVBoxLayout* into);
+    void fillGear();
+    void reckon();
+    void draw(const trace::Trace& trace);
+    void keep();
+    [[nodiscard]] book::Run typedRun() const;
+    [[nodiscard]] bool countersOnly() const;
+
+    BookSession& session_;
+    book::Id bank_ = book::kNew;
+    book::Run base_; ///< what is gone on with; its id is kNew for a new run
+    QLabel* title_;
+    QComboBox *kind_, *meter_, *between_, *what_;
+    QLineEdit* name_;
+    QStackedWidget* ways_;
+    HandGrid* grid_;
+    HandModel* model_;
+    QLineEdit *wattHours_, *milliampHours_, *meanVolts_, *time_;
+    QCustomPlot* plot_;
+    QLabel *sentence_, *doubt_, *remarks_;
+    QPushButton* keep_;
+};
+
+} // namespace otterstone::app

@@ -1,0 +1,73 @@
+// The window's menus and keys.
+#include <QMenuBar>
+#include <QLabel>
+#include <QShortcut>
+#include <QStackedWidget>
+
+#include "app/main_window.h"
+#include "app/runs/run_page.h"
+#include "app/shelf/shelf.h"
+#include "app/start/start_page.h"
+#include "app/theme.h"
+
+namespace otterstone::app {
+
+void MainWindow::buildMenus() {
+    QMenu* book = menuBar()->addMenu(tr("&Book"));
+    book->addAction(tr("&New book…"), this, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("New book"), {}, tr("Books (*.otterstone)"));
+        if (path.isEmpty())
+            return;
+        if (auto made = session_.create(path.endsWith(QStringLiteral(".otterstone")) ? path : path + QStringLiteral(".otterstone")); !made)
+            say(qs(made.error().sentence()));
+    });
+    book->addAction(tr("&Open a book…"), QKeySequence::Open, start_, &StartPage::bookWanted);
+    book->addAction(tr("Open the &demo: Skerry Point"), this, &MainWindow::openDemo);
+    book->addAction(tr("The &house's choices…"), this, &MainWindow::showHouse);
+    book->addSeparator();
+    book->addAction(tr("&Export as a bundle…"), this, &MainWindow::exportBundle);
+    book->addAction(tr("&Import a bundle…"), this, &MainWindow::importBundle);
+    book->addSeparator();
+    book->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
+
+    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+    undo_ = edit->addAction(tr("Undo"), QKeySequence::Undo, this, [this] { undo(false); });
+    redo_ = edit->addAction(tr("Redo"), this, [this] { undo(true); });
+    redo_->setShortcuts({QKeySequence(QStringLiteral("Ctrl+Shift+Z")), QKeySequence(QStringLiteral("Ctrl+Y"))});
+    edit->addSeparator();
+    edit->addAction(tr("Put a new &bank on the shelf"), QKeySequence(QStringLiteral("Ctrl+N")), this, &MainWindow::newBank);
+    edit->addAction(tr("Bring in a &log…"), QKeySequence(QStringLiteral("Ctrl+I")), this, &MainWindow::chooseLog);
+    edit->addAction(tr("Write down by &hand…"), QKeySequence(QStringLiteral("Ctrl+H")), this, [this] { writeByHand(shelf_->selected()); });
+    edit->addAction(tr("Bring in &rows from the clipboard"), QKeySequence(QStringLiteral("Ctrl+Shift+V")), this, &MainWindow::paste);
+
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    view->addAction(tr("&Intake"), QKeySequence(QStringLiteral("Alt+1")), this, [this] { showIntake(shelf_->selected()); });
+    view->addAction(tr("&Bench"), QKeySequence(QStringLiteral("Alt+2")), this, &MainWindow::showBench);
+    view->addAction(tr("&Runs"), QKeySequence(QStringLiteral("Alt+3")), this, [this] { showRuns(shelf_->selected()); });
+    view->addAction(tr("&Findings"), QKeySequence(QStringLiteral("Alt+4")), this, [this] { showFindings(shelf_->selected()); });
+    view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] { shelf_->setFocus(); });
+    view->addAction(tr("&About this run…"), QKeySequence(QStringLiteral("Ctrl+T")), this, [this] {
+        if (pages_->currentWidget() == runs_ && runs_->run() != book::kNew)
+            showAbout(runs_->run());
+    });
+    view->addSeparator();
+    view->addAction(tr("Light or &dark"), QKeySequence(QStringLiteral("Ctrl+D")), this, &MainWindow::switchTheme);
+    auto* escape = new QShortcut(QKeySequence(Qt::Key_Escape), this);
+    connect(escape, &QShortcut::activated, this, [this] {
+        message_->hide();
+        closeSide();
+    });
+
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("F1")), this, [this] {
+        say(tr("F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 runs · Alt+4 findings · Tab to a figure, Space opens its working, Esc closes it · on the "
+               "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
+               "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
+               "Ctrl+Shift+V rows from the clipboard · Ctrl+Z undo · Ctrl+D light or dark"));
+    });
+    help->addAction(tr("&About"), this, [this] {
+        say(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.").arg(QStringLiteral(OTTERSTONE_VERSION)));
+    });
+}
+
+} // namespace otterstone::app

@@ -1,0 +1,46 @@
+// Beside the run: what is known of it besides its samples. Title, ambient, port, where it was read, what it was poured into, settling.
+#pragma once
+
+#include <QFrame>
+
+#include "app/book_session.h"
+
+class QCheckBox;
+class QComboBox;
+class QFormLayout;
+class QLabel;
+class QLineEdit;
+class QVBoxLayout;
+
+namespace otterstone::app {
+
+class AboutPanel : public QFrame {
+    Q_OBJECT
+
+public:
+    AboutPanel(BookSession& session, QWidget* parent = nullptr);
+    void open(book::Id run);
+
+Q_SIGNALS:
+    void closed();
+    void problem(const QString& sentence);
+    /// A stretch that the ribbon does not show: trigger, thermometer, device.
+    void gearWanted(long long run, int place);
+    void traceWanted(long long run);
+
+private:
+    void fill();
+    void keep();
+    void fillTraces(const book::Run& run);
+
+    BookSession& session_;
+    book::Id run_ = book::kNew;
+    QFormLayout* form_;
+    QLineEdit *title_, *started_, *ambient_, *targetStart_, *targetEnd_, *targetEfficiency_, *notes_;
+    QComboBox *port_, *point_, *target_;
+    QCheckBox *settling_, *display_;
+    QLabel* wrong_;
+    QVBoxLayout* traces_;
+};
+
+} // namespace otterstone::app

@@ -1,0 +1,53 @@
+// Stamping a moment of a run: one key each, what is typed for it, and the list of what was stamped.
+#pragma once
+
+#include <functional>
+
+#include <QWidget>
+
+#include "app/book_session.h"
+
+class QLabel;
+class QLineEdit;
+
+namespace otterstone::app {
+
+class FlowLayout;
+
+class StampBar : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::show;
+    StampBar(BookSession& session, QWidget* parent = nullptr);
+    void show(book::Id run);
+    /// Begins a stamp at a moment on the trace's clock; one that asks nothing is set at once.
+    void begin(findings::Mark::What what, double at);
+    [[nodiscard]] QLineEdit* line() const { return line_; }
+
+Q_SIGNALS:
+    /// A button was pressed; the page knows the moment.
+    void wanted(otterstone::findings::Mark::What what);
+    void done();
+    void problem(const QString& sentence);
+
+private:
+    void finish();
+    void keep(book::Run run, const QString& what);
+    void fillMarks();
+    void edit(std::size_t mark);
+
+    BookSession& session_;
+    book::Id run_ = book::kNew;
+    findings::Mark::What what_ = findings::Mark::What::Note;
+    double at_ = 0.0;
+    std::optional<std::size_t> editing_;
+    QLabel* asks_;
+    QLineEdit* line_;
+    QLabel* wrong_;
+    QWidget* entry_;
+    QWidget* marks_;
+    FlowLayout* markRow_;
+};
+
+} // namespace otterstone::app

@@ -1,0 +1,26 @@
+#include "app/widgets/plot_look.h"
+
+#include <qcustomplot.h>
+
+#include "app/theme.h"
+
+namespace otterstone::app {
+
+void dressPlot(QCustomPlot* plot) {
+    const Theme& t = theme();
+    plot->setBackground(t.paper);
+    plot->axisRect()->setBackground(t.sheet);
+    for (QCPAxis* axis : {plot->xAxis, plot->yAxis}) {
+        axis->setBasePen(t.line);
+        axis->setTickPen(t.line);
+        axis->setSubTickPen(Qt::NoPen);
+        axis->setTickLabelColor(t.faint);
+        axis->setLabelColor(t.faint);
+        axis->setTickLabelFont(app::font(0.85));
+        axis->setLabelFont(app::font(0.85));
+        axis->grid()->setPen(QPen(t.line, 1, Qt::DotLine));
+        axis->grid()->setZeroLinePen(Qt::NoPen);
+    }
+}
+
+} // namespace otterstone::app

@@ -1,0 +1,36 @@
+// Options as typed, turned into figures; a wrong one is thrown as Wrong and leaves as wrong usage.
+#pragma once
+
+#include <string>
+
+#include "core/problem.h"
+#include "core/quantity/parse.h"
+
+namespace otterstone::cli {
+
+// A wrong option is wrong usage, not unreadable input; the two leave with different codes.
+struct Wrong {
+    Problem problem;
+};
+
+template<class T>
+T orWrong(Result<T> result) {
+    if (!result)
+        throw Wrong{result.error()};
+    return std::move(*result);
+}
+
+inline double number(const std::string& text, const char* option, Expect expect = Expect::AnyNumber) {
+    return orWrong(parseNumber(text, option, expect));
+}
+
+inline double positive(const std::string& text, const char* option, Expect expect = Expect::AnyNumber) {
+    const double value = number(text, option, expect);
+    if (!(value > 0.0))
+        throw Wrong{{"not_positive", option, "must be greater than 0.", ""}};
+    return value;
+}
+
+inline double timeOption(const std::string& text, const char* option) { return orWrong(parseDuration(text, option, 1.0)); }
+
+} // namespace otterstone::cli
