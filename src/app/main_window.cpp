@@ -51,7 +51,8 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&session_.history(), &book::History::changed, this, &MainWindow::refresh);
 }
 
-MainWindow::~MainWindow() = default;
+// A field that loses the keyboard as it goes still commits what was typed: the pages end while the book is there.
+MainWindow::~MainWindow() { delete takeCentralWidget(); }
 
 void MainWindow::buildPages() {
     auto* bar = new QHBoxLayout(stageBar_);

@@ -38,7 +38,7 @@ void GearForm::show(const book::Gear& gear) {
         }
     }
     for (std::size_t k = 0; k < fields_.size(); ++k) {
-        if (!edits_[k]->hasFocus() || !sameForm) // what is being typed is not overwritten
+        if (!edits_[k]->hasFocus() || !edits_[k]->isModified() || !sameForm) // what is being typed is not overwritten
             edits_[k]->setText(fields_[k].text(gear_));
         edits_[k]->setCursorPosition(0);
     }
@@ -85,7 +85,11 @@ void GearForm::keep() {
         after.meter.name = after.name;
     wrong_->setText(bad ? qs(bad->sentence()) : QString());
     wrong_->setVisible(bad.has_value());
-    if (bad || after == gear_)
+    if (bad)
+        return;
+    for (QLineEdit* edit : edits_)
+        edit->setModified(false);
+    if (after == gear_)
         return;
     gear_ = after;
     Q_EMIT edited(after);

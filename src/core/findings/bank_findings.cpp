@@ -8,7 +8,8 @@ namespace otterstone::findings {
 namespace {
 
 constexpr double kSameLoad = 0.05;
-constexpr double kGentleWatts = 7.5; // 1 A at 5 V and a little more
+constexpr double kOneAmpAtFive = 5.0; // W: the gentle drain
+constexpr double kGentleWatts = 7.5;  // and what is still taken for one
 constexpr std::size_t kSettlingRuns = 2;
 
 bool completeDrain(const RunEntry& r) { return r.finding.drain && r.finding.drain->complete(); }
@@ -205,7 +206,7 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
             device = &r;
         else if (r.intoBank)
             bank = &r;
-        else if (!gentle || loadOf(r.finding) < loadOf(gentle->finding))
+        else if (!gentle || std::fabs(loadOf(r.finding) - kOneAmpAtFive) < std::fabs(loadOf(gentle->finding) - kOneAmpAtFive))
             gentle = &r;
         if (!r.intoDevice && !r.intoBank && (!hard || loadOf(r.finding) > loadOf(hard->finding)))
             hard = &r;

@@ -133,8 +133,11 @@ void addEnergyFigures(const Context& c, Finding& f) {
             f.figures.back().key = "ohms:" + path::pointName(link.from);
         }
     }
+    // Right beside the meter, with no cable between, there is nothing more to say.
+    const bool nothingBetween = c.setup.farOhms && c.setup.farOhms->value() == 0.0;
     for (const PointFigure& p : f.points) {
-        if (p.point != f.point && p.point != path::Point::BankOut && p.point != path::Point::BankIn)
+        const bool beside = !p.read && nothingBetween && (p.point == path::Point::Load || p.point == path::Point::Charger);
+        if (p.point != f.point && p.point != path::Point::BankOut && p.point != path::Point::BankIn && !beside)
             f.figures.push_back(p.energy);
     }
 }
