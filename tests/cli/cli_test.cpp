@@ -167,6 +167,90 @@ private Q_SLOTS:
         QVERIFY(QFile::exists(in("bundle/findings.csv")));
     }
 
+    void path_sums_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::addColumn<QString>("key");
+        QTest::addColumn<double>("value");
+        QTest::addColumn<double>("tolerance");
+        QTest::newRow("two readings") << QStringList{"path", "resistance", "--near", "5,10", "--far", "4.95", "--amps", "1.5"} << "value" << 0.1 << 1e-9;
+        QTest::newRow("gauge") << QStringList{"path", "resistance", "--awg", "28", "--metres", "1"} << "value" << 2 * 0.2129161 + 0.02 << 1e-6;
+        QTest::newRow("tier") << QStringList{"path", "predict", "--charger", "5V 3A; 9V 2A", "--bank", "5V 3A; 9V 3A"} << "value" << 18.0 << 1e-9;
+        QTest::newRow("watts") << QStringList{"path", "watts", "19.3", "3.28", "44"} << "product_w" << 19.3 * 3.28 << 1e-9;
+        QTest::newRow("own draw") << QStringList{"path", "own-draw", "--amps", "0.004", "--at-volts", "5", "--volts", "14.19", "--time", "1h", "--energy", "27.6"} << "value"
+                                  << (0.004 * 14.19 + 0.02) / 2 << 1e-9;
+        QTest::newRow("counters") << QStringList{"counters", "--kind", "drain", "--mah", "5407", "--mean-volts", "14.19"} << "energy_wh" << 76.7253 << 1e-4;
+        QTest::newRow("bank into bank") << QStringList{"transfer", "--filled", "89", "--target-wh", "92.5", "--source-wh", "99.9"} << "value" << 0.89 * 25.0 / 27.0 << 1e-9;
+        QTest::newRow("device") << QStringList{"device", "--battery-wh", "12.4", "--from", "11", "--to", "100", "--energy", "14.52"} << "value" << 0.76 << 1e-3;
+        QTest::newRow("device in use") << QStringList{"device", "--use-watts", "10", "--supply-watts", "4", "--battery-wh", "48"} << "value" << -6.0 << 1e-9;
+    }
+    void path_sums() {
+        QFETCH(QStringList, arguments);
+        QFETCH(QString, key);
+        QFETCH(double, value);
+        QFETCH(double, tolerance);
+        const Run r = cli(arguments + QStringList{"--json"});
+        QVERIFY2(r.code == 0, qPrintable(r.errors));
+        QVERIFY2(near(r.json()[key].toDouble(), value, tolerance), r.out.constData());
+        const Run text = cli(arguments);
+        QVERIFY(text.code == 0 && !text.out.isEmpty());
+    }
+    void wrong_sums_are_wrong_usage_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::addColumn<int>("code");
+        QTest::newRow("no current") << QStringList{"path", "resistance", "--near", "5", "--far", "4", "--amps", "0"} << 2;
+        QTest::newRow("no gauge") << QStringList{"path", "resistance", "--awg", "99", "--metres", "1"} << 2;
+        QTest::newRow("strangers") << QStringList{"path", "predict", "--charger", "20V 1A", "--bank", "5V 3A"} << 3;
+        QTest::newRow("counters disagree") << QStringList{"counters", "--kind", "drain", "--wh", "50", "--mah", "5407", "--mean-volts", "14.19"} << 3;
+        QTest::newRow("the device lost") << QStringList{"device", "--battery-wh", "12", "--from", "80", "--to", "20", "--energy", "5"} << 2;
+        QTest::newRow("no such bank") << QStringList{"bank", "DEMO", "--bank", "Nobody"} << 3;
+        QTest::newRow("no such piece") << QStringList{"gear", "DEMO", "--piece", "Nothing", "--ohms", "1"} << 3;
+        QTest::newRow("no such school") << QStringList{"analyse", "LOG", "--kind", "drain", "--school", "weather=fine"} << 2;
+        QTest::newRow("no such stamp") << QStringList{"analyse", "LOG", "--kind", "drain", "--mark", "smile@3=1"} << 2;
+        QTest::newRow("no such point") << QStringList{"analyse", "LOG", "--kind", "drain", "--point", "moon"} << 2;
+        QTest::newRow("by hand how") << QStringList{"analyse", "LOG", "--kind", "drain", "--hand", "guessed"} << 2;
+    }
+    void wrong_sums_are_wrong_usage() {
+        QFETCH(QStringList, arguments);
+        QFETCH(int, code);
+        arguments.replaceInStrings("DEMO", in("demo.otterstone")).replaceInStrings("LOG", in("constant.csv"));
+        const Run r = cli(arguments);
+        QVERIFY2(r.code == code, qPrintable(QString::number(r.code) + r.errors));
+        QVERIFY(r.out.isEmpty() && !r.errors.isEmpty());
+    }
+    void stamps_schools_and_hand_rows_reach_the_finding() {
+        const Run stamped = cli({"analyse", in("constant.csv"), "--kind", "drain", "--mark", "percent@0=100", "--mark", "percent@1h=50", "--json"});
+        QVERIFY(near(stamped.json()["projected_wh"].toDouble(), 20.0, 1e-6));
+        const Run full = cli({"analyse", in("recharge.csv"), "--kind", "recharge", "--mark", "percent@1h=100", "--school", "full_when=gauge_says", "--json"});
+        QVERIFY(near(full.json()["end_of_charge_s"].toDouble(), 3600.0, 1e-6));
+        QFile hand(in("hand.tsv"));
+        QVERIFY(hand.open(QIODevice::WriteOnly));
+        hand.write("Time;V;A\n0;5;2\n+60;5;1\n+60;5;0\n");
+        hand.close();
+        QVERIFY(near(cli({"analyse", in("hand.tsv"), "--kind", "drain", "--hand", "held", "--json"}).json()["energy_wh"].toDouble(), 15.0, 1e-9));
+        QVERIFY(near(cli({"analyse", in("hand.tsv"), "--kind", "drain", "--hand", "joined", "--json"}).json()["energy_wh"].toDouble(), 10.0, 1e-9));
+    }
+    void two_logs_around_a_cable_give_its_resistance() {
+        write("near.csv", 3601, [](int k) { return QStringLiteral("5.2,%1").arg(k < 60 ? 0.0 : 2.0); });
+        write("far.csv", 3601, [](int k) { return QStringLiteral("%1,%2").arg(k < 60 ? 5.2 : 5.0).arg(k < 60 ? 0.0 : 2.0); });
+        const Run r = cli({"analyse", in("far.csv"), "--kind", "drain", "--also", "bank out=" + in("near.csv"), "--json"});
+        QVERIFY2(r.code == 0, qPrintable(r.errors));
+        QVERIFY(near(r.json()["links"].toArray()[0].toObject()["ohms"].toDouble(), 0.1, 1e-6));
+        QVERIFY(r.json()["energy_at_port_wh"].toDouble() > r.json()["energy_wh"].toDouble());
+    }
+    void a_banks_runs_together_and_a_corrected_clock() {
+        QVERIFY(QFile::copy(in("demo.otterstone"), in("clock.otterstone")));
+        const Run bank = cli({"bank", in("clock.otterstone"), "--bank", "Cobble 10", "--load-watts", "7", "--json"});
+        QVERIFY2(bank.code == 0, qPrintable(bank.errors));
+        const QJsonObject curve = bank.json()["usable_curve"].toObject();
+        const double e0 = curve["e0_wh"].toDouble(), p0 = curve["p0_w"].toDouble(), r = curve["r_per_w"].toDouble();
+        QVERIFY(near(bank.json()["runtime"].toObject()["value"].toDouble(), e0 / (7 + p0 + r * 49) * 3600.0, 1e-9));
+        QVERIFY(bank.json()["pairs"].toArray().size() >= 2);
+        const Run gear = cli({"gear", in("clock.otterstone"), "--piece", "Pocket meter", "--clock-factor", "0.94", "--json"});
+        QVERIFY2(gear.code == 0, qPrintable(gear.errors));
+        QVERIFY(gear.json()["changed"].toArray().size() >= 4);
+        QVERIFY(cli({"check", in("clock.otterstone")}).code == 0);
+    }
+
 private:
     [[nodiscard]] QString in(const QString& name) const { return folder_.filePath(name); }
     template<class F>

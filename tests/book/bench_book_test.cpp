@@ -1,0 +1,305 @@
+// What the measuring bench adds to a book: gear of every kind, several traces in one run, readings by hand, the house's choices, ripples.
+#include <QTest>
+
+#include <QTemporaryDir>
+
+#include "book/bundle.h"
+#include "book/check.h"
+#include "book/demo.h"
+#include "book/schema.h"
+#include "book/sql.h"
+#include "book/together.h"
+
+using namespace otterstone;
+using book::Book;
+using book::Gear;
+using book::GearKind;
+
+namespace {
+
+trace::Trace level(double volts, double amps, int samples = 600) {
+    trace::Trace t;
+    for (int k = 0; k < samples; ++k) {
+        t.time.push_back(k * 10.0);
+        t.volts.push_back(volts);
+        t.amps.push_back(k < 5 ? 0.0 : amps);
+    }
+    return t;
+}
+
+Gear pieceOf(GearKind kind) {
+    Gear g;
+    g.kind = kind;
+    g.name = "Piece";
+    g.notes = "with a note";
+    switch (kind) {
+    case GearKind::Charger:
+        g.watts = 65.0;
+        g.tiers = {{Volts(5), Volts(5), Amps(3)}, {Volts(3.3), Volts(11), Amps(3)}};
+        g.efficiency = Stated(0.88, 0.02);
+        break;
+    case GearKind::Cable:
+        g.ohms = Stated(0.115, 0.015);
+        g.metres = 1.5;
+        g.awg = 24;
+        g.marked = true;
+        g.ends = "C to A";
+        break;
+    case GearKind::Meter:
+        g.meter = *path::parseMeter("volts 0.05%+2mV to 10V, volts 0.1%+5mV, amps 0.1%+3 digits", "accuracy");
+        g.meter.name = g.name;
+        g.ownDraw = path::OwnDraw{0.006, 5.0};
+        g.clock = Stated(0.94, 0.0002);
+        g.clockComparison = "56 min 24 s / 1 h";
+        break;
+    case GearKind::Load:
+        g.modes = "CC CP";
+        g.watts = 150.0;
+        g.maxVolts = 60.0;
+        g.maxAmps = 15.0;
+        g.meter = *path::parseMeter("volts 0.1%+10mV, amps 0.2%+10mA", "accuracy");
+        g.meter.name = g.name;
+        break;
+    case GearKind::Trigger: g.tiers = {{Volts(9), Volts(9), Amps(3)}}; break;
+    case GearKind::Thermometer: g.kelvin = 0.8; break;
+    case GearKind::Device:
+        g.battery = Stated(26.4, 0.6);
+        g.efficiency = Stated(0.88);
+        g.watts = 5.5;
+        break;
+    }
+    return g;
+}
+
+book::Bank bankNamed(const std::string& name) {
+    book::Bank b;
+    b.name = name;
+    b.label.energy = WattHours(37);
+    b.label.capacity = AmpHours(10);
+    b.label.cellVolts = Volts(3.7);
+    return b;
+}
+
+} // namespace
+
+class BenchBookTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    void init() { folder_ = std::make_unique<QTemporaryDir>(); }
+
+    void gear_of_every_kind_keeps_its_figures_data() {
+        QTest::addColumn<int>("kind");
+        for (const GearKind kind : book::gearKinds())
+            QTest::newRow(book::gearKey(kind).c_str()) << static_cast<int>(kind);
+    }
+    void gear_of_every_kind_keeps_its_figures() {
+        QFETCH(int, kind);
+        Gear g = pieceOf(static_cast<GearKind>(kind));
+        {
+            auto b = Book::create(in("a.otterstone"));
+            g.id = *(*b)->save(g);
+            QVERIFY((*b)->gear().front() == g);
+            QVERIFY(book::exportBundle(**b, in("bundle")).has_value());
+        }
+        QVERIFY((*Book::open(in("a.otterstone")))->gear().front() == g);
+        const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
+        QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
+        QVERIFY((*again)->gear().front() == g);
+    }
+
+    void a_run_keeps_all_that_is_known_of_it() {
+        auto b = Book::create(in("a.otterstone"));
+        book::Run r;
+        r.bank = *(*b)->save(bankNamed("Gravel 7"));
+        const book::Id other = *(*b)->save(bankNamed("Gravel 9"));
+        r.title = "all of it";
+        for (const book::Stretch& s : book::kStretches)
+            r.*(s.piece) = *(*b)->save(pieceOf(s.kind));
+        r.target = book::Target{other, 2.0, 81.0, Stated(0.9)};
+        r.point = path::Point::Load;
+        r.port = "C2";
+        r.settling = true;
+        r.ambient = 19.5;
+        r.hand = book::Hand{{{"0", "5,1", "2", "", "100", "", "start"}, {"+30 min", "5.0", "2", "10", "", "31", ""}}, trace::Between::Held};
+        r.marks = {{5.0, findings::Mark::What::DevicePercent, 12.0, ""}, {9.0, findings::Mark::What::Leds, 2.0, "of 5"}};
+        r.id = *(*b)->addRun(r, level(5, 2));
+        QVERIFY(*(*b)->run(r.id) == r);
+        for (const book::Stretch& s : book::kStretches)
+            QVERIFY(uses(r, *(r.*(s.piece))));
+        QVERIFY(!uses(r, 999));
+        QVERIFY(book::exportBundle(**b, in("bundle")).has_value());
+        const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
+        QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
+        book::Run copy = (*again)->runs((*again)->banks().front().id).front();
+        QCOMPARE(copy.hand->rows.size(), std::size_t(2));
+        QVERIFY(*copy.hand == *r.hand && copy.target->endPercent == r.target->endPercent && copy.settling && copy.ambient == r.ambient);
+        QCOMPARE((*again)->bank(copy.target->bank)->name, std::string("Gravel 9"));
+    }
+    void counters_alone_need_no_trace() {
+        auto b = Book::create(in("a.otterstone"));
+        book::Run r;
+        r.bank = *(*b)->save(bankNamed("Gravel 7"));
+        r.countersOnly = findings::Counters{31.5, {}, {}, 7200.0};
+        r.id = *(*b)->addRun(r, {});
+        QVERIFY(*(*b)->run(r.id) == r);
+        QVERIFY(std::abs((*b)->finding(r.id)->drain->deliveredShare->value() - 31.5 / 37) < 1e-9);
+        QVERIFY(book::exportBundle(**b, in("bundle")).has_value());
+        b->reset();
+        QVERIFY(book::checkBook(in("a.otterstone"))->faults.empty());
+        const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
+        QVERIFY(again.has_value());
+        QVERIFY((*again)->runs((*again)->banks().front().id).front().countersOnly == r.countersOnly);
+    }
+
+    void several_traces_live_in_one_run() {
+        auto b = Book::create(in("a.otterstone"));
+        book::Run r;
+        r.bank = *(*b)->save(bankNamed("Gravel 7"));
+        Gear meter = pieceOf(GearKind::Meter);
+        meter.clock = Stated(1.0);
+        meter.clockComparison.clear();
+        r.meter = *(*b)->save(meter);
+        meter.name = meter.meter.name = "Second";
+        const book::Id second = *(*b)->save(meter);
+        r.id = *(*b)->addRun(r, level(4.9, 2.0));
+        const book::AlsoTrace near{path::Point::BankOut, false, second, "near.csv"};
+        QVERIFY((*b)->addTrace(r.id, near, level(5.1, 2.0)).has_value());
+        r = *(*b)->run(r.id);
+        QCOMPARE(r.also.size(), std::size_t(1));
+        QVERIFY(r.also.front() == near);
+        QCOMPARE((*b)->trace(r.id, "bank out").volts[10], 5.1);
+        QCOMPARE((*b)->trace(r.id).volts[10], 4.9);
+        const auto f = (*b)->finding(r.id);
+        QVERIFY(f->referred && f->portWattHours.value() > f->wattHours.value());
+        QVERIFY(std::abs(f->links.front().ohms->value.value() - 0.1) < 1e-6);
+        // A second one at the same point is refused, and nothing is lost by it.
+        QVERIFY(!(*b)->addTrace(r.id, near, level(5.2, 2.0)).has_value());
+        QCOMPARE((*b)->trace(r.id, "bank out").volts[10], 5.1);
+        QVERIFY((*b)->setTraceRemoved(r.id, "bank out", true).has_value());
+        QVERIFY((*b)->run(r.id)->also.empty());
+        QVERIFY(!(*b)->finding(r.id)->referred);
+        QVERIFY((*b)->setTraceRemoved(r.id, "bank out", false).has_value());
+        QVERIFY(book::exportBundle(**b, in("bundle")).has_value());
+        QVERIFY(QFile::exists(in("bundle/traces/1-bank-out.csv")));
+        const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
+        QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
+        const book::Run copy = (*again)->runs((*again)->banks().front().id).front();
+        QCOMPARE((*again)->finding(copy.id)->sentence, (*b)->finding(r.id)->sentence);
+        b->reset();
+        QVERIFY(book::checkBook(in("a.otterstone"))->faults.empty());
+    }
+    void readings_by_hand_can_be_gone_on_with() {
+        auto b = Book::create(in("a.otterstone"));
+        book::Run r;
+        r.bank = *(*b)->save(bankNamed("Gravel 7"));
+        r.hand = book::Hand{{{"0", "5", "2", "", "", "", ""}, {"60", "5", "2", "", "", "", ""}}, trace::Between::Joined};
+        r.id = *(*b)->addRun(r, findings::readByHand(r.hand->rows, r.hand->between).trace);
+        QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 10.0) < 1e-9);
+        r.hand->rows.push_back({"120", "5", "2", "", "", "", ""});
+        QVERIFY((*b)->changeSamples(r, findings::readByHand(r.hand->rows, r.hand->between).trace).has_value());
+        QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 20.0) < 1e-9);
+        QCOMPARE((*b)->run(r.id)->hand->rows.size(), std::size_t(3));
+    }
+
+    void the_houses_choices_are_kept_and_followed() {
+        auto b = Book::create(in("a.otterstone"));
+        book::Run r;
+        book::Bank bank = bankNamed("Gravel 7");
+        bank.label.energy = WattHours(40);
+        r.bank = *(*b)->save(bank);
+        r.id = *(*b)->addRun(r, level(5, 2));
+        const double printed = (*b)->finding(r.id)->drain->deliveredShare->value();
+        findings::Schools s;
+        s.reference = label::Reference::MahNominal;
+        s.fullShare = 0.08;
+        s.otherCellVolts = 3.85;
+        QVERIFY((*b)->setSchools(s).has_value());
+        QVERIFY((*b)->schools() == s);
+        QVERIFY(!(*b)->cachedFinding(r.id).has_value());
+        QVERIFY(std::abs((*b)->finding(r.id)->drain->deliveredShare->value() * 37 - printed * 40) < 1e-9);
+        QVERIFY(book::exportBundle(**b, in("bundle")).has_value());
+        QVERIFY((*book::importBundle(in("bundle"), in("b.otterstone")))->schools() == s);
+    }
+
+    void a_book_of_version_two_grows_without_losing_its_gear() {
+        {
+            book::Connection c(in("old.otterstone"), book::Connection::Mode::ReadWrite);
+            migrate(c, book::migrations().first(2));
+            c.run("INSERT INTO bank (id, name, energy_wh) VALUES (1, 'Old 5', 18.5)");
+            c.run("INSERT INTO gear (id, kind, name, accuracy, clock_factor, clock_expanded) VALUES (1, 'meter', 'Old meter', 'volts 0.1%+5mV, amps 0.2%+5mA', 0.97, 0.001)");
+            c.run("INSERT INTO gear (id, kind, name, ohms, ohms_expanded) VALUES (2, 'cable', 'Old cable', 0.2, 0.03)");
+            c.run("INSERT INTO run (id, bank_id, kind, title, cable_id, meter_id) VALUES (1, 1, 'drain', 'kept', 2, 1)");
+            c.run("INSERT INTO trace (id, run_id, point, samples, volts_step, amps_step) VALUES (1, 1, 'meter', 0, 0, 0)");
+        }
+        auto b = Book::open(in("old.otterstone"));
+        QVERIFY2(b.has_value(), b ? "" : b.error().sentence().c_str());
+        const auto gear = (*b)->gear();
+        QCOMPARE(gear.size(), std::size_t(2));
+        QVERIFY(gear[0].clock == Stated(0.97, 0.001) && gear[0].meter.accuracyKnown());
+        QVERIFY(*gear[1].ohms == Stated(0.2, 0.03));
+        const book::Run r = *(*b)->run(1);
+        QVERIFY(r.cable == 2 && r.meter == 1 && r.point == path::Point::Meter && !r.settling);
+        QVERIFY((*b)->save(pieceOf(GearKind::Device)).has_value()); // a kind the old table would not take
+    }
+    // Many runs, one corrected clock: all are listed, others are not.
+    void a_corrected_clock_ripples_through_its_runs() {
+        auto made = book::makeDemo(in("demo.otterstone"));
+        QVERIFY(made.has_value());
+        Book& b = **made;
+        Gear pocket;
+        for (const Gear& g : b.gear()) {
+            if (g.name == "Pocket meter")
+                pocket = g;
+        }
+        const auto before = book::takeSnapshot(b.path(), pocket.id);
+        pocket.clock = Stated(0.94);
+        QVERIFY(b.save(pocket).has_value());
+        const auto after = book::takeSnapshot(b.path(), pocket.id);
+        std::size_t users = 0;
+        for (const auto& r : before->runs)
+            users += r.uses ? 1 : 0;
+        std::size_t listed = 0, efficiencies = 0;
+        for (const book::Ripple& r : ripplesBetween(*before, *after)) {
+            listed += r.run != book::kNew ? 1 : 0;
+            QVERIFY(!r.figures.empty());
+            for (const auto& f : r.figures)
+                efficiencies += f.label.starts_with("round trip") || f.label.starts_with("delivered share") ? 1 : 0;
+            QVERIFY(inWords(r).find(" → ") != std::string::npos);
+        }
+        QCOMPARE(listed, users);
+        QVERIFY(users >= 4 && efficiencies >= 4);
+        pocket.clock = Stated(1.0);
+        QVERIFY(b.save(pocket).has_value());
+        for (const book::Ripple& r : ripplesBetween(*before, *book::takeSnapshot(b.path(), pocket.id)))
+            QVERIFY2(r.figures.empty(), inWords(r).c_str());
+    }
+    // The demo's two meters against the cable's recorded truth.
+    void the_demos_two_meters_hold_the_truth() {
+        int found = 0;
+        auto made = book::makeDemo(in("demo.otterstone"));
+        for (const book::DemoRun& d : book::simulateDemo()) {
+            if (d.run.also.empty() || d.run.also.front().point != path::Point::BankOut)
+                continue;
+            for (const book::Bank& bank : (*made)->banks()) {
+                for (const book::Run& r : (*made)->runs(bank.id)) {
+                    if (bank.name != d.bank.name || r.title != d.run.title)
+                        continue;
+                    const auto f = (*made)->finding(r.id);
+                    const Measured& ohms = f->links.front().ohms->value;
+                    QVERIFY2(std::abs(ohms.value() - d.reading.pathOhms) <= ohms.expanded(), show(ohms, Unit::Ohm).c_str());
+                    QVERIFY(std::abs(f->portWattHours.value() - d.simulated.truth.portWattHours) <= f->portWattHours.expanded());
+                    ++found;
+                }
+            }
+        }
+        QCOMPARE(found, 1);
+    }
+
+private:
+    [[nodiscard]] QString in(const QString& name) const { return folder_->filePath(name); }
+    std::unique_ptr<QTemporaryDir> folder_;
+};
+
+QTEST_GUILESS_MAIN(BenchBookTest)
+#include "bench_book_test.moc"
