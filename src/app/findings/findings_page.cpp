@@ -4,13 +4,13 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/findings/usable_plot.h"
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/side_panel.h"
 #include "core/findings/device.h"
 #include "core/quantity/parse.h"
 
@@ -31,7 +31,7 @@ QLabel* plain(const QString& words, double scale = 1.0, bool faint = false) {
 
 } // namespace
 
-FindingsPage::FindingsPage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), title_(new QLabel), body_(new QVBoxLayout) {
+FindingsPage::FindingsPage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), title_(new QLabel) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     auto* head = new QHBoxLayout;
@@ -43,17 +43,7 @@ FindingsPage::FindingsPage(BookSession& session, QWidget* parent) : QWidget(pare
     head->addStretch();
     head->addWidget(house);
     outer->addLayout(head);
-    auto* scroll = new QScrollArea;
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* inside = new QWidget;
-    inside->setLayout(body_);
-    body_->setContentsMargins(0, 0, kGrid, 0);
-    body_->setSpacing(kGrid);
-    scroll->setWidget(inside);
-    outer->addWidget(scroll, 1);
+    body_ = addScrollingColumn(outer);
     connect(house, &QPushButton::clicked, this, &FindingsPage::houseWanted);
     connect(&session_, &BookSession::changed, this, [this] {
         if (isVisible() && bank_ != book::kNew)
@@ -128,11 +118,7 @@ QWidget* FindingsPage::runLinks(const std::vector<book::Id>& runs) {
 void FindingsPage::fill() {
     if (load_)
         asked_ = load_->text();
-    while (QLayoutItem* item = body_->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater();
-        delete item;
-    }
+    emptyLayout(body_);
     plot_ = nullptr;
     load_ = nullptr;
     answer_ = nullptr;
@@ -211,11 +197,7 @@ void FindingsPage::addUsable() {
 void FindingsPage::answer() {
     if (!load_ || !findings_.usable)
         return;
-    while (QLayoutItem* item = answerFigures_->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater();
-        delete item;
-    }
+    emptyLayout(answerFigures_);
     std::string text = load_->text().trimmed().toStdString();
     const bool energy = text.ends_with("Wh") || text.ends_with("wh");
     for (const std::string_view unit : {"Wh", "wh", "W", "w"}) {

@@ -13,20 +13,8 @@
 namespace otterstone::app {
 
 HousePanel::HousePanel(BookSession& session, QWidget* parent)
-    : QFrame(parent), session_(session), otherVolts_(new QLineEdit), fullShare_(new QLineEdit), fullTime_(new QLineEdit), wrong_(new QLabel), changed_(new QLabel) {
-    setObjectName(QStringLiteral("sheet"));
-    setMinimumWidth(340);
-    auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(2 * kGrid, kGrid, kGrid, kGrid);
-    auto* head = new QHBoxLayout;
-    auto* name = new QLabel(tr("The house's choices"));
-    name->setFont(app::font(1.0, QFont::DemiBold));
-    auto* close = new QPushButton(tr("Close (Esc)"));
-    close->setObjectName(QStringLiteral("quiet"));
-    head->addWidget(name);
-    head->addStretch();
-    head->addWidget(close);
-    all->addLayout(head);
+    : SidePanel(tr("The house's choices"), parent), session_(session), otherVolts_(new QLineEdit), fullShare_(new QLineEdit), fullTime_(new QLineEdit), wrong_(new QLabel), changed_(new QLabel) {
+    auto* all = body();
     auto* words = new QLabel(tr("Testers disagree on these. This book follows one answer on each; every figure's working shows the others, and a report names the choice."));
     words->setObjectName(QStringLiteral("faint"));
     words->setWordWrap(true);
@@ -56,7 +44,6 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
     all->addWidget(changed_);
     all->addStretch();
     setFocusProxy(boxes_.front());
-    connect(close, &QPushButton::clicked, this, &HousePanel::closed);
     connect(&session_, &BookSession::changed, this, [this] {
         if (isVisible())
             fill();

@@ -3,9 +3,8 @@
 
 #include <vector>
 
-#include <QFrame>
-
 #include "app/book_session.h"
+#include "app/widgets/side_panel.h"
 
 class QComboBox;
 class QLabel;
@@ -14,17 +13,13 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
-class HousePanel : public QFrame {
+class HousePanel : public SidePanel {
     Q_OBJECT
 
 public:
     HousePanel(BookSession& session, QWidget* parent = nullptr);
     void open();
     [[nodiscard]] QComboBox* box(const std::string& question) const;
-
-Q_SIGNALS:
-    void closed();
-    void problem(const QString& sentence);
 
 private:
     void fill();

@@ -4,13 +4,13 @@
 
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/gear/gear_card.h"
 #include "app/gear/gear_fields.h"
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/side_panel.h"
 
 namespace otterstone::app {
 
@@ -31,7 +31,7 @@ QString drawerWords(book::GearKind kind) {
 
 } // namespace
 
-BenchPage::BenchPage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), drawer_(new QVBoxLayout) {
+BenchPage::BenchPage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     auto* head = new QHBoxLayout;
@@ -54,17 +54,7 @@ BenchPage::BenchPage(BookSession& session, QWidget* parent) : QWidget(parent), s
     words->setObjectName(QStringLiteral("faint"));
     words->setWordWrap(true);
     outer->addWidget(words);
-    auto* scroll = new QScrollArea;
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* inside = new QWidget;
-    inside->setLayout(drawer_);
-    drawer_->setContentsMargins(0, 0, kGrid, 0);
-    drawer_->setSpacing(kGrid);
-    scroll->setWidget(inside);
-    outer->addWidget(scroll, 1);
+    drawer_ = addScrollingColumn(outer);
     connect(&session_, &BookSession::changed, this, [this] {
         if (isVisible())
             refresh();
@@ -79,11 +69,7 @@ void BenchPage::refresh() {
         if (card->hasFocus())
             focused = card->text();
     }
-    while (QLayoutItem* item = drawer_->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater(); // one of them may be what was just pressed
-        delete item;
-    }
+    emptyLayout(drawer_);
     const auto gear = session_.book().gear();
     std::map<book::Id, int> uses;
     for (const book::Bank& bank : session_.book().banks()) {

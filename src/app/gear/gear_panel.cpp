@@ -3,7 +3,6 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/gear/gear_form.h"
@@ -35,46 +34,18 @@ QLabel* words(const QString& text, bool faint, double scale = 1.0) {
 } // namespace
 
 GearPanel::GearPanel(BookSession& session, QWidget* parent)
-    : QFrame(parent), session_(session), title_(new QLabel), piece_(new QComboBox), form_(new GearForm), hint_(words({}, true)), remove_(new QPushButton(tr("Take out"))),
+    : SidePanel({}, parent), session_(session), piece_(new QComboBox), form_(new GearForm), hint_(words({}, true)), remove_(new QPushButton(tr("Take out"))),
       users_(words({}, true)), ripples_(new QVBoxLayout) {
-    setObjectName(QStringLiteral("sheet"));
-    setMinimumWidth(340);
-    auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(2 * kGrid, kGrid, kGrid, kGrid);
-    auto* head = new QHBoxLayout;
-    title_->setFont(app::font(1.0, QFont::DemiBold));
-    auto* close = new QPushButton(tr("Close (Esc)"));
-    close->setObjectName(QStringLiteral("quiet"));
     remove_->setObjectName(QStringLiteral("quiet"));
     remove_->setToolTip(tr("Take this piece out of the gear drawer; no run uses it"));
-    head->addWidget(title_);
-    head->addStretch();
-    head->addWidget(remove_);
-    head->addWidget(close);
-    all->addLayout(head);
-    auto* scroll = new QScrollArea;
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setStyleSheet(QStringLiteral("QScrollArea { background: transparent; }"));
-    auto* inside = new QWidget;
-    inside->setStyleSheet(QStringLiteral("QWidget#inside { background: transparent; }"));
-    inside->setObjectName(QStringLiteral("inside"));
-    auto* body = new QVBoxLayout(inside);
-    body->setContentsMargins(0, 0, kGrid, 0);
-    body->addWidget(piece_);
-    body->addWidget(form_);
-    body->addWidget(hint_);
-    body->addWidget(users_);
+    head()->insertWidget(2, remove_);
+    for (QWidget* w : std::initializer_list<QWidget*>{piece_, form_, hint_, users_})
+        body()->addWidget(w);
     ripples_->setSpacing(kGrid / 2);
-    body->addLayout(ripples_);
-    body->addStretch();
-    scroll->setWidget(inside);
-    all->addWidget(scroll, 1);
+    body()->addLayout(ripples_);
+    body()->addStretch();
     piece_->setAccessibleName(tr("Piece of gear"));
     setFocusProxy(piece_);
-    connect(close, &QPushButton::clicked, this, &GearPanel::closed);
     connect(piece_, &QComboBox::activated, this, &GearPanel::choose);
     connect(form_, &GearForm::edited, this, [this](const book::Gear& gear) {
         if (auto done = session_.changeGear(gear); !done)
@@ -111,7 +82,7 @@ void GearPanel::openStretch(book::Id run, int stretch) {
     run_ = run;
     stretch_ = stretch;
     gear_ = book::kNew;
-    title_->setText(stretchTitle(stretch));
+    title()->setText(stretchTitle(stretch));
     hint_->setText(kindHint(stretchAt(stretch).kind));
     showRipples({});
     form_->clear();
@@ -126,7 +97,7 @@ void GearPanel::openPiece(book::Id gear) {
     form_->clear();
     fill();
     if (const auto piece = current()) {
-        title_->setText(kindWords(piece->kind));
+        title()->setText(kindWords(piece->kind));
         hint_->setText(kindHint(piece->kind));
     }
     setFocusProxy(form_);
@@ -196,10 +167,7 @@ void GearPanel::choose(int index) {
 }
 
 void GearPanel::showRipples(const std::vector<book::Ripple>& ripples) {
-    while (QLayoutItem* item = ripples_->takeAt(0)) {
-        delete item->widget();
-        delete item;
-    }
+    emptyLayout(ripples_);
     if (ripples.empty())
         return;
     auto* title = words(tr("What changed"), false);

@@ -2,9 +2,8 @@
 // corrected figure changed.
 #pragma once
 
-#include <QFrame>
-
 #include "app/book_session.h"
+#include "app/widgets/side_panel.h"
 
 class QComboBox;
 class QLabel;
@@ -15,7 +14,7 @@ namespace otterstone::app {
 
 class GearForm;
 
-class GearPanel : public QFrame {
+class GearPanel : public SidePanel {
     Q_OBJECT
 
 public:
@@ -25,11 +24,6 @@ public:
     void openPiece(book::Id gear);
     [[nodiscard]] GearForm* form() const { return form_; }
     [[nodiscard]] QComboBox* piece() const { return piece_; }
-
-Q_SIGNALS:
-    void closed();
-    void problem(const QString& sentence);
-    void runWanted(long long run);
 
 private:
     void fill();
@@ -41,7 +35,6 @@ private:
     book::Id run_ = book::kNew;
     int stretch_ = 0;
     book::Id gear_ = book::kNew;
-    QLabel* title_;
     QComboBox* piece_;
     GearForm* form_;
     QLabel* hint_;

@@ -6,7 +6,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/runs/ribbon_model.h"
@@ -23,23 +22,11 @@ QString shown(const std::optional<double>& v) { return v ? qs(showNumber(*v, 5))
 } // namespace
 
 AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
-    : QFrame(parent), session_(session), form_(new QFormLayout), title_(new QLineEdit), started_(new QLineEdit), ambient_(new QLineEdit), targetStart_(new QLineEdit),
+    : SidePanel(tr("About this run"), parent), session_(session), form_(new QFormLayout), title_(new QLineEdit), started_(new QLineEdit), ambient_(new QLineEdit), targetStart_(new QLineEdit),
       targetEnd_(new QLineEdit), targetEfficiency_(new QLineEdit), notes_(new QLineEdit), port_(new QComboBox), point_(new QComboBox), target_(new QComboBox),
       settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))), display_(new QCheckBox(tr("Read off the bank's own display"))), wrong_(new QLabel),
       traces_(new QVBoxLayout) {
-    setObjectName(QStringLiteral("sheet"));
-    setMinimumWidth(340);
-    auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(2 * kGrid, kGrid, kGrid, kGrid);
-    auto* head = new QHBoxLayout;
-    auto* name = new QLabel(tr("About this run"));
-    name->setFont(app::font(1.0, QFont::DemiBold));
-    auto* close = new QPushButton(tr("Close (Esc)"));
-    close->setObjectName(QStringLiteral("quiet"));
-    head->addWidget(name);
-    head->addStretch();
-    head->addWidget(close);
-    all->addLayout(head);
+    auto* all = body();
     form_->setRowWrapPolicy(QFormLayout::WrapLongRows);
     const auto row = [this](const QString& label, QWidget* w) {
         w->setAccessibleName(label);
@@ -81,7 +68,6 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     all->addLayout(gear);
     all->addStretch();
     setFocusProxy(title_);
-    connect(close, &QPushButton::clicked, this, &AboutPanel::closed);
     connect(more, &QPushButton::clicked, this, [this] { Q_EMIT traceWanted(run_); });
     for (QLineEdit* edit : {title_, started_, ambient_, targetStart_, targetEnd_, targetEfficiency_, notes_})
         connect(edit, &QLineEdit::editingFinished, this, &AboutPanel::keep);
@@ -153,11 +139,7 @@ void AboutPanel::fill() {
 }
 
 void AboutPanel::fillTraces(const book::Run& run) {
-    while (QLayoutItem* item = traces_->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater();
-        delete item;
-    }
+    emptyLayout(traces_);
     const auto nameOf = [this](std::optional<book::Id> id, bool display) {
         if (display)
             return tr("the bank's display");

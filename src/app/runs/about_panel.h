@@ -1,9 +1,8 @@
 // Beside the run: what is known of it besides its samples. Title, ambient, port, where it was read, what it was poured into, settling.
 #pragma once
 
-#include <QFrame>
-
 #include "app/book_session.h"
+#include "app/widgets/side_panel.h"
 
 class QCheckBox;
 class QComboBox;
@@ -14,7 +13,7 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
-class AboutPanel : public QFrame {
+class AboutPanel : public SidePanel {
     Q_OBJECT
 
 public:
@@ -22,8 +21,6 @@ public:
     void open(book::Id run);
 
 Q_SIGNALS:
-    void closed();
-    void problem(const QString& sentence);
     /// A stretch that the ribbon does not show: trigger, thermometer, device.
     void gearWanted(long long run, int place);
     void traceWanted(long long run);

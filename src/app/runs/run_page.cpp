@@ -18,6 +18,7 @@
 #include "app/widgets/caution_panel.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/side_panel.h"
 
 namespace otterstone::app {
 
@@ -318,10 +319,7 @@ void RunPage::showFigures(const findings::Finding& finding) {
 }
 
 void RunPage::fillViews(const book::Run& run) {
-    while (QLayoutItem* item = viewRow_->takeAt(0)) {
-        item->widget()->deleteLater();
-        delete item;
-    }
+    emptyLayout(viewRow_);
     const auto add = [this](const QString& words, const std::string& view) {
         auto* button = new QPushButton(words);
         button->setObjectName(QStringLiteral("quiet"));

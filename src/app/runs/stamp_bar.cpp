@@ -10,6 +10,7 @@
 #include "app/runs/stamps.h"
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/side_panel.h"
 
 namespace otterstone::app {
 
@@ -118,10 +119,7 @@ void StampBar::keep(book::Run run, const QString& what) {
 }
 
 void StampBar::fillMarks() {
-    while (QLayoutItem* item = markRow_->takeAt(0)) {
-        item->widget()->deleteLater(); // one of them may be what was just pressed
-        delete item;
-    }
+    emptyLayout(markRow_);
     const auto run = session_.isOpen() ? session_.book().run(run_) : std::nullopt;
     if (!run)
         return;

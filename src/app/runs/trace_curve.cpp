@@ -238,6 +238,11 @@ void TraceCurve::redrawNow() {
 
 void TraceCurve::refresh() {
     const QCPRange r = plot_->xAxis->range();
+    // Which marks have room for their words follows the zoom.
+    if (!marks_.empty() && !(decorated_ == std::pair(r.lower, r.upper))) {
+        decorated_ = {r.lower, r.upper};
+        decorate();
+    }
     const auto points = data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()));
     // Noise makes a curve a band of upright strokes, many times the plot's height in all: smoothing them costs tenths of a
     // second and shows nothing more.

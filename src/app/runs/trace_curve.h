@@ -74,6 +74,7 @@ private:
     Axis axis_ = Axis::Time;
     Quantity quantity_ = Quantity::Watts;
     double lens_ = 0.0;
+    std::pair<double, double> decorated_; ///< the range the marks were laid out for
     int laidOut_ = 0; ///< height of the plot for which marks and phases were laid out
 };
 

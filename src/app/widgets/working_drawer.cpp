@@ -7,8 +7,6 @@
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
-#include <QScrollArea>
-#include <QShortcut>
 #include <QVBoxLayout>
 
 #include "app/theme.h"
@@ -64,38 +62,13 @@ QLabel* text(const QString& words, const QFont& f, bool faint = false) {
 
 } // namespace
 
-WorkingDrawer::WorkingDrawer(QWidget* parent) : QFrame(parent) {
-    setObjectName(QStringLiteral("sheet"));
+WorkingDrawer::WorkingDrawer(QWidget* parent) : SidePanel(tr("Working"), parent) {
     setAccessibleName(tr("Working"));
-    auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(2 * kGrid, kGrid, kGrid, kGrid);
-    auto* head = new QHBoxLayout;
-    auto* title = new QLabel(tr("Working"));
-    title->setFont(app::font(1.0, QFont::DemiBold));
     auto* copy = new QPushButton(tr("Copy as text"));
     copy->setObjectName(QStringLiteral("quiet"));
-    auto* close = new QPushButton(tr("Close (Esc)"));
-    close->setObjectName(QStringLiteral("quiet"));
-    head->addWidget(title);
-    head->addStretch();
-    head->addWidget(copy);
-    head->addWidget(close);
-    all->addLayout(head);
-    auto* scroll = new QScrollArea;
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* inside = new QWidget;
-    inside->setStyleSheet(QStringLiteral("background: transparent;"));
-    scroll->setStyleSheet(QStringLiteral("QScrollArea { background: transparent; }"));
-    body_ = new QVBoxLayout(inside);
-    body_->setContentsMargins(0, 0, kGrid, 0);
-    body_->setSpacing(kGrid / 2);
-    scroll->setWidget(inside);
-    all->addWidget(scroll);
-    connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(qs(findings::asText(working_))); });
-    connect(close, &QPushButton::clicked, this, &WorkingDrawer::closed);
-    setMinimumWidth(340);
+    head()->insertWidget(2, copy);
+    body()->setSpacing(kGrid / 2);
+    connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(qs(findings::asText(working_) + findings::budgetText(working_))); });
 }
 
 void WorkingDrawer::open(const Working& working) {
@@ -141,21 +114,17 @@ void WorkingDrawer::addSchools() {
         connect(house, &QPushButton::clicked, this, [this] { Q_EMIT houseChosen(qs(working_.question), qs(working_.school)); });
         column->addWidget(house, 0, Qt::AlignLeft);
     }
-    body_->addWidget(holder);
+    body()->addWidget(holder);
 }
 
 void WorkingDrawer::unfold() {
-    while (QLayoutItem* item = body_->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater(); // one of them may be what was just pressed
-        delete item;
-    }
+    emptyLayout(body());
     if (!schools_.empty())
         addSchools();
     addStep(working_, 0);
     if (!working_.isText)
         addBudget(working_);
-    body_->addStretch();
+    body()->addStretch();
 }
 
 void WorkingDrawer::addStep(const Working& w, int depth) {
@@ -176,7 +145,7 @@ void WorkingDrawer::addStep(const Working& w, int depth) {
         if (!w.note.empty())
             column->addWidget(text(qs(w.note), app::font(0.92), true));
     }
-    body_->addWidget(step);
+    body()->addWidget(step);
     for (const Working& part : w.parts)
         addStep(part, depth + 1);
 }
@@ -189,10 +158,10 @@ void WorkingDrawer::addBudget(const Working& w) {
                                          : tr("No ± is known for this figure");
     auto* title = text(words, app::font(0.95, QFont::DemiBold));
     title->setContentsMargins(0, 2 * kGrid, 0, 0);
-    body_->addWidget(title);
+    body()->addWidget(title);
     if (!m.hasDoubt())
         return;
-    body_->addWidget(text(m.degreesOfFreedom() < 30.0 ? tr("Each bar is one source's share of the squared uncertainty; the ± of a source is two standard uncertainties. Repeats dominate, so the "
+    body()->addWidget(text(m.degreesOfFreedom() < 30.0 ? tr("Each bar is one source's share of the squared uncertainty; the ± of a source is two standard uncertainties. Repeats dominate, so the "
                              "figure's own ± is by Student's t with %1 degrees of freedom.").arg(qs(showNumber(m.degreesOfFreedom(), 2)))
                         : tr("Each bar is one source's share of the squared uncertainty; ± is for about 95 % (k = 2)."), app::font(0.9), true));
     std::vector<Contribution> parts = m.contributions();
@@ -201,7 +170,7 @@ void WorkingDrawer::addBudget(const Working& w) {
     for (const Contribution& c : parts) {
         const double factor = unit == Unit::Share ? 200.0 : 2.0;
         const QString size = QStringLiteral("± %1 %2   %3 %").arg(qs(showNumber(std::abs(c.u) * factor, 2)), qs(symbol(unit)), qs(showNumber(100.0 * c.u * c.u / total, 2)));
-        body_->addWidget(new BudgetBar(qs(c.source), size, c.u * c.u / total, this));
+        body()->addWidget(new BudgetBar(qs(c.source), size, c.u * c.u / total, this));
     }
 }
 

@@ -3,16 +3,12 @@
 
 #include <vector>
 
-#include <QFrame>
-
+#include "app/widgets/side_panel.h"
 #include "core/working.h"
-
-class QLabel;
-class QVBoxLayout;
 
 namespace otterstone::app {
 
-class WorkingDrawer : public QFrame {
+class WorkingDrawer : public SidePanel {
     Q_OBJECT
 
 public:
@@ -23,7 +19,6 @@ public:
     void showSchool(const std::string& school);
 
 Q_SIGNALS:
-    void closed();
     /// This answer shall be the house's.
     void houseChosen(const QString& question, const QString& answer);
 
@@ -35,7 +30,6 @@ private:
 
     Working working_;              ///< as shown
     std::vector<Working> schools_; ///< all of the figure's schools, the house's first; empty when nobody disagrees
-    QVBoxLayout* body_;
 };
 
 } // namespace otterstone::app

@@ -120,41 +120,28 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         RechargeFinding& r = f.recharge.emplace();
         r.untilEndWattHours = f.portWattHours;
         r.plateauWatts = f.meanWatts;
-        Working plateau;
-        plateau.key = "plateau_watts";
-        plateau.label = "mean watts";
-        plateau.value = f.meanWatts;
-        plateau.unit = Unit::Watt;
-        f.figures.push_back(plateau);
     }
     f.sentence += f.durationSeconds > 0.0 ? ", in " + showDuration(f.durationSeconds) + "." : ".";
     f.sentence += " From the meter's counters.";
     f.figures.push_back(read);
-    if (f.milliampHours) {
+    const auto add = [&f](const char* key, const char* label, const Measured& value, Unit unit, std::string note = {}) {
         Working w;
-        w.key = "charge_mah";
-        w.label = "charge";
-        w.value = *f.milliampHours;
-        w.unit = Unit::MilliampHour;
+        w.key = key;
+        w.label = label;
+        w.value = value;
+        w.unit = unit;
         w.point = path::pointName(f.point);
-        w.note = "at " + showRoughly(f.meanVolts->value(), Unit::Volt) + ": mAh mean nothing without their voltage";
-        f.figures.push_back(w);
-    }
-    if (f.meanVolts) {
-        Working w;
-        w.key = "mean_volts";
-        w.label = "mean volts";
-        w.value = *f.meanVolts;
-        w.unit = Unit::Volt;
-        f.figures.push_back(w);
-    }
-    Working mean;
-    mean.key = "mean_watts";
-    mean.label = "mean watts";
-    mean.value = f.meanWatts;
-    mean.unit = Unit::Watt;
+        w.note = std::move(note);
+        f.figures.push_back(std::move(w));
+    };
+    if (f.milliampHours)
+        add("charge_mah", "charge", *f.milliampHours, Unit::MilliampHour, "at " + showRoughly(f.meanVolts->value(), Unit::Volt) + ": mAh mean nothing without their voltage");
+    if (f.meanVolts)
+        add("mean_volts", "mean volts", *f.meanVolts, Unit::Volt);
     if (n.seconds)
-        f.figures.push_back(mean);
+        add("mean_watts", "mean watts", f.meanWatts, Unit::Watt);
+    if (f.recharge)
+        add("plateau_watts", "mean watts", f.meanWatts, Unit::Watt);
     f.warnings.push_back({"counters_only", "Only counters were kept: how the run went, and how it ended, is unknown."});
     if (!s.meter.accuracyKnown()) {
         f.warnings.push_back({"meter_accuracy_unknown", "The meter's accuracy is not stated, so the uncertainty holds only what is known."});

@@ -1,5 +1,6 @@
 #include "core/findings/json.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -348,6 +349,19 @@ std::string asText(const Working& w, int indent) {
     for (const Working& part : w.parts)
         line += asText(part, indent + 1);
     return line;
+}
+
+std::string budgetText(const Working& w) {
+    if (w.isText || !w.value.hasDoubt())
+        return {};
+    std::vector<Contribution> parts = w.value.contributions();
+    std::sort(parts.begin(), parts.end(), [](const Contribution& a, const Contribution& b) { return std::fabs(a.u) > std::fabs(b.u); });
+    const double total = w.value.u() * w.value.u();
+    std::string text = "source\t±\tshare\n";
+    for (const Contribution& c : parts)
+        text += c.source + "\t" + showNumber(2.0 * std::fabs(c.u) * (w.unit == Unit::Share ? 100.0 : 1.0), 2) + " " + symbol(w.unit) + "\t" +
+                showNumber(100.0 * c.u * c.u / total, 2) + " %\n";
+    return text;
 }
 
 } // namespace otterstone::findings

@@ -15,5 +15,7 @@ namespace otterstone::findings {
 [[nodiscard]] std::optional<Finding> fromCache(const nlohmann::json& json);
 /// The working as indented text, for copying.
 [[nodiscard]] std::string asText(const Working& working, int indent = 0);
+/// C8: the uncertainty budget as a table of text: source, ± (two standard uncertainties), share of the squares. Empty without a doubt.
+[[nodiscard]] std::string budgetText(const Working& working);
 
 } // namespace otterstone::findings
