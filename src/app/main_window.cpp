@@ -51,8 +51,13 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&session_.history(), &book::History::changed, this, &MainWindow::refresh);
 }
 
-// A field that loses the keyboard as it goes still commits what was typed: the pages end while the book is there.
-MainWindow::~MainWindow() { delete takeCentralWidget(); }
+// A field that loses the keyboard commits what was typed: first while all is there, so that none does as the pages end; these end while the
+// book is there.
+MainWindow::~MainWindow() {
+    if (QWidget* typing = focusWidget())
+        typing->clearFocus();
+    delete takeCentralWidget();
+}
 
 void MainWindow::buildPages() {
     auto* bar = new QHBoxLayout(stageBar_);
@@ -106,82 +111,6 @@ void MainWindow::buildPages() {
     row->addWidget(middle, 1);
     setCentralWidget(all);
     connectPages();
-}
-
-void MainWindow::connectPages() {
-    connect(shelf_, &Shelf::chosen, this, [this](long long bank) {
-        closeSide();
-        pages_->currentWidget() == intake_ ? showIntake(bank) : pages_->currentWidget() == findings_ ? showFindings(bank) : showRuns(bank);
-    });
-    connect(shelf_, &Shelf::newBankWanted, this, &MainWindow::newBank);
-    connect(start_, &StartPage::newBankWanted, this, &MainWindow::newBank);
-    connect(start_, &StartPage::demoWanted, this, &MainWindow::openDemo);
-    connect(start_, &StartPage::bookWanted, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a book"), {}, tr("Books (*.otterstone)"));
-        if (!path.isEmpty())
-            openBook(path);
-    });
-    connect(intakeStage_, &QPushButton::clicked, this, [this] { showIntake(shelf_->selected()); });
-    connect(benchStage_, &QPushButton::clicked, this, &MainWindow::showBench);
-    connect(runsStage_, &QPushButton::clicked, this, [this] { showRuns(shelf_->selected()); });
-    connect(findingsStage_, &QPushButton::clicked, this, [this] { showFindings(shelf_->selected()); });
-    const auto cautions = [this] {
-        runs_->uncheckFigures();
-        showSide(cautions_);
-    };
-    connect(runs_, &RunPage::workingWanted, this, &MainWindow::openWorking);
-    connect(runs_, &RunPage::gearWanted, this, &MainWindow::openGear);
-    connect(runs_, &RunPage::aboutWanted, this, &MainWindow::showAbout);
-    connect(runs_, &RunPage::cautionsWanted, this, cautions);
-    connect(runs_, &RunPage::logWanted, this, &MainWindow::chooseLog);
-    connect(runs_, &RunPage::handWanted, this, [this](long long run) {
-        hand_->goOn(run);
-        showStage(hand_);
-    });
-    connect(bench_, &BenchPage::gearWanted, this, &MainWindow::openPiece);
-    connect(bench_, &BenchPage::handWanted, this, [this] { writeByHand(shelf_->selected()); });
-    connect(bench_, &BenchPage::logWanted, this, &MainWindow::chooseLog);
-    connect(bench_, &BenchPage::cautionsWanted, this, cautions);
-    connect(hand_, &HandPage::left, this, [this] { showRuns(shelf_->selected()); });
-    connect(hand_, &HandPage::taken, this, [this](long long run) { showRuns(shelf_->selected(), run); });
-    connect(findings_, &FindingsPage::workingWanted, this, &MainWindow::openWorking);
-    connect(findings_, &FindingsPage::runWanted, this, [this](long long run) { showRuns(shelf_->selected(), run); });
-    connect(findings_, &FindingsPage::houseWanted, this, &MainWindow::showHouse);
-    connect(about_, &AboutPanel::gearWanted, this, &MainWindow::openGear);
-    connect(about_, &AboutPanel::traceWanted, this, [this](long long run) {
-        import_->addTo(run);
-        chooseLog();
-        if (pages_->currentWidget() != import_)
-            import_->addTo(book::kNew); // nothing was chosen
-    });
-    connect(drawer_, &WorkingDrawer::houseChosen, this, [this](const QString& question, const QString& answer) {
-        findings::Schools s = session_.book().schools();
-        setAnswer(s, question.toStdString(), answer.toStdString());
-        if (auto done = session_.changeSchools(s); !done)
-            say(qs(done.error().sentence()));
-    });
-    const auto common = [this](auto* panel) {
-        using Panel = std::remove_pointer_t<decltype(panel)>;
-        connect(panel, &Panel::problem, this, &MainWindow::say);
-        if constexpr (requires { &Panel::closed; })
-            connect(panel, &Panel::closed, this, &MainWindow::closeSide);
-    };
-    common(runs_);
-    common(intake_);
-    common(gear_);
-    common(about_);
-    common(house_);
-    common(hand_);
-    common(bench_);
-    connect(drawer_, &WorkingDrawer::closed, this, &MainWindow::closeSide);
-    connect(import_, &ImportPage::left, this, [this] { showRuns(shelf_->selected()); });
-    connect(import_, &ImportPage::taken, this, [this](long long run) {
-        const auto taken = session_.book().run(run);
-        if (!taken)
-            return;
-        shelf_->select(taken->bank);
-        showRuns(taken->bank, run);
-    });
 }
 
 bool MainWindow::openBook(const QString& path) {

@@ -44,7 +44,15 @@ void GearForm::show(const book::Gear& gear) {
     }
 }
 
+// A field that goes while it has the keyboard says that its editing is finished; its neighbours may be gone by then.
+GearForm::~GearForm() {
+    for (QLineEdit* edit : edits_)
+        edit->disconnect(this);
+}
+
 void GearForm::clear() {
+    for (QLineEdit* edit : edits_)
+        edit->disconnect(this);
     while (form_->rowCount() > 0)
         form_->removeRow(0);
     edits_.clear();

@@ -17,6 +17,7 @@ class GearForm : public QWidget {
 public:
     using QWidget::show;
     explicit GearForm(QWidget* parent = nullptr);
+    ~GearForm() override;
     void show(const book::Gear& gear);
     void clear();
     void focusName();

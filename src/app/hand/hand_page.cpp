@@ -1,5 +1,7 @@
 #include "app/hand/hand_page.h"
 
+#include <algorithm>
+
 #include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
@@ -199,6 +201,9 @@ void HandPage::goOn(book::Id id) {
         return;
     }
     between_->setCurrentIndex(run->hand->between == trace::Between::Held ? 1 : 0);
+    // Stamps set on the run's page stay; those that the rows make are made anew.
+    const auto written = findings::readByHand(run->hand->rows, run->hand->between).marks;
+    std::erase_if(base_.marks, [&](const findings::Mark& m) { return std::find(written.begin(), written.end(), m) != written.end(); });
     model_->setRows(run->hand->rows);
     grid_->startTyping();
 }
@@ -218,6 +223,12 @@ book::Run HandPage::typedRun() const {
     if (!countersOnly())
         run.hand = book::Hand{model_->rows(), between_->currentIndex() == 1 ? trace::Between::Held : trace::Between::Joined};
     return run;
+}
+
+std::vector<findings::Mark> HandPage::withStamps(std::vector<findings::Mark> marks) const {
+    marks.insert(marks.end(), base_.marks.begin(), base_.marks.end());
+    std::stable_sort(marks.begin(), marks.end(), [](const auto& a, const auto& b) { return a.at < b.at; });
+    return marks;
 }
 
 void HandPage::reckon() {
@@ -256,7 +267,7 @@ void HandPage::reckon() {
         model_->setRemarks(read.remarks);
         for (const auto& r : read.remarks)
             remarks << qs(r.problem.sentence());
-        run.marks = read.marks;
+        run.marks = withStamps(read.marks);
         draw(read.trace);
         if (read.rows >= 2) {
             finding = findings::analyse(read.trace, run.kind, session_.book().setupFor(*bank, run));
@@ -303,7 +314,7 @@ void HandPage::keep() {
         run.hand.reset();
     } else {
         auto read = findings::readByHand(model_->rows(), run.hand->between);
-        run.marks = read.marks;
+        run.marks = withStamps(read.marks);
         samples = std::move(read.trace);
     }
     Result<book::Id> id = run.id;

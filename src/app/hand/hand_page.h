@@ -42,6 +42,8 @@ private:
     void fillGear();
     void reckon();
     void draw(const trace::Trace& trace);
+    /// With the stamps that were set besides the rows.
+    [[nodiscard]] std::vector<findings::Mark> withStamps(std::vector<findings::Mark> marks) const;
     void keep();
     [[nodiscard]] book::Run typedRun() const;
     [[nodiscard]] bool countersOnly() const;

@@ -16,7 +16,17 @@ struct Context {
     trace::Totals totals;
     trace::EnergyFigures energy;
     trace::RunningEnergy running;
+    double onset = 0.0; ///< when power came on in the whole trace, also where only a window of it is looked at; with further traces only
 };
+
+/// The first moment at which power is on; the first at all when it never is.
+[[nodiscard]] inline double onsetOf(const trace::Trace& t, const trace::Plateau& plateau) {
+    for (std::size_t k = 0; k < t.size(); ++k) {
+        if (plateau.isOn(t, k))
+            return t.time[k];
+    }
+    return t.time.empty() ? 0.0 : t.time.front();
+}
 
 /// A moment or span in seconds with the doubt of the clock and of half a sampling step at either end.
 [[nodiscard]] Measured measuredSpan(const Context& c, double seconds);

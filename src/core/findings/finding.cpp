@@ -113,7 +113,8 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
 
     trace::EnergyFigures energy = energyFigures(*used, totals, setup.meter, setup.clock);
     energy.wattHours = energy.wattHours.with("coarse sampling", rectangular(trace::samplingDoubt(*used, setup.hand.value_or(trace::Between::Joined))));
-    const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(energy), {*used, plateau, gapSeconds, totals}};
+    const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(energy), {*used, plateau, gapSeconds, totals},
+                    setup.also.empty() ? 0.0 : onsetOf(original, findPlateau(original, gapSeconds)) * setup.clock.value()};
     f.samples = used->size();
     f.skippedLines = setup.skippedLines;
     f.durationSeconds = used->span();

@@ -21,14 +21,6 @@ struct Known {
     trace::EnergyFigures figures;
 };
 
-double onsetOf(const trace::Trace& t, const trace::Plateau& plateau) {
-    for (std::size_t k = 0; k < t.size(); ++k) {
-        if (plateau.isOn(t, k))
-            return t.time[k];
-    }
-    return t.time.empty() ? 0.0 : t.time.front();
-}
-
 std::string nameOf(Point p, bool byDisplay) { return byDisplay ? std::string("the bank's display") : path::pointName(p); }
 
 // One stretch between neighbouring points of the chain.
@@ -70,7 +62,7 @@ public:
 
 private:
     void gather() {
-        known_.push_back({c_.setup.point, c_.setup.byDisplay, &c_.trace, c_.setup.meter, onsetOf(c_.trace, c_.plateau), c_.energy});
+        known_.push_back({c_.setup.point, c_.setup.byDisplay, &c_.trace, c_.setup.meter, c_.onset, c_.energy});
         traces_.reserve(c_.setup.also.size());
         for (const Reading& r : c_.setup.also) {
             if (!r.trace || r.trace->size() < 2)

@@ -171,7 +171,7 @@ void findRecharge(const Context& c, Finding& f) {
             r.wallWattHours = p.energy.value * Measured(untilEnd);
     }
     if (phases.end && c.trace.time.back() - *phases.end >= 60.0)
-        r.idleWatts = (c.totals.wattHours - phases.wattHoursUntilEnd) * 3600.0 / (c.trace.time.back() - *phases.end);
+        r.idleWatts = phases.phases.back().wattHours * 3600.0 / (c.trace.time.back() - *phases.end);
 
     addEnergyFigures(c, f);
     const auto time = [&](const char* key, const char* label, const std::optional<Measured>& t) {
@@ -232,7 +232,7 @@ void findRecharge(const Context& c, Finding& f) {
         w.partialDoubt = true; // few samples of a small current: the meter's offset is most of its doubt
         w.unit = Unit::Watt;
         w.point = path::pointName(f.point);
-        w.formula = showNumber(c.totals.wattHours - phases.wattHoursUntilEnd, 3) + " Wh ÷ " + showDuration(c.trace.time.back() - *phases.end);
+        w.formula = showNumber(phases.phases.back().wattHours, 3) + " Wh ÷ " + showDuration(c.trace.time.back() - *phases.end);
         w.note = "mean from the end of charge to the end of the log";
         f.figures.push_back(std::move(w));
     }
