@@ -12,6 +12,7 @@ BookSession::~BookSession() = default;
 void BookSession::adopt(std::unique_ptr<book::Book> book) {
     ++generation_;
     workingOut_.clear();
+    kept_.clear();
     history_.clear();
     book_ = std::move(book);
     connect(book_.get(), &book::Book::changed, this, &BookSession::changed);
@@ -42,24 +43,32 @@ std::optional<findings::Finding> BookSession::finding(book::Id run) {
         return std::nullopt;
     if (auto cached = book_->cachedFinding(run))
         return cached;
+    // A book that cannot be written to keeps its findings here.
+    if (const auto at = kept_.find(run); at != kept_.end() && at->second.key == book_->findingKey(run))
+        return at->second.finding;
     if (!workingOut_.insert(run).second)
         return std::nullopt;
-    auto* watcher = new QFutureWatcher<Result<findings::Finding>>(this);
+    auto* watcher = new QFutureWatcher<Result<book::Book::WorkedOut>>(this);
     connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, run, generation = generation_] {
         watcher->deleteLater();
         if (generation != generation_)
             return;
         workingOut_.erase(run);
-        const Result<findings::Finding> result = watcher->result();
+        const Result<book::Book::WorkedOut> result = watcher->result();
         if (!result) {
             Q_EMIT findingFailed(run, qs(result.error().sentence()));
             return;
         }
-        book_->remember(run, *result);
+        keepFinding(run, *result);
         Q_EMIT findingReady(run);
     });
-    watcher->setFuture(QtConcurrent::run([path = book_->path(), run] { return book::Book::workOutElsewhere(path, run); }));
+    watcher->setFuture(QtConcurrent::run([path = book_->path(), run] { return book::Book::workOutKeyed(path, run); }));
     return std::nullopt;
+}
+
+void BookSession::keepFinding(book::Id run, const book::Book::WorkedOut& worked) {
+    book_->remember(run, worked);
+    kept_[run] = worked;
 }
 
 Result<book::Id> BookSession::addBank(const book::Bank& bank) {
@@ -131,7 +140,7 @@ Result<void> BookSession::savingWithRipples(const std::function<Result<void>()>&
         if (generation != generation_ || !now)
             return;
         for (const auto& run : now->runs)
-            book_->remember(run.run, run.finding);
+            keepFinding(run.run, run.worked);
         Q_EMIT rippled(book::ripplesBetween(was, *now));
     });
     watcher->setFuture(QtConcurrent::run([path = book_->path(), gear] { return book::takeSnapshot(path, gear); }));

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <map>
 #include <memory>
 #include <set>
 
@@ -64,10 +65,12 @@ Q_SIGNALS:
     void togetherReady(long long bank, const otterstone::findings::BankFindings& findings);
 
 private:
+    void keepFinding(book::Id run, const book::Book::WorkedOut& worked);
     Result<void> savingWithRipples(const std::function<Result<void>()>& save, book::Id gear);
     std::unique_ptr<book::Book> book_;
     book::History history_;
     std::set<book::Id> workingOut_;
+    std::map<book::Id, book::Book::WorkedOut> kept_; ///< the latest of each run that was worked out here
     int generation_ = 0; ///< of the open book: answers for an older one are dropped
 };
 

@@ -207,33 +207,52 @@ std::optional<findings::Finding> Book::cachedFinding(Id id) const {
 Result<findings::Finding> Book::finding(Id id) {
     if (auto cached = cachedFinding(id))
         return *cached;
-    auto worked = workOutElsewhere(path_, id);
-    if (worked)
-        remember(id, *worked);
-    return worked;
+    auto worked = workOutKeyed(path_, id);
+    if (!worked)
+        return tl::unexpected(worked.error());
+    remember(id, *worked);
+    return std::move(worked->finding);
 }
 
-Result<findings::Finding> Book::workOutElsewhere(const QString& path, Id id) {
-    auto result = guarded(path, [&]() -> Result<findings::Finding> {
+Result<Book::WorkedOut> Book::workOutKeyed(const QString& path, Id id) {
+    auto result = guarded(path, [&]() -> Result<WorkedOut> {
         Connection c(path, Connection::Mode::ReadOnly);
-        const auto r = loadRun(c, id);
-        const auto b = r ? loadBank(c, r->bank) : std::nullopt;
-        if (!b)
-            return problem("no_run", path.toStdString(), "there is no such run.");
-        return workOut(c, *b, *r, loadBench(c));
+        // A lock held while it is worked out would keep the window from saving; so what changed meanwhile is looked for afterwards.
+        for (;;) {
+            const auto r = loadRun(c, id);
+            const auto b = r ? loadBank(c, r->bank) : std::nullopt;
+            if (!b)
+                return problem("no_run", path.toStdString(), "there is no such run.");
+            const Bench bench = loadBench(c);
+            std::string key = cacheKey(*b, *r, bench);
+            auto finding = workOut(c, *b, *r, bench);
+            if (!finding)
+                return tl::unexpected(finding.error());
+            const auto again = loadRun(c, id);
+            if (!again || *again == *r)
+                return WorkedOut{std::move(key), std::move(*finding)};
+        }
     });
     return result ? std::move(*result) : tl::unexpected(result.error());
 }
 
-void Book::remember(Id id, const findings::Finding& finding) {
+Result<findings::Finding> Book::workOutElsewhere(const QString& path, Id id) {
+    auto worked = workOutKeyed(path, id);
+    return worked ? Result<findings::Finding>(std::move(worked->finding)) : tl::unexpected(worked.error());
+}
+
+void Book::remember(Id id, const WorkedOut& worked) {
     if (readOnly_)
         return;
     // A cache that cannot be written costs time, nothing else.
-    (void)guarded(path_, [&] {
-        const auto r = loadRun(*connection_, id);
-        const auto b = r ? loadBank(*connection_, r->bank) : std::nullopt;
-        if (b)
-            storeFinding(*connection_, id, cacheKey(*b, *r, loadBench(*connection_)), finding);
+    (void)guarded(path_, [&] { storeFinding(*connection_, id, worked.key, worked.finding); });
+}
+
+std::string Book::findingKey(Id id) const {
+    return query([&](Connection& c) {
+        const auto r = loadRun(c, id);
+        const auto b = r ? loadBank(c, r->bank) : std::nullopt;
+        return b ? cacheKey(*b, *r, loadBench(c)) : std::string();
     });
 }
 

@@ -57,7 +57,16 @@ public:
     [[nodiscard]] Result<findings::Finding> finding(Id run);
     /// As finding(), but on a connection of its own and without caching: for a worker's thread.
     [[nodiscard]] static Result<findings::Finding> workOutElsewhere(const QString& path, Id run);
-    void remember(Id run, const findings::Finding& finding);
+    /// A finding with the state of the book it was worked out from: what changes meanwhile leaves it without a reader.
+    struct WorkedOut {
+        std::string key;
+        findings::Finding finding;
+    };
+    [[nodiscard]] static Result<WorkedOut> workOutKeyed(const QString& path, Id run);
+    /// Caches it under its own key.
+    void remember(Id run, const WorkedOut& worked);
+    /// The key a finding of this run must have to hold now.
+    [[nodiscard]] std::string findingKey(Id run) const;
 
     /// Insert (id == kNew) or change; the id.
     Result<Id> save(const Bank& bank);

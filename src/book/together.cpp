@@ -28,7 +28,7 @@ OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) 
                 continue;
             finding = std::move(*worked);
         }
-        all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), *finding});
+        all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(bank, run, bench), *finding}});
         all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable), run.device.has_value(), run.target.has_value(),
                                std::move(*finding)});
     }
@@ -80,7 +80,7 @@ std::vector<Ripple> ripplesBetween(const Snapshot& before, const Snapshot& after
         const auto was = std::find_if(before.runs.begin(), before.runs.end(), [&](const Snapshot::OfRun& r) { return r.run == now.run; });
         if (was == before.runs.end())
             continue;
-        Ripple r{now.run, now.bank, now.title, changesBetween(was->finding, now.finding)};
+        Ripple r{now.run, now.bank, now.title, changesBetween(was->worked.finding, now.worked.finding)};
         if (now.uses || !r.figures.empty())
             all.push_back(std::move(r));
     }

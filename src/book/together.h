@@ -16,7 +16,7 @@ struct Snapshot {
         Id run = kNew;
         std::string bank, title;
         bool uses = false; ///< the piece of gear that was asked for
-        findings::Finding finding;
+        Book::WorkedOut worked;
     };
     std::vector<OfRun> runs;
     std::map<std::string, findings::BankFindings> together; ///< by the bank's name

@@ -277,7 +277,7 @@ int gear(const GearOptions& o) {
                 return complain(after.error());
             json rows = json::array();
             for (const auto& run : after->runs)
-                (*opened)->remember(run.run, run.finding);
+                (*opened)->remember(run.run, run.worked);
             for (const book::Ripple& r : book::ripplesBetween(*before, *after)) {
                 if (!o.json)
                     std::cout << book::inWords(r) << "\n";

@@ -203,7 +203,7 @@ private Q_SLOTS:
             const auto snapshot = book::takeSnapshot(window_->session().book().path(), card->gear().id);
             for (const auto& r : snapshot->runs) {
                 if (r.uses)
-                    all[r.run] = r.finding.portWattHours.value();
+                    all[r.run] = r.worked.finding.portWattHours.value();
             }
             return all;
         };
@@ -417,6 +417,93 @@ private Q_SLOTS:
         QVERIFY(run().also.empty());
         QVERIFY(window_->session().history().redo().has_value());
         QCOMPARE(run().also.size(), std::size_t(1));
+    }
+    void a_drain_poured_into_another_bank_is_a_lower_bound() {
+        open("Pebble 5", 1);
+        window_->showAbout(window_->runPage()->run());
+        AboutPanel* about = window_->aboutPanel();
+        auto* into = named<QComboBox>(about, "Poured into");
+        QVERIFY(into->findText("Pebble 5") < 0); // not into itself
+        into->setCurrentText("Cobble 10");
+        Q_EMIT into->activated(into->currentIndex());
+        QTRY_VERIFY(run().target.has_value());
+        auto* after = named<QLineEdit>(about, "It said after, %");
+        QTRY_VERIFY(after->isVisible());
+        after->setText("140");
+        Q_EMIT after->editingFinished();
+        QTRY_VERIFY(says(about, "must be from 0 to 100"));
+        after->setText("38");
+        Q_EMIT after->editingFinished();
+        QCOMPARE(*run().target->endPercent, 38.0);
+        const auto share = [&] {
+            const FigureButton* figure = window_->runPage()->figure("transferred_share");
+            return figure ? figure->working().value.value() : 0.0;
+        };
+        QTRY_VERIFY(std::abs(share() - 0.38 * 37.0 / 18.5) < 1e-9);
+        into->setCurrentIndex(0);
+        Q_EMIT into->activated(0);
+        QTRY_VERIFY(!run().target.has_value());
+    }
+    void the_houses_thresholds_are_read_and_refused() {
+        window_->showHouse();
+        HousePanel* house = window_->housePanel();
+        auto* volts = named<QLineEdit>(house, "Another nominal voltage, V");
+        volts->setText("3,85");
+        Q_EMIT volts->editingFinished();
+        QCOMPARE(window_->session().book().schools().otherCellVolts, 3.85);
+        auto* time = named<QLineEdit>(house, "… for");
+        time->setText("a while");
+        Q_EMIT time->editingFinished();
+        QTRY_VERIFY(says(house, "“a while”"));
+        time->setText("20 min");
+        Q_EMIT time->editingFinished();
+        QCOMPARE(window_->session().book().schools().fullSeconds, 1200.0);
+        auto* share = named<QLineEdit>(house, "Power is low below, % of the plateau");
+        share->setText("80");
+        Q_EMIT share->editingFinished();
+        QTRY_VERIFY(says(house, "a share below 50 %"));
+        QCOMPARE(window_->session().book().schools().fullShare, 0.05);
+    }
+    void the_display_against_the_truth_has_a_view_of_its_own() {
+        open("Menhir 27", 1);
+        QTest::mouseClick(button(window_->runPage(), "display against truth"), Qt::LeftButton);
+        QTRY_VERIFY(says(window_->runPage(), "Greatest error −12 points"));
+        QVERIFY(says(window_->runPage(), "came out after it had said 0 %") || !window_->session().finding(window_->runPage()->run())->gauge->reserve);
+        QVERIFY(!window_->runPage()->curve()->isVisible());
+        open("Menhir 27", 2);
+        QTRY_VERIFY(button(window_->runPage(), "at the bank out"));
+        QTest::mouseClick(button(window_->runPage(), "at the bank out"), Qt::LeftButton);
+        QTRY_VERIFY(window_->runPage()->curve()->isVisible());
+    }
+    void a_read_only_book_shows_everything_and_changes_nothing() {
+        const QString path = folder_.filePath("read-only.otterstone");
+        QVERIFY(QFile::copy(folder_.filePath("demo.otterstone"), path));
+        QFile::setPermissions(path, QFile::ReadOwner | QFile::ReadUser | QFile::ReadGroup | QFile::ReadOther);
+        QVERIFY(window_->openBook(path));
+        QVERIFY(window_->session().book().readOnly());
+        window_->showBench();
+        QVERIFY(!button(window_->benchPage(), "+ cable")->isEnabled());
+        open("Pebble 5", 3);
+        QVERIFY(!button(window_->runPage(), "Go on writing")->isVisible());
+        QVERIFY(!window_->runPage()->stamps()->isEnabled());
+        window_->showFindings(bank("Cobble 10"));
+        QTRY_VERIFY(window_->findingsPage()->findings().usable.has_value());
+        window_->writeByHand(bank("Pebble 5"));
+        window_->handPage()->model()->paste({}, "0\t5\t2\n60\t5\t2\n");
+        QVERIFY(!button(window_->handPage(), "Keep this run")->isEnabled());
+    }
+    void stamps_stay_when_a_run_by_hand_goes_on() {
+        open("Pebble 5", 3);
+        const auto before = run().marks;
+        window_->runPage()->stamps()->begin(findings::Mark::What::Unplugged, 600.0);
+        QCOMPARE(run().marks.size(), before.size() + 1);
+        QTest::mouseClick(button(window_->runPage(), "Go on writing"), Qt::LeftButton);
+        HandModel* model = window_->handPage()->model();
+        QVERIFY(model->setData(model->index(1, 4), "70", Qt::EditRole));
+        QTest::mouseClick(button(window_->handPage(), "Keep this run"), Qt::LeftButton);
+        const auto after = run().marks;
+        QCOMPARE(after.size(), before.size() + 2); // the stamp stayed, the row's percent came
+        QVERIFY(std::any_of(after.begin(), after.end(), [](const auto& m) { return m.what == findings::Mark::What::Unplugged; }));
     }
     void all_new_controls_have_names_and_fit() {
         window_->showBench();

@@ -208,6 +208,25 @@ private Q_SLOTS:
         QVERIFY(session_->finding(run).has_value());
         QVERIFY(session_->history().undo().has_value());
     }
+    // The answer to an older question is not taken for the answer to the present one.
+    void a_finding_that_was_overtaken_is_worked_out_again() {
+        const book::Bank bank = session_->book().banks()[3];
+        book::Run run = session_->book().runs(bank.id)[1];
+        const double whole = session_->book().finding(run.id)->wattHours.value();
+        QSignalSpy ready(session_.get(), &BookSession::findingReady);
+        run.to = 9000.0;
+        QVERIFY(session_->changeRun(run, "cut").has_value());
+        QVERIFY(!session_->finding(run.id).has_value()); // on its way
+        run.to = 4000.0;
+        QVERIFY(session_->changeRun(run, "cut again").has_value());
+        QVERIFY(ready.wait(10'000));
+        while (!session_->finding(run.id))
+            QVERIFY(ready.wait(10'000));
+        const double quarter = session_->finding(run.id)->wattHours.value();
+        QVERIFY(quarter < 0.2 * whole);
+        QVERIFY(std::abs(quarter - book::Book::workOutElsewhere(session_->book().path(), run.id)->wattHours.value()) < 1e-9);
+        QVERIFY(session_->history().undo().has_value() && session_->history().undo().has_value());
+    }
     void a_book_that_cannot_be_opened_leaves_the_one_that_is() {
         MainWindow window;
         window.show();

@@ -89,6 +89,10 @@ private Q_SLOTS:
         QTest::newRow("unknown kind") << book << QByteArray("\"kind\": \"recharge\",\n   \"log_name\"") << QByteArray("\"kind\": \"guess\",\n   \"log_name\"") << "book.json";
         QTest::newRow("trace outside") << book << QByteArray("traces/1-meter.csv") << QByteArray("traces/../../x.csv") << "not inside traces/";
         QTest::newRow("trace missing") << book << QByteArray("traces/1-meter.csv") << QByteArray("traces/77-meter.csv") << "the trace is missing";
+        QTest::newRow("gear missing") << book << QByteArray("\"meter\": 7") << QByteArray("\"meter\": 99") << "a piece of its gear is not in the bundle";
+        QTest::newRow("poured into nobody") << book << QByteArray("\"target\": {\n    \"bank\": 2") << QByteArray("\"target\": {\n    \"bank\": 98")
+                                            << "the bank it was poured into is not in the bundle";
+        QTest::newRow("a further trace is not listed") << book << QByteArray("\"also\": []") << QByteArray("\"also\": [{\"point\": \"wall\"}]") << "its traces are not all listed";
         QTest::newRow("line of a trace") << QStringLiteral("traces/2-meter.csv") << QByteArray("\r\n2,") << QByteArray("\r\ntwo,") << "traces/2-meter.csv, line";
     }
     void a_wrong_bundle_is_refused_and_leaves_nothing() {

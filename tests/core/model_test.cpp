@@ -45,6 +45,61 @@ private Q_SLOTS:
         QVERIFY(into > 0.0 && t.lostWattHours > 0.0);
         QVERIFY2(std::fabs(from - into - t.lostWattHours) <= 1e-6 * from, qPrintable(QString::number(from - into - t.lostWattHours)));
     }
+    // Every station along the path reads what is there: volts fall by I·R towards the load, rise by it towards the charger.
+    void stations_read_the_path_where_they_sit_data() {
+        QTest::addColumn<bool>("isDrain");
+        QTest::addColumn<double>("ohms");
+        QTest::newRow("drain, at the port") << true << 0.0;
+        QTest::newRow("drain, a cable away") << true << 0.08;
+        QTest::newRow("recharge, at the port") << false << 0.0;
+        QTest::newRow("recharge, two cables away") << false << 0.25;
+    }
+    void stations_read_the_path_where_they_sit() {
+        QFETCH(bool, isDrain);
+        QFETCH(double, ohms);
+        model::Reading r = perfect();
+        model::Station station;
+        station.ohms = ohms;
+        station.startsAt = 100.0;
+        station.clockRuns = 0.9;
+        r.also = {station};
+        model::DrainPlan plan;
+        plan.amps = 2.0;
+        const auto run = isDrain ? model::drain({}, plan, r) : model::recharge({}, {}, r);
+        const trace::Trace& t = run.also.front();
+        QVERIFY(t.size() > 500 && t.temperature.empty());
+        QCOMPARE(t.time[0], 0.0);
+        QVERIFY(std::fabs(t.time[10] - 9.0) < 1e-9); // its slow clock
+        for (const std::size_t k : {std::size_t(50), std::size_t(400)}) {
+            const double main = run.trace.volts[k + 100], here = t.volts[k], amps = t.amps[k];
+            QVERIFY2(std::fabs(here - main - (isDrain ? -1.0 : 1.0) * amps * ohms) < 1e-6, qPrintable(QStringLiteral("%1 %2").arg(here).arg(main)));
+            QVERIFY(std::fabs(run.trace.amps[k + 100] - amps) < 1e-6);
+        }
+    }
+    void a_wall_station_sees_the_chargers_loss() {
+        model::Reading r = perfect();
+        r.sampleSeconds = 5.0;
+        model::Station wall;
+        wall.point = path::Point::Wall;
+        wall.chargerEfficiency = 0.8;
+        r.also = {wall};
+        const auto run = model::recharge({}, {}, r);
+        const double at = 300;
+        const auto k = static_cast<std::size_t>(at);
+        QVERIFY(std::fabs(run.also.front().power(k) * 0.8 / run.trace.power(k) - 1.0) < 0.002); // its amps have four decimals
+    }
+    void the_tester_may_stop_it_and_step_the_load() {
+        model::DrainPlan plan;
+        plan.amps = 2.0;
+        plan.ampsSteps = {0.5, 1.0};
+        plan.stepSeconds = 30.0;
+        plan.stopAfter = 300.0;
+        const auto run = model::drain({}, plan, perfect());
+        QVERIFY(std::fabs(run.truth.seconds - 300.0) < 1.5);
+        QVERIFY(std::fabs(run.trace.amps[30] - 0.5) < 1e-6 && std::fabs(run.trace.amps[60] - 1.0) < 1e-6 && std::fabs(run.trace.amps[120] - 2.0) < 1e-6);
+        QVERIFY(run.trace.volts.back() > 4.0); // the port keeps its volts
+        QCOMPARE(findings::analyse(run.trace, findings::Kind::Drain, {})->drain->endedBy, trace::EndedBy::User);
+    }
     void a_linear_cell_tapers_exponentially() {
         // Closed form: i = (V_full − OCV) / R, dOCV/dt = s·i / 3600 with s in V/Ah, so i decays with τ = 3600·R / s.
         Bank bank;

@@ -176,6 +176,81 @@ private Q_SLOTS:
         QVERIFY(near(w.value.u() / w.value.value(), 1.0 / 115, 1e-12));
     }
 
+    void repeated_recharges_are_grouped_by_their_power() {
+        const auto b = findings::judgeTogether({filled(1, "2026-01-01"), filled(2, "2026-01-02"), filled(3, "2026-01-03")}, 37.0, {});
+        QCOMPARE(b.repeats.size(), std::size_t(1));
+        QVERIFY(b.repeats.front().what.starts_with("recharge at 18 W"));
+        QCOMPARE(b.repeats.front().repeats.count, std::size_t(3));
+        QVERIFY(b.repeats.front().repeats.mean.contributions().size() >= 1); // alike to the digit: the scatter is nothing, the meter's error stays
+        QVERIFY(b.repeats.front().repeats.mean.u() > 0.0);
+    }
+    void undated_runs_keep_the_books_order() {
+        const auto b = findings::judgeTogether({drained(1, 4.0, 5.0, 1.0, ""), filled(2, ""), drained(3, 2.0, 5.0, 2.0, "2020-01-01")}, 37.0, {});
+        QCOMPARE(b.pairs.size(), std::size_t(2));
+        QCOMPARE(b.pairs[0].drain, 1LL); // its recharge came after it, and is still its only one
+        QCOMPARE(b.pairs[0].recharge, 2LL);
+    }
+    void runs_that_did_not_end_are_left_out() {
+        trace::Trace t;
+        addLevel(t, 3600, 5.0, 1.0, 10.0); // the log ends under load
+        RunEntry half;
+        half.run = 9;
+        half.finding = *findings::analyse(t, findings::Kind::Drain, {});
+        const auto b = findings::judgeTogether({filled(1, "2026-01-01"), half, half}, 37.0, {});
+        QVERIFY(b.pairs.empty() && b.repeats.empty() && !b.usable && !b.usableFigure);
+        QVERIFY(b.cycles.has_value()); // what went in still counts
+    }
+    void efficiency_is_reckoned_as_the_house_does_data() {
+        QTest::addColumn<int>("against");
+        QTest::addColumn<QString>("school");
+        QTest::newRow("label") << static_cast<int>(findings::Against::Label) << "label";
+        QTest::newRow("put in") << static_cast<int>(findings::Against::PutIn) << "put_in";
+        QTest::newRow("wall") << static_cast<int>(findings::Against::Wall) << "wall";
+    }
+    void efficiency_is_reckoned_as_the_house_does() {
+        QFETCH(int, against);
+        QFETCH(QString, school);
+        Schools s;
+        s.against = static_cast<findings::Against>(against);
+        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02")}, 37.0, s);
+        QCOMPARE(QString::fromStdString(b.efficiency->school), school);
+        QCOMPARE(b.efficiency->others.size(), std::size_t(2));
+        const double in = b.pairs.front().figures.front().value.value();
+        const double expected = school == "label" ? 20.0 / 37.0 : school == "put_in" ? in : 0.9 * in;
+        QVERIFY(near(b.efficiency->value.value(), expected, 0.01));
+    }
+    void what_went_into_a_device_reaches_back_to_the_wall() {
+        trace::Trace t;
+        addLevel(t, 30, 5.0, 0.0, 10.0);
+        addLevel(t, 4 * 3600, 5.0, 1.0, 10.0);
+        addLevel(t, 60, 0.0, 0.0, 10.0);
+        findings::Setup s;
+        s.device = findings::Device{"lamp", Stated(18.0), {}, {}};
+        s.marks = {{0, findings::Mark::What::DevicePercent, 10, ""}, {14000, findings::Mark::What::DevicePercent, 95, ""}};
+        RunEntry into;
+        into.run = 2;
+        into.startedAt = "2026-01-02";
+        into.intoDevice = true;
+        into.finding = *findings::analyse(t, findings::Kind::Drain, s);
+        QVERIFY(near(findings::figure(into.finding, "stored_wh")->value.value(), 0.85 * 18.0, 1e-9));
+        Schools devices;
+        devices.drainBy = findings::DrainBy::Devices;
+        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), into}, 37.0, devices);
+        QVERIFY(b.pairs.front().wallToDevice.has_value());
+        QVERIFY(near(b.pairs.front().wallToDevice->value() / b.pairs.front().wallToPort->value(), 0.85 * 18.0 / 20.0, 0.01));
+        QCOMPARE(b.usableFigure->school, std::string("devices"));
+    }
+    void a_curve_at_one_voltage_stands_before_a_mixed_one() {
+        std::vector<RunEntry> runs = {drained(1, 10.0, 5.0, 0.4, "2026-01-01"), drained(2, 4.0, 5.0, 1.0, "2026-01-02"), drained(3, 1.9, 5.0, 2.0, "2026-01-03"), drained(4, 1.1, 9.0, 2.0, "2026-01-04")};
+        const auto b = findings::judgeTogether(runs, 37.0, {});
+        QCOMPARE(b.usableTier, std::string("5 V"));
+        QCOMPARE(b.usable->points().size(), std::size_t(3));
+        QCOMPARE(b.otherDrains.size(), std::size_t(1));
+        runs.erase(runs.begin()); // two loads at 5 V are no better than all
+        const auto mixed = findings::judgeTogether(runs, 37.0, {});
+        QVERIFY(mixed.usableTier.empty());
+        QCOMPARE(mixed.usable->points().size(), std::size_t(3));
+    }
     void what_is_missing_is_said() {
         QCOMPARE(findings::judgeTogether({}, 37.0, {}).missing.size(), std::size_t(2));
         const auto b = findings::judgeTogether({drained(1, 4.0, 5.0, 1.0, "2026-01-01"), drained(2, 2.0, 5.0, 2.0, "2026-01-02"), filled(3, "2026-01-03")}, 37.0, {});
