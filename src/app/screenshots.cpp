@@ -19,6 +19,7 @@
 #include "app/main_window.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
+#include "app/runs/stamp_bar.h"
 #include "app/runs/trace_curve.h"
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
@@ -126,6 +127,12 @@ int main(int argc, char** argv) {
     window.showRuns(menhir, book.runs(menhir)[2].id);
     QTest::mouseClick(window.runPage()->figure(QStringLiteral("ohms:bank out")), Qt::LeftButton);
     pictures.take(QStringLiteral("two-meters"));
+    QTest::keyClick(&window, Qt::Key_Escape);
+    window.showAbout(book.runs(menhir)[2].id);
+    window.runPage()->stamps()->begin(otterstone::findings::Mark::What::Temperature, 3600.0);
+    window.resize(1280, 1060); // tall enough for the stamps below the curve
+    pictures.take(QStringLiteral("about-and-stamps"));
+    window.resize(1280, 800);
     QTest::keyClick(&window, Qt::Key_Escape);
     window.showRuns(menhir, book.runs(menhir)[1].id);
     for (auto* button : window.runPage()->findChildren<QPushButton*>()) {
