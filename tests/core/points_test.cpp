@@ -191,6 +191,29 @@ private Q_SLOTS:
         QVERIFY(about(*f->recharge->idleWatts, 0.09, 0.1));
         QVERIFY(f->recharge->untilEndWattHours.value() < f->wattHours.value());
     }
+    // A gap has its own doubt (C2); it is not counted once more as coarse sampling.
+    void a_gap_is_not_doubted_twice() {
+        trace::Trace t;
+        addLevel(t, 3600, 5.0, 2.0);
+        for (double x : {4600.0, 4601.0, 4602.0}) {
+            t.time.push_back(x);
+            t.volts.push_back(5.0);
+            t.amps.push_back(0.5);
+        }
+        const auto f = findings::analyse(t, Kind::Drain, {});
+        QCOMPARE(f->gaps.size(), std::size_t(1));
+        QVERIFY(f->wattHours.from("gap at 3599 s") > 0.1);
+        QVERIFY(std::fabs(f->wattHours.from("coarse sampling")) < 0.001);
+    }
+    void the_hottest_moment_is_found_in_a_long_trace() {
+        trace::Trace t;
+        addLevel(t, 30000, 5.0, 2.0);
+        for (std::size_t k = 0; k < t.size(); ++k)
+            t.temperature.push_back(k == 12345 ? 61.5 : 20.0 + 15.0 * (1.0 - std::exp(-static_cast<double>(k) / 2000.0)));
+        const auto f = findings::analyse(t, Kind::Drain, {});
+        QCOMPARE(f->heat->hottest, 61.5);
+        QVERIFY(f->heat->rise && about(f->heat->rise->value(), 15.0, 0.02));
+    }
     void stamps_of_what_happened_are_listed() {
         Setup s;
         s.marks = {{100, Mark::What::Unplugged, {}, "charger error"}, {130, Mark::What::Plugged, {}, ""}, {10, Mark::What::Percent, 3.0, ""}};

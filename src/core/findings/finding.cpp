@@ -112,7 +112,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
                        "Check that the volts and amps columns were chosen rightly.");
 
     trace::EnergyFigures energy = energyFigures(*used, totals, setup.meter, setup.clock);
-    energy.wattHours = energy.wattHours.with("coarse sampling", rectangular(trace::samplingDoubt(*used, setup.hand.value_or(trace::Between::Joined))));
+    energy.wattHours = energy.wattHours.with("coarse sampling", rectangular(trace::samplingDoubt(*used, setup.hand.value_or(trace::Between::Joined), gapSeconds)));
     const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(energy), {*used, plateau, gapSeconds, totals},
                     setup.also.empty() ? 0.0 : onsetOf(original, findPlateau(original, gapSeconds)) * setup.clock.value()};
     f.samples = used->size();

@@ -79,8 +79,15 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
 
 void addHeat(const Context& c, Finding& f, double from, double to) {
     std::vector<double> time, celsius;
+    double hottest = -HUGE_VAL;
     if (!c.trace.temperature.empty()) {
+        constexpr std::size_t kEnough = 4000; // for two parameters; the hottest is looked for among all
+        const std::size_t stride = std::max<std::size_t>(1, c.trace.size() / kEnough);
         for (std::size_t k = 0; k < c.trace.size() && c.trace.time[k] <= to; ++k) {
+            if (c.trace.temperature[k] > hottest)
+                hottest = c.trace.temperature[k];
+            if (k % stride != 0)
+                continue;
             time.push_back(c.trace.time[k]);
             celsius.push_back(c.trace.temperature[k]);
         }
@@ -95,6 +102,7 @@ void addHeat(const Context& c, Finding& f, double from, double to) {
     f.heat = findHeat(time, celsius, from, c.setup.ambient);
     if (!f.heat)
         return;
+    f.heat->hottest = std::max(f.heat->hottest, hottest);
     Working w;
     w.key = "hottest_c";
     w.label = "hottest";

@@ -38,7 +38,7 @@ public:
         fill();
         if (between == trace::Between::Held)
             out_.trace = trace::held(out_.trace);
-        out_.doubtWattHours = trace::samplingDoubt(out_.trace, between);
+        out_.doubtWattHours = trace::samplingDoubt(out_.trace, between, HUGE_VAL);
         return std::move(out_);
     }
 
