@@ -191,16 +191,17 @@ private Q_SLOTS:
                 card = c;
         }
         QVERIFY(card);
+        const book::Id pocket = card->gear().id; // the drawer makes its cards anew after each change
         int users = 0;
         for (const book::Bank& b : window_->session().book().banks()) {
             for (const book::Run& r : window_->session().book().runs(b.id))
-                users += uses(r, card->gear().id) ? 1 : 0;
+                users += uses(r, pocket) ? 1 : 0;
         }
         QVERIFY(users >= 3);
         std::map<book::Id, double> before;
         const auto energies = [&] {
             std::map<book::Id, double> all;
-            const auto snapshot = book::takeSnapshot(window_->session().book().path(), card->gear().id);
+            const auto snapshot = book::takeSnapshot(window_->session().book().path(), pocket);
             for (const auto& r : snapshot->runs) {
                 if (r.uses)
                     all[r.run] = r.worked.finding.portWattHours.value();
