@@ -96,7 +96,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.points.push_back({f.point, true, s.byDisplay, read});
 
     const auto [counted, where] = countedEnergy(s, f);
-    f.sentence = quoted(s, counted, Unit::WattHour) + (drain ? " reached " : " went into ") + (where.empty() ? std::string("the bank's display") : where);
+    f.sentence = quoted(s, counted, Unit::WattHour) + (where.empty() ? std::string(drain ? " came out" : " went in") + " by the bank's own display" : (drain ? " reached " : " went into ") + where);
     if (s.rating)
         f.ratedWattHours = s.rating->energy.value;
     if (drain) {
