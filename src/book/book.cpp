@@ -185,13 +185,6 @@ findings::Schools Book::schools() const { return query([](Connection& c) { retur
 findings::Setup Book::setupFor(const Bank& bank, const Run& run) const {
     return query([&](Connection& c) { return setupOf(bank, run, loadBench(c)); });
 }
-findings::Setup Book::setup(Id id) const {
-    return query([&](Connection& c) {
-        const auto r = loadRun(c, id);
-        const auto b = r ? loadBank(c, r->bank) : std::nullopt;
-        return b ? setupOf(*b, *r, loadBench(c)) : findings::Setup{};
-    });
-}
 std::optional<logs::Mapping> Book::mapping(const std::string& header) const {
     return query([&](Connection& c) { return loadMapping(c, header); });
 }

@@ -45,9 +45,7 @@ public:
     [[nodiscard]] trace::Trace chunks(Id run, int firstSeq, int lastSeq, const std::string& point = {}) const;
     [[nodiscard]] trace::Trace trace(Id run, const std::string& point = {}) const;
     [[nodiscard]] findings::Schools schools() const;
-    /// All a run's finding depends on besides its samples.
-    [[nodiscard]] findings::Setup setup(Id run) const;
-    /// As above for a run that is only being written down.
+    /// All a finding depends on besides its samples, also for a run that is only being written down.
     [[nodiscard]] findings::Setup setupFor(const Bank& bank, const Run& run) const;
     [[nodiscard]] std::optional<logs::Mapping> mapping(const std::string& header) const;
 

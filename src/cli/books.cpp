@@ -63,6 +63,9 @@ int findings(const std::string& path, bool asJson) {
     if (!book)
         return complain(book.error());
     nlohmann::json all = nlohmann::json::array();
+    const std::string house = findings::inWords((*book)->schools());
+    if (!asJson)
+        std::cout << house << "\n";
     for (const book::Bank& bank : (*book)->banks()) {
         if (!asJson)
             std::cout << bank.name << "\n";
@@ -79,7 +82,7 @@ int findings(const std::string& path, bool asJson) {
             all.push_back(j);
         }
     }
-    return asJson ? print({{"runs", all}}) : finish(kDone);
+    return asJson ? print({{"house", house}, {"runs", all}}) : finish(kDone);
 }
 
 } // namespace otterstone::cli

@@ -163,6 +163,7 @@ private Q_SLOTS:
         const Run a = cli({"findings", in("demo.otterstone"), "--json"});
         const Run b = cli({"findings", in("again.otterstone"), "--json"});
         QCOMPARE(a.json()["runs"].toArray().size(), 30);
+        QVERIFY(a.json()["house"].toString().contains("Reference energy: printed Wh")); // the schools are named
         QCOMPARE(a.out, b.out);
         QVERIFY(QFile::exists(in("bundle/findings.csv")));
     }

@@ -9,6 +9,7 @@
 
 #include "core/findings/json.h"
 #include "core/model/simulate.h"
+#include "ask.h"
 #include "traces.h"
 
 using namespace otterstone;
@@ -19,12 +20,6 @@ using findings::Setup;
 using path::Point;
 
 namespace {
-
-bool near(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
-
-bool warns(const findings::Finding& f, const char* code) {
-    return std::any_of(f.warnings.begin(), f.warnings.end(), [&](const Warning& w) { return w.code == code; });
-}
 
 const path::Meter kGood = [] {
     path::Meter m = *path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA", "meter");
@@ -68,14 +63,6 @@ TwoMeters twoMeters(std::uint64_t seed, double ohms, double sampleSeconds = 10.0
     also.trace = &t.run.also.front();
     t.setup.also = {also};
     return t;
-}
-
-const findings::PointFigure* at(const findings::Finding& f, Point p) {
-    for (const auto& x : f.points) {
-        if (x.point == p)
-            return &x;
-    }
-    return nullptr;
 }
 
 trace::Trace level(double seconds, double volts, double amps) {
@@ -146,7 +133,7 @@ private Q_SLOTS:
         const double squares = 0.1 * (16.0 + 0.04) / 2.0 * hours;
         const double mean = 0.1 * 2.1 * 2.1 * hours;
         const double lost = f->portWattHours.value() - f->wattHours.value();
-        QVERIFY(near(lost, squares, 0.01));
+        QVERIFY(about(lost, squares, 0.01));
         QVERIFY(lost > 1.7 * mean);
     }
 
@@ -174,7 +161,7 @@ private Q_SLOTS:
         const auto* p = at(*f, static_cast<Point>(asked));
         QVERIFY(p != nullptr);
         QVERIFY(!p->read);
-        QVERIFY(near(p->energy.value.value(), f->wattHours.value() + lossOhms * 4.0, 2e-4));
+        QVERIFY(about(p->energy.value.value(), f->wattHours.value() + lossOhms * 4.0, 2e-4));
     }
     void the_wall_is_reached_through_the_chargers_efficiency() {
         Setup s;
@@ -183,7 +170,7 @@ private Q_SLOTS:
         const auto f = findings::analyse(recharge(), Kind::Recharge, s);
         const auto* wall = at(*f, Point::Wall);
         QVERIFY(wall != nullptr);
-        QVERIFY(near(wall->energy.value.value(), f->wattHours.value() / 0.9, 1e-9));
+        QVERIFY(about(wall->energy.value.value(), f->wattHours.value() / 0.9, 1e-9));
         QVERIFY(f->recharge->wallWattHours.has_value());
         // A stretch nobody knows ends the chain.
         s.farOhms.reset();
@@ -207,7 +194,7 @@ private Q_SLOTS:
         QCOMPARE(f->gauge->points.size(), std::size_t(4));
         QVERIFY(std::fabs(f->gauge->points[1].truePercent - 50.0) < 0.2);
         QVERIFY(std::fabs(f->gauge->worst.error() + 20.0) < 0.3);
-        QVERIFY(near(f->gauge->reserve->value(), 5.0 * 200.0 / 3600.0, 0.01));
+        QVERIFY(about(f->gauge->reserve->value(), 5.0 * 200.0 / 3600.0, 0.01));
         QCOMPARE(findings::figure(*f, "reserve_wh")->unit, Unit::WattHour);
     }
     void leds_are_intervals_data() {
@@ -241,7 +228,7 @@ private Q_SLOTS:
         const auto h = findings::findHeat(time, celsius, 0.0, 18.0);
         QVERIFY(h->rise.has_value());
         QVERIFY(std::fabs(h->rise->value() - 22.5) <= std::max(h->rise->expanded(), 0.02));
-        QVERIFY(near(h->seconds->value(), 1500.0, 0.01));
+        QVERIFY(about(h->seconds->value(), 1500.0, 0.01));
         QVERIFY(std::fabs(h->at25()->value() - 47.5) < 0.1);
     }
     void heat_that_cannot_be_told_stays_unknown_data() {
@@ -288,9 +275,9 @@ private Q_SLOTS:
     void a_device_stores_what_it_says_times_its_battery() {
         const findings::Device d{"tablet", Stated(12.4), {}, {}};
         const Working stored = findings::storedInDevice(d, 11, 100);
-        QVERIFY(near(stored.value.value(), 11.036, 1e-9));
+        QVERIFY(about(stored.value.value(), 11.036, 1e-9));
         QVERIFY(std::fabs(findings::transferShare(stored, Measured(14.52)).value.value() - 0.76) < 0.001);
-        QVERIFY(near(findings::chargesPerBank(Measured(29.04), Measured(14.52), 11, 100, "tablet").value.value(), 2 * 0.89, 1e-9));
+        QVERIFY(about(findings::chargesPerBank(Measured(29.04), Measured(14.52), 11, 100, "tablet").value.value(), 2 * 0.89, 1e-9));
     }
     void a_device_in_use_charges_holds_or_loses_more_slowly_data() {
         QTest::addColumn<double>("supply");
@@ -310,14 +297,14 @@ private Q_SLOTS:
         QCOMPARE(QString::fromStdString(findings::inUseWords(b.what)), what);
         QVERIFY(std::fabs(b.netWatts - net) < 1e-9);
         if (what == "losing more slowly")
-            QVERIFY(near(*b.hoursOfBattery, 8.0, 1e-9));
+            QVERIFY(about(*b.hoursOfBattery, 8.0, 1e-9));
     }
 
     // D4, common practice: 0.89 × 25 000 / 27 000 = 82.4 %, a lower bound.
     void bank_into_bank_is_a_lower_bound() {
         const Working w = findings::intoBank(0.89, 25000 * 3.7 / 1000, 27000 * 3.7 / 1000, Stated(0.9));
         QVERIFY(std::fabs(w.value.value() - 0.824) < 0.0005);
-        QVERIFY(near(w.parts.front().value.value(), w.value.value() / 0.9, 1e-12));
+        QVERIFY(about(w.parts.front().value.value(), w.value.value() / 0.9, 1e-12));
         QVERIFY(w.note.starts_with("a lower bound"));
     }
 
@@ -334,12 +321,12 @@ private Q_SLOTS:
         const Working* capacity = findings::figure(*f, "capacity");
         QCOMPARE(capacity->school, std::string("wh"));
         QCOMPARE(capacity->others.size(), std::size_t(2));
-        QVERIFY(near(capacity->others[0].value.value(), f->portWattHours.value() / 3.7 * 1000, 1e-9));
-        QVERIFY(near(capacity->others[1].value.value(), f->milliampHours->value(), 1e-9));
+        QVERIFY(about(capacity->others[0].value.value(), f->portWattHours.value() / 3.7 * 1000, 1e-9));
+        QVERIFY(about(capacity->others[1].value.value(), f->milliampHours->value(), 1e-9));
 
         const Working* share = findings::figure(*f, "delivered_share");
         QCOMPARE(share->others.size(), std::size_t(2)); // against mAh × 3.7 V = 74 Wh, and × 3.6 V = 72 Wh
-        QVERIFY(near(share->others[0].value.value() * 74.0, share->value.value() * 72.0, 1e-9));
+        QVERIFY(about(share->others[0].value.value() * 74.0, share->value.value() * 72.0, 1e-9));
 
         s.schools.capacityIn = findings::CapacityIn::MahCell;
         s.schools.reference = label::Reference::MahNominal;
@@ -347,7 +334,7 @@ private Q_SLOTS:
         const auto other = findings::analyse(level(36000, 5.0, 1.0), Kind::Drain, s);
         QVERIFY(other->sentence.find("mAh at 3.7 V") != std::string::npos);
         QVERIFY(other->sentence.find("rated 74 Wh") != std::string::npos);
-        QVERIFY(near(other->drain->deliveredShare->value(), other->portWattHours.value() / 74.0, 1e-9));
+        QVERIFY(about(other->drain->deliveredShare->value(), other->portWattHours.value() / 74.0, 1e-9));
     }
     void the_house_may_count_at_another_point() {
         TwoMeters t = twoMeters(3, 0.1);
@@ -355,7 +342,7 @@ private Q_SLOTS:
         t.setup.schools.measuredAt = findings::MeasuredAt::FirstMeter;
         const auto f = findings::analyse(t.run.trace, Kind::Drain, t.setup);
         QVERIFY(f->sentence.find("reached the meter") != std::string::npos);
-        QVERIFY(near(findings::figure(*f, "counted_wh")->value.value(), f->wattHours.value(), 1e-12));
+        QVERIFY(about(findings::figure(*f, "counted_wh")->value.value(), f->wattHours.value(), 1e-12));
         QVERIFY(f->portWattHours.value() > f->wattHours.value());
         t.setup.schools.measuredAt = findings::MeasuredAt::FarLoad; // nothing was read or can be referred there
         QVERIFY(findings::figure(*findings::analyse(t.run.trace, Kind::Drain, t.setup), "energy_at_port_wh")->note.find("cannot be worked out") != std::string::npos);
@@ -370,7 +357,7 @@ private Q_SLOTS:
         QCOMPARE(full->others.size(), std::size_t(2));
         s.schools.fullWhen = findings::FullWhen::GaugeSays;
         const auto g = findings::analyse(t, Kind::Recharge, s);
-        QVERIFY(near(g->recharge->timeTo100->value(), 2980.0, 0.001));
+        QVERIFY(about(g->recharge->timeTo100->value(), 2980.0, 0.001));
         QVERIFY(g->recharge->untilEndWattHours.value() < f->recharge->untilEndWattHours.value());
         QCOMPARE(findings::figure(*g, "time_to_100")->school, std::string("gauge_says"));
     }
@@ -394,10 +381,10 @@ private Q_SLOTS:
         s.marks = {{30, Mark::What::Percent, 100.0, ""}, {3629, Mark::What::Percent, 35.0, ""}, {3629, Mark::What::Trip, {}, "heat"}};
         const auto f = findings::analyse(t, Kind::Drain, s);
         QCOMPARE(f->drain->endedBy, trace::EndedBy::Heat);
-        QVERIFY(near(f->drain->projectedWattHours->value(), f->portWattHours.value() / 0.65, 1e-9));
+        QVERIFY(about(f->drain->projectedWattHours->value(), f->portWattHours.value() / 0.65, 1e-9));
         QVERIFY(f->drain->projectedWattHours->expanded() / f->drain->projectedWattHours->value() > 0.08);
         QVERIFY(findings::figure(*f, "projected_wh")->note.starts_with("an estimate"));
-        QVERIFY(near(findings::figure(*f, "capacity")->value.value(), f->portWattHours.value(), 1e-12));
+        QVERIFY(about(findings::figure(*f, "capacity")->value.value(), f->portWattHours.value(), 1e-12));
         QVERIFY(f->sentence.find("until heat stopped it") != std::string::npos);
         QVERIFY(!f->gauge.has_value()); // what was truly left is unknown
     }

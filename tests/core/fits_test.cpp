@@ -51,20 +51,6 @@ private Q_SLOTS:
         QCOMPARE(line->dof, 34.0);
     }
 
-    // NIST StRD "NoInt1": y = 130 … 140 on x = 60 … 70 through the origin; certified 2.07438016528926, s.d. 0.165289256198347e-01.
-    void nist_line_through_the_origin() {
-        std::vector<double> x, y;
-        for (int k = 0; k <= 10; ++k) {
-            x.push_back(60.0 + k);
-            y.push_back(130.0 + k);
-        }
-        const auto line = fitLineThroughOrigin(x, y);
-        QVERIFY(line.has_value());
-        QVERIFY(near(line->slope, 2.07438016528926, 1e-12));
-        QVERIFY(near(line->uSlope, 0.165289256198347e-01, 1e-10));
-        QVERIFY(near(line->residual, 3.56753034006338, 1e-10));
-    }
-
     void nist_misra1a_curve_from_both_certified_starts_data() {
         QTest::addColumn<double>("b1");
         QTest::addColumn<double>("b2");

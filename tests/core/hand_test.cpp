@@ -9,20 +9,12 @@
 #include "core/findings/hand.h"
 #include "core/findings/json.h"
 #include "core/trace/sampling.h"
+#include "ask.h"
 
 using namespace otterstone;
+using namespace otterstone::testing;
 using findings::Kind;
 using findings::Setup;
-
-namespace {
-
-bool near(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
-
-bool warns(const findings::Finding& f, const char* code) {
-    return std::any_of(f.warnings.begin(), f.warnings.end(), [&](const Warning& w) { return w.code == code; });
-}
-
-} // namespace
 
 class HandTest : public QObject {
     Q_OBJECT
@@ -62,7 +54,7 @@ private Q_SLOTS:
         s.hand = trace::Between::Joined;
         const auto f = findings::analyse(read.trace, Kind::Drain, s);
         QVERIFY2(f.has_value(), f ? "" : f.error().sentence().c_str());
-        QVERIFY2(near(f->wattHours.value(), wattHours, 1e-9), qPrintable(QString::number(f->wattHours.value())));
+        QVERIFY2(about(f->wattHours.value(), wattHours, 1e-9), qPrintable(QString::number(f->wattHours.value())));
     }
     // C6: held steps are the left sum, and half the difference of left and right sum is the doubt of either way.
     void coarse_sampling_doubts_half_the_difference_of_both_sums() {
@@ -70,15 +62,15 @@ private Q_SLOTS:
         const auto joined = findings::readByHand(rows, trace::Between::Joined);
         const auto held = findings::readByHand(rows, trace::Between::Held);
         const double left = 10.0 + 5.0, right = 5.0 + 0.0;
-        QVERIFY(near(joined.doubtWattHours, (left - right) / 2, 1e-12));
-        QVERIFY(near(held.doubtWattHours, (left - right) / 2, 1e-12));
+        QVERIFY(about(joined.doubtWattHours, (left - right) / 2, 1e-12));
+        QVERIFY(about(held.doubtWattHours, (left - right) / 2, 1e-12));
         Setup s;
         s.hand = trace::Between::Held;
-        QVERIFY(near(findings::analyse(held.trace, Kind::Drain, s)->wattHours.value(), left, 1e-12));
+        QVERIFY(about(findings::analyse(held.trace, Kind::Drain, s)->wattHours.value(), left, 1e-12));
         s.hand = trace::Between::Joined;
         const auto f = findings::analyse(joined.trace, Kind::Drain, s);
-        QVERIFY(near(f->wattHours.value(), (left + right) / 2, 1e-12));
-        QVERIFY(near(f->wattHours.from("coarse sampling"), 5.0 / std::sqrt(3.0), 1e-12));
+        QVERIFY(about(f->wattHours.value(), (left + right) / 2, 1e-12));
+        QVERIFY(about(f->wattHours.from("coarse sampling"), 5.0 / std::sqrt(3.0), 1e-12));
     }
     void rows_come_from_a_spreadsheet() {
         const auto rows = findings::rowsFromText("Time\tV\tA\r\n0\t5,1\t2\r\n+15 min\t5,0\t2\t\t80\r\n\r\n");
@@ -111,10 +103,10 @@ private Q_SLOTS:
         QCOMPARE(f ? QString() : QString::fromStdString(f.error().code), problem);
         if (!f)
             return;
-        QVERIFY(near(f->wattHours.value(), wattHours, 1e-4));
+        QVERIFY(about(f->wattHours.value(), wattHours, 1e-4));
         QVERIFY(warns(*f, "counters_only"));
         s.clock = Measured(0.94);
-        QVERIFY(near(findings::analyseCounters(c, Kind::Drain, s)->wattHours.value(), 0.94 * wattHours, 1e-4));
+        QVERIFY(about(findings::analyseCounters(c, Kind::Drain, s)->wattHours.value(), 0.94 * wattHours, 1e-4));
         QVERIFY(findings::fromCache(findings::toCache(*f)).has_value());
     }
 };

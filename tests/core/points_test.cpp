@@ -9,6 +9,7 @@
 
 #include "core/findings/changes.h"
 #include "core/findings/json.h"
+#include "ask.h"
 #include "traces.h"
 
 using namespace otterstone;
@@ -19,20 +20,6 @@ using findings::Setup;
 using path::Point;
 
 namespace {
-
-bool about(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
-
-bool warns(const findings::Finding& f, const char* code) {
-    return std::any_of(f.warnings.begin(), f.warnings.end(), [&](const Warning& w) { return w.code == code; });
-}
-
-const findings::PointFigure* at(const findings::Finding& f, Point p) {
-    for (const auto& x : f.points) {
-        if (x.point == p)
-            return &x;
-    }
-    return nullptr;
-}
 
 // A source of 5.2 V; behind `ohms` of cable what a meter sees; loads from 0 to 3 A and an hour at 2 A.
 trace::Trace behind(double ohms, double offset = 0.0) {

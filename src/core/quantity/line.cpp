@@ -42,23 +42,4 @@ std::optional<Line> fitLine(std::span<const double> x, std::span<const double> y
     return line;
 }
 
-std::optional<Line> fitLineThroughOrigin(std::span<const double> x, std::span<const double> y) {
-    const std::size_t n = x.size();
-    double xx = 0.0, xy = 0.0, squares = 0.0;
-    for (std::size_t k = 0; k < n && k < y.size(); ++k) {
-        xx += x[k] * x[k];
-        xy += x[k] * y[k];
-    }
-    if (n < 2 || y.size() != n || !(xx > 0.0))
-        return std::nullopt;
-    Line line;
-    line.slope = xy / xx;
-    line.dof = static_cast<double>(n) - 1.0;
-    for (std::size_t k = 0; k < n; ++k)
-        squares += (y[k] - line.slope * x[k]) * (y[k] - line.slope * x[k]);
-    line.residual = std::sqrt(squares / line.dof);
-    line.uSlope = line.residual / std::sqrt(xx);
-    return line;
-}
-
 } // namespace otterstone

@@ -22,7 +22,4 @@ struct Line {
 /// certified values of NIST's Norris data and scipy.
 [[nodiscard]] std::optional<Line> fitLine(std::span<const double> x, std::span<const double> y, std::span<const double> u = {});
 
-/// y = slope·x through the origin, all points alike; the intercept is 0. Nothing below two points or when all x are 0.
-[[nodiscard]] std::optional<Line> fitLineThroughOrigin(std::span<const double> x, std::span<const double> y);
-
 } // namespace otterstone
