@@ -8,6 +8,7 @@
 
 #include "book/demo_scenario.h" // made by CMake from demo/scenario.json
 #include "book/json_records.h"
+#include "core/model/bank_json.h"
 
 namespace otterstone::book {
 
@@ -20,36 +21,6 @@ constexpr std::uint64_t kFirstSeed = 20260402;
 const json& scenario() {
     static const json kScenario = json::parse(kScenarioText);
     return kScenario;
-}
-
-model::Converter converter(const json& j) {
-    model::Converter c;
-    c.idle = j.value("idle", c.idle);
-    c.perAmp = j.value("per_amp", c.perAmp);
-    c.ohms = j.value("ohms", c.ohms);
-    return c;
-}
-
-model::Bank truthOf(const json& truth) {
-    model::Bank b;
-    const json& cells = truth.at("cells");
-    b.cells.series = cells.at("series");
-    b.cells.ampHours = cells.at("ah");
-    b.cells.ohms = cells.at("ohms");
-    b.output = converter(truth.value("output", json::object()));
-    b.input = converter(truth.value("input", json::object()));
-    const json thermal = truth.value("thermal", json::object());
-    b.thermal.kelvinPerWatt = thermal.value("kelvin_per_watt", b.thermal.kelvinPerWatt);
-    b.thermal.seconds = thermal.value("seconds", b.thermal.seconds);
-    b.thermal.tripCelsius = thermal.value("trip_celsius", b.thermal.tripCelsius);
-    const json gauge = truth.value("gauge", json::object());
-    b.gauge.errorPoints = gauge.value("error_points", b.gauge.errorPoints);
-    b.gauge.hiddenShare = gauge.value("hidden_share", b.gauge.hiddenShare);
-    b.gauge.lagSeconds = gauge.value("lag_seconds", b.gauge.lagSeconds);
-    b.inputWatts = truth.at("input_watts");
-    b.chargeAmps = truth.at("charge_amps");
-    b.overCurrentAmps = truth.at("over_current_amps");
-    return b;
 }
 
 Run runOf(const json& j) {
@@ -178,13 +149,25 @@ void finish(DemoRun& d, const json& j, const std::vector<Gear>& gear) {
 
 } // namespace
 
+std::optional<model::Bank> demoTruth(std::string_view bank) {
+    for (const json& j : scenario().at("banks")) {
+        if (j.at("name") != bank)
+            continue;
+        model::Bank truth = model::bankFromJson(j.at("truth")).value();
+        if (!j.at("truth").contains("ports")) // what is printed on it, with the truth's limits
+            truth.ports = model::bankFromLabel(bankFromJson(j).label).ports;
+        return truth;
+    }
+    return std::nullopt;
+}
+
 std::vector<DemoRun> simulateDemo() {
     const std::vector<Gear> gear = demoGear();
     std::vector<DemoRun> runs;
     std::uint64_t seed = kFirstSeed;
     for (json bankJson : scenario().at("banks")) {
         bankJson["id"] = kNew;
-        const model::Bank truth = truthOf(bankJson.at("truth"));
+        const model::Bank truth = model::bankFromJson(bankJson.at("truth")).value();
         for (const json& j : bankJson.at("runs")) {
             DemoRun d;
             d.bank = bankFromJson(bankJson);

@@ -19,6 +19,8 @@ struct DemoRun {
 /// All runs with their truth, in the scenario's order; the same at every call.
 [[nodiscard]] std::vector<DemoRun> simulateDemo();
 [[nodiscard]] std::vector<Gear> demoGear();
+/// The simulated bank behind a bank of the scenario, ports and all; nothing for another name.
+[[nodiscard]] std::optional<model::Bank> demoTruth(std::string_view bank);
 /// Writes the scenario into a new book, findings worked out.
 [[nodiscard]] Result<std::unique_ptr<Book>> makeDemo(const QString& path);
 

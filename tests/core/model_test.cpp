@@ -11,6 +11,8 @@ using model::Bank;
 
 namespace {
 
+const Bank kOrdinary;
+
 model::Reading perfect() {
     model::Reading r;
     r.noiseVolts = r.noiseAmps = 0.0;
@@ -65,7 +67,7 @@ private Q_SLOTS:
         r.also = {station};
         model::DrainPlan plan;
         plan.amps = 2.0;
-        const auto run = isDrain ? model::drain({}, plan, r) : model::recharge({}, {}, r);
+        const auto run = isDrain ? model::drain(kOrdinary, plan, r) : model::recharge(kOrdinary, {}, r);
         const trace::Trace& t = run.also.front();
         QVERIFY(t.size() > 500 && t.temperature.empty());
         QCOMPARE(t.time[0], 0.0);
@@ -83,7 +85,7 @@ private Q_SLOTS:
         wall.point = path::Point::Wall;
         wall.chargerEfficiency = 0.8;
         r.also = {wall};
-        const auto run = model::recharge({}, {}, r);
+        const auto run = model::recharge(kOrdinary, {}, r);
         const double at = 300;
         const auto k = static_cast<std::size_t>(at);
         QVERIFY(std::fabs(run.also.front().power(k) * 0.8 / run.trace.power(k) - 1.0) < 0.002); // its amps have four decimals
@@ -94,7 +96,7 @@ private Q_SLOTS:
         plan.ampsSteps = {0.5, 1.0};
         plan.stepSeconds = 30.0;
         plan.stopAfter = 300.0;
-        const auto run = model::drain({}, plan, perfect());
+        const auto run = model::drain(kOrdinary, plan, perfect());
         QVERIFY(std::fabs(run.truth.seconds - 300.0) < 1.5);
         QVERIFY(std::fabs(run.trace.amps[30] - 0.5) < 1e-6 && std::fabs(run.trace.amps[60] - 1.0) < 1e-6 && std::fabs(run.trace.amps[120] - 2.0) < 1e-6);
         QVERIFY(run.trace.volts.back() > 4.0); // the port keeps its volts

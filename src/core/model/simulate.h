@@ -1,4 +1,4 @@
-// F, first version: runs of a simulated bank, read by a meter that errs within its stated accuracy. Same seed, same trace.
+// F: whole runs of a simulated bank, read by a meter that errs within its stated accuracy. Same seed, same trace.
 #pragma once
 
 #include <cstdint>
