@@ -150,9 +150,10 @@ void finish(DemoRun& d, const json& j, const std::vector<Gear>& gear) {
 } // namespace
 
 std::optional<model::Bank> demoTruth(std::string_view bank) {
-    for (const json& j : scenario().at("banks")) {
+    for (json j : scenario().at("banks")) {
         if (j.at("name") != bank)
             continue;
+        j["id"] = kNew;
         model::Bank truth = model::bankFromJson(j.at("truth")).value();
         if (!j.at("truth").contains("ports")) // what is printed on it, with the truth's limits
             truth.ports = model::bankFromLabel(bankFromJson(j).label).ports;

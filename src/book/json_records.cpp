@@ -258,6 +258,10 @@ json detailsJson(const Run& r) {
         put(c, "mean_volts", r.countersOnly->meanVolts);
         put(c, "seconds", r.countersOnly->seconds);
     }
+    if (!r.recipe.empty())
+        j["recipe"] = r.recipe;
+    if (!r.stopped.empty())
+        j["stopped"] = r.stopped;
     if (r.hand) {
         json rows = json::array();
         for (const findings::HandRow& row : r.hand->rows) {
@@ -278,6 +282,8 @@ void readDetails(const json& j, Run& r) {
     getOr(j, "by_display", r.byDisplay);
     getOr(j, "port", r.port);
     get(j, "ambient_c", r.ambient);
+    getOr(j, "recipe", r.recipe);
+    getOr(j, "stopped", r.stopped);
     if (j.contains("target")) {
         if (!r.target)
             r.target.emplace();

@@ -103,6 +103,10 @@ struct Run {
     std::vector<std::pair<std::string, std::string>> logWarnings; ///< code, text: what the import said
     std::vector<findings::Mark> marks;
     std::string notes;
+    std::string recipe;    ///< of a run on the live bench: the recipe it followed, as JSON
+    std::string stopped;   ///< why that ended, as told
+    bool open = false;     ///< it is being captured, or was when the program ended
+    std::string capturedAt; ///< ISO 8601, UTC: when an open run's last samples were written
     bool operator==(const Run&) const = default;
 };
 

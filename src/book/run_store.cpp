@@ -10,8 +10,8 @@ namespace {
 
 constexpr const char* kRunColumns =
     "SELECT id, bank_id, kind, title, started_at, from_s, to_s, log_name, skipped_lines, counter_wh, counter_ah, notes, settling,"
-    " target_bank_id, details, charger_id, far_cable_id, cable_id, meter_id, load_id, trigger_id, thermometer_id, device_id"
-    " FROM run WHERE removed = 0";
+    " target_bank_id, details, charger_id, far_cable_id, cable_id, meter_id, load_id, trigger_id, thermometer_id, device_id,"
+    " open, captured_at FROM run WHERE removed = 0";
 
 std::optional<Id> optionalId(const QVariant& v) { return v.isNull() ? std::nullopt : std::optional<Id>(v.toLongLong()); }
 
@@ -43,6 +43,8 @@ Run readRun(Connection& c, const QSqlQuery& q) {
     readDetails(object(next()), r);
     for (const Stretch& s : kStretches)
         r.*(s.piece) = optionalId(next());
+    r.open = next().toBool();
+    r.capturedAt = text(next());
     QSqlQuery t = c.run("SELECT point, gear_id, log_name FROM trace WHERE run_id = ? AND main = 0 AND removed = 0 ORDER BY id", r.id);
     while (t.next()) {
         std::string key = text(t.value(0));
@@ -139,10 +141,10 @@ Id storeRun(Connection& c, const Run& r) {
         id = c.run("INSERT INTO run (bank_id, kind) VALUES (?, '')", r.bank).lastInsertId().toLongLong();
     c.run("UPDATE run SET bank_id=?, kind=?, title=?, started_at=?, from_s=?, to_s=?, log_name=?, skipped_lines=?, counter_wh=?,"
           " counter_ah=?, notes=?, settling=?, target_bank_id=?, details=?, charger_id=?, far_cable_id=?, cable_id=?, meter_id=?, load_id=?,"
-          " trigger_id=?, thermometer_id=?, device_id=? WHERE id=?",
+          " trigger_id=?, thermometer_id=?, device_id=?, open=?, captured_at=? WHERE id=?",
           r.bank, findings::kindKey(r.kind), r.title, r.startedAt, r.from, r.to, r.logName, static_cast<long long>(r.skippedLines),
           r.counterWattHours, r.counterAmpHours, r.notes, r.settling, r.target ? std::optional(r.target->bank) : std::nullopt,
-          detailsJson(r).dump(), r.charger, r.farCable, r.cable, r.meter, r.load, r.trigger, r.thermometer, r.device, id);
+          detailsJson(r).dump(), r.charger, r.farCable, r.cable, r.meter, r.load, r.trigger, r.thermometer, r.device, r.open, r.capturedAt, id);
     for (const AlsoTrace& t : r.also)
         c.run("UPDATE trace SET gear_id = ?, log_name = ? WHERE run_id = ? AND point = ? AND main = 0", t.meter, t.logName, id, t.key());
     c.run("DELETE FROM mark WHERE run_id = ?", id);

@@ -92,7 +92,13 @@ constexpr std::array kThird = {
     "DELETE FROM finding",
 };
 
-const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}};
+// Runs that are captured while they go.
+constexpr std::array kFourth = {
+    "ALTER TABLE run ADD COLUMN open INTEGER NOT NULL DEFAULT 0",
+    "ALTER TABLE run ADD COLUMN captured_at TEXT NOT NULL DEFAULT ''",
+};
+
+const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}, Migration{4, kFourth}};
 
 } // namespace
 

@@ -88,32 +88,34 @@ Id saveTrace(Connection& connection, Id run, const std::string& point, const tra
                            static_cast<long long>(t.size()), t.voltsStep, t.ampsStep, main)
                       .lastInsertId()
                       .toLongLong();
-    QSqlQuery insert = connection.prepare("INSERT INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
+    int seq = 0;
+    for (std::size_t first = 0; first < t.size(); first += kChunkRows, ++seq)
+        storeChunk(connection, id, seq, t, first, std::min(kChunkRows, t.size() - first));
+    return id;
+}
+
+void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t, std::size_t first, std::size_t count) {
+    QSqlQuery insert = connection.prepare("INSERT OR REPLACE INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
                                           " volts_min, volts_max, amps_min, amps_max, watts_min, watts_max, temperature_min,"
                                           " temperature_max, time_s, volts_v, amps_a, watts_w, temperature_c, percent)"
                                           " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
-    int seq = 0;
-    for (std::size_t first = 0; first < t.size(); first += kChunkRows, ++seq) {
-        const std::size_t count = std::min(kChunkRows, t.size() - first);
-        const ChunkSummary s = summarise(t, first, count);
-        int at = 0;
-        const auto bind = [&](const QVariant& v) { insert.bindValue(at++, v); };
-        bind(static_cast<qlonglong>(id));
-        bind(seq);
-        bind(s.first);
-        bind(s.last);
-        bind(static_cast<qlonglong>(s.samples));
-        bind(s.wattHours);
-        bind(s.ampHours);
-        for (const auto& [range, column] : {std::pair(s.volts, !t.volts.empty()), std::pair(s.amps, !t.amps.empty()),
-                                            std::pair(s.watts, true), std::pair(s.temperature, !t.temperature.empty())}) {
-            bind(column ? QVariant(range.min) : QVariant());
-            bind(column ? QVariant(range.max) : QVariant());
-        }
-        trace::Trace::eachColumn(t, [&](const auto& c, const char*) { bind(blob(c, first, count)); });
-        Connection::execute(insert);
+    const ChunkSummary s = summarise(t, first, count);
+    int at = 0;
+    const auto bind = [&](const QVariant& v) { insert.bindValue(at++, v); };
+    bind(static_cast<qlonglong>(trace));
+    bind(seq);
+    bind(s.first);
+    bind(s.last);
+    bind(static_cast<qlonglong>(s.samples));
+    bind(s.wattHours);
+    bind(s.ampHours);
+    for (const auto& [range, column] : {std::pair(s.volts, !t.volts.empty()), std::pair(s.amps, !t.amps.empty()), std::pair(s.watts, true),
+                                        std::pair(s.temperature, !t.temperature.empty())}) {
+        bind(column ? QVariant(range.min) : QVariant());
+        bind(column ? QVariant(range.max) : QVariant());
     }
-    return id;
+    trace::Trace::eachColumn(t, [&](const auto& c, const char*) { bind(blob(c, first, count)); });
+    Connection::execute(insert);
 }
 
 std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point) {

@@ -29,6 +29,8 @@ struct ChunkSummary {
 
 /// Internal to the folder and its tests; Book wraps them. All throw SqlError.
 Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& trace, bool main = true);
+/// Rows [first, first + count) as chunk `seq`, in the place of what was there.
+void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t, std::size_t first, std::size_t count);
 /// The trace's row: of the main one, or of the one read at a point (AlsoTrace::key()); nothing when it is not there.
 [[nodiscard]] std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point = {});
 [[nodiscard]] trace::Trace loadTrace(Connection& connection, Id run, const std::string& point = {});

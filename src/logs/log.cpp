@@ -11,28 +11,6 @@ namespace otterstone::logs {
 
 namespace {
 
-constexpr std::size_t kLookedAt = 2000;
-constexpr std::size_t kLeastDistinct = 8;
-
-// The smallest difference between readings, when enough different ones were seen to tell it from the signal's own steps.
-double resolution(const trace::Readings& column) {
-    std::vector<double> seen;
-    const std::size_t stride = std::max<std::size_t>(1, column.size() / kLookedAt);
-    for (std::size_t k = 0; k < column.size(); k += stride)
-        seen.push_back(column[k]);
-    std::sort(seen.begin(), seen.end());
-    double smallest = HUGE_VAL;
-    std::size_t distinct = 1;
-    for (std::size_t k = 1; k < seen.size(); ++k) {
-        const double step = seen[k] - seen[k - 1];
-        if (step > 1e-9 * std::max(1e-3, std::fabs(seen[k]))) {
-            smallest = std::min(smallest, step);
-            ++distinct;
-        }
-    }
-    return distinct >= kLeastDistinct ? smallest : 0.0;
-}
-
 // The file's line, counted from 1, that gave a row.
 std::size_t lineOf(const Rows& rows, const Recognition& recognition, std::size_t row) {
     std::size_t line = row;
@@ -121,8 +99,8 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     log.trace.temperature = std::move(rows.columns[SlotTemperature]);
     log.trace.percent = std::move(rows.columns[SlotPercent]);
     completeFromWatts(log.trace);
-    log.trace.voltsStep = resolution(log.trace.volts);
-    log.trace.ampsStep = resolution(log.trace.amps);
+    log.trace.voltsStep = trace::resolutionOf(log.trace.volts);
+    log.trace.ampsStep = trace::resolutionOf(log.trace.amps);
     log.counterWattHours = trace::counted(rows.columns[SlotEnergy]);
     log.counterAmpHours = trace::counted(rows.columns[SlotCharge]);
     if (log.skippedLines > 0) {

@@ -45,6 +45,8 @@ QString markWords(const Mark& m) {
     case What::Estimate: return QObject::tr("says %1").arg(qs(showDuration(m.number.value_or(0.0))));
     case What::Trip: return QObject::tr("trip: %1").arg(qs(m.text));
     case What::DevicePercent: return QObject::tr("device %1 %").arg(number);
+    case What::Instrument: return QStringLiteral("⚠ ") + qs(m.text);
+    case What::Stop: return QObject::tr("stopped: %1").arg(qs(m.text));
     case What::Note: return qs(m.text);
     }
     return {};

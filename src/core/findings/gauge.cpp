@@ -152,6 +152,7 @@ void addStamps(const Context& c, Finding& f) {
                             : m.what == Mark::What::Unplugged ? "unplugged"
                             : m.what == Mark::What::Trip      ? "tripped"
                             : m.what == Mark::What::Note      ? "noted"
+                            : m.what == Mark::What::Stop      ? "stopped"
                                                               : nullptr;
         if (words)
             said += (said.empty() ? "" : "; ") + std::string(words) + " at " + showDuration(m.at * c.setup.clock.value()) +

@@ -8,7 +8,7 @@ namespace otterstone::findings {
 
 namespace {
 
-constexpr std::array<std::pair<Mark::What, std::string_view>, 9> kMarks = {{{Mark::What::Percent, "percent"},
+constexpr std::array<std::pair<Mark::What, std::string_view>, 11> kMarks = {{{Mark::What::Percent, "percent"},
                                                                             {Mark::What::Leds, "leds"},
                                                                             {Mark::What::Plugged, "plugged"},
                                                                             {Mark::What::Unplugged, "unplugged"},
@@ -16,7 +16,9 @@ constexpr std::array<std::pair<Mark::What, std::string_view>, 9> kMarks = {{{Mar
                                                                             {Mark::What::Trip, "trip"},
                                                                             {Mark::What::Estimate, "estimate"},
                                                                             {Mark::What::Note, "note"},
-                                                                            {Mark::What::DevicePercent, "device_percent"}}};
+                                                                            {Mark::What::DevicePercent, "device_percent"},
+                                                                            {Mark::What::Instrument, "instrument"},
+                                                                            {Mark::What::Stop, "stop"}}};
 
 } // namespace
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <vector>
 
 namespace otterstone::trace {
 
@@ -77,6 +78,31 @@ double medianStep(const Column& time) {
     const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
     std::nth_element(steps.begin(), middle, steps.end());
     return *middle;
+}
+
+namespace {
+
+constexpr std::size_t kLookedAt = 2000;
+constexpr std::size_t kLeastDistinct = 8;
+
+} // namespace
+
+double resolutionOf(const Readings& column) {
+    std::vector<double> seen;
+    const std::size_t stride = std::max<std::size_t>(1, column.size() / kLookedAt);
+    for (std::size_t k = 0; k < column.size(); k += stride)
+        seen.push_back(column[k]);
+    std::sort(seen.begin(), seen.end());
+    double smallest = HUGE_VAL;
+    std::size_t distinct = 1;
+    for (std::size_t k = 1; k < seen.size(); ++k) {
+        const double step = seen[k] - seen[k - 1];
+        if (step > 1e-9 * std::max(1e-3, std::fabs(seen[k]))) {
+            smallest = std::min(smallest, step);
+            ++distinct;
+        }
+    }
+    return distinct >= kLeastDistinct ? smallest : 0.0;
 }
 
 } // namespace otterstone::trace

@@ -41,6 +41,8 @@ struct Trace {
 [[nodiscard]] Trace rescaled(const Trace& trace, double factor);
 /// Changes the sign of all currents (and watts): the meter was plugged in the other way round.
 void reverseDirection(Trace& trace);
+/// The smallest difference between readings, when enough different ones are there to tell it from the signal's own steps; else 0.
+[[nodiscard]] double resolutionOf(const Readings& column);
 /// Median of the steps between samples, in seconds; from at most some 20 000 of them, evenly chosen. 0 below two samples.
 [[nodiscard]] double medianStep(const Column& time);
 

@@ -1,0 +1,45 @@
+// What a live run is to be: the recipe, the bank, the instruments by role, and where it is written.
+#pragma once
+
+#include <map>
+#include <optional>
+
+#include <QString>
+
+#include "bench/link.h"
+#include "bench/recipe.h"
+#include "bench/stops.h"
+#include "book/records.h"
+
+namespace otterstone::bench {
+
+/// "meter", "input meter", "load", "second load", "trigger", "thermometer".
+using Role = std::string;
+
+struct Instrument {
+    Profile profile;
+    Address address;
+};
+
+/// A stand-in's bench: its time passes faster, and its hands can be told what to do.
+struct Rehearsal {
+    QString controlAddress; ///< host:port
+    double speed = 1.0;
+};
+
+struct Plan {
+    Recipe recipe;
+    label::Label label;
+    book::Run run;       ///< bank, gear and title; the runner adds the rest. Its id, when an open run is gone on with.
+    QString book;        ///< path
+    std::map<Role, Instrument> instruments;
+    Limits limits;
+    std::optional<double> expectedWattHours; ///< what the bank will deliver or take in; for the predicted end
+    QString expectedFrom;                    ///< where that is known from, in words
+    std::optional<Rehearsal> rehearsal;
+    QString rescueFolder;
+    double giveUpAfter = 60.0; ///< real seconds with a book that cannot be written, after which the load goes off
+    double breakSeconds = 0.0; ///< of a run that is gone on with: since its last sample
+};
+
+} // namespace otterstone::bench

@@ -1,0 +1,276 @@
+#include "bench/recipe.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "bench/builtin_recipes.h"
+#include "bench/json_fields.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::bench {
+
+namespace {
+
+const std::vector<std::string> kRoles = {"meter", "input meter", "load", "second load", "trigger", "thermometer"};
+const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug", "button"};
+const std::vector<std::string> kEnds = {"time", "cut-off", "taper", "settled"};
+constexpr double kDay = 86400.0;
+constexpr double kMostSteps = 400.0;
+constexpr double kTaperStretch = 1.25; // a recharge takes that much longer than energy ÷ plateau watts. Common practice, no published source.
+
+struct LevelKey {
+    const char* key;
+    Mode mode;
+    double most;
+    bool ofTier;
+};
+constexpr LevelKey kLevels[] = {{"amps", Mode::Current, 50.0, false},
+                                {"watts", Mode::Power, 1000.0, false},
+                                {"ohms", Mode::Resistance, 1e5, false},
+                                {"share_of_amps", Mode::Current, 2.0, true},
+                                {"share_of_watts", Mode::Power, 2.0, true}};
+
+void readLevel(Fields& f, Step& step) {
+    int given = 0;
+    for (const LevelKey& l : kLevels) {
+        if (const auto value = f.maybeNumber(l.key, 0.0, l.most)) {
+            step.mode = l.mode;
+            step.level = *value;
+            step.ofTier = l.ofTier;
+            ++given;
+        }
+    }
+    if (given != 1)
+        f.wrong("load", given == 0 ? "it doesn't say how much to draw." : "it says how much to draw in more than one way.",
+                "Give one of amps, watts, ohms, share_of_amps or share_of_watts.");
+}
+
+// "ladder": {"of": "amps", "from": 0.5, "to": 4, "by": 0.25, "hold_s": 30} as single steps.
+void readLadder(Fields ladder, std::vector<Step>& steps) {
+    const std::string of = ladder.word("of", {"amps", "watts", "share_of_amps"});
+    const double from = ladder.number("from", 0.0, 1000.0);
+    const double to = ladder.number("to", 0.0, 1000.0);
+    const double by = ladder.number("by", 1e-3, 1000.0);
+    const double hold = ladder.number("hold_s", 1.0, kDay);
+    ladder.finish();
+    const double count = std::floor(std::fabs(to - from) / by + 1e-9) + 1.0;
+    if (count > kMostSteps) {
+        ladder.wrong("by", "this makes " + showNumber(count) + " steps.", "Take larger ones.");
+        return;
+    }
+    for (int k = 0; k < static_cast<int>(count); ++k) {
+        Step s;
+        s.what = Step::Do::Load;
+        s.mode = of == "watts" ? Mode::Power : Mode::Current;
+        s.ofTier = of == "share_of_amps";
+        s.level = from + (to < from ? -by : by) * k;
+        s.seconds = hold;
+        s.ends = Ends::AtTime;
+        steps.push_back(s);
+    }
+}
+
+void readStep(Fields& f, std::vector<Step>& steps) {
+    Step step;
+    const std::string what = f.word("do", {"ask", "tell", "rest", "load", "ladder", "off"});
+    if (what == "ladder") {
+        readLadder(f.part("ladder"), steps);
+        f.finish();
+        return;
+    }
+    const auto lasting = [&](bool must) {
+        const std::string until = f.word("until", kEnds, "time");
+        step.ends = static_cast<Ends>(std::find(kEnds.begin(), kEnds.end(), until) - kEnds.begin());
+        step.seconds = f.number("seconds", 1.0, 30.0 * kDay, must && step.ends == Ends::AtTime ? std::nullopt : std::optional(0.0));
+    };
+    if (what == "ask") {
+        step.what = Step::Do::Ask;
+        step.top = f.word("tier", {"top"}, "") == "top";
+        step.volts = step.top ? 5.0 : f.number("volts", 3.0, 60.0);
+    } else if (what == "tell") {
+        step.what = Step::Do::Tell;
+        step.text = f.text("text");
+        step.hands = f.word("hands", kHands, "");
+    } else if (what == "rest") {
+        step.what = Step::Do::Rest;
+        lasting(true);
+    } else {
+        step.what = Step::Do::Load;
+        step.off = what == "off";
+        step.load = static_cast<int>(f.number("which", 1.0, 2.0, 1.0));
+        step.keepOther = f.word("other", {"stays", "off"}, "off") == "stays";
+        if (!step.off)
+            readLevel(f, step);
+        if (!step.off)
+            lasting(true);
+    }
+    f.finish();
+    steps.push_back(step);
+}
+
+} // namespace
+
+Result<Recipe> recipeFromJson(const std::string& text, const std::string& place) {
+    const auto json = parseObject(text, place, "otterstone-recipe");
+    if (!json)
+        return tl::unexpected(json.error());
+    std::optional<Problem> wrong;
+    Fields f(*json, place + ": ", wrong);
+    Recipe r;
+    (void)f.text("format");
+    (void)f.number("version", 1.0, 1.0);
+    r.key = f.text("key");
+    r.name = f.text("name");
+    r.about = f.text("about", "");
+    r.kind = f.word("kind", {"drain", "recharge"}) == "recharge" ? findings::Kind::Recharge : findings::Kind::Drain;
+    r.needs = f.words("needs", kRoles);
+    r.uses = f.words("uses", kRoles);
+    r.goneMeans = f.word("gone_means", {"cut-off", "trip", "auto-off", "noted"}, "cut-off");
+    r.askDisplayEvery = f.number("ask_display_every_s", 0.0, kDay, 0.0);
+    r.closingSeconds = f.number("closing_s", 0.0, kDay, 60.0);
+    Fields limits = f.part("limits");
+    r.hours = limits.maybeNumber("hours", 0.001, 1000.0);
+    r.celsius = limits.maybeNumber("celsius", 0.0, 120.0);
+    r.lowVolts = limits.maybeNumber("low_volts", 0.0, 60.0);
+    r.highVolts = limits.maybeNumber("high_volts", 0.0, 60.0);
+    limits.finish();
+    for (Fields& step : f.list("steps"))
+        readStep(step, r.steps);
+    if (r.steps.empty())
+        f.wrong("steps", "there are none.");
+    const auto needed = [&](const std::string& role, bool uses, const char* why) {
+        if (uses && std::find(r.needs.begin(), r.needs.end(), role) == r.needs.end() && std::find(r.uses.begin(), r.uses.end(), role) == r.uses.end())
+            f.wrong("needs", "“" + role + "” is missing, though " + why + ".");
+    };
+    const auto any = [&](auto test) { return std::any_of(r.steps.begin(), r.steps.end(), test); };
+    needed("load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 1; }), "a step draws a load");
+    needed("second load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 2; }), "a step draws a second one");
+    needed("trigger", any([](const Step& s) { return s.what == Step::Do::Ask; }), "a step asks for a tier");
+    f.finish();
+    if (wrong)
+        return tl::unexpected(*wrong);
+    return r;
+}
+
+const std::vector<RecipeText>& builtinRecipes() {
+    static const std::vector<RecipeText> kAll = [] {
+        std::vector<RecipeText> all;
+        for (const char* text : kBuiltin_recipes)
+            all.push_back({recipeFromJson(text, "built-in recipe").value(), text});
+        const std::vector<std::string> order = {"gentle-drain", "top-tier-drain", "steady-power-drain", "recharge-to-taper", "load-staircase",
+                                                "light-load-ladder", "pass-through", "sharing-round", "heat-soak", "device-charge"};
+        const auto rank = [&order](const RecipeText& r) { return std::find(order.begin(), order.end(), r.recipe.key) - order.begin(); };
+        std::stable_sort(all.begin(), all.end(), [&](const RecipeText& a, const RecipeText& b) { return rank(a) < rank(b); });
+        return all;
+    }();
+    return kAll;
+}
+
+label::Tier tierFor(const Step& step, const label::Label& label) {
+    std::optional<label::Tier> found;
+    for (const label::Port& p : label.ports) {
+        if (!p.gives())
+            continue;
+        std::vector<label::Tier> tiers;
+        for (const label::Tier& t : p.tiers) {
+            if (step.top || (t.low.value <= step.volts + 0.3 && step.volts - 0.3 <= t.high.value))
+                tiers.push_back(t);
+        }
+        const auto best = label::bestTier(tiers);
+        if (best && (!found || best->watts() > found->watts()))
+            found = best;
+    }
+    if (!found)
+        return {Volts(step.volts), Volts(step.volts), Amps(3.0)};
+    const Volts volts = step.top ? found->high : Volts(step.volts);
+    return {volts, volts, found->amps};
+}
+
+double levelAt(const Step& step, const label::Tier& tier) {
+    if (!step.ofTier)
+        return step.level;
+    return step.level * (step.mode == Mode::Power ? tier.watts().value : tier.amps.value);
+}
+
+namespace {
+
+std::string lasting(const Step& s, const Recipe& r) {
+    switch (s.ends) {
+    case Ends::AtCutOff: return s.seconds > 0.0 ? "until the output goes off, " + showDuration(s.seconds) + " at most" : "until the bank switches its output off";
+    case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
+    case Ends::WhenSettled: return "until the temperature has settled" + (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string());
+    case Ends::AtTime: break;
+    }
+    return "for " + showDuration(s.seconds) + (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : "");
+}
+
+std::string amount(const Step& s, const label::Tier& tier) {
+    const char* unit = s.mode == Mode::Current ? " A" : s.mode == Mode::Power ? " W" : " Ω";
+    return showNumber(levelAt(s, tier), 3) + unit;
+}
+
+} // namespace
+
+std::vector<std::string> describe(const Recipe& recipe, const label::Label& label) {
+    std::vector<std::string> all;
+    label::Tier tier = tierFor({}, label);
+    for (std::size_t k = 0; k < recipe.steps.size(); ++k) {
+        const Step& s = recipe.steps[k];
+        switch (s.what) {
+        case Step::Do::Ask:
+            tier = tierFor(s, label);
+            all.push_back("Ask the port for " + showNumber(tier.high.value, 3) + " V.");
+            break;
+        case Step::Do::Tell: all.push_back("You: " + s.text); break;
+        case Step::Do::Rest: all.push_back("Watch with nothing changed " + lasting(s, recipe) + "."); break;
+        case Step::Do::Load: {
+            const std::string which = s.load == 2 ? " with the second load" : "";
+            // A ladder is told as one.
+            std::size_t last = k;
+            while (last + 1 < recipe.steps.size() && recipe.steps[last + 1].what == Step::Do::Load && recipe.steps[last + 1].seconds == s.seconds &&
+                   recipe.steps[last + 1].load == s.load && recipe.steps[last + 1].ends == s.ends && !recipe.steps[last + 1].off && !s.off)
+                ++last;
+            if (s.off)
+                all.push_back("Switch the load off" + which + ".");
+            else if (last > k + 1)
+                all.push_back("Draw from " + amount(s, tier) + " to " + amount(recipe.steps[last], tier) + " in " + std::to_string(last - k + 1) + " steps, each " + lasting(s, recipe) + ".");
+            else
+                all.push_back("Draw " + amount(s, tier) + which + " " + lasting(s, recipe) + ".");
+            if (last > k + 1)
+                k = last;
+            break;
+        }
+        }
+    }
+    if (recipe.closingSeconds > 0.0)
+        all.push_back("Load off; watch for another " + showDuration(recipe.closingSeconds) + ".");
+    return all;
+}
+
+std::optional<double> estimateSeconds(const Recipe& recipe, const label::Label& label, std::optional<double> wattHours, std::optional<double> inputWatts) {
+    double total = recipe.closingSeconds;
+    label::Tier tier = tierFor({}, label);
+    double drawn = 0.0; // Wh
+    for (const Step& s : recipe.steps) {
+        if (s.what == Step::Do::Ask)
+            tier = tierFor(s, label);
+        const double level = levelAt(s, tier);
+        const double watts = s.what != Step::Do::Load || s.off    ? 0.0
+                             : s.mode == Mode::Power              ? level
+                             : s.mode == Mode::Current            ? level * tier.high.value
+                             : level > 0.0                        ? tier.high.value * tier.high.value / level
+                                                                  : 0.0;
+        double seconds = s.seconds;
+        if (s.ends == Ends::AtCutOff || s.ends == Ends::AtTaper) {
+            const double at = s.ends == Ends::AtTaper ? inputWatts.value_or(0.0) / kTaperStretch : watts;
+            if (!wattHours || at <= 0.0)
+                return std::nullopt;
+            seconds = std::max(0.0, *wattHours - drawn) / at * 3600.0;
+        }
+        drawn += watts * seconds / 3600.0;
+        total += seconds;
+    }
+    return total;
+}
+
+} // namespace otterstone::bench

@@ -1,0 +1,107 @@
+#include "bench/recorder.h"
+
+#include <fstream>
+
+#include <QDateTime>
+#include <QDir>
+
+#include "logs/csv.h"
+
+namespace otterstone::bench {
+
+namespace {
+
+constexpr int kAgainMs = 1000;
+
+} // namespace
+
+Recorder::Recorder(QObject* parent) : QObject(parent), again_(this) {
+    again_.setInterval(kAgainMs);
+    connect(&again_, &QTimer::timeout, this, &Recorder::write);
+}
+
+Recorder::~Recorder() = default;
+
+void Recorder::begin(const QString& book, const book::Run& run, const std::vector<book::LiveTrace>& traces) { opened(book::Capture::begin(book, run, traces)); }
+void Recorder::resume(const QString& book, book::Id run) { opened(book::Capture::resume(book, run)); }
+
+void Recorder::opened(Result<std::unique_ptr<book::Capture>> capture) {
+    pending_ = {};
+    finishing_.reset();
+    stuck_ = false;
+    if (!capture) {
+        Q_EMIT failedToBegin(QString::fromStdString(capture.error().sentence()));
+        return;
+    }
+    capture_ = std::move(*capture);
+    Q_EMIT begun(capture_->run(), capture_->lastTime());
+}
+
+void Recorder::append(const book::Batch& batch) {
+    if (!capture_)
+        return;
+    pending_.samples.resize(std::max(pending_.samples.size(), batch.samples.size()));
+    for (std::size_t k = 0; k < batch.samples.size(); ++k)
+        pending_.samples[k].insert(pending_.samples[k].end(), batch.samples[k].begin(), batch.samples[k].end());
+    pending_.marks.insert(pending_.marks.end(), batch.marks.begin(), batch.marks.end());
+    if (!stuck_) // the timer tries
+        write();
+}
+
+void Recorder::finish(const QString& stopped) {
+    if (!capture_)
+        return;
+    finishing_ = stopped;
+    if (!stuck_)
+        write();
+}
+
+void Recorder::write() {
+    if (!capture_)
+        return;
+    auto done = pending_.empty() ? Result<void>{} : capture_->append(pending_);
+    if (done) {
+        pending_ = {};
+        Q_EMIT committed(capture_->lastTime());
+        if (finishing_)
+            done = capture_->finish(finishing_->toStdString());
+    }
+    if (!done) {
+        stuck_ = true;
+        again_.start();
+        Q_EMIT stuck(QString::fromStdString(done.error().sentence()));
+        return;
+    }
+    if (std::exchange(stuck_, false)) {
+        again_.stop();
+        Q_EMIT freed();
+    }
+    if (finishing_) {
+        capture_.reset();
+        Q_EMIT finished();
+    }
+}
+
+void Recorder::giveUp(const QString& folder) {
+    if (!capture_)
+        return;
+    again_.stop();
+    QDir().mkpath(folder);
+    const QString file = folder + QStringLiteral("/rescued-run-%1-%2.csv").arg(capture_->run()).arg(QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-HHmmss")));
+    trace::Trace t;
+    if (!pending_.samples.empty()) {
+        for (const book::LiveSample& s : pending_.samples.front()) {
+            t.time.push_back(s.time);
+            t.volts.push_back(s.volts);
+            t.amps.push_back(s.amps);
+        }
+    }
+    std::ofstream out(file.toStdString());
+    logs::writeTrace(out, t);
+    capture_.reset();
+    pending_ = {};
+    Q_EMIT rescued(out.good() ? file : QString());
+    Q_EMIT finished();
+}
+
+} // namespace otterstone::bench

@@ -1,0 +1,109 @@
+#include "bench/rehearsal.h"
+
+#include <QCoreApplication>
+#include <QFile>
+#include <QFileInfo>
+#include <nlohmann/json.hpp>
+
+#include "core/model/bank_json.h"
+
+namespace otterstone::bench {
+
+namespace {
+
+constexpr double kWatchdogSeconds = 30.0, kLeastWatchdogReal = 5.0;
+
+Profile profileOf(const char* key) {
+    for (const Profile& p : builtinProfiles()) {
+        if (p.key == key)
+            return p;
+    }
+    return {};
+}
+
+} // namespace
+
+StandIn::StandIn(QObject* parent) : QObject(parent), process_(this) {
+    connect(&process_, &QProcess::readyReadStandardOutput, this, &StandIn::heard);
+    connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
+        if (error == QProcess::FailedToStart)
+            Q_EMIT failed(tr("The stand-in cannot be started: %1 is not there. It comes with Otterstone; install it again.").arg(program()));
+    });
+    connect(&process_, &QProcess::finished, this, [this](int code) {
+        if (code != 0)
+            Q_EMIT failed(tr("The stand-in ended: %1").arg(QString::fromUtf8(process_.readAllStandardError()).trimmed()));
+    });
+}
+
+StandIn::~StandIn() {
+    process_.disconnect(this);
+    stop();
+}
+
+QString StandIn::program() {
+    if (qEnvironmentVariableIsSet("OTTERSTONE_STANDIN"))
+        return qEnvironmentVariable("OTTERSTONE_STANDIN");
+    const QString beside = QCoreApplication::applicationDirPath() + QStringLiteral("/otterstone-standin");
+    // In the build folder each program has a folder of its own.
+    const QString built = QCoreApplication::applicationDirPath() + QStringLiteral("/../standin/otterstone-standin");
+    return QFileInfo::exists(beside) || !QFileInfo::exists(built) ? beside : built;
+}
+
+void StandIn::start(const Scene& scene) {
+    stop();
+    instruments_.clear();
+    speed_ = scene.speed;
+    const QString bank = folder_.filePath(QStringLiteral("bank.json"));
+    QFile file(bank);
+    if (!file.open(QIODevice::WriteOnly) || file.write(QByteArray::fromStdString(model::toJson(scene.bank).dump(1))) < 0) {
+        Q_EMIT failed(tr("The stand-in's bank cannot be written: %1").arg(file.errorString()));
+        return;
+    }
+    file.close();
+    QStringList arguments{QStringLiteral("--until-closed"), QStringLiteral("--bank"), bank, QStringLiteral("--folder"), folder_.path()};
+    const auto add = [&arguments](const char* option, const QString& value) { arguments << QLatin1String(option) << value; };
+    add("--speed", QString::number(scene.speed));
+    add("--rate", QString::number(scene.samplesPerSecond));
+    add("--ambient", QString::number(scene.ambient));
+    add("--cable-ohms", QString::number(scene.cableOhms));
+    add("--charger-watts", QString::number(scene.chargerWatts));
+    add("--seed", QString::number(scene.seed));
+    add("--watchdog", QString::number(std::max(kWatchdogSeconds, kLeastWatchdogReal * scene.speed)));
+    if (!scene.chargerTiers.empty())
+        add("--charger-tiers", QString::fromStdString(scene.chargerTiers));
+    if (scene.meter.accuracyKnown())
+        add("--meter", QString::fromStdString(path::showMeter(scene.meter)));
+    if (scene.empty)
+        arguments << QStringLiteral("--empty");
+    process_.start(program(), arguments);
+}
+
+void StandIn::heard() {
+    if (!process_.canReadLine())
+        return;
+    const auto where = nlohmann::json::parse(process_.readLine().toStdString(), nullptr, false);
+    if (!where.is_object())
+        return;
+    const auto tcp = [&where](const char* key) { return Address{QStringLiteral("127.0.0.1:%1").arg(where.at(key).get<int>())}; };
+    instruments_ = {{"meter", {profileOf("printing-meter"), {QString::fromStdString(where.at("meter"))}}},
+                    {"input meter", {profileOf("printing-meter"), {QString::fromStdString(where.at("input_meter"))}}},
+                    {"load", {profileOf("scpi-load"), tcp("load")}},
+                    {"second load", {profileOf("scpi-load"), tcp("second_load")}},
+                    {"trigger", {profileOf("scpi-trigger"), tcp("trigger")}},
+                    {"thermometer", {profileOf("scpi-thermometer"), tcp("thermometer")}}};
+    control_ = tcp("control").text;
+    Q_EMIT ready();
+}
+
+void StandIn::stop() {
+    if (process_.state() == QProcess::NotRunning)
+        return;
+    process_.blockSignals(true);
+    process_.terminate();
+    if (!process_.waitForFinished(2000))
+        process_.kill();
+    process_.waitForFinished(1000);
+    process_.blockSignals(false);
+}
+
+} // namespace otterstone::bench

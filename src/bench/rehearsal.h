@@ -1,0 +1,56 @@
+// Starts a stand-in's bench for a rehearsal and says where its instruments are.
+#pragma once
+
+#include <QProcess>
+#include <QTemporaryDir>
+
+#include "bench/plan.h"
+#include "core/model/bank.h"
+#include "core/path/meter.h"
+
+namespace otterstone::bench {
+
+class StandIn : public QObject {
+    Q_OBJECT
+
+public:
+    struct Scene {
+        model::Bank bank;
+        bool empty = false;
+        double speed = 1.0;
+        double samplesPerSecond = 1.0;
+        double ambient = 20.0;
+        double cableOhms = 0.058;
+        double chargerWatts = 18.0;
+        std::string chargerTiers;
+        path::Meter meter;
+        unsigned seed = 1;
+    };
+
+    explicit StandIn(QObject* parent = nullptr);
+    ~StandIn() override;
+
+    /// Problems: no_standin, standin_failed. ready() follows.
+    void start(const Scene& scene);
+    void stop();
+    [[nodiscard]] bool isRunning() const { return process_.state() != QProcess::NotRunning; }
+    /// Its instruments by role. Precondition: ready() was told.
+    [[nodiscard]] const std::map<Role, Instrument>& instruments() const { return instruments_; }
+    [[nodiscard]] Rehearsal rehearsal() const { return {control_, speed_}; }
+    /// The program, beside the running one or where the environment says (OTTERSTONE_STANDIN).
+    [[nodiscard]] static QString program();
+
+Q_SIGNALS:
+    void ready();
+    void failed(const QString& sentence);
+
+private:
+    void heard();
+    QProcess process_;
+    QTemporaryDir folder_;
+    std::map<Role, Instrument> instruments_;
+    QString control_;
+    double speed_ = 1.0;
+};
+
+} // namespace otterstone::bench

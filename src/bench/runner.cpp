@@ -1,0 +1,434 @@
+#include "bench/runner.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <QDateTime>
+#include <nlohmann/json.hpp>
+
+#include "bench/runner_source.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::bench {
+
+namespace {
+
+constexpr int kTickMs = 10;
+constexpr int kFlushMs = 250;
+constexpr int kTellMs = 100;
+constexpr int kConnectMs = 8000;
+constexpr double kLeastSilentReal = 0.5;  // seconds: at high speed a pause of the computer is not the meter's silence
+constexpr double kAskSeconds = 2.0;       // a tier is settled by then
+constexpr double kTailSeconds = 2.0;      // watched on after a stop that was not orderly
+constexpr double kHandsSeconds = 1.0;
+
+const char* outPort(const findings::Kind kind) { return kind == findings::Kind::Recharge ? "input meter" : "meter"; }
+
+} // namespace
+
+Runner::Runner(QObject* parent, SystemClocks clocks) : QObject(parent), clocks_(clocks), clock_(1.0, clocks), tick_(this), poll_(this) {
+    tick_.setTimerType(Qt::PreciseTimer);
+    tick_.setInterval(kTickMs);
+    connect(&tick_, &QTimer::timeout, this, &Runner::tick);
+    real_.start();
+}
+
+Runner::~Runner() { closeAll(); }
+
+Role Runner::mainRole() const { return outPort(plan_.recipe.kind); }
+
+void Runner::start(const Plan& plan) {
+    closeAll();
+    plan_ = plan;
+    const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
+    plan_.limits.silentSeconds = std::max(plan_.limits.silentSeconds, kLeastSilentReal * speed);
+    clock_ = BenchClock(speed, clocks_);
+    progress_ = {};
+    progress_.steps = plan_.recipe.steps.size();
+    batch_ = {};
+    stop_.reset();
+    celsius_.reset();
+    trueBefore_.reset();
+    trueAfter_.reset();
+    rescued_.clear();
+    run_ = 0;
+    recording_ = finishing_ = loadOn_ = false;
+    stuckSince_ = -1;
+    step_ = 0;
+    pluggedAt_ = -1.0;
+    phase_ = Phase::Connecting;
+    connectingSince_ = real_.elapsed();
+    stops_ = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
+    forecast_ = std::make_unique<Forecast>(plan_.recipe.kind == findings::Kind::Drain, plan_.expectedWattHours);
+    tier_ = tierFor({}, plan_.label);
+    connectInstruments();
+    tick_.start();
+    tell(true);
+}
+
+// Everything answers: the run may be made.
+void Runner::beginRun() {
+    if (recording_)
+        return;
+    recording_ = true;
+    if (plan_.rehearsal)
+        askControl("TRUTh?", [this](const QByteArray& line) {
+            const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
+            if (j.is_object())
+                trueBefore_ = plan_.recipe.kind == findings::Kind::Drain ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+        });
+    if (plan_.run.id != book::kNew) {
+        Q_EMIT resumeRecording(plan_.book, plan_.run.id);
+        return;
+    }
+    book::Run run = plan_.run;
+    run.kind = plan_.recipe.kind;
+    run.recipe = plan_.recipe.key;
+    run.startedAt = QDateTime::currentDateTime().toOffsetFromUtc(QDateTime::currentDateTime().offsetFromUtc()).toString(Qt::ISODate).toStdString();
+    if (run.title.empty())
+        run.title = plan_.recipe.name;
+    run.logName = plan_.rehearsal ? "rehearsed on the simulated bench" : "captured live";
+    std::vector<book::LiveTrace> traces;
+    for (const auto& s : sources_)
+        traces.push_back({{s->point, false, s->point == run.point ? std::nullopt : run.meter, run.logName}, s->celsius || thermometer_ != nullptr, s->percent});
+    Q_EMIT beginRecording(plan_.book, run, traces);
+}
+
+void Runner::recorderBegun(long long run, double lastTime) {
+    if (phase_ != Phase::Connecting)
+        return;
+    run_ = run;
+    const double now = clock_.now();
+    const bool again = plan_.run.id != book::kNew;
+    for (auto& s : sources_) {
+        s->keeper = TimeKeeper(again ? lastTime + plan_.breakSeconds : 0.0);
+        s->lastAt = now;
+        s->holeMarked = false;
+    }
+    batch_.samples.assign(sources_.size(), {});
+    stops_->start(now);
+    phase_ = Phase::Running;
+    askedDisplayAt_ = 0.0;
+    if (again) {
+        mark(findings::Mark::What::Instrument, std::nullopt, "gone on with after a break of " + showDuration(plan_.breakSeconds));
+        // What came before the first long step is done; that one is gone on with.
+        const auto& steps = plan_.recipe.steps;
+        while (step_ + 1 < steps.size() && steps[step_].ends == Ends::AtTime && steps[step_].what != Step::Do::Ask)
+            ++step_;
+    }
+    beginStep();
+}
+
+void Runner::recorderFailed(const QString& sentence) { endRun({StopKind::BookLost, sentence.toStdString()}); }
+
+void Runner::beginStep() {
+    const double now = clock_.now();
+    stepSince_ = now;
+    if (step_ >= plan_.recipe.steps.size()) {
+        endRun({StopKind::Done, "all steps are done"});
+        return;
+    }
+    const Step& s = plan_.recipe.steps[step_];
+    // An output that goes away ends any step that draws something; a drain's end and a trip look alike.
+    stops_->watchFor(s.what == Step::Do::Load && !s.off, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, now);
+    switch (s.what) {
+    case Step::Do::Ask: {
+        tier_ = tierFor(s, plan_.label);
+        if (trigger_) {
+            trigger_->set("ask.volts", tier_.high.value);
+            trigger_->set("ask.amps", tier_.amps.value);
+        }
+        Limits limits = stops_->limits();
+        const auto volts = [this](std::optional<double> given, double otherwise) { return !given ? otherwise : *given < 2.0 ? *given * tier_.high.value : *given; };
+        limits.lowVolts = volts(plan_.recipe.lowVolts, plan_.limits.lowVolts);
+        limits.highVolts = volts(plan_.recipe.highVolts, plan_.limits.highVolts);
+        stops_->setLimits(limits);
+        break;
+    }
+    case Step::Do::Tell:
+        if (plan_.rehearsal && !s.hands.empty()) {
+            std::string command = s.hands == "replug" ? "HANDs:REPLug" : s.hands == "button" ? "HANDs:BUTTon" : s.hands.starts_with("charger") ? "HANDs:CHARger" : "HANDs:DEVice";
+            if (s.hands.ends_with(" in"))
+                command += " IN";
+            if (s.hands.ends_with(" out"))
+                command += " OUT";
+            askControl(QByteArray::fromStdString(command));
+        } else {
+            phase_ = Phase::Waiting;
+        }
+        break;
+    case Step::Do::Rest: break;
+    case Step::Do::Load: applyLoad(s); break;
+    }
+    tell(true);
+}
+
+void Runner::applyLoad(const Step& s) {
+    const double now = clock_.now();
+    for (int which = 0; which < 2; ++which) {
+        if (!loads_[which])
+            continue;
+        const bool mine = which == s.load - 1;
+        if (!mine) {
+            if (!s.keepOther)
+                loads_[which]->switchOff();
+            continue;
+        }
+        if (s.off) {
+            loads_[which]->switchOff();
+            if (which == 0) {
+                loadOn_ = false;
+                stops_->expect(0.0, now);
+            }
+            continue;
+        }
+        const char* mode = s.mode == Mode::Current ? "cc" : s.mode == Mode::Power ? "cp" : "cr";
+        const double level = levelAt(s, tier_);
+        loads_[which]->set(std::string("mode.") + mode);
+        loads_[which]->set(std::string("level.") + mode, level);
+        loads_[which]->set("on");
+        loadOn_ = true;
+        const double volts = tier_.high.value;
+        const double amps = s.mode == Mode::Current ? level : s.mode == Mode::Power ? level / volts : level > 0.0 ? volts / level : 0.0;
+        if (which == 0)
+            stops_->expect(amps, now);
+    }
+}
+
+void Runner::loadsOff() {
+    for (auto& load : loads_) {
+        if (load)
+            load->switchOff();
+    }
+    loadOn_ = false;
+    if (stops_)
+        stops_->expect(0.0, clock_.now());
+}
+
+void Runner::nextStep() {
+    if (phase_ == Phase::Waiting)
+        phase_ = Phase::Running;
+    ++step_;
+    beginStep();
+}
+
+void Runner::goOn() {
+    if (phase_ != Phase::Waiting)
+        return;
+    const Step& s = plan_.recipe.steps[step_];
+    if (s.hands.ends_with(" in"))
+        mark(findings::Mark::What::Plugged, std::nullopt, "");
+    else if (s.hands.ends_with(" out"))
+        mark(findings::Mark::What::Unplugged, std::nullopt, "");
+    nextStep();
+}
+
+void Runner::stop(const QString& why) {
+    if (phase_ == Phase::Idle || phase_ == Phase::Finished)
+        return;
+    endRun({StopKind::Tester, why.isEmpty() ? "the tester stopped it" : why.toStdString()});
+}
+
+void Runner::stamp(findings::Mark m) {
+    if (phase_ != Phase::Running && phase_ != Phase::Waiting && phase_ != Phase::Closing)
+        return;
+    mark(m.what, m.number, std::move(m.text));
+    if (m.what == findings::Mark::What::Percent || m.what == findings::Mark::What::Leds)
+        askedDisplayAt_ = sources_.empty() ? 0.0 : sources_.front()->keeper.at(clock_.now());
+    tell(true);
+}
+
+void Runner::mark(findings::Mark::What what, std::optional<double> number, std::string text) {
+    findings::Mark m;
+    m.at = sources_.empty() ? 0.0 : sources_.front()->keeper.at(clock_.now());
+    m.what = what;
+    m.number = number;
+    m.text = std::move(text);
+    forecast_->mark(m);
+    batch_.marks.push_back(m);
+    progress_.freshMarks.push_back(m);
+    progress_.lastMark = m;
+    ++progress_.marks;
+}
+
+// The step is over, or the run is: which, the kind of stop and the step say.
+void Runner::stepOver(const Stop& stop) {
+    const Step& s = plan_.recipe.steps[std::min(step_, plan_.recipe.steps.size() - 1)];
+    if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "noted") {
+        mark(findings::Mark::What::Note, std::nullopt, "the output went off");
+        stops_->watchFor(false, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, clock_.now());
+        return;
+    }
+    const bool stepsEnd = stop.kind == StopKind::TaperEnd || stop.kind == StopKind::Settled;
+    if (stepsEnd && (s.ends == Ends::AtTaper || s.ends == Ends::WhenSettled) && step_ + 1 < plan_.recipe.steps.size()) {
+        mark(findings::Mark::What::Note, std::nullopt, stop.why);
+        nextStep();
+        return;
+    }
+    endRun(stop);
+}
+
+void Runner::endRun(const Stop& stop) {
+    loadsOff(); // invariant 1
+    if (phase_ == Phase::Connecting || phase_ == Phase::Idle) {
+        stop_ = stop;
+        if (run_ != 0) {
+            Q_EMIT finishRecording(QString::fromStdString(stop.why));
+            finishing_ = true;
+            return;
+        }
+        report();
+        return;
+    }
+    if (phase_ == Phase::Closing || phase_ == Phase::Finished)
+        return;
+    stop_ = stop;
+    if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "trip")
+        mark(findings::Mark::What::Trip, std::nullopt, "over-current");
+    mark(findings::Mark::What::Stop, std::nullopt, stop.why);
+    phase_ = Phase::Closing;
+    closingSince_ = clock_.now();
+    flush();
+    tell(true);
+}
+
+void Runner::checkSteps(double now) {
+    if (phase_ == Phase::Closing) {
+        const double tail = stop_ && isOrderly(stop_->kind) && stop_->kind != StopKind::Tester ? plan_.recipe.closingSeconds : kTailSeconds;
+        if (now - closingSince_ >= tail && !finishing_) {
+            finishing_ = true;
+            flush();
+            if (plan_.rehearsal)
+                askControl("TRUTh?", [this](const QByteArray& line) {
+                    const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
+                    if (j.is_object())
+                        trueAfter_ = plan_.recipe.kind == findings::Kind::Drain ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+                    Q_EMIT finishRecording(QString::fromStdString(stop_->why));
+                });
+            if (!plan_.rehearsal || !control_ || control_->state() != QAbstractSocket::ConnectedState)
+                Q_EMIT finishRecording(QString::fromStdString(stop_->why));
+        }
+        return;
+    }
+    if (phase_ != Phase::Running)
+        return;
+    const Step& s = plan_.recipe.steps[step_];
+    const double since = now - stepSince_;
+    const bool over = s.what == Step::Do::Ask    ? since >= (trigger_ ? kAskSeconds : 0.0)
+                      : s.what == Step::Do::Tell ? since >= kHandsSeconds
+                      : s.off                    ? true
+                                                 : s.seconds > 0.0 && since >= s.seconds;
+    if (!over)
+        return;
+    if (s.what == Step::Do::Tell && s.hands.ends_with(" in"))
+        mark(findings::Mark::What::Plugged, std::nullopt, "");
+    if (s.what == Step::Do::Tell && s.hands.ends_with(" out"))
+        mark(findings::Mark::What::Unplugged, std::nullopt, "");
+    nextStep();
+}
+
+void Runner::tick() {
+    const double now = clock_.now();
+    if (phase_ == Phase::Connecting) {
+        std::string missing;
+        if (instrumentsReady(missing))
+            beginRun();
+        else if (real_.elapsed() - connectingSince_ > kConnectMs)
+            endRun({StopKind::InstrumentLost, missing});
+        tell(false);
+        return;
+    }
+    if (phase_ == Phase::Running || phase_ == Phase::Waiting) {
+        if (const double slept = clock_.sleptSince(); slept > 0.0) {
+            mark(findings::Mark::What::Instrument, std::nullopt, "the computer slept for " + showDuration(slept));
+            if (loadOn_) {
+                endRun({StopKind::Slept, "the computer slept for " + showDuration(slept) + " while a load was on"});
+                return;
+            }
+            stops_->start(now);
+        }
+        sources_.front()->lookForHoles(now, [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
+        if (const auto stop = stops_->tick(now)) {
+            Stop told = *stop;
+            if (told.kind == StopKind::Silent)
+                told.why += sources_.front()->whySilent();
+            endRun(told);
+        } else if (loadOn_ && loads_[0] && !loads_[0]->link().isUp()) {
+            endRun({StopKind::InstrumentLost, "the load cannot be reached: " + loads_[0]->link().trouble().toStdString()});
+        } else if (stuckSince_ >= 0 && static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
+            endRun({StopKind::BookLost, "the book could not be written for " + showDuration(plan_.giveUpAfter)});
+        }
+    }
+    checkSteps(now);
+    if (finishing_ && stuckSince_ >= 0 && static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
+        stuckSince_ = -1;
+        Q_EMIT giveUpRecording(plan_.rescueFolder);
+    }
+    pollLoads();
+    if (plan_.rehearsal && real_.elapsed() - controlSince_ >= 50 && controlAnswers_.empty()) {
+        controlSince_ = real_.elapsed();
+        askControl("TIME?", [this](const QByteArray& line) {
+            bool ok = false;
+            if (const double t = line.trimmed().toDouble(&ok); ok)
+                clock_.sync(t);
+        });
+    }
+    if (real_.elapsed() - flushedAt_ >= kFlushMs)
+        flush();
+    tell(false);
+}
+
+void Runner::flush() {
+    flushedAt_ = real_.elapsed();
+    if (run_ == 0 || batch_.empty())
+        return;
+    Q_EMIT record(batch_);
+    batch_ = {};
+    batch_.samples.assign(sources_.size(), {});
+}
+
+void Runner::recorderCommitted(double upTo) { progress_.committedTo = upTo; }
+
+void Runner::recorderStuck(const QString& sentence) {
+    if (stuckSince_ < 0)
+        stuckSince_ = real_.elapsed();
+    progress_.bookTrouble = sentence.toStdString();
+    tell(true);
+}
+
+void Runner::recorderFreed() {
+    stuckSince_ = -1;
+    progress_.bookTrouble.clear();
+    if (phase_ == Phase::Running || phase_ == Phase::Waiting)
+        mark(findings::Mark::What::Instrument, std::nullopt, "the book could not be written for a while; nothing is missing");
+    tell(true);
+}
+
+void Runner::recorderRescued(const QString& file) { rescued_ = file.toStdString(); }
+
+void Runner::recorderFinished() { report(); }
+
+void Runner::report() {
+    closeAll();
+    phase_ = Phase::Finished;
+    tell(true);
+    Outcome outcome;
+    outcome.run = run_;
+    outcome.stop = stop_.value_or(Stop{});
+    outcome.rescued = rescued_;
+    if (trueBefore_ && trueAfter_)
+        outcome.trueWattHours = *trueAfter_ - *trueBefore_;
+    Q_EMIT finished(outcome);
+}
+
+void Runner::tell(bool always) {
+    if (!always && real_.elapsed() - toldAt_ < kTellMs)
+        return;
+    toldAt_ = real_.elapsed();
+    fillProgress();
+    Q_EMIT progressed(progress_);
+    progress_.fresh.clear();
+    progress_.freshMarks.clear();
+}
+
+} // namespace otterstone::bench

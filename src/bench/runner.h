@@ -1,0 +1,119 @@
+// Runs a recipe on the instruments. Lives in a thread of its own, so that a busy window delays neither a reading nor a stop.
+//
+// Invariants, cited by number in tests:
+//  1. Whatever ends a run, the loads are switched off first; then it is written down why.
+//  2. A load that cannot be reached is switched off as soon as it can be, before anything else is said to it.
+//  3. Every sample that is shown has been handed to the recorder.
+//  4. What an instrument did wrong stands as a mark on the trace.
+#pragma once
+
+#include <memory>
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QTcpSocket>
+#include <QTimer>
+
+#include "bench/bench_clock.h"
+#include "bench/meter.h"
+#include "bench/plan.h"
+#include "bench/progress.h"
+#include "bench/time_keeper.h"
+#include "book/capture.h"
+
+namespace otterstone::bench {
+
+class Runner : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Runner(QObject* parent = nullptr, SystemClocks clocks = {});
+    ~Runner() override;
+
+    // Called through the runner's thread.
+    void start(const otterstone::bench::Plan& plan);
+    /// The tester stops it, with a reason of their own.
+    void stop(const QString& why);
+    /// Done what was asked for.
+    void goOn();
+    /// At the present moment of the run; its `at` is set here.
+    void stamp(otterstone::findings::Mark mark);
+
+    // The recorder's answers.
+    void recorderBegun(long long run, double lastTime);
+    void recorderFailed(const QString& sentence);
+    void recorderCommitted(double upTo);
+    void recorderStuck(const QString& sentence);
+    void recorderFreed();
+    void recorderRescued(const QString& file);
+    void recorderFinished();
+
+Q_SIGNALS:
+    void progressed(const otterstone::bench::Progress& progress);
+    void finished(const otterstone::bench::Outcome& outcome);
+    // To the recorder.
+    void beginRecording(const QString& book, const otterstone::book::Run& run, const std::vector<otterstone::book::LiveTrace>& traces);
+    void resumeRecording(const QString& book, long long run);
+    void record(const otterstone::book::Batch& batch);
+    void finishRecording(const QString& stopped);
+    void giveUpRecording(const QString& folder);
+
+private:
+    struct Source; ///< one meter and what became of its readings
+
+    // Instruments.
+    void connectInstruments();
+    [[nodiscard]] bool instrumentsReady(std::string& missing) const;
+    void meterReading(std::size_t which, const logs::LiveReading& reading);
+    void meterSpoiled(std::size_t which, const QString& why);
+    void meterGone(std::size_t which, const QString& why);
+    void meterBack(std::size_t which);
+    void pollLoads();
+    void askControl(const QByteArray& line, std::function<void(const QByteArray&)> answered = {});
+    [[nodiscard]] Role mainRole() const;
+
+    // Steps.
+    void beginRun();
+    void beginStep();
+    void nextStep();
+    void applyLoad(const Step& step);
+    void loadsOff();
+    void endRun(const Stop& stop);
+    void stepOver(const Stop& stop);
+    void tick();
+    void checkSteps(double now);
+    void mark(findings::Mark::What what, std::optional<double> number, std::string text);
+    void flush();
+    void tell(bool always);
+    void fillProgress();
+    void report();
+    void closeAll();
+
+    Plan plan_;
+    Phase phase_ = Phase::Idle;
+    SystemClocks clocks_;
+    BenchClock clock_;
+    std::vector<std::unique_ptr<Source>> sources_;
+    std::unique_ptr<ScpiDevice> loads_[2], trigger_, thermometer_;
+    std::unique_ptr<QTcpSocket> control_;
+    std::deque<std::function<void(const QByteArray&)>> controlAnswers_;
+    std::unique_ptr<Stops> stops_;
+    std::unique_ptr<Forecast> forecast_;
+    QTimer tick_, poll_;
+    QElapsedTimer real_;
+    qint64 flushedAt_ = 0, toldAt_ = 0, polledAt_ = 0, stuckSince_ = -1, connectingSince_ = 0, controlSince_ = 0;
+    std::size_t step_ = 0;
+    double stepSince_ = 0.0, closingSince_ = 0.0, askedDisplayAt_ = 0.0, pluggedAt_ = -1.0;
+    label::Tier tier_;
+    bool loadOn_ = false;
+    std::optional<double> celsius_;
+    std::optional<Stop> stop_;
+    book::Batch batch_;
+    Progress progress_;
+    long long run_ = 0;
+    std::optional<double> trueBefore_, trueAfter_;
+    std::string rescued_;
+    bool recording_ = false, finishing_ = false;
+};
+
+} // namespace otterstone::bench

@@ -1,0 +1,38 @@
+// One meter of a live run and what became of its readings; internal to the runner.
+#pragma once
+
+#include <functional>
+#include <memory>
+#include <string>
+
+#include "bench/meter.h"
+#include "bench/time_keeper.h"
+
+namespace otterstone::bench {
+
+struct Runner::Source {
+    Role role;
+    path::Point point = path::Point::Meter;
+    std::unique_ptr<Meter> meter;  ///< none when the load measures
+    TimeKeeper keeper;
+    bool celsius = false, percent = false;
+    std::optional<logs::LiveReading> last;
+    double lastAt = 0.0;           ///< of the last good reading, on the bench's clock
+    double usualStep = 1.0;        ///< between readings, smoothed
+    long long readings = 0, spoiled = 0;
+    long long spoiledInRow = 0;
+    std::string spoiledWhy;
+    double spoiledMarkedAt = -1e9;
+    bool holeMarked = false;
+
+    using Mark = std::function<void(std::string)>;
+    /// Marks the beginning of a hole in the readings, once.
+    void lookForHoles(double now, const Mark& mark);
+    /// A good reading came: marks what lies behind.
+    void good(double now, const Mark& mark);
+    void bad(double now, const std::string& why, const Mark& mark);
+    /// What a person should look for when nothing comes.
+    [[nodiscard]] std::string whySilent() const;
+};
+
+} // namespace otterstone::bench

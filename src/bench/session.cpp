@@ -1,0 +1,68 @@
+#include "bench/session.h"
+
+#include "bench/recorder.h"
+#include "bench/runner.h"
+
+namespace otterstone::bench {
+
+Session::Session(QObject* parent) : QObject(parent), runner_(new Runner), recorder_(new Recorder) {
+    runnerThread_.setObjectName(QStringLiteral("bench"));
+    recorderThread_.setObjectName(QStringLiteral("recorder"));
+    runner_->moveToThread(&runnerThread_);
+    recorder_->moveToThread(&recorderThread_);
+    connect(&runnerThread_, &QThread::finished, runner_, &QObject::deleteLater);
+    connect(&recorderThread_, &QThread::finished, recorder_, &QObject::deleteLater);
+
+    connect(runner_, &Runner::beginRecording, recorder_, &Recorder::begin);
+    connect(runner_, &Runner::resumeRecording, recorder_, &Recorder::resume);
+    connect(runner_, &Runner::record, recorder_, &Recorder::append);
+    connect(runner_, &Runner::finishRecording, recorder_, &Recorder::finish);
+    connect(runner_, &Runner::giveUpRecording, recorder_, &Recorder::giveUp);
+    connect(recorder_, &Recorder::begun, runner_, &Runner::recorderBegun);
+    connect(recorder_, &Recorder::failedToBegin, runner_, &Runner::recorderFailed);
+    connect(recorder_, &Recorder::committed, runner_, &Runner::recorderCommitted);
+    connect(recorder_, &Recorder::stuck, runner_, &Runner::recorderStuck);
+    connect(recorder_, &Recorder::freed, runner_, &Runner::recorderFreed);
+    connect(recorder_, &Recorder::rescued, runner_, &Runner::recorderRescued);
+    connect(recorder_, &Recorder::finished, runner_, &Runner::recorderFinished);
+
+    connect(runner_, &Runner::progressed, this, [this](const Progress& progress) {
+        progress_ = progress;
+        Q_EMIT progressed(progress);
+    });
+    connect(runner_, &Runner::finished, this, [this](const Outcome& outcome) {
+        running_ = false;
+        Q_EMIT finished(outcome);
+    });
+    runnerThread_.start();
+    recorderThread_.start();
+}
+
+Session::~Session() {
+    // The runner's end switches the loads off and hands over what it still holds; then the recorder may end.
+    runnerThread_.quit();
+    runnerThread_.wait();
+    recorderThread_.quit();
+    recorderThread_.wait();
+}
+
+void Session::start(const Plan& plan) {
+    plan_ = plan;
+    running_ = true;
+    progress_ = {};
+    progress_.phase = Phase::Connecting;
+    Q_EMIT started();
+    QMetaObject::invokeMethod(runner_, [runner = runner_, plan] { runner->start(plan); });
+}
+
+void Session::stop(const QString& why) {
+    QMetaObject::invokeMethod(runner_, [runner = runner_, why] { runner->stop(why); });
+}
+
+void Session::goOn() { QMetaObject::invokeMethod(runner_, [runner = runner_] { runner->goOn(); }); }
+
+void Session::stamp(const findings::Mark& mark) {
+    QMetaObject::invokeMethod(runner_, [runner = runner_, mark] { runner->stamp(mark); });
+}
+
+} // namespace otterstone::bench

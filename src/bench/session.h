@@ -1,0 +1,46 @@
+// The live bench as the window holds it: runner and recorder in their threads, everything else by signals.
+#pragma once
+
+#include <QObject>
+#include <QThread>
+
+#include "bench/plan.h"
+#include "bench/progress.h"
+
+namespace otterstone::bench {
+
+class Recorder;
+class Runner;
+
+class Session : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Session(QObject* parent = nullptr);
+    /// Switches the loads off and keeps what was measured.
+    ~Session() override;
+
+    [[nodiscard]] bool isRunning() const { return running_; }
+    [[nodiscard]] const Progress& progress() const { return progress_; }
+    [[nodiscard]] const Plan& plan() const { return plan_; }
+
+    void start(const Plan& plan);
+    void stop(const QString& why = {});
+    void goOn();
+    void stamp(const findings::Mark& mark);
+
+Q_SIGNALS:
+    void started();
+    void progressed(const otterstone::bench::Progress& progress);
+    void finished(const otterstone::bench::Outcome& outcome);
+
+private:
+    QThread runnerThread_, recorderThread_;
+    Runner* runner_;
+    Recorder* recorder_;
+    Plan plan_;
+    Progress progress_;
+    bool running_ = false;
+};
+
+} // namespace otterstone::bench

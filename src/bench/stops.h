@@ -1,0 +1,76 @@
+// When a run must stop. Fed with readings and the bench's clock; no instruments, so that every rule is a table row in a test.
+//
+// Invariants, cited by number in tests:
+//  1. Temperature and voltage window stop at the first reading beyond them.
+//  2. Silence stops when no reading came for Limits::silentSeconds, counted from the last one (or the start).
+//  3. An output that comes back within kGoneSeconds was not gone: sockets pause when something is plugged.
+#pragma once
+
+#include <deque>
+#include <optional>
+#include <string>
+
+#include "core/findings/schools.h"
+
+namespace otterstone::bench {
+
+inline constexpr double kGoneSeconds = 3.0;
+
+enum class StopKind { CutOff, TaperEnd, StepTime, Settled, Time, Temperature, VoltageWindow, Silent, InstrumentLost, BookLost, Slept, Tester, Done };
+/// Whether it is a normal end rather than something that went wrong.
+[[nodiscard]] bool isOrderly(StopKind kind);
+
+struct Stop {
+    StopKind kind = StopKind::Done;
+    std::string why; ///< a sentence without its full stop: "the temperature reached 60.2 °C, above the limit of 60 °C"
+};
+
+struct Limits {
+    double seconds = 48.0 * 3600.0;
+    double celsius = 60.0;
+    double lowVolts = 0.0, highVolts = 60.0; ///< under load, at the meter
+    double silentSeconds = 5.0;
+    double fullShare = 0.05, fullSeconds = 600.0; ///< the end of a taper, as the house's school has it
+    double settledKelvin = 0.5, settledSeconds = 600.0;
+};
+
+class Stops {
+public:
+    Stops(const Limits& limits, std::string goneMeans) : limits_(limits), goneMeans_(std::move(goneMeans)) {}
+
+    /// The bench's clock now; before the first reading silence is counted from here.
+    void start(double now);
+    /// A load was switched: what is now expected to flow. 0: nothing.
+    void expect(double amps, double now);
+    /// What ends the present step, besides what always ends a run.
+    void watchFor(bool cutOff, bool taper, bool settled, double now);
+
+    struct Seen {
+        double volts = 0.0, amps = 0.0;
+        std::optional<double> celsius;
+    };
+    /// A reading of the watched meter. `at`: the bench's clock.
+    [[nodiscard]] std::optional<Stop> reading(const Seen& seen, double at);
+    /// A temperature from elsewhere.
+    [[nodiscard]] std::optional<Stop> temperature(double celsius, double at);
+    /// Time passes.
+    [[nodiscard]] std::optional<Stop> tick(double now);
+    void setLimits(const Limits& limits) { limits_ = limits; }
+    [[nodiscard]] const Limits& limits() const { return limits_; }
+
+private:
+    Limits limits_;
+    std::string goneMeans_;
+    double startedAt_ = 0.0, lastReading_ = 0.0;
+    double expected_ = 0.0, expectedSince_ = 0.0;
+    bool cutOff_ = false, taper_ = false, settled_ = false;
+    bool flowed_ = false;
+    std::optional<double> goneSince_, lowSince_;
+    double peakWatts_ = 0.0;
+    struct Warmth {
+        double at, celsius;
+    };
+    std::deque<Warmth> warmth_; ///< of the last settledSeconds, thinned out
+};
+
+} // namespace otterstone::bench
