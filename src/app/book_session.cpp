@@ -120,6 +120,9 @@ Result<void> BookSession::changeRun(const book::Run& after, const QString& what)
     const auto before = book_->run(after.id);
     if (!before || *before == after)
         return {};
+    // Its marks and samples are being written elsewhere; closing it is the one change it takes.
+    if (before->open && after.open)
+        return otterstone::problem("run_is_open", before->title, "this run is still being captured.", "Stamp it on the live page, and change the rest when it has ended.");
     return history_.perform({what, saving(*book_, after), saving(*book_, *before)});
 }
 

@@ -12,6 +12,12 @@
 #include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
+#include "app/live/bench_strip.h"
+#include "app/live/instrument_panel.h"
+#include "app/live/live_page.h"
+#include "app/live/recipe_panel.h"
+#include "app/live/running_view.h"
+#include "app/live/setup_view.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
@@ -25,7 +31,7 @@ namespace otterstone::app {
 void MainWindow::connectPages() {
     connect(shelf_, &Shelf::chosen, this, [this](long long bank) {
         closeSide();
-        pages_->currentWidget() == intake_ ? showIntake(bank) : pages_->currentWidget() == findings_ ? showFindings(bank) : showRuns(bank);
+        pages_->currentWidget() == intake_ ? showIntake(bank) : pages_->currentWidget() == findings_ ? showFindings(bank) : pages_->currentWidget() == live_ ? showLive(bank) : showRuns(bank);
     });
     connect(shelf_, &Shelf::newBankWanted, this, &MainWindow::newBank);
     connect(start_, &StartPage::newBankWanted, this, &MainWindow::newBank);
@@ -37,6 +43,7 @@ void MainWindow::connectPages() {
     });
     connect(intakeStage_, &QPushButton::clicked, this, [this] { showIntake(shelf_->selected()); });
     connect(benchStage_, &QPushButton::clicked, this, &MainWindow::showBench);
+    connect(liveStage_, &QPushButton::clicked, this, [this] { showLive(shelf_->selected()); });
     connect(runsStage_, &QPushButton::clicked, this, [this] { showRuns(shelf_->selected()); });
     connect(findingsStage_, &QPushButton::clicked, this, [this] { showFindings(shelf_->selected()); });
     const auto cautions = [this] {
@@ -87,6 +94,10 @@ void MainWindow::connectPages() {
     common(house_);
     common(hand_);
     common(bench_);
+    common(live_);
+    common(instruments_);
+    common(recipe_);
+    connectLive();
     connect(drawer_, &WorkingDrawer::closed, this, &MainWindow::closeSide);
     connect(import_, &ImportPage::left, this, [this] { showRuns(shelf_->selected()); });
     connect(import_, &ImportPage::taken, this, [this](long long run) {
@@ -96,6 +107,51 @@ void MainWindow::connectPages() {
         shelf_->select(taken->bank);
         showRuns(taken->bank, run);
     });
+}
+
+void MainWindow::connectLive() {
+    connect(live_, &LivePage::instrumentsWanted, this, [this] {
+        instruments_->open();
+        showSide(instruments_);
+    });
+    connect(live_, &LivePage::recipeWanted, this, [this](const QString& json) {
+        recipe_->open(json, session_.book().bank(shelf_->selected()).value_or(book::Bank{}));
+        showSide(recipe_);
+    });
+    connect(live_, &LivePage::runWanted, this, [this](long long run) {
+        if (const auto r = session_.book().run(run))
+            showRuns(r->bank, run);
+    });
+    connect(strip_, &BenchStrip::pageWanted, this, [this] { showLive(liveBench_.plan().run.bank); });
+    connect(&liveBench_.runner(), &bench::Session::started, this, [this] {
+        closeSide();
+        message_->hide();
+        showStage(live_);
+    });
+    connect(&liveBench_, &LiveBench::ended, this, [this](const bench::Outcome& outcome) {
+        const bool here = pages_->currentWidget() == live_;
+        QString words = tr("%1 ended: %2.").arg(qs(liveBench_.plan().recipe.name), qs(outcome.stop.why));
+        if (outcome.trueWattHours)
+            words += tr(" In this rehearsal %1 Wh truly went through the port.").arg(QString::number(*outcome.trueWattHours, 'f', 3));
+        say(words);
+        if (outcome.run != book::kNew && here)
+            showRuns(liveBench_.plan().run.bank, outcome.run);
+    });
+    connect(&session_, &BookSession::opened, this, [this] {
+        // What was cut off comes first.
+        if (const auto open = liveBench_.openRuns(); !open.empty())
+            showLive(open.front().bank);
+    });
+}
+
+// A window that closes takes the run with it: the load goes off, and what was measured is kept.
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (liveBench_.isRunning() &&
+        QMessageBox::question(this, tr("A run is going"), tr("Closing the window switches the load off and ends the run. What was measured so far is kept.")) != QMessageBox::Yes) {
+        event->ignore();
+        return;
+    }
+    QMainWindow::closeEvent(event);
 }
 
 } // namespace otterstone::app

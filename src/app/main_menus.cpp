@@ -4,6 +4,7 @@
 #include <QShortcut>
 #include <QStackedWidget>
 
+#include "app/live/live_page.h"
 #include "app/main_window.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
@@ -15,6 +16,8 @@ namespace otterstone::app {
 void MainWindow::buildMenus() {
     QMenu* book = menuBar()->addMenu(tr("&Book"));
     book->addAction(tr("&New book…"), this, [this] {
+        if (runGoes())
+            return;
         const QString path = QFileDialog::getSaveFileName(this, tr("New book"), {}, tr("Books (*.otterstone)"));
         if (path.isEmpty())
             return;
@@ -40,11 +43,22 @@ void MainWindow::buildMenus() {
     edit->addAction(tr("Write down by &hand…"), QKeySequence(QStringLiteral("Ctrl+H")), this, [this] { writeByHand(shelf_->selected()); });
     edit->addAction(tr("Bring in &rows from the clipboard"), QKeySequence(QStringLiteral("Ctrl+Shift+V")), this, &MainWindow::paste);
 
+    QMenu* run = menuBar()->addMenu(tr("&Run"));
+    run->addAction(tr("&Rehearse with this bank…"), QKeySequence(QStringLiteral("Ctrl+R")), this, [this] { rehearse(shelf_->selected()); });
+    run->addAction(tr("&Instruments…"), this, [this] {
+        showLive(shelf_->selected());
+        Q_EMIT live_->instrumentsWanted();
+    });
+    run->addSeparator();
+    run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+Return")), this, [this] { liveBench_.runner().goOn(); });
+    run->addAction(tr("&Stop, load off"), QKeySequence(QStringLiteral("Ctrl+.")), this, [this] { liveBench_.runner().stop(); });
+
     QMenu* view = menuBar()->addMenu(tr("&View"));
     view->addAction(tr("&Intake"), QKeySequence(QStringLiteral("Alt+1")), this, [this] { showIntake(shelf_->selected()); });
     view->addAction(tr("&Bench"), QKeySequence(QStringLiteral("Alt+2")), this, &MainWindow::showBench);
-    view->addAction(tr("&Runs"), QKeySequence(QStringLiteral("Alt+3")), this, [this] { showRuns(shelf_->selected()); });
-    view->addAction(tr("&Findings"), QKeySequence(QStringLiteral("Alt+4")), this, [this] { showFindings(shelf_->selected()); });
+    view->addAction(tr("&Live"), QKeySequence(QStringLiteral("Alt+3")), this, [this] { showLive(shelf_->selected()); });
+    view->addAction(tr("&Runs"), QKeySequence(QStringLiteral("Alt+4")), this, [this] { showRuns(shelf_->selected()); });
+    view->addAction(tr("&Findings"), QKeySequence(QStringLiteral("Alt+5")), this, [this] { showFindings(shelf_->selected()); });
     view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] { shelf_->setFocus(); });
     view->addAction(tr("&About this run…"), QKeySequence(QStringLiteral("Ctrl+T")), this, [this] {
         if (pages_->currentWidget() == runs_ && runs_->run() != book::kNew)
@@ -60,7 +74,7 @@ void MainWindow::buildMenus() {
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("F1")), this, [this] {
-        say(tr("F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 runs · Alt+4 findings · Tab to a figure, Space opens its working, Esc closes it · on the "
+        say(tr("F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Ctrl+R rehearse · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
                "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
                "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
                "Ctrl+Shift+V rows from the clipboard · Ctrl+Z undo · Ctrl+D light or dark"));

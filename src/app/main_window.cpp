@@ -18,6 +18,11 @@
 #include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
+#include "app/live/bench_strip.h"
+#include "app/live/instrument_panel.h"
+#include "app/live/live_page.h"
+#include "app/live/recipe_panel.h"
+#include "app/live/setup_view.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
@@ -31,10 +36,10 @@
 namespace otterstone::app {
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
-      runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), drawer_(new WorkingDrawer),
-      gear_(new GearPanel(session_)), about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel), pages_(new QStackedWidget), side_(new QStackedWidget),
-      stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))), runsStage_(new QPushButton(tr("Runs"))),
+    : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
+      runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)), drawer_(new WorkingDrawer),
+      gear_(new GearPanel(session_)), about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel), instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new QStackedWidget), side_(new QStackedWidget),
+      stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))), liveStage_(new QPushButton(tr("Live"))), runsStage_(new QPushButton(tr("Runs"))),
       findingsStage_(new QPushButton(tr("Findings"))), message_(new QLabel),
       bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
@@ -65,7 +70,7 @@ void MainWindow::buildPages() {
     bar->setSpacing(0);
     auto* stages = new QButtonGroup(this);
     int number = 1;
-    for (QPushButton* b : {intakeStage_, benchStage_, runsStage_, findingsStage_}) {
+    for (QPushButton* b : {intakeStage_, benchStage_, liveStage_, runsStage_, findingsStage_}) {
         b->setObjectName(QStringLiteral("stage"));
         b->setCheckable(true);
         b->setToolTip(tr("Alt+%1").arg(number++));
@@ -76,9 +81,9 @@ void MainWindow::buildPages() {
     bookName_->setObjectName(QStringLiteral("faint"));
     bar->addWidget(bookName_);
 
-    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_})
+    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_, live_})
         pages_->addWidget(page);
-    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_})
+    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_, recipe_})
         side_->addWidget(panel);
     cautions_->setMinimumWidth(340);
     side_->hide();
@@ -102,6 +107,7 @@ void MainWindow::buildPages() {
     split->setStretchFactor(0, 1);
     pages_->setMinimumWidth(560); // of the pages; a stack would ask for the widest one's, also while it is hidden
     column->addWidget(split, 1);
+    column->addWidget(strip_);
 
     auto* all = new QWidget;
     auto* row = new QHBoxLayout(all);
@@ -113,7 +119,16 @@ void MainWindow::buildPages() {
     connectPages();
 }
 
+// Another book would leave the run that goes without its window.
+bool MainWindow::runGoes() {
+    if (liveBench_.isRunning())
+        say(tr("A run is being written into this book. Stop it first (Ctrl+.), or let it end."));
+    return liveBench_.isRunning();
+}
+
 bool MainWindow::openBook(const QString& path) {
+    if (runGoes())
+        return false;
     if (auto opened = session_.open(path); !opened) {
         say(qs(opened.error().sentence()));
         return false;
@@ -132,6 +147,8 @@ void MainWindow::openHomeBook() {
 }
 
 void MainWindow::openDemo() {
+    if (runGoes())
+        return;
     const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
     QDir().mkpath(folder);
     const QString path = QDir(folder).filePath(QStringLiteral("skerry-point.otterstone"));
@@ -157,6 +174,7 @@ void MainWindow::showStage(QWidget* page) {
     pages_->setCurrentWidget(page);
     intakeStage_->setChecked(page == intake_);
     benchStage_->setChecked(page == bench_ || page == hand_);
+    liveStage_->setChecked(page == live_);
     runsStage_->setChecked(page == runs_ || page == import_);
     findingsStage_->setChecked(page == findings_);
     if (page != runs_)
@@ -280,6 +298,19 @@ void MainWindow::showBench() {
     showStage(bench_);
 }
 
+void MainWindow::showLive(book::Id bank) {
+    if (bank == book::kNew)
+        return;
+    shelf_->select(bank);
+    showStage(live_);
+    live_->show(bank);
+}
+
+void MainWindow::rehearse(book::Id bank) {
+    showLive(bank);
+    live_->setup()->chooseRehearsal();
+}
+
 void MainWindow::showFindings(book::Id bank) {
     if (bank == book::kNew)
         return;
@@ -311,6 +342,7 @@ void MainWindow::switchTheme() {
     runs_->restyle();
     hand_->restyle();
     findings_->restyle();
+    live_->restyle();
     update();
 }
 
@@ -329,6 +361,8 @@ void MainWindow::exportBundle() {
 }
 
 void MainWindow::importBundle() {
+    if (runGoes())
+        return;
     const QString source = QFileDialog::getOpenFileName(this, tr("Import a bundle: its book.json or .zip"), {}, tr("Bundles (book.json *.zip)"));
     if (source.isEmpty())
         return;

@@ -4,6 +4,7 @@
 #include <QMainWindow>
 
 #include "app/book_session.h"
+#include "app/live/live_bench.h"
 #include "core/working.h"
 
 class QButtonGroup;
@@ -15,13 +16,17 @@ namespace otterstone::app {
 
 class AboutPanel;
 class BenchPage;
+class BenchStrip;
 class CautionPanel;
 class FindingsPage;
 class GearPanel;
 class HandPage;
 class HousePanel;
 class ImportPage;
+class InstrumentPanel;
 class IntakePage;
+class LivePage;
+class RecipePanel;
 class RunPage;
 class Shelf;
 class StartPage;
@@ -46,6 +51,10 @@ public:
     [[nodiscard]] GearPanel* gearPanel() const { return gear_; }
     [[nodiscard]] AboutPanel* aboutPanel() const { return about_; }
     [[nodiscard]] HousePanel* housePanel() const { return house_; }
+    [[nodiscard]] LivePage* livePage() const { return live_; }
+    [[nodiscard]] LiveBench& liveBench() { return liveBench_; }
+    [[nodiscard]] InstrumentPanel* instrumentPanel() const { return instruments_; }
+    [[nodiscard]] RecipePanel* recipePanel() const { return recipe_; }
 
     /// Opens a book; says so in the window when it cannot.
     bool openBook(const QString& path);
@@ -55,6 +64,9 @@ public:
     void showIntake(book::Id bank);
     void showRuns(book::Id bank, book::Id run = book::kNew);
     void showBench();
+    void showLive(book::Id bank);
+    /// The live page, ready to rehearse with this bank.
+    void rehearse(book::Id bank);
     void showFindings(book::Id bank);
     void writeByHand(book::Id bank);
     void showHouse();
@@ -64,6 +76,7 @@ public:
     void say(const QString& sentence);
 
 protected:
+    void closeEvent(QCloseEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -71,7 +84,9 @@ private:
     void buildMenus();
     void buildPages();
     void connectPages();
+    void connectLive();
     void newBank();
+    bool runGoes();
     void chooseLog();
     void showLooked(const Result<void>& looked);
     void openWorking(const Working& working);
@@ -88,6 +103,7 @@ private:
     void importBundle();
 
     BookSession session_;
+    LiveBench liveBench_;
     Shelf* shelf_;
     StartPage* start_;
     IntakePage* intake_;
@@ -96,15 +112,19 @@ private:
     BenchPage* bench_;
     HandPage* hand_;
     FindingsPage* findings_;
+    LivePage* live_;
     WorkingDrawer* drawer_;
     GearPanel* gear_;
     AboutPanel* about_;
     HousePanel* house_;
     CautionPanel* cautions_;
+    InstrumentPanel* instruments_;
+    RecipePanel* recipe_;
+    BenchStrip* strip_;
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;
-    QPushButton *intakeStage_, *benchStage_, *runsStage_, *findingsStage_;
+    QPushButton *intakeStage_, *benchStage_, *liveStage_, *runsStage_, *findingsStage_;
     QLabel* message_;
     QLabel* bookName_;
     QAction* undo_;

@@ -1,7 +1,9 @@
 // Drives the real window through every main view with the demo book and writes a picture of each.
 // Usage: otterstone-screenshots FOLDER
 #include <QApplication>
+#include <QCheckBox>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QTest>
@@ -16,6 +18,8 @@
 #include "app/hand/hand_model.h"
 #include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
+#include "app/live/live_page.h"
+#include "app/live/setup_view.h"
 #include "app/main_window.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
@@ -67,6 +71,31 @@ QString foreignLog(const bk::Book& book, bk::Id run, const QString& folder) {
         out << line.replace(QLatin1Char('.'), QLatin1Char(',')).toStdString() << "\r\n";
     }
     return path;
+}
+
+// A rehearsal on the stand-in, as far as it is worth a picture.
+void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dark) {
+    window.rehearse(bank);
+    ui::SetupView* setup = window.livePage()->setup();
+    setup->speed()->setText(QStringLiteral("1000"));
+    for (QCheckBox* check : setup->checks())
+        check->setChecked(true);
+    if (!dark)
+        pictures.take(QStringLiteral("live-setup"));
+    setup->recipes()->setCurrentRow(dark ? 3 : 0);
+    for (QCheckBox* check : setup->checks())
+        check->setChecked(true);
+    setup->start()->click();
+    const auto& progress = window.liveBench().runner().progress();
+    const auto until = [&](double wattHours) { (void)QTest::qWaitFor([&] { return progress.wattHours > wattHours; }, 60000); };
+    until(4.0);
+    window.liveBench().runner().stamp({0.0, otterstone::findings::Mark::What::Percent, dark ? 12.0 : 88.0, ""});
+    until(dark ? 20.0 : 14.0);
+    window.liveBench().runner().stamp({0.0, otterstone::findings::Mark::What::Percent, dark ? 48.0 : 55.0, ""});
+    until(dark ? 24.0 : 18.0);
+    pictures.take(dark ? QStringLiteral("live-recharge-dark") : QStringLiteral("live-run"));
+    window.liveBench().runner().stop();
+    (void)QTest::qWaitFor([&] { return !window.liveBench().isRunning(); }, 20000);
 }
 
 } // namespace
@@ -161,6 +190,8 @@ int main(int argc, char** argv) {
     window.handPage()->model()->paste({}, QStringLiteral("0\t5.1\t1.6\t\t100\n+20 min\t5.06\t1.6\t\t81\n+20 min\t5.05\t1.6\t18\t60\n+20 min\t5.05\t1.6\t\t38\t29\n+20 min\t5.04\t1.59\t\t17\n"));
     pictures.take(QStringLiteral("by-hand"));
 
+    liveBench(window, pictures, bankNamed(book, "Cobble 10"), false);
+
     window.showFindings(cobble);
     QTest::qWait(800);
     window.findingsPage()->load()->setText(QStringLiteral("7 W"));
@@ -173,6 +204,7 @@ int main(int argc, char** argv) {
     window.runPage()->restyle();
     window.showRuns(cobble, cobbleRuns[2].id);
     pictures.take(QStringLiteral("run-drain-dark"));
+    liveBench(window, pictures, bankNamed(book, "Cobble 10"), true);
     window.showRuns(cobble, cobbleRuns[0].id);
     window.runPage()->curve()->setAxis(ui::Axis::Percent);
     pictures.take(QStringLiteral("run-recharge-dark"));

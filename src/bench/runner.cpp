@@ -83,7 +83,7 @@ void Runner::beginRun() {
     }
     book::Run run = plan_.run;
     run.kind = plan_.recipe.kind;
-    run.recipe = plan_.recipe.key;
+    run.recipe = plan_.recipeText;
     run.startedAt = QDateTime::currentDateTime().toOffsetFromUtc(QDateTime::currentDateTime().offsetFromUtc()).toString(Qt::ISODate).toStdString();
     if (run.title.empty())
         run.title = plan_.recipe.name;

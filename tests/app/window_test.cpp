@@ -268,7 +268,7 @@ private Q_SLOTS:
         const book::Id before = window_->shelf()->selected();
         QTest::keyClick(list, Qt::Key_Down);
         QVERIFY(window_->shelf()->selected() != before);
-        QTest::keyClick(window_.get(), Qt::Key_3, Qt::AltModifier);
+        QTest::keyClick(window_.get(), Qt::Key_4, Qt::AltModifier);
         QVERIFY(window_->runPage()->isVisible());
     }
     void the_window_fits_the_screen_with_the_drawer_open() {

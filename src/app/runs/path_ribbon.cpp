@@ -1,6 +1,7 @@
 #include "app/runs/path_ribbon.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -49,7 +50,7 @@ void PathRibbon::show(const Ribbon& ribbon, bool intoBank) {
 void PathRibbon::clear() { show({}, false); }
 
 double PathRibbon::thickness(std::optional<double> wattHours) const {
-    double most = 1e-9;
+    double most = std::max(1e-9, ribbon_.fullWidth);
     for (const RibbonStretch& s : ribbon_.stretches)
         most = std::max({most, s.wattHoursIn.value_or(0.0), s.wattHoursOut.value_or(0.0)});
     return wattHours ? std::max(kThinnest, *wattHours / most * kThickest) : 0.0;
@@ -85,6 +86,16 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
         band.lineTo(r.left(), kTop + out);
         band.closeSubpath();
         p.fillPath(band, colour);
+        if (ribbon_.drift) {
+            // Ticks that move with the energy: one passes for each share of a watt-hour, and they stand still when nothing flows.
+            constexpr double kTickGap = 34.0;
+            p.setPen(QPen(t.paper, 1.2));
+            const double from = std::fmod(*ribbon_.drift, 1.0) * kTickGap;
+            for (double x = from; x < width(); x += kTickGap) {
+                if (x >= r.left() && x < r.right() && std::min(in, out) > 6.0)
+                    p.drawLine(QPointF(x, kTop + 3), QPointF(x + 3, kTop + std::min(in, out) - 3));
+            }
+        }
     } else {
         // Unknown on one side: the known width goes on, hatched, and fades out at the unknown end.
         const double known = s.wattHoursIn ? in : out;

@@ -174,6 +174,52 @@ QString sayAt(const findings::Finding& f, Point point) {
     return words + QLatin1Char('.');
 }
 
+Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const LiveFlow& flow) {
+    constexpr double kTicksPerWattHour = 40.0;
+    const bool drain = run.kind == findings::Kind::Drain;
+    const double here = flow.volts * flow.amps;
+    std::optional<double> watts = flow.reading ? std::optional(here) : std::nullopt;
+    std::optional<double> port;
+    for (const book::Gear& g : gear) {
+        if (run.cable == g.id && g.ohms && flow.reading)
+            port = here + (drain ? 1.0 : -1.0) * flow.amps * flow.amps * g.ohms->value;
+    }
+    Ribbon r;
+    r.fullWidth = std::max(flow.peakWatts, 0.5);
+    r.drift = flow.wattHours * kTicksPerWattHour;
+    const auto stretch = [&](std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in, std::optional<double> out) {
+        RibbonStretch s{nameOf(gear, run.*piece, QObject::tr("not stated")), kind, -1, in, out, {}, {}, false};
+        if (in && out && *in > *out * (1.0 + 1e-6)) {
+            s.lossWattHours = *in - *out;
+            s.loss = QObject::tr("%1 W lost, %2").arg(qs(showNumber(*in - *out, 2)), shareOf(*in - *out, *in));
+        }
+        r.stretches.push_back(std::move(s));
+    };
+    const auto notch = [&](Point at, const QString& words, bool read) { r.notches.push_back({static_cast<int>(r.stretches.size()), at, words, qs(path::pointName(at)) + (read ? QObject::tr(", read") : QObject::tr(", referred")), read}); };
+    const QString meterWords = flow.reading ? QObject::tr("%1 W\n%2 V, %3 A").arg(qs(showNumber(here, 4)), qs(showNumber(flow.volts, 4)), qs(showNumber(flow.amps, 3)))
+                                            : QObject::tr("no reading");
+    const auto portWords = [&] { return QObject::tr("%1 W").arg(qs(showNumber(*port, 4))); };
+    const RibbonStretch own{qs(bank.name), QObject::tr("bank"), -1, drain ? (port ? port : watts) : port ? port : watts, drain ? (port ? port : watts) : std::nullopt, {}, {}, false};
+    if (drain) {
+        r.stretches.push_back(own);
+        if (port)
+            notch(Point::BankOut, portWords(), false);
+        stretch(&book::Run::cable, QObject::tr("cable"), port ? port : watts, watts);
+        notch(Point::Meter, meterWords, true);
+        stretch(&book::Run::meter, QObject::tr("meter"), watts, watts);
+        stretch(run.device ? &book::Run::device : &book::Run::load, run.device ? QObject::tr("device") : QObject::tr("load"), watts, watts);
+    } else {
+        stretch(&book::Run::charger, QObject::tr("charger"), watts, watts);
+        notch(Point::Meter, meterWords, true);
+        stretch(&book::Run::meter, QObject::tr("meter"), watts, watts);
+        stretch(&book::Run::cable, QObject::tr("cable"), watts, port ? port : watts);
+        if (port)
+            notch(Point::BankIn, portWords(), false);
+        r.stretches.push_back(own);
+    }
+    return r;
+}
+
 Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f) {
     Builder b(run, gear, f);
     return run.kind == findings::Kind::Drain ? drainRibbon(std::move(b), bank, run) : rechargeRibbon(std::move(b), bank);

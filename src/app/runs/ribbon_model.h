@@ -34,6 +34,8 @@ struct RibbonNotch {
 struct Ribbon {
     std::vector<RibbonStretch> stretches;
     std::vector<RibbonNotch> notches;
+    double fullWidth = 0.0;      ///< what the thickest band stands for; 0: the widest stretch
+    std::optional<double> drift; ///< of a band that moves: how far its ticks have come, in their own distances
     [[nodiscard]] QString inWords() const; ///< for screen readers
 };
 
@@ -41,6 +43,15 @@ struct Ribbon {
 [[nodiscard]] int placeOf(std::optional<book::Id> book::Run::*piece);
 /// "At the load: 31.2 ± 0.2 Wh, referred from the meter; 1.1 Wh (3.4 %) less than at the port."
 [[nodiscard]] QString sayAt(const findings::Finding& finding, path::Point point);
+
+/// What flows now, in watts: read at one meter, and referred to the port through the cable where that is known.
+struct LiveFlow {
+    double volts = 0.0, amps = 0.0; ///< at the meter
+    double peakWatts = 0.0;         ///< so far: the full width
+    double wattHours = 0.0;         ///< so far; the ticks drift with it
+    bool reading = true;            ///< false: the meter is silent, and all is hatched
+};
+[[nodiscard]] Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const LiveFlow& flow);
 
 [[nodiscard]] Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
                                 const findings::Finding& finding);

@@ -7,12 +7,12 @@
 
 #include "app/book_session.h"
 
-class QLabel;
 class QLineEdit;
 
 namespace otterstone::app {
 
 class FlowLayout;
+class StampEntry;
 
 class StampBar : public QWidget {
     Q_OBJECT
@@ -23,7 +23,7 @@ public:
     void show(book::Id run);
     /// Begins a stamp at a moment on the trace's clock; one that asks nothing is set at once.
     void begin(findings::Mark::What what, double at);
-    [[nodiscard]] QLineEdit* line() const { return line_; }
+    [[nodiscard]] QLineEdit* line() const;
 
 Q_SIGNALS:
     /// A button was pressed; the page knows the moment.
@@ -32,20 +32,15 @@ Q_SIGNALS:
     void problem(const QString& sentence);
 
 private:
-    void finish();
+    void take(const findings::Mark& mark);
     void keep(book::Run run, const QString& what);
     void fillMarks();
     void edit(std::size_t mark);
 
     BookSession& session_;
     book::Id run_ = book::kNew;
-    findings::Mark::What what_ = findings::Mark::What::Note;
-    double at_ = 0.0;
     std::optional<std::size_t> editing_;
-    QLabel* asks_;
-    QLineEdit* line_;
-    QLabel* wrong_;
-    QWidget* entry_;
+    StampEntry* entry_;
     QWidget* marks_;
     FlowLayout* markRow_;
 };

@@ -1,0 +1,325 @@
+#include "app/live/live_bench.h"
+
+#include <QDateTime>
+#include <QSettings>
+
+#include "app/theme.h"
+#include "bench/scpi_device.h"
+#include "book/demo.h"
+#include "core/label/rating.h"
+#include "core/model/bank_json.h"
+
+namespace otterstone::app {
+
+namespace {
+
+// What an ordinary bank hands out of what is printed on it, and takes in to be full. Common practice, no published source.
+constexpr double kUsualShare = 0.85;
+constexpr double kUsualIntake = 1.2;
+constexpr double kSamplesAtLeast = 0.2; // per second, in the fastest rehearsal
+constexpr double kLinesPerRealSecond = 2000.0;
+
+std::vector<std::pair<QString, QByteArray>> jsonFiles(const QString& folder) {
+    std::vector<std::pair<QString, QByteArray>> all;
+    const QDir dir(folder);
+    for (const QString& name : dir.entryList({QStringLiteral("*.json")}, QDir::Files, QDir::Name)) {
+        QFile file(dir.filePath(name));
+        if (file.open(QIODevice::ReadOnly))
+            all.emplace_back(name, file.readAll());
+    }
+    return all;
+}
+
+Result<void> writeFile(const QString& folder, const std::string& key, const std::string& text) {
+    QDir().mkpath(folder);
+    QSaveFile file(folder + QLatin1Char('/') + qs(key) + QStringLiteral(".json"));
+    if (!file.open(QIODevice::WriteOnly) || file.write(QByteArray::fromStdString(text)) < 0 || !file.commit())
+        return otterstone::problem("not_saved", file.fileName().toStdString(), "it could not be written: " + file.errorString().toStdString() + ".");
+    return {};
+}
+
+bool plainKey(const std::string& key) {
+    return !key.empty() && key.find_first_not_of("abcdefghijklmnopqrstuvwxyz0123456789-") == std::string::npos;
+}
+
+} // namespace
+
+LiveBench::LiveBench(BookSession& session, QObject* parent) : QObject(parent), session_(session), runner_(this), standIn_(this) {
+    connect(&runner_, &bench::Session::finished, this, &LiveBench::sessionEnded);
+    connect(&standIn_, &bench::StandIn::ready, this, &LiveBench::startOnStandIn);
+    connect(&standIn_, &bench::StandIn::failed, this, [this](const QString& sentence) {
+        starting_ = false;
+        Q_EMIT problem(sentence);
+        Q_EMIT changed();
+    });
+}
+
+QString LiveBench::folder(const char* name) { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + QLatin1Char('/') + QLatin1String(name); }
+
+std::vector<RecipeText> LiveBench::recipes() const {
+    std::vector<RecipeText> all = bench::builtinRecipes();
+    for (const auto& [name, text] : jsonFiles(folder("recipes"))) {
+        const auto recipe = bench::recipeFromJson(text.toStdString(), name.toStdString());
+        if (!recipe)
+            continue; // told when it is opened to be edited
+        const auto same = std::find_if(all.begin(), all.end(), [&](const RecipeText& r) { return r.recipe.key == recipe->key; });
+        if (same != all.end())
+            *same = {*recipe, text.toStdString()};
+        else
+            all.push_back({*recipe, text.toStdString()});
+    }
+    return all;
+}
+
+Result<void> LiveBench::saveRecipe(const std::string& json) {
+    const auto recipe = bench::recipeFromJson(json, "recipe");
+    if (!recipe)
+        return tl::unexpected(recipe.error());
+    if (!plainKey(recipe->key))
+        return otterstone::problem("bad_value", "recipe: key", "a key has small letters, digits and “-” only.");
+    auto saved = writeFile(folder("recipes"), recipe->key, json);
+    if (saved)
+        Q_EMIT changed();
+    return saved;
+}
+
+std::vector<bench::Profile> LiveBench::profiles() const {
+    std::vector<bench::Profile> all = bench::builtinProfiles();
+    for (const auto& [name, text] : jsonFiles(folder("instruments"))) {
+        const auto profile = bench::profileFromJson(text.toStdString(), name.toStdString());
+        if (!profile)
+            continue;
+        std::erase_if(all, [&](const bench::Profile& p) { return p.key == profile->key; });
+        all.push_back(*profile);
+    }
+    return all;
+}
+
+Result<void> LiveBench::saveProfile(const bench::Profile& profile) {
+    const auto checked = bench::profileFromJson(bench::toJson(profile), "instrument");
+    if (!checked)
+        return tl::unexpected(checked.error());
+    if (!plainKey(profile.key))
+        return otterstone::problem("bad_value", "instrument: key", "a key has small letters, digits and “-” only.");
+    auto saved = writeFile(folder("instruments"), profile.key, bench::toJson(profile));
+    if (saved)
+        Q_EMIT changed();
+    return saved;
+}
+
+std::optional<bench::Instrument> LiveBench::instrument(const bench::Role& role) const {
+    QSettings settings;
+    const QString key = QStringLiteral("live/") + qs(role);
+    const QString profile = settings.value(key + QStringLiteral("/profile")).toString();
+    const QString address = settings.value(key + QStringLiteral("/address")).toString();
+    if (address.isEmpty())
+        return std::nullopt;
+    for (const bench::Profile& p : profiles()) {
+        if (qs(p.key) == profile)
+            return bench::Instrument{p, {address}};
+    }
+    return std::nullopt;
+}
+
+void LiveBench::setInstrument(const bench::Role& role, const QString& profile, const QString& address) {
+    QSettings settings;
+    const QString key = QStringLiteral("live/") + qs(role);
+    settings.setValue(key + QStringLiteral("/profile"), profile);
+    settings.setValue(key + QStringLiteral("/address"), address.trimmed());
+    Q_EMIT changed();
+}
+
+LiveBench::Expectation LiveBench::expect(const book::Bank& bank, const bench::Recipe& recipe) const {
+    Expectation e;
+    const bool drain = recipe.kind == findings::Kind::Drain;
+    std::vector<double> earlier;
+    if (session_.isOpen() && bank.id != book::kNew) {
+        for (const book::Run& run : session_.book().runs(bank.id)) {
+            if (run.kind != recipe.kind || run.open)
+                continue;
+            const auto f = session_.book().cachedFinding(run.id);
+            if (f && (drain ? f->drain && f->drain->complete() : f->recharge && f->recharge->endOfCharge.has_value()))
+                earlier.push_back(f->portWattHours.value());
+        }
+    }
+    if (!earlier.empty()) {
+        double sum = 0.0;
+        for (const double wh : earlier)
+            sum += wh;
+        e.wattHours = sum / static_cast<double>(earlier.size());
+        e.from = earlier.size() == 1 ? tr("its earlier run") : tr("its %1 earlier runs").arg(earlier.size());
+    } else if (const auto rating = label::ratedEnergy(bank.label)) {
+        e.wattHours = rating->energy.value * (drain ? kUsualShare : kUsualIntake);
+        e.from = drain ? tr("85 % of what is printed on it") : tr("1.2 times what is printed on it");
+    }
+    const std::optional<double> input = bank.label.inputWatts ? std::optional(bank.label.inputWatts->value) : std::nullopt;
+    e.seconds = bench::estimateSeconds(recipe, bank.label, e.wattHours, input);
+    return e;
+}
+
+bench::Plan LiveBench::planFor(const Choice& choice) const {
+    bench::Plan plan;
+    plan.recipe = choice.recipe.recipe;
+    plan.recipeText = choice.recipe.json;
+    plan.label = choice.bank.label;
+    plan.book = session_.book().path();
+    plan.run.bank = choice.bank.id;
+    plan.run.title = choice.recipe.recipe.name;
+    plan.run.ambient = std::nullopt;
+    plan.limits.celsius = choice.celsius;
+    if (plan.recipe.hours)
+        plan.limits.seconds = *plan.recipe.hours * 3600.0;
+    const findings::Schools schools = session_.book().schools();
+    plan.limits.fullShare = schools.fullShare;
+    plan.limits.fullSeconds = schools.fullSeconds;
+    const Expectation e = expect(choice.bank, plan.recipe);
+    plan.expectedWattHours = e.wattHours;
+    plan.expectedFrom = e.from;
+    plan.rescueFolder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+    // The gear of the bank's last run of this kind: as a rule the same lies on the bench.
+    const auto runs = session_.book().runs(choice.bank.id);
+    for (const book::Run& run : runs) {
+        if (run.kind != plan.recipe.kind || run.device || run.target)
+            continue;
+        for (const book::Stretch& s : book::kStretches)
+            plan.run.*(s.piece) = run.*(s.piece);
+        plan.run.ambient = run.ambient;
+    }
+    return plan;
+}
+
+void LiveBench::begin(const Choice& choice) {
+    if (isRunning() || !session_.isOpen())
+        return;
+    if (session_.book().readOnly()) {
+        Q_EMIT problem(tr("This book is open for reading only; a run cannot be written into it. Open another book."));
+        return;
+    }
+    if (choice.rehearse) {
+        bench::StandIn::Scene scene;
+        scene.bank = book::demoTruth(choice.bank.name).value_or(model::bankFromLabel(choice.bank.label));
+        scene.empty = choice.recipe.recipe.kind == findings::Kind::Recharge;
+        scene.speed = choice.speed;
+        scene.samplesPerSecond = std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
+        scene.seed = static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
+        // The rehearsal's meter and cable are those of the gear the run will name, so that its finding can be held against the truth.
+        const bench::Plan plan = planFor(choice);
+        for (const book::Gear& g : session_.book().gear()) {
+            if (plan.run.meter == g.id)
+                scene.meter = g.meter;
+            if (plan.run.cable == g.id && g.ohms)
+                scene.cableOhms = g.ohms->value;
+            if (plan.run.charger == g.id) {
+                scene.chargerWatts = g.watts.value_or(18.0);
+                scene.chargerTiers = label::showTiers(g.tiers);
+            }
+        }
+        waiting_ = choice;
+        starting_ = true;
+        Q_EMIT changed();
+        standIn_.start(scene);
+        return;
+    }
+    bench::Plan plan = planFor(choice);
+    for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
+        for (const bench::Role& role : *roles) {
+            if (const auto set = instrument(role))
+                plan.instruments[role] = *set;
+        }
+    }
+    for (const bench::Role& role : plan.recipe.needs) {
+        const bool loadMeasures = role == "meter" && plan.instruments.contains("load");
+        if (!plan.instruments.contains(role) && !loadMeasures) {
+            Q_EMIT problem(tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or rehearse.").arg(qs(role)));
+            return;
+        }
+    }
+    (void)inhibitor_.hold(tr("A power bank is being tested."));
+    runner_.start(plan);
+    Q_EMIT changed();
+}
+
+void LiveBench::startOnStandIn() {
+    if (!waiting_)
+        return;
+    starting_ = false;
+    bench::Plan plan = planFor(*waiting_);
+    plan.run.title = tr("%1, rehearsed").arg(qs(plan.recipe.name)).toStdString();
+    for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
+        for (const bench::Role& role : *roles)
+            plan.instruments[role] = standIn_.instruments().at(role);
+    }
+    plan.rehearsal = standIn_.rehearsal();
+    waiting_.reset();
+    (void)inhibitor_.hold(tr("A test of a power bank is being rehearsed."));
+    runner_.start(plan);
+    Q_EMIT changed();
+}
+
+void LiveBench::sessionEnded(const bench::Outcome& outcome) {
+    inhibitor_.release();
+    standIn_.stop();
+    if (outcome.run != book::kNew && session_.isOpen() && outcome.rescued.empty()) {
+        const auto run = session_.book().run(outcome.run);
+        session_.noteAddedRun(outcome.run, run ? qs(run->title) : QString());
+    }
+    Q_EMIT ended(outcome);
+    Q_EMIT changed();
+}
+
+std::vector<book::Run> LiveBench::openRuns() const {
+    std::vector<book::Run> all;
+    if (!session_.isOpen() || isRunning())
+        return all;
+    for (const book::Bank& bank : session_.book().banks()) {
+        for (const book::Run& run : session_.book().runs(bank.id)) {
+            if (run.open)
+                all.push_back(run);
+        }
+    }
+    return all;
+}
+
+void LiveBench::goOn(const book::Run& run) {
+    const auto bank = session_.book().bank(run.bank);
+    const auto recipe = bench::recipeFromJson(run.recipe, "recipe");
+    if (!bank || !recipe) {
+        Q_EMIT problem(tr("The recipe of this run cannot be read any more; close the run as it is."));
+        return;
+    }
+    bench::Plan plan = planFor({*bank, {*recipe, run.recipe}, false, 1.0, recipe->celsius.value_or(60.0)});
+    plan.run = run;
+    const QDateTime last = QDateTime::fromString(qs(run.capturedAt), Qt::ISODateWithMs);
+    plan.breakSeconds = last.isValid() ? std::max<double>(0.0, static_cast<double>(last.msecsTo(QDateTime::currentDateTimeUtc())) * 1e-3) : 0.0;
+    for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
+        for (const bench::Role& role : *roles) {
+            if (const auto set = instrument(role))
+                plan.instruments[role] = *set;
+        }
+    }
+    if (plan.instruments.empty()) {
+        Q_EMIT problem(tr("No instruments are set up; a rehearsal that was cut short cannot be gone on with, its bench is gone. Close the run as it is."));
+        return;
+    }
+    (void)inhibitor_.hold(tr("A power bank is being tested."));
+    runner_.start(plan);
+    Q_EMIT changed();
+}
+
+void LiveBench::closeOpen(const book::Run& run) {
+    // Whoever finds an open run doesn't know whether a load was left on.
+    if (const auto load = instrument("load")) {
+        auto* device = new bench::ScpiDevice(load->profile, load->address, this);
+        connect(device, &bench::ScpiDevice::switchedOff, device, &QObject::deleteLater);
+        QTimer::singleShot(10000, device, &QObject::deleteLater);
+        device->link().open();
+    }
+    book::Run closed = run;
+    closed.open = false;
+    closed.stopped = "the program ended while it went; closed afterwards";
+    if (auto done = session_.changeRun(closed, tr("close a run that was left open")); !done)
+        Q_EMIT problem(qs(done.error().sentence()));
+    Q_EMIT changed();
+}
+
+} // namespace otterstone::app

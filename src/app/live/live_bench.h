@@ -1,0 +1,76 @@
+// What the live pages share: the session, a rehearsal's stand-in, the tester's own recipes and instruments, and runs that were left open.
+#pragma once
+
+#include "app/book_session.h"
+#include "bench/rehearsal.h"
+#include "bench/session.h"
+#include "bench/sleep_inhibitor.h"
+
+namespace otterstone::app {
+
+/// A recipe with the text it was read from.
+using bench::RecipeText;
+
+class LiveBench : public QObject {
+    Q_OBJECT
+
+public:
+    explicit LiveBench(BookSession& session, QObject* parent = nullptr);
+
+    [[nodiscard]] bench::Session& runner() { return runner_; }
+    [[nodiscard]] bool isRunning() const { return runner_.isRunning() || starting_; }
+    [[nodiscard]] const bench::Plan& plan() const { return runner_.plan(); }
+
+    /// Built-in ones and the tester's; one of the same key takes the place of the built-in.
+    [[nodiscard]] std::vector<RecipeText> recipes() const;
+    [[nodiscard]] Result<void> saveRecipe(const std::string& json);
+    [[nodiscard]] std::vector<bench::Profile> profiles() const;
+    [[nodiscard]] Result<void> saveProfile(const bench::Profile& profile);
+
+    /// The instrument that is set up for a role.
+    [[nodiscard]] std::optional<bench::Instrument> instrument(const bench::Role& role) const;
+    void setInstrument(const bench::Role& role, const QString& profile, const QString& address);
+
+    /// How long a recipe will take with this bank, and what that rests on.
+    struct Expectation {
+        std::optional<double> wattHours, seconds;
+        QString from;
+    };
+    [[nodiscard]] Expectation expect(const book::Bank& bank, const bench::Recipe& recipe) const;
+
+    struct Choice {
+        book::Bank bank;
+        RecipeText recipe;
+        bool rehearse = true;
+        double speed = 500.0;
+        double celsius = 60.0;
+    };
+    /// Begins; started() of the runner follows, or problem().
+    void begin(const Choice& choice);
+    /// Goes on with a run that was left open when the program ended.
+    void goOn(const book::Run& run);
+    /// Closes such a run as it is; its load is switched off if it can be reached.
+    void closeOpen(const book::Run& run);
+    [[nodiscard]] std::vector<book::Run> openRuns() const;
+    [[nodiscard]] QString sleepTrouble() const { return inhibitor_.trouble(); }
+
+Q_SIGNALS:
+    void problem(const QString& sentence);
+    void ended(const otterstone::bench::Outcome& outcome);
+    void changed();
+
+private:
+    [[nodiscard]] bench::Plan planFor(const Choice& choice) const;
+    void startOnStandIn();
+    void sessionEnded(const bench::Outcome& outcome);
+    [[nodiscard]] static QString folder(const char* name);
+
+    BookSession& session_;
+    bench::Session runner_;
+    bench::StandIn standIn_;
+    bench::SleepInhibitor inhibitor_;
+    std::optional<Choice> waiting_; ///< for the stand-in
+    bool starting_ = false;
+};
+
+} // namespace otterstone::app

@@ -1,0 +1,93 @@
+#include "app/live/live_page.h"
+
+#include <QDateTime>
+#include <QLabel>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+#include "app/live/running_view.h"
+#include "app/live/setup_view.h"
+#include "app/theme.h"
+#include "app/widgets/side_panel.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::app {
+
+LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
+    : QWidget(parent), session_(session), live_(live), open_(new QWidget), stack_(new QStackedWidget), setup_(new SetupView(session, live)), running_(new RunningView(session, live)) {
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(0, 0, 0, 0);
+    outer->setSpacing(0);
+    openColumn_ = new QVBoxLayout(open_);
+    openColumn_->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, 0);
+    outer->addWidget(open_);
+    stack_->addWidget(setup_);
+    stack_->addWidget(running_);
+    outer->addWidget(stack_, 1);
+    connect(setup_, &SetupView::instrumentsWanted, this, &LivePage::instrumentsWanted);
+    connect(setup_, &SetupView::recipeWanted, this, &LivePage::recipeWanted);
+    connect(setup_, &SetupView::problem, this, &LivePage::problem);
+    connect(&live_, &LiveBench::problem, this, &LivePage::problem);
+    connect(&live_, &LiveBench::changed, this, &LivePage::refresh);
+    connect(&live_.runner(), &bench::Session::started, this, [this] {
+        refresh();
+        running_->setFocus();
+    });
+    connect(&session_, &BookSession::opened, this, &LivePage::showOpenRuns);
+}
+
+void LivePage::show(book::Id bank) {
+    setup_->show(bank);
+    showOpenRuns();
+    refresh();
+    if (showsRun())
+        running_->setFocus();
+}
+
+bool LivePage::showsRun() const { return stack_->currentWidget() == running_; }
+
+void LivePage::refresh() {
+    stack_->setCurrentWidget(live_.runner().isRunning() ? static_cast<QWidget*>(running_) : setup_);
+    showOpenRuns();
+}
+
+void LivePage::showOpenRuns() {
+    emptyLayout(openColumn_);
+    const auto runs = live_.openRuns();
+    open_->setVisible(!runs.empty());
+    for (const book::Run& run : runs) {
+        const auto bank = session_.book().bank(run.bank);
+        const auto summaries = session_.book().summaries(run.id);
+        const double upTo = summaries.empty() ? 0.0 : summaries.back().last;
+        const QDateTime last = QDateTime::fromString(qs(run.capturedAt), Qt::ISODateWithMs).toLocalTime();
+        auto* sheet = new QFrame;
+        sheet->setObjectName(QStringLiteral("sheet"));
+        auto* row = new QVBoxLayout(sheet);
+        auto* words = new QLabel(tr("“%1” of %2 was going when the program ended. It is here up to its last second: %3, written %4. See first that the load is off.")
+                                     .arg(qs(run.title), bank ? qs(bank->name) : QString(), qs(showDuration(std::floor(upTo), 1.0)), last.toString(QStringLiteral("d MMMM, HH:mm:ss"))));
+        words->setWordWrap(true);
+        words->setFont(app::font(1.05, QFont::DemiBold));
+        row->addWidget(words);
+        auto* buttons = new QHBoxLayout;
+        const auto button = [&](const QString& text, const QString& hint, auto act) {
+            auto* b = new QPushButton(text);
+            b->setToolTip(hint);
+            connect(b, &QPushButton::clicked, this, act);
+            buttons->addWidget(b);
+        };
+        button(tr("Show it"), tr("As far as it came"), [this, id = run.id] { Q_EMIT runWanted(id); });
+        button(tr("Go on with it"), tr("On the instruments that are set up; the break is marked"), [this, run] { live_.goOn(run); });
+        button(tr("Close it as it is"), tr("What was measured stays; the load is switched off if it can be reached"), [this, run] { live_.closeOpen(run); });
+        buttons->addStretch();
+        row->addLayout(buttons);
+        openColumn_->addWidget(sheet);
+    }
+}
+
+void LivePage::restyle() {
+    running_->restyle();
+    setup_->restyle();
+}
+
+} // namespace otterstone::app

@@ -1,0 +1,18 @@
+// What a live run says of itself: in the page, in the strip and to a screen reader.
+#pragma once
+
+#include <QString>
+
+#include "bench/progress.h"
+
+namespace otterstone::app {
+
+/// "Running: draw 1 A until the bank switches its output off."
+[[nodiscard]] QString stateWords(const bench::Progress& progress);
+/// A sign for the strip that is told apart by shape, not colour.
+[[nodiscard]] QString stateSign(bench::Phase phase);
+/// "Cut-off predicted at 14:32 (from its earlier run) · by its display at 15:10".
+[[nodiscard]] QString endWords(const bench::Progress& progress, bool drain, double speed);
+[[nodiscard]] QString healthWords(const bench::Progress& progress);
+
+} // namespace otterstone::app

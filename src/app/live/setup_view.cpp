@@ -1,0 +1,230 @@
+#include "app/live/setup_view.h"
+
+#include <QCheckBox>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QRadioButton>
+#include <QVBoxLayout>
+
+#include "app/theme.h"
+#include "app/widgets/side_panel.h"
+#include "core/quantity/format.h"
+#include "core/quantity/parse.h"
+
+namespace otterstone::app {
+
+namespace {
+
+constexpr double kFastest = 5000.0;
+
+QLabel* heading(const QString& text) {
+    auto* l = new QLabel(text);
+    l->setFont(app::font(1.1, QFont::DemiBold));
+    l->setContentsMargins(0, kGrid, 0, 0);
+    return l;
+}
+
+} // namespace
+
+SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
+    : QWidget(parent), session_(session), live_(live), title_(new QLabel), about_(new QLabel), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel), outcome_(new QLabel),
+      list_(new QListWidget), rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))), real_(new QRadioButton(tr("On the &instruments that are set up"))),
+      speed_(new QLineEdit(QStringLiteral("500"))), celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget), start_(new QPushButton(tr("Start the rehearsal"))),
+      edit_(new QPushButton(tr("Edit this recipe…"))), setUp_(new QPushButton(tr("Instruments…"))) {
+    auto* outer = new QHBoxLayout(this);
+    outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
+    outer->setSpacing(3 * kGrid);
+
+    auto* left = new QVBoxLayout;
+    title_->setFont(app::font(1.6, QFont::DemiBold));
+    left->addWidget(title_);
+    auto* words = new QLabel(tr("A recipe measures by itself, and stops by itself."));
+    words->setObjectName(QStringLiteral("faint"));
+    words->setWordWrap(true);
+    left->addWidget(words);
+    list_->setObjectName(QStringLiteral("shelf"));
+    list_->setAccessibleName(tr("Recipe"));
+    list_->setFixedWidth(250);
+    left->addWidget(list_, 1);
+    edit_->setObjectName(QStringLiteral("quiet"));
+    left->addWidget(edit_, 0, Qt::AlignLeft);
+    outer->addLayout(left);
+
+    auto* right = new QVBoxLayout;
+    right->setContentsMargins(0, 0, 0, 0);
+    outer->addLayout(right, 1);
+    auto* column = addScrollingColumn(right);
+    outcome_->setWordWrap(true);
+    outcome_->setFont(app::font(1.15, QFont::DemiBold));
+    outcome_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    outcome_->hide();
+    column->addWidget(outcome_);
+    about_->setWordWrap(true);
+    about_->setFont(app::font(1.1));
+    column->addWidget(about_);
+    column->addWidget(heading(tr("What it will do")));
+    will_->setWordWrap(true);
+    column->addWidget(will_);
+    estimate_->setWordWrap(true);
+    estimate_->setFont(app::font(1.0, QFont::DemiBold));
+    column->addWidget(estimate_);
+
+    column->addWidget(heading(tr("On what")));
+    rehearse_->setChecked(true);
+    column->addWidget(rehearse_);
+    auto* speedRow = new QHBoxLayout(speedRow_);
+    speedRow->setContentsMargins(3 * kGrid, 0, 0, 0);
+    auto* speedWords = new QLabel(tr("times as &fast as real:"));
+    speedWords->setBuddy(speed_);
+    speed_->setFixedWidth(90);
+    speed_->setAccessibleName(tr("Times as fast as real"));
+    speedRow->addWidget(speedWords);
+    speedRow->addWidget(speed_);
+    speedRow->addStretch();
+    column->addWidget(speedRow_);
+    auto* realRow = new QHBoxLayout;
+    realRow->addWidget(real_);
+    setUp_->setObjectName(QStringLiteral("quiet"));
+    realRow->addWidget(setUp_);
+    realRow->addStretch();
+    column->addLayout(realRow);
+    instruments_->setObjectName(QStringLiteral("faint"));
+    instruments_->setWordWrap(true);
+    instruments_->setContentsMargins(3 * kGrid, 0, 0, 0);
+    column->addWidget(instruments_);
+    auto* limitRow = new QHBoxLayout;
+    auto* limitWords = new QLabel(tr("Stop above, °&C:"));
+    limitWords->setBuddy(celsius_);
+    celsius_->setFixedWidth(90);
+    celsius_->setAccessibleName(tr("Stop above, °C"));
+    limitRow->addWidget(limitWords);
+    limitRow->addWidget(celsius_);
+    limitRow->addStretch();
+    column->addLayout(limitRow);
+
+    column->addWidget(heading(tr("Before it starts: lithium cells burn")));
+    for (const QString& text : {tr("The bank is undamaged, not swollen, and does not smell."),
+                                tr("It lies on a surface that cannot burn, and nothing near it can."),
+                                tr("Somebody is near, and will pull it apart at smoke, hissing, a smell of hot resin, or swelling."),
+                                tr("Cables sit firmly, the meter's arrow points the right way, and the load is rated for what it will draw.")}) {
+        auto* check = new QCheckBox(text);
+        connect(check, &QCheckBox::toggled, this, &SetupView::refresh);
+        column->addWidget(check);
+        checks_.push_back(check);
+    }
+    column->addStretch();
+    start_->setObjectName(QStringLiteral("primary"));
+    right->addWidget(start_, 0, Qt::AlignLeft);
+
+    connect(list_, &QListWidget::currentRowChanged, this, &SetupView::refresh);
+    connect(list_, &QListWidget::itemActivated, this, [this] { checks_.front()->setFocus(); });
+    connect(rehearse_, &QRadioButton::toggled, this, &SetupView::refresh);
+    connect(start_, &QPushButton::clicked, this, &SetupView::begin);
+    connect(setUp_, &QPushButton::clicked, this, &SetupView::instrumentsWanted);
+    connect(edit_, &QPushButton::clicked, this, [this] {
+        if (const RecipeText* r = chosen())
+            Q_EMIT recipeWanted(qs(r->json));
+    });
+    connect(&live_, &LiveBench::changed, this, [this] {
+        if (isVisible())
+            show(bank_.id);
+    });
+    connect(&live_, &LiveBench::ended, this, [this](const bench::Outcome& outcome) {
+        // A new run begins with a new look at the bank.
+        for (QCheckBox* c : checks_)
+            c->setChecked(false);
+        QString said = tr("The run ended: %1.").arg(qs(outcome.stop.why));
+        if (outcome.run == 0)
+            said = tr("It did not begin: %1.").arg(qs(outcome.stop.why));
+        if (!outcome.rescued.empty())
+            said += tr(" What the book did not take is in %1; bring that in as a log.").arg(qs(outcome.rescued));
+        outcome_->setText(said);
+        outcome_->show();
+    });
+}
+
+const RecipeText* SetupView::chosen() const {
+    const int row = list_->currentRow();
+    return row >= 0 && row < static_cast<int>(all_.size()) ? &all_[static_cast<std::size_t>(row)] : nullptr;
+}
+
+void SetupView::chooseRehearsal() {
+    rehearse_->setChecked(true);
+    list_->setFocus();
+}
+
+void SetupView::show(book::Id bank) {
+    const auto found = session_.isOpen() ? session_.book().bank(bank) : std::nullopt;
+    if (!found)
+        return;
+    if (bank_.id != found->id)
+        outcome_->hide();
+    bank_ = *found;
+    title_->setText(qs(bank_.name));
+    const QString before = chosen() ? qs(chosen()->recipe.key) : QString();
+    all_ = live_.recipes();
+    const QSignalBlocker quiet(list_);
+    list_->clear();
+    int row = 0;
+    for (const RecipeText& r : all_) {
+        auto* item = new QListWidgetItem((r.recipe.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ")) + qs(r.recipe.name), list_);
+        item->setToolTip(qs(r.recipe.about));
+        item->setSizeHint({0, 4 * kGrid});
+        if (qs(r.recipe.key) == before)
+            row = list_->count() - 1;
+    }
+    list_->setCurrentRow(row);
+    refresh();
+}
+
+void SetupView::refresh() {
+    const RecipeText* r = chosen();
+    if (!r)
+        return;
+    about_->setText(qs(r->recipe.about));
+    QStringList lines;
+    for (const std::string& sentence : bench::describe(r->recipe, bank_.label))
+        lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(qs(sentence));
+    will_->setText(lines.join(QLatin1Char('\n')));
+    const LiveBench::Expectation e = live_.expect(bank_, r->recipe);
+    estimate_->setText(e.seconds ? tr("It takes about %1%2.").arg(qs(showDuration(*e.seconds)), e.from.isEmpty() ? QString() : tr(", reckoned from %1").arg(e.from))
+                                 : tr("How long it takes cannot be told: write down the label's Wh (and its input) first."));
+    speedRow_->setEnabled(rehearse_->isChecked());
+    QStringList set;
+    for (const auto* roles : {&r->recipe.needs, &r->recipe.uses}) {
+        for (const bench::Role& role : *roles) {
+            const auto instrument = live_.instrument(role);
+            const bool needed = roles == &r->recipe.needs;
+            set << (instrument ? tr("✓ %1: %2 at %3").arg(qs(role), qs(instrument->profile.name), instrument->address.text)
+                               : needed ? tr("✗ %1: needed, not set up").arg(qs(role)) : tr("○ %1: would help, not set up").arg(qs(role)));
+        }
+    }
+    instruments_->setText(set.join(QLatin1Char('\n')));
+    instruments_->setVisible(!rehearse_->isChecked());
+    start_->setText(rehearse_->isChecked() ? tr("Start the rehearsal") : tr("Start the run"));
+    const bool all = std::all_of(checks_.begin(), checks_.end(), [](QCheckBox* c) { return c->isChecked(); });
+    start_->setEnabled(all && !live_.isRunning());
+    start_->setToolTip(all ? QString() : tr("First the four points above"));
+}
+
+void SetupView::begin() {
+    const RecipeText* r = chosen();
+    const auto speed = parseNumber(speed_->text().toStdString(), "times as fast");
+    const auto celsius = parseNumber(celsius_->text().toStdString(), "stop above");
+    if (rehearse_->isChecked() && (!speed || *speed < 0.1 || *speed > kFastest)) {
+        Q_EMIT problem(tr("A rehearsal runs 0.1 to %1 times as fast as real.").arg(kFastest));
+        return;
+    }
+    if (!celsius || *celsius < 20.0 || *celsius > 90.0) {
+        Q_EMIT problem(tr("The temperature limit is a number from 20 to 90 °C; 60 °C is usual."));
+        return;
+    }
+    outcome_->hide();
+    if (r)
+        live_.begin({bank_, *r, rehearse_->isChecked(), speed.value_or(1.0), *celsius});
+}
+
+} // namespace otterstone::app

@@ -1,0 +1,59 @@
+// Before a live run: which recipe, on which instruments, what it will do and how long, and the checklist that comes first.
+#pragma once
+
+#include <QWidget>
+
+#include "app/live/live_bench.h"
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QPushButton;
+class QRadioButton;
+
+namespace otterstone::app {
+
+class SetupView : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::show;
+    SetupView(BookSession& session, LiveBench& live, QWidget* parent = nullptr);
+
+    void show(book::Id bank);
+    void chooseRehearsal();
+    void restyle() { refresh(); }
+    [[nodiscard]] book::Id bank() const { return bank_.id; }
+
+    // Its parts, for tests and pictures.
+    [[nodiscard]] QListWidget* recipes() const { return list_; }
+    [[nodiscard]] QLineEdit* speed() const { return speed_; }
+    [[nodiscard]] const std::vector<QCheckBox*>& checks() const { return checks_; }
+    [[nodiscard]] QPushButton* start() const { return start_; }
+
+Q_SIGNALS:
+    void instrumentsWanted();
+    void recipeWanted(const QString& json);
+    void problem(const QString& sentence);
+
+private:
+    void refresh();
+    void begin();
+    [[nodiscard]] const RecipeText* chosen() const;
+
+    BookSession& session_;
+    LiveBench& live_;
+    book::Bank bank_;
+    std::vector<RecipeText> all_;
+    QLabel *title_, *about_, *will_, *estimate_, *instruments_, *outcome_;
+    QListWidget* list_;
+    QRadioButton *rehearse_, *real_;
+    QLineEdit *speed_, *celsius_;
+    QWidget* speedRow_;
+    std::vector<QCheckBox*> checks_;
+    QPushButton *start_, *edit_, *setUp_;
+};
+
+} // namespace otterstone::app

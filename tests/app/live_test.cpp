@@ -1,0 +1,136 @@
+// The live bench from the window, by keyboard, over the real pseudo-terminal and TCP of a stand-in.
+#include <QTest>
+
+#include <QCheckBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QSignalSpy>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+
+#include "app/live/bench_strip.h"
+#include "app/live/live_page.h"
+#include "app/live/recipe_panel.h"
+#include "app/live/running_view.h"
+#include "app/live/setup_view.h"
+#include "app/main_window.h"
+#include "app/runs/run_page.h"
+#include "app/runs/stamp_entry.h"
+#include "app/shelf/shelf.h"
+#include "app/theme.h"
+#include "book/demo.h"
+#include "look.h"
+
+using namespace otterstone;
+using namespace otterstone::app;
+using namespace otterstone::testing;
+
+class LiveTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+    std::unique_ptr<MainWindow> window_;
+    int copies_ = 0;
+
+    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
+        for (const book::Bank& b : window_->session().book().banks()) {
+            if (b.name == name)
+                return b.id;
+        }
+        return book::kNew;
+    }
+    void type(const QString& text) {
+        for (const QChar c : text)
+            QTest::keyClick(QApplication::focusWidget(), c.toLatin1());
+    }
+    // From the shelf to a running rehearsal, without the mouse.
+    void rehearse(const std::string& bank, int recipeRow, const QString& speed) {
+        window_->shelf()->select(bankNamed(bank));
+        QTest::keyClick(window_.get(), Qt::Key_R, Qt::ControlModifier);
+        SetupView* setup = window_->livePage()->setup();
+        QTRY_VERIFY(setup->recipes()->hasFocus());
+        QTest::keyClick(setup->recipes(), Qt::Key_Home);
+        for (int k = 0; k < recipeRow; ++k)
+            QTest::keyClick(setup->recipes(), Qt::Key_Down);
+        setup->speed()->setFocus();
+        QTest::keyClick(setup->speed(), Qt::Key_A, Qt::ControlModifier);
+        type(speed);
+        QVERIFY(!setup->start()->isEnabled()); // not before the checklist
+        for (QCheckBox* check : setup->checks()) {
+            check->setFocus();
+            QTest::keyClick(check, Qt::Key_Space);
+        }
+        QVERIFY(setup->start()->isEnabled());
+        setup->start()->setFocus();
+        QTest::keyClick(setup->start(), Qt::Key_Space);
+    }
+
+private Q_SLOTS:
+    void initTestCase() {
+        QStandardPaths::setTestModeEnabled(true);
+        QCoreApplication::setOrganizationName(QStringLiteral("otterstone-test"));
+        applyTheme(ThemeKind::Light);
+        QVERIFY(book::makeDemo(folder_.filePath(QStringLiteral("demo.otterstone"))));
+    }
+    void init() {
+        const QString path = folder_.filePath(QStringLiteral("demo-%1.otterstone").arg(++copies_));
+        QVERIFY(QFile::copy(folder_.filePath(QStringLiteral("demo.otterstone")), path));
+        window_ = std::make_unique<MainWindow>();
+        window_->show();
+        QVERIFY(window_->openBook(path));
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+    }
+    void cleanup() { window_.reset(); }
+
+    void a_rehearsed_drain_runs_to_its_end_and_finds_the_truth() {
+        QSignalSpy ended(&window_->liveBench(), &LiveBench::ended);
+        rehearse("Pebble 5", 0, QStringLiteral("2000"));
+        QTRY_VERIFY(window_->livePage()->showsRun());
+        QVERIFY(window_->findChild<BenchStrip*>()->isVisible());
+        // A stamp by one key while it goes.
+        RunningView* running = window_->livePage()->running();
+        QTRY_VERIFY_WITH_TIMEOUT(window_->liveBench().runner().progress().wattHours > 1.0, 20000);
+        QTest::keyClick(running, Qt::Key_P);
+        QTRY_VERIFY(running->stamps()->line()->hasFocus());
+        type(QStringLiteral("90"));
+        QTest::keyClick(running->stamps()->line(), Qt::Key_Return);
+        QVERIFY(ended.wait(60000));
+        const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
+        QVERIFY2(outcome.stop.kind == bench::StopKind::CutOff, outcome.stop.why.c_str());
+        QVERIFY(outcome.trueWattHours);
+        // The window shows the run; its finding holds the truth.
+        QTRY_COMPARE(window_->runPage()->run(), outcome.run);
+        std::optional<findings::Finding> finding;
+        QTRY_VERIFY_WITH_TIMEOUT((finding = window_->session().finding(outcome.run)).has_value(), 10000);
+        QVERIFY(finding->drain->complete());
+        const double off = finding->portWattHours.value() - *outcome.trueWattHours;
+        QVERIFY2(std::fabs(off) <= finding->portWattHours.expanded(),
+                 qPrintable(QStringLiteral("%1 ± %2, truth %3").arg(finding->portWattHours.value()).arg(finding->portWattHours.expanded()).arg(*outcome.trueWattHours)));
+        QVERIFY(finding->portWattHours.expanded() < 0.02 * *outcome.trueWattHours); // and says something
+        const auto run = *window_->session().book().run(outcome.run);
+        QVERIFY(!run.open && run.meter && run.cable);
+        QVERIFY(std::any_of(run.marks.begin(), run.marks.end(), [](const auto& m) { return m.what == findings::Mark::What::Percent && m.number == 90.0; }));
+        QVERIFY(!window_->findChild<BenchStrip*>()->isVisible());
+        // It can be taken back like any other run.
+        QVERIFY(window_->session().history().undo());
+        QVERIFY(!window_->session().book().run(outcome.run));
+    }
+    void the_tester_stops_it_from_any_page() {
+        QSignalSpy ended(&window_->liveBench(), &LiveBench::ended);
+        rehearse("Cobble 10", 0, QStringLiteral("100"));
+        QTRY_VERIFY_WITH_TIMEOUT(window_->liveBench().runner().progress().loadOn, 20000);
+        QTest::keyClick(window_.get(), Qt::Key_1, Qt::AltModifier);
+        auto* strip = window_->findChild<BenchStrip*>();
+        QTRY_VERIFY(strip->isVisible() && !window_->livePage()->isVisible());
+        QTRY_VERIFY(says(strip, QStringLiteral("W")));
+        QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
+        QVERIFY(ended.wait(20000));
+        const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
+        QVERIFY(outcome.stop.kind == bench::StopKind::Tester);
+        QVERIFY(!window_->session().book().run(outcome.run)->stopped.empty());
+    }
+};
+
+QTEST_MAIN(LiveTest)
+#include "live_test.moc"
