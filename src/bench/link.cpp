@@ -8,8 +8,8 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr int kAgainMs = 300;
-constexpr int kLongestLine = 4096; // noise without an end is thrown away
+constexpr int kAgainMs = 100;
+constexpr int kLongestLine = 400; // noise without an end is a spoiled line
 
 } // namespace
 

@@ -229,6 +229,20 @@ void Runner::stop(const QString& why) {
     endRun({StopKind::Tester, why.isEmpty() ? "the tester stopped it" : why.toStdString()});
 }
 
+void Runner::shutDown() {
+    if (run_ != 0 && !finishing_ && (phase_ == Phase::Running || phase_ == Phase::Waiting || phase_ == Phase::Closing)) {
+        loadsOff();
+        if (!stop_) {
+            stop_ = Stop{StopKind::Tester, "the window was closed"};
+            mark(findings::Mark::What::Stop, std::nullopt, stop_->why);
+        }
+        flush();
+        Q_EMIT finishRecording(QString::fromStdString(stop_->why));
+    }
+    closeAll();
+    phase_ = Phase::Finished;
+}
+
 void Runner::stamp(findings::Mark m) {
     if (phase_ != Phase::Running && phase_ != Phase::Waiting && phase_ != Phase::Closing)
         return;

@@ -34,6 +34,8 @@ public:
     void start(const otterstone::bench::Plan& plan);
     /// The tester stops it, with a reason of their own.
     void stop(const QString& why);
+    /// The program ends: loads off, and the run closed with all there is.
+    void shutDown();
     /// Done what was asked for.
     void goOn();
     /// At the present moment of the run; its `at` is set here.

@@ -15,6 +15,7 @@ constexpr double kPollSeconds = 1.0; // on the bench
 constexpr int kLeastPollMs = 40;
 constexpr std::size_t kMostFresh = 400; // points handed to the window at once
 constexpr double kFirstDisplay = 60.0;
+constexpr double kLeastHoleReal = 0.25;  // seconds: shorter pauses are this computer's own
 
 } // namespace
 
@@ -41,6 +42,7 @@ void Runner::connectInstruments() {
         auto source = std::make_unique<Source>();
         source->role = at == all.end() ? "load" : role;
         source->point = point;
+        source->leastHole = std::max(source->leastHole, kLeastHoleReal * clock_.speed());
         const std::size_t which = sources_.size();
         if (at != all.end()) {
             source->meter = std::make_unique<Meter>(at->second.profile, at->second.address, kAskMeterMs);

@@ -5,7 +5,7 @@
 
 namespace otterstone::bench {
 
-Session::Session(QObject* parent) : QObject(parent), runner_(new Runner), recorder_(new Recorder) {
+Session::Session(QObject* parent, SystemClocks clocks) : QObject(parent), runner_(new Runner(nullptr, clocks)), recorder_(new Recorder) {
     runnerThread_.setObjectName(QStringLiteral("bench"));
     recorderThread_.setObjectName(QStringLiteral("recorder"));
     runner_->moveToThread(&runnerThread_);
@@ -39,7 +39,10 @@ Session::Session(QObject* parent) : QObject(parent), runner_(new Runner), record
 }
 
 Session::~Session() {
-    // The runner's end switches the loads off and hands over what it still holds; then the recorder may end.
+    runner_->disconnect(this);
+    // The loads go off and what is still held is handed over; the recorder ends when it has written that.
+    QMetaObject::invokeMethod(runner_, [runner = runner_] { runner->shutDown(); }, Qt::BlockingQueuedConnection);
+    QMetaObject::invokeMethod(recorder_, [] {}, Qt::BlockingQueuedConnection);
     runnerThread_.quit();
     runnerThread_.wait();
     recorderThread_.quit();

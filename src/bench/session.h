@@ -4,6 +4,7 @@
 #include <QObject>
 #include <QThread>
 
+#include "bench/bench_clock.h"
 #include "bench/plan.h"
 #include "bench/progress.h"
 
@@ -16,7 +17,7 @@ class Session : public QObject {
     Q_OBJECT
 
 public:
-    explicit Session(QObject* parent = nullptr);
+    explicit Session(QObject* parent = nullptr, SystemClocks clocks = {});
     /// Switches the loads off and keeps what was measured.
     ~Session() override;
 

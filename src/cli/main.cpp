@@ -5,6 +5,7 @@
 
 #include "cli/bench_options.h"
 #include "cli/commands.h"
+#include "cli/live_options.h"
 
 int main(int argc, char** argv) {
     namespace cli = otterstone::cli;
@@ -55,6 +56,7 @@ int main(int argc, char** argv) {
     label->callback([&] { code = cli::label(l); });
 
     cli::addBenchCommands(app, code);
+    cli::addLiveCommands(app, code, argc, argv);
     std::string book;
     std::string other;
     bool json = false;

@@ -45,20 +45,29 @@ std::optional<Fault> faultFromKey(std::string_view key) {
 
 void Scene::choosePorts() {
     const auto& ports = bank.ports;
-    std::vector<std::size_t> gives;
-    std::optional<std::size_t> takes;
+    const auto watts = [&](std::size_t k) {
+        const auto best = label::bestTier(ports[k].gives);
+        return best ? best->watts().value : 0.0;
+    };
+    const auto gives = [&](std::size_t k) { return ports[k].direction != label::Direction::In; };
+    const auto takes = [&](std::size_t k) { return ports[k].direction != label::Direction::Out; };
+    // The strongest output; an input of its own where there is one; and another output, rather not the input.
+    std::optional<std::size_t> out, in, second;
     for (std::size_t k = 0; k < ports.size(); ++k) {
-        if (ports[k].direction != label::Direction::In)
-            gives.push_back(k);
-        if (!takes && ports[k].direction != label::Direction::Out)
-            takes = k;
+        if (gives(k) && (!out || watts(k) > watts(*out)))
+            out = k;
     }
-    inPort = takes.value_or(0);
-    // An output of its own, so that charger and load can both be in.
-    const auto other = std::find_if(gives.begin(), gives.end(), [this](std::size_t k) { return k != inPort; });
-    outPort = other != gives.end() ? *other : gives.empty() ? 0 : gives.front();
-    const auto second = std::find_if(gives.begin(), gives.end(), [this](std::size_t k) { return k != outPort; });
-    secondPort = second != gives.end() ? *second : outPort;
+    for (std::size_t k = 0; k < ports.size(); ++k) {
+        if (takes(k) && (!in || *in == out))
+            in = k;
+    }
+    for (std::size_t k = 0; k < ports.size(); ++k) {
+        if (gives(k) && k != out && (!second || *second == in))
+            second = k;
+    }
+    outPort = out.value_or(0);
+    inPort = in.value_or(0);
+    secondPort = second.value_or(outPort);
 }
 
 World::World(Scene scene)
@@ -256,11 +265,18 @@ std::string World::control(const std::string& line) {
         if (!fault)
             return "there is no such fault";
         put(*fault, seconds, value);
+        faultAt_ = bench_.seconds();
         return "done";
     }
     if (const auto to = parameterOf(line, "HANDs:CHARger")) {
         charger_ = isOn(*to);
         if (charger_) {
+            // A socket that is needed for the charger: the load moves to another one.
+            if (scene_.inPort == scene_.outPort && scene_.secondPort != scene_.outPort) {
+                std::swap(scene_.outPort, scene_.secondPort);
+                bench_.plugLoad(scene_.outPort, {scene_.outOhms, 5.0}, ask_);
+                applyLoad(0);
+            }
             bench_.plugCharger(scene_.inPort, scene_.charger, {scene_.inOhms, 5.0});
         } else {
             bench_.unplug(scene_.inPort);
@@ -304,6 +320,7 @@ std::string World::truth() const {
                           {"amps", bench_.flow(scene_.outPort).amps},
                           {"load_on", loads_[0].set.on},
                           {"load_off_at", loads_[0].offAt},
+                          {"fault_at", faultAt_},
                           {"load_on_for", loads_[0].onFor},
                           {"second_load_on", loads_[1].set.on}}
         .dump();

@@ -27,7 +27,7 @@ struct Scene {
     std::uint64_t seed = 1;
     std::size_t inPort = 0, outPort = 0, secondPort = 0; ///< of the bank; where there is one socket only, all are that
 
-    /// A bank's sockets by what they can do: the first that gives, another that gives as well, and one that takes.
+    /// A bank's sockets by what they can do.
     void choosePorts();
 };
 
@@ -81,6 +81,7 @@ private:
     bool charger_ = false, device_ = false;
     std::map<Fault, double> until_;
     double printedAt_ = 0.0;
+    double faultAt_ = -1.0;
     double clockRuns_ = 1.0, clockFrom_ = 0.0, clockBase_ = 0.0; ///< the meters' own clock
     std::mt19937_64 random_;
 };

@@ -19,19 +19,22 @@ BenchStrip::BenchStrip(LiveBench& live, QWidget* parent)
     setObjectName(QStringLiteral("sheet"));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(3 * kGrid, kGrid / 2, 2 * kGrid, kGrid / 2);
-    row->setSpacing(3 * kGrid);
+    row->setSpacing(2 * kGrid);
     state_->setFont(app::font(1.0, QFont::DemiBold));
     elapsed_->setFont(app::font(1.25, QFont::DemiBold));
     flow_->setFont(app::font(1.25, QFont::DemiBold));
     last_->setObjectName(QStringLiteral("faint"));
     row->addWidget(elapsed_);
     row->addWidget(flow_);
-    row->addWidget(state_, 1);
-    row->addWidget(last_);
+    row->addWidget(state_, 3);
+    row->addWidget(last_, 2);
     for (QPushButton* b : {page_, stop_})
         row->addWidget(b);
     stop_->setToolTip(tr("Load off, run closed (Ctrl+.)"));
-    state_->setMinimumWidth(80);
+    for (const auto& [figure, sample] : {std::pair(elapsed_, "88 h 88 min 88 s"), std::pair(flow_, "188.88 W")})
+        figure->setFixedWidth(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)));
+    for (QLabel* l : {state_, last_})
+        l->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     hide();
     connect(page_, &QPushButton::clicked, this, &BenchStrip::pageWanted);
     connect(stop_, &QPushButton::clicked, this, [this] { live_.runner().stop(); });
@@ -43,10 +46,12 @@ void BenchStrip::show(const bench::Progress& p) {
     setVisible(live_.isRunning());
     QString state = stateWords(p);
     state_->setToolTip(state);
-    state_->setText(stateSign(p.phase) + QLatin1Char(' ') + state_->fontMetrics().elidedText(state, Qt::ElideRight, std::max(120, state_->width() - 24)));
+    state_->setText(stateSign(p.phase) + QLatin1Char(' ') + state_->fontMetrics().elidedText(state, Qt::ElideRight, state_->width() - 24));
     elapsed_->setText(qs(showDuration(std::floor(p.elapsed), 1.0)));
     flow_->setText(tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
-    last_->setText(p.lastMark ? tr("last stamp: %1, %2").arg(markWords(*p.lastMark).left(28), qs(showDuration(p.lastMark->at, 1.0))) : QString());
+    const QString last = p.lastMark ? tr("%1: %2").arg(qs(showDuration(p.lastMark->at, 1.0)), markWords(*p.lastMark)) : QString();
+    last_->setToolTip(last);
+    last_->setText(last_->fontMetrics().elidedText(last, Qt::ElideRight, last_->width()));
     const QString spoken = QString::number(static_cast<int>(p.phase)) + QString::number(p.step);
     if (spoken != said_) {
         said_ = spoken;

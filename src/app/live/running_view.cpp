@@ -72,7 +72,9 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     outer->addWidget(trouble_);
     auto* figures = new QHBoxLayout;
     figures->setSpacing(2 * kGrid);
-    watts_->setMinimumWidth(210);
+    // Wide enough for what they will ever show: a layout that moves with every reading can't be read from afar.
+    for (const auto& [figure, sample] : {std::pair(watts_, "188.88 W"), std::pair(energy_, "188.88 Wh"), std::pair(elapsed_, "88 h 88 min 88 s"), std::pair(left_, "about 88 h 88 min"), std::pair(warmth_, "88.8 °C")})
+        figure->setFixedWidth(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)));
     figures->addWidget(column(watts_, tr("now, at the meter")));
     figures->addWidget(column(energy_, tr("so far")));
     figures->addWidget(column(elapsed_, tr("since it began")));
@@ -80,6 +82,7 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     figures->addWidget(column(warmth_, tr("temperature")));
     figures->addStretch();
     outer->addLayout(figures);
+    outer->addSpacing(kGrid / 2);
     next_->setWordWrap(true);
     outer->addWidget(next_);
     ends_->setWordWrap(true);

@@ -44,8 +44,9 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     auto* words = new QLabel(tr("A recipe measures by itself, and stops by itself."));
     words->setObjectName(QStringLiteral("faint"));
     words->setWordWrap(true);
+    words->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     left->addWidget(words);
-    list_->setObjectName(QStringLiteral("shelf"));
+    list_->setObjectName(QStringLiteral("recipes"));
     list_->setAccessibleName(tr("Recipe"));
     list_->setFixedWidth(250);
     left->addWidget(list_, 1);

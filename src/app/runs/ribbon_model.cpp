@@ -196,9 +196,9 @@ Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::v
         r.stretches.push_back(std::move(s));
     };
     const auto notch = [&](Point at, const QString& words, bool read) { r.notches.push_back({static_cast<int>(r.stretches.size()), at, words, qs(path::pointName(at)) + (read ? QObject::tr(", read") : QObject::tr(", referred")), read}); };
-    const QString meterWords = flow.reading ? QObject::tr("%1 W\n%2 V, %3 A").arg(qs(showNumber(here, 4)), qs(showNumber(flow.volts, 4)), qs(showNumber(flow.amps, 3)))
+    const QString meterWords = flow.reading ? QObject::tr("%1 W\n%2 V, %3 A").arg(here, 0, 'f', 2).arg(flow.volts, 0, 'f', 3).arg(flow.amps, 0, 'f', 3)
                                             : QObject::tr("no reading");
-    const auto portWords = [&] { return QObject::tr("%1 W").arg(qs(showNumber(*port, 4))); };
+    const auto portWords = [&] { return QObject::tr("%1 W").arg(*port, 0, 'f', 2); };
     const RibbonStretch own{qs(bank.name), QObject::tr("bank"), -1, drain ? (port ? port : watts) : port ? port : watts, drain ? (port ? port : watts) : std::nullopt, {}, {}, false};
     if (drain) {
         r.stretches.push_back(own);

@@ -1,0 +1,339 @@
+// The subcommands of the live bench: run a recipe without a window, look at recipes and instrument profiles, listen to a port.
+#include <csignal>
+#include <fstream>
+#include <iostream>
+#include <sstream>
+
+#include <QCoreApplication>
+#include <QSocketNotifier>
+#include <QTimer>
+#include <nlohmann/json.hpp>
+#include <sys/signalfd.h>
+#include <unistd.h>
+
+#include "bench/listener.h"
+#include "bench/session.h"
+#include "book/book.h"
+#include "cli/commands.h"
+#include "cli/live_options.h"
+#include "cli/options.h"
+#include "core/label/rating.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::cli {
+
+namespace {
+
+std::optional<std::string> contents(const std::string& path) {
+    std::ifstream file(path);
+    if (!file)
+        return std::nullopt;
+    std::ostringstream text;
+    text << file.rdbuf();
+    return text.str();
+}
+
+// A built-in one by its key, or a file.
+Result<bench::RecipeText> recipeNamed(const std::string& name) {
+    std::string keys;
+    for (const bench::RecipeText& r : bench::builtinRecipes()) {
+        if (r.recipe.key == name)
+            return r;
+        keys += (keys.empty() ? "" : ", ") + r.recipe.key;
+    }
+    const auto text = contents(name);
+    if (!text)
+        return problem("no_recipe", name, "there is no such recipe, and no such file.", "Built in are " + keys + ".");
+    const auto recipe = bench::recipeFromJson(*text, name);
+    if (!recipe)
+        return tl::unexpected(recipe.error());
+    return bench::RecipeText{*recipe, *text};
+}
+
+Result<bench::Profile> profileNamed(const std::string& name) {
+    std::string keys;
+    for (const bench::Profile& p : bench::builtinProfiles()) {
+        if (p.key == name)
+            return p;
+        keys += (keys.empty() ? "" : ", ") + p.key;
+    }
+    const auto text = contents(name);
+    if (!text)
+        return problem("no_profile", name, "there is no such instrument profile, and no such file.", "Built in are " + keys + ".");
+    return bench::profileFromJson(*text, name);
+}
+
+// "PROFILE@ADDRESS": a built-in key or a file, and a port or host:port.
+bench::Instrument instrumentOf(const std::string& text, const char* option) {
+    const std::size_t at = text.find('@');
+    if (at == std::string::npos)
+        throw Wrong{{"bad_instrument", option, "“" + text + "” says no address.", "Write PROFILE@ADDRESS, like printing-meter@/dev/ttyUSB0 or scpi-load@192.168.1.20:5025."}};
+    return {orWrong(profileNamed(text.substr(0, at))), {QString::fromStdString(text.substr(at + 1))}};
+}
+
+const char* phaseWord(bench::Phase phase) {
+    switch (phase) {
+    case bench::Phase::Idle: return "idle";
+    case bench::Phase::Connecting: return "connecting";
+    case bench::Phase::Running: return "running";
+    case bench::Phase::Waiting: return "waiting";
+    case bench::Phase::Closing: return "closing";
+    case bench::Phase::Finished: break;
+    }
+    return "finished";
+}
+
+// Ctrl+C and SIGTERM stop the run in order: load off first.
+std::unique_ptr<QSocketNotifier> onInterrupt(const std::function<void()>& act) {
+    sigset_t set;
+    sigemptyset(&set);
+    sigaddset(&set, SIGINT);
+    sigaddset(&set, SIGTERM);
+    sigprocmask(SIG_BLOCK, &set, nullptr);
+    const int fd = ::signalfd(-1, &set, SFD_CLOEXEC | SFD_NONBLOCK);
+    auto notifier = std::make_unique<QSocketNotifier>(fd, QSocketNotifier::Read);
+    QObject::connect(notifier.get(), &QSocketNotifier::activated, [fd, act] {
+        signalfd_siginfo info{};
+        if (::read(fd, &info, sizeof info) > 0)
+            act();
+    });
+    return notifier;
+}
+
+bench::Plan planOf(const LiveOptions& o, book::Book& book) {
+    bench::Plan plan;
+    const auto recipe = orWrong(recipeNamed(o.recipe));
+    plan.recipe = recipe.recipe;
+    plan.recipeText = recipe.json;
+    plan.book = book.path();
+    plan.rescueFolder = QString::fromStdString(o.rescue.empty() ? "." : o.rescue);
+    std::optional<book::Bank> bank;
+    for (const book::Bank& b : book.banks()) {
+        if (b.name == o.bank)
+            bank = b;
+        for (const book::Run& run : book.runs(b.id)) {
+            if (o.goOn && run.open && !plan.run.open) {
+                plan.run = run;
+                bank = b;
+            }
+        }
+    }
+    if (o.goOn && !plan.run.open)
+        throw Wrong{{"no_run", o.book, "there is no run that was left open.", ""}};
+    if (!bank)
+        throw Wrong{{"no_bank", "--bank", "there is no bank “" + o.bank + "” in this book.", "See otterstone-cli findings BOOK for their names."}};
+    plan.run.bank = bank->id;
+    plan.label = bank->label;
+    if (!o.title.empty())
+        plan.run.title = o.title;
+    for (const book::Gear& g : book.gear()) {
+        if (g.name == o.meterGear)
+            plan.run.meter = g.id;
+        if (g.name == o.cableGear)
+            plan.run.cable = g.id;
+    }
+    for (const auto& [role, text, option] : {std::tuple("meter", &o.meter, "--meter"), {"input meter", &o.inputMeter, "--input-meter"}, {"load", &o.load, "--load"},
+                                             {"second load", &o.secondLoad, "--second-load"}, {"trigger", &o.trigger, "--trigger"}, {"thermometer", &o.thermometer, "--thermometer"}}) {
+        if (!text->empty())
+            plan.instruments[role] = instrumentOf(*text, option);
+    }
+    for (const std::string& role : plan.recipe.needs) {
+        if (!plan.instruments.contains(role) && !(role == "meter" && plan.instruments.contains("load")))
+            throw Wrong{{"no_instrument", "", "this recipe needs a " + role + ".", "Give it as --" + (role == "input meter" ? std::string("input-meter") : role == "second load" ? "second-load" : role) + " PROFILE@ADDRESS."}};
+    }
+    plan.limits.celsius = o.celsius.empty() ? plan.recipe.celsius.value_or(60.0) : number(o.celsius, "--celsius");
+    if (plan.recipe.hours)
+        plan.limits.seconds = *plan.recipe.hours * 3600.0;
+    if (const auto rating = label::ratedEnergy(bank->label))
+        plan.expectedWattHours = rating->energy.value * (plan.recipe.kind == findings::Kind::Drain ? 0.85 : 1.2);
+    plan.expectedFrom = QStringLiteral("the label");
+    if (!o.rehearse.empty()) {
+        const std::size_t at = o.rehearse.find('@');
+        if (at == std::string::npos)
+            throw Wrong{{"bad_rehearsal", "--rehearse", "this should be HOST:PORT@SPEED, the stand-in's control port.", ""}};
+        plan.rehearsal = bench::Rehearsal{QString::fromStdString(o.rehearse.substr(0, at)), positive(o.rehearse.substr(at + 1), "--rehearse")};
+    }
+    return plan;
+}
+
+} // namespace
+
+int live(const LiveOptions& o, int argc, char** argv) {
+    QCoreApplication application(argc, argv);
+    if (!o.yes) {
+        std::cerr << "Lithium cells burn. The bank is undamaged, not swollen, and does not smell; it lies where nothing can burn; somebody is near, and will\n"
+                     "pull it apart at smoke, hissing, a smell of hot resin, or swelling; cables sit firmly and the load is rated for what it draws.\n"
+                     "Say so with --checked.\n";
+        return kUsage;
+    }
+    auto opened = book::Book::open(QString::fromStdString(o.book));
+    if (!opened)
+        return complain(opened.error());
+    bench::Plan plan;
+    try {
+        plan = planOf(o, **opened);
+    } catch (const Wrong& wrong) {
+        return complain(wrong.problem, kUsage);
+    }
+    bench::Session session;
+    bench::Outcome outcome;
+    bench::Phase told = bench::Phase::Idle;
+    std::size_t step = 0;
+    QObject::connect(&session, &bench::Session::progressed, [&](const bench::Progress& p) {
+        for (const findings::Mark& m : p.freshMarks)
+            std::cerr << showDuration(m.at, 1.0) << "  " << findings::markKey(m.what) << " " << m.text << "\n";
+        if (p.phase != told || p.step != step)
+            std::cerr << phaseWord(p.phase) << ": " << (p.phase == bench::Phase::Waiting ? p.toDo + " (then Return)" : p.doing) << "\n";
+        told = p.phase;
+        step = p.step;
+    });
+    QObject::connect(&session, &bench::Session::finished, &application, [&](const bench::Outcome& ended) {
+        outcome = ended;
+        QCoreApplication::quit();
+    });
+    const auto interrupt = onInterrupt([&session] { session.stop(); });
+    QSocketNotifier input(STDIN_FILENO, QSocketNotifier::Read);
+    QObject::connect(&input, &QSocketNotifier::activated, [&] {
+        std::string line;
+        if (!std::getline(std::cin, line))
+            input.setEnabled(false);
+        else
+            session.goOn();
+    });
+    session.start(plan);
+    QCoreApplication::exec();
+    nlohmann::json j{{"run", outcome.run}, {"ended_by", outcome.stop.why}, {"orderly", bench::isOrderly(outcome.stop.kind)}};
+    if (outcome.trueWattHours)
+        j["true_wh"] = *outcome.trueWattHours;
+    if (!outcome.rescued.empty())
+        j["rescued"] = outcome.rescued;
+    if (outcome.run != 0) {
+        if (const auto finding = (*opened)->finding(outcome.run))
+            j["sentence"] = finding->sentence;
+    }
+    if (o.json) {
+        const int printed = print(j);
+        return printed != kDone ? printed : outcome.run != 0 ? kDone : kInput;
+    }
+    std::cout << outcome.stop.why << "\n";
+    if (j.contains("sentence"))
+        std::cout << j["sentence"].get<std::string>() << "\n";
+    return finish(outcome.run != 0 ? kDone : kInput);
+}
+
+int recipe(const RecipeOptions& o) {
+    const auto r = recipeNamed(o.recipe);
+    if (!r)
+        return complain(r.error());
+    label::Label label;
+    double wattHours = 0.0;
+    try {
+        if (!o.wattHours.empty())
+            wattHours = positive(o.wattHours, "--wh");
+        for (const std::string& t : o.tiers) {
+            if (label.ports.empty())
+                label.ports.push_back({"C", label::Direction::Both, {}, {}, {}});
+            label.ports.front().tiers.push_back(orWrong(label::parseTier(t, "--tier")));
+        }
+        if (!o.inputWatts.empty())
+            label.inputWatts = Watts(positive(o.inputWatts, "--input-watts"));
+    } catch (const Wrong& wrong) {
+        return complain(wrong.problem, kUsage);
+    }
+    const auto sentences = bench::describe(r->recipe, label);
+    const auto seconds = bench::estimateSeconds(r->recipe, label, wattHours > 0.0 ? std::optional(wattHours) : std::nullopt,
+                                                label.inputWatts ? std::optional(label.inputWatts->value) : std::nullopt);
+    if (o.json)
+        return print({{"key", r->recipe.key}, {"name", r->recipe.name}, {"steps", sentences}, {"needs", r->recipe.needs}, {"seconds", seconds ? nlohmann::json(*seconds) : nlohmann::json()}});
+    std::cout << r->recipe.name << ". " << r->recipe.about << "\n";
+    for (std::size_t k = 0; k < sentences.size(); ++k)
+        std::cout << k + 1 << ". " << sentences[k] << "\n";
+    std::cout << (seconds ? "It takes about " + showDuration(*seconds) + ".\n" : std::string("How long it takes cannot be told without --wh (and --input-watts).\n"));
+    return finish(kDone);
+}
+
+int instrument(const std::string& name) {
+    const auto p = profileNamed(name);
+    if (!p)
+        return complain(p.error());
+    std::cout << bench::toJson(*p);
+    return finish(kDone);
+}
+
+int listen(const ListenOptions& o, int argc, char** argv) {
+    QCoreApplication application(argc, argv);
+    bench::Profile as = bench::builtinProfiles().front();
+    as.serial = o.address.find(':') == std::string::npos;
+    try {
+        if (!o.baud.empty())
+            as.baud = static_cast<int>(positive(o.baud, "--baud", Expect::WholeNumber));
+    } catch (const Wrong& wrong) {
+        return complain(wrong.problem, kUsage);
+    }
+    as.key = as.name = "heard";
+    as.notes.clear();
+    bench::Listener listener;
+    int code = kInput;
+    QObject::connect(&listener, &bench::Listener::heard, [&](const bench::Heard& heard) {
+        for (const std::string& line : heard.lines)
+            std::cerr << "heard: " << line << "\n";
+        for (const std::string& reason : heard.reasons)
+            std::cerr << reason << "\n";
+        std::cout << bench::toJson(heard.profile);
+        code = finish(kDone);
+        QCoreApplication::quit();
+    });
+    QObject::connect(&listener, &bench::Listener::failed, [](const QString& sentence) {
+        std::cerr << "otterstone-cli: " << sentence.toStdString() << "\n";
+        QCoreApplication::quit();
+    });
+    listener.listen(as, {QString::fromStdString(o.address)});
+    QCoreApplication::exec();
+    return code;
+}
+
+void addLiveCommands(CLI::App& app, int& code, int argc, char** argv) {
+    static LiveOptions o;
+    auto* run = app.add_subcommand("live", "Run a recipe on instruments, into a book");
+    run->add_option("book", o.book, "the book")->required();
+    run->add_option("--bank", o.bank, "the bank's name");
+    run->add_option("--recipe", o.recipe, "a recipe's key or file")->required();
+    run->add_option("--meter", o.meter, "PROFILE@ADDRESS, like printing-meter@/dev/ttyUSB0");
+    run->add_option("--input-meter", o.inputMeter, "the same, between charger and bank");
+    run->add_option("--load", o.load, "like scpi-load@192.168.1.20:5025");
+    run->add_option("--second-load", o.secondLoad, "");
+    run->add_option("--trigger", o.trigger, "");
+    run->add_option("--thermometer", o.thermometer, "");
+    run->add_option("--celsius", o.celsius, "stop above this temperature");
+    run->add_option("--title", o.title, "of the run");
+    run->add_option("--meter-gear", o.meterGear, "the meter's name in the gear drawer, for its accuracy");
+    run->add_option("--cable-gear", o.cableGear, "the cable's name there, for its resistance");
+    run->add_option("--rehearse", o.rehearse, "HOST:PORT@SPEED of a stand-in's control port");
+    run->add_option("--rescue", o.rescue, "folder for what the book does not take");
+    run->add_flag("--go-on", o.goOn, "go on with the run that was left open");
+    run->add_flag("--checked", o.yes, "the bank and the bench have been looked at");
+    run->add_flag("--json", o.json, "print one JSON object at the end");
+    run->callback([&code, argc, argv] { code = live(o, argc, argv); });
+
+    static RecipeOptions r;
+    auto* recipes = app.add_subcommand("recipe", "Say what a recipe does and how long it takes");
+    recipes->add_option("recipe", r.recipe, "a recipe's key or file")->required();
+    recipes->add_option("--wh", r.wattHours, "what the bank delivers, or takes in");
+    recipes->add_option("--tier", r.tiers, "a tier of the bank, e.g. 9Vx2A");
+    recipes->add_option("--input-watts", r.inputWatts, "what the charger gives");
+    recipes->add_flag("--json", r.json, "print one JSON object");
+    recipes->callback([&code] { code = recipe(r); });
+
+    static std::string profile;
+    auto* instruments = app.add_subcommand("instrument", "Check an instrument profile and print it whole");
+    instruments->add_option("profile", profile, "a profile's key or file")->required();
+    instruments->callback([&code] { code = instrument(profile); });
+
+    static ListenOptions l;
+    auto* listening = app.add_subcommand("listen", "Listen to a port and propose the profile of what prints there");
+    listening->add_option("address", l.address, "a serial port, or host:port")->required();
+    listening->add_option("--baud", l.baud, "115200 when not given");
+    listening->callback([&code, argc, argv] { code = listen(l, argc, argv); });
+}
+
+} // namespace otterstone::cli

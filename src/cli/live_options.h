@@ -1,0 +1,26 @@
+// Options of the live bench's subcommands.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include <CLI/CLI.hpp>
+
+namespace otterstone::cli {
+
+struct LiveOptions {
+    std::string book, bank, recipe, meter, inputMeter, load, secondLoad, trigger, thermometer, celsius, title, meterGear, cableGear, rehearse, rescue;
+    bool goOn = false, yes = false, json = false;
+};
+struct RecipeOptions {
+    std::string recipe, wattHours, inputWatts;
+    std::vector<std::string> tiers;
+    bool json = false;
+};
+struct ListenOptions {
+    std::string address, baud;
+};
+
+void addLiveCommands(CLI::App& app, int& code, int argc, char** argv);
+
+} // namespace otterstone::cli

@@ -1,0 +1,240 @@
+// Captures (invariants of book/capture.h): whole after every append, in whatever way it ends.
+#include <QTest>
+
+#include <QFile>
+#include <QRandomGenerator>
+#include <QTemporaryDir>
+
+#include <cmath>
+#include <csignal>
+#include <sys/resource.h>
+
+#include "book/book.h"
+#include "book/capture.h"
+#include "book/check.h"
+
+using namespace otterstone;
+using book::Batch;
+using book::Capture;
+using book::LiveSample;
+
+namespace {
+
+LiveSample sampleAt(long k) {
+    LiveSample s;
+    s.time = 0.1 * static_cast<double>(k);
+    s.volts = 5.0 + 0.0001 * static_cast<double>(k % 37);
+    s.amps = 1.0 + 0.0001 * static_cast<double>(k % 53);
+    s.celsius = k % 5 == 0 ? std::nan("") : 20.0;
+    return s;
+}
+
+Batch batchOf(long first, long count, std::size_t traces = 1) {
+    Batch b;
+    b.samples.resize(traces);
+    for (long k = first; k < first + count; ++k) {
+        for (auto& list : b.samples)
+            list.push_back(sampleAt(k));
+    }
+    return b;
+}
+
+class FullDisk {
+public:
+    explicit FullDisk(rlim_t bytes) {
+        std::signal(SIGXFSZ, SIG_IGN);
+        getrlimit(RLIMIT_FSIZE, &before_);
+        rlimit tight = before_;
+        tight.rlim_cur = bytes;
+        setrlimit(RLIMIT_FSIZE, &tight);
+    }
+    ~FullDisk() { setrlimit(RLIMIT_FSIZE, &before_); }
+    FullDisk(const FullDisk&) = delete;
+    FullDisk& operator=(const FullDisk&) = delete;
+
+private:
+    rlimit before_{};
+};
+
+} // namespace
+
+class CaptureTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+    QString path_;
+    std::unique_ptr<book::Book> book_;
+    book::Run run_;
+    int count_ = 0;
+
+    [[nodiscard]] std::unique_ptr<Capture> begin(bool celsius = true, bool two = false) {
+        std::vector<book::LiveTrace> traces{{{path::Point::Meter, false, {}, "live"}, celsius, false}};
+        if (two)
+            traces.push_back({{path::Point::Charger, false, {}, "live"}, false, false});
+        auto capture = Capture::begin(path_, run_, traces);
+        return capture ? std::move(*capture) : nullptr;
+    }
+
+private Q_SLOTS:
+    void init() {
+        path_ = folder_.filePath(QStringLiteral("capture-%1.otterstone").arg(++count_));
+        book_ = std::move(*book::Book::create(path_));
+        book::Bank bank;
+        bank.name = "Gravel 7";
+        run_ = {};
+        run_.bank = *book_->save(bank);
+        run_.title = "live";
+    }
+
+    // However it comes in, what is in the book at the end is what a whole trace would have been.
+    void batches_of_any_size_make_the_same_trace_data() {
+        QTest::addColumn<long>("most");
+        QTest::newRow("single samples") << 1L;
+        QTest::newRow("a few") << 17L;
+        QTest::newRow("about a chunk") << 4096L;
+        QTest::newRow("several chunks") << 9000L;
+    }
+    void batches_of_any_size_make_the_same_trace() {
+        QFETCH(long, most);
+        const long all = most == 1 ? 300 : 12000;
+        auto capture = begin();
+        QVERIFY(capture);
+        QRandomGenerator random(7);
+        for (long k = 0; k < all;) {
+            const long count = std::min<long>(all - k, 1 + random.bounded(static_cast<int>(most)));
+            QVERIFY(capture->append(batchOf(k, count)));
+            k += count;
+            QCOMPARE(capture->lastTime(), sampleAt(k - 1).time);
+        }
+        const auto id = capture->run();
+        QVERIFY(capture->finish("done"));
+        trace::Trace whole;
+        for (long k = 0; k < all; ++k) {
+            const LiveSample s = sampleAt(k);
+            whole.time.push_back(s.time);
+            whole.volts.push_back(s.volts);
+            whole.amps.push_back(s.amps);
+            whole.temperature.push_back(s.celsius);
+        }
+        book::Run other = run_;
+        const auto imported = *book_->addRun(other, whole);
+        const auto live = book_->summaries(id);
+        const auto at_once = book_->summaries(imported);
+        QCOMPARE(live.size(), at_once.size());
+        for (std::size_t k = 0; k < live.size(); ++k) {
+            QCOMPARE(live[k].samples, at_once[k].samples);
+            QCOMPARE(live[k].wattHours, at_once[k].wattHours);
+            QCOMPARE(live[k].temperature.max, at_once[k].temperature.max);
+        }
+        const trace::Trace read = book_->trace(id);
+        QCOMPARE(read.size(), whole.size());
+        for (std::size_t k = 0; k < read.size(); ++k)
+            QVERIFY(read.time[k] == whole.time[k] && read.volts[k] == whole.volts[k] && read.amps[k] == whole.amps[k]);
+        QVERIFY(!book_->run(id)->open);
+        QCOMPARE(book_->run(id)->stopped, std::string("done"));
+        QVERIFY(read.voltsStep > 0.0);
+        QVERIFY(book::checkBook(path_)->faults.empty());
+    }
+    void an_unfinished_run_is_there_up_to_its_last_append() { // invariant 2
+        auto capture = begin(true, true);
+        Batch b = batchOf(0, 5000, 2);
+        b.marks.push_back({12.0, findings::Mark::What::Percent, 88.0, ""});
+        QVERIFY(capture->append(b));
+        const auto id = capture->run();
+        capture.reset(); // as if the program had ended
+        book_.reset();
+        book_ = std::move(*book::Book::open(path_));
+        const auto run = book_->run(id);
+        QVERIFY(run && run->open && !run->capturedAt.empty());
+        QCOMPARE(run->marks.size(), 1u);
+        QCOMPARE(run->also.size(), 1u);
+        QCOMPARE(book_->trace(id).size(), 5000u);
+        QCOMPARE(book_->trace(id, run->also.front().key()).size(), 5000u);
+        QVERIFY(book_->finding(id)); // it can be judged as far as it came
+    }
+    void a_run_is_gone_on_with_where_it_stopped_data() {
+        QTest::addColumn<long>("before");
+        QTest::newRow("nothing yet") << 0L;
+        QTest::newRow("in the first chunk") << 100L;
+        QTest::newRow("at a chunk's end") << 4096L;
+        QTest::newRow("in a later chunk") << 9001L;
+    }
+    void a_run_is_gone_on_with_where_it_stopped() {
+        QFETCH(long, before);
+        auto capture = begin(false);
+        QVERIFY(capture->append(batchOf(0, before)));
+        const auto id = capture->run();
+        capture.reset();
+        auto again = Capture::resume(path_, id);
+        QVERIFY(again);
+        if (before > 0)
+            QCOMPARE((*again)->lastTime(), sampleAt(before - 1).time);
+        QVERIFY((*again)->append(batchOf(before, 6000)));
+        QVERIFY((*again)->finish("done"));
+        const trace::Trace t = book_->trace(id);
+        QCOMPARE(t.size(), static_cast<std::size_t>(before + 6000));
+        double sum = 0.0;
+        for (const auto& s : book_->summaries(id))
+            sum += s.wattHours;
+        double whole = 0.0;
+        for (std::size_t k = 1; k < t.size(); ++k)
+            whole += (t.power(k) + t.power(k - 1)) * (t.time[k] - t.time[k - 1]) / 7200.0;
+        QVERIFY(std::fabs(sum - whole) < 1e-9);
+        const auto closed = Capture::resume(path_, id);
+        QVERIFY(!closed);
+        QCOMPARE(closed.error().code, std::string("no_run"));
+    }
+    void a_full_disk_costs_nothing_at_any_step() { // invariant 1
+        auto capture = begin();
+        QVERIFY(capture->append(batchOf(0, 4000)));
+        const auto size = static_cast<rlim_t>(QFile(path_).size());
+        long next = 4000;
+        int refused = 0;
+        for (rlim_t room = 0; room < 800'000; room += 20'000) {
+            Result<void> done;
+            {
+                const FullDisk full(size + room);
+                done = capture->append(batchOf(next, 1500));
+            }
+            if (done)
+                next += 1500;
+            else
+                ++refused;
+            // Whatever happened, the book holds exactly what was taken.
+            QCOMPARE(static_cast<long>(book_->trace(capture->run()).size()), next);
+        }
+        QVERIFY2(refused >= 3 && next > 4000, qPrintable(QStringLiteral("%1 %2").arg(refused).arg(next)));
+        QVERIFY(capture->append(batchOf(next, 10)));
+        QVERIFY(capture->finish("done"));
+        QVERIFY(book::checkBook(path_)->faults.empty());
+    }
+    void a_vanished_book_is_told_and_waited_for() { // invariant 3
+        auto capture = begin();
+        QVERIFY(capture->append(batchOf(0, 10)));
+        const QString away = path_ + QStringLiteral(".away");
+        QVERIFY(QFile::rename(path_, away));
+        const auto gone = capture->append(batchOf(10, 10));
+        QVERIFY(!gone);
+        QCOMPARE(gone.error().code, std::string("book_gone"));
+        QVERIFY(!QFile::exists(path_)); // none was made in its place
+        QVERIFY(QFile::copy(away, path_)); // another file of the same name is not it either
+        QVERIFY(!capture->append(batchOf(10, 10)));
+        QVERIFY(QFile::remove(path_) && QFile::rename(away, path_));
+        QVERIFY(capture->append(batchOf(10, 10)));
+        QCOMPARE(book_->trace(capture->run()).size(), 20u);
+    }
+    void the_window_may_write_the_book_meanwhile() {
+        auto capture = begin();
+        for (long k = 0; k < 20; ++k) {
+            QVERIFY(capture->append(batchOf(k * 100, 100)));
+            book::Bank other;
+            other.name = "Stone " + std::to_string(k);
+            QVERIFY(book_->save(other));
+        }
+        QCOMPARE(book_->banks().size(), 21u);
+        QCOMPARE(book_->trace(capture->run()).size(), 2000u);
+    }
+};
+
+QTEST_GUILESS_MAIN(CaptureTest)
+#include "capture_test.moc"
