@@ -29,6 +29,8 @@ public:
         const double t = bench_ + (clocks_.awake() - real_ + sleep) * speed_;
         return latest_ = t > latest_ ? t : latest_;
     }
+    /// From now on it stands still between two syncs.
+    void halt() { speed_ = 0.0; }
     /// A stand-in said what time it is on its bench.
     void sync(double bench) {
         bench_ = bench;

@@ -9,6 +9,7 @@ namespace otterstone::bench {
 namespace {
 
 constexpr int kAgainMs = 100;
+constexpr int kTakeInMs = 100, kRestMs = 20;
 constexpr int kLongestLine = 400; // noise without an end is a spoiled line
 
 } // namespace
@@ -60,7 +61,8 @@ void Link::connectNow() {
         p->clear();
         connect(p, &QSerialPort::readyRead, this, &Link::read);
         connect(p, &QSerialPort::errorOccurred, this, [this, p](QSerialPort::SerialPortError error) {
-            if (error == QSerialPort::ResourceError || error == QSerialPort::PermissionError || error == QSerialPort::DeviceNotFoundError)
+            // A port that was pulled out may read as nothing at all, which QSerialPort names by whatever the last system call said.
+            if (error == QSerialPort::ResourceError || error == QSerialPort::ReadError || error == QSerialPort::PermissionError || error == QSerialPort::DeviceNotFoundError)
                 lost(p->errorString());
         });
         up_ = true;
@@ -89,6 +91,8 @@ void Link::lost(const QString& why) {
     const bool was = std::exchange(up_, false);
     const bool news = was || trouble_.isEmpty();
     trouble_ = why;
+    if (device_)
+        device_->disconnect(this); // it would tell its loss again and again
     if (wanted_)
         again_.start();
     if (news)
@@ -96,9 +100,11 @@ void Link::lost(const QString& why) {
 }
 
 void Link::read() {
-    if (!device_)
+    if (!device_ || held_)
         return;
-    pending_ += device_->readAll();
+    const QByteArray fresh = device_->readAll();
+    owed_ -= fresh.size();
+    pending_ += fresh;
     qsizetype from = 0;
     for (qsizetype end = pending_.indexOf('\n', from); end >= 0; end = pending_.indexOf('\n', from)) {
         qsizetype length = end - from;
@@ -125,6 +131,25 @@ bool Link::send(const QByteArray& line) {
     else if (auto* port = qobject_cast<QSerialPort*>(device_.get()))
         port->flush();
     return true;
+}
+
+void Link::takeRest() {
+    held_ = false;
+    read();
+    while (up_ && device_ && device_->waitForReadyRead(kRestMs)) {
+    }
+    owed_ = 0;
+    held_ = true;
+}
+
+void Link::takeIn(qsizetype bytes) {
+    owed_ += bytes;
+    held_ = false;
+    read();
+    while (owed_ > 0 && up_ && device_ && device_->waitForReadyRead(kTakeInMs)) {
+    }
+    owed_ = std::min<qsizetype>(owed_, 0); // what never came is not waited for again
+    held_ = true;
 }
 
 void Link::drain(int milliseconds) {

@@ -37,6 +37,10 @@ public:
     void close();
     /// False when nothing is connected: the line is lost then.
     bool send(const QByteArray& line);
+    /// Reads until nothing comes any more. From here on lines are told only within takeIn().
+    void takeRest();
+    /// So many bytes were sent from the other end: waits for them, a little at most, and reads them.
+    void takeIn(qsizetype bytes);
     /// Waits until what was sent has left the program. For the last word before an end.
     void drain(int milliseconds);
 
@@ -55,6 +59,8 @@ private:
     Address address_;
     std::unique_ptr<QIODevice> device_;
     QByteArray pending_;
+    qsizetype owed_ = 0; ///< of takeIn()
+    bool held_ = false;  ///< outside of it nothing is read
     QTimer again_;
     QString trouble_;
     bool wanted_ = false;

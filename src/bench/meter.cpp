@@ -52,6 +52,9 @@ void Meter::close() {
     link().close();
 }
 
+void Meter::takeRest() { link().takeRest(); }
+void Meter::takeIn(qsizetype bytes) { link().takeIn(bytes); }
+
 bool Meter::isUp() const { return link().isUp(); }
 QString Meter::trouble() const { return link().trouble(); }
 

@@ -17,6 +17,10 @@ public:
 
     void open();
     void close();
+    /// Reads until nothing comes any more: whoever prints has been told to stop.
+    void takeRest();
+    /// Waits for so many bytes, a little at most; reading() is told for all of them before this returns.
+    void takeIn(qsizetype bytes);
     [[nodiscard]] bool isUp() const;
     [[nodiscard]] QString trouble() const;
     [[nodiscard]] const Profile& profile() const { return profile_; }

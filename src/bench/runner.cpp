@@ -17,10 +17,11 @@ constexpr int kTickMs = 10;
 constexpr int kFlushMs = 250;
 constexpr int kTellMs = 100;
 constexpr int kConnectMs = 8000;
-constexpr double kLeastSilentReal = 0.5;  // seconds: at high speed a pause of the computer is not the meter's silence
 constexpr double kAskSeconds = 2.0;       // a tier is settled by then
 constexpr double kTailSeconds = 2.0;      // watched on after a stop that was not orderly
 constexpr double kHandsSeconds = 1.0;
+// Of a rehearsal, bench seconds that pass at once.
+constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0;
 
 const char* outPort(const findings::Kind kind) { return kind == findings::Kind::Recharge ? "input meter" : "meter"; }
 
@@ -41,8 +42,12 @@ void Runner::start(const Plan& plan) {
     closeAll();
     plan_ = plan;
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
-    plan_.limits.silentSeconds = std::max(plan_.limits.silentSeconds, kLeastSilentReal * speed);
     clock_ = BenchClock(speed, clocks_);
+    if (plan_.rehearsal)
+        clock_.halt();
+    advancing_ = false;
+    advancedAt_ = real_.elapsed();
+    polledAt_ = -1e9;
     progress_ = {};
     progress_.steps = plan_.recipe.steps.size();
     batch_ = {};
@@ -137,6 +142,7 @@ void Runner::beginStep() {
         if (trigger_) {
             trigger_->set("ask.volts", tier_.high.value);
             trigger_->set("ask.amps", tier_.amps.value);
+            trigger_->checkErrors();
         }
         Limits limits = stops_->limits();
         const auto volts = [this](std::optional<double> given, double otherwise) { return !given ? otherwise : *given < 2.0 ? *given * tier_.high.value : *given; };
@@ -187,6 +193,7 @@ void Runner::applyLoad(const Step& s) {
         loads_[which]->set(std::string("mode.") + mode);
         loads_[which]->set(std::string("level.") + mode, level);
         loads_[which]->set("on");
+        loads_[which]->checkErrors();
         loadOn_ = true;
         const double volts = tier_.high.value;
         const double amps = s.mode == Mode::Current ? level : s.mode == Mode::Power ? level / volts : level > 0.0 ? volts / level : 0.0;
@@ -344,6 +351,7 @@ void Runner::checkSteps(double now) {
 void Runner::tick() {
     const double now = clock_.now();
     if (phase_ == Phase::Connecting) {
+        letTimePass();
         std::string missing;
         if (instrumentsReady(missing))
             beginRun();
@@ -379,17 +387,50 @@ void Runner::tick() {
         Q_EMIT giveUpRecording(plan_.rescueFolder);
     }
     pollLoads();
-    if (plan_.rehearsal && real_.elapsed() - controlSince_ >= 50 && controlAnswers_.empty()) {
-        controlSince_ = real_.elapsed();
-        askControl("TIME?", [this](const QByteArray& line) {
-            bool ok = false;
-            if (const double t = line.trimmed().toDouble(&ok); ok)
-                clock_.sync(t);
-        });
-    }
+    letTimePass();
     if (real_.elapsed() - flushedAt_ >= kFlushMs)
         flush();
     tell(false);
+}
+
+// In step with the stand-in, whatever the speed: nothing happens between what is said to an instrument and its hearing it, and no reading is
+// late. Chunks are short against the present step and hold few readings.
+void Runner::letTimePass() {
+    if (!plan_.rehearsal || advancing_ || !controlAnswers_.empty() || !control_ || control_->state() != QAbstractSocket::ConnectedState)
+        return;
+    for (const ScpiDevice* device : {loads_[0].get(), loads_[1].get(), trigger_.get(), thermometer_.get()}) {
+        if (device && device->waiting() > 0)
+            return;
+    }
+    const qint64 now = real_.elapsed();
+    double most = kMostAtOnce;
+    if (!sources_.empty() && sources_.front()->readings > 1)
+        most = std::min(most, kMostReadingsAtOnce * std::max(1e-3, sources_.front()->usualStep));
+    if (phase_ == Phase::Connecting || phase_ == Phase::Waiting)
+        most = std::min(most, kLeastAtOnce);
+    else if (phase_ == Phase::Running && step_ < plan_.recipe.steps.size() && plan_.recipe.steps[step_].seconds > 0.0)
+        most = std::clamp(plan_.recipe.steps[step_].seconds / kChunksPerStep, kLeastAtOnce, most);
+    const double seconds = std::min(most, static_cast<double>(now - advancedAt_) * 1e-3 * plan_.rehearsal->speed);
+    if (seconds <= 0.0)
+        return;
+    advancedAt_ = now;
+    advancing_ = true;
+    const auto heard = [this](const QByteArray& line) {
+        const QList<QByteArray> answer = line.trimmed().split(' ');
+        bool ok = false;
+        if (const double t = answer.front().toDouble(&ok); ok)
+            clock_.sync(t);
+        for (const auto& s : sources_) {
+            if (s->meter && answer.size() == 3)
+                s->meter->takeIn(answer[s->role == "input meter" ? 2 : 1].toLongLong());
+        }
+        advancing_ = false;
+        QTimer::singleShot(0, this, [this] {
+            if (phase_ != Phase::Finished && phase_ != Phase::Idle)
+                tick();
+        });
+    };
+    askControl("ADVance " + QByteArray::number(seconds, 'f', 6), heard);
 }
 
 void Runner::flush() {

@@ -71,6 +71,8 @@ private:
     void meterGone(std::size_t which, const QString& why);
     void meterBack(std::size_t which);
     void pollLoads();
+    /// A rehearsal's bench goes on for a moment, once everybody has heard what was said to them.
+    void letTimePass();
     void askControl(const QByteArray& line, std::function<void(const QByteArray&)> answered = {});
     [[nodiscard]] Role mainRole() const;
 
@@ -103,8 +105,9 @@ private:
     std::unique_ptr<Forecast> forecast_;
     QTimer tick_, poll_;
     QElapsedTimer real_;
-    qint64 flushedAt_ = 0, toldAt_ = 0, polledAt_ = 0, stuckSince_ = -1, connectingSince_ = 0, controlSince_ = 0;
+    qint64 flushedAt_ = 0, toldAt_ = 0, stuckSince_ = -1, connectingSince_ = 0;
     std::size_t step_ = 0;
+    double polledAt_ = -1e9;
     double stepSince_ = 0.0, closingSince_ = 0.0, askedDisplayAt_ = 0.0, pluggedAt_ = -1.0;
     label::Tier tier_;
     bool loadOn_ = false;
@@ -116,6 +119,8 @@ private:
     std::optional<double> trueBefore_, trueAfter_;
     std::string rescued_;
     bool recording_ = false, finishing_ = false;
+    bool advancing_ = false;   ///< the stand-in lets time pass
+    qint64 advancedAt_ = 0;    ///< real milliseconds
 };
 
 } // namespace otterstone::bench

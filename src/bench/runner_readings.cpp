@@ -12,10 +12,10 @@ namespace {
 
 constexpr int kAskMeterMs = 200;
 constexpr double kPollSeconds = 1.0; // on the bench
-constexpr int kLeastPollMs = 40;
+constexpr double kLeastPollSeconds = 0.04; // real
+constexpr double kMostPollSeconds = 20.0;  // on the bench
 constexpr std::size_t kMostFresh = 400; // points handed to the window at once
 constexpr double kFirstDisplay = 60.0;
-constexpr double kLeastHoleReal = 0.25;  // seconds: shorter pauses are this computer's own
 
 } // namespace
 
@@ -42,7 +42,6 @@ void Runner::connectInstruments() {
         auto source = std::make_unique<Source>();
         source->role = at == all.end() ? "load" : role;
         source->point = point;
-        source->leastHole = std::max(source->leastHole, kLeastHoleReal * clock_.speed());
         const std::size_t which = sources_.size();
         if (at != all.end()) {
             source->meter = std::make_unique<Meter>(at->second.profile, at->second.address, kAskMeterMs);
@@ -78,6 +77,14 @@ void Runner::connectInstruments() {
                 if (answered)
                     answered(line);
             }
+        });
+        connect(control_.get(), &QTcpSocket::connected, this, [this] {
+            askControl("LOCKstep ON", [this](const QByteArray&) {
+                for (const auto& s : sources_) {
+                    if (s->meter)
+                        s->meter->takeRest();
+                }
+            });
         });
         const QString& address = plan_.rehearsal->controlAddress;
         const auto colon = address.lastIndexOf(QLatin1Char(':'));
@@ -190,11 +197,13 @@ void Runner::meterBack(std::size_t which) {
 }
 
 void Runner::pollLoads() {
-    const double speed = clock_.speed();
-    const auto every = std::max<qint64>(kLeastPollMs, static_cast<qint64>(kPollSeconds * 1000.0 / speed));
-    if (real_.elapsed() - polledAt_ < every)
+    // On the bench's clock; in a fast rehearsal no more often than the computer can do it, unless nothing else measures.
+    const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
+    const bool only = !sources_.empty() && !sources_.front()->meter;
+    const double now = clock_.now();
+    if (now - polledAt_ < (only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kMostPollSeconds)))
         return;
-    polledAt_ = real_.elapsed();
+    polledAt_ = now;
     for (int which = 0; which < 2; ++which) {
         ScpiDevice* load = loads_[which].get();
         if (!load || load->waiting() > 0)
@@ -205,6 +214,7 @@ void Runner::pollLoads() {
         load->ask("amps", [this, which, volts](std::optional<double> amps) {
             if (which == 0 && *volts && amps && !sources_.empty() && !sources_.front()->meter)
                 meterReading(0, {std::nullopt, **volts, *amps, {}, {}});
+            letTimePass();
         });
     }
     if (thermometer_ && thermometer_->waiting() == 0)
@@ -217,6 +227,7 @@ void Runner::pollLoads() {
                 if (const auto stop = stops_->temperature(*c, clock_.now()))
                     stepOver(*stop);
             }
+            letTimePass();
         });
 }
 

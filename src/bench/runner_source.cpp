@@ -9,13 +9,14 @@ namespace otterstone::bench {
 namespace {
 
 constexpr double kHoleSteps = 3.0;
+constexpr double kLeastHole = 2.0;       // seconds
 constexpr double kMarkAgainAfter = 30.0; // one mark for a stretch of spoiled lines, not one per line
 constexpr double kSmoothing = 0.1;
 
 } // namespace
 
 void Runner::Source::lookForHoles(double now, const Mark& mark) {
-    if (holeMarked || readings < 2 || now - lastAt < std::max(leastHole, kHoleSteps * usualStep))
+    if (holeMarked || readings < 2 || now - lastAt < std::max(kLeastHole, kHoleSteps * usualStep))
         return;
     holeMarked = true;
     mark("no reading from the " + role + (meter && !meter->isUp() ? ": it is not connected" : ""));

@@ -24,7 +24,6 @@ struct Runner::Source {
     std::string spoiledWhy;
     double spoiledMarkedAt = -1e9;
     bool holeMarked = false;
-    double leastHole = 2.0;        ///< seconds without a reading that are worth a mark
 
     using Mark = std::function<void(std::string)>;
     /// Marks the beginning of a hole in the readings, once.

@@ -52,16 +52,20 @@ void ScpiDevice::ask(const std::string& action, std::function<void(std::optional
 void ScpiDevice::switchOff() {
     offOwed_ = !link_.send(QByteArray::fromStdString(profile_.command("off")));
     if (!offOwed_) {
-        const std::string error = profile_.command("error");
-        if (!error.empty() && link_.send(QByteArray::fromStdString(error))) {
-            questions_.push_back({{}, [this](const QByteArray& text) {
-                                      if (!text.startsWith("0") && !text.startsWith("+0"))
-                                          Q_EMIT refused(QString::fromUtf8(text));
-                                  },
-                                  clock_.elapsed()});
-        }
+        checkErrors();
         Q_EMIT switchedOff();
     }
+}
+
+void ScpiDevice::checkErrors() {
+    const std::string error = profile_.command("error");
+    if (error.empty() || !link_.send(QByteArray::fromStdString(error)))
+        return;
+    questions_.push_back({{}, [this](const QByteArray& text) {
+                              if (!text.startsWith("0") && !text.startsWith("+0"))
+                                  Q_EMIT refused(QString::fromUtf8(text));
+                          },
+                          clock_.elapsed()});
 }
 
 void ScpiDevice::answered(const QByteArray& line) {

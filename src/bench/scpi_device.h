@@ -25,6 +25,8 @@ public:
     void ask(const std::string& action, std::function<void(std::optional<double>)> got);
     /// Before everything that waits, and dropping it. Remembered until the instrument is back when it is not there.
     void switchOff();
+    /// Asks for what went wrong since the last time; refused() follows where something did. Until it is answered waiting() is not 0.
+    void checkErrors();
     /// How many questions wait for their answers.
     [[nodiscard]] std::size_t waiting() const { return questions_.size(); }
 

@@ -29,10 +29,11 @@ void Stops::start(double now) {
 }
 
 void Stops::expect(double amps, double now) {
+    // A load that is raised until it trips has flowed before; one that was off must show that it does.
+    flowed_ = flowed_ && expected_ > 0.0;
     expected_ = amps;
     expectedSince_ = now;
     goneSince_.reset();
-    flowed_ = false;
 }
 
 void Stops::watchFor(bool cutOff, bool taper, bool settled, double now) {

@@ -8,8 +8,6 @@
 #include <termios.h>
 #include <unistd.h>
 
-#include <utility>
-
 namespace otterstone::standin {
 
 namespace {
@@ -56,6 +54,7 @@ void Pty::close() {
     ::close(master_);
     master_ = -1;
     waiting_.clear();
+    sent_ = 0;
 }
 
 bool Pty::heard() const {
@@ -81,6 +80,11 @@ void Pty::write(const std::string& bytes) {
     flush();
 }
 
+void Pty::waitForRoom(int milliseconds) const {
+    pollfd p{master_, POLLOUT, 0};
+    (void)::poll(&p, 1, milliseconds);
+}
+
 void Pty::flush() {
     while (master_ >= 0 && !waiting_.empty()) {
         const ssize_t count = ::write(master_, waiting_.data(), waiting_.size());
@@ -89,6 +93,7 @@ void Pty::flush() {
         if (count <= 0)
             return; // full, or nobody there: later
         waiting_.erase(0, static_cast<std::size_t>(count));
+        sent_ += static_cast<std::size_t>(count);
     }
 }
 

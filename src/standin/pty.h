@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <utility>
 
 #include "core/problem.h"
 
@@ -28,6 +29,10 @@ public:
     /// What cannot go out at once waits.
     void write(const std::string& bytes);
     void flush();
+    /// Until the other end has taken some.
+    void waitForRoom(int milliseconds) const;
+    /// Bytes that went out since this was last asked.
+    [[nodiscard]] std::size_t takeSent() { return std::exchange(sent_, 0); }
     [[nodiscard]] std::size_t waiting() const { return waiting_.size(); }
     /// Forgets what waits: a meter nobody listens to prints all the same.
     void drop() { waiting_.clear(); }
@@ -35,6 +40,7 @@ public:
 private:
     std::string link_;
     std::string waiting_;
+    std::size_t sent_ = 0;
     int master_ = -1;
 };
 

@@ -4,12 +4,16 @@
 
 #include <nlohmann/json.hpp>
 
+#include "standin/scpi_words.h"
+
 namespace otterstone::standin {
 
 namespace {
 
 constexpr int kTickMs = 5;
 constexpr std::size_t kMostWaiting = 1 << 15;  // bytes a listener may lag behind before time waits for it
+constexpr int kHandOverMs = 200;
+constexpr double kMostAtOnce = 3600.0;
 constexpr double kLongestTick = 0.25;          // real seconds that pass at once: a stopped process doesn't jump
 
 } // namespace
@@ -32,7 +36,7 @@ Result<void> Station::start() {
                              listen(secondLoad_, options_.secondLoadPort, [this](const auto& l) { return world_.load(1, l); }, [this] { world_.loadLeftAlone(1); }),
                              listen(trigger_, options_.triggerPort, [this](const auto& l) { return world_.trigger(l); }),
                              listen(thermometer_, options_.thermometerPort, [this](const auto& l) { return world_.thermometer(l); }),
-                             listen(control_, options_.controlPort, [this](const auto& l) { return world_.control(l); })}) {
+                             listen(control_, options_.controlPort, [this](const auto& l) { return control(l); }, [this] { lockstep_ = false; })}) {
         if (!listening)
             return listening;
     }
@@ -94,21 +98,59 @@ void Station::mindThePlug() {
 void Station::tick() {
     const qint64 now = real_.nsecsElapsed();
     const double passed = std::min(kLongestTick, static_cast<double>(now - before_) * 1e-9) * options_.speed;
+    before_ = now;
     for (auto& meter : meters_) {
         meter->flush();
         if (!meter->heard())
             meter->drop();
     }
+    if (!lockstep_)
+        pass(passed);
+    else
+        mindThePlug();
+}
+
+void Station::pass(double seconds) {
     // Faster than real, time waits for a listener that lags behind; a real meter's bytes would be lost. The world moves in small
     // pieces, so that no piece prints more than what may wait.
     const double piece = std::max(0.1, 200.0 / options_.scene.samplesPerSecond);
-    for (double left = passed; left > 0.0; left -= piece) {
-        if (options_.speed > 1.0 && (meters_[0]->waiting() > kMostWaiting || meters_[1]->waiting() > kMostWaiting))
+    for (double left = seconds; left > 0.0; left -= piece) {
+        if (lockstep_)
+            handOver();
+        else if (options_.speed > 1.0 && (meters_[0]->waiting() > kMostWaiting || meters_[1]->waiting() > kMostWaiting))
             break;
         world_.advance(std::min(piece, left));
         mindThePlug();
     }
-    before_ = now;
+}
+
+void Station::handOver() {
+    QElapsedTimer waited;
+    waited.start();
+    for (auto& meter : meters_) {
+        meter->flush();
+        while (meter->heard() && meter->waiting() > 0 && waited.elapsed() < kHandOverMs) {
+            meter->waitForRoom(kHandOverMs);
+            meter->flush();
+        }
+    }
+}
+
+// Besides the world's hands: LOCKstep ON, and then ADVance seconds, answered when they are over with the time and the bytes that each meter
+// printed meanwhile: a pseudo-terminal hands them on in its own time, so whoever asked waits for so many.
+std::string Station::control(const std::string& line) {
+    if (const auto to = parameterOf(line, "LOCKstep")) {
+        lockstep_ = *to == "ON";
+        for (auto& meter : meters_)
+            (void)meter->takeSent();
+        return "done";
+    }
+    if (const auto seconds = parameterOf(line, "ADVance")) {
+        pass(std::clamp(QByteArray(seconds->data(), static_cast<qsizetype>(seconds->size())).toDouble(), 0.0, kMostAtOnce));
+        handOver();
+        return world_.control("TIME?") + " " + std::to_string(meters_[0]->takeSent()) + " " + std::to_string(meters_[1]->takeSent());
+    }
+    return world_.control(line);
 }
 
 void Station::send(int meter, const std::string& line) {

@@ -39,6 +39,10 @@ private:
     using Handler = std::function<std::string(const std::string&)>;
     [[nodiscard]] Result<void> listen(QTcpServer& server, int port, Handler handler, std::function<void()> left = {});
     void tick();
+    void pass(double seconds);
+    /// Waits for its listeners a little: what was printed is theirs before the next answer.
+    void handOver();
+    [[nodiscard]] std::string control(const std::string& line);
     void send(int meter, const std::string& line);
     void mindThePlug();
 
@@ -49,6 +53,7 @@ private:
     QTimer timer_;
     QElapsedTimer real_;
     qint64 before_ = 0; ///< nanoseconds
+    bool lockstep_ = false; ///< time passes only when the one at the control says so
 };
 
 } // namespace otterstone::standin

@@ -41,7 +41,7 @@ bool sound(const trace::Trace& t, double mostVolts = 5.3, double mostAmps = 1.1)
     return t.size() > 0;
 }
 
-constexpr const char* kSpeed = "10";
+constexpr const char* kSpeed = "5"; // five seconds of silence are one real one: time enough to come back
 
 // The gentle drain without its long waits.
 bench::Recipe quickDrain() {
@@ -67,7 +67,7 @@ private Q_SLOTS:
     void init() { slept = 0.0; }
 
     void a_gentle_drain_finds_the_truth_by_itself() {
-        Standin standin({"--speed", "2000", "--watchdog", "20000"});
+        Standin standin({"--speed", "20000", "--watchdog", "20000"});
         QVERIFY(standin.ok());
         OneBank one;
         bench::Session session;
@@ -106,7 +106,7 @@ private Q_SLOTS:
         QFETCH(QString, bank);
         QFETCH(QStringList, options);
         QFETCH(int, kind);
-        Standin standin(QStringList{"--speed", "2000", "--watchdog", "20000"} + options, bank);
+        Standin standin(QStringList{"--speed", "20000", "--watchdog", "20000"} + options, bank);
         QVERIFY(standin.ok());
         OneBank one;
         bench::Session session;
@@ -142,14 +142,15 @@ private Q_SLOTS:
     void a_short_fault_is_marked_and_the_run_goes_on() {
         QFETCH(QString, fault);
         QFETCH(QString, mark);
-        Standin standin({"--speed", kSpeed, "--rate", "5"});
+        const bool slow = fault.startsWith(QStringLiteral("slow")); // shows after a while only
+        Standin standin({"--speed", slow ? "50" : kSpeed, "--rate", "5"});
         QVERIFY(standin.ok());
         OneBank one;
         bench::Session session;
         started(session, planFor(quickDrain(), one, standin), standin);
         QTRY_VERIFY_WITH_TIMEOUT(session.progress().elapsed > 8.0, 20000);
         QCOMPARE(standin.say("FAULt " + fault.toUtf8()), QByteArray("done"));
-        const double seconds = fault.startsWith(QStringLiteral("slow")) ? 150.0 : 20.0; // a slow clock shows after a while
+        const double seconds = slow ? 150.0 : 20.0;
         const double from = session.progress().elapsed;
         QTRY_VERIFY_WITH_TIMEOUT(session.progress().elapsed > from + seconds || session.progress().phase == bench::Phase::Finished, 90000);
         QVERIFY2(session.progress().phase == bench::Phase::Running, session.progress().doing.c_str());
@@ -197,7 +198,7 @@ private Q_SLOTS:
         QVERIFY(sound(one.book->trace(outcome.run)));
     }
     void too_hot_switches_the_load_off_within_a_second() {
-        Standin standin({"--speed", kSpeed, "--rate", "10"});
+        Standin standin({"--speed", "50", "--rate", "10"});
         OneBank one;
         bench::Session session;
         bench::Plan plan = planFor(quickDrain(), one, standin);
@@ -219,7 +220,7 @@ private Q_SLOTS:
         QVERIFY2(over > 0.0 && last - over <= 1.0, qPrintable(QStringLiteral("%1 s").arg(last - over)));
     }
     void the_thermometer_stops_it_as_well() {
-        Standin standin({"--speed", kSpeed, "--rate", "10"});
+        Standin standin({"--speed", "50", "--rate", "10"});
         OneBank one;
         bench::Session session;
         bench::Plan plan = planFor(quickDrain(), one, standin);

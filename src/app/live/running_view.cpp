@@ -52,7 +52,7 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     : QWidget(parent), session_(session), live_(live), title_(label(1.6, false, QFont::DemiBold)), doing_(label(1.15, false)), watts_(label(kGreat, false, QFont::DemiBold)),
       energy_(label(kLarge, false, QFont::DemiBold)), elapsed_(label(kLarge, false, QFont::DemiBold)), left_(label(kLarge, false, QFont::DemiBold)),
       warmth_(label(kLarge, false, QFont::DemiBold)), ends_(label(1.0, true)), next_(label(1.3, false, QFont::DemiBold)), trouble_(label(1.1, false)), health_(label(0.95, true)),
-      last_(label(0.95, true)), stop_(new QPushButton(tr("Stop, load off  (Ctrl+.)"))), goOn_(new QPushButton(tr("Done, go on  (Ctrl+Return)"))), ribbon_(new PathRibbon), curve_(new LiveCurve),
+      last_(label(0.95, true)), stop_(new QPushButton(tr("Stop, load off  (Ctrl+.)"))), goOn_(new QPushButton(tr("Done, go on  (Ctrl+G)"))), ribbon_(new PathRibbon), curve_(new LiveCurve),
       stamps_(new StampEntry(tr("Stamp this moment:"), tr("%1 on this page"))) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
