@@ -29,6 +29,7 @@ struct Rehearsal {
 
 struct Plan {
     Recipe recipe;
+    std::vector<Source> sources; ///< chargers and cables to be tried, for a recipe that does so
     std::string recipeText; ///< its JSON, kept with the run
     label::Label label;
     book::Run run;       ///< bank, gear and title; the runner adds the rest. Its id, when an open run is gone on with.

@@ -11,12 +11,11 @@ namespace otterstone::bench {
 
 namespace {
 
-const std::vector<std::string> kRoles = {"meter", "input meter", "load", "second load", "trigger", "thermometer"};
-const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug", "button"};
+const std::vector<std::string> kRoles = {"meter", "input meter", "load", "second load", "trigger", "second trigger", "thermometer"};
+const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug", "button", "low mode", "load", "load out", "source"};
 const std::vector<std::string> kEnds = {"time", "cut-off", "taper", "settled"};
 constexpr double kDay = 86400.0;
 constexpr double kMostSteps = 400.0;
-constexpr double kTaperStretch = 1.25; // a recharge takes that much longer than energy ÷ plateau watts. Common practice, no published source.
 
 struct LevelKey {
     const char* key;
@@ -46,7 +45,7 @@ void readLevel(Fields& f, Step& step) {
 }
 
 // "ladder": {"of": "amps", "from": 0.5, "to": 4, "by": 0.25, "hold_s": 30} as single steps.
-void readLadder(Fields ladder, std::vector<Step>& steps) {
+void readLadder(Fields ladder, const Step& like, std::vector<Step>& steps) {
     const std::string of = ladder.word("of", {"amps", "watts", "share_of_amps"});
     const double from = ladder.number("from", 0.0, 1000.0);
     const double to = ladder.number("to", 0.0, 1000.0);
@@ -59,7 +58,7 @@ void readLadder(Fields ladder, std::vector<Step>& steps) {
         return;
     }
     for (int k = 0; k < static_cast<int>(count); ++k) {
-        Step s;
+        Step s = like;
         s.what = Step::Do::Load;
         s.mode = of == "watts" ? Mode::Power : Mode::Current;
         s.ofTier = of == "share_of_amps";
@@ -72,9 +71,12 @@ void readLadder(Fields ladder, std::vector<Step>& steps) {
 
 void readStep(Fields& f, std::vector<Step>& steps) {
     Step step;
+    step.as = f.text("as", "");
+    step.port = f.text("port", "");
+    step.ifGone = f.word("only_if", {"gone"}, "") == "gone";
     const std::string what = f.word("do", {"ask", "tell", "rest", "load", "ladder", "off"});
     if (what == "ladder") {
-        readLadder(f.part("ladder"), steps);
+        readLadder(f.part("ladder"), step, steps);
         f.finish();
         return;
     }
@@ -87,10 +89,12 @@ void readStep(Fields& f, std::vector<Step>& steps) {
         step.what = Step::Do::Ask;
         step.top = f.word("tier", {"top"}, "") == "top";
         step.volts = step.top ? 5.0 : f.number("volts", 3.0, 60.0);
+        step.load = static_cast<int>(f.number("which", 1.0, 2.0, 1.0));
     } else if (what == "tell") {
         step.what = Step::Do::Tell;
         step.text = f.text("text");
         step.hands = f.word("hands", kHands, "");
+        step.load = static_cast<int>(f.number("which", 1.0, 2.0, 1.0));
     } else if (what == "rest") {
         step.what = Step::Do::Rest;
         lasting(true);
@@ -99,7 +103,8 @@ void readStep(Fields& f, std::vector<Step>& steps) {
         step.off = what == "off";
         step.load = static_cast<int>(f.number("which", 1.0, 2.0, 1.0));
         step.keepOther = f.word("other", {"stays", "off"}, "off") == "stays";
-        if (!step.off)
+        step.again = f.word("level", {"same"}, "") == "same";
+        if (!step.off && !step.again)
             readLevel(f, step);
         if (!step.off)
             lasting(true);
@@ -122,7 +127,11 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     r.key = f.text("key");
     r.name = f.text("name");
     r.about = f.text("about", "");
-    r.kind = f.word("kind", {"drain", "recharge"}) == "recharge" ? findings::Kind::Recharge : findings::Kind::Drain;
+    std::vector<std::string> kinds = {findings::kindKey(findings::Kind::Drain), findings::kindKey(findings::Kind::Recharge)};
+    for (const findings::Kind k : findings::sheetKinds())
+        kinds.push_back(findings::kindKey(k));
+    r.kind = findings::kindFromKey(f.word("kind", kinds)).value_or(findings::Kind::Drain);
+    r.forEach = f.word("for_each", {"tier", "pair", "output", "source"}, "");
     r.needs = f.words("needs", kRoles);
     r.uses = f.words("uses", kRoles);
     r.goneMeans = f.word("gone_means", {"cut-off", "trip", "auto-off", "noted"}, "cut-off");
@@ -136,6 +145,8 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     limits.finish();
     for (Fields& step : f.list("steps"))
         readStep(step, r.steps);
+    for (Fields& step : f.list("after_gone"))
+        readStep(step, r.afterGone);
     if (r.steps.empty())
         f.wrong("steps", "there are none.");
     const auto needed = [&](const std::string& role, bool uses, const char* why) {
@@ -145,7 +156,8 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     const auto any = [&](auto test) { return std::any_of(r.steps.begin(), r.steps.end(), test); };
     needed("load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 1; }), "a step draws a load");
     needed("second load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 2; }), "a step draws a second one");
-    needed("trigger", any([](const Step& s) { return s.what == Step::Do::Ask; }), "a step asks for a tier");
+    needed("trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 1; }), "a step asks for a tier");
+    needed("second trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 2; }), "a step asks for the second load's tier");
     f.finish();
     if (wrong)
         return tl::unexpected(*wrong);
@@ -157,120 +169,13 @@ const std::vector<RecipeText>& builtinRecipes() {
         std::vector<RecipeText> all;
         for (const char* text : kBuiltin_recipes)
             all.push_back({recipeFromJson(text, "built-in recipe").value(), text});
-        const std::vector<std::string> order = {"gentle-drain", "top-tier-drain", "steady-power-drain", "recharge-to-taper", "load-staircase",
-                                                "light-load-ladder", "pass-through", "sharing-round", "heat-soak", "device-charge"};
+        const std::vector<std::string> order = {"gentle-drain", "top-tier-drain", "steady-power-drain", "recharge-to-taper", "port-survey", "load-staircase",
+                                                "sharing-round", "pass-through", "light-load-ladder", "input-matrix", "heat-soak", "device-charge"};
         const auto rank = [&order](const RecipeText& r) { return std::find(order.begin(), order.end(), r.recipe.key) - order.begin(); };
         std::stable_sort(all.begin(), all.end(), [&](const RecipeText& a, const RecipeText& b) { return rank(a) < rank(b); });
         return all;
     }();
     return kAll;
-}
-
-label::Tier tierFor(const Step& step, const label::Label& label) {
-    std::optional<label::Tier> found;
-    for (const label::Port& p : label.ports) {
-        if (!p.gives())
-            continue;
-        std::vector<label::Tier> tiers;
-        for (const label::Tier& t : p.tiers) {
-            if (step.top || (t.low.value <= step.volts + 0.3 && step.volts - 0.3 <= t.high.value))
-                tiers.push_back(t);
-        }
-        const auto best = label::bestTier(tiers);
-        if (best && (!found || best->watts() > found->watts()))
-            found = best;
-    }
-    if (!found)
-        return {Volts(step.volts), Volts(step.volts), Amps(3.0)};
-    const Volts volts = step.top ? found->high : Volts(step.volts);
-    return {volts, volts, found->amps};
-}
-
-double levelAt(const Step& step, const label::Tier& tier) {
-    if (!step.ofTier)
-        return step.level;
-    return step.level * (step.mode == Mode::Power ? tier.watts().value : tier.amps.value);
-}
-
-namespace {
-
-std::string lasting(const Step& s, const Recipe& r) {
-    switch (s.ends) {
-    case Ends::AtCutOff: return s.seconds > 0.0 ? "until the output goes off, " + showDuration(s.seconds) + " at most" : "until the bank switches its output off";
-    case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
-    case Ends::WhenSettled: return "until the temperature has settled" + (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string());
-    case Ends::AtTime: break;
-    }
-    return "for " + showDuration(s.seconds) + (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : "");
-}
-
-std::string amount(const Step& s, const label::Tier& tier) {
-    const char* unit = s.mode == Mode::Current ? " A" : s.mode == Mode::Power ? " W" : " Ω";
-    return showNumber(levelAt(s, tier), 3) + unit;
-}
-
-} // namespace
-
-std::vector<std::string> describe(const Recipe& recipe, const label::Label& label) {
-    std::vector<std::string> all;
-    label::Tier tier = tierFor({}, label);
-    for (std::size_t k = 0; k < recipe.steps.size(); ++k) {
-        const Step& s = recipe.steps[k];
-        switch (s.what) {
-        case Step::Do::Ask:
-            tier = tierFor(s, label);
-            all.push_back("Ask the port for " + showNumber(tier.high.value, 3) + " V.");
-            break;
-        case Step::Do::Tell: all.push_back("You: " + s.text); break;
-        case Step::Do::Rest: all.push_back("Watch with nothing changed " + lasting(s, recipe) + "."); break;
-        case Step::Do::Load: {
-            const std::string which = s.load == 2 ? " with the second load" : "";
-            // A ladder is told as one.
-            std::size_t last = k;
-            while (last + 1 < recipe.steps.size() && recipe.steps[last + 1].what == Step::Do::Load && recipe.steps[last + 1].seconds == s.seconds &&
-                   recipe.steps[last + 1].load == s.load && recipe.steps[last + 1].ends == s.ends && !recipe.steps[last + 1].off && !s.off)
-                ++last;
-            if (s.off)
-                all.push_back("Switch the load off" + which + ".");
-            else if (last > k + 1)
-                all.push_back("Draw from " + amount(s, tier) + " to " + amount(recipe.steps[last], tier) + " in " + std::to_string(last - k + 1) + " steps, each " + lasting(s, recipe) + ".");
-            else
-                all.push_back("Draw " + amount(s, tier) + which + " " + lasting(s, recipe) + ".");
-            if (last > k + 1)
-                k = last;
-            break;
-        }
-        }
-    }
-    if (recipe.closingSeconds > 0.0)
-        all.push_back("Load off; watch for another " + showDuration(recipe.closingSeconds) + ".");
-    return all;
-}
-
-std::optional<double> estimateSeconds(const Recipe& recipe, const label::Label& label, std::optional<double> wattHours, std::optional<double> inputWatts) {
-    double total = recipe.closingSeconds;
-    label::Tier tier = tierFor({}, label);
-    double drawn = 0.0; // Wh
-    for (const Step& s : recipe.steps) {
-        if (s.what == Step::Do::Ask)
-            tier = tierFor(s, label);
-        const double level = levelAt(s, tier);
-        const double watts = s.what != Step::Do::Load || s.off    ? 0.0
-                             : s.mode == Mode::Power              ? level
-                             : s.mode == Mode::Current            ? level * tier.high.value
-                             : level > 0.0                        ? tier.high.value * tier.high.value / level
-                                                                  : 0.0;
-        double seconds = s.seconds;
-        if (s.ends == Ends::AtCutOff || s.ends == Ends::AtTaper) {
-            const double at = s.ends == Ends::AtTaper ? inputWatts.value_or(0.0) / kTaperStretch : watts;
-            if (!wattHours || at <= 0.0)
-                return std::nullopt;
-            seconds = std::max(0.0, *wattHours - drawn) / at * 3600.0;
-        }
-        drawn += watts * seconds / 3600.0;
-        total += seconds;
-    }
-    return total;
 }
 
 } // namespace otterstone::bench

@@ -48,10 +48,10 @@ void Recorder::append(const book::Batch& batch) {
         write();
 }
 
-void Recorder::finish(const QString& stopped) {
+void Recorder::finish(const book::Closing& closing) {
     if (!capture_)
         return;
-    finishing_ = stopped;
+    finishing_ = closing;
     if (!stuck_)
         write();
 }
@@ -64,7 +64,7 @@ void Recorder::write() {
         pending_ = {};
         Q_EMIT committed(capture_->lastTime());
         if (finishing_)
-            done = capture_->finish(finishing_->toStdString());
+            done = capture_->finish(*finishing_);
     }
     if (!done) {
         stuck_ = true;

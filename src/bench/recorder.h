@@ -22,7 +22,7 @@ public:
     void resume(const QString& book, book::Id run);
     /// Written at once; what cannot be written is kept and tried again every second.
     void append(const book::Batch& batch);
-    void finish(const QString& stopped);
+    void finish(const otterstone::book::Closing& closing);
     /// What could not be written goes into a CSV file of its own. Returns through rescued().
     void giveUp(const QString& folder);
 
@@ -42,7 +42,7 @@ private:
 
     std::unique_ptr<book::Capture> capture_;
     book::Batch pending_;
-    std::optional<QString> finishing_;
+    std::optional<book::Closing> finishing_;
     QTimer again_;
     bool stuck_ = false;
 };

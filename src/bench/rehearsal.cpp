@@ -60,7 +60,7 @@ void StandIn::start(const Scene& scene) {
         return;
     }
     file.close();
-    QStringList arguments{QStringLiteral("--until-closed"), QStringLiteral("--bank"), bank, QStringLiteral("--folder"), folder_.path()};
+    QStringList arguments{QStringLiteral("--until-closed"), QStringLiteral("--in-step"), QStringLiteral("--bank"), bank, QStringLiteral("--folder"), folder_.path()};
     const auto add = [&arguments](const char* option, const QString& value) { arguments << QLatin1String(option) << value; };
     add("--speed", QString::number(scene.speed));
     add("--rate", QString::number(scene.samplesPerSecond));
@@ -90,6 +90,7 @@ void StandIn::heard() {
                     {"load", {profileOf("scpi-load"), tcp("load")}},
                     {"second load", {profileOf("scpi-load"), tcp("second_load")}},
                     {"trigger", {profileOf("scpi-trigger"), tcp("trigger")}},
+                    {"second trigger", {profileOf("scpi-trigger"), tcp("second_trigger")}},
                     {"thermometer", {profileOf("scpi-thermometer"), tcp("thermometer")}}};
     control_ = tcp("control").text;
     Q_EMIT ready();

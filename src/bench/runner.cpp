@@ -23,7 +23,7 @@ constexpr double kHandsSeconds = 1.0;
 // Of a rehearsal, bench seconds that pass at once.
 constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0;
 
-const char* outPort(const findings::Kind kind) { return kind == findings::Kind::Recharge ? "input meter" : "meter"; }
+const char* outPort(const findings::Kind kind) { return kind == findings::Kind::Recharge || kind == findings::Kind::Matrix ? "input meter" : "meter"; }
 
 } // namespace
 
@@ -41,11 +41,12 @@ Role Runner::mainRole() const { return outPort(plan_.recipe.kind); }
 void Runner::start(const Plan& plan) {
     closeAll();
     plan_ = plan;
+    plan_.recipe = expand(plan.recipe, plan.label, plan.sources);
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
     clock_ = BenchClock(speed, clocks_);
     if (plan_.rehearsal)
         clock_.halt();
-    advancing_ = false;
+    advancing_ = inStep_ = false;
     advancedAt_ = real_.elapsed();
     polledAt_ = -1e9;
     progress_ = {};
@@ -57,15 +58,18 @@ void Runner::start(const Plan& plan) {
     trueAfter_.reset();
     rescued_.clear();
     run_ = 0;
-    recording_ = finishing_ = loadOn_ = false;
+    recording_ = finishing_ = loadOn_ = secondOn_ = false;
+    gone_.reset();
+    seen_.clear();
+    watch_ = {};
     stuckSince_ = -1;
     step_ = 0;
     pluggedAt_ = -1.0;
     phase_ = Phase::Connecting;
     connectingSince_ = real_.elapsed();
     stops_ = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
-    forecast_ = std::make_unique<Forecast>(plan_.recipe.kind == findings::Kind::Drain, plan_.expectedWattHours);
-    tier_ = tierFor({}, plan_.label);
+    forecast_ = std::make_unique<Forecast>(mainRole() == "meter", plan_.expectedWattHours);
+    tiers_[0] = tiers_[1] = tierFor({}, plan_.label);
     connectInstruments();
     tick_.start();
     tell(true);
@@ -80,7 +84,7 @@ void Runner::beginRun() {
         askControl("TRUTh?", [this](const QByteArray& line) {
             const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
             if (j.is_object())
-                trueBefore_ = plan_.recipe.kind == findings::Kind::Drain ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+                trueBefore_ = mainRole() == "meter" ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
         });
     if (plan_.run.id != book::kNew) {
         Q_EMIT resumeRecording(plan_.book, plan_.run.id);
@@ -129,36 +133,39 @@ void Runner::recorderFailed(const QString& sentence) { endRun({StopKind::BookLos
 void Runner::beginStep() {
     const double now = clock_.now();
     stepSince_ = now;
+    // What is only done where an output went off.
+    while (step_ < plan_.recipe.steps.size() && plan_.recipe.steps[step_].ifGone && !watch_.gone())
+        ++step_;
     if (step_ >= plan_.recipe.steps.size()) {
-        endRun({StopKind::Done, "all steps are done"});
+        endRun(gone_ ? *gone_ : Stop{StopKind::Done, "all steps are done"});
         return;
     }
     const Step& s = plan_.recipe.steps[step_];
     // An output that goes away ends any step that draws something; a drain's end and a trip look alike.
-    stops_->watchFor(s.what == Step::Do::Load && !s.off, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, now);
+    stops_->watchFor(s.what == Step::Do::Load && !s.off && s.load == 1 && !gone_, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, now);
     switch (s.what) {
     case Step::Do::Ask: {
-        tier_ = tierFor(s, plan_.label);
-        if (trigger_) {
-            trigger_->set("ask.volts", tier_.high.value);
-            trigger_->set("ask.amps", tier_.amps.value);
-            trigger_->checkErrors();
+        const int which = s.load == 2 ? 1 : 0;
+        const label::Tier& tier = tiers_[which] = tierFor(s, plan_.label);
+        if (ScpiDevice* trigger = triggers_[which].get()) {
+            trigger->set("ask.volts", tier.high.value);
+            trigger->set("ask.amps", tier.amps.value);
+            trigger->checkErrors();
         }
+        if (which != 0)
+            break;
         Limits limits = stops_->limits();
-        const auto volts = [this](std::optional<double> given, double otherwise) { return !given ? otherwise : *given < 2.0 ? *given * tier_.high.value : *given; };
+        const auto volts = [&tier](std::optional<double> given, double otherwise) { return !given ? otherwise : *given < 2.0 ? *given * tier.high.value : *given; };
         limits.lowVolts = volts(plan_.recipe.lowVolts, plan_.limits.lowVolts);
         limits.highVolts = volts(plan_.recipe.highVolts, plan_.limits.highVolts);
         stops_->setLimits(limits);
         break;
     }
     case Step::Do::Tell:
+        if (s.hands == "replug" || s.hands == "source")
+            loadsOff(); // nothing is plugged in under load
         if (plan_.rehearsal && !s.hands.empty()) {
-            std::string command = s.hands == "replug" ? "HANDs:REPLug" : s.hands == "button" ? "HANDs:BUTTon" : s.hands.starts_with("charger") ? "HANDs:CHARger" : "HANDs:DEVice";
-            if (s.hands.ends_with(" in"))
-                command += " IN";
-            if (s.hands.ends_with(" out"))
-                command += " OUT";
-            askControl(QByteArray::fromStdString(command));
+            sayToHands(s);
         } else {
             phase_ = Phase::Waiting;
         }
@@ -166,7 +173,30 @@ void Runner::beginStep() {
     case Step::Do::Rest: break;
     case Step::Do::Load: applyLoad(s); break;
     }
+    watch_.begin(s, tierOf(s).high.value, s.what == Step::Do::Load && !s.off ? s.again ? goneLevel_ : levelAt(s, tierOf(s)) : 0.0, sources_.empty() ? 0.0 : sources_.front()->keeper.at(now));
+    watch_.expect(loadOn_, secondOn_);
     tell(true);
+}
+
+// What a person would do at a bench of plugs and buttons, said to the stand-in.
+void Runner::sayToHands(const Step& s) {
+    std::string command;
+    const std::string which = std::to_string(s.load);
+    if (s.hands == "load")
+        command = "HANDs:LOAD " + which + " " + s.port;
+    else if (s.hands == "load out")
+        command = "HANDs:LOAD " + which + " OUT";
+    else if (s.hands == "source")
+        command = "HANDs:SOURce " + (s.source >= 0 && static_cast<std::size_t>(s.source) < plan_.sources.size() ? plan_.sources[static_cast<std::size_t>(s.source)].details : std::string("{}"));
+    else if (s.hands == "replug")
+        command = "HANDs:REPLug";
+    else if (s.hands == "button")
+        command = "HANDs:BUTTon";
+    else if (s.hands == "low mode")
+        command = "HANDs:LOWMode ON";
+    else
+        command = std::string(s.hands.starts_with("charger") ? "HANDs:CHARger" : "HANDs:DEVice") + (s.hands.ends_with(" in") ? " IN" : " OUT");
+    askControl(QByteArray::fromStdString(command));
 }
 
 void Runner::applyLoad(const Step& s) {
@@ -176,12 +206,15 @@ void Runner::applyLoad(const Step& s) {
             continue;
         const bool mine = which == s.load - 1;
         if (!mine) {
-            if (!s.keepOther)
+            if (!s.keepOther) {
                 loads_[which]->switchOff();
+                (which == 0 ? loadOn_ : secondOn_) = false;
+            }
             continue;
         }
         if (s.off) {
             loads_[which]->switchOff();
+            secondOn_ = which == 1 ? false : secondOn_;
             if (which == 0) {
                 loadOn_ = false;
                 stops_->expect(0.0, now);
@@ -189,13 +222,13 @@ void Runner::applyLoad(const Step& s) {
             continue;
         }
         const char* mode = s.mode == Mode::Current ? "cc" : s.mode == Mode::Power ? "cp" : "cr";
-        const double level = levelAt(s, tier_);
+        const double level = s.again ? goneLevel_ : levelAt(s, tierOf(s));
         loads_[which]->set(std::string("mode.") + mode);
         loads_[which]->set(std::string("level.") + mode, level);
         loads_[which]->set("on");
         loads_[which]->checkErrors();
-        loadOn_ = true;
-        const double volts = tier_.high.value;
+        (which == 0 ? loadOn_ : secondOn_) = true;
+        const double volts = tierOf(s).high.value;
         const double amps = s.mode == Mode::Current ? level : s.mode == Mode::Power ? level / volts : level > 0.0 ? volts / level : 0.0;
         if (which == 0)
             stops_->expect(amps, now);
@@ -207,14 +240,29 @@ void Runner::loadsOff() {
         if (load)
             load->switchOff();
     }
-    loadOn_ = false;
+    loadOn_ = secondOn_ = false;
     if (stops_)
         stops_->expect(0.0, clock_.now());
+}
+
+// What the present step showed.
+void Runner::closeStep() {
+    if (step_ < plan_.recipe.steps.size() && !sources_.empty())
+        seen_.push_back(watch_.end(sources_.front()->keeper.at(clock_.now())));
 }
 
 void Runner::nextStep() {
     if (phase_ == Phase::Waiting)
         phase_ = Phase::Running;
+    closeStep();
+    if (gone_ && !plan_.recipe.steps[step_].as.empty() && watch_.flows()) {
+        // It is back: nothing more need be tried.
+        mark(findings::Mark::What::Note, std::nullopt, "the output is on again");
+        const Stop stop = *gone_;
+        step_ = plan_.recipe.steps.size();
+        endRun(stop);
+        return;
+    }
     ++step_;
     beginStep();
 }
@@ -244,7 +292,8 @@ void Runner::shutDown() {
             mark(findings::Mark::What::Stop, std::nullopt, stop_->why);
         }
         flush();
-        Q_EMIT finishRecording(QString::fromStdString(stop_->why));
+        closeStep();
+        close(stop_->why);
     }
     closeAll();
     phase_ = Phase::Finished;
@@ -275,9 +324,13 @@ void Runner::mark(findings::Mark::What what, std::optional<double> number, std::
 // The step is over, or the run is: which, the kind of stop and the step say.
 void Runner::stepOver(const Stop& stop) {
     const Step& s = plan_.recipe.steps[std::min(step_, plan_.recipe.steps.size() - 1)];
-    if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "noted") {
+    if ((stop.kind == StopKind::CutOff || stop.kind == StopKind::InstrumentLost) && plan_.recipe.goneMeans == "noted") {
         mark(findings::Mark::What::Note, std::nullopt, "the output went off");
         stops_->watchFor(false, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, clock_.now());
+        return;
+    }
+    if (stop.kind == StopKind::CutOff && !plan_.recipe.afterGone.empty() && !gone_) {
+        tryToBringBack(stop);
         return;
     }
     const bool stepsEnd = stop.kind == StopKind::TaperEnd || stop.kind == StopKind::Settled;
@@ -289,12 +342,41 @@ void Runner::stepOver(const Stop& stop) {
     endRun(stop);
 }
 
+// The steps that remain give way to those that bring an output back.
+void Runner::tryToBringBack(const Stop& stop) {
+    const Step& s = plan_.recipe.steps[step_];
+    goneLevel_ = levelAt(s, tierOf(s));
+    if (plan_.recipe.goneMeans == "trip")
+        mark(findings::Mark::What::Trip, std::nullopt, "over-current");
+    else
+        mark(findings::Mark::What::Note, std::nullopt, stop.why);
+    closeStep();
+    gone_ = stop;
+    loadsOff();
+    auto& steps = plan_.recipe.steps;
+    steps.resize(step_ + 1);
+    steps.insert(steps.end(), plan_.recipe.afterGone.begin(), plan_.recipe.afterGone.end());
+    for (std::size_t k = step_ + 1; k < steps.size(); ++k) {
+        if (steps[k].port.empty())
+            steps[k].port = s.port;
+    }
+    progress_.steps = steps.size();
+    ++step_;
+    beginStep();
+}
+
+void Runner::close(const std::string& why) {
+    Q_EMIT finishRecording({why, sheetFromSteps(plan_.recipe.kind, seen_, plan_.sources)});
+}
+
 void Runner::endRun(const Stop& stop) {
+    if (phase_ == Phase::Running || phase_ == Phase::Waiting)
+        closeStep();
     loadsOff(); // invariant 1
     if (phase_ == Phase::Connecting || phase_ == Phase::Idle) {
         stop_ = stop;
         if (run_ != 0) {
-            Q_EMIT finishRecording(QString::fromStdString(stop.why));
+            close(stop.why);
             finishing_ = true;
             return;
         }
@@ -304,7 +386,7 @@ void Runner::endRun(const Stop& stop) {
     if (phase_ == Phase::Closing || phase_ == Phase::Finished)
         return;
     stop_ = stop;
-    if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "trip")
+    if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "trip" && !gone_)
         mark(findings::Mark::What::Trip, std::nullopt, "over-current");
     mark(findings::Mark::What::Stop, std::nullopt, stop.why);
     phase_ = Phase::Closing;
@@ -323,11 +405,11 @@ void Runner::checkSteps(double now) {
                 askControl("TRUTh?", [this](const QByteArray& line) {
                     const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
                     if (j.is_object())
-                        trueAfter_ = plan_.recipe.kind == findings::Kind::Drain ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
-                    Q_EMIT finishRecording(QString::fromStdString(stop_->why));
+                        trueAfter_ = mainRole() == "meter" ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+                    close(stop_->why);
                 });
             if (!plan_.rehearsal || !control_ || control_->state() != QAbstractSocket::ConnectedState)
-                Q_EMIT finishRecording(QString::fromStdString(stop_->why));
+                close(stop_->why);
         }
         return;
     }
@@ -335,7 +417,7 @@ void Runner::checkSteps(double now) {
         return;
     const Step& s = plan_.recipe.steps[step_];
     const double since = now - stepSince_;
-    const bool over = s.what == Step::Do::Ask    ? since >= (trigger_ ? kAskSeconds : 0.0)
+    const bool over = s.what == Step::Do::Ask    ? since >= (triggers_[0] || triggers_[1] ? kAskSeconds : 0.0)
                       : s.what == Step::Do::Tell ? since >= kHandsSeconds
                       : s.off                    ? true
                                                  : s.seconds > 0.0 && since >= s.seconds;
@@ -396,9 +478,9 @@ void Runner::tick() {
 // In step with the stand-in, whatever the speed: nothing happens between what is said to an instrument and its hearing it, and no reading is
 // late. Chunks are short against the present step and hold few readings.
 void Runner::letTimePass() {
-    if (!plan_.rehearsal || advancing_ || !controlAnswers_.empty() || !control_ || control_->state() != QAbstractSocket::ConnectedState)
+    if (!inStep_ || advancing_ || !controlAnswers_.empty() || !control_ || control_->state() != QAbstractSocket::ConnectedState)
         return;
-    for (const ScpiDevice* device : {loads_[0].get(), loads_[1].get(), trigger_.get(), thermometer_.get()}) {
+    for (const ScpiDevice* device : {loads_[0].get(), loads_[1].get(), triggers_[0].get(), triggers_[1].get(), thermometer_.get()}) {
         if (device && device->waiting() > 0)
             return;
     }

@@ -18,6 +18,7 @@
 #include "bench/meter.h"
 #include "bench/plan.h"
 #include "bench/progress.h"
+#include "bench/seen.h"
 #include "bench/time_keeper.h"
 #include "book/capture.h"
 
@@ -57,7 +58,7 @@ Q_SIGNALS:
     void beginRecording(const QString& book, const otterstone::book::Run& run, const std::vector<otterstone::book::LiveTrace>& traces);
     void resumeRecording(const QString& book, long long run);
     void record(const otterstone::book::Batch& batch);
-    void finishRecording(const QString& stopped);
+    void finishRecording(const otterstone::book::Closing& closing);
     void giveUpRecording(const QString& folder);
 
 private:
@@ -83,6 +84,11 @@ private:
     void applyLoad(const Step& step);
     void loadsOff();
     void endRun(const Stop& stop);
+    void tryToBringBack(const Stop& stop);
+    void closeStep();
+    void close(const std::string& why);
+    void sayToHands(const Step& step);
+    [[nodiscard]] const label::Tier& tierOf(const Step& step) const { return tiers_[step.load == 2 ? 1 : 0]; }
     void stepOver(const Stop& stop);
     void tick();
     void checkSteps(double now);
@@ -98,7 +104,7 @@ private:
     SystemClocks clocks_;
     BenchClock clock_;
     std::vector<std::unique_ptr<Source>> sources_;
-    std::unique_ptr<ScpiDevice> loads_[2], trigger_, thermometer_;
+    std::unique_ptr<ScpiDevice> loads_[2], triggers_[2], thermometer_;
     std::unique_ptr<QTcpSocket> control_;
     std::deque<std::function<void(const QByteArray&)>> controlAnswers_;
     std::unique_ptr<Stops> stops_;
@@ -109,7 +115,12 @@ private:
     std::size_t step_ = 0;
     double polledAt_ = -1e9;
     double stepSince_ = 0.0, closingSince_ = 0.0, askedDisplayAt_ = 0.0, pluggedAt_ = -1.0;
-    label::Tier tier_;
+    label::Tier tiers_[2];    ///< asked for, by load
+    StepWatch watch_;
+    std::vector<SeenStep> seen_;
+    std::optional<Stop> gone_; ///< the output went off, and what brings it back is being tried
+    double goneLevel_ = 0.0;
+    bool secondOn_ = false;
     bool loadOn_ = false;
     std::optional<double> celsius_;
     std::optional<Stop> stop_;
@@ -119,6 +130,7 @@ private:
     std::optional<double> trueBefore_, trueAfter_;
     std::string rescued_;
     bool recording_ = false, finishing_ = false;
+    bool inStep_ = false;      ///< the stand-in's time is ours
     bool advancing_ = false;   ///< the stand-in lets time pass
     qint64 advancedAt_ = 0;    ///< real milliseconds
 };

@@ -35,7 +35,8 @@ void Runner::connectInstruments() {
     };
     loads_[0] = scpi("load");
     loads_[1] = scpi("second load");
-    trigger_ = scpi("trigger");
+    triggers_[0] = scpi("trigger");
+    triggers_[1] = scpi("second trigger");
     thermometer_ = scpi("thermometer");
     const auto meter = [&](const Role& role, path::Point point) {
         const auto at = all.find(role);
@@ -79,7 +80,10 @@ void Runner::connectInstruments() {
             }
         });
         connect(control_.get(), &QTcpSocket::connected, this, [this] {
-            askControl("LOCKstep ON", [this](const QByteArray&) {
+            askControl("LOCKstep ON", [this](const QByteArray& line) {
+                clock_.sync(line.trimmed().toDouble());
+                inStep_ = true;
+                advancedAt_ = real_.elapsed();
                 for (const auto& s : sources_) {
                     if (s->meter)
                         s->meter->takeRest();
@@ -109,7 +113,7 @@ bool Runner::instrumentsReady(std::string& missing) const {
         if (loads_[which] && !loads_[which]->link().isUp())
             return because("the load does not answer at " + loads_[which]->link().address().text.toStdString() + ": " + loads_[which]->link().trouble().toStdString());
     }
-    for (const auto& [device, name] : {std::pair(trigger_.get(), "trigger"), std::pair(thermometer_.get(), "thermometer")}) {
+    for (const auto& [device, name] : {std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"), std::pair(thermometer_.get(), "thermometer")}) {
         if (device && !device->link().isUp())
             return because(std::string("the ") + name + " does not answer at " + device->link().address().text.toStdString());
     }
@@ -121,7 +125,7 @@ bool Runner::instrumentsReady(std::string& missing) const {
     }
     if (!sources_.front()->meter && !loads_[0])
         return because("neither a meter nor a load that measures was chosen");
-    return !control_ || control_->state() == QAbstractSocket::ConnectedState || because("the stand-in does not answer");
+    return !control_ || inStep_ || because("the stand-in does not answer");
 }
 
 void Runner::meterReading(std::size_t which, const logs::LiveReading& reading) {
@@ -152,9 +156,11 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& reading) {
     if (which != 0) {
         progress_.inVolts = sample.volts;
         progress_.inAmps = sample.amps;
+        watch_.inReading(sample.time, sample.volts, sample.amps);
         return;
     }
     forecast_->reading(sample.time, sample.volts, sample.amps);
+    watch_.reading(sample.time, sample.volts, sample.amps);
     if (progress_.fresh.size() < kMostFresh) {
         progress_.fresh.push_back({sample.time, sample.volts, sample.amps});
     } else {
@@ -199,7 +205,7 @@ void Runner::meterBack(std::size_t which) {
 void Runner::pollLoads() {
     // On the bench's clock; in a fast rehearsal no more often than the computer can do it, unless nothing else measures.
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
-    const bool only = !sources_.empty() && !sources_.front()->meter;
+    const bool only = secondOn_ || (!sources_.empty() && !sources_.front()->meter);
     const double now = clock_.now();
     if (now - polledAt_ < (only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kMostPollSeconds)))
         return;
@@ -214,6 +220,8 @@ void Runner::pollLoads() {
         load->ask("amps", [this, which, volts](std::optional<double> amps) {
             if (which == 0 && *volts && amps && !sources_.empty() && !sources_.front()->meter)
                 meterReading(0, {std::nullopt, **volts, *amps, {}, {}});
+            if (which == 1 && *volts && amps)
+                watch_.secondReading(**volts, *amps);
             letTimePass();
         });
     }
@@ -240,7 +248,8 @@ void Runner::closeAll() {
         }
         load.reset();
     }
-    trigger_.reset();
+    for (auto& trigger : triggers_)
+        trigger.reset();
     thermometer_.reset();
     sources_.clear();
     control_.reset();
@@ -259,7 +268,7 @@ void Runner::fillProgress() {
         for (const auto& s : sources_)
             p.health.push_back({s->role, s->meter ? s->meter->profile().name : "the load's own reading", "", !s->meter || s->meter->isUp(), s->readings, s->spoiled,
                                 s->meter ? s->meter->trouble().toStdString() : ""});
-        for (const auto& [device, role] : {std::pair(loads_[0].get(), "load"), std::pair(loads_[1].get(), "second load"), std::pair(trigger_.get(), "trigger"),
+        for (const auto& [device, role] : {std::pair(loads_[0].get(), "load"), std::pair(loads_[1].get(), "second load"), std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"),
                                            std::pair(thermometer_.get(), "thermometer")}) {
             if (device)
                 p.health.push_back({role, device->identity().isEmpty() ? device->profile().name : device->identity().toStdString(), device->link().address().text.toStdString(),
@@ -274,6 +283,8 @@ void Runner::fillProgress() {
     p.ownEnd = forecast_ ? forecast_->ownEnd() : std::nullopt;
     p.displayEnd = forecast_ ? forecast_->displayEnd() : std::nullopt;
     p.ownFrom = plan_.expectedFrom.toStdString();
+    if (findings::hasSheet(plan_.recipe.kind)) // what a behaviour takes is in its steps, not in the bank's energy
+        p.ownEnd = p.displayEnd = std::nullopt;
     p.claimEnd.reset();
     if (plan_.recipe.kind == findings::Kind::Recharge && plan_.label.rechargeTime && forecast_ && forecast_->onset())
         p.claimEnd = *forecast_->onset() + plan_.label.rechargeTime->value * 3600.0;
@@ -296,7 +307,7 @@ void Runner::fillProgress() {
     one.steps = {steps[step_]};
     one.closingSeconds = 0.0;
     if (one.steps.front().ofTier) {
-        one.steps.front().level = levelAt(one.steps.front(), tier_);
+        one.steps.front().level = levelAt(one.steps.front(), tierOf(one.steps.front()));
         one.steps.front().ofTier = false;
     }
     p.doing = describe(one, plan_.label).front();

@@ -8,7 +8,7 @@ namespace {
 constexpr const char* kBankColumns =
     "SELECT id, name, notes, capacity_ah, cell_volts, energy_wh, output_capacity_ah, output_volts, also_printed, total_watts,"
     " total_amps, weight_g, length_mm, width_mm, height_mm, recharge_h, input_watts, price, currency, warranty_months,"
-    " claims_pass_through, claims_low_current FROM bank WHERE removed = 0";
+    " claims_pass_through, claims_low_current, shared FROM bank WHERE removed = 0";
 
 template<class T>
 void read(std::optional<T>& into, const QVariant& v) {
@@ -77,6 +77,7 @@ Bank readBank(Connection& c, const QSqlQuery& q) {
         l.warrantyMonths = q.value(19).toInt();
     l.claimsPassThrough = q.value(20).toBool();
     l.claimsLowCurrentMode = q.value(21).toBool();
+    l.shared = label::parseShared(text(q.value(22)), "shared").value_or(std::vector<label::SharedLimit>{});
     l.ports = loadPorts(c, b.id);
     return b;
 }
@@ -104,11 +105,11 @@ Id storeBank(Connection& c, const Bank& b) {
     const auto size = [&](double label::SizeMm::*side) { return l.size ? std::optional((*l.size).*side) : std::nullopt; };
     c.run("UPDATE bank SET name=?, notes=?, capacity_ah=?, cell_volts=?, energy_wh=?, output_capacity_ah=?, output_volts=?,"
           " also_printed=?, total_watts=?, total_amps=?, weight_g=?, length_mm=?, width_mm=?, height_mm=?, recharge_h=?,"
-          " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=? WHERE id=?",
+          " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=?, shared=? WHERE id=?",
           b.name, b.notes, plain(l.capacity), plain(l.cellVolts), plain(l.energy), plain(l.outputCapacity), plain(l.outputVolts),
           l.alsoPrinted, plain(l.totalWatts), plain(l.totalAmps), l.weightGrams, size(&label::SizeMm::length),
           size(&label::SizeMm::width), size(&label::SizeMm::height), plain(l.rechargeTime), plain(l.inputWatts), l.price, l.currency,
-          l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode, id);
+          l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode, label::showShared(l.shared), id);
     storePorts(c, id, l.ports);
     return id;
 }

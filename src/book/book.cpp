@@ -185,6 +185,10 @@ findings::Schools Book::schools() const { return query([](Connection& c) { retur
 findings::Setup Book::setupFor(const Bank& bank, const Run& run) const {
     return query([&](Connection& c) { return setupOf(bank, run, loadBench(c)); });
 }
+behaviour::Facts Book::factsFor(const Bank& bank, const Run& run) const {
+    return query([&](Connection& c) { return factsOf(c, bank, run, loadBench(c)); });
+}
+
 std::optional<logs::Mapping> Book::mapping(const std::string& header) const {
     return query([&](Connection& c) { return loadMapping(c, header); });
 }
@@ -217,7 +221,7 @@ Result<Book::WorkedOut> Book::workOutKeyed(const QString& path, Id id) {
             if (!b)
                 return problem("no_run", path.toStdString(), "there is no such run.");
             const Bench bench = loadBench(c);
-            std::string key = cacheKey(*b, *r, bench);
+            std::string key = cacheKey(c, *b, *r, bench);
             auto finding = workOut(c, *b, *r, bench);
             if (!finding)
                 return tl::unexpected(finding.error());
@@ -245,7 +249,7 @@ std::string Book::findingKey(Id id) const {
     return query([&](Connection& c) {
         const auto r = loadRun(c, id);
         const auto b = r ? loadBank(c, r->bank) : std::nullopt;
-        return b ? cacheKey(*b, *r, loadBench(c)) : std::string();
+        return b ? cacheKey(c, *b, *r, loadBench(c)) : std::string();
     });
 }
 
@@ -265,7 +269,7 @@ namespace {
 
 Id storeWhole(Connection& c, const Run& run, const trace::Trace& trace) {
     const Id id = storeRun(c, run);
-    if (!run.countersOnly)
+    if (run.hasTrace())
         saveTrace(c, id, AlsoTrace{run.point, run.byDisplay, {}, {}}.key(), trace);
     return id;
 }

@@ -16,6 +16,7 @@
 
 #include "book/records.h"
 #include "book/trace_store.h"
+#include "core/behaviour/judge.h"
 #include "core/problem.h"
 #include "logs/columns.h"
 
@@ -47,6 +48,8 @@ public:
     [[nodiscard]] findings::Schools schools() const;
     /// All a finding depends on besides its samples, also for a run that is only being written down.
     [[nodiscard]] findings::Setup setupFor(const Bank& bank, const Run& run) const;
+    /// What a run's sheet is held against, also for one that is only being filled in.
+    [[nodiscard]] behaviour::Facts factsFor(const Bank& bank, const Run& run) const;
     [[nodiscard]] std::optional<logs::Mapping> mapping(const std::string& header) const;
 
     /// The finding if it is cached and still holds.

@@ -180,7 +180,7 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
         if (r.target)
             r.target->bank = bankIds[r.target->bank];
         const json& traces = j.at("traces");
-        if (traces.size() != r.also.size() + (r.countersOnly ? 0 : 1))
+        if (traces.size() != r.also.size() + (r.hasTrace() ? 1 : 0))
             return problem("bad_bundle", place, "its traces are not all listed.", "Export the bundle anew.");
         std::vector<trace::Trace> samples;
         for (const json& entry : traces) {
@@ -189,7 +189,7 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
                 return tl::unexpected(trace.error());
             samples.push_back(std::move(*trace));
         }
-        const std::size_t first = r.countersOnly ? 0 : 1;
+        const std::size_t first = r.hasTrace() ? 1 : 0;
         const auto id = book.addRun(r, first == 1 ? samples.front() : trace::Trace{});
         if (!id)
             return tl::unexpected(id.error());
@@ -245,7 +245,7 @@ Result<void> exportBundle(Book& book, const QString& folder) {
                 j["traces"].push_back({{"point", point}, {"file", name}, {"samples", t.size()}, {"volts_step", t.voltsStep}, {"amps_step", t.ampsStep}});
                 return writeTraceFile(dir.filePath(QString::fromStdString(name)), t);
             };
-            if (!run.countersOnly) {
+            if (run.hasTrace()) {
                 if (auto written = add(AlsoTrace{run.point, run.byDisplay, {}, {}}.key(), {}); !written)
                     return written;
             }

@@ -156,7 +156,7 @@ Result<void> Capture::append(const Batch& batch) {
     return done;
 }
 
-Result<void> Capture::finish(const std::string& stopped) {
+Result<void> Capture::finish(const Closing& closing) {
     if (identityOf(path_) != identity_)
         return append({});
     return guarded(path_, [&] {
@@ -169,7 +169,8 @@ Result<void> Capture::finish(const std::string& stopped) {
         if (run) {
             Run closed = *run;
             closed.open = false;
-            closed.stopped = stopped;
+            closed.stopped = closing.stopped;
+            closed.sheet = closing.sheet;
             (void)storeRun(*connection_, closed);
         }
         all.commit();

@@ -40,6 +40,12 @@ struct Batch {
     [[nodiscard]] bool empty() const;
 };
 
+/// What a run ends with.
+struct Closing {
+    std::string stopped;                   ///< why
+    std::optional<behaviour::Sheet> sheet; ///< what its steps showed, for the kinds that have one
+};
+
 class Capture {
 public:
     /// Makes the run, open, and its traces. The book may be open elsewhere in this process.
@@ -54,7 +60,7 @@ public:
     /// Problems: book_gone, book_failed.
     [[nodiscard]] Result<void> append(const Batch& batch);
     /// No more samples: the run is closed, with why.
-    [[nodiscard]] Result<void> finish(const std::string& stopped);
+    [[nodiscard]] Result<void> finish(const Closing& closing);
 
 private:
     struct Stream {

@@ -55,7 +55,7 @@ Result<CheckReport> checkBook(const QString& path) {
         q = c.run("SELECT count(*) FROM bank WHERE removed = 0");
         q.next();
         report.banks = q.value(0).toULongLong();
-        q = c.run("SELECT id, json_extract(details, '$.counters_only') IS NOT NULL FROM run");
+        q = c.run("SELECT id, json_extract(details, '$.counters_only') IS NOT NULL OR (json_extract(details, '$.sheet') IS NOT NULL AND json_extract(details, '$.recipe') IS NULL) FROM run");
         while (q.next()) {
             ++report.runs;
             const Id run = q.value(0).toLongLong();

@@ -6,7 +6,9 @@
 #include "book/json_records.h"
 #include "book/record_store.h"
 #include "book/trace_store.h"
+#include "core/findings/bank_findings.h"
 #include "core/findings/json.h"
+#include "core/label/usb_facts.h"
 #include "core/path/cable.h"
 
 namespace otterstone::book {
@@ -45,7 +47,7 @@ std::optional<path::Prediction> predicted(const Bank& bank, const Run& run, cons
         if (!p.takes() || p.tiers.empty() || (!run.port.empty() && p.name != run.port))
             continue;
         path::Side side{p.tiers, bank.label.inputWatts ? bank.label.inputWatts : p.watts};
-        const auto tier = predictTier(offered(charger), {cable && cable->marked ? Amps(5.0) : Amps(3.0)}, side);
+        const auto tier = predictTier(offered(charger), {Amps(label::usbFact(cable && cable->marked ? label::Fact::CableMarked : label::Fact::CableUnmarked))}, side);
         if (tier && (!best || tier->best.watts() > best->best.watts()))
             best = tier;
     }
@@ -127,11 +129,69 @@ findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
     return s;
 }
 
-std::string cacheKey(const Bank& bank, const Run& run, const Bench& bench) {
+namespace {
+
+// A pair of a bank's own runs, as the pass-through sum needs it. Sheets of its own say nothing about it.
+std::optional<Measured> roundTripOf(Connection& c, const Bank& bank, const Bench& bench) {
+    std::vector<findings::RunEntry> entries;
+    for (const Run& run : loadRuns(c, bank.id)) {
+        if (run.sheet)
+            continue;
+        auto finding = cachedFinding(c, bank, run, bench);
+        if (!finding) {
+            auto worked = workOut(c, bank, run, bench);
+            if (!worked)
+                continue;
+            finding = std::move(*worked);
+        }
+        entries.push_back({run.id, run.title, run.startedAt, run.settling, "", "", run.device.has_value(), run.target.has_value(), std::move(*finding)});
+    }
+    const auto together = findings::judgeTogether(std::move(entries), std::nullopt, bench.schools);
+    return together.pairs.empty() ? std::nullopt : std::optional(together.pairs.front().roundTrip);
+}
+
+double capOf(const Gear& cable) { return label::usbFact(cable.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked); }
+
+} // namespace
+
+behaviour::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+    behaviour::Facts f;
+    f.bank = bank.name;
+    f.label = bank.label;
+    if (const Gear* meter = find(bench.gear, run.meter))
+        f.meter = meter->meter;
+    if (const Gear* cable = find(bench.gear, run.cable); cable && run.point != path::Point::BankOut)
+        f.pathOhms = ohmsOf(*cable);
+    else if (run.byDisplay || run.point == path::Point::BankOut)
+        f.pathOhms = Measured(0.0);
+    if (const Gear* device = find(bench.gear, run.device)) {
+        f.device = device->name;
+        if (device->battery)
+            f.deviceWattHours = device->battery->value;
+    }
+    for (const Gear& g : bench.gear) {
+        if (g.kind == GearKind::Charger)
+            f.chargers.push_back({g.name, offered(g), g.price});
+        else if (g.kind == GearKind::Cable)
+            f.cables.push_back({g.name, Amps(capOf(g)), ohmsOf(g) ? std::optional(ohmsOf(g)->value()) : std::nullopt, g.price});
+    }
+    if (run.kind == findings::Kind::PassThrough)
+        f.roundTrip = roundTripOf(c, bank, bench);
+    return f;
+}
+
+std::string cacheKey(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
     nlohmann::json all{{"method", findings::kMethodVersion}, {"bank", toJson(bank)}, {"run", toJson(run)}};
     for (const Gear& g : bench.gear) {
-        if (uses(run, g.id))
+        const bool offered = run.kind == findings::Kind::Matrix && (g.kind == GearKind::Charger || g.kind == GearKind::Cable);
+        if (uses(run, g.id) || offered)
             all["gear"].push_back(toJson(g));
+    }
+    if (run.kind == findings::Kind::PassThrough) {
+        for (const Run& other : loadRuns(c, bank.id)) {
+            if (!other.sheet)
+                all["others"].push_back(cacheKey(c, bank, other, bench));
+        }
     }
     for (const Bank& b : bench.banks) {
         if (run.target && b.id == run.target->bank)
@@ -149,7 +209,7 @@ std::string cacheKey(const Bank& bank, const Run& run, const Bench& bench) {
 }
 
 std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
-    QSqlQuery q = c.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, cacheKey(bank, run, bench));
+    QSqlQuery q = c.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, cacheKey(c, bank, run, bench));
     if (!q.next())
         return std::nullopt;
     const auto json = nlohmann::json::parse(text(q.value(0)), nullptr, false);
@@ -157,6 +217,17 @@ std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, 
 }
 
 Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+    if (run.sheet) {
+        auto said = behaviour::judge(*run.sheet, factsOf(c, bank, run, bench));
+        if (!said)
+            return tl::unexpected(said.error());
+        findings::Finding f;
+        f.kind = run.kind;
+        f.sentence = std::move(said->sentence);
+        f.figures = std::move(said->figures);
+        f.warnings = std::move(said->warnings);
+        return f;
+    }
     findings::Setup setup = setupOf(bank, run, bench);
     if (run.countersOnly)
         return findings::analyseCounters(*run.countersOnly, run.kind, setup);

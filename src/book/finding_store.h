@@ -3,6 +3,7 @@
 
 #include "book/records.h"
 #include "book/sql.h"
+#include "core/behaviour/judge.h"
 #include "core/findings/finding.h"
 
 namespace otterstone::book {
@@ -17,8 +18,10 @@ struct Bench {
 
 /// All a finding depends on besides the samples.
 [[nodiscard]] findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench);
+/// What a run's sheet is held against: label, meter, path, gear; and for pass-through the bank's round trip, from its other runs.
+[[nodiscard]] behaviour::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
 /// Changes when the setup, the method or the trace does.
-[[nodiscard]] std::string cacheKey(const Bank& bank, const Run& run, const Bench& bench);
+[[nodiscard]] std::string cacheKey(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
 
 /// The cached finding if it still holds. Throws SqlError, as all below.
 [[nodiscard]] std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const Bench& bench);

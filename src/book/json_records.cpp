@@ -97,6 +97,35 @@ findings::Mark markFromJson(const json& j) {
     return m;
 }
 
+// Rows as objects with the columns' keys; empty cells are left out.
+json sheetJson(const behaviour::Sheet& sheet) {
+    json rows = json::array();
+    const auto& columns = behaviour::columnsOf(sheet.kind);
+    for (const auto& row : sheet.rows) {
+        json j = json::object();
+        for (std::size_t k = 0; k < std::min(row.size(), columns.size()); ++k) {
+            if (!row[k].empty())
+                j[columns[k].key] = row[k];
+        }
+        rows.push_back(std::move(j));
+    }
+    return rows;
+}
+
+std::optional<behaviour::Sheet> sheetFromJson(findings::Kind kind, const json& rows) {
+    if (!findings::hasSheet(kind))
+        return std::nullopt;
+    behaviour::Sheet sheet{kind, {}};
+    for (const json& j : rows) {
+        auto& row = sheet.rows.emplace_back(behaviour::columnsOf(kind).size());
+        for (const auto& [key, cell] : j.items()) {
+            if (const std::size_t k = sheet.column(key); k < row.size())
+                row[k] = cell.get<std::string>();
+        }
+    }
+    return sheet;
+}
+
 } // namespace
 
 std::string directionKey(label::Direction d) {
@@ -117,6 +146,8 @@ json toJson(const Bank& b) {
     put(label, "output_capacity_ah", l.outputCapacity);
     put(label, "output_volts", l.outputVolts);
     label["also_printed"] = l.alsoPrinted;
+    if (!l.shared.empty())
+        label["shared"] = label::showShared(l.shared);
     put(label, "total_watts", l.totalWatts);
     put(label, "total_amps", l.totalAmps);
     put(label, "weight_g", l.weightGrams);
@@ -148,6 +179,9 @@ Bank bankFromJson(const json& j) {
     get(label, "output_capacity_ah", l.outputCapacity);
     get(label, "output_volts", l.outputVolts);
     getOr(label, "also_printed", l.alsoPrinted);
+    std::string shared;
+    getOr(label, "shared", shared);
+    l.shared = label::parseShared(shared, "shared").value_or(std::vector<label::SharedLimit>{});
     get(label, "total_watts", l.totalWatts);
     get(label, "total_amps", l.totalAmps);
     get(label, "weight_g", l.weightGrams);
@@ -171,6 +205,7 @@ json toJson(const Gear& g) {
     json j{{"id", g.id}, {"kind", gearKey(g.kind)}, {"name", g.name}};
     if (!g.notes.empty())
         j["notes"] = g.notes;
+    put(j, "price", g.price);
     put(j, "watts", g.watts);
     if (!g.tiers.empty())
         j["tiers"] = tiersJson(g.tiers);
@@ -207,6 +242,7 @@ Gear gearFromJson(const json& j) {
     g.kind = gearFromKey(j.at("kind").get<std::string>()).value_or(GearKind::Meter);
     j.at("name").get_to(g.name);
     getOr(j, "notes", g.notes);
+    get(j, "price", g.price);
     get(j, "watts", g.watts);
     if (j.contains("tiers"))
         g.tiers = tiersFromJson(j.at("tiers"));
@@ -262,6 +298,8 @@ json detailsJson(const Run& r) {
         j["recipe"] = r.recipe;
     if (!r.stopped.empty())
         j["stopped"] = r.stopped;
+    if (r.sheet)
+        j["sheet"] = sheetJson(*r.sheet);
     if (r.hand) {
         json rows = json::array();
         for (const findings::HandRow& row : r.hand->rows) {
@@ -300,6 +338,8 @@ void readDetails(const json& j, Run& r) {
         get(c, "mean_volts", n.meanVolts);
         get(c, "seconds", n.seconds);
     }
+    if (j.contains("sheet"))
+        r.sheet = sheetFromJson(r.kind, j.at("sheet"));
     if (j.contains("hand")) {
         Hand& hand = r.hand.emplace();
         const json& h = j.at("hand");

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/behaviour/sheet.h"
 #include "core/findings/finding.h"
 #include "core/findings/hand.h"
 #include "core/label/label.h"
@@ -35,6 +36,7 @@ struct Gear {
     GearKind kind = GearKind::Meter;
     std::string name;
     std::string notes;                  ///< orientation quirks and the like
+    std::optional<double> price;
     std::optional<double> watts;        ///< charger: the most it gives; load: the most it takes; device: what it burns in use
     std::vector<label::Tier> tiers;     ///< charger: offered; trigger: what it can ask for
     std::optional<Stated> efficiency;   ///< charger: wall to socket; device: into its battery; a fraction
@@ -99,6 +101,7 @@ struct Run {
     std::optional<double> counterWattHours, counterAmpHours;
     std::optional<findings::Counters> countersOnly; ///< a run without a trace
     std::optional<Hand> hand;
+    std::optional<behaviour::Sheet> sheet; ///< of the kinds that have one
     std::vector<AlsoTrace> also;
     std::vector<std::pair<std::string, std::string>> logWarnings; ///< code, text: what the import said
     std::vector<findings::Mark> marks;
@@ -106,6 +109,8 @@ struct Run {
     std::string recipe;    ///< of a run on the live bench: the recipe it followed, as JSON
     std::string stopped;   ///< why that ended, as told
     bool open = false;     ///< it is being captured, or was when the program ended
+    /// Samples of its own: not counters alone, nor a sheet filled in by hand.
+    [[nodiscard]] bool hasTrace() const { return !countersOnly && !(sheet && recipe.empty()); }
     std::string capturedAt; ///< ISO 8601, UTC: when an open run's last samples were written
     bool operator==(const Run&) const = default;
 };

@@ -98,7 +98,13 @@ constexpr std::array kFourth = {
     "ALTER TABLE run ADD COLUMN captured_at TEXT NOT NULL DEFAULT ''",
 };
 
-const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}, Migration{4, kFourth}};
+// What ports promise together; sheets lie in a run's details.
+constexpr std::array kFifth = {
+    "ALTER TABLE bank ADD COLUMN shared TEXT NOT NULL DEFAULT ''",
+    "DELETE FROM finding",
+};
+
+const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}, Migration{4, kFourth}, Migration{5, kFifth}};
 
 } // namespace
 

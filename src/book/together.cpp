@@ -28,7 +28,7 @@ OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) 
                 continue;
             finding = std::move(*worked);
         }
-        all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(bank, run, bench), *finding}});
+        all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(c, bank, run, bench), *finding}});
         all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable), run.device.has_value(), run.target.has_value(),
                                std::move(*finding)});
     }

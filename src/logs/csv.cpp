@@ -53,4 +53,18 @@ void writeTrace(std::ostream& out, const trace::Trace& trace) {
     }
 }
 
+std::string sheetCsv(const behaviour::Sheet& sheet) {
+    const auto& columns = behaviour::columnsOf(sheet.kind);
+    std::string out;
+    for (std::size_t k = 0; k < columns.size(); ++k)
+        out += (k == 0 ? "" : ",") + columns[k].key;
+    out += "\r\n";
+    for (const auto& row : sheet.rows) {
+        for (std::size_t k = 0; k < columns.size(); ++k)
+            out += (k == 0 ? "" : ",") + (k < row.size() ? textCell(row[k]) : std::string());
+        out += "\r\n";
+    }
+    return out;
+}
+
 } // namespace otterstone::logs

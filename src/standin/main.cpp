@@ -51,6 +51,7 @@ int main(int argc, char** argv) {
     app.add_flag("--empty", empty, "begin with an empty bank instead of a full one");
     app.add_option("--charge", options.scene.stateOfCharge, "begin at this state of charge")->check(CLI::Range(0.0, 1.0));
     app.add_option("--speed", options.speed, "seconds on the bench for each real one")->check(CLI::Range(0.01, 1e6));
+    app.add_flag("--in-step", options.inStep, "let time pass only as the control port asks for it (LOCKstep, ADVance)");
     app.add_option("--rate", options.scene.samplesPerSecond, "lines a meter prints in a second of the bench")->check(CLI::Range(0.01, 10000.0));
     app.add_option("--ambient", options.scene.ambient, "air temperature, °C")->check(CLI::Range(-40.0, 80.0));
     app.add_option("--cable-ohms", options.scene.outOhms, "loop resistance between bank and meter")->check(CLI::Range(0.0, 10.0));
@@ -64,6 +65,7 @@ int main(int argc, char** argv) {
     app.add_option("--load-port", options.loadPort, "TCP port of the load; 0: any");
     app.add_option("--second-load-port", options.secondLoadPort, "");
     app.add_option("--trigger-port", options.triggerPort, "");
+    app.add_option("--second-trigger-port", options.secondTriggerPort, "");
     app.add_option("--thermometer-port", options.thermometerPort, "");
     app.add_option("--control-port", options.controlPort, "");
     app.add_option("--fault", faults, "noise, silence, nan, partial, unplug, slow-clock, restart or wrong-baud, as \"name seconds value\"; repeatable");

@@ -19,6 +19,7 @@ constexpr double kLongestTick = 0.25;          // real seconds that pass at once
 } // namespace
 
 Station::Station(Options options, QObject* parent) : QObject(parent), options_(std::move(options)), world_(options_.scene) {
+    lockstep_ = options_.inStep;
     world_.printed = [this](int meter, const std::string& line) { send(meter, line); };
     timer_.setTimerType(Qt::PreciseTimer);
     timer_.setInterval(kTickMs);
@@ -34,9 +35,10 @@ Result<void> Station::start() {
     }
     for (auto&& listening : {listen(load_, options_.loadPort, [this](const auto& l) { return world_.load(0, l); }, [this] { world_.loadLeftAlone(0); }),
                              listen(secondLoad_, options_.secondLoadPort, [this](const auto& l) { return world_.load(1, l); }, [this] { world_.loadLeftAlone(1); }),
-                             listen(trigger_, options_.triggerPort, [this](const auto& l) { return world_.trigger(l); }),
+                             listen(trigger_, options_.triggerPort, [this](const auto& l) { return world_.trigger(0, l); }),
+                             listen(secondTrigger_, options_.secondTriggerPort, [this](const auto& l) { return world_.trigger(1, l); }),
                              listen(thermometer_, options_.thermometerPort, [this](const auto& l) { return world_.thermometer(l); }),
-                             listen(control_, options_.controlPort, [this](const auto& l) { return control(l); }, [this] { lockstep_ = false; })}) {
+                             listen(control_, options_.controlPort, [this](const auto& l) { return control(l); }, [this] { lockstep_ = options_.inStep; })}) {
         if (!listening)
             return listening;
     }
@@ -79,6 +81,7 @@ std::string Station::whereabouts() const {
                           {"load", load_.serverPort()},
                           {"second_load", secondLoad_.serverPort()},
                           {"trigger", trigger_.serverPort()},
+                          {"second_trigger", secondTrigger_.serverPort()},
                           {"thermometer", thermometer_.serverPort()},
                           {"control", control_.serverPort()},
                           {"speed", options_.speed},
@@ -141,9 +144,10 @@ void Station::handOver() {
 std::string Station::control(const std::string& line) {
     if (const auto to = parameterOf(line, "LOCKstep")) {
         lockstep_ = *to == "ON";
+        handOver();
         for (auto& meter : meters_)
             (void)meter->takeSent();
-        return "done";
+        return world_.control("TIME?");
     }
     if (const auto seconds = parameterOf(line, "ADVance")) {
         pass(std::clamp(QByteArray(seconds->data(), static_cast<qsizetype>(seconds->size())).toDouble(), 0.0, kMostAtOnce));

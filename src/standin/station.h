@@ -19,9 +19,10 @@ namespace otterstone::standin {
 struct Options {
     Scene scene;
     double speed = 1.0; ///< seconds that pass on the bench for each real one
+    bool inStep = false; ///< no time passes but what the one at the control asks for
     int baud = 115200;  ///< of the meters
     QString folder;     ///< for the meters' names; must exist
-    int loadPort = 0, secondLoadPort = 0, triggerPort = 0, thermometerPort = 0, controlPort = 0; ///< TCP; 0: any free one
+    int loadPort = 0, secondLoadPort = 0, triggerPort = 0, secondTriggerPort = 0, thermometerPort = 0, controlPort = 0; ///< TCP; 0: any free one
 };
 
 class Station : public QObject {
@@ -49,7 +50,7 @@ private:
     Options options_;
     World world_;
     std::unique_ptr<Pty> meters_[2];
-    QTcpServer load_, secondLoad_, trigger_, thermometer_, control_;
+    QTcpServer load_, secondLoad_, trigger_, secondTrigger_, thermometer_, control_;
     QTimer timer_;
     QElapsedTimer real_;
     qint64 before_ = 0; ///< nanoseconds

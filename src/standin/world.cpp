@@ -73,9 +73,30 @@ void Scene::choosePorts() {
 World::World(Scene scene)
     : scene_(std::move(scene)), bench_(scene_.bank, scene_.stateOfCharge, scene_.ambient), out_(scene_.meter, {0.0001, 0.0001, 0.0003, 0.0003}, scene_.seed),
       in_(scene_.meter, {0.0001, 0.0001, 0.0003, 0.0003}, scene_.seed + 7919), random_(scene_.seed + 104729) {
-    bench_.plugLoad(scene_.outPort, {scene_.outOhms, 5.0}, ask_);
+    plugLoad(0, scene_.outPort);
     if (scene_.secondPort != scene_.outPort && scene_.secondPort != scene_.inPort)
-        bench_.plugLoad(scene_.secondPort, {scene_.outOhms, 5.0}, ask_);
+        plugLoad(1, scene_.secondPort);
+}
+
+void World::plugLoad(int which, std::size_t port) {
+    const int other = 1 - which;
+    if (loads_[other].plugged && loadPort(other) == port)
+        pullLoad(other);
+    if (loads_[which].plugged && loadPort(which) != port)
+        pullLoad(which);
+    if (charger_ && chargerPort_ == port)
+        charger_ = false; // pulled out to make room
+    (which == 0 ? scene_.outPort : scene_.secondPort) = port;
+    loads_[which].plugged = true;
+    bench_.plugLoad(port, {scene_.outOhms, 5.0}, asks_[which]);
+    applyLoad(which);
+}
+
+void World::pullLoad(int which) {
+    if (!std::exchange(loads_[which].plugged, false))
+        return;
+    bench_.setLoad(loadPort(which), {});
+    bench_.unplug(loadPort(which));
 }
 
 bool World::has(Fault fault) const {
@@ -95,7 +116,10 @@ void World::put(Fault fault, double seconds, double value) {
     until_[fault] = bench_.seconds() + (seconds > 0.0 ? seconds : kForEver);
 }
 
-void World::applyLoad(int which) { bench_.setLoad(loadPort(which), loads_[which].set); }
+void World::applyLoad(int which) {
+    if (loads_[which].plugged)
+        bench_.setLoad(loadPort(which), loads_[which].set);
+}
 
 void World::switchOff(int which) {
     LoadState& l = loads_[which];
@@ -163,9 +187,10 @@ void World::print() {
     // The meter sits between cable and load, or between charger and cable.
     if (!has(Fault::Silence)) {
         const model::Flow& out = bench_.flow(scene_.outPort);
-        printOne(0, out.in ? 0.0 : out.farVolts, out.in ? 0.0 : out.amps);
+        const bool ours = !out.in && (loads_[0].plugged || device_);
+        printOne(0, ours ? out.farVolts : 0.0, ours ? out.amps : 0.0);
     }
-    const model::Flow& in = bench_.flow(scene_.inPort);
+    const model::Flow& in = bench_.flow(charger_ ? chargerPort_ : scene_.inPort);
     const bool there = charger_;
     printOne(1, there ? std::max(in.in ? in.farVolts : 0.0, scene_.charger.tiers.empty() ? scene_.charger.volts : 5.0) : 0.0, in.in ? in.amps : 0.0);
 }
@@ -174,7 +199,7 @@ std::string World::load(int which, const std::string& line) {
     LoadState& l = loads_[which];
     l.heardAt = bench_.seconds();
     const model::Flow& flow = bench_.flow(loadPort(which));
-    const bool out = !flow.in;
+    const bool out = !flow.in && l.plugged;
     if (parameterOf(line, "*IDN?"))
         return "Otterstone,Stand-in load,0,1";
     if (parameterOf(line, "MEASure:VOLTage?"))
@@ -230,18 +255,20 @@ std::string World::load(int which, const std::string& line) {
     return {};
 }
 
-std::string World::trigger(const std::string& line) {
+std::string World::trigger(int which, const std::string& line) {
+    model::Ask& ask = asks_[which];
     if (parameterOf(line, "*IDN?"))
         return "Otterstone,Stand-in trigger,0,1";
     if (const auto v = parameterOf(line, "SOURce:VOLTage"); v && numberIn(*v))
-        ask_.volts = *numberIn(*v);
+        ask.volts = *numberIn(*v);
     else if (const auto a = parameterOf(line, "SOURce:CURRent"); a && numberIn(*a))
-        ask_.amps = *numberIn(*a);
+        ask.amps = *numberIn(*a);
     else if (parameterOf(line, "MEASure:VOLTage?"))
-        return number(bench_.flow(scene_.outPort).tierVolts, 3);
+        return number(bench_.flow(loadPort(which)).tierVolts, 3);
     else
         return parameterOf(line, "SYSTem:ERRor?") ? "0,\"No error\"" : "";
-    bench_.ask(scene_.outPort, ask_);
+    if (loads_[which].plugged)
+        bench_.ask(loadPort(which), ask);
     return {};
 }
 
@@ -268,44 +295,101 @@ std::string World::control(const std::string& line) {
         faultAt_ = bench_.seconds();
         return "done";
     }
+    return hands(line);
+}
+
+// What a person at the bench does. A port is named as on the bank.
+std::string World::hands(const std::string& line) {
+    const auto portNamed = [this](std::string_view name) -> std::optional<std::size_t> {
+        for (std::size_t k = 0; k < scene_.bank.ports.size(); ++k) {
+            if (scene_.bank.ports[k].name == name)
+                return k;
+        }
+        return std::nullopt;
+    };
+    if (const auto what = parameterOf(line, "HANDs:LOAD")) { // "1 C1", "2 OUT"
+        const int which = what->starts_with("2") ? 1 : 0;
+        const std::string_view name = what->size() > 2 ? what->substr(2) : std::string_view();
+        if (name == "OUT")
+            pullLoad(which);
+        else if (const auto port = portNamed(name))
+            plugLoad(which, *port);
+        else
+            return "there is no such port";
+        return "done";
+    }
     if (const auto to = parameterOf(line, "HANDs:CHARger")) {
         charger_ = isOn(*to);
         if (charger_) {
             // A socket that is needed for the charger: the load moves to another one.
-            if (scene_.inPort == scene_.outPort && scene_.secondPort != scene_.outPort) {
-                std::swap(scene_.outPort, scene_.secondPort);
-                bench_.plugLoad(scene_.outPort, {scene_.outOhms, 5.0}, ask_);
-                applyLoad(0);
-            }
-            bench_.plugCharger(scene_.inPort, scene_.charger, {scene_.inOhms, 5.0});
+            chargerPort_ = scene_.inPort;
+            if (loads_[0].plugged && scene_.inPort == scene_.outPort && scene_.secondPort != scene_.outPort)
+                plugLoad(0, scene_.secondPort);
+            else if (loads_[1].plugged && scene_.inPort == scene_.secondPort)
+                pullLoad(1);
+            bench_.plugCharger(chargerPort_, scene_.charger, {scene_.inOhms, 5.0});
         } else {
-            bench_.unplug(scene_.inPort);
-            if (scene_.inPort == scene_.outPort) {
-                bench_.plugLoad(scene_.outPort, {scene_.outOhms, 5.0}, ask_);
-                applyLoad(0);
-            }
+            bench_.unplug(chargerPort_);
+            if (chargerPort_ == scene_.outPort)
+                plugLoad(0, scene_.outPort);
         }
+        return "done";
+    }
+    if (const auto json = parameterOf(line, "HANDs:SOURce")) {
+        source(std::string(*json));
         return "done";
     }
     if (const auto to = parameterOf(line, "HANDs:DEVice")) {
         device_ = isOn(*to);
-        if (device_)
+        if (device_) {
+            loads_[0].plugged = false;
             bench_.plugDevice(scene_.outPort, scene_.device, scene_.deviceSoc, {scene_.outOhms, 5.0}, true);
-        else
-            bench_.plugLoad(scene_.outPort, {scene_.outOhms, 5.0}, ask_);
-        applyLoad(0);
+        } else {
+            plugLoad(0, scene_.outPort);
+        }
         return "done";
     }
-    if (parameterOf(line, "HANDs:REPLug")) {
-        bench_.plugLoad(scene_.outPort, {scene_.outOhms, 5.0}, ask_);
-        applyLoad(0);
+    if (parameterOf(line, "HANDs:REPLug")) { // in the order in which they were
+        for (const int which : {0, 1}) {
+            if (loads_[which].plugged)
+                plugLoad(which, loadPort(which));
+        }
         return "done";
     }
     if (parameterOf(line, "HANDs:BUTTon")) {
         bench_.pressButton();
         return "done";
     }
+    if (const auto to = parameterOf(line, "HANDs:LOWMode")) {
+        bench_.setLowCurrentMode(isOn(*to));
+        if (loads_[0].plugged)
+            plugLoad(0, scene_.outPort);
+        return "done";
+    }
     return "unknown command";
+}
+
+// Another charger and cable: {"tiers": "5 V 3 A", "watts": 15, "ohms": 0.06, "amps": 3, "port": "C1"}.
+void World::source(const std::string& text) {
+    const auto j = nlohmann::json::parse(text, nullptr, false);
+    if (!j.is_object())
+        return;
+    model::Charger c;
+    c.tiers = label::parseTiers(j.value("tiers", ""), "tiers").value_or(std::vector<label::Tier>{});
+    c.watts = j.value("watts", 18.0);
+    if (charger_)
+        bench_.unplug(chargerPort_);
+    chargerPort_ = scene_.inPort;
+    for (std::size_t k = 0; k < scene_.bank.ports.size(); ++k) {
+        if (scene_.bank.ports[k].name == j.value("port", ""))
+            chargerPort_ = k;
+    }
+    for (const int which : {0, 1}) {
+        if (loads_[which].plugged && loadPort(which) == chargerPort_)
+            pullLoad(which);
+    }
+    charger_ = true;
+    bench_.plugCharger(chargerPort_, c, {j.value("ohms", 0.06), j.value("amps", 3.0)});
 }
 
 std::string World::truth() const {

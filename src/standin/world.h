@@ -50,7 +50,7 @@ public:
 
     // What the instruments' sockets say. A reply, "" for none; an unknown command leaves an error for SYSTem:ERRor?.
     std::string load(int which, const std::string& line);
-    std::string trigger(const std::string& line);
+    std::string trigger(int which, const std::string& line);
     std::string thermometer(const std::string& line);
     /// Hands, faults and the truth.
     std::string control(const std::string& line);
@@ -64,9 +64,15 @@ private:
         double heardAt = 0.0;
         double offAt = -1.0;
         double onFor = 0.0;
+        bool plugged = false;
         std::string error = "0,\"No error\"";
     };
     [[nodiscard]] std::size_t loadPort(int which) const { return which == 0 ? scene_.outPort : scene_.secondPort; }
+    /// Into a socket of the bank; whatever else hangs there comes out.
+    void plugLoad(int which, std::size_t port);
+    void pullLoad(int which);
+    [[nodiscard]] std::string hands(const std::string& line);
+    void source(const std::string& json);
     void applyLoad(int which);
     void switchOff(int which);
     void print();
@@ -77,8 +83,9 @@ private:
     model::Bench bench_;
     model::MeterErrors out_, in_;
     LoadState loads_[2];
-    model::Ask ask_{5.0, 5.0};
+    model::Ask asks_[2] = {{5.0, 5.0}, {5.0, 5.0}};
     bool charger_ = false, device_ = false;
+    std::size_t chargerPort_ = 0;
     std::map<Fault, double> until_;
     double printedAt_ = 0.0;
     double faultAt_ = -1.0;

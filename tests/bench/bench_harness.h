@@ -11,16 +11,19 @@
 
 #include "bench/session.h"
 #include "book/book.h"
+#include "core/model/bank_json.h"
 
 namespace otterstone::testing {
 
 class Standin {
 public:
-    explicit Standin(const QStringList& options = {}, const QString& bank = QStringLiteral("Pebble 5")) {
-        QStringList all{QStringLiteral("--folder"), folder_.path(), QStringLiteral("--demo"), bank};
-        process_.start(QStringLiteral(OTTERSTONE_STANDIN_PROGRAM), all + options);
-        if (process_.waitForReadyRead(10000))
-            where_ = nlohmann::json::parse(process_.readLine().toStdString(), nullptr, false);
+    explicit Standin(const QStringList& options = {}, const QString& bank = QStringLiteral("Pebble 5")) { start({QStringLiteral("--demo"), bank}, options); }
+    /// With a bank of one's own.
+    Standin(const QStringList& options, const model::Bank& bank) {
+        QFile file(folder_.filePath(QStringLiteral("bank.json")));
+        if (file.open(QIODevice::WriteOnly) && file.write(QByteArray::fromStdString(model::toJson(bank).dump())) > 0)
+            file.close();
+        start({QStringLiteral("--bank"), file.fileName()}, options);
     }
     ~Standin() {
         process_.terminate();
@@ -49,6 +52,11 @@ public:
     [[nodiscard]] nlohmann::json truth() { return nlohmann::json::parse(say("TRUTh?").toStdString(), nullptr, false); }
 
 private:
+    void start(const QStringList& bank, const QStringList& options) {
+        process_.start(QStringLiteral(OTTERSTONE_STANDIN_PROGRAM), QStringList{QStringLiteral("--folder"), folder_.path()} + bank + options);
+        if (process_.waitForReadyRead(10000))
+            where_ = nlohmann::json::parse(process_.readLine().toStdString(), nullptr, false);
+    }
     QTemporaryDir folder_;
     QProcess process_;
     nlohmann::json where_;
@@ -95,7 +103,7 @@ inline bench::Plan planFor(const bench::Recipe& recipe, const OneBank& book, con
     plan.label = book.book->bank(book.bank)->label;
     plan.rescueFolder = book.folder.path();
     const std::pair<const char*, const char*> all[] = {{"meter", "printing-meter"}, {"input meter", "printing-meter"}, {"load", "scpi-load"}, {"second load", "scpi-load"},
-                                                       {"trigger", "scpi-trigger"}, {"thermometer", "scpi-thermometer"}};
+                                                       {"trigger", "scpi-trigger"}, {"second trigger", "scpi-trigger"}, {"thermometer", "scpi-thermometer"}};
     for (const auto& [role, profile] : all) {
         const auto names = [&](const std::vector<std::string>& list) { return std::find(list.begin(), list.end(), role) != list.end(); };
         if (names(recipe.needs) || names(recipe.uses)) {

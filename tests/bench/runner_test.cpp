@@ -67,7 +67,7 @@ private Q_SLOTS:
     void init() { slept = 0.0; }
 
     void a_gentle_drain_finds_the_truth_by_itself() {
-        Standin standin({"--speed", "20000", "--watchdog", "20000"});
+        Standin standin({"--speed", "20000", "--in-step", "--watchdog", "20000"});
         QVERIFY(standin.ok());
         OneBank one;
         bench::Session session;
@@ -106,7 +106,7 @@ private Q_SLOTS:
         QFETCH(QString, bank);
         QFETCH(QStringList, options);
         QFETCH(int, kind);
-        Standin standin(QStringList{"--speed", "20000", "--watchdog", "20000"} + options, bank);
+        Standin standin(QStringList{"--speed", "20000", "--in-step", "--watchdog", "20000"} + options, bank);
         QVERIFY(standin.ok());
         OneBank one;
         bench::Session session;

@@ -107,7 +107,7 @@ private Q_SLOTS:
             QCOMPARE(capture->lastTime(), sampleAt(k - 1).time);
         }
         const auto id = capture->run();
-        QVERIFY(capture->finish("done"));
+        QVERIFY(capture->finish({"done", {}}));
         trace::Trace whole;
         for (long k = 0; k < all; ++k) {
             const LiveSample s = sampleAt(k);
@@ -170,7 +170,7 @@ private Q_SLOTS:
         if (before > 0)
             QCOMPARE((*again)->lastTime(), sampleAt(before - 1).time);
         QVERIFY((*again)->append(batchOf(before, 6000)));
-        QVERIFY((*again)->finish("done"));
+        QVERIFY((*again)->finish({"done", {}}));
         const trace::Trace t = book_->trace(id);
         QCOMPARE(t.size(), static_cast<std::size_t>(before + 6000));
         double sum = 0.0;
@@ -205,7 +205,7 @@ private Q_SLOTS:
         }
         QVERIFY2(refused >= 3 && next > 4000, qPrintable(QStringLiteral("%1 %2").arg(refused).arg(next)));
         QVERIFY(capture->append(batchOf(next, 10)));
-        QVERIFY(capture->finish("done"));
+        QVERIFY(capture->finish({"done", {}}));
         QVERIFY(book::checkBook(path_)->faults.empty());
     }
     void a_vanished_book_is_told_and_waited_for() { // invariant 3

@@ -115,11 +115,11 @@ private Q_SLOTS:
     }
     void the_trigger_changes_the_tier_and_the_hands_the_plugs() {
         Kept k;
-        (void)k.world.trigger("SOUR:VOLT 9");
+        (void)k.world.trigger(0, "SOUR:VOLT 9");
         (void)k.world.load(0, "SOUR:CURR 1");
         (void)k.world.load(0, "INP ON");
         k.world.advance(2.0);
-        QVERIFY(std::stod(k.world.trigger("MEAS:VOLT?")) == 9.0);
+        QVERIFY(std::stod(k.world.trigger(0, "MEAS:VOLT?")) == 9.0);
         QVERIFY(std::stod(k.world.thermometer("MEASure:TEMPerature?")) >= 20.0);
         (void)k.world.load(0, "INP OFF");
         k.world.advance(60.0);

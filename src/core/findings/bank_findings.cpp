@@ -337,6 +337,13 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
     if (std::none_of(runs.begin(), runs.end(), [](const RunEntry& r) { return r.startedAt.empty(); }))
         std::stable_sort(runs.begin(), runs.end(), [](const RunEntry& a, const RunEntry& b) { return a.startedAt < b.startedAt; });
     BankFindings b;
+    for (const Kind kind : sheetKinds()) {
+        for (const RunEntry& r : runs) {
+            if (r.finding.kind == kind)
+                b.behaviours.push_back({r.run, kind, r.title, r.finding.sentence});
+        }
+    }
+    std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     b.pairs = pairsOf(runs);
     addRepeats(
         runs, schools.repeating, "drain", completeDrain, [](const RunEntry& r) { return r.finding.portWattHours; },

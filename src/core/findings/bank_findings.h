@@ -49,7 +49,15 @@ struct InputRow {
     std::string claim; ///< what holdAgainstClaim said
 };
 
+/// What a sheet of the bank says: how it behaves, beside what its energies are.
+struct Behaviour {
+    long long run = 0;
+    Kind kind = Kind::Survey;
+    std::string title, sentence;
+};
+
 struct BankFindings {
+    std::vector<Behaviour> behaviours;   ///< by kind, in the order of a tester's work
     std::vector<Pair> pairs;
     std::vector<RepeatGroup> repeats;
     std::optional<Working> cycles;       ///< D14

@@ -56,14 +56,6 @@ void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector
 
 } // namespace
 
-std::string kindKey(Kind kind) { return kind == Kind::Drain ? "drain" : "recharge"; }
-
-std::optional<Kind> kindFromKey(std::string_view key) {
-    if (key == "drain")
-        return Kind::Drain;
-    return key == "recharge" ? std::optional(Kind::Recharge) : std::nullopt;
-}
-
 Measured measuredSpan(const Context& c, double seconds) {
     Measured m(seconds);
     if (c.setup.meter.clock)

@@ -8,6 +8,7 @@
 #include "core/findings/device.h"
 #include "core/findings/gauge.h"
 #include "core/findings/heat.h"
+#include "core/findings/kind.h"
 #include "core/findings/points.h"
 #include "core/findings/schools.h"
 #include "core/label/rating.h"
@@ -27,10 +28,6 @@ namespace otterstone::findings {
 
 /// Changes whenever a sum changes, so that cached findings are worked out anew.
 inline constexpr int kMethodVersion = 2; // raise it with the next sum that changes
-
-enum class Kind { Drain, Recharge };
-[[nodiscard]] std::string kindKey(Kind kind);
-[[nodiscard]] std::optional<Kind> kindFromKey(std::string_view key);
 
 /// All that a finding depends on besides the samples.
 struct Setup {

@@ -182,7 +182,30 @@ std::optional<double> numberOrNothing(const json& j) {
 
 } // namespace
 
+namespace {
+
+// What a sheet says: no samples, no energy; its figures are the whole of it.
+json sheetContract(const Finding& f) {
+    json out{{"kind", kindKey(f.kind)}, {"sentence", f.sentence}, {"figures", json::array()}, {"warnings", json::array()}};
+    for (const Working& w : f.figures) {
+        json figure{{"key", w.key}, {"label", w.label}, {"point", w.point}, {"note", w.note}, {"formula", w.formula}, {"value", nullptr}, {"u", nullptr}, {"unit", symbol(w.unit)}, {"shown", w.shown()}};
+        if (!w.isText) {
+            figure["value"] = w.value.value();
+            if (w.value.hasDoubt())
+                figure["u"] = w.value.expanded();
+        }
+        out["figures"].push_back(std::move(figure));
+    }
+    for (const Warning& w : f.warnings)
+        out["warnings"].push_back({{"code", w.code}, {"text", w.text}});
+    return out;
+}
+
+} // namespace
+
 json toContract(const Finding& f) {
+    if (hasSheet(f.kind))
+        return sheetContract(f);
     json out;
     out["kind"] = kindKey(f.kind);
     out["samples"] = f.samples;
@@ -234,6 +257,8 @@ json toCache(const Finding& f) {
     for (const Working& w : f.figures)
         figures.push_back(workingJson(w));
     out["figures"] = figures;
+    if (hasSheet(f.kind))
+        return out;
     out["points"] = pointsJson(f, true);
     out["links"] = linksJson(f, true);
     out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
@@ -254,6 +279,11 @@ std::optional<Finding> fromCache(const json& j) try {
     f.kind = kindFromKey(j.at("kind").get<std::string>()).value();
     for (const json& w : j.at("figures"))
         f.figures.push_back(workingFrom(w));
+    for (const json& w : j.at("warnings"))
+        f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
+    j.at("sentence").get_to(f.sentence);
+    if (hasSheet(f.kind))
+        return f;
     f.samples = j.at("samples").get<std::size_t>();
     f.skippedLines = j.at("skipped_lines").get<std::size_t>();
     f.durationSeconds = j.at("duration_s").get<double>();
@@ -274,9 +304,6 @@ std::optional<Finding> fromCache(const json& j) try {
                             p.at("to_s").get<double>(), p.at("energy_wh").get<double>()});
     for (const json& c : j.at("tier_changes"))
         f.tierChanges.push_back({c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
-    for (const json& w : j.at("warnings"))
-        f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
-    j.at("sentence").get_to(f.sentence);
     readAlongThePath(j, f);
     f.plateauAmps = j.at("plateau").at(0).get<double>();
     f.plateauVolts = j.at("plateau").at(1).get<double>();

@@ -68,6 +68,25 @@ void checkPorts(const Label& l, std::vector<Conflict>& out) {
                                                  ", more than the total of " + watts(l.totalWatts->value) + "."});
 }
 
+void checkCombinations(const Label& l, std::vector<Conflict>& out) {
+    for (const SharedLimit& limit : l.shared) {
+        const std::string words = showShared({limit});
+        if (l.totalWatts && limit.total().value > l.totalWatts->value + wattsSlack(l.totalWatts->value))
+            out.push_back({"combination_above_total", words + " add up to " + watts(limit.total().value) + ", more than the total of " + watts(l.totalWatts->value) + "."});
+        for (const SharedLimit::Part& part : limit.parts) {
+            const Port* port = portNamed(l, part.port);
+            if (!port || !port->gives()) {
+                out.push_back({"combination_unknown_port", words + ": the label has no output " + part.port + "."});
+                continue;
+            }
+            const auto best = bestTier(port->tiers);
+            const auto alone = port->watts ? port->watts : best ? std::optional(best->watts()) : std::nullopt;
+            if (alone && part.watts.value > alone->value + wattsSlack(alone->value))
+                out.push_back({"combination_above_port", words + ": port " + part.port + " would give more than the " + watts(alone->value) + " it gives alone."});
+        }
+    }
+}
+
 void checkPlausible(const Label& l, WattHours rated, std::vector<Conflict>& out) {
     if (l.outputCapacity) {
         const Volts at = l.outputVolts.value_or(Volts(5.0));
@@ -115,6 +134,7 @@ std::vector<Conflict> conflicts(const Label& label) {
     std::vector<Conflict> out;
     checkEnergy(label, out);
     checkPorts(label, out);
+    checkCombinations(label, out);
     if (const auto rating = ratedEnergy(label); rating && rating->energy.value > 0.0)
         checkPlausible(label, rating->energy, out);
     return out;

@@ -9,7 +9,8 @@
 namespace otterstone::label {
 
 /// One contradiction. Codes: energy_mismatch, implied_volts_implausible, tier_above_port, port_above_total,
-/// current_above_total, shares_above_total, output_share_implausible, density_implausible, recharge_too_fast.
+/// current_above_total, shares_above_total, combination_above_total, combination_above_port, combination_unknown_port,
+/// output_share_implausible, density_implausible, recharge_too_fast.
 struct Conflict {
     std::string code;
     std::string text;

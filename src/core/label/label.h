@@ -36,6 +36,18 @@ struct Port {
     bool operator==(const Port&) const = default;
 };
 
+/// What the label promises for several ports in use at once: "C1 45 W + A 15 W".
+struct SharedLimit {
+    struct Part {
+        std::string port;
+        Watts watts;
+        bool operator==(const Part&) const = default;
+    };
+    std::vector<Part> parts; ///< two or more
+    [[nodiscard]] Watts total() const;
+    bool operator==(const SharedLimit&) const = default;
+};
+
 struct SizeMm {
     double length = 0.0, width = 0.0, height = 0.0;
     /// Litres.
@@ -51,6 +63,7 @@ struct Label {
     std::optional<Volts> outputVolts;       ///< the voltage it is stated at
     std::string alsoPrinted;                ///< figures nobody explains: "15.4V 18.5Wh"
     std::vector<Port> ports;
+    std::vector<SharedLimit> shared;        ///< by combination of ports
     std::optional<Watts> totalWatts;
     std::optional<Amps> totalAmps;
     std::optional<double> weightGrams;
@@ -85,5 +98,16 @@ struct Printed {
 /// "9 V 2 A", "3.3–11 V 5 A": what parseTier reads again.
 [[nodiscard]] std::string showTier(const Tier& tier);
 [[nodiscard]] std::string showTiers(const std::vector<Tier>& tiers);
+
+/// "C1 45W + A 15W; C1 30 W + C2 15 W + A 15 W". `place` names the field or option.
+[[nodiscard]] Result<std::vector<SharedLimit>> parseShared(std::string_view text, std::string_view place);
+/// What parseShared reads again.
+[[nodiscard]] std::string showShared(const std::vector<SharedLimit>& shared);
+
+/// The port of that name, letters large or small; nullptr for none.
+[[nodiscard]] const Port* portNamed(const Label& label, std::string_view name);
+/// What the label lets a port give while exactly these ports are in use: the combination's share, else the port's own shared limit;
+/// nothing when nothing is promised for it.
+[[nodiscard]] std::optional<Watts> promisedTogether(const Label& label, std::string_view port, const std::vector<std::string>& inUse);
 
 } // namespace otterstone::label

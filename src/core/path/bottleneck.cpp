@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/label/usb_facts.h"
+
 namespace otterstone::path {
 
 namespace {
@@ -90,15 +92,17 @@ std::optional<Prediction> predictTier(const Side& charger, CableLimit cable, con
 }
 
 std::vector<label::Tier> powerRuleTiers(Watts watts) {
+    using label::Fact;
     struct Rule {
         double above, volts;
     };
-    constexpr Rule kRules[] = {{0.0, 5.0}, {15.0, 9.0}, {27.0, 15.0}, {45.0, 20.0}, {100.0, 28.0}};
-    const double most = watts.value > 60.0 ? 5.0 : 3.0;
+    const Rule kRules[] = {{0.0, 5.0}, {usbFact(Fact::RuleNine), 9.0}, {usbFact(Fact::RuleFifteen), 15.0}, {usbFact(Fact::RuleTwenty), 20.0}, {usbFact(Fact::RuleTwentyEight), 28.0}};
+    const double marked = usbFact(Fact::CableMarked), unmarked = usbFact(Fact::CableUnmarked);
+    const double most = watts.value > usbFact(Fact::CableUnmarkedWatts) ? marked : unmarked;
     std::vector<label::Tier> tiers;
     for (const Rule& r : kRules) {
         if (watts.value > r.above)
-            tiers.push_back({Volts(r.volts), Volts(r.volts), Amps(std::min(r.volts < 20.0 ? 3.0 : most, watts.value / r.volts))});
+            tiers.push_back({Volts(r.volts), Volts(r.volts), Amps(std::min(r.volts < 20.0 ? unmarked : most, watts.value / r.volts))});
     }
     return tiers;
 }

@@ -1,0 +1,71 @@
+#include "core/behaviour/parts.h"
+
+#include <cmath>
+
+namespace otterstone::behaviour {
+
+namespace {
+
+constexpr double kTiers[] = {5.0, 9.0, 12.0, 15.0, 20.0, 28.0};
+constexpr double kSameTier = 0.12; // a tier sags under load and over a cable
+
+Measured withErrors(double value, double digit, const std::optional<path::Accuracy>& accuracy, const std::string& meter, const char* what) {
+    Measured m(value);
+    if (accuracy)
+        m = m.with(meter + ": " + what + " gain", value * rectangular(accuracy->gain)).with(meter + ": " + what + " offset", rectangular(accuracy->offset + accuracy->digits * digit));
+    return m;
+}
+
+} // namespace
+
+std::optional<Measured> readVolts(Rows& rows, std::string_view key, const Facts& facts) {
+    const auto v = rows.number(key);
+    if (!v)
+        return std::nullopt;
+    return withErrors(*v, rows.digit(key), facts.meter.voltsUpTo(*v), facts.meter.name, "volts");
+}
+
+std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& facts) {
+    const auto v = rows.number(key);
+    if (!v)
+        return std::nullopt;
+    return withErrors(*v, rows.digit(key), facts.meter.ampsUpTo(*v), facts.meter.name, "amps");
+}
+
+Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit, std::string point, std::string note) {
+    Working w;
+    w.key = std::move(key);
+    w.label = std::move(label);
+    w.formula = std::move(formula);
+    w.value = value;
+    w.unit = unit;
+    w.point = std::move(point);
+    w.note = std::move(note);
+    return w;
+}
+
+Measured between(double low, double high, const std::string& source) {
+    return Measured((low + high) / 2.0, rectangular((high - low) / 2.0), source);
+}
+
+double nearestTier(double volts) {
+    double best = std::round(volts * 10.0) / 10.0;
+    for (const double tier : kTiers) {
+        if (std::fabs(volts - tier) <= kSameTier * tier)
+            best = tier;
+    }
+    return best;
+}
+
+std::string tierAndWatts(double volts, double watts) { return showNumber(nearestTier(volts), 3) + " V " + showNumber(watts, watts < 10.0 ? 2 : 3) + " W"; }
+
+std::string listed(const std::vector<std::string>& names) {
+    std::string text;
+    for (std::size_t k = 0; k < names.size(); ++k)
+        text += (k == 0 ? "" : k + 1 == names.size() ? " and " : ", ") + names[k];
+    return text;
+}
+
+std::string counted(std::size_t n, const char* one, const char* many) { return std::to_string(n) + " " + (n == 1 ? one : many); }
+
+} // namespace otterstone::behaviour

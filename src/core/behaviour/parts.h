@@ -1,0 +1,25 @@
+// What the judges of this folder share; internal to it.
+#pragma once
+
+#include "core/behaviour/judge.h"
+
+namespace otterstone::behaviour {
+
+/// A reading of the sheet with the doubt of its last digit and of the meter; nothing when the cell is empty.
+[[nodiscard]] std::optional<Measured> readVolts(Rows& rows, std::string_view key, const Facts& facts);
+[[nodiscard]] std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& facts);
+
+[[nodiscard]] Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit, std::string point, std::string note = {});
+/// A value known to lie between two: the middle ± half, shown as such; its note names both ends.
+[[nodiscard]] Measured between(double low, double high, const std::string& source);
+
+/// "9 V 18 W": a tier in short; volts to the nearest tier that USB knows, watts as drawn.
+[[nodiscard]] std::string tierAndWatts(double volts, double watts);
+/// "C1", "C1 and A", "C1, C2 and A".
+[[nodiscard]] std::string listed(const std::vector<std::string>& names);
+[[nodiscard]] std::string counted(std::size_t n, const char* one, const char* many);
+
+/// The tier a reading belongs to: 5, 9, 12, 15, 20 or 28 V within 12 %, else the reading rounded to 0.1.
+[[nodiscard]] double nearestTier(double volts);
+
+} // namespace otterstone::behaviour

@@ -1,0 +1,172 @@
+#include "core/behaviour/staircase.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/behaviour/parts.h"
+#include "core/label/usb_facts.h"
+#include "core/quantity/line.h"
+
+namespace otterstone::behaviour {
+
+namespace {
+
+constexpr double kGone = 1.0;      // V: less is no output
+constexpr double kSameVolts = 0.3; // V between a tier asked for and one printed
+
+Stair& stairOf(std::vector<Stair>& all, const std::string& port, double volts, const Facts& facts) {
+    for (Stair& s : all) {
+        if (s.port == port && std::fabs(s.tierVolts - volts) < kSameVolts)
+            return s;
+    }
+    Stair s;
+    s.port = port;
+    s.tierVolts = volts;
+    if (const label::Port* p = label::portNamed(facts.label, port)) {
+        for (const label::Tier& t : p->tiers) {
+            if (volts >= t.low.value - kSameVolts && volts <= t.high.value + kSameVolts)
+                s.ratedAmps = std::max(s.ratedAmps.value_or(0.0), t.amps.value);
+        }
+    }
+    return all.emplace_back(std::move(s));
+}
+
+std::optional<Recovery> recoveryFrom(const std::string& words) {
+    if (words.empty())
+        return std::nullopt;
+    return words == "by itself" ? Recovery::ByItself : words == "replug" ? Recovery::Replug : words == "button" ? Recovery::Button : words == "not yet" ? Recovery::NotYet : Recovery::WaitThenReplug;
+}
+
+void conclude(Stair& s, const Facts& facts) {
+    std::stable_sort(s.steps.begin(), s.steps.end(), [](const Step& a, const Step& b) { return a.amps < b.amps; });
+    std::vector<double> amps, volts;
+    const auto window = label::toleranceOf(s.tierVolts, !s.port.empty() && (s.port.front() == 'A' || s.port.front() == 'a'));
+    for (const Step& step : s.steps) {
+        if (!step.on) {
+            s.firstBad = std::min(s.firstBad.value_or(step.amps), step.amps);
+            continue;
+        }
+        amps.push_back(step.amps);
+        volts.push_back(step.volts);
+        if (!window.holds(step.volts) && !s.sagsAtAmps)
+            s.sagsAtAmps = step.amps;
+    }
+    for (const Step& step : s.steps) {
+        if (step.on && (!s.firstBad || step.amps < *s.firstBad))
+            s.lastGood = step.amps;
+    }
+    const auto line = fitLine(amps, volts);
+    if (!line)
+        return;
+    Measured ohms = Measured(-line->slope, line->uSlope, "scatter of the steps", line->dof);
+    if (const auto a = facts.meter.ampsUpTo(amps.back()))
+        ohms = ohms.with(facts.meter.name + ": amps gain", line->slope * rectangular(a->gain));
+    s.ohms = ohms;
+    s.emptyVolts = Measured(line->intercept, line->uIntercept, "scatter of the steps", line->dof);
+    if (const auto v = facts.meter.voltsUpTo(line->intercept))
+        s.emptyVolts = s.emptyVolts->with(facts.meter.name + ": volts gain", line->intercept * rectangular(v->gain)).with(facts.meter.name + ": volts offset", rectangular(v->offset));
+}
+
+std::string marginWords(const std::pair<double, double>& m) {
+    const auto percent = [](double share) { return std::string(share >= 0.0 ? "+" : "−") + showNumber(std::fabs(share) * 100.0, 2) + " %"; };
+    return percent(m.first) + " to " + percent(m.second);
+}
+
+void say(const Stair& s, const Facts& facts, Said& said) {
+    const std::string where = s.port.empty() ? showNumber(s.tierVolts) + " V" : s.port + " at " + showNumber(s.tierVolts) + " V";
+    std::string text = where;
+    const std::string key = s.port + ":" + showNumber(s.tierVolts);
+    if (s.lastGood && s.firstBad) {
+        text += (s.hot ? " stopped from heat between " : " trips between ") + showNumber(*s.lastGood, 3) + " and " + showNumber(*s.firstBad, 3) + " A";
+        Working w = figure("trip:" + key, where + ": trip", "between " + showNumber(*s.lastGood, 3) + " A (held) and " + showNumber(*s.firstBad, 3) + " A (did not)",
+                           between(*s.lastGood, *s.firstBad, "between two steps"), Unit::Amp, "bank out", "the middle ± half of the step; any value between is as likely");
+        if (const auto m = s.margin()) {
+            text += " (" + marginWords(*m) + " over the printed " + showNumber(*s.ratedAmps, 3) + " A)";
+            w.parts.push_back(remark("margin over the rating", marginWords(*m) + " over " + showNumber(*s.ratedAmps, 3) + " A"));
+        }
+        said.figures.push_back(std::move(w));
+        if (s.recovery) {
+            text += *s.recovery == Recovery::NotYet ? " and had not come back" : " and comes back " + recoveryWords(*s.recovery, s.recoverySeconds);
+            said.figures.push_back(remark(where + ": recovery", recoveryWords(*s.recovery, s.recoverySeconds)));
+            said.figures.back().key = "recovery:" + key;
+        }
+        if (s.ratedAmps && *s.firstBad <= *s.ratedAmps)
+            said.warnings.push_back({"trips_below_rating", where + " gives up at or below its printed " + showNumber(*s.ratedAmps, 3) + " A."});
+    } else if (s.firstBad) {
+        text += " trips at " + showNumber(*s.firstBad, 3) + " A already, the smallest step tried";
+    } else if (s.lastGood) {
+        text += " holds up to " + showNumber(*s.lastGood, 3) + " A, the largest step tried";
+    }
+    if (s.sagsAtAmps)
+        text += "; out of tolerance from " + showNumber(*s.sagsAtAmps, 3) + " A on";
+    if (s.ohms) {
+        Working w = figure("output_ohms:" + key, where + ": output resistance", "− slope of volts over amps, " + counted(s.steps.size(), "step", "steps"), *s.ohms, Unit::Ohm, "bank out");
+        if (facts.pathOhms)
+            w.note = "the path's " + showNumber(facts.pathOhms->value() * 1000.0, 3) + " mΩ between port and meter are taken off";
+        else
+            w.note = "with the cable between port and meter, which is not known";
+        said.figures.push_back(std::move(w));
+        said.figures.push_back(figure("empty_volts:" + key, where + ": volts without load", "the line at 0 A", *s.emptyVolts, Unit::Volt, "bank out"));
+    }
+    said.sentence += (said.sentence.empty() ? "" : " ") + text + ".";
+}
+
+} // namespace
+
+std::string recoveryWords(Recovery how, std::optional<double> seconds) {
+    const std::string after = seconds ? " after " + showDuration(*seconds, 1.0) : std::string();
+    switch (how) {
+    case Recovery::ByItself: return "by itself" + after;
+    case Recovery::Replug: return "when replugged";
+    case Recovery::Button: return "at a press of the button";
+    case Recovery::WaitThenReplug: return "when replugged" + (seconds ? after : std::string(" after a wait"));
+    case Recovery::NotYet: return "not yet" + (seconds ? " after " + showDuration(*seconds, 1.0) : std::string());
+    }
+    return {};
+}
+
+std::optional<std::pair<double, double>> Stair::margin() const {
+    if (!lastGood || !firstBad || !ratedAmps || *ratedAmps <= 0.0)
+        return std::nullopt;
+    return std::pair(*lastGood / *ratedAmps - 1.0, *firstBad / *ratedAmps - 1.0);
+}
+
+StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
+    StaircaseFinding f;
+    Rows rows(sheet, f.said.remarks);
+    while (rows.next()) {
+        const auto amps = rows.number("amps");
+        auto volts = rows.number("volts");
+        const std::string state = rows.choice("state");
+        const auto asked = rows.number("asked_v");
+        if (!amps && !volts && state.empty())
+            continue;
+        if (!amps) {
+            rows.remark("amps", "no_amps", "a step needs its current.", "Write what was drawn, or what was asked for when it tripped.");
+            continue;
+        }
+        const std::string port = rows.text("port");
+        const label::Port* named = label::portNamed(facts.label, port);
+        Stair& stair = stairOf(f.stairs, named ? named->name : port, asked ? *asked : volts ? nearestTier(*volts) : 5.0, facts);
+        const bool on = state.empty() ? volts.value_or(0.0) >= kGone : state == "holds";
+        if (on && !volts) {
+            rows.remark("volts", "no_volts", "a step that held needs its volts.");
+            continue;
+        }
+        stair.hot = stair.hot || state == "hot";
+        if (on && facts.pathOhms)
+            *volts += *amps * facts.pathOhms->value();
+        stair.steps.push_back({*amps, volts.value_or(0.0), on});
+        if (const auto back = recoveryFrom(rows.choice("back"))) {
+            stair.recovery = back;
+            stair.recoverySeconds = rows.seconds("after", 1.0);
+        }
+    }
+    for (Stair& s : f.stairs) {
+        conclude(s, facts);
+        say(s, facts, f.said);
+    }
+    return f;
+}
+
+} // namespace otterstone::behaviour
