@@ -49,6 +49,10 @@ void MainWindow::buildMenus() {
         showLive(shelf_->selected());
         Q_EMIT live_->instrumentsWanted();
     });
+    QMenu* sheets = run->addMenu(tr("&Write down how it behaves"));
+    int key = 1;
+    for (const findings::Kind kind : findings::sheetKinds())
+        sheets->addAction(qs(findings::kindWords(kind)), QKeySequence(QStringLiteral("Ctrl+Alt+%1").arg(key++)), this, [this, kind] { newSheet(shelf_->selected(), kind); });
     run->addSeparator();
     run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this, [this] { liveBench_.runner().goOn(); });
     run->addAction(tr("&Stop, load off"), QKeySequence(QStringLiteral("Ctrl+.")), this, [this] { liveBench_.runner().stop(); });

@@ -11,6 +11,7 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include "app/behaviour/behaviour_view.h"
 #include "app/findings/findings_page.h"
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
@@ -32,6 +33,7 @@
 #include "app/widgets/working_drawer.h"
 #include "book/bundle.h"
 #include "book/demo.h"
+#include "core/behaviour/start.h"
 
 namespace otterstone::app {
 
@@ -317,6 +319,24 @@ void MainWindow::showFindings(book::Id bank) {
     shelf_->select(bank);
     findings_->show(bank);
     showStage(findings_);
+}
+
+void MainWindow::newSheet(book::Id id, findings::Kind kind) {
+    const auto bank = session_.isOpen() ? session_.book().bank(id) : std::nullopt;
+    if (!bank)
+        return;
+    book::Run run;
+    run.bank = id;
+    run.kind = kind;
+    run.title = findings::kindWords(kind);
+    run.logName = tr("written down by hand").toStdString();
+    run.point = kind == findings::Kind::Matrix ? path::Point::BankIn : path::Point::Meter;
+    run.sheet = behaviour::startingSheet(kind, bank->label);
+    const auto made = session_.addRun(run, {});
+    if (!made)
+        return say(qs(made.error().sentence()));
+    showRuns(id, *made);
+    runs_->behaviour()->startTyping();
 }
 
 void MainWindow::writeByHand(book::Id bank) {

@@ -69,6 +69,8 @@ public:
     void rehearse(book::Id bank);
     void showFindings(book::Id bank);
     void writeByHand(book::Id bank);
+    /// A new run of a kind that has a sheet, begun with what the label lets one expect.
+    void newSheet(book::Id bank, findings::Kind kind);
     void showHouse();
     void showAbout(book::Id run);
     void bringIn(const QString& path);

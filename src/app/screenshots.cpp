@@ -98,6 +98,25 @@ void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dar
     (void)QTest::qWaitFor([&] { return !window.liveBench().isRunning(); }, 20000);
 }
 
+// The sheets of the demo book.
+void behaviours(ui::MainWindow& window, Pictures& pictures, const bk::Book& book) {
+    const auto show = [&](const char* bank, const char* title, const char* picture) {
+        for (const bk::Run& run : book.runs(bankNamed(book, bank))) {
+            if (run.title == title)
+                window.showRuns(run.bank, run.id);
+        }
+        pictures.take(QString::fromLatin1(picture));
+    };
+    show("Scree 15", "What the sockets really do", "survey");
+    show("Pebble 5", "A at 5 V until it trips", "staircase");
+    show("Boulder 20", "C1 and A at once", "sharing");
+    show("Boulder 20", "Tablet on the hut socket", "pass-through");
+    show("Cobble 10", "Camera on standby", "light-load");
+    show("Cobble 10", "Hut sockets and cables", "matrix");
+    show("Shingle 10 pad", "Head torch on the pad, and by wire", "pad");
+    show("Boulder 20", "Joined to Menhir 27", "directions");
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -191,6 +210,7 @@ int main(int argc, char** argv) {
     pictures.take(QStringLiteral("by-hand"));
 
     liveBench(window, pictures, bankNamed(book, "Cobble 10"), false);
+    behaviours(window, pictures, book);
 
     window.showFindings(cobble);
     QTest::qWait(800);

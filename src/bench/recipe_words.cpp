@@ -57,8 +57,26 @@ std::string amount(const Step& s, const label::Tier& tier) {
 
 } // namespace
 
-std::vector<std::string> describe(const Recipe& recipe, const label::Label& label) {
+std::vector<std::string> describe(const Recipe& given, const label::Label& label) {
     std::vector<std::string> all;
+    Recipe recipe = given;
+    if (!given.forEach.empty()) {
+        // Written out it would be long; the places where a port will stand are words.
+        const std::pair<const char*, const char*> kPlaces[] = {{"{port}", "the port"}, {"{first}", "the first port"}, {"{second}", "the second port"}, {"{charger}", "the charger"}, {"{cable}", "the cable"}};
+        for (Step& s : recipe.steps) {
+            for (const auto& [place, words] : kPlaces) {
+                for (std::string* text : {&s.text, &s.port}) {
+                    for (std::size_t at = text->find(place); at != std::string::npos; at = text->find(place))
+                        text->replace(at, std::string_view(place).size(), words);
+                }
+            }
+        }
+        all.push_back(given.forEach == "tier"   ? "For each output, for each tier it may have:"
+                      : given.forEach == "pair" ? "For each output alone, then for each pair in both orders:"
+                                                : "For each charger with each cable of the drawer:");
+    } else {
+        recipe = expand(given, label);
+    }
     label::Tier tier = tierFor({}, label);
     for (std::size_t k = 0; k < recipe.steps.size(); ++k) {
         const Step& s = recipe.steps[k];
@@ -97,7 +115,8 @@ std::vector<std::string> describe(const Recipe& recipe, const label::Label& labe
     return all;
 }
 
-std::optional<double> estimateSeconds(const Recipe& recipe, const label::Label& label, std::optional<double> wattHours, std::optional<double> inputWatts) {
+std::optional<double> estimateSeconds(const Recipe& given, const label::Label& label, std::optional<double> wattHours, std::optional<double> inputWatts) {
+    const Recipe recipe = expand(given, label);
     double total = recipe.closingSeconds;
     label::Tier tier = tierFor({}, label);
     double drawn = 0.0; // Wh

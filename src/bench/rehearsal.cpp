@@ -73,6 +73,8 @@ void StandIn::start(const Scene& scene) {
         add("--charger-tiers", QString::fromStdString(scene.chargerTiers));
     if (scene.meter.accuracyKnown())
         add("--meter", QString::fromStdString(path::showMeter(scene.meter)));
+    if (!scene.empty && scene.charge < 1.0)
+        add("--charge", QString::number(scene.charge));
     if (scene.empty)
         arguments << QStringLiteral("--empty");
     process_.start(program(), arguments);

@@ -17,6 +17,7 @@ public:
     struct Scene {
         model::Bank bank;
         bool empty = false;
+        double charge = 1.0; ///< state of charge to begin with
         double speed = 1.0;
         double samplesPerSecond = 1.0;
         double ambient = 20.0;

@@ -488,10 +488,12 @@ void Runner::letTimePass() {
     double most = kMostAtOnce;
     if (!sources_.empty() && sources_.front()->readings > 1)
         most = std::min(most, kMostReadingsAtOnce * std::max(1e-3, sources_.front()->usualStep));
-    if (phase_ == Phase::Connecting || phase_ == Phase::Waiting)
+    const bool within = phase_ == Phase::Running && step_ < plan_.recipe.steps.size();
+    const Step* step = within ? &plan_.recipe.steps[step_] : nullptr;
+    if (phase_ == Phase::Connecting || phase_ == Phase::Waiting || (step && (step->what == Step::Do::Ask || step->what == Step::Do::Tell || step->off)))
         most = std::min(most, kLeastAtOnce);
-    else if (phase_ == Phase::Running && step_ < plan_.recipe.steps.size() && plan_.recipe.steps[step_].seconds > 0.0)
-        most = std::clamp(plan_.recipe.steps[step_].seconds / kChunksPerStep, kLeastAtOnce, most);
+    else if (step && step->seconds > 0.0)
+        most = std::clamp(step->seconds / kChunksPerStep, kLeastAtOnce, std::max(kLeastAtOnce, most));
     const double seconds = std::min(most, static_cast<double>(now - advancedAt_) * 1e-3 * plan_.rehearsal->speed);
     if (seconds <= 0.0)
         return;

@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "book/demo_scenario.h" // made by CMake from demo/scenario.json
+#include "book/demo_sheets.h"
 #include "book/json_records.h"
 #include "core/model/bank_json.h"
 
@@ -154,8 +155,10 @@ std::optional<model::Bank> demoTruth(std::string_view bank) {
         if (j.at("name") != bank)
             continue;
         j["id"] = kNew;
-        model::Bank truth = model::bankFromJson(j.at("truth")).value();
-        if (!j.at("truth").contains("ports")) // what is printed on it, with the truth's limits
+        json all = j.at("truth");
+        all.update(j.value("behaviour", json::object()));
+        model::Bank truth = model::bankFromJson(all).value();
+        if (!all.contains("ports")) // what is printed on it, with the truth's limits
             truth.ports = model::bankFromLabel(bankFromJson(j).label).ports;
         return truth;
     }
@@ -194,6 +197,33 @@ std::vector<DemoRun> simulateDemo() {
     }
     return runs;
 }
+
+namespace {
+
+// What hands found out about behaviour, bank by bank.
+Result<void> addSheets(Book& book, const std::map<std::string, Id>& bankIds, const std::map<Id, Id>& gearIds) {
+    const std::vector<Gear> gear = demoGear();
+    for (json bankJson : scenario().at("banks")) {
+        bankJson["id"] = kNew;
+        const Bank bank = bankFromJson(bankJson);
+        for (const json& j : bankJson.value("sheets", json::array())) {
+            Run run = demoSheet(j, bank.label, *demoTruth(bank.name), gear, [](const std::string& name) { return *demoTruth(name); });
+            run.bank = bankIds.at(bank.name);
+            for (const Stretch& s : kStretches) {
+                if (run.*(s.piece))
+                    run.*(s.piece) = gearIds.at(*(run.*(s.piece)));
+            }
+            const auto id = book.addRun(run, {});
+            if (!id)
+                return tl::unexpected(id.error());
+            if (auto finding = book.finding(*id); !finding)
+                return tl::unexpected(finding.error());
+        }
+    }
+    return {};
+}
+
+} // namespace
 
 Result<std::unique_ptr<Book>> makeDemo(const QString& path) {
     auto created = Book::create(path);
@@ -235,6 +265,8 @@ Result<std::unique_ptr<Book>> makeDemo(const QString& path) {
         if (auto finding = book.finding(*id); !finding)
             return tl::unexpected(finding.error());
     }
+    if (auto added = addSheets(book, bankIds, gearIds); !added)
+        return tl::unexpected(added.error());
     return created;
 }
 

@@ -8,6 +8,7 @@ class App;
 namespace otterstone::cli {
 
 /// Adds them to the program; `code` takes the exit code of the one that ran.
+void addSheetCommand(CLI::App& app, int& code);
 void addBenchCommands(CLI::App& app, int& code);
 
 } // namespace otterstone::cli

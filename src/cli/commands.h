@@ -30,7 +30,7 @@ struct AnalyseOptions {
 
 struct LabelOptions {
     bool json = false;
-    std::string mah, cellVolts, wh, printed, outputMah, outputVolts, weight, portWatts, totalWatts, inputWatts, rechargeTime;
+    std::string mah, cellVolts, wh, printed, outputMah, outputVolts, weight, portWatts, totalWatts, inputWatts, rechargeTime, shared;
     std::vector<std::string> tiers;
 };
 [[nodiscard]] int label(const LabelOptions& options);

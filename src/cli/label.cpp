@@ -57,6 +57,12 @@ Result<label::Label> readLabel(const LabelOptions& o) {
         port.tiers.push_back(*tier);
     }
     l.alsoPrinted = o.printed;
+    if (!o.shared.empty()) {
+        auto shared = label::parseShared(o.shared, "--shared");
+        if (!shared)
+            return tl::unexpected(shared.error());
+        l.shared = std::move(*shared);
+    }
     if (!port.tiers.empty() || port.watts)
         l.ports.push_back(port);
     if (!l.energy && !(l.capacity && l.cellVolts) && l.ports.empty())

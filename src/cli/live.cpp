@@ -133,7 +133,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
             plan.run.cable = g.id;
     }
     for (const auto& [role, text, option] : {std::tuple("meter", &o.meter, "--meter"), {"input meter", &o.inputMeter, "--input-meter"}, {"load", &o.load, "--load"},
-                                             {"second load", &o.secondLoad, "--second-load"}, {"trigger", &o.trigger, "--trigger"}, {"thermometer", &o.thermometer, "--thermometer"}}) {
+                                             {"second load", &o.secondLoad, "--second-load"}, {"trigger", &o.trigger, "--trigger"}, {"second trigger", &o.secondTrigger, "--second-trigger"}, {"thermometer", &o.thermometer, "--thermometer"}}) {
         if (!text->empty())
             plan.instruments[role] = instrumentOf(*text, option);
     }
@@ -303,6 +303,7 @@ void addLiveCommands(CLI::App& app, int& code, int argc, char** argv) {
     run->add_option("--load", o.load, "like scpi-load@192.168.1.20:5025");
     run->add_option("--second-load", o.secondLoad, "");
     run->add_option("--trigger", o.trigger, "");
+    run->add_option("--second-trigger", o.secondTrigger, "");
     run->add_option("--thermometer", o.thermometer, "");
     run->add_option("--celsius", o.celsius, "stop above this temperature");
     run->add_option("--title", o.title, "of the run");

@@ -49,6 +49,7 @@ int main(int argc, char** argv) {
     label->add_option("--weight-g", l.weight, "weight, g");
     label->add_option("--tier", l.tiers, "a tier of the port, e.g. 9Vx2A");
     label->add_option("--port-watts", l.portWatts, "the port's printed watts");
+    label->add_option("--shared", l.shared, "what ports give together: \"C1 45W + A 15W; …\"");
     label->add_option("--total-watts", l.totalWatts, "the bank's printed total watts");
     label->add_option("--input-watts", l.inputWatts, "greatest input watts");
     label->add_option("--recharge-hours", l.rechargeTime, "claimed recharge time, h");
@@ -56,6 +57,7 @@ int main(int argc, char** argv) {
     label->callback([&] { code = cli::label(l); });
 
     cli::addBenchCommands(app, code);
+    cli::addSheetCommand(app, code);
     cli::addLiveCommands(app, code, argc, argv);
     std::string book;
     std::string other;

@@ -107,7 +107,7 @@ private Q_SLOTS:
         const model::Bank bank = generatedBank(number);
         std::optional<book::Run> run_;
         Facts facts;
-        run(bank, "light-load-ladder", "0.5", run_, facts);
+        run(bank, "light-load-ladder", "1", run_, facts);
         const auto f = lightLoad(*run_->sheet, facts);
         QVERIFY2(f.plain.offAt && f.plain.onAt && *f.plain.offAt < bank.lightLoad.belowAmps && bank.lightLoad.belowAmps <= *f.plain.onAt, f.said.sentence.c_str());
         QVERIFY2(std::fabs(*f.plain.secondsToOff - bank.lightLoad.afterSeconds) <= 2.5, f.said.sentence.c_str());

@@ -115,6 +115,12 @@ QWidget* FindingsPage::runLinks(const std::vector<book::Id>& runs) {
     return row;
 }
 
+// How it behaves: one sentence for each sheet, and the way to it.
+void FindingsPage::addBehaviours() {
+    for (const findings::Behaviour& b : findings_.behaviours)
+        section(tr("%1").arg(qs(findings::kindWords(b.kind))), qs(b.sentence))->addWidget(runLinks({b.run}));
+}
+
 void FindingsPage::fill() {
     if (load_)
         asked_ = load_->text();
@@ -137,6 +143,7 @@ void FindingsPage::fill() {
         column->addWidget(runLinks(runs));
     }
     addInputs();
+    addBehaviours();
     if (findings_.cycles)
         figures(section(tr("Wear"), {}), {*findings_.cycles});
     if (!findings_.missing.empty()) {

@@ -34,6 +34,7 @@ Q_SIGNALS:
 
 private:
     void fill();
+    void addBehaviours();
     void answer();
     QVBoxLayout* section(const QString& title, const QString& sentence);
     void figures(QVBoxLayout* into, const std::vector<Working>& all);

@@ -203,7 +203,7 @@ std::vector<GearField> fieldsOf(GearKind kind) {
     switch (kind) {
     case GearKind::Charger:
         return {name, numberField(tr("Gives at most, W"), QStringLiteral("65"), &Gear::watts), tiersField(tr("Tiers offered")),
-                statedField(tr("Efficiency, %"), QStringLiteral("88 ± 2"), &Gear::efficiency, 0.01, 1.0), notes};
+                statedField(tr("Efficiency, %"), QStringLiteral("88 ± 2"), &Gear::efficiency, 0.01, 1.0), numberField(tr("Price"), QStringLiteral("14"), &Gear::price), notes};
     case GearKind::Cable:
         return {name,
                 statedField(tr("Loop resistance, Ω"), QStringLiteral("0.115 ± 0.015"), &Gear::ohms),
@@ -211,6 +211,7 @@ std::vector<GearField> fieldsOf(GearKind kind) {
                 awgField(),
                 markedField(),
                 textField(tr("Ends"), tr("C to A"), &Gear::ends),
+                numberField(tr("Price"), QStringLiteral("6"), &Gear::price),
                 notes};
     case GearKind::Meter: return {name, accuracyField(), clockField(), ownDrawField(), notes};
     case GearKind::Load:

@@ -1,27 +1,22 @@
-// The grid itself: Return goes to the next cell and from a row's last filled cell to the next row; a spreadsheet's cells can be pasted.
+// The grid of readings by hand: the rhythm of times goes on by itself.
 #pragma once
 
-#include <QTableView>
+#include "app/widgets/typing_grid.h"
 
 namespace otterstone::app {
 
 class HandModel;
 
-class HandGrid : public QTableView {
+class HandGrid : public TypingGrid {
     Q_OBJECT
 
 public:
     explicit HandGrid(HandModel* model, QWidget* parent = nullptr);
-    void startTyping();
 
 protected:
-    void keyPressEvent(QKeyEvent* event) override;
-    QModelIndex moveCursor(CursorAction action, Qt::KeyboardModifiers modifiers) override;
-    void closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint hint) override;
+    void nextRow() override;
 
 private:
-    void nextRow();
-
     HandModel* model_;
 };
 

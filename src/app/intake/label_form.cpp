@@ -130,6 +130,15 @@ LabelForm::LabelForm(QWidget* parent)
     add(5, 3, tr("Size"), tr("mm"), tr("106 × 68 × 25"), {sizeText, readSize});
     add(6, 0, tr("Price"), {}, {}, number(&L::price, "price"));
     add(6, 3, tr("Warranty"), tr("months"), {}, number(&L::warrantyMonths, "warranty"));
+    add(7, 0, tr("Together"), {}, tr("C1 45 W + A 15 W; …"),
+        {[](const book::Bank& b) { return qs(label::showShared(b.label.shared)); },
+         [](book::Bank& b, const std::string& text) -> Result<void> {
+             auto shared = label::parseShared(text, "together");
+             if (!shared)
+                 return tl::unexpected(shared.error());
+             b.label.shared = std::move(*shared);
+             return {};
+         }});
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);

@@ -22,6 +22,7 @@ constexpr RoleWords kRoles[] = {{"meter", bench::Kind::Meter, QT_TR_NOOP("betwee
                                 {"load", bench::Kind::Load, QT_TR_NOOP("draws, and is switched off by every stop")},
                                 {"second load", bench::Kind::Load, QT_TR_NOOP("for two outputs at once")},
                                 {"trigger", bench::Kind::Trigger, QT_TR_NOOP("asks the port for a tier")},
+                                {"second trigger", bench::Kind::Trigger, QT_TR_NOOP("does so before the second load")},
                                 {"thermometer", bench::Kind::Thermometer, QT_TR_NOOP("on the bank's hottest spot")}};
 
 std::string keyFrom(const QString& name) {

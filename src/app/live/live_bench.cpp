@@ -2,17 +2,23 @@
 
 #include <QDateTime>
 #include <QSettings>
+#include <nlohmann/json.hpp>
 
 #include "app/theme.h"
 #include "bench/scpi_device.h"
 #include "book/demo.h"
 #include "core/label/rating.h"
+#include "core/label/usb_facts.h"
 #include "core/model/bank_json.h"
+#include "core/path/bottleneck.h"
+#include "core/path/cable.h"
 
 namespace otterstone::app {
 
 namespace {
 
+constexpr double kSheetSamples = 10.0; // a second: the moment a source goes is short
+constexpr double kMiddle = 0.7;        // state of charge
 // What an ordinary bank hands out of what is printed on it, and takes in to be full. Common practice, no published source.
 constexpr double kUsualShare = 0.85;
 constexpr double kUsualIntake = 1.2;
@@ -131,7 +137,11 @@ void LiveBench::setInstrument(const bench::Role& role, const QString& profile, c
 
 LiveBench::Expectation LiveBench::expect(const book::Bank& bank, const bench::Recipe& recipe) const {
     Expectation e;
-    const bool drain = recipe.kind == findings::Kind::Drain;
+    const bool drain = recipe.kind != findings::Kind::Recharge;
+    if (findings::hasSheet(recipe.kind)) { // its steps alone take time
+        e.seconds = bench::estimateSeconds(bench::expand(recipe, bank.label, session_.isOpen() ? sourcesFor(bank) : std::vector<bench::Source>{}), bank.label, std::nullopt, std::nullopt);
+        return e;
+    }
     std::vector<double> earlier;
     if (session_.isOpen() && bank.id != book::kNew) {
         for (const book::Run& run : session_.book().runs(bank.id)) {
@@ -159,7 +169,8 @@ LiveBench::Expectation LiveBench::expect(const book::Bank& bank, const bench::Re
 
 bench::Plan LiveBench::planFor(const Choice& choice) const {
     bench::Plan plan;
-    plan.recipe = choice.recipe.recipe;
+    plan.sources = sourcesFor(choice.bank);
+    plan.recipe = bench::expand(choice.recipe.recipe, choice.bank.label, plan.sources);
     plan.recipeText = choice.recipe.json;
     plan.label = choice.bank.label;
     plan.book = session_.book().path();
@@ -185,7 +196,41 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
             plan.run.*(s.piece) = run.*(s.piece);
         plan.run.ambient = run.ambient;
     }
+    if (plan.recipe.kind == findings::Kind::PassThrough && !plan.run.charger) { // a source that is strong enough to tell
+        double most = 0.0;
+        for (const book::Gear& g : session_.book().gear()) {
+            if (g.kind == book::GearKind::Charger && !g.tiers.empty() && g.watts.value_or(0.0) > most) {
+                most = *g.watts;
+                plan.run.charger = g.id;
+            }
+        }
+    }
     return plan;
+}
+
+std::vector<bench::Source> LiveBench::sourcesFor(const book::Bank& bank) const {
+    const label::Port* into = nullptr;
+    for (const label::Port& p : bank.label.ports) {
+        const auto better = [&] { return label::bestTier(p.tiers) && (!label::bestTier(into->tiers) || label::bestTier(p.tiers)->watts() > label::bestTier(into->tiers)->watts()); };
+        if (p.takes() && (!into || better()))
+            into = &p;
+    }
+    std::vector<bench::Source> all;
+    const std::vector<book::Gear> gear = session_.book().gear();
+    for (const book::Gear& charger : gear) {
+        if (charger.kind != book::GearKind::Charger)
+            continue;
+        for (const book::Gear& cable : gear) {
+            if (cable.kind != book::GearKind::Cable)
+                continue;
+            const double watts = charger.watts.value_or(18.0);
+            const auto tiers = charger.tiers.empty() ? path::powerRuleTiers(Watts(watts)) : charger.tiers;
+            const double ohms = cable.ohms ? cable.ohms->value : cable.awg && cable.metres ? path::estimatedLoop(*cable.awg, *cable.metres).value.value() : 0.1;
+            const nlohmann::json details{{"tiers", label::showTiers(tiers)}, {"watts", watts}, {"ohms", ohms}, {"amps", label::usbFact(cable.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked)}, {"port", into ? into->name : ""}};
+            all.push_back({charger.name, cable.name, into ? into->name : "", details.dump()});
+        }
+    }
+    return all;
 }
 
 void LiveBench::begin(const Choice& choice) {
@@ -200,7 +245,10 @@ void LiveBench::begin(const Choice& choice) {
         scene.bank = book::demoTruth(choice.bank.name).value_or(model::bankFromLabel(choice.bank.label));
         scene.empty = choice.recipe.recipe.kind == findings::Kind::Recharge;
         scene.speed = choice.speed;
-        scene.samplesPerSecond = std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
+        const bool sheet = findings::hasSheet(choice.recipe.recipe.kind);
+        scene.samplesPerSecond = sheet ? kSheetSamples : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
+        if (sheet) // neither full nor empty: it must both take and give
+            scene.charge = kMiddle;
         scene.seed = static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
         // The rehearsal's meter and cable are those of the gear the run will name, so that its finding can be held against the truth.
         const bench::Plan plan = planFor(choice);

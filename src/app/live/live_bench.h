@@ -61,6 +61,8 @@ Q_SIGNALS:
 
 private:
     [[nodiscard]] bench::Plan planFor(const Choice& choice) const;
+    /// Every charger of the drawer with every cable, into the bank's best input.
+    [[nodiscard]] std::vector<bench::Source> sourcesFor(const book::Bank& bank) const;
     void startOnStandIn();
     void sessionEnded(const bench::Outcome& outcome);
     [[nodiscard]] static QString folder(const char* name);

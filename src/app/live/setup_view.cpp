@@ -171,7 +171,7 @@ void SetupView::show(book::Id bank) {
     list_->clear();
     int row = 0;
     for (const RecipeText& r : all_) {
-        auto* item = new QListWidgetItem((r.recipe.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ")) + qs(r.recipe.name), list_);
+        auto* item = new QListWidgetItem((findings::hasSheet(r.recipe.kind) ? QStringLiteral("◇ ") : r.recipe.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ")) + qs(r.recipe.name), list_);
         item->setToolTip(qs(r.recipe.about));
         item->setSizeHint({0, 4 * kGrid});
         if (qs(r.recipe.key) == before)

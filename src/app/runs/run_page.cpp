@@ -10,6 +10,7 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include "app/behaviour/behaviour_view.h"
 #include "app/runs/gauge_curve.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/stamp_bar.h"
@@ -37,7 +38,7 @@ bool isElsewhere(const Working& w) {
 }
 
 QString runWords(const book::Run& run) {
-    const QString kind = run.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ");
+    const QString kind = findings::hasSheet(run.kind) ? QStringLiteral("◇ ") : run.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ");
     return kind + (run.title.empty() ? QObject::tr("run %1").arg(run.id) : qs(run.title));
 }
 
@@ -47,7 +48,7 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new QStackedWidget), ribbon_(new PathRibbon),
       sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel), remarks_(new QLabel), views_(new QWidget),
       pictures_(new QStackedWidget), curve_(new TraceCurve), gauge_(new GaugeCurve), stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
-      goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))) {
+      goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))), behaviour_(new BehaviourView(session)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(kGrid);
@@ -137,6 +138,9 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     column->addWidget(stamps_);
     scroll->setWidget(page);
     stack_->addWidget(scroll);
+    stack_->addWidget(behaviour_);
+    connect(behaviour_, &BehaviourView::workingWanted, this, &RunPage::workingWanted);
+    connect(behaviour_, &BehaviourView::problem, this, &RunPage::problem);
 
     connect(cautions, &QPushButton::clicked, this, &RunPage::cautionsWanted);
     connect(bring, &QPushButton::clicked, this, &RunPage::logWanted);
@@ -196,10 +200,16 @@ void RunPage::show(book::Id bank, book::Id run) {
     }
     run_ = wanted;
     fillRuns();
-    stack_->setCurrentIndex(run_ == book::kNew ? 0 : 1);
     const auto opened = session_.book().run(run_);
+    const bool sheet = opened && findings::hasSheet(opened->kind);
+    stack_->setCurrentIndex(run_ == book::kNew ? 0 : sheet ? 2 : 1);
     remove_->setVisible(opened && !session_.book().readOnly());
     about_->setVisible(opened.has_value());
+    if (sheet) {
+        goOn_->hide();
+        behaviour_->show(*opened);
+        return;
+    }
     goOn_->setVisible(opened && (opened->hand || opened->countersOnly) && !session_.book().readOnly());
     stamps_->setVisible(opened && !opened->countersOnly);
     stamps_->show(run_);
@@ -379,6 +389,7 @@ void RunPage::refer(path::Point point, bool explain) {
 }
 
 void RunPage::uncheckFigures() {
+    behaviour_->uncheckFigures();
     for (auto* button : findChildren<FigureButton*>())
         button->setChecked(false);
 }
@@ -386,6 +397,7 @@ void RunPage::uncheckFigures() {
 void RunPage::restyle() {
     curve_->restyle();
     gauge_->restyle();
+    behaviour_->update();
 }
 
 } // namespace otterstone::app

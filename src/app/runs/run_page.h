@@ -12,6 +12,7 @@ class QStackedWidget;
 
 namespace otterstone::app {
 
+class BehaviourView;
 class CautionPanel;
 class FigureButton;
 class FlowLayout;
@@ -35,6 +36,7 @@ public:
     [[nodiscard]] PathRibbon* ribbon() const { return ribbon_; }
     [[nodiscard]] StampBar* stamps() const { return stamps_; }
     [[nodiscard]] QString referred() const;
+    [[nodiscard]] BehaviourView* behaviour() const { return behaviour_; }
     void restyle();
     void uncheckFigures();
 
@@ -85,6 +87,7 @@ private:
     GaugeCurve* gauge_;
     StampBar* stamps_;
     QPushButton *about_, *goOn_, *remove_;
+    BehaviourView* behaviour_;
 };
 
 } // namespace otterstone::app

@@ -15,7 +15,7 @@ namespace otterstone::app {
 
 namespace {
 
-enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Flight };
+enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Sheets, Flight };
 
 // Name, one line beneath, and the sign: label, recharge, drain, flight. Shapes and letters, not colour alone.
 class SpineDelegate : public QStyledItemDelegate {
@@ -63,15 +63,16 @@ private:
             p->setPen(count > 0 ? t.ink : t.faint);
             const QString words = count > 0 ? QString::number(count) : zero;
             p->drawText(QRect(x + 15, y - 3, 40, 18), Qt::AlignVCenter, words);
-            x += 36;
+            x += 31;
         };
         shape({{0, 6}, {5, 0}, {10, 6}, {7, 6}, {7, 12}, {3, 12}, {3, 6}}, t.in, index.data(Recharges).toInt(), QStringLiteral("–"));
         shape({{3, 0}, {7, 0}, {7, 6}, {10, 6}, {5, 12}, {0, 6}, {3, 6}}, t.out, index.data(Drains).toInt(), QStringLiteral("–"));
+        shape({{5, 0}, {10, 6}, {5, 12}, {0, 6}}, t.ink, index.data(Sheets).toInt(), QStringLiteral("–"));
         const int conflicts = index.data(Conflicts).toInt();
         p->setPen(conflicts > 0 ? t.warn : t.faint);
         const QString label = conflicts > 0 ? QObject::tr("label !%1").arg(conflicts) : QObject::tr("label ok");
         p->drawText(QRect(x, y - 3, 60, 18), Qt::AlignVCenter, label);
-        x += 58;
+        x += 55;
         p->setPen(t.faint);
         p->drawText(QRect(x, y - 3, 70, 18), Qt::AlignVCenter, index.data(Flight).toString());
     }
@@ -140,8 +141,9 @@ void Shelf::refresh() {
     for (const book::Bank& bank : session_.book().banks()) {
         int recharges = 0;
         int drains = 0;
+        int sheets = 0;
         for (const book::Run& run : session_.book().runs(bank.id))
-            ++(run.kind == findings::Kind::Recharge ? recharges : drains);
+            ++(findings::hasSheet(run.kind) ? sheets : run.kind == findings::Kind::Recharge ? recharges : drains);
         const auto rating = label::ratedEnergy(bank.label);
         const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
         const auto conflicts = label::conflicts(bank.label);
@@ -154,12 +156,13 @@ void Shelf::refresh() {
         item->setData(Conflicts, static_cast<int>(conflicts.size()));
         item->setData(Recharges, recharges);
         item->setData(Drains, drains);
+        item->setData(Sheets, sheets);
         item->setData(Flight, flightWord(label::flightClass(rated)));
         item->setData(Qt::AccessibleTextRole, tr("%1, %2, %n recharge(s), ", nullptr, recharges).arg(qs(bank.name), sub) +
-                                                  tr("%n drain(s), ", nullptr, drains) +
+                                                  tr("%n drain(s), ", nullptr, drains) + tr("%n sheet(s) of behaviour, ", nullptr, sheets) +
                                                   tr("%n contradiction(s) on the label, ", nullptr, static_cast<int>(conflicts.size())) +
                                                   flightWord(label::flightClass(rated)));
-        item->setToolTip(tr("Arrow up: recharges. Arrow down: drains. Then the label's contradictions, and whether it may fly."));
+        item->setToolTip(tr("Arrow up: recharges. Arrow down: drains. Diamond: how it behaves. Then the label's contradictions, and whether it may fly."));
     }
     select(before);
     if (list_->currentRow() < 0 && list_->count() > 0)

@@ -32,11 +32,11 @@ bool isAType(std::string_view name) { return !name.empty() && (name.front() == '
 
 class Grid {
 public:
-    Grid(const Facts& facts, std::vector<SurveyCell>& cells) : facts_(facts), cells_(cells) {
-        // What the label promises stands there from the start, as not tried.
+    Grid(const Facts& facts, std::vector<SurveyCell>& cells, bool inputsToo) : facts_(facts), cells_(cells) {
+        // What the label promises stands there from the start, as not tried; inputs only where the survey is about them as well.
         for (const label::Port& p : facts.label.ports) {
             for (const bool in : {false, true}) {
-                if (in ? !p.takes() : !p.gives())
+                if (in ? !p.takes() || !inputsToo : !p.gives())
                     continue;
                 for (const label::Tier& t : p.tiers)
                     (void)cell(p.name, in, t.high.value);
@@ -200,7 +200,8 @@ std::string tierStateWords(TierState state) {
 
 SurveyFinding survey(const Sheet& sheet, const Facts& facts) {
     SurveyFinding f;
-    Grid grid(facts, f.cells);
+    const std::size_t way = sheet.column("way");
+    Grid grid(facts, f.cells, std::any_of(sheet.rows.begin(), sheet.rows.end(), [way](const auto& row) { return way < row.size() && row[way].starts_with("i"); }));
     Rows rows(sheet, f.said.remarks);
     while (rows.next()) {
         const std::string port = rows.text("port");

@@ -89,15 +89,19 @@ Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double r
     const auto flows = [&] { return bench.flow(port).amps > kFlows; };
     for (double a = 0.2 * ratedAmps; a <= 2.0 * ratedAmps + 1e-9; a += stepShare * ratedAmps) {
         bench.setLoad(port, amps(a));
-        pass(bench, kSettle);
-        if (flows()) {
+        double gone = 0.0; // since it went off
+        for (double t = 0.0; t < kSettle; t += kStep) {
+            bench.step(kStep);
+            gone = flows() ? 0.0 : gone + kStep;
+        }
+        if (gone == 0.0) {
             sheet.add({{"port", name}, {"asked_v", asked}, {"amps", written(a, tools)}, {"volts", written(bench.flow(port).farVolts, tools)}, {"state", "holds"}});
             continue;
         }
         // Gone: a small load shows what brings it back.
         bench.setLoad(port, amps(0.2 * ratedAmps));
         std::string back = "not yet";
-        double after = 0.0;
+        double after = gone;
         for (; after < kReplugAfter && !flows(); after += kStep)
             bench.step(kStep);
         if (flows()) {

@@ -1,0 +1,345 @@
+#include "app/behaviour/behaviour_view.h"
+
+#include <QClipboard>
+#include <QComboBox>
+#include <QCompleter>
+#include <QGuiApplication>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPrintDialog>
+#include <QPrinter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QStyledItemDelegate>
+#include <QTextDocument>
+#include <QVBoxLayout>
+
+#include "app/behaviour/matrix_model.h"
+#include "app/behaviour/pictures.h"
+#include "app/behaviour/sheet_model.h"
+#include "app/theme.h"
+#include "app/widgets/figure_button.h"
+#include "app/widgets/flow_layout.h"
+#include "app/widgets/typing_grid.h"
+
+namespace otterstone::app {
+
+namespace {
+
+constexpr std::size_t kMostFigures = 12; // a survey has one for each tier; the picture shows them all
+
+// Completes the words that a column takes.
+class WordDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        auto* editor = QStyledItemDelegate::createEditor(parent, option, index);
+        const auto* model = qobject_cast<const SheetModel*>(index.model());
+        auto* line = qobject_cast<QLineEdit*>(editor);
+        if (!model || !line)
+            return editor;
+        const auto& choices = behaviour::columnsOf(model->sheet().kind)[static_cast<std::size_t>(index.column())].choices;
+        if (choices.empty())
+            return editor;
+        QStringList words;
+        for (const std::string& w : choices)
+            words << qs(w);
+        auto* completer = new QCompleter(words, line);
+        completer->setCaseSensitivity(Qt::CaseInsensitive);
+        completer->setCompletionMode(QCompleter::InlineCompletion);
+        line->setCompleter(completer);
+        return editor;
+    }
+};
+
+// On paper the ink is dark, whatever the window's theme.
+class PaperTheme {
+public:
+    PaperTheme() : before_(theme().kind) {
+        if (before_ != ThemeKind::Light)
+            applyTheme(ThemeKind::Light);
+    }
+    ~PaperTheme() {
+        if (before_ != ThemeKind::Light)
+            applyTheme(before_);
+    }
+
+private:
+    ThemeKind before_;
+};
+
+} // namespace
+
+void BehaviourPicture::show(const behaviour::Sheet& sheet, const behaviour::Facts& facts, const QString& words) {
+    sheet_ = sheet;
+    facts_ = facts;
+    setFixedHeight(static_cast<int>(behaviourHeight(sheet, facts)));
+    setAccessibleName(words);
+    update();
+}
+
+void BehaviourPicture::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    paintBehaviour(painter, QRectF(rect()).adjusted(2, 2, -2, -2), sheet_, facts_);
+}
+
+BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
+    : QWidget(parent), session_(session), sentence_(new QLabel), remarks_(new QLabel), hint_(new QLabel), picture_(new BehaviourPicture), figures_(new QWidget), model_(new SheetModel(this)),
+      matrix_(new MatrixModel(this)), grid_(new TypingGrid(model_)), matrixGrid_(new TypingGrid(matrix_)), grids_(new QStackedWidget), layers_(new QWidget), port_(new QComboBox), computer_(new QComboBox) {
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(0, 0, 0, 0);
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, kGrid, 0);
+    column->setSpacing(kGrid);
+    auto* head = new QHBoxLayout;
+    sentence_->setFont(app::font(1.3));
+    sentence_->setWordWrap(true);
+    sentence_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+    sentence_->setAccessibleName(tr("Finding"));
+    head->addWidget(sentence_, 1);
+    auto* copy = new QPushButton(tr("Copy"));
+    auto* paper = new QPushButton(tr("Print…"));
+    for (QPushButton* b : {copy, paper}) {
+        b->setObjectName(QStringLiteral("quiet"));
+        head->addWidget(b, 0, Qt::AlignTop);
+    }
+    column->addLayout(head);
+    column->addWidget(picture_);
+    figureRow_ = new FlowLayout(figures_, kGrid);
+    column->addWidget(figures_);
+    auto* layer = new QHBoxLayout(layers_);
+    layer->setContentsMargins(0, 0, 0, 0);
+    layer->addWidget(new QLabel(tr("Into port")));
+    layer->addWidget(port_);
+    layer->addWidget(new QLabel(tr("with the computer")));
+    computer_->addItem(tr("not asked about"), QString());
+    computer_->addItem(tr("on"), QStringLiteral("on"));
+    computer_->addItem(tr("off"), QStringLiteral("off"));
+    layer->addWidget(computer_);
+    layer->addStretch();
+    port_->setAccessibleName(tr("Port"));
+    computer_->setAccessibleName(tr("Computer on or off"));
+    column->addWidget(layers_);
+    grid_->setItemDelegate(new WordDelegate(grid_));
+    grid_->setAccessibleName(tr("What was seen"));
+    matrixGrid_->setAccessibleName(tr("Watts by charger and cable"));
+    grid_->paste = [this](const QModelIndex& at, const QString& text) { model_->paste(at, text); };
+    grid_->removeRow = [this](int row) { model_->removeSheetRow(row); };
+    grid_->setMinimumHeight(170);
+    grids_->addWidget(grid_);
+    grids_->addWidget(matrixGrid_);
+    column->addWidget(grids_, 1);
+    for (QLabel* l : {remarks_, hint_}) {
+        l->setObjectName(QStringLiteral("faint"));
+        l->setWordWrap(true);
+        l->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        column->addWidget(l);
+    }
+    scroll->setWidget(page);
+    outer->addWidget(scroll);
+
+    connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(sentence_->text()); });
+    connect(paper, &QPushButton::clicked, this, &BehaviourView::askForPaper);
+    connect(model_, &SheetModel::typed, this, [this] { keep(model_->sheet()); });
+    connect(matrix_, &MatrixModel::typed, this, [this] { keep(matrix_->sheet()); });
+    connect(matrix_, &MatrixModel::wrong, this, &BehaviourView::problem);
+    for (QComboBox* box : {port_, computer_})
+        connect(box, &QComboBox::activated, this, &BehaviourView::chooseLayer);
+}
+
+QString BehaviourView::sentence() const { return sentence_->text(); }
+
+void BehaviourView::show(const book::Run& run) {
+    const auto bank = session_.book().bank(run.bank);
+    if (!bank)
+        return;
+    const bool another = run.id != run_.id || run.kind != run_.kind;
+    run_ = run;
+    facts_ = session_.book().factsFor(*bank, run);
+    const behaviour::Sheet sheet = run.sheet.value_or(behaviour::Sheet{run.kind, {}});
+    layers_->setVisible(isMatrix());
+    grids_->setCurrentIndex(isMatrix() ? 1 : 0);
+    if (isMatrix()) {
+        std::vector<std::string> chargers, cables;
+        for (const behaviour::Source& c : facts_.chargers)
+            chargers.push_back(c.name);
+        for (const behaviour::Wire& w : facts_.cables)
+            cables.push_back(w.name);
+        matrix_->show(sheet, chargers, cables, session_.book().readOnly());
+        if (another) {
+            port_->clear();
+            for (const label::Port& p : bank->label.ports) {
+                if (p.takes())
+                    port_->addItem(qs(p.name), qs(p.name));
+            }
+            if (port_->count() == 0)
+                port_->addItem(tr("the input"), QString());
+            chooseLayer();
+        }
+        matrixGrid_->setMinimumHeight(40 + 30 * std::min(8, matrix_->rowCount()));
+        for (int k = 0; k < matrix_->columnCount(); ++k)
+            matrixGrid_->setColumnWidth(k, 128);
+    } else {
+        model_->show(sheet, session_.book().readOnly());
+        if (another) {
+            const auto& columns = behaviour::columnsOf(run.kind);
+            for (std::size_t k = 0; k < columns.size(); ++k)
+                grid_->setColumnWidth(static_cast<int>(k), columns[k].number ? 78 : columns[k].choices.empty() ? 92 : 132);
+        }
+    }
+    hint_->setText(isMatrix() ? tr("Write 18 W, 9 V 18 W or 9 V 2 A; Tab: next cable · Return: next charger · an empty cell was not tried. Chargers and cables come from the gear drawer (Alt+2).")
+                              : tr("Tab: next cell · Return: next row · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. An empty cell was not tried; columns tell at their heading what they take."));
+    judge();
+}
+
+void BehaviourView::chooseLayer() {
+    matrix_->setLayer(port_->currentData().toString().toStdString(), computer_->currentData().toString().toStdString());
+}
+
+void BehaviourView::judge() {
+    const behaviour::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
+    const auto said = behaviour::judge(sheet, facts_);
+    QStringList remarks;
+    if (said) {
+        sentence_->setText(qs(said->sentence));
+        for (const behaviour::Remark& r : said->remarks)
+            remarks << QStringLiteral("!  ") + qs(r.problem.sentence());
+        for (const Warning& w : said->warnings)
+            remarks << QStringLiteral("·  ") + qs(w.text);
+        model_->setRemarks(said->remarks);
+        fillFigures(said->figures);
+    } else {
+        sentence_->setText(said.error().code == "nothing_yet" ? tr("%1: nothing is written down yet.").arg(qs(findings::kindWords(sheet.kind))) : qs(said.error().sentence()));
+        fillFigures({});
+    }
+    remarks_->setText(remarks.join(QLatin1Char('\n')));
+    remarks_->setVisible(!remarks.isEmpty());
+    picture_->show(sheet, facts_, sentence_->text());
+}
+
+void BehaviourView::fillFigures(const std::vector<Working>& figures) {
+    QString open;
+    for (auto* button : figures_->findChildren<FigureButton*>()) {
+        if (button->isChecked())
+            open = qs(button->working().key);
+    }
+    while (QLayoutItem* item = figureRow_->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    for (std::size_t k = 0; k < std::min(figures.size(), kMostFigures); ++k) {
+        auto* button = new FigureButton(figures[k]);
+        figureRow_->addWidget(button);
+        connect(button, &FigureButton::clicked, this, [this, button] {
+            const Working opened = button->working();
+            uncheckFigures();
+            button->setChecked(true);
+            Q_EMIT workingWanted(opened);
+        });
+        button->setChecked(!open.isEmpty() && qs(figures[k].key) == open);
+    }
+    figures_->updateGeometry();
+}
+
+void BehaviourView::uncheckFigures() {
+    for (auto* button : figures_->findChildren<FigureButton*>())
+        button->setChecked(false);
+}
+
+void BehaviourView::keep(const behaviour::Sheet& sheet) {
+    run_.sheet = sheet;
+    judge();
+    if (auto done = session_.changeRun(run_, tr("what was seen")); !done)
+        Q_EMIT problem(qs(done.error().sentence()));
+}
+
+void BehaviourView::startTyping() {
+    if (isMatrix()) {
+        matrixGrid_->setCurrentIndex(matrix_->index(0, 0));
+        matrixGrid_->setFocus();
+        return;
+    }
+    // The first cell that nobody has filled, in the first row that has one.
+    const auto& columns = behaviour::columnsOf(run_.kind);
+    for (int row = 0; row < model_->rowCount(); ++row) {
+        for (int k = 0; k < model_->columnCount(); ++k) {
+            if (model_->index(row, k).data().toString().isEmpty() && columns[static_cast<std::size_t>(k)].key != "note") {
+                grid_->setCurrentIndex(model_->index(row, k));
+                grid_->setFocus();
+                return;
+            }
+        }
+    }
+    grid_->startTyping();
+}
+
+void BehaviourView::askForPaper() {
+    QPrinter printer(QPrinter::HighResolution);
+    QPrintDialog dialog(&printer, this);
+    dialog.setWindowTitle(tr("Print what was seen"));
+    if (dialog.exec() == QDialog::Accepted)
+        print(printer);
+}
+
+void BehaviourView::print(QPagedPaintDevice& paper) const {
+    const PaperTheme light;
+    QPainter painter(&paper);
+    // Drawn as on a screen 900 pixels wide.
+    const double scale = paper.width() / 900.0;
+    painter.scale(scale, scale);
+    const behaviour::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
+    QTextDocument words;
+    words.setDefaultFont(app::font(1.0));
+    words.setTextWidth(900.0);
+    const auto bank = session_.book().bank(run_.bank);
+    words.setHtml(QStringLiteral("<h2>%1</h2><p>%2</p><p>%3</p>").arg((bank ? qs(bank->name) + QStringLiteral(" · ") : QString()).toHtmlEscaped() + qs(run_.title).toHtmlEscaped(),
+                                                                      sentence_->text().toHtmlEscaped(), remarks_->text().toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>"))));
+    words.drawContents(&painter);
+    const double top = words.size().height() + 16.0, tall = behaviourHeight(sheet, facts_);
+    paintBehaviour(painter, QRectF(0.0, top, 900.0, tall), sheet, facts_);
+    // The rows, without columns nobody used.
+    const auto& columns = behaviour::columnsOf(sheet.kind);
+    QString table = QStringLiteral("<table cellpadding='3' border='0'><tr>");
+    std::vector<std::size_t> used;
+    for (std::size_t k = 0; k < columns.size(); ++k) {
+        if (std::any_of(sheet.rows.begin(), sheet.rows.end(), [k](const auto& row) { return k < row.size() && !row[k].empty(); })) {
+            used.push_back(k);
+            table += QStringLiteral("<th align='left'>%1</th>").arg(qs(columns[k].words).toHtmlEscaped());
+        }
+    }
+    table += QStringLiteral("</tr>");
+    for (const auto& row : sheet.rows) {
+        table += QStringLiteral("<tr>");
+        for (const std::size_t k : used)
+            table += QStringLiteral("<td>%1</td>").arg(qs(row[k]).toHtmlEscaped());
+        table += QStringLiteral("</tr>");
+    }
+    QTextDocument rows;
+    rows.setDefaultFont(app::font(0.9));
+    rows.setTextWidth(900.0);
+    rows.setHtml(table + QStringLiteral("</table>"));
+    // As many pages as the rows need.
+    const double page = paper.height() / scale;
+    double from = 0.0, at = top + tall + 20.0;
+    while (from < rows.size().height()) {
+        const double room = page - at;
+        painter.save();
+        painter.translate(0.0, at - from);
+        rows.drawContents(&painter, QRectF(0.0, from, 900.0, room));
+        painter.restore();
+        from += room;
+        at = 0.0;
+        if (from < rows.size().height())
+            paper.newPage();
+    }
+}
+
+} // namespace otterstone::app

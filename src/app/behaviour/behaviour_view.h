@@ -1,0 +1,86 @@
+// A run with a sheet: the sentence, the picture, the figures, and the grid in which it is written down; all follow what is typed.
+#pragma once
+
+#include <QWidget>
+
+#include "app/book_session.h"
+#include "core/behaviour/judge.h"
+#include "core/working.h"
+
+class QComboBox;
+class QLabel;
+class QPagedPaintDevice;
+class QPushButton;
+class QStackedWidget;
+
+namespace otterstone::app {
+
+class FlowLayout;
+class MatrixModel;
+class SheetModel;
+class TypingGrid;
+
+/// Only paints.
+class BehaviourPicture : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::show;
+    void show(const behaviour::Sheet& sheet, const behaviour::Facts& facts, const QString& words);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    behaviour::Sheet sheet_;
+    behaviour::Facts facts_;
+};
+
+class BehaviourView : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::show;
+    BehaviourView(BookSession& session, QWidget* parent = nullptr);
+
+    void show(const book::Run& run);
+    /// The keyboard goes into the grid.
+    void startTyping();
+    /// The sentence, the picture and the rows on paper.
+    void print(QPagedPaintDevice& paper) const;
+
+    [[nodiscard]] QString sentence() const;
+    [[nodiscard]] TypingGrid* grid() const { return grid_; }
+    [[nodiscard]] TypingGrid* matrixGrid() const { return matrixGrid_; }
+    [[nodiscard]] SheetModel* model() const { return model_; }
+    [[nodiscard]] QComboBox* computer() const { return computer_; }
+    void uncheckFigures();
+
+Q_SIGNALS:
+    void workingWanted(const otterstone::Working& working);
+    void problem(const QString& sentence);
+
+private:
+    void judge();
+    void keep(const behaviour::Sheet& sheet);
+    void chooseLayer();
+    void fillFigures(const std::vector<Working>& figures);
+    void askForPaper();
+    [[nodiscard]] bool isMatrix() const { return run_.kind == findings::Kind::Matrix; }
+
+    BookSession& session_;
+    book::Run run_;
+    behaviour::Facts facts_;
+    QLabel *sentence_, *remarks_, *hint_;
+    BehaviourPicture* picture_;
+    QWidget* figures_;
+    FlowLayout* figureRow_;
+    SheetModel* model_;
+    MatrixModel* matrix_;
+    TypingGrid *grid_, *matrixGrid_;
+    QStackedWidget* grids_;
+    QWidget* layers_;
+    QComboBox *port_, *computer_;
+};
+
+} // namespace otterstone::app

@@ -1,0 +1,56 @@
+// Each round a block: every port a band, as wide as its watts alone on the left and together on the right; what it loses peels off.
+#include <algorithm>
+
+#include "app/behaviour/pictures.h"
+#include "app/behaviour/sketch.h"
+#include "core/behaviour/sharing.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::app {
+
+namespace {
+
+QString flow(const std::optional<double>& volts, const std::optional<double>& watts) {
+    return volts && watts ? QStringLiteral("%1 V  %2 W").arg(qs(showNumber(*volts, 3)), qs(showNumber(*watts, 3))) : QObject::tr("not tried");
+}
+
+} // namespace
+
+void paintSharing(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+    const Sketch s(painter, area);
+    const auto f = behaviour::sharing(sheet, facts);
+    if (f.rounds.empty())
+        return;
+    double most = 1.0;
+    for (const behaviour::Round& r : f.rounds) {
+        for (const behaviour::SharedPort& p : r.ports)
+            most = std::max({most, p.aloneWatts.value_or(0.0), p.togetherWatts.value_or(0.0)});
+    }
+    const auto across = f.rounds.size() > 1 ? 2 : 1;
+    const auto down = (static_cast<int>(f.rounds.size()) + across - 1) / across;
+    const double w = area.width() / across, h = area.height() / down;
+    for (std::size_t k = 0; k < f.rounds.size(); ++k) {
+        const behaviour::Round& r = f.rounds[k];
+        const QRectF block(area.left() + w * static_cast<double>(static_cast<int>(k) % across), area.top() + h * static_cast<double>(static_cast<int>(k) / across), w - 24.0, h);
+        const double left = block.left() + 140.0, right = block.right() - 118.0;
+        s.text({left, block.top() + 16.0}, QObject::tr("alone"), theme().faint, 0.9);
+        s.text({right, block.top() + 16.0}, QObject::tr("together: %1 W").arg(qs(showNumber(r.togetherWatts, 3))), theme().faint, 0.9, false, Qt::AlignRight);
+        const double lane = (block.height() - 30.0) / static_cast<double>(std::max<std::size_t>(1, r.ports.size()));
+        const Scale thick{most, 0.0, std::max(10.0, lane - 34.0)};
+        for (std::size_t j = 0; j < r.ports.size(); ++j) {
+            const behaviour::SharedPort& p = r.ports[j];
+            const double middle = block.top() + 26.0 + lane * (static_cast<double>(j) + 0.42);
+            if (p.aloneWatts && p.togetherWatts)
+                s.band(left, right, middle, std::max(2.0, thick(std::max(*p.aloneWatts, *p.togetherWatts))), std::max(1.5, thick(*p.togetherWatts)), theme().out);
+            else
+                s.unknown(QRectF(left, middle - 8.0, right - left, 16.0));
+            s.text({block.left() + 4.0, middle - 2.0}, QStringLiteral("%1. %2").arg(j + 1).arg(qs(p.port)), theme().ink, 1.25, true);
+            s.text({block.left() + 4.0, middle + 16.0}, flow(p.aloneVolts, p.aloneWatts), theme().faint, 0.95);
+            s.text({right + 8.0, middle - 2.0}, flow(p.togetherVolts, p.togetherWatts), p.fellToFive() || p.starved() ? theme().warn : theme().ink, 1.0, true);
+            const QString fate = p.starved() ? QObject::tr("went off") : p.fellToFive() ? QObject::tr("fell to 5 V") : p.kept() && *p.kept() >= 0.9 ? QObject::tr("kept its own") : p.kept() ? QObject::tr("slowed") : QString();
+            s.text({right + 8.0, middle + 16.0}, p.promisedWatts ? QObject::tr("%1; printed %2 W").arg(fate, qs(showNumber(*p.promisedWatts, 3))) : fate, theme().faint, 0.9);
+        }
+    }
+}
+
+} // namespace otterstone::app
