@@ -100,6 +100,7 @@ void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dar
 
 // The sheets of the demo book.
 void behaviours(ui::MainWindow& window, Pictures& pictures, const bk::Book& book) {
+    QTest::keyClick(&window, Qt::Key_Escape);
     const auto show = [&](const char* bank, const char* title, const char* picture) {
         for (const bk::Run& run : book.runs(bankNamed(book, bank))) {
             if (run.title == title)

@@ -61,7 +61,7 @@ QString styleSheet(const Theme& t) {
         QListView#shelf { background: %2; border: none; outline: none; }
         QListView#recipes { background: %2; border: none; outline: none; } QListView#recipes::item { padding: 4px 8px; border-left: 3px solid transparent; }
         QListView#recipes::item:selected { background: %3; color: %1; border-left: 3px solid %7; }
-        QListView#recipes:focus::item:selected { border: 1px solid %7; border-left: 3px solid %7; }
+        QListView#recipes:focus { border: 1px solid %7; }
         QCheckBox:focus, QRadioButton:focus { color: %7; }
         QMenuBar, QMenu { background: %2; } QMenuBar::item:selected, QMenu::item:selected { background: %4; }
         QWidget#shelfSide { border-right: 1px solid %4; }

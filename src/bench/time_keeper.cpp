@@ -14,6 +14,7 @@ constexpr double kSlackSeconds = 30.0;
 constexpr double kSlackFactor = 3.0;
 constexpr double kRateAfter = 120.0; // seconds after which the two clocks are compared
 constexpr double kRateTolerance = 0.02;
+constexpr double kBurstSeconds = 25.0;
 
 } // namespace
 
@@ -22,7 +23,8 @@ std::string TimeKeeper::rateRemark(double stamp, double bench) {
     if (rateTold_ || here < kRateAfter)
         return {};
     const double rate = (stamp - anchorStamp_) / here;
-    if (std::fabs(rate - 1.0) <= kRateTolerance)
+    // Lines may come in bursts; less than one of these is no difference of the clocks.
+    if (std::fabs(rate - 1.0) <= kRateTolerance || std::fabs(stamp - anchorStamp_ - here) < kBurstSeconds)
         return {};
     rateTold_ = true;
     return "the meter's clock runs " + showNumber(100.0 * std::fabs(rate - 1.0), 2) + " % " + (rate < 1.0 ? "slow" : "fast") +

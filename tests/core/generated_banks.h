@@ -36,7 +36,7 @@ inline model::Bank generatedBank(int number) {
     b.passThrough = static_cast<model::PassThrough>(number % 5);
     b.lightLoad = {between(0.025, 0.11), between(20.0, 70.0), 7200.0};
     b.recovery.how = static_cast<model::Recovery::How>((number / 2) % 4);
-    b.recovery.seconds = b.recovery.how == model::Recovery::How::ByItself ? between(3.0, 12.0) : between(45.0, 80.0);
+    b.recovery.seconds = b.recovery.how == model::Recovery::How::ByItself ? between(9.0, 14.0) : between(45.0, 80.0);
     b.dualRole = number % 2 == 0 ? model::DualRole::GivesFirst : model::DualRole::TakesFirst;
     b.renegotiateSeconds = number % 3 == 0 ? 0.0 : between(0.3, 1.2);
     b.standbyWatts = 0.02;

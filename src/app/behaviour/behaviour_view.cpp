@@ -96,7 +96,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* page = new QWidget;
-    auto* column = new QVBoxLayout(page);
+    auto* column = column_ = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, kGrid, 0);
     column->setSpacing(kGrid);
     auto* head = new QHBoxLayout;
@@ -128,6 +128,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     port_->setAccessibleName(tr("Port"));
     computer_->setAccessibleName(tr("Computer on or off"));
     column->addWidget(layers_);
+    matrixGrid_->horizontalHeader()->setStretchLastSection(false);
     grid_->setItemDelegate(new WordDelegate(grid_));
     grid_->setAccessibleName(tr("What was seen"));
     matrixGrid_->setAccessibleName(tr("Watts by charger and cable"));
@@ -165,6 +166,10 @@ void BehaviourView::show(const book::Run& run) {
     run_ = run;
     facts_ = session_.book().factsFor(*bank, run);
     const behaviour::Sheet sheet = run.sheet.value_or(behaviour::Sheet{run.kind, {}});
+    // Where the picture tells every figure already they come last.
+    const bool last = isMatrix() || run.kind == findings::Kind::Survey;
+    column_->removeWidget(figures_);
+    column_->insertWidget(last ? column_->count() : 2, figures_);
     layers_->setVisible(isMatrix());
     grids_->setCurrentIndex(isMatrix() ? 1 : 0);
     if (isMatrix()) {

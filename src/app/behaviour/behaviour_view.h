@@ -12,6 +12,7 @@ class QLabel;
 class QPagedPaintDevice;
 class QPushButton;
 class QStackedWidget;
+class QVBoxLayout;
 
 namespace otterstone::app {
 
@@ -79,6 +80,7 @@ private:
     MatrixModel* matrix_;
     TypingGrid *grid_, *matrixGrid_;
     QStackedWidget* grids_;
+    QVBoxLayout* column_;
     QWidget* layers_;
     QComboBox *port_, *computer_;
 };

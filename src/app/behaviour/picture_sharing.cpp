@@ -32,7 +32,7 @@ void paintSharing(QPainter& painter, const QRectF& area, const behaviour::Sheet&
     for (std::size_t k = 0; k < f.rounds.size(); ++k) {
         const behaviour::Round& r = f.rounds[k];
         const QRectF block(area.left() + w * static_cast<double>(static_cast<int>(k) % across), area.top() + h * static_cast<double>(static_cast<int>(k) / across), w - 24.0, h);
-        const double left = block.left() + 140.0, right = block.right() - 118.0;
+        const double left = block.left() + 140.0, right = block.right() - 130.0;
         s.text({left, block.top() + 16.0}, QObject::tr("alone"), theme().faint, 0.9);
         s.text({right, block.top() + 16.0}, QObject::tr("together: %1 W").arg(qs(showNumber(r.togetherWatts, 3))), theme().faint, 0.9, false, Qt::AlignRight);
         const double lane = (block.height() - 30.0) / static_cast<double>(std::max<std::size_t>(1, r.ports.size()));
@@ -48,7 +48,9 @@ void paintSharing(QPainter& painter, const QRectF& area, const behaviour::Sheet&
             s.text({block.left() + 4.0, middle + 16.0}, flow(p.aloneVolts, p.aloneWatts), theme().faint, 0.95);
             s.text({right + 8.0, middle - 2.0}, flow(p.togetherVolts, p.togetherWatts), p.fellToFive() || p.starved() ? theme().warn : theme().ink, 1.0, true);
             const QString fate = p.starved() ? QObject::tr("went off") : p.fellToFive() ? QObject::tr("fell to 5 V") : p.kept() && *p.kept() >= 0.9 ? QObject::tr("kept its own") : p.kept() ? QObject::tr("slowed") : QString();
-            s.text({right + 8.0, middle + 16.0}, p.promisedWatts ? QObject::tr("%1; printed %2 W").arg(fate, qs(showNumber(*p.promisedWatts, 3))) : fate, theme().faint, 0.9);
+            s.text({right + 8.0, middle + 15.0}, fate, theme().faint, 0.9);
+            if (p.promisedWatts)
+                s.text({right + 8.0, middle + 30.0}, QObject::tr("printed: %1 W").arg(qs(showNumber(*p.promisedWatts, 3))), theme().faint, 0.9);
         }
     }
 }

@@ -42,28 +42,26 @@ void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& she
         s.p.drawPolyline(line);
         s.text(line.back() + QPointF(8.0, 4.0), name, colour, 1.1, true);
     }
-    // Watts as it warms.
+    // Watts as it warms, reading by reading.
     const QRectF warm(plot.right() + 90.0, plot.top(), area.right() - plot.right() - 120.0, plot.height());
-    double low = 1e9, high = -1e9, most = 0.1;
+    std::vector<const behaviour::PadReading*> both;
+    double most = 0.1;
     for (const behaviour::PadReading& r : f.pad.readings) {
         if (!r.celsius || !r.watts)
             continue;
-        low = std::min(low, *r.celsius);
-        high = std::max(high, *r.celsius);
+        both.push_back(&r);
         most = std::max(most, *r.watts);
     }
-    if (high <= low)
+    if (both.size() < 2)
         return;
     s.line(warm.bottomLeft(), warm.bottomRight());
     s.text({warm.left(), warm.top() + 8.0}, QObject::tr("watts on the pad, as it warms"), theme().faint, 0.95);
-    for (const behaviour::PadReading& r : f.pad.readings) {
-        if (!r.celsius || !r.watts)
-            continue;
-        const double x = warm.left() + (*r.celsius - low) / (high - low) * (warm.width() - 20.0);
-        const double y = warm.bottom() - *r.watts / most * (warm.height() - 40.0);
-        s.line({x + 5.0, warm.bottom()}, {x + 5.0, y}, theme().out, 8.0);
-        s.text({x + 5.0, y - 6.0}, QStringLiteral("%1 W").arg(qs(showNumber(*r.watts, 2))), theme().ink, 0.9, false, Qt::AlignHCenter);
-        s.text({x + 5.0, warm.bottom() + 16.0}, QStringLiteral("%1 °C").arg(qs(showNumber(*r.celsius, 3))), theme().faint, 0.9, false, Qt::AlignHCenter);
+    for (std::size_t k = 0; k < both.size(); ++k) {
+        const double x = warm.left() + (static_cast<double>(k) + 0.5) / static_cast<double>(both.size()) * warm.width();
+        const double y = warm.bottom() - *both[k]->watts / most * (warm.height() - 44.0);
+        s.line({x, warm.bottom()}, {x, y}, theme().out, 8.0);
+        s.text({x, y - 6.0}, QStringLiteral("%1 W").arg(qs(showNumber(*both[k]->watts, 2))), theme().ink, 0.9, false, Qt::AlignHCenter);
+        s.text({x, warm.bottom() + 16.0}, QStringLiteral("%1 °C").arg(qs(showNumber(*both[k]->celsius, 3))), theme().faint, 0.9, false, Qt::AlignHCenter);
     }
 }
 

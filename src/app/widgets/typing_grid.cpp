@@ -30,7 +30,11 @@ void TypingGrid::nextRow() {
     const int row = currentIndex().row() + 1;
     if (row >= model()->rowCount())
         return;
-    setCurrentIndex(model()->index(row, 0));
+    // What stands there already need not be typed: on to the first empty cell.
+    int column = 0;
+    while (column < model()->columnCount() && !model()->index(row, column).data().toString().isEmpty())
+        ++column;
+    setCurrentIndex(model()->index(row, column < model()->columnCount() ? column : 0));
     scrollTo(currentIndex());
 }
 

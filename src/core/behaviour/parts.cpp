@@ -41,6 +41,7 @@ Working figure(std::string key, std::string label, std::string formula, const Me
     w.unit = unit;
     w.point = std::move(point);
     w.note = std::move(note);
+    w.partialDoubt = !value.hasDoubt() && unit != Unit::Second; // a reading's own digits, no more
     return w;
 }
 

@@ -77,9 +77,10 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
             w.note = p.fellToFive() ? "fell back to 5 V" : p.starved() ? "gets next to nothing" : "";
             said.figures.push_back(std::move(w));
         }
-        if (p.promisedWatts && *p.togetherWatts < kShort * *p.promisedWatts)
+        // A load that asks no more alone either says nothing about the promise.
+        if (p.promisedWatts && *p.togetherWatts < kShort * *p.promisedWatts && p.kept().value_or(0.0) < kShort)
             said.warnings.push_back({"below_promise", p.port + " gave " + showNumber(*p.togetherWatts, 3) + " W beside " + listed(names) + "; the label promises " +
-                                                          showNumber(*p.promisedWatts, 3) + " W for that (less counts only if the load asked for it)."});
+                                                          showNumber(*p.promisedWatts, 3) + " W for that."});
     }
     if (facts.label.totalWatts) {
         total.parts.push_back(remark("the label's total", showNumber(facts.label.totalWatts->value, 3) + " W"));

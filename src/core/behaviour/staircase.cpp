@@ -166,6 +166,8 @@ StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
         conclude(s, facts);
         say(s, facts, f.said);
     }
+    if (!f.stairs.empty())
+        f.said.warnings.push_back({"overload_caution", "Overload steps only into protected equipment that is rated for them; never short a bank by hand, open it or bridge its cells."});
     return f;
 }
 

@@ -1,0 +1,228 @@
+// Sheets in the real window: written down by keyboard, saved, undone, reopened, printed; and a recipe that fills one in.
+#include <QTest>
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPainter>
+#include <QPdfWriter>
+#include <QSignalSpy>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+
+#include "app/behaviour/behaviour_view.h"
+#include "app/behaviour/pictures.h"
+#include "app/behaviour/sheet_model.h"
+#include "app/live/live_page.h"
+#include "app/live/setup_view.h"
+#include "app/main_window.h"
+#include "app/runs/run_page.h"
+#include "app/shelf/shelf.h"
+#include "app/theme.h"
+#include "app/widgets/typing_grid.h"
+#include "book/bundle.h"
+#include "book/demo.h"
+#include "core/behaviour/matrix.h"
+#include "look.h"
+
+using namespace otterstone;
+using namespace otterstone::app;
+using namespace otterstone::testing;
+
+class BehaviourPageTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+    std::unique_ptr<MainWindow> window_;
+    int copies_ = 0;
+
+    [[nodiscard]] book::Book& book() const { return window_->session().book(); }
+    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
+        for (const book::Bank& b : book().banks()) {
+            if (b.name == name)
+                return b.id;
+        }
+        return book::kNew;
+    }
+    [[nodiscard]] BehaviourView* view() const { return window_->runPage()->behaviour(); }
+    // To whoever has the keyboard: the first key opens the cell's editor, and an editor commits from the event loop.
+    static void type(const QString& text, int key) {
+        for (const QChar c : text)
+            QTest::keyClicks(QApplication::focusWidget(), QString(c));
+        QTest::keyClick(QApplication::focusWidget(), static_cast<Qt::Key>(key));
+        QCoreApplication::processEvents();
+    }
+    void open(const QString& path) {
+        window_ = std::make_unique<MainWindow>();
+        window_->show();
+        QVERIFY(window_->openBook(path));
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+    }
+
+private Q_SLOTS:
+    void initTestCase() {
+        QStandardPaths::setTestModeEnabled(true);
+        QCoreApplication::setOrganizationName(QStringLiteral("otterstone-test"));
+        applyTheme(ThemeKind::Light);
+        QVERIFY(book::makeDemo(folder_.filePath(QStringLiteral("demo.otterstone"))));
+    }
+    void init() {
+        const QString path = folder_.filePath(QStringLiteral("demo-%1.otterstone").arg(++copies_));
+        QVERIFY(QFile::copy(folder_.filePath(QStringLiteral("demo.otterstone")), path));
+        open(path);
+    }
+    void cleanup() { window_.reset(); }
+
+    void six_chargers_by_five_cables_are_filled_by_keyboard_saved_reopened_and_printed() {
+        for (const char* name : {"Dock lamp 30", "Old block 5"}) {
+            book::Gear g;
+            g.kind = book::GearKind::Charger;
+            g.name = name;
+            g.watts = 30.0;
+            QVERIFY(window_->session().addGear(g));
+        }
+        for (const char* name : {"Flat green", "Coiled"}) {
+            book::Gear g;
+            g.kind = book::GearKind::Cable;
+            g.name = name;
+            QVERIFY(window_->session().addGear(g));
+        }
+        window_->shelf()->select(bankNamed("Boulder 20"));
+        QTest::keyClick(window_.get(), Qt::Key_6, Qt::ControlModifier | Qt::AltModifier);
+        QVERIFY(view()->isVisible());
+        TypingGrid* grid = view()->matrixGrid();
+        QTRY_VERIFY(grid->hasFocus());
+        QCOMPARE(grid->model()->rowCount(), 6);
+        QCOMPARE(grid->model()->columnCount(), 5);
+        for (int row = 0; row < 6; ++row) {
+            for (int column = 0; column < 5; ++column) {
+                grid->setCurrentIndex(grid->model()->index(row, column));
+                type(QStringLiteral("9 V %1 W").arg(10 + row + column), column < 4 ? Qt::Key_Tab : Qt::Key_Return);
+            }
+        }
+        const book::Id id = window_->runPage()->run();
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(30));
+        QVERIFY(view()->sentence().contains("Most comes in with"));
+        QVERIFY(view()->sentence().contains("9 V 19 W"));
+        // What cannot be is told, and changes nothing.
+        grid->setCurrentIndex(grid->model()->index(0, 0));
+        type(QStringLiteral("2 A"), Qt::Key_Return);
+        QTRY_VERIFY(says(window_.get(), QStringLiteral("amps alone give no watts")));
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(30));
+        // Taken back step by step, and done again.
+        QVERIFY(window_->session().history().undo());
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(29));
+        QVERIFY(window_->session().history().redo());
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(30));
+        // Reopened it is the same.
+        const book::Run before = *book().run(id);
+        const QString sentence = view()->sentence(), path = book().path();
+        window_.reset();
+        open(path);
+        window_->showRuns(before.bank, id);
+        QCOMPARE(book().run(id)->sheet, before.sheet);
+        QCOMPARE(view()->sentence(), sentence);
+        // On paper.
+        const QString paper = folder_.filePath(QStringLiteral("matrix.pdf"));
+        {
+            QPdfWriter pdf(paper);
+            pdf.setPageSize(QPageSize(QPageSize::A4));
+            view()->print(pdf);
+        }
+        QFile file(paper);
+        QVERIFY(file.open(QIODevice::ReadOnly) && file.readAll().startsWith("%PDF") && file.size() > 8000);
+        // And through the bundle.
+        QVERIFY(book::exportBundle(book(), folder_.filePath(QStringLiteral("bundle"))));
+        const auto back = book::importBundle(folder_.filePath(QStringLiteral("bundle")), folder_.filePath(QStringLiteral("back.otterstone")));
+        QVERIFY2(back.has_value(), back ? "" : back.error().sentence().c_str());
+        bool found = false;
+        for (const book::Bank& b : (*back)->banks()) {
+            for (const book::Run& r : (*back)->runs(b.id))
+                found = found || r.sheet == before.sheet;
+        }
+        QVERIFY(found);
+    }
+    void a_sharing_round_is_told_as_it_is_typed() {
+        window_->shelf()->select(bankNamed("Cobble 10"));
+        QTest::keyClick(window_.get(), Qt::Key_3, Qt::ControlModifier | Qt::AltModifier);
+        TypingGrid* grid = view()->grid();
+        QTRY_VERIFY(grid->hasFocus());
+        // The pairs stand there already: the keyboard begins at the first reading.
+        QCOMPARE(grid->model()->index(0, 1).data().toString(), QStringLiteral("C"));
+        QCOMPARE(grid->currentIndex().column(), 2);
+        for (const auto& row : {std::array{"9", "2", "5", "1.8"}, {"5", "1", "5", "1"}}) {
+            for (std::size_t k = 0; k < 4; ++k)
+                type(QString::fromUtf8(row[k]), k < 3 ? Qt::Key_Tab : Qt::Key_Return);
+        }
+        QVERIFY2(view()->sentence().contains("C fell from 9 V 18 W to 5 V 9 W and A kept 5 V 5 W"), qPrintable(view()->sentence()));
+        // A slip is told at its row, and the rest stands.
+        grid->setCurrentIndex(grid->model()->index(0, 3));
+        grid->setFocus();
+        type(QStringLiteral("two"), Qt::Key_Return);
+        QVERIFY(says(view(), QStringLiteral("row 1, Alone A")));
+    }
+    void words_are_completed_and_rows_can_be_pasted() {
+        window_->shelf()->select(bankNamed("Pebble 5"));
+        QTest::keyClick(window_.get(), Qt::Key_5, Qt::ControlModifier | Qt::AltModifier);
+        view()->model()->paste(view()->model()->index(0, 0), QStringLiteral("load\t0.05\tgoes\t40 s\nload\t0.06\tstays\t2 min\n"));
+        QVERIFY2(view()->sentence().contains("goes off at 50 mA after 40 s and stays on at 60 mA"), qPrintable(view()->sentence()));
+    }
+    void every_kind_has_its_picture_data() {
+        QTest::addColumn<int>("kind");
+        for (const findings::Kind k : findings::sheetKinds())
+            QTest::newRow(findings::kindKey(k).c_str()) << static_cast<int>(k);
+    }
+    // Drawn from the demo's own sheets (or one of a few rows), in both themes: something stands there, and it fits its frame.
+    void every_kind_has_its_picture() {
+        QFETCH(int, kind);
+        std::optional<book::Run> run;
+        for (const book::Bank& b : book().banks()) {
+            for (const book::Run& r : book().runs(b.id)) {
+                if (r.sheet && static_cast<int>(r.kind) == kind)
+                    run = r;
+            }
+        }
+        const auto cells = static_cast<findings::Kind>(kind) == findings::Kind::Cells;
+        QVERIFY(run || cells);
+        const behaviour::Sheet sheet = cells ? behaviour::sheetFromText(findings::Kind::Cells, "cell,volts,amps\n1,4.0,1.4\n2,4.1,1.4\ninput,9,1.5\n") : *run->sheet;
+        const behaviour::Facts facts = run ? book().factsFor(*book().bank(run->bank), *run) : behaviour::Facts{};
+        for (const ThemeKind theme_ : {ThemeKind::Light, ThemeKind::Dark}) {
+            applyTheme(theme_);
+            QImage image(900, static_cast<int>(behaviourHeight(sheet, facts)), QImage::Format_RGB32);
+            image.fill(theme().paper);
+            QPainter painter(&image);
+            paintBehaviour(painter, QRectF(image.rect()), sheet, facts);
+            painter.end();
+            int marked = 0;
+            for (int y = 0; y < image.height(); y += 2) {
+                for (int x = 0; x < image.width(); x += 2)
+                    marked += image.pixelColor(x, y) != theme().paper;
+            }
+            QVERIFY2(marked > 400, qPrintable(QString::number(marked)));
+        }
+        applyTheme(ThemeKind::Light);
+    }
+    void a_rehearsed_recipe_fills_its_sheet() {
+        QSignalSpy ended(&window_->liveBench(), &LiveBench::ended);
+        window_->rehearse(bankNamed("Boulder 20"));
+        SetupView* setup = window_->livePage()->setup();
+        for (int row = 0; row < setup->recipes()->count(); ++row) {
+            if (setup->recipes()->item(row)->text().contains(QStringLiteral("Pass-through")))
+                setup->recipes()->setCurrentRow(row);
+        }
+        setup->speed()->setText(QStringLiteral("500"));
+        for (QCheckBox* check : setup->checks())
+            check->setChecked(true);
+        setup->start()->click();
+        QVERIFY(ended.wait(60000));
+        const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
+        QVERIFY2(outcome.stop.kind == bench::StopKind::Done, outcome.stop.why.c_str());
+        QTRY_VERIFY(view()->isVisible());
+        QVERIFY2(view()->sentence().contains("the input falls from"), qPrintable(view()->sentence())); // load first, by the demo's truth
+        QVERIFY(book().run(outcome.run)->sheet && book().trace(outcome.run).size() > 100);
+    }
+};
+
+QTEST_MAIN(BehaviourPageTest)
+#include "behaviour_page_test.moc"
