@@ -10,6 +10,7 @@
 #include "app/runs/trace_curve.h"
 #include "app/theme.h"
 #include "book/book.h"
+#include "core/model/bench.h"
 #include "logs/csv.h"
 #include "logs/log.h"
 
@@ -100,6 +101,25 @@ void redraw(benchmark::State& state) {
     }
 }
 BENCHMARK(redraw)->Arg(10'000)->Arg(1'000)->Arg(100)->Arg(10)->Unit(benchmark::kMillisecond);
+
+// F: a whole simulated bench at ten steps a second: load, charger and heat. Items are simulated seconds, so items per second is how many
+// times faster than real time it runs.
+void simulateBench(benchmark::State& state) {
+    model::Bank bank;
+    bank.cells.slowOhms = 0.02;
+    bank.thermal.coreKelvinPerWatt = 2.0;
+    bank.ports = {model::Port{"C", label::Direction::Both, {}, {}, 0.0, 0.0}, model::Port{"A", label::Direction::Out, {}, {}, 0.0, 0.0}};
+    model::Bench bench(bank, 0.9, 20.0);
+    bench.plugCharger(0, {}, {0.06, 3.0});
+    bench.plugLoad(1, {0.06, 3.0}, {5.0, 3.0});
+    bench.setLoad(1, {model::Load::Mode::ConstantPower, 6.0, true});
+    for (auto _ : state) {
+        for (int k = 0; k < 10; ++k)
+            bench.step(0.1);
+    }
+    state.SetItemsProcessed(state.iterations());
+}
+BENCHMARK(simulateBench);
 
 } // namespace
 

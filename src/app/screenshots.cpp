@@ -1,5 +1,5 @@
 // Drives the real window through every main view with the demo book and writes a picture of each.
-// Usage: otterstone-screenshots FOLDER
+// Usage: otterstone-screenshots FOLDER [--all]      without --all only those that the README shows
 #include <QApplication>
 #include <QCheckBox>
 #include <QLineEdit>
@@ -38,9 +38,15 @@ namespace bk = otterstone::book;
 
 class Pictures {
 public:
-    Pictures(ui::MainWindow& window, QString folder) : window_(window), folder_(std::move(folder)) {}
+    Pictures(ui::MainWindow& window, QString folder, bool all) : window_(window), folder_(std::move(folder)), all_(all) {}
 
     void take(const QString& name) {
+        static const QStringList kKept = {QStringLiteral("first-start"), QStringLiteral("intake"), QStringLiteral("intake-contradiction"), QStringLiteral("import"), QStringLiteral("run-recharge"),
+                                          QStringLiteral("run-drain"), QStringLiteral("working"), QStringLiteral("bench"), QStringLiteral("gear"), QStringLiteral("by-hand"), QStringLiteral("findings"),
+                                          QStringLiteral("two-meters"), QStringLiteral("live-setup"), QStringLiteral("live-run"), QStringLiteral("live-recharge-dark"), QStringLiteral("survey"),
+                                          QStringLiteral("sharing"), QStringLiteral("pass-through"), QStringLiteral("matrix")};
+        if (!all_ && !kKept.contains(name))
+            return;
         QTest::qWait(250); // queued replots and layouts settle
         window_.grab().save(QDir(folder_).filePath(name + QStringLiteral(".png")));
         std::cout << name.toStdString() << ".png\n";
@@ -49,6 +55,7 @@ public:
 private:
     ui::MainWindow& window_;
     QString folder_;
+    bool all_;
 };
 
 bk::Id bankNamed(const bk::Book& book, const std::string& name) {
@@ -122,8 +129,8 @@ void behaviours(ui::MainWindow& window, Pictures& pictures, const bk::Book& book
 
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
-    if (argc != 2) {
-        std::cerr << "Usage: otterstone-screenshots FOLDER\n";
+    if (argc < 2) {
+        std::cerr << "Usage: otterstone-screenshots FOLDER [--all]\n";
         return 2;
     }
     QTemporaryDir scratch;
@@ -131,7 +138,7 @@ int main(int argc, char** argv) {
     ui::MainWindow window;
     window.resize(1280, 800);
     window.show();
-    Pictures pictures(window, QString::fromLocal8Bit(argv[1]));
+    Pictures pictures(window, QString::fromLocal8Bit(argv[1]), argc > 2);
 
     if (!window.session().create(scratch.filePath(QStringLiteral("bench.otterstone"))))
         return 1;
@@ -226,6 +233,12 @@ int main(int argc, char** argv) {
     window.showRuns(cobble, cobbleRuns[2].id);
     pictures.take(QStringLiteral("run-drain-dark"));
     liveBench(window, pictures, bankNamed(book, "Cobble 10"), true);
+    for (const bk::Run& run : book.runs(boulder)) {
+        if (run.title == "C1 and A at once")
+            window.showRuns(boulder, run.id);
+    }
+    QTest::keyClick(&window, Qt::Key_Escape);
+    pictures.take(QStringLiteral("sharing-dark"));
     window.showRuns(cobble, cobbleRuns[0].id);
     window.runPage()->curve()->setAxis(ui::Axis::Percent);
     pictures.take(QStringLiteral("run-recharge-dark"));

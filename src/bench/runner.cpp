@@ -62,6 +62,7 @@ void Runner::start(const Plan& plan) {
     gone_.reset();
     seen_.clear();
     watch_ = {};
+    watch_.keepReadings(findings::hasSheet(plan_.recipe.kind));
     stuckSince_ = -1;
     step_ = 0;
     pluggedAt_ = -1.0;

@@ -38,10 +38,14 @@ void StepWatch::begin(const Step& step, double askedVolts, double level, double 
 
 void StepWatch::reading(double time, double volts, double amps) {
     last_ = Reading{time, volts, amps};
-    out_.push_back(*last_);
+    if (keep_)
+        out_.push_back(*last_);
 }
 
-void StepWatch::inReading(double time, double volts, double amps) { in_.push_back({time, volts, amps}); }
+void StepWatch::inReading(double time, double volts, double amps) {
+    if (keep_)
+        in_.push_back({time, volts, amps});
+}
 void StepWatch::secondReading(double volts, double amps) { second_ = Reading{0.0, volts, amps}; }
 
 bool StepWatch::flows() const { return last_ && last_->volts >= kGoneVolts && last_->amps >= kFlowsAmps; }

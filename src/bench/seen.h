@@ -25,6 +25,8 @@ struct SeenStep {
 /// Gathers the readings of one step. Times are on the run's clock.
 class StepWatch {
 public:
+    /// Readings are kept for a kind that has a sheet only: a drain at a thousand a second would fill the memory in a day.
+    void keepReadings(bool keep) { keep_ = keep; }
     void begin(const Step& step, double askedVolts, double level, double now);
     void reading(double time, double volts, double amps);
     void inReading(double time, double volts, double amps);
@@ -42,6 +44,7 @@ private:
     };
     SeenStep seen_;
     double from_ = 0.0;
+    bool keep_ = false;
     bool firstLoaded_ = false, secondLoaded_ = false;
     std::vector<Reading> out_, in_;
     std::optional<Reading> second_;

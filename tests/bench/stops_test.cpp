@@ -96,6 +96,20 @@ private Q_SLOTS:
             stop = stops.reading({5.1, 0.0, {}}, t);
         QVERIFY(stop && stop->kind == StopKind::InstrumentLost);
     }
+    // A staircase trips at a step that never drew: what flowed on the step before counts.
+    void a_load_that_is_raised_until_it_trips_has_tripped() {
+        bench::Stops stops({}, "trip");
+        stops.start(0.0);
+        stops.watchFor(true, false, false, 0.0);
+        stops.expect(3.0, 0.0);
+        for (double t = 1.0; t < 10.0; t += 1.0)
+            QVERIFY(!stops.reading({5.0, 3.0, {}}, t));
+        stops.expect(3.2, 10.0);
+        std::optional<bench::Stop> stop;
+        for (double t = 10.5; t < 20.0 && !stop; t += 1.0)
+            stop = stops.reading({0.0, 0.0, {}}, t);
+        QVERIFY(stop && stop->kind == bench::StopKind::CutOff);
+    }
     void it_is_called_what_the_recipe_calls_it_data() {
         QTest::addColumn<QString>("means");
         QTest::addColumn<QString>("says");

@@ -162,12 +162,50 @@ private Q_SLOTS:
         QCOMPARE(cli({"import", in("bundle"), in("again.otterstone")}).code, 0);
         const Run a = cli({"findings", in("demo.otterstone"), "--json"});
         const Run b = cli({"findings", in("again.otterstone"), "--json"});
-        QCOMPARE(a.json()["runs"].toArray().size(), 30);
+        QCOMPARE(a.json()["runs"].toArray().size(), 44);
         QVERIFY(a.json()["house"].toString().contains("Reference energy: printed Wh")); // the schools are named
         QCOMPARE(a.out, b.out);
         QVERIFY(QFile::exists(in("bundle/findings.csv")));
     }
 
+    void sheets_data() {
+        QTest::addColumn<QString>("kind");
+        QTest::addColumn<QByteArray>("rows");
+        QTest::addColumn<QStringList>("options");
+        QTest::addColumn<QString>("says");
+        const auto row = [](const char* kind, const char* rows, const QStringList& options, const char* says) { QTest::newRow(kind) << kind << QByteArray(rows) << options << says; };
+        row("survey", "port,asked_v,offered,amps,volts\nC1,5,yes,3,5.02\nC1,9,no,,\n", {"--tier", "C1 5Vx3A", "--tier", "C1 9Vx2A"}, "Not offered: C1 at 9 V");
+        row("staircase", "port,amps,volts,state,back\nC1,3,4.95,holds,\nC1,3.2,4.94,holds,\nC1,3.4,0,tripped,replug\n", {"--tier", "C1 5Vx3A"}, "trips between 3.2 and 3.4 A (+6.7 % to +13 % over the printed 3 A) and comes back when replugged");
+        row("sharing", "round;port;alone_v;alone_a;together_v;together_a\n1;C1;9,0;2,0;5,0;1,8\n;A;5,0;1,0;5,0;1,0\n", {}, "With both outputs in use, C1 fell from 9 V 18 W to 5 V 9 W and A kept 5 V 5 W.");
+        row("pass-through", "corner,in_v,in_a,out_v,out_a\nin alone,9,2,,\nout alone,,,9,1\nboth,9,2,5,1\n", {}, "the output falls from 9 V 9 W to 5 V 5 W");
+        row("light load", "what,amps,state,after\nload,0.05,goes off,40 s\nload,0.06,stays on,2 min\n", {}, "goes off at 50 mA after 40 s and stays on at 60 mA");
+        row("matrix", "charger,cable,port,volts,amps\nhut,grey,C1,9,2\nhut,white,C1,5,2\n", {}, "Most comes in with hut + grey into C1: 9 V 18 W");
+        row("pad", "way,device,bank\npad,20,100\npad,40,90\nwire,20,100\nwire,60,90\n", {}, "2 times as much of the bank as a wire");
+        row("directions", "port,other,how,result\nC1,tablet,as it comes,takes\nC1,tablet,forced,gives\n", {}, "Joined C1 to tablet, this bank takes; forced it gives");
+        row("cells", "cell,volts,amps\n1,4.0,1\n2,4.0,1\ninput,9,1\n", {}, "2 cells take 8 W: 88.9 % of the 9 W that come in");
+    }
+    void sheets() {
+        QFETCH(QString, kind);
+        QFETCH(QByteArray, rows);
+        QFETCH(QStringList, options);
+        QFETCH(QString, says);
+        QFile file(in("sheet.csv"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write(rows);
+        file.close();
+        const Run plain = cli(QStringList{"behaviour", kind, in("sheet.csv")} + options);
+        QCOMPARE(plain.code, 0);
+        QVERIFY2(plain.out.contains(says.toUtf8()), plain.out.constData());
+        const Run asJson = cli(QStringList{"behaviour", kind, in("sheet.csv"), "--json"} + options);
+        QVERIFY2(asJson.json()["sentence"].toString().contains(says), asJson.out.constData());
+        QVERIFY(cli({"behaviour", kind}).out.contains("note: ")); // what its columns are
+        QCOMPARE(cli({"behaviour", kind, in("nowhere.csv")}).code, 3);
+        QCOMPARE(cli({"behaviour", "smell", in("sheet.csv")}).code, 2);
+        // Kept in a book, it reads the same there.
+        const Run kept = cli(QStringList{"behaviour", kind, in("sheet.csv"), "--book", in("demo.otterstone"), "--bank", "Dolmen 50", "--title", "kept " + kind, "--keep"});
+        QCOMPARE(kept.code, 0);
+        QVERIFY(cli({"findings", in("demo.otterstone")}).out.contains(kind.toUtf8() + ", kept " + kind.toUtf8() + ": "));
+    }
     void path_sums_data() {
         QTest::addColumn<QStringList>("arguments");
         QTest::addColumn<QString>("key");

@@ -118,6 +118,28 @@ private Q_SLOTS:
         QVERIFY(has(bent([&](Label& l) { l.totalWatts = Watts(p.portWatts * 0.8); }), "port_above_total"));
         QVERIFY(has(bent([&](Label& l) { l.totalAmps = Amps(0.5); }), "current_above_total"));
     }
+    // Honest combinations raise nothing; one watt too many in one place is told there.
+    void combinations_are_held_against_the_rest_data() {
+        QTest::addColumn<QString>("shared");
+        QTest::addColumn<QString>("code");
+        QTest::newRow("fits") << "C1 45 W + A 15 W" << "";
+        QTest::newRow("fits twice") << "C1 45 W + A 15 W; C1 40 W + C2 20 W" << "";
+        QTest::newRow("above the total") << "C1 60 W + A 15 W" << "combination_above_total";
+        QTest::newRow("above the port") << "C1 40 W + A 25 W" << "combination_above_port";
+        QTest::newRow("unknown port") << "C1 40 W + C9 15 W" << "combination_unknown_port";
+    }
+    void combinations_are_held_against_the_rest() {
+        QFETCH(QString, shared);
+        QFETCH(QString, code);
+        Label l;
+        l.totalWatts = Watts(65.0);
+        l.ports = {{"C1", label::Direction::Both, {}, Watts(60.0), {}}, {"C2", label::Direction::Out, {}, Watts(30.0), {}}, {"A", label::Direction::Out, {}, Watts(18.0), {}}};
+        l.shared = *label::parseShared(shared.toStdString(), "test");
+        QString codes;
+        for (const auto& c : label::conflicts(l))
+            codes += QString::fromStdString(c.code);
+        QCOMPARE(codes, code);
+    }
     void the_flight_class_of_each_follows_its_energy_data() { fill(); }
     void the_flight_class_of_each_follows_its_energy() {
         const double rated = label::ratedEnergy(labelOf(kHonest[row()]))->energy.value;

@@ -246,7 +246,7 @@ void LiveBench::begin(const Choice& choice) {
         scene.empty = choice.recipe.recipe.kind == findings::Kind::Recharge;
         scene.speed = choice.speed;
         const bool sheet = findings::hasSheet(choice.recipe.recipe.kind);
-        scene.samplesPerSecond = sheet ? kSheetSamples : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
+        scene.samplesPerSecond = choice.samplesPerSecond ? *choice.samplesPerSecond : sheet ? kSheetSamples : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
         if (sheet) // neither full nor empty: it must both take and give
             scene.charge = kMiddle;
         scene.seed = static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
@@ -335,7 +335,7 @@ void LiveBench::goOn(const book::Run& run) {
         Q_EMIT problem(tr("The recipe of this run cannot be read any more; close the run as it is."));
         return;
     }
-    bench::Plan plan = planFor({*bank, {*recipe, run.recipe}, false, 1.0, recipe->celsius.value_or(60.0)});
+    bench::Plan plan = planFor({*bank, {*recipe, run.recipe}, false, 1.0, {}, recipe->celsius.value_or(60.0)});
     plan.run = run;
     const QDateTime last = QDateTime::fromString(qs(run.capturedAt), Qt::ISODateWithMs);
     plan.breakSeconds = last.isValid() ? std::max<double>(0.0, static_cast<double>(last.msecsTo(QDateTime::currentDateTimeUtc())) * 1e-3) : 0.0;

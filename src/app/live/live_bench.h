@@ -43,6 +43,7 @@ public:
         RecipeText recipe;
         bool rehearse = true;
         double speed = 500.0;
+        std::optional<double> samplesPerSecond = {}; ///< of a rehearsal; chosen by the speed when not given
         double celsius = 60.0;
     };
     /// Begins; started() of the runner follows, or problem().

@@ -16,7 +16,7 @@ public:
     struct Bin {
         double from = 0.0, to = 0.0, low = 0.0, high = 0.0, last = 0.0;
     };
-    static constexpr std::size_t kMostBins = 4000;
+    static constexpr std::size_t kMostBins = 1600;
     void add(double time, double watts);
     void clear();
     [[nodiscard]] const std::vector<Bin>& bins() const { return bins_; }

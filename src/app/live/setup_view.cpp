@@ -225,7 +225,7 @@ void SetupView::begin() {
     }
     outcome_->hide();
     if (r)
-        live_.begin({bank_, *r, rehearse_->isChecked(), speed.value_or(1.0), *celsius});
+        live_.begin({bank_, *r, rehearse_->isChecked(), speed.value_or(1.0), {}, *celsius});
 }
 
 } // namespace otterstone::app

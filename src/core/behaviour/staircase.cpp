@@ -31,6 +31,12 @@ Stair& stairOf(std::vector<Stair>& all, const std::string& port, double volts, c
     return all.emplace_back(std::move(s));
 }
 
+// A step that tripped shows no volts: it belongs to the stair that was being climbed.
+double lastTier(const std::vector<Stair>& all, const std::string& port) {
+    const auto at = std::find_if(all.rbegin(), all.rend(), [&](const Stair& s) { return s.port == port; });
+    return at == all.rend() ? 5.0 : at->tierVolts;
+}
+
 std::optional<Recovery> recoveryFrom(const std::string& words) {
     if (words.empty())
         return std::nullopt;
@@ -147,7 +153,8 @@ StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
         }
         const std::string port = rows.text("port");
         const label::Port* named = label::portNamed(facts.label, port);
-        Stair& stair = stairOf(f.stairs, named ? named->name : port, asked ? *asked : volts ? nearestTier(*volts) : 5.0, facts);
+        const std::string name = named ? named->name : port;
+        Stair& stair = stairOf(f.stairs, name, asked ? *asked : volts && *volts >= kGone ? nearestTier(*volts) : lastTier(f.stairs, name), facts);
         const bool on = state.empty() ? volts.value_or(0.0) >= kGone : state == "holds";
         if (on && !volts) {
             rows.remark("volts", "no_volts", "a step that held needs its volts.");

@@ -1,0 +1,95 @@
+// A rehearsal at a thousand readings a second in the real window: how long the interface was ever busy, how memory grows, what it costs.
+// Usage: otterstone_live_day [SPEED [BENCH_SECONDS]]       offscreen: QT_QPA_PLATFORM=offscreen
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+#include <QTest>
+#include <QTimer>
+
+#include <algorithm>
+#include <cstdio>
+#include <fstream>
+#include <sys/resource.h>
+
+#include "app/live/live_page.h"
+#include "app/main_window.h"
+#include "app/theme.h"
+
+namespace ui = otterstone::app;
+namespace bk = otterstone::book;
+
+namespace {
+
+double megabytes() {
+    std::ifstream statm("/proc/self/statm");
+    long pages = 0, resident = 0;
+    statm >> pages >> resident;
+    return static_cast<double>(resident) * 4096.0 / 1e6;
+}
+
+double cpuSeconds() {
+    rusage u{};
+    getrusage(RUSAGE_SELF, &u);
+    return static_cast<double>(u.ru_utime.tv_sec + u.ru_stime.tv_sec) + 1e-6 * static_cast<double>(u.ru_utime.tv_usec + u.ru_stime.tv_usec);
+}
+
+constexpr const char* kRest = R"({"format": "otterstone-recipe", "version": 1, "key": "day", "name": "A day", "kind": "drain", "needs": ["meter"], "uses": ["load", "thermometer"],
+ "limits": {"hours": 900}, "closing_s": 0, "steps": [{"do": "load", "amps": 0.1, "seconds": %s}]})";
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication app(argc, argv);
+    const double speed = argc > 1 ? std::atof(argv[1]) : 1.0;
+    const std::string seconds = argc > 2 ? argv[2] : "86400";
+    ui::applyTheme(ui::ThemeKind::Light);
+    QTemporaryDir folder;
+    ui::MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    if (!window.session().create(folder.filePath(QStringLiteral("day.otterstone"))))
+        return 1;
+    bk::Bank bank;
+    bank.name = "Dolmen 50";
+    bank.label.energy = otterstone::WattHours(185.0);
+    const auto id = window.session().addBank(bank);
+    char text[600];
+    (void)std::snprintf(text, sizeof text, kRest, seconds.c_str());
+    const auto recipe = otterstone::bench::recipeFromJson(text, "day");
+    if (!id || !recipe)
+        return 1;
+    window.showLive(*id);
+    window.liveBench().begin({*window.session().book().bank(*id), {*recipe, text}, true, speed, 1000.0, 60.0});
+    if (!QTest::qWaitFor([&] { return window.liveBench().runner().progress().elapsed > 60.0; }, 120000))
+        return 1;
+    // The longest the interface's own thread ever was away: a timer that wants to run every 5 ms.
+    QElapsedTimer clock;
+    clock.start();
+    std::vector<double> gaps;
+    qint64 last = clock.nsecsElapsed();
+    QTimer beat;
+    beat.setTimerType(Qt::PreciseTimer);
+    QObject::connect(&beat, &QTimer::timeout, [&] {
+        const qint64 now = clock.nsecsElapsed();
+        gaps.push_back(static_cast<double>(now - last) * 1e-6);
+        last = now;
+    });
+    beat.start(5);
+    const double cpu = cpuSeconds(), from = window.liveBench().runner().progress().elapsed;
+    double told = from;
+    std::printf("%10s %10s\n", "bench, h", "MB");
+    while (window.liveBench().isRunning()) {
+        QTest::qWait(200);
+        const double at = window.liveBench().runner().progress().elapsed;
+        if (at - told >= std::atof(seconds.c_str()) / 8.0) {
+            told = at;
+            std::printf("%10.2f %10.1f\n", at / 3600.0, megabytes());
+            std::fflush(stdout);
+        }
+    }
+    const double real = static_cast<double>(clock.elapsed()) * 1e-3, passed = told - from;
+    std::sort(gaps.begin(), gaps.end());
+    std::printf("%.0f s on the bench in %.0f s; %.1f %% of one core; the interface's timer of 5 ms: median %.1f, 99.9 %% %.1f, longest %.1f ms\n", passed, real, 100.0 * (cpuSeconds() - cpu) / real,
+                gaps[gaps.size() / 2], gaps[gaps.size() * 999 / 1000], gaps.back());
+    return 0;
+}
