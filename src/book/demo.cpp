@@ -25,14 +25,7 @@ const json& scenario() {
 }
 
 Run runOf(const json& j) {
-    Run r;
-    r.kind = findings::kindFromKey(j.at("kind").get<std::string>()).value();
-    r.title = j.at("title");
-    r.startedAt = j.at("started_at");
-    for (const Stretch& s : kStretches) {
-        if (j.contains(s.key))
-            r.*(s.piece) = j.at(s.key).get<Id>();
-    }
+    Run r = demoRunOf(j);
     if (j.contains("ambient"))
         r.ambient = j.at("ambient").get<double>();
     r.port = j.value("port", "");

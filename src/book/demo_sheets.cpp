@@ -42,7 +42,7 @@ const Gear* byId(const std::vector<Gear>& all, std::optional<Id> id) {
 
 } // namespace
 
-Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::Bank& truth, const std::vector<Gear>& gear, const std::function<model::Bank(const std::string&)>& truthOf) {
+Run demoRunOf(const nlohmann::json& j) {
     Run r;
     r.kind = findings::kindFromKey(j.at("kind").get<std::string>()).value();
     r.title = j.at("title");
@@ -51,6 +51,11 @@ Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::B
         if (j.contains(s.key))
             r.*(s.piece) = j.at(s.key).get<Id>();
     }
+    return r;
+}
+
+Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::Bank& truth, const std::vector<Gear>& gear, const std::function<model::Bank(const std::string&)>& truthOf) {
+    Run r = demoRunOf(j);
     r.logName = "hands at the simulated bench";
     model::Tools tools;
     tools.ambient = 17.0;

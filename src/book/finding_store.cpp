@@ -137,13 +137,9 @@ std::optional<Measured> roundTripOf(Connection& c, const Bank& bank, const Bench
     for (const Run& run : loadRuns(c, bank.id)) {
         if (run.sheet)
             continue;
-        auto finding = cachedFinding(c, bank, run, bench);
-        if (!finding) {
-            auto worked = workOut(c, bank, run, bench);
-            if (!worked)
-                continue;
-            finding = std::move(*worked);
-        }
+        auto finding = cachedOrWorkedOut(c, bank, run, bench);
+        if (!finding)
+            continue;
         entries.push_back({run.id, run.title, run.startedAt, run.settling, "", "", run.device.has_value(), run.target.has_value(), std::move(*finding)});
     }
     const auto together = findings::judgeTogether(std::move(entries), std::nullopt, bench.schools);
@@ -251,6 +247,13 @@ Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& ru
         finding->warnings.insert(finding->warnings.begin(), fromLog.begin(), fromLog.end());
     }
     return finding;
+}
+
+std::optional<findings::Finding> cachedOrWorkedOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+    if (auto cached = cachedFinding(c, bank, run, bench))
+        return cached;
+    auto worked = workOut(c, bank, run, bench);
+    return worked ? std::optional(std::move(*worked)) : std::nullopt;
 }
 
 void storeFinding(Connection& c, Id run, const std::string& key, const findings::Finding& finding) {

@@ -25,6 +25,8 @@ struct Bench {
 
 /// The cached finding if it still holds. Throws SqlError, as all below.
 [[nodiscard]] std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
+/// The cached one, else worked out; nothing when that cannot be done.
+[[nodiscard]] std::optional<findings::Finding> cachedOrWorkedOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
 [[nodiscard]] Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
 void storeFinding(Connection& c, Id run, const std::string& key, const findings::Finding& finding);
 

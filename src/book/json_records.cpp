@@ -1,69 +1,10 @@
 #include "book/json_records.h"
 
-#include <nlohmann/json.hpp>
+#include "book/json_put.h"
 
 namespace otterstone::book {
 
-using nlohmann::json;
-
 namespace {
-
-template<class T>
-void put(json& j, const char* key, const std::optional<T>& value) {
-    if (!value)
-        return;
-    if constexpr (requires { value->value; })
-        j[key] = value->value;
-    else
-        j[key] = *value;
-}
-
-template<class T>
-void get(const json& j, const char* key, std::optional<T>& value) {
-    const auto at = j.find(key);
-    if (at == j.end() || at->is_null())
-        return;
-    if constexpr (requires { value->value; })
-        value = T(at->template get<double>());
-    else
-        value = at->template get<T>();
-}
-
-template<class T>
-void getOr(const json& j, const char* key, T& value) {
-    if (const auto at = j.find(key); at != j.end() && !at->is_null())
-        at->get_to(value);
-}
-
-void put(json& j, const char* key, const std::optional<Stated>& value) {
-    if (!value)
-        return;
-    j[key] = value->value;
-    if (value->expanded)
-        j[std::string(key) + "_expanded"] = *value->expanded;
-}
-
-void get(const json& j, const char* key, std::optional<Stated>& value) {
-    std::optional<double> number, expanded;
-    get(j, key, number);
-    get(j, (std::string(key) + "_expanded").c_str(), expanded);
-    if (number)
-        value = Stated(*number, expanded);
-}
-
-json tiersJson(const std::vector<label::Tier>& tiers) {
-    json j = json::array();
-    for (const label::Tier& t : tiers)
-        j.push_back({{"low_volts", t.low.value}, {"high_volts", t.high.value}, {"amps", t.amps.value}});
-    return j;
-}
-
-std::vector<label::Tier> tiersFromJson(const json& j) {
-    std::vector<label::Tier> tiers;
-    for (const json& t : j)
-        tiers.push_back({Volts(t.at("low_volts").get<double>()), Volts(t.at("high_volts").get<double>()), Amps(t.at("amps").get<double>())});
-    return tiers;
-}
 
 json portJson(const label::Port& p) {
     json j{{"name", p.name}, {"direction", directionKey(p.direction)}, {"tiers", tiersJson(p.tiers)}};
@@ -199,79 +140,6 @@ Bank bankFromJson(const json& j) {
     for (const json& p : label.at("ports"))
         l.ports.push_back(portFromJson(p));
     return b;
-}
-
-json toJson(const Gear& g) {
-    json j{{"id", g.id}, {"kind", gearKey(g.kind)}, {"name", g.name}};
-    if (!g.notes.empty())
-        j["notes"] = g.notes;
-    put(j, "price", g.price);
-    put(j, "watts", g.watts);
-    if (!g.tiers.empty())
-        j["tiers"] = tiersJson(g.tiers);
-    put(j, "efficiency", g.efficiency);
-    put(j, "ohms", g.ohms);
-    put(j, "metres", g.metres);
-    put(j, "awg", g.awg);
-    if (g.marked)
-        j["marked"] = true;
-    if (!g.ends.empty())
-        j["ends"] = g.ends;
-    if (g.kind == GearKind::Meter || g.kind == GearKind::Load)
-        j["accuracy"] = path::showMeter(g.meter);
-    if (g.kind == GearKind::Meter)
-        put(j, "clock_factor", std::optional(g.clock));
-    if (g.ownDraw) {
-        j["own_draw_amps"] = g.ownDraw->amps;
-        j["own_draw_at_volts"] = g.ownDraw->volts;
-    }
-    if (!g.clockComparison.empty())
-        j["clock_comparison"] = g.clockComparison;
-    if (!g.modes.empty())
-        j["modes"] = g.modes;
-    put(j, "max_volts", g.maxVolts);
-    put(j, "max_amps", g.maxAmps);
-    put(j, "kelvin", g.kelvin);
-    put(j, "battery_wh", g.battery);
-    return j;
-}
-
-Gear gearFromJson(const json& j) {
-    Gear g;
-    getOr(j, "id", g.id);
-    g.kind = gearFromKey(j.at("kind").get<std::string>()).value_or(GearKind::Meter);
-    j.at("name").get_to(g.name);
-    getOr(j, "notes", g.notes);
-    get(j, "price", g.price);
-    get(j, "watts", g.watts);
-    if (j.contains("tiers"))
-        g.tiers = tiersFromJson(j.at("tiers"));
-    get(j, "efficiency", g.efficiency);
-    get(j, "ohms", g.ohms);
-    get(j, "metres", g.metres);
-    get(j, "awg", g.awg);
-    getOr(j, "marked", g.marked);
-    getOr(j, "ends", g.ends);
-    std::string accuracy;
-    getOr(j, "accuracy", accuracy);
-    g.meter = path::parseMeter(accuracy, g.name).value_or(path::Meter{});
-    if (g.kind == GearKind::Meter || g.kind == GearKind::Load)
-        g.meter.name = g.name;
-    std::optional<Stated> clock;
-    get(j, "clock_factor", clock);
-    get(j, "clock_expanded", clock ? clock->expanded : g.clock.expanded); // its name in books of version 2 and older bundles
-    g.clock = clock.value_or(Stated(1.0));
-    std::optional<double> amps;
-    get(j, "own_draw_amps", amps);
-    if (amps)
-        g.ownDraw = path::OwnDraw{*amps, j.value("own_draw_at_volts", 5.0)};
-    getOr(j, "clock_comparison", g.clockComparison);
-    getOr(j, "modes", g.modes);
-    get(j, "max_volts", g.maxVolts);
-    get(j, "max_amps", g.maxAmps);
-    get(j, "kelvin", g.kelvin);
-    get(j, "battery_wh", g.battery);
-    return g;
 }
 
 json detailsJson(const Run& r) {

@@ -21,13 +21,9 @@ OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) 
         return at == bench.gear.end() ? std::string() : at->name;
     };
     for (const Run& run : loadRuns(c, bank.id)) {
-        auto finding = cachedFinding(c, bank, run, bench);
-        if (!finding) {
-            auto worked = workOut(c, bank, run, bench);
-            if (!worked)
-                continue;
-            finding = std::move(*worked);
-        }
+        auto finding = cachedOrWorkedOut(c, bank, run, bench);
+        if (!finding)
+            continue;
         all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(c, bank, run, bench), *finding}});
         all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable), run.device.has_value(), run.target.has_value(),
                                std::move(*finding)});

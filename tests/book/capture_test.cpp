@@ -6,14 +6,14 @@
 #include <QTemporaryDir>
 
 #include <cmath>
-#include <csignal>
-#include <sys/resource.h>
 
 #include "book/book.h"
 #include "book/capture.h"
 #include "book/check.h"
+#include "full_disk.h"
 
 using namespace otterstone;
+using otterstone::testing::FullDisk;
 using book::Batch;
 using book::Capture;
 using book::LiveSample;
@@ -38,24 +38,6 @@ Batch batchOf(long first, long count, std::size_t traces = 1) {
     }
     return b;
 }
-
-class FullDisk {
-public:
-    explicit FullDisk(rlim_t bytes) {
-        std::signal(SIGXFSZ, SIG_IGN);
-        getrlimit(RLIMIT_FSIZE, &before_);
-        rlimit tight = before_;
-        tight.rlim_cur = bytes;
-        setrlimit(RLIMIT_FSIZE, &tight);
-    }
-    ~FullDisk() { setrlimit(RLIMIT_FSIZE, &before_); }
-    FullDisk(const FullDisk&) = delete;
-    FullDisk& operator=(const FullDisk&) = delete;
-
-private:
-    rlimit before_{};
-};
-
 } // namespace
 
 class CaptureTest : public QObject {

@@ -6,35 +6,16 @@
 #include <QTemporaryDir>
 #include <QThread>
 
-#include <csignal>
-#include <sys/resource.h>
-
 #include "book/book.h"
 #include "book/bundle.h"
 #include "book/check.h"
 #include "book/demo.h"
+#include "full_disk.h"
 
 using namespace otterstone;
+using otterstone::testing::FullDisk;
 
 namespace {
-
-// No file of this process may grow beyond `bytes` while it lives.
-class FullDisk {
-public:
-    explicit FullDisk(rlim_t bytes) {
-        std::signal(SIGXFSZ, SIG_IGN);
-        getrlimit(RLIMIT_FSIZE, &before_);
-        rlimit tight = before_;
-        tight.rlim_cur = bytes;
-        setrlimit(RLIMIT_FSIZE, &tight);
-    }
-    ~FullDisk() { setrlimit(RLIMIT_FSIZE, &before_); }
-    FullDisk(const FullDisk&) = delete;
-    FullDisk& operator=(const FullDisk&) = delete;
-
-private:
-    rlimit before_{};
-};
 
 trace::Trace longTrace(int samples) {
     trace::Trace t;

@@ -10,7 +10,6 @@
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QStackedWidget>
 #include <QStyledItemDelegate>
 #include <QTextDocument>
@@ -22,6 +21,7 @@
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/side_panel.h"
 #include "app/widgets/typing_grid.h"
 
 namespace otterstone::app {
@@ -90,15 +90,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
       matrix_(new MatrixModel(this)), grid_(new TypingGrid(model_)), matrixGrid_(new TypingGrid(matrix_)), grids_(new QStackedWidget), layers_(new QWidget), port_(new QComboBox), computer_(new QComboBox) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
-    auto* scroll = new QScrollArea;
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* page = new QWidget;
-    auto* column = column_ = new QVBoxLayout(page);
-    column->setContentsMargins(0, 0, kGrid, 0);
-    column->setSpacing(kGrid);
+    auto* column = column_ = addScrollingColumn(outer);
     auto* head = new QHBoxLayout;
     sentence_->setFont(app::font(1.3));
     sentence_->setWordWrap(true);
@@ -144,8 +136,6 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
         l->setTextInteractionFlags(Qt::TextSelectableByMouse);
         column->addWidget(l);
     }
-    scroll->setWidget(page);
-    outer->addWidget(scroll);
 
     connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(sentence_->text()); });
     connect(paper, &QPushButton::clicked, this, &BehaviourView::askForPaper);

@@ -1,0 +1,60 @@
+// What the tests of whole runs share: marks, sound traces, a short drain, and a computer that can be made to sleep.
+#pragma once
+
+#include <QFile>
+
+#include <atomic>
+#include <cmath>
+
+#include "bench_harness.h"
+#include "book/capture.h"
+#include "book/check.h"
+#include "book/demo.h"
+
+namespace otterstone::testing {
+
+using bench::StopKind;
+using What = findings::Mark::What;
+
+inline std::atomic<double> slept{0.0};
+inline const bench::SystemClocks kSleepy{bench::SystemClocks{}.awake, [] { return bench::SystemClocks{}.always() + slept.load(); }};
+
+inline bool hasMark(const book::Run& run, What what, const char* words) {
+    return std::any_of(run.marks.begin(), run.marks.end(), [&](const findings::Mark& m) { return m.what == what && m.text.find(words) != std::string::npos; });
+}
+
+inline QString allMarks(const book::Run& run) {
+    QStringList all;
+    for (const auto& m : run.marks)
+        all << QStringLiteral("%1 %2 %3").arg(m.at).arg(QString::fromStdString(findings::markKey(m.what)), QString::fromStdString(m.text));
+    return all.join(QLatin1Char('\n'));
+}
+
+// Times never step back, and no sample is one that was not there.
+inline bool sound(const trace::Trace& t, double mostVolts = 5.3, double mostAmps = 1.1) {
+    for (std::size_t k = 0; k < t.size(); ++k) {
+        const bool flows = t.amps[k] > 0.05;
+        if ((k > 0 && t.time[k] < t.time[k - 1]) || t.volts[k] > mostVolts || t.amps[k] > mostAmps || (flows && t.volts[k] < 4.5))
+            return false;
+    }
+    return t.size() > 0;
+}
+
+inline constexpr const char* kSpeed = "5"; // five seconds of silence are one real one: time enough to come back
+
+// The gentle drain without its long waits.
+inline bench::Recipe quickDrain() {
+    bench::Recipe r = recipe("gentle-drain");
+    r.steps[1].seconds = 2.0;
+    r.closingSeconds = 2.0;
+    return r;
+}
+
+/// Started, and its load on.
+inline void started(bench::Session& session, const bench::Plan& plan, Standin& standin) {
+    session.start(plan);
+    QTRY_VERIFY_WITH_TIMEOUT(session.progress().loadOn && session.progress().amps > 0.5, 20000);
+    QVERIFY(standin.truth().at("load_on").get<bool>());
+}
+
+} // namespace otterstone::testing
