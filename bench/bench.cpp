@@ -7,6 +7,7 @@
 #include <cmath>
 #include <sstream>
 
+#include "app/live/live_curve.h"
 #include "app/runs/trace_curve.h"
 #include "app/theme.h"
 #include "book/book.h"
@@ -101,6 +102,23 @@ void redraw(benchmark::State& state) {
     }
 }
 BENCHMARK(redraw)->Arg(10'000)->Arg(1'000)->Arg(100)->Arg(10)->Unit(benchmark::kMillisecond);
+
+// The growing curve of a live run after a million noisy readings: one redraw.
+void redrawLive(benchmark::State& state) {
+    app::LiveCurve curve;
+    curve.resize(980, 230);
+    curve.show();
+    curve.begin(false);
+    std::vector<bench::CurvePoint> points;
+    for (int k = 0; k < 1'000'000; ++k)
+        points.push_back({k * 1e-3, 5.0 + 0.01 * std::sin(k * 0.37), 2.0 + 0.02 * std::cos(k * 1.11)});
+    curve.add(points, {});
+    for (auto _ : state) {
+        curve.restyle(); // works it out anew and queues the drawing
+        QCoreApplication::processEvents();
+    }
+}
+BENCHMARK(redrawLive)->Unit(benchmark::kMillisecond);
 
 // F: a whole simulated bench at ten steps a second: load, charger and heat. Items are simulated seconds, so items per second is how many
 // times faster than real time it runs.

@@ -39,7 +39,7 @@ private Q_SLOTS:
         row("steady-power-drain", "Cobble 10", {}, StopKind::CutOff);
         row("recharge-to-taper", "Pebble 5", {"--empty", "--charger-watts", "10", "--charger-tiers", "5 V 2 A"}, StopKind::TaperEnd);
         row("load-staircase", "Cobble 10", {}, StopKind::CutOff);
-        row("light-load-ladder", "Cobble 10", {}, StopKind::Done);
+        row("light-load-ladder", "Cobble 10", {}, StopKind::CutOff);
         row("pass-through", "Menhir 27", {"--charge", "0.5", "--charger-watts", "65", "--charger-tiers", "5 V 3 A, 9 V 3 A, 20 V 3 A"}, StopKind::Done);
         row("sharing-round", "Menhir 27", {}, StopKind::Done);
         row("heat-soak", "Cobble 10", {}, StopKind::Settled);

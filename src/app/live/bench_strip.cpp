@@ -32,7 +32,7 @@ BenchStrip::BenchStrip(LiveBench& live, QWidget* parent)
         row->addWidget(b);
     stop_->setToolTip(tr("Load off, run closed (Ctrl+.)"));
     for (const auto& [figure, sample] : {std::pair(elapsed_, "88 h 88 min 88 s"), std::pair(flow_, "188.88 W")})
-        figure->setFixedWidth(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)));
+        figure->setFixedSize(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)), figure->fontMetrics().height());
     for (QLabel* l : {state_, last_})
         l->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     hide();
@@ -45,13 +45,16 @@ BenchStrip::BenchStrip(LiveBench& live, QWidget* parent)
 void BenchStrip::show(const bench::Progress& p) {
     setVisible(live_.isRunning());
     QString state = stateWords(p);
-    state_->setToolTip(state);
-    state_->setText(stateSign(p.phase) + QLatin1Char(' ') + state_->fontMetrics().elidedText(state, Qt::ElideRight, state_->width() - 24));
-    elapsed_->setText(qs(showDuration(std::floor(p.elapsed), 1.0)));
-    flow_->setText(tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
+    say(state_, stateSign(p.phase) + QLatin1Char(' ') + state_->fontMetrics().elidedText(state, Qt::ElideRight, state_->width() - 24));
+    say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
+    say(flow_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
     const QString last = p.lastMark ? tr("%1: %2").arg(qs(showDuration(p.lastMark->at, 1.0)), markWords(*p.lastMark)) : QString();
-    last_->setToolTip(last);
-    last_->setText(last_->fontMetrics().elidedText(last, Qt::ElideRight, last_->width()));
+    say(last_, last_->fontMetrics().elidedText(last, Qt::ElideRight, last_->width()));
+    // What was cut short can be read whole.
+    if (state_->toolTip() != state)
+        state_->setToolTip(state);
+    if (last_->toolTip() != last)
+        last_->setToolTip(last);
     const QString spoken = QString::number(static_cast<int>(p.phase)) + QString::number(p.step);
     if (spoken != said_) {
         said_ = spoken;

@@ -42,6 +42,7 @@ private:
     QStackedWidget* stack_;
     SetupView* setup_;
     RunningView* running_;
+    QWidget* around_; ///< of running_
 };
 
 } // namespace otterstone::app

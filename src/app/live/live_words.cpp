@@ -1,5 +1,7 @@
 #include "app/live/live_words.h"
 
+#include <QLabel>
+
 #include <QDateTime>
 #include <QObject>
 
@@ -65,6 +67,11 @@ QString healthWords(const bench::Progress& p) {
         parts << words;
     }
     return parts.join(QStringLiteral("   "));
+}
+
+void say(QLabel* label, const QString& words) {
+    if (label->text() != words)
+        label->setText(words);
 }
 
 } // namespace otterstone::app

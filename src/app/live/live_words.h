@@ -15,4 +15,7 @@ namespace otterstone::app {
 [[nodiscard]] QString endWords(const bench::Progress& progress, bool drain, double speed);
 [[nodiscard]] QString healthWords(const bench::Progress& progress);
 
+/// Sets words only where they differ: whoever sets the same again has the whole window laid out for nothing.
+void say(class QLabel* label, const QString& words);
+
 } // namespace otterstone::app

@@ -72,9 +72,10 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     outer->addWidget(trouble_);
     auto* figures = new QHBoxLayout;
     figures->setSpacing(2 * kGrid);
-    // Wide enough for what they will ever show: a layout that moves with every reading can't be read from afar.
+    // Large enough for what they will ever show: a layout that moves with every reading can't be read from afar, and a label of fixed size
+    // asks no page to be laid out anew ten times a second.
     for (const auto& [figure, sample] : {std::pair(watts_, "188.88 W"), std::pair(energy_, "188.88 Wh"), std::pair(elapsed_, "88 h 88 min 88 s"), std::pair(left_, "about 88 h 88 min"), std::pair(warmth_, "88.8 °C")})
-        figure->setFixedWidth(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)));
+        figure->setFixedSize(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)), figure->fontMetrics().height());
     figures->addWidget(column(watts_, tr("now, at the meter")));
     figures->addWidget(column(energy_, tr("so far")));
     figures->addWidget(column(elapsed_, tr("since it began")));
@@ -133,27 +134,27 @@ void RunningView::show(const bench::Progress& p) {
     curve_->setEnds(p.ownEnd, p.claimEnd, p.displayEnd);
     curve_->add(p.fresh, p.freshMarks);
     showRibbon(p);
-    doing_->setText(qs(p.doing));
-    watts_->setText(tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
-    energy_->setText(tr("%1 Wh").arg(QString::number(p.wattHours, 'f', 2)));
-    elapsed_->setText(qs(showDuration(std::floor(p.elapsed), 1.0)));
-    left_->setText(p.ownEnd ? tr("about %1").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QStringLiteral("–"));
-    warmth_->setText(p.celsius ? tr("%1 °C").arg(*p.celsius, 0, 'f', 1) : QStringLiteral("–"));
+    say(doing_, qs(p.doing));
+    say(watts_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
+    say(energy_, tr("%1 Wh").arg(QString::number(p.wattHours, 'f', 2)));
+    say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
+    say(left_, p.ownEnd ? tr("about %1").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QStringLiteral("–"));
+    say(warmth_, p.celsius ? tr("%1 °C").arg(*p.celsius, 0, 'f', 1) : QStringLiteral("–"));
     QString next = p.phase == bench::Phase::Waiting ? tr("Now you: %1").arg(qs(p.toDo)) : qs(p.next);
     if (p.nextAt && p.phase != bench::Phase::Waiting) {
         const double in = *p.nextAt - p.elapsed;
         next = in > 1.0 ? tr("Next: %1, in %2").arg(next, qs(showDuration(in, in < 600.0 ? 1.0 : 60.0))) : tr("Now: %1").arg(next);
     }
-    next_->setText(next);
-    ends_->setText(endWords(p, run_.kind == findings::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
-    trouble_->setText(p.bookTrouble.empty() ? QString() : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.").arg(qs(p.bookTrouble)));
+    say(next_, next);
+    say(ends_, endWords(p, run_.kind == findings::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
+    say(trouble_, p.bookTrouble.empty() ? QString() : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.").arg(qs(p.bookTrouble)));
     trouble_->setVisible(!trouble_->text().isEmpty());
     goOn_->setVisible(p.phase == bench::Phase::Waiting);
     stop_->setEnabled(p.phase == bench::Phase::Connecting || p.phase == bench::Phase::Running || p.phase == bench::Phase::Waiting);
-    last_->setText(p.lastMark ? tr("Last stamp: %1 at %2. Written to the book up to %3.")
+    say(last_, p.lastMark ? tr("Last stamp: %1 at %2. Written to the book up to %3.")
                                     .arg(markWords(*p.lastMark), qs(showDuration(p.lastMark->at, 1.0)), qs(showDuration(std::floor(p.committedTo), 1.0)))
                               : tr("Written to the book up to %1.").arg(qs(showDuration(std::floor(p.committedTo), 1.0))));
-    health_->setText(healthWords(p));
+    say(health_, healthWords(p));
     if (p.phase != toldPhase_ || p.step != toldStep_) {
         toldPhase_ = p.phase;
         toldStep_ = p.step;
