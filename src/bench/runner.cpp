@@ -57,6 +57,7 @@ void Runner::start(const Plan& plan) {
     run_ = 0;
     recording_ = finishing_ = loadOn_ = secondOn_ = false;
     gone_.reset();
+    outputGone_ = false;
     seen_.clear();
     watch_ = {};
     watch_.keepReadings(findings::hasSheet(plan_.recipe.kind));

@@ -121,6 +121,7 @@ private:
     std::optional<Stop> gone_; ///< the output went off, and what brings it back is being tried
     double goneLevel_ = 0.0;
     bool secondOn_ = false;
+    bool outputGone_ = false;  ///< at the end of the last step that drew something
     bool loadOn_ = false;
     std::optional<double> celsius_;
     std::optional<Stop> stop_;

@@ -310,7 +310,9 @@ void Runner::fillProgress() {
         one.steps.front().level = levelAt(one.steps.front(), tierOf(one.steps.front()));
         one.steps.front().ofTier = false;
     }
-    p.doing = describe(one, plan_.label).front();
+    one.steps.front().ifGone = false; // it is being done
+    if (const auto words = describe(one, plan_.label); !words.empty())
+        p.doing = words.front();
     if (phase_ == Phase::Waiting)
         p.toDo = steps[step_].text;
     // Whatever comes first: the next step, or the next look at the display.

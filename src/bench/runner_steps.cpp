@@ -18,8 +18,10 @@ constexpr double kHandsSeconds = 1.0;
 void Runner::beginStep() {
     const double now = clock_.now();
     stepSince_ = now;
-    // What is only done where an output went off.
-    while (step_ < plan_.recipe.steps.size() && plan_.recipe.steps[step_].ifGone && !watch_.gone())
+    // What is only done where an output went off: begun then, it goes on to the step that shows something.
+    const auto& all = plan_.recipe.steps;
+    const bool goesOn = step_ > 0 && step_ <= all.size() && all[step_ - 1].ifGone && all[step_ - 1].as.empty();
+    while (step_ < all.size() && all[step_].ifGone && !goesOn && !outputGone_)
         ++step_;
     if (step_ >= plan_.recipe.steps.size()) {
         endRun(gone_ ? *gone_ : Stop{StopKind::Done, "all steps are done"});
@@ -132,8 +134,12 @@ void Runner::loadsOff() {
 
 // What the present step showed.
 void Runner::closeStep() {
-    if (step_ < plan_.recipe.steps.size() && !sources_.empty())
-        seen_.push_back(watch_.end(sources_.front()->keeper.at(clock_.now())));
+    if (step_ >= plan_.recipe.steps.size() || sources_.empty())
+        return;
+    const Step& s = plan_.recipe.steps[step_];
+    if (s.what == Step::Do::Load && !s.off)
+        outputGone_ = watch_.gone();
+    seen_.push_back(watch_.end(sources_.front()->keeper.at(clock_.now())));
 }
 
 void Runner::nextStep() {

@@ -154,6 +154,7 @@ void passThrough(const SeenStep& s, double outBefore, Sheet& sheet) {
 void sharing(const std::vector<SeenStep>& steps, Sheet& sheet) {
     std::vector<std::pair<std::string, SeenStep>> alone;
     std::string first;
+    double firstLevel = 0.0;
     int round = 0;
     const auto aloneOf = [&](const std::string& port) -> const SeenStep* {
         const auto at = std::find_if(alone.begin(), alone.end(), [&](const auto& p) { return p.first == port; });
@@ -164,19 +165,25 @@ void sharing(const std::vector<SeenStep>& steps, Sheet& sheet) {
             continue;
         if (s.step.as == "alone")
             alone.emplace_back(s.step.port, s);
-        else if (s.step.as.empty() && s.step.load == 1)
+        else if (s.step.as.empty() && s.step.load == 1) {
             first = s.step.port;
+            firstLevel = s.level;
+        }
         else if (s.step.as == "together") {
             if (s.step.ifGone && sheet.rows.size() >= 2)
                 sheet.rows.resize(sheet.rows.size() - 2);
             else
                 ++round;
-            const auto add = [&](const std::string& port, const std::optional<double>& volts, const std::optional<double>& amps) {
-                const SeenStep* a = aloneOf(port);
+            // Where a lighter load had to do, it is held against as much alone.
+            const auto add = [&](const std::string& port, double level, const std::optional<double>& volts, const std::optional<double>& amps) {
+                const SeenStep* found = aloneOf(port);
+                std::optional<SeenStep> a = found ? std::optional(*found) : std::nullopt;
+                if (a && a->amps && s.step.ifGone)
+                    a->amps = std::min(*a->amps, level);
                 sheet.add({{"round", std::to_string(round)}, {"port", port}, {"alone_v", a ? digits(a->volts) : ""}, {"alone_a", a ? digits(a->amps) : ""}, {"together_v", digits(volts)}, {"together_a", digits(amps)}});
             };
-            add(first, s.volts, s.amps);
-            add(s.step.port, s.secondVolts, s.secondAmps);
+            add(first, firstLevel, s.volts, s.amps);
+            add(s.step.port, s.level, s.secondVolts, s.secondAmps);
         }
     }
 }
