@@ -51,6 +51,8 @@ std::string lasting(const Step& s, const Recipe& r) {
 }
 
 std::string amount(const Step& s, const label::Tier& tier) {
+    if (s.ofTier && tier.amps.value <= 0.0)
+        return showNumber(100.0 * s.level, 3) + " % of what it promises";
     const char* unit = s.mode == Mode::Current ? " A" : s.mode == Mode::Power ? " W" : " Ω";
     return showNumber(levelAt(s, tier), 3) + unit;
 }
@@ -80,11 +82,17 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
     label::Tier tier = tierFor({}, label);
     for (std::size_t k = 0; k < recipe.steps.size(); ++k) {
         const Step& s = recipe.steps[k];
+        if (!given.forEach.empty())
+            tier.amps = Amps(0.0); // of no tier in particular
         if (s.ifGone)
             continue; // what is done where something went off
         switch (s.what) {
         case Step::Do::Ask:
             tier = tierFor(s, label);
+            if (!given.forEach.empty()) { // each has its own
+                all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) + (s.top ? " for its best tier." : " for the tier."));
+                break;
+            }
             all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) + " for " + showNumber(tier.high.value, 3) + " V.");
             break;
         case Step::Do::Tell: all.push_back("You: " + s.text); break;
