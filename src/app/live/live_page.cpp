@@ -29,7 +29,7 @@ LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
     frame->setFrameShape(QFrame::NoFrame);
     frame->setWidgetResizable(true);
     frame->setFocusPolicy(Qt::NoFocus);
-    frame->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    frame->setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded); // nothing, least of all the stop, may be out of reach
     frame->setWidget(running_);
     around_ = frame;
     stack_->addWidget(around_);

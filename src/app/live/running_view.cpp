@@ -71,7 +71,7 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     trouble_->setWordWrap(true);
     outer->addWidget(trouble_);
     auto* figures = new QHBoxLayout;
-    figures->setSpacing(2 * kGrid);
+    figures->setSpacing(0); // each has its own margin
     // Large enough for what they will ever show: a layout that moves with every reading can't be read from afar, and a label of fixed size
     // asks no page to be laid out anew ten times a second.
     for (const auto& [figure, sample] : {std::pair(watts_, "188.88 W"), std::pair(energy_, "188.88 Wh"), std::pair(elapsed_, "88 h 88 min 88 s"), std::pair(left_, "about 88 h 88 min"), std::pair(warmth_, "88.8 °C")})
