@@ -226,14 +226,89 @@ Result<void> BookSession::removeTrace(book::Id run, const std::string& point) {
                              [this, run, point] { return book_->setTraceRemoved(run, point, false); }});
 }
 
-void BookSession::judgeTogether(book::Id bank) {
-    auto* watcher = new QFutureWatcher<Result<findings::BankFindings>>(this);
-    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, bank, generation = generation_] {
+template<class Work, class Done>
+void BookSession::inWorker(Work work, Done done) {
+    using Answer = decltype(work());
+    auto* watcher = new QFutureWatcher<Answer>(this);
+    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, done, generation = generation_] {
         watcher->deleteLater();
-        if (const auto result = watcher->result(); result && generation == generation_)
-            Q_EMIT togetherReady(bank, *result);
+        if (generation == generation_)
+            done(watcher->result());
     });
-    watcher->setFuture(QtConcurrent::run([path = book_->path(), bank] { return book::workOutTogether(path, bank); }));
+    watcher->setFuture(QtConcurrent::run(work));
+}
+
+void BookSession::judgeTogether(book::Id bank) {
+    struct Answer {
+        std::optional<findings::BankFindings> together;
+        judgement::Judged judged;
+    };
+    inWorker(
+        [path = book_->path(), bank]() -> Answer {
+            const auto evidence = book::gatherEvidence(path, {bank});
+            return evidence && !evidence->empty() ? Answer{evidence->front().together, judgement::holdClaims(evidence->front())} : Answer{};
+        },
+        [this, bank](const Answer& a) {
+            if (a.together)
+                Q_EMIT togetherReady(bank, *a.together, a.judged);
+        });
+}
+
+void BookSession::gatherEvidence(const std::vector<book::Id>& banks) {
+    inWorker([path = book_->path(), banks] { return book::gatherEvidence(path, banks); },
+             [this](const Result<std::vector<judgement::Evidence>>& evidence) {
+                 if (evidence)
+                     Q_EMIT evidenceReady(*evidence);
+             });
+}
+
+void BookSession::gatherMaterial(const std::vector<book::Id>& banks) {
+    const std::string now = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+    inWorker([path = book_->path(), banks, now] { return book::gatherMaterial(path, banks, now); },
+             [this](const Result<report::Material>& material) {
+                 if (material)
+                     Q_EMIT materialReady(*material);
+                 else
+                     Q_EMIT materialFailed(qs(material.error().sentence()));
+             });
+}
+
+Result<book::Id> BookSession::addPlanned(const book::PlannedRun& planned) {
+    auto id = std::make_shared<book::Id>(book::kNew);
+    auto done = history_.perform({tr("plan a run"),
+                                  [this, planned, id]() -> Result<void> {
+                                      if (*id != book::kNew)
+                                          return book_->setPlannedRemoved(*id, false);
+                                      const auto saved = book_->save(planned);
+                                      if (!saved)
+                                          return tl::unexpected(saved.error());
+                                      *id = *saved;
+                                      return {};
+                                  },
+                                  [this, id] { return book_->setPlannedRemoved(*id, true); }});
+    if (!done)
+        return tl::unexpected(done.error());
+    return *id;
+}
+
+Result<void> BookSession::changePlanned(const book::PlannedRun& after, const QString& what) {
+    for (const book::PlannedRun& before : book_->planned()) {
+        if (before.id == after.id && !(before == after))
+            return history_.perform({what, saving(*book_, after), saving(*book_, before)});
+    }
+    return {};
+}
+
+Result<void> BookSession::removePlanned(book::Id id) {
+    return history_.perform({tr("take a run out of the plan"), [this, id] { return book_->setPlannedRemoved(id, true); },
+                             [this, id] { return book_->setPlannedRemoved(id, false); }});
+}
+
+Result<void> BookSession::changeChoice(const std::string& key, const std::string& json, const QString& what) {
+    const std::string before = book_->choice(key);
+    if (before == json)
+        return {};
+    return history_.perform({what, [this, key, json] { return book_->setChoice(key, json); }, [this, key, before] { return book_->setChoice(key, before); }});
 }
 
 void BookSession::noteAddedRun(book::Id id, const QString& title) {

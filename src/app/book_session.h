@@ -10,6 +10,7 @@
 
 #include "book/book.h"
 #include "book/history.h"
+#include "book/material.h"
 #include "book/together.h"
 
 namespace otterstone::app {
@@ -28,8 +29,12 @@ public:
     /// The finding when it is at hand; otherwise nothing, and findingReady() follows.
     [[nodiscard]] std::optional<findings::Finding> finding(book::Id run);
 
-    /// Works out what the runs of a bank say together; togetherReady() follows.
+    /// Works out what the runs of a bank say together, and of its label; togetherReady() follows.
     void judgeTogether(book::Id bank);
+    /// Gathers all that is known of these banks (of all when none is named); evidenceReady() follows.
+    void gatherEvidence(const std::vector<book::Id>& banks);
+    /// What a sheet is made from; materialReady() follows.
+    void gatherMaterial(const std::vector<book::Id>& banks);
 
     /// Opens another book; the one open stays when that fails.
     Result<void> open(const QString& path);
@@ -52,6 +57,11 @@ public:
     Result<void> changeSamples(const book::Run& after, const trace::Trace& trace);
     Result<void> addTrace(book::Id run, const book::AlsoTrace& also, const trace::Trace& trace);
     Result<void> removeTrace(book::Id run, const std::string& point);
+    Result<book::Id> addPlanned(const book::PlannedRun& planned);
+    Result<void> changePlanned(const book::PlannedRun& after, const QString& what);
+    Result<void> removePlanned(book::Id id);
+    /// The house's purpose ("purpose") or needs ("needs").
+    Result<void> changeChoice(const std::string& key, const std::string& json, const QString& what);
     /// A run that a worker has added already.
     void noteAddedRun(book::Id id, const QString& title);
 
@@ -62,9 +72,14 @@ Q_SIGNALS:
     void findingFailed(long long run, const QString& sentence);
     /// What a corrected figure changed: one row per run that uses the gear, and per bank whose runs together say something else.
     void rippled(const std::vector<otterstone::book::Ripple>& ripples);
-    void togetherReady(long long bank, const otterstone::findings::BankFindings& findings);
+    void togetherReady(long long bank, const otterstone::findings::BankFindings& findings, const otterstone::judgement::Judged& judged);
+    void evidenceReady(const std::vector<otterstone::judgement::Evidence>& evidence);
+    void materialReady(const otterstone::report::Material& material);
+    void materialFailed(const QString& sentence);
 
 private:
+    template<class Work, class Done>
+    void inWorker(Work work, Done done);
     void keepFinding(book::Id run, const book::Book::WorkedOut& worked);
     Result<void> savingWithRipples(const std::function<Result<void>()>& save, book::Id gear);
     std::unique_ptr<book::Book> book_;

@@ -58,6 +58,7 @@ QString styleSheet(const Theme& t) {
         QPushButton#quiet:focus { border: 1px solid %7; color: %1; }
         QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %4; padding: 4px; }
         QTableWidget { gridline-color: %4; }
+        QTextBrowser { background: %3; border: 1px solid %4; }
         QListView#shelf { background: %2; border: none; outline: none; }
         QListView#recipes { background: %2; border: none; outline: none; } QListView#recipes::item { padding: 4px 8px; border-left: 3px solid transparent; }
         QListView#recipes::item:selected { background: %3; color: %1; border-left: 3px solid %7; }
@@ -77,6 +78,9 @@ QString styleSheet(const Theme& t) {
 } // namespace
 
 const Theme& theme() { return current; }
+
+ThemeScope::ThemeScope(ThemeKind kind) : before_(current) { current = make(kind); }
+ThemeScope::~ThemeScope() { current = before_; }
 
 void applyTheme(ThemeKind kind) {
     current = make(kind);

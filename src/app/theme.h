@@ -26,6 +26,17 @@ inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
 [[nodiscard]] const Theme& theme();
 /// Sets palette, style sheet and fonts of the whole application.
 void applyTheme(ThemeKind kind);
+/// While it lives, what is painted is painted in this theme; the widgets keep theirs. For sheets, which are always on paper.
+class ThemeScope {
+public:
+    explicit ThemeScope(ThemeKind kind);
+    ~ThemeScope();
+    ThemeScope(const ThemeScope&) = delete;
+    ThemeScope& operator=(const ThemeScope&) = delete;
+
+private:
+    Theme before_;
+};
 /// The interface's font at a size in points relative to the body's.
 [[nodiscard]] QFont font(double scale, QFont::Weight weight = QFont::Normal);
 /// Loss or the unknown: never a plain colour.

@@ -8,7 +8,8 @@ namespace {
 constexpr const char* kBankColumns =
     "SELECT id, name, notes, capacity_ah, cell_volts, energy_wh, output_capacity_ah, output_volts, also_printed, total_watts,"
     " total_amps, weight_g, length_mm, width_mm, height_mm, recharge_h, input_watts, price, currency, warranty_months,"
-    " claims_pass_through, claims_low_current, shared FROM bank WHERE removed = 0";
+    " claims_pass_through, claims_low_current, shared, charges, measured_g, measured_g_expanded, measured_length_mm, measured_width_mm, measured_height_mm"
+    " FROM bank WHERE removed = 0";
 
 template<class T>
 void read(std::optional<T>& into, const QVariant& v) {
@@ -78,6 +79,12 @@ Bank readBank(Connection& c, const QSqlQuery& q) {
     l.claimsPassThrough = q.value(20).toBool();
     l.claimsLowCurrentMode = q.value(21).toBool();
     l.shared = label::parseShared(text(q.value(22)), "shared").value_or(std::vector<label::SharedLimit>{});
+    if (const auto charges = label::parseCharges(text(q.value(23)), "charges"))
+        l.charges = *charges;
+    if (!q.value(24).isNull())
+        b.scale.grams = Stated(q.value(24).toDouble(), optionalDouble(q.value(25)));
+    if (!q.value(26).isNull())
+        b.scale.size = label::SizeMm{q.value(26).toDouble(), q.value(27).toDouble(), q.value(28).toDouble()};
     l.ports = loadPorts(c, b.id);
     return b;
 }
@@ -102,14 +109,18 @@ Id storeBank(Connection& c, const Bank& b) {
     Id id = b.id;
     if (id == kNew)
         id = c.run("INSERT INTO bank (name) VALUES ('')").lastInsertId().toLongLong();
-    const auto size = [&](double label::SizeMm::*side) { return l.size ? std::optional((*l.size).*side) : std::nullopt; };
+    const auto side = [](const std::optional<label::SizeMm>& s, double label::SizeMm::*which) { return s ? std::optional((*s).*which) : std::nullopt; };
+    const auto size = [&](double label::SizeMm::*which) { return side(l.size, which); };
     c.run("UPDATE bank SET name=?, notes=?, capacity_ah=?, cell_volts=?, energy_wh=?, output_capacity_ah=?, output_volts=?,"
           " also_printed=?, total_watts=?, total_amps=?, weight_g=?, length_mm=?, width_mm=?, height_mm=?, recharge_h=?,"
-          " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=?, shared=? WHERE id=?",
+          " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=?, shared=?,"
+          " charges=?, measured_g=?, measured_g_expanded=?, measured_length_mm=?, measured_width_mm=?, measured_height_mm=? WHERE id=?",
           b.name, b.notes, plain(l.capacity), plain(l.cellVolts), plain(l.energy), plain(l.outputCapacity), plain(l.outputVolts),
           l.alsoPrinted, plain(l.totalWatts), plain(l.totalAmps), l.weightGrams, size(&label::SizeMm::length),
           size(&label::SizeMm::width), size(&label::SizeMm::height), plain(l.rechargeTime), plain(l.inputWatts), l.price, l.currency,
-          l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode, label::showShared(l.shared), id);
+          l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode, label::showShared(l.shared), l.charges ? label::showCharges(*l.charges) : std::string(),
+          b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt, b.scale.grams ? b.scale.grams->expanded : std::nullopt, side(b.scale.size, &label::SizeMm::length),
+          side(b.scale.size, &label::SizeMm::width), side(b.scale.size, &label::SizeMm::height), id);
     storePorts(c, id, l.ports);
     return id;
 }

@@ -5,6 +5,7 @@
 #include <QFileInfo>
 
 #include "book/finding_store.h"
+#include "book/plan_store.h"
 #include "book/record_store.h"
 #include "book/schema.h"
 #include "book/sql.h"
@@ -150,6 +151,7 @@ Result<std::unique_ptr<Book>> Book::open(const QString& givenPath) {
             migrate(*connection, migrations());
             Transaction all(*connection);
             connection->run("DELETE FROM run WHERE removed = 1");
+            connection->run("DELETE FROM planned WHERE removed = 1");
             connection->run("UPDATE run SET target_bank_id = NULL WHERE target_bank_id IN (SELECT id FROM bank WHERE removed = 1)");
             connection->run("DELETE FROM bank WHERE removed = 1");
             connection->run("DELETE FROM trace WHERE removed = 1");
@@ -322,6 +324,26 @@ Result<void> Book::setGearRemoved(Id id, bool removed) {
 
 Result<void> Book::setRunRemoved(Id id, bool removed) {
     return change([&](Connection& c) { c.run("UPDATE run SET removed = ? WHERE id = ?", removed, id); });
+}
+
+std::vector<PlannedRun> Book::planned() const { return query([](Connection& c) { return loadPlanned(c); }); }
+std::vector<Publication> Book::publications(const std::string& scope) const { return query([&](Connection& c) { return loadPublications(c, scope); }); }
+std::string Book::choice(const std::string& key) const { return query([&](Connection& c) { return loadChoice(c, key); }); }
+
+Result<Id> Book::save(const PlannedRun& planned) {
+    return change([&](Connection& c) { return storePlanned(c, planned); });
+}
+
+Result<void> Book::setPlannedRemoved(Id id, bool removed) {
+    return change([&](Connection& c) { c.run("UPDATE planned SET removed = ? WHERE id = ?", removed, id); });
+}
+
+Result<Id> Book::publish(const Publication& publication) {
+    return change([&](Connection& c) { return storePublication(c, publication); });
+}
+
+Result<void> Book::setChoice(const std::string& key, const std::string& json) {
+    return change([&](Connection& c) { storeChoice(c, key, json); });
 }
 
 Result<void> Book::rememberMapping(const std::string& header, const logs::Mapping& mapping) {

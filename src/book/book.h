@@ -51,6 +51,12 @@ public:
     /// What a run's sheet is held against, also for one that is only being filled in.
     [[nodiscard]] behaviour::Facts factsFor(const Bank& bank, const Run& run) const;
     [[nodiscard]] std::optional<logs::Mapping> mapping(const std::string& header) const;
+    /// Runs still to be made, and those done.
+    [[nodiscard]] std::vector<PlannedRun> planned() const;
+    /// Sheets published of a bank or of the comparison, the newest first.
+    [[nodiscard]] std::vector<Publication> publications(const std::string& scope) const;
+    /// A choice of the house kept as JSON: "purpose", "needs"; empty when there is none.
+    [[nodiscard]] std::string choice(const std::string& key) const;
 
     /// The finding if it is cached and still holds.
     [[nodiscard]] std::optional<findings::Finding> cachedFinding(Id run) const;
@@ -88,6 +94,10 @@ public:
     Result<void> setBankRemoved(Id id, bool removed);
     Result<void> setGearRemoved(Id id, bool removed);
     Result<void> setRunRemoved(Id id, bool removed);
+    Result<Id> save(const PlannedRun& planned);
+    Result<void> setPlannedRemoved(Id id, bool removed);
+    Result<Id> publish(const Publication& publication);
+    Result<void> setChoice(const std::string& key, const std::string& json);
     Result<void> rememberMapping(const std::string& header, const logs::Mapping& mapping);
 
 Q_SIGNALS:

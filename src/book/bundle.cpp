@@ -143,6 +143,46 @@ json houseJson(const findings::Schools& schools) {
     return j;
 }
 
+constexpr const char* kChoices[] = {"purpose", "needs"};
+
+// Runs to be made, published sheets and choices, by the bundle's own ids of banks.
+void addPlans(const Book& book, json& all) {
+    for (const PlannedRun& p : book.planned())
+        all["plans"].push_back({{"bank", p.bank}, {"kind", findings::kindKey(p.kind)}, {"recipe", p.recipe}, {"claim", p.claim}, {"words", p.words}, {"done", p.done}});
+    std::vector<std::string> scopes{"comparison"};
+    for (const Bank& b : book.banks())
+        scopes.push_back(b.name);
+    for (const std::string& scope : scopes) {
+        auto published = book.publications(scope);
+        for (auto at = published.rbegin(); at != published.rend(); ++at)
+            all["published"].push_back({{"scope", at->scope}, {"at", at->at}, {"method", at->method}, {"said", at->json}});
+    }
+    for (const char* key : kChoices) {
+        if (const std::string choice = book.choice(key); !choice.empty())
+            all["choices"][key] = choice;
+    }
+}
+
+Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bankIds) {
+    for (const json& j : all.value("plans", json::array())) {
+        const auto kind = findings::kindFromKey(j.at("kind").get<std::string>());
+        const auto bank = bankIds.find(j.at("bank").get<Id>());
+        if (!kind || bank == bankIds.end())
+            return problem("bad_bundle", "book.json, plans", "a planned run has no bank or kind that is known.", "Export the bundle anew.");
+        if (auto saved = book.save(PlannedRun{kNew, bank->second, *kind, j.value("recipe", ""), j.value("claim", ""), j.value("words", ""), j.value("done", false)}); !saved)
+            return tl::unexpected(saved.error());
+    }
+    for (const json& j : all.value("published", json::array())) {
+        if (auto saved = book.publish({kNew, j.at("scope"), j.at("at"), j.at("method"), j.at("said")}); !saved)
+            return tl::unexpected(saved.error());
+    }
+    for (const auto& [key, choice] : all.value("choices", json::object()).items()) {
+        if (auto saved = book.setChoice(key, choice.get<std::string>()); !saved)
+            return saved;
+    }
+    return {};
+}
+
 Result<void> fill(Book& book, const QString& folder, const json& all) {
     std::map<Id, Id> bankIds;
     std::map<Id, Id> gearIds;
@@ -198,7 +238,7 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
                 return added;
         }
     }
-    return {};
+    return fillPlans(book, all, bankIds);
 }
 
 Result<json> readBookJson(const QString& folder, const std::string& place) {
@@ -230,6 +270,7 @@ Result<void> exportBundle(Book& book, const QString& folder) {
              {"banks", json::array()},        {"gear", json::array()},     {"runs", json::array()},
              {"findings", json::array()}};
     all["house"] = houseJson(book.schools());
+    addPlans(book, all);
     for (const Gear& g : book.gear())
         all["gear"].push_back(toJson(g));
     std::ostringstream table;

@@ -67,6 +67,15 @@ std::optional<behaviour::Sheet> sheetFromJson(findings::Kind kind, const json& r
     return sheet;
 }
 
+json sizeJson(const label::SizeMm& s) { return {s.length, s.width, s.height}; }
+
+std::optional<label::SizeMm> sizeFrom(const json& j) {
+    if (!j.contains("size_mm"))
+        return std::nullopt;
+    const json& s = j.at("size_mm");
+    return label::SizeMm{s.at(0).get<double>(), s.at(1).get<double>(), s.at(2).get<double>()};
+}
+
 } // namespace
 
 std::string directionKey(label::Direction d) {
@@ -93,7 +102,7 @@ json toJson(const Bank& b) {
     put(label, "total_amps", l.totalAmps);
     put(label, "weight_g", l.weightGrams);
     if (l.size)
-        label["size_mm"] = {l.size->length, l.size->width, l.size->height};
+        label["size_mm"] = sizeJson(*l.size);
     put(label, "recharge_h", l.rechargeTime);
     put(label, "input_watts", l.inputWatts);
     put(label, "price", l.price);
@@ -101,6 +110,14 @@ json toJson(const Bank& b) {
     put(label, "warranty_months", l.warrantyMonths);
     label["claims_pass_through"] = l.claimsPassThrough;
     label["claims_low_current"] = l.claimsLowCurrentMode;
+    if (l.charges)
+        label["charges"] = label::showCharges(*l.charges);
+    if (b.scale != judgement::OnScale{}) {
+        json& measured = j["measured"] = json::object();
+        put(measured, "weight_g", b.scale.grams);
+        if (b.scale.size)
+            measured["size_mm"] = sizeJson(*b.scale.size);
+    }
     label["ports"] = json::array();
     for (const label::Port& p : l.ports)
         label["ports"].push_back(portJson(p));
@@ -126,10 +143,7 @@ Bank bankFromJson(const json& j) {
     get(label, "total_watts", l.totalWatts);
     get(label, "total_amps", l.totalAmps);
     get(label, "weight_g", l.weightGrams);
-    if (label.contains("size_mm")) {
-        const json& s = label.at("size_mm");
-        l.size = label::SizeMm{s.at(0).get<double>(), s.at(1).get<double>(), s.at(2).get<double>()};
-    }
+    l.size = sizeFrom(label);
     get(label, "recharge_h", l.rechargeTime);
     get(label, "input_watts", l.inputWatts);
     get(label, "price", l.price);
@@ -137,6 +151,14 @@ Bank bankFromJson(const json& j) {
     get(label, "warranty_months", l.warrantyMonths);
     getOr(label, "claims_pass_through", l.claimsPassThrough);
     getOr(label, "claims_low_current", l.claimsLowCurrentMode);
+    if (label.contains("charges")) {
+        if (const auto charges = label::parseCharges(label.at("charges").get<std::string>(), "charges"))
+            l.charges = *charges;
+    }
+    if (j.contains("measured")) {
+        get(j.at("measured"), "weight_g", b.scale.grams);
+        b.scale.size = sizeFrom(j.at("measured"));
+    }
     for (const json& p : label.at("ports"))
         l.ports.push_back(portFromJson(p));
     return b;

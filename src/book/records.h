@@ -8,6 +8,7 @@
 #include "core/behaviour/sheet.h"
 #include "core/findings/finding.h"
 #include "core/findings/hand.h"
+#include "core/judgement/evidence.h"
 #include "core/label/label.h"
 #include "core/path/meter.h"
 #include "core/quantity/stated.h"
@@ -21,6 +22,7 @@ struct Bank {
     Id id = kNew;
     std::string name;
     label::Label label;
+    judgement::OnScale scale; ///< what it really weighs and measures
     std::string notes;
     bool operator==(const Bank&) const = default;
 };
@@ -128,5 +130,27 @@ inline constexpr Stretch kStretches[] = {
     {"thermometer", &Run::thermometer, GearKind::Thermometer}, {"device", &Run::device, GearKind::Device}};
 
 [[nodiscard]] bool uses(const Run& run, Id gear);
+
+/// A run that is still to be made: what would settle a claim, or what the tester wrote down.
+struct PlannedRun {
+    Id id = kNew;
+    Id bank = kNew;
+    findings::Kind kind = findings::Kind::Drain;
+    std::string recipe; ///< key of one that ships; empty: by hand
+    std::string claim;  ///< key of the claim it would settle; may be empty
+    std::string words;
+    bool done = false;
+    bool operator==(const PlannedRun&) const = default;
+};
+
+/// A sheet that was published: what it said, and by what means, so that the next one can say what changed.
+struct Publication {
+    Id id = kNew;
+    std::string scope;  ///< the bank's name, or "comparison"
+    std::string at;     ///< ISO 8601
+    int method = 0;     ///< findings::kMethodVersion
+    std::string json;   ///< figures and means (report/history.h)
+    bool operator==(const Publication&) const = default;
+};
 
 } // namespace otterstone::book

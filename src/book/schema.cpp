@@ -104,7 +104,23 @@ constexpr std::array kFifth = {
     "DELETE FROM finding",
 };
 
-const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}, Migration{4, kFourth}, Migration{5, kFifth}};
+// What a scale and a rule say of a bank, how often it is said to charge a device; runs to be made; sheets that were published.
+constexpr std::array kSixth = {
+    "ALTER TABLE bank ADD COLUMN charges TEXT NOT NULL DEFAULT ''",
+    "ALTER TABLE bank ADD COLUMN measured_g REAL",
+    "ALTER TABLE bank ADD COLUMN measured_g_expanded REAL",
+    "ALTER TABLE bank ADD COLUMN measured_length_mm REAL",
+    "ALTER TABLE bank ADD COLUMN measured_width_mm REAL",
+    "ALTER TABLE bank ADD COLUMN measured_height_mm REAL",
+    R"(CREATE TABLE planned (
+        id INTEGER PRIMARY KEY, bank_id INTEGER NOT NULL REFERENCES bank(id) ON DELETE CASCADE,
+        kind TEXT NOT NULL, recipe TEXT NOT NULL DEFAULT '', claim TEXT NOT NULL DEFAULT '', words TEXT NOT NULL DEFAULT '',
+        done INTEGER NOT NULL DEFAULT 0, removed INTEGER NOT NULL DEFAULT 0))",
+    "CREATE TABLE published (id INTEGER PRIMARY KEY, scope TEXT NOT NULL, at TEXT NOT NULL, method INTEGER NOT NULL, json TEXT NOT NULL)",
+    "CREATE TABLE choice (key TEXT PRIMARY KEY, json TEXT NOT NULL) WITHOUT ROWID",
+};
+
+const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}, Migration{4, kFourth}, Migration{5, kFifth}, Migration{6, kSixth}};
 
 } // namespace
 

@@ -16,17 +16,21 @@ struct OfBank {
 
 OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) {
     OfBank all;
-    const auto nameOf = [&](std::optional<Id> id) {
+    const auto piece = [&](std::optional<Id> id) {
         const auto at = std::find_if(bench.gear.begin(), bench.gear.end(), [&](const Gear& g) { return id && g.id == *id; });
-        return at == bench.gear.end() ? std::string() : at->name;
+        return at == bench.gear.end() ? nullptr : &*at;
     };
+    const auto nameOf = [&](std::optional<Id> id) { return piece(id) ? piece(id)->name : std::string(); };
     for (const Run& run : loadRuns(c, bank.id)) {
         auto finding = cachedOrWorkedOut(c, bank, run, bench);
         if (!finding)
             continue;
         all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(c, bank, run, bench), *finding}});
+        const Gear* charger = piece(run.charger);
+        const Gear* device = piece(run.device);
         all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable), run.device.has_value(), run.target.has_value(),
-                               std::move(*finding)});
+                               std::move(*finding), run.port, charger ? charger->watts : std::nullopt,
+                               device && device->battery ? std::optional(device->battery->value) : std::nullopt});
     }
     return all;
 }
@@ -51,6 +55,33 @@ Result<findings::BankFindings> workOutTogether(const QString& path, Id id) {
         return judge(*bank, all, bench);
     });
     return result ? std::move(*result) : tl::unexpected(result.error());
+}
+
+Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks) {
+    return guarded(path, [&] {
+        std::vector<judgement::Evidence> all;
+        Connection c(path, Connection::Mode::ReadOnly);
+        const Bench bench = loadBench(c);
+        for (const Bank& bank : bench.banks) {
+            if (!banks.empty() && std::find(banks.begin(), banks.end(), bank.id) == banks.end())
+                continue;
+            judgement::Evidence e;
+            e.bank = bank.id;
+            e.name = bank.name;
+            e.label = bank.label;
+            e.scale = bank.scale;
+            OfBank found = findingsOf(c, bank, bench, kNew);
+            e.runs = found.entries;
+            std::erase_if(e.runs, [](const findings::RunEntry& r) { return findings::hasSheet(r.finding.kind); });
+            for (const Run& run : loadRuns(c, bank.id)) {
+                if (run.sheet)
+                    e.sheets.push_back({run.id, run.title, *run.sheet, factsOf(c, bank, run, bench)});
+            }
+            e.together = judge(bank, found, bench);
+            all.push_back(std::move(e));
+        }
+        return all;
+    });
 }
 
 Result<Snapshot> takeSnapshot(const QString& path, Id gear) {

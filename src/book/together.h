@@ -7,6 +7,7 @@
 
 #include "book/book.h"
 #include "core/findings/changes.h"
+#include "core/judgement/evidence.h"
 
 namespace otterstone::book {
 
@@ -24,6 +25,8 @@ struct Snapshot {
 
 /// What the runs of one bank say together. On a connection of its own, so it may be called in a worker's thread; cached findings are used.
 [[nodiscard]] Result<findings::BankFindings> workOutTogether(const QString& path, Id bank);
+/// All that is known of banks when they are judged and compared; all banks of the book when none is named. As above, for a worker's thread.
+[[nodiscard]] Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks = {});
 /// The banks that have a run with this piece of gear; all banks for kNew.
 [[nodiscard]] Result<Snapshot> takeSnapshot(const QString& path, Id gear = kNew);
 

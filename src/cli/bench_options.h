@@ -1,4 +1,4 @@
-// The options of the measuring bench's subcommands.
+// The options of the subcommands of the measuring bench, of sheets and of judgement.
 #pragma once
 
 namespace CLI {
@@ -10,5 +10,6 @@ namespace otterstone::cli {
 /// Adds them to the program; `code` takes the exit code of the one that ran.
 void addSheetCommand(CLI::App& app, int& code);
 void addBenchCommands(CLI::App& app, int& code);
+void addJudgementCommands(CLI::App& app, int& code);
 
 } // namespace otterstone::cli

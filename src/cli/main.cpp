@@ -58,6 +58,7 @@ int main(int argc, char** argv) {
 
     cli::addBenchCommands(app, code);
     cli::addSheetCommand(app, code);
+    cli::addJudgementCommands(app, code);
     cli::addLiveCommands(app, code, argc, argv);
     std::string book;
     std::string other;

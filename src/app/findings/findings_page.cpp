@@ -6,6 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/findings/claims_table.h"
 #include "app/findings/usable_plot.h"
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
@@ -49,10 +50,11 @@ FindingsPage::FindingsPage(BookSession& session, QWidget* parent) : QWidget(pare
         if (isVisible() && bank_ != book::kNew)
             session_.judgeTogether(bank_);
     });
-    connect(&session_, &BookSession::togetherReady, this, [this](long long bank, const findings::BankFindings& f) {
+    connect(&session_, &BookSession::togetherReady, this, [this](long long bank, const findings::BankFindings& f, const judgement::Judged& judged) {
         if (bank != bank_)
             return;
         findings_ = f;
+        judged_ = judged;
         fill();
     });
 }
@@ -63,6 +65,7 @@ void FindingsPage::show(book::Id bank) {
     const auto found = session_.book().bank(bank);
     if (bank != bank_) {
         findings_ = {};
+        judged_ = {};
         asked_.clear();
     }
     bank_ = bank;
@@ -115,6 +118,44 @@ QWidget* FindingsPage::runLinks(const std::vector<book::Id>& runs) {
     return row;
 }
 
+// The label, claim by claim.
+void FindingsPage::addClaims() {
+    auto* column = section(tr("Claims and verdicts"), qs(judged_.sentence));
+    claims_ = nullptr;
+    if (judged_.rows.empty())
+        return;
+    claims_ = new ClaimsTable;
+    claims_->show(judged_);
+    column->addWidget(claims_);
+    auto* line = new QWidget;
+    auto* flow = new FlowLayout(line, kGrid / 2);
+    auto* run = new QPushButton(tr("Open its run (Return)"));
+    auto* plan = new QPushButton(tr("Plan what would settle it (P)"));
+    for (QPushButton* b : {run, plan}) {
+        b->setObjectName(QStringLiteral("quiet"));
+        flow->addWidget(b);
+    }
+    column->addWidget(line);
+    const auto refresh = [this, run, plan] {
+        const judgement::Held* row = claims_ ? claims_->current() : nullptr;
+        run->setEnabled(row && !row->runs.empty());
+        plan->setEnabled(row && !row->next.words.empty());
+    };
+    refresh();
+    connect(claims_, &QTableWidget::currentCellChanged, this, refresh);
+    connect(claims_, &ClaimsTable::workingWanted, this, &FindingsPage::workingWanted);
+    connect(claims_, &ClaimsTable::runWanted, this, &FindingsPage::runWanted);
+    connect(claims_, &ClaimsTable::planWanted, this, [this](const judgement::Held& row) { Q_EMIT planWanted(bank_, row); });
+    connect(run, &QPushButton::clicked, this, [this] {
+        if (const judgement::Held* row = claims_->current(); row && !row->runs.empty())
+            Q_EMIT runWanted(row->runs.back());
+    });
+    connect(plan, &QPushButton::clicked, this, [this] {
+        if (const judgement::Held* row = claims_->current(); row && !row->next.words.empty())
+            Q_EMIT planWanted(bank_, *row);
+    });
+}
+
 // How it behaves: one sentence for each sheet, and the way to it.
 void FindingsPage::addBehaviours() {
     for (const findings::Behaviour& b : findings_.behaviours)
@@ -128,6 +169,7 @@ void FindingsPage::fill() {
     plot_ = nullptr;
     load_ = nullptr;
     answer_ = nullptr;
+    addClaims();
     addUsable();
     if (findings_.efficiency)
         figures(section(tr("Efficiency, as the house reckons it"), {}), {*findings_.efficiency});

@@ -12,6 +12,7 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
+class ClaimsTable;
 class FigureButton;
 class UsablePlot;
 
@@ -25,15 +26,18 @@ public:
     [[nodiscard]] book::Id bank() const { return bank_; }
     [[nodiscard]] const findings::BankFindings& findings() const { return findings_; }
     [[nodiscard]] QLineEdit* load() const { return load_; }
+    [[nodiscard]] ClaimsTable* claims() const { return claims_; }
     void restyle();
 
 Q_SIGNALS:
     void workingWanted(const otterstone::Working& working);
     void runWanted(long long run);
     void houseWanted();
+    void planWanted(long long bank, const otterstone::judgement::Held& row);
 
 private:
     void fill();
+    void addClaims();
     void addBehaviours();
     void answer();
     QVBoxLayout* section(const QString& title, const QString& sentence);
@@ -46,6 +50,8 @@ private:
     BookSession& session_;
     book::Id bank_ = book::kNew;
     findings::BankFindings findings_;
+    judgement::Judged judged_;
+    ClaimsTable* claims_ = nullptr;
     QLabel* title_;
     QVBoxLayout* body_;
     UsablePlot* plot_ = nullptr;

@@ -119,4 +119,6 @@ void UsablePlot::show(const std::optional<findings::UsableCurve>& curve, const s
     plot_->replot();
 }
 
+void UsablePlot::paint(QPainter& painter, QSize size) { paintPlot(painter, plot_, size); }
+
 } // namespace otterstone::app

@@ -6,6 +6,7 @@
 #include "core/findings/usable.h"
 
 class QCustomPlot;
+class QPainter;
 
 namespace otterstone::app {
 
@@ -16,6 +17,8 @@ public:
     using QWidget::show;
     explicit UsablePlot(QWidget* parent = nullptr);
     void show(const std::optional<findings::UsableCurve>& curve, const std::vector<findings::UsablePoint>& others, std::optional<double> askedWatts);
+    /// For a sheet.
+    void paint(QPainter& painter, QSize size);
 
 private:
     QCustomPlot* plot_;

@@ -175,6 +175,10 @@ void PathRibbon::paintNotch(QPainter& p, const RibbonNotch& notch) const {
 
 void PathRibbon::paintEvent(QPaintEvent*) {
     QPainter p(this);
+    paint(p);
+}
+
+void PathRibbon::paint(QPainter& p) const {
     p.setRenderHint(QPainter::Antialiasing);
     for (int k = 0; k < static_cast<int>(ribbon_.stretches.size()); ++k)
         paintStretch(p, k);

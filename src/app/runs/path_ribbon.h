@@ -19,6 +19,8 @@ public:
     void clear();
     [[nodiscard]] const Ribbon& ribbon() const { return ribbon_; }
     [[nodiscard]] QSize sizeHint() const override { return {900, 188}; }
+    /// Draws it as it stands with another painter, for a sheet.
+    void paint(QPainter& painter) const;
 
 Q_SIGNALS:
     /// An index of book::kStretches.

@@ -1,5 +1,6 @@
 #include "app/widgets/plot_look.h"
 
+#include <QPicture>
 #include <qcustomplot.h>
 
 #include "app/theme.h"
@@ -21,6 +22,16 @@ void dressPlot(QCustomPlot* plot) {
         axis->grid()->setPen(QPen(t.line, 1, Qt::DotLine));
         axis->grid()->setZeroLinePen(Qt::NoPen);
     }
+}
+
+void paintPlot(QPainter& painter, QCustomPlot* plot, QSize size) {
+    QPicture picture;
+    QCPPainter recorder(&picture);
+    recorder.setMode(QCPPainter::pmVectorized);
+    recorder.setMode(QCPPainter::pmNoCaching);
+    plot->toPainter(&recorder, size.width(), size.height());
+    recorder.end();
+    painter.drawPicture(0, 0, picture);
 }
 
 } // namespace otterstone::app

@@ -18,18 +18,22 @@ Measured withErrors(double value, double digit, const std::optional<path::Accura
 
 } // namespace
 
+Measured meteredVolts(double volts, double digit, const Facts& facts) { return withErrors(volts, digit, facts.meter.voltsUpTo(volts), facts.meter.name, "volts"); }
+
+Measured meteredAmps(double amps, double digit, const Facts& facts) { return withErrors(amps, digit, facts.meter.ampsUpTo(amps), facts.meter.name, "amps"); }
+
 std::optional<Measured> readVolts(Rows& rows, std::string_view key, const Facts& facts) {
     const auto v = rows.number(key);
     if (!v)
         return std::nullopt;
-    return withErrors(*v, rows.digit(key), facts.meter.voltsUpTo(*v), facts.meter.name, "volts");
+    return meteredVolts(*v, rows.digit(key), facts);
 }
 
 std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& facts) {
     const auto v = rows.number(key);
     if (!v)
         return std::nullopt;
-    return withErrors(*v, rows.digit(key), facts.meter.ampsUpTo(*v), facts.meter.name, "amps");
+    return meteredAmps(*v, rows.digit(key), facts);
 }
 
 Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit, std::string point, std::string note) {

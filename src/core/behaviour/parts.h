@@ -1,10 +1,13 @@
-// What the judges of this folder share; internal to it.
+// What the judges of this folder share with each other and with core/judgement.
 #pragma once
 
 #include "core/behaviour/judge.h"
 
 namespace otterstone::behaviour {
 
+/// A reading with the doubt of the meter and of its last digit (0: as written down, its digits unknown).
+[[nodiscard]] Measured meteredVolts(double volts, double digit, const Facts& facts);
+[[nodiscard]] Measured meteredAmps(double amps, double digit, const Facts& facts);
 /// A reading of the sheet with the doubt of its last digit and of the meter; nothing when the cell is empty.
 [[nodiscard]] std::optional<Measured> readVolts(Rows& rows, std::string_view key, const Facts& facts);
 [[nodiscard]] std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& facts);

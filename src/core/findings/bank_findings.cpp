@@ -15,11 +15,6 @@ constexpr std::size_t kSettlingRuns = 2;
 bool completeDrain(const RunEntry& r) { return r.finding.drain && r.finding.drain->complete(); }
 bool completeRecharge(const RunEntry& r) { return r.finding.recharge && r.finding.recharge->endOfCharge; }
 
-// Mean watts at the port while loaded; the plateau where the time is unknown.
-double loadOf(const Finding& f) {
-    return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower;
-}
-
 std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs) {
     std::vector<Pair> pairs;
     for (std::size_t k = 0; k < runs.size(); ++k) {
@@ -296,6 +291,8 @@ void sayWhatIsMissing(BankFindings& b, const std::vector<RunEntry>& runs) {
 }
 
 } // namespace
+
+double loadOf(const Finding& f) { return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower; }
 
 Working roundTripWorking(const Measured& out, const Measured& in) {
     Working w;

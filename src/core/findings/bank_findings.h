@@ -20,7 +20,13 @@ struct RunEntry {
     std::string charger, cable;
     bool intoDevice = false, intoBank = false;
     Finding finding;
+    std::string port = {};                          ///< of the bank, as stated
+    std::optional<double> chargerWatts = {};        ///< what its charger can give
+    std::optional<double> deviceWattHours = {};     ///< battery of the device it charged
 };
+
+/// Mean watts at the port while a drain was loaded; the plateau where the time is unknown.
+[[nodiscard]] double loadOf(const Finding& drain);
 
 /// D2: a drain and the recharge before it.
 struct Pair {

@@ -55,6 +55,14 @@ struct SizeMm {
     bool operator==(const SizeMm&) const = default;
 };
 
+/// "4 × 12.4 Wh tablet": how often it is said to charge a device.
+struct ChargesClaim {
+    double times = 0.0;
+    double deviceWattHours = 0.0;
+    std::string device; ///< in words; may be empty
+    bool operator==(const ChargesClaim&) const = default;
+};
+
 struct Label {
     std::optional<AmpHours> capacity;       ///< of the cells, as printed
     std::optional<Volts> cellVolts;         ///< nominal
@@ -75,6 +83,7 @@ struct Label {
     std::optional<int> warrantyMonths;
     bool claimsPassThrough = false;
     bool claimsLowCurrentMode = false;
+    std::optional<ChargesClaim> charges;
     bool operator==(const Label&) const = default;
 };
 
@@ -103,6 +112,11 @@ struct Printed {
 [[nodiscard]] Result<std::vector<SharedLimit>> parseShared(std::string_view text, std::string_view place);
 /// What parseShared reads again.
 [[nodiscard]] std::string showShared(const std::vector<SharedLimit>& shared);
+
+/// "4 x 12.4 Wh tablet", "4× 12,4 Wh". `place` names the field or option.
+[[nodiscard]] Result<ChargesClaim> parseCharges(std::string_view text, std::string_view place);
+/// "4 × 12.4 Wh tablet": what parseCharges reads again.
+[[nodiscard]] std::string showCharges(const ChargesClaim& charges);
 
 /// The port of that name, letters large or small; nullptr for none.
 [[nodiscard]] const Port* portNamed(const Label& label, std::string_view name);

@@ -48,6 +48,11 @@ std::string symbol(Unit unit) {
     case Unit::Celsius: return "°C";
     case Unit::Gram: return "g";
     case Unit::Kelvin: return "K";
+    case Unit::Millimetre: return "mm";
+    case Unit::WattHourPerKilogram: return "Wh/kg";
+    case Unit::WattHourPerLitre: return "Wh/L";
+    case Unit::Month: return "months";
+    case Unit::Point: return "points";
     }
     return {};
 }

@@ -1,0 +1,202 @@
+#include "app/report/paper.h"
+
+#include <cmath>
+
+#include <QAbstractTextDocumentLayout>
+#include <QPagedPaintDevice>
+#include <QPainter>
+#include <QTextCursor>
+#include <QTextFrame>
+#include <QTextObjectInterface>
+#include <QTextTable>
+
+#include "app/theme.h"
+
+namespace otterstone::app {
+
+namespace {
+
+constexpr int kDrawingObject = QTextFormat::UserObject + 1;
+constexpr int kDrawing = QTextFormat::UserProperty + 1;
+constexpr double kDpi = 96.0;
+
+// A drawing that stands in the text, at the text's own scale.
+class DrawingObject : public QObject, public QTextObjectInterface {
+    Q_OBJECT
+    Q_INTERFACES(QTextObjectInterface)
+
+public:
+    DrawingObject(const std::map<std::string, Drawing>& all, double width, QObject* parent) : QObject(parent), all_(all), width_(width) {}
+
+    QSizeF intrinsicSize(QTextDocument*, int, const QTextFormat& format) override {
+        const QSizeF size = all_.at(format.property(kDrawing).toString().toStdString()).size;
+        const double scale = std::min(1.0, width_ / size.width());
+        return size * scale;
+    }
+    void drawObject(QPainter* p, const QRectF& rect, QTextDocument*, int, const QTextFormat& format) override {
+        const Drawing& d = all_.at(format.property(kDrawing).toString().toStdString());
+        p->save();
+        p->translate(rect.topLeft());
+        p->scale(rect.width() / d.size.width(), rect.width() / d.size.width());
+        p->drawPicture(0, 0, d.picture);
+        p->restore();
+    }
+
+private:
+    const std::map<std::string, Drawing> all_;
+    double width_;
+};
+
+class Layout {
+public:
+    Layout(QTextDocument& document, const std::map<std::string, Drawing>& pictures, double width) : cursor_(&document), pictures_(pictures), width_(width) {}
+
+    void heading(const std::string& text, double scale, double above) { line(text, app::font(scale, QFont::DemiBold), theme().ink, above); }
+    void operator()(const report::Paragraph& p) { line(p.text, p.lead ? app::font(1.08, QFont::DemiBold) : app::font(0.95), theme().ink, 4.0); }
+    void operator()(const report::Points& p) {
+        for (const std::string& item : p.items) {
+            line("·  " + item, app::font(0.95), theme().ink, 2.0);
+            QTextBlockFormat f = cursor_.blockFormat();
+            f.setLeftMargin(14);
+            f.setTextIndent(-10);
+            cursor_.setBlockFormat(f);
+        }
+    }
+    void operator()(const report::Picture& p) {
+        if (!pictures_.contains(p.key))
+            return;
+        QTextBlockFormat block;
+        block.setTopMargin(10);
+        block.setNonBreakableLines(true);
+        newBlock(block);
+        QTextCharFormat object;
+        object.setObjectType(kDrawingObject);
+        object.setProperty(kDrawing, qs(p.key));
+        cursor_.insertText(QString(QChar::ObjectReplacementCharacter), object);
+        line(p.caption, app::font(0.82), theme().faint, 0.0);
+    }
+    void operator()(const report::Table& t) {
+        if (t.rows.empty())
+            return;
+        // Many columns are set smaller, so that twelve banks still fit on a page.
+        const double scale = t.columns.size() > 9 ? 0.58 : t.columns.size() > 6 ? 0.72 : 0.84;
+        QTextTableFormat format;
+        format.setBorder(0);
+        format.setCellPadding(scale < 0.7 ? 2 : 3);
+        format.setCellSpacing(0);
+        format.setHeaderRowCount(1);
+        format.setTopMargin(6);
+        format.setBottomMargin(6);
+        format.setWidth(QTextLength(QTextLength::PercentageLength, 100));
+        QTextTable* table = cursor_.insertTable(static_cast<int>(t.rows.size()) + 1, static_cast<int>(t.columns.size()), format);
+        const auto fill = [&](int row, int column, const std::string& text, const QFont& font, const QColor& colour, bool number) {
+            QTextTableCell cell = table->cellAt(row, column);
+            QTextTableCellFormat look;
+            look.setBottomBorder(0.5);
+            look.setBottomBorderStyle(QTextFrameFormat::BorderStyle_Solid);
+            look.setBottomBorderBrush(theme().line);
+            cell.setFormat(look);
+            QTextCursor at = cell.firstCursorPosition();
+            QTextBlockFormat block;
+            block.setAlignment(number ? Qt::AlignRight : Qt::AlignLeft);
+            at.setBlockFormat(block);
+            QTextCharFormat chars;
+            chars.setFont(font);
+            chars.setForeground(colour);
+            at.insertText(qs(text), chars);
+        };
+        for (int k = 0; k < table->columns(); ++k) {
+            const report::Column& c = t.columns[static_cast<std::size_t>(k)];
+            fill(0, k, c.heading, app::font(scale), theme().faint, c.number);
+            for (int r = 0; r + 1 < table->rows(); ++r) {
+                const auto& row = t.rows[static_cast<std::size_t>(r)];
+                if (k < static_cast<int>(row.size())) {
+                    const report::Cell& cell = row[static_cast<std::size_t>(k)];
+                    fill(r + 1, k, cell.text, app::font(scale, cell.marked ? QFont::DemiBold : QFont::Normal), cell.marked ? theme().warn : theme().ink, c.number);
+                }
+            }
+        }
+        cursor_.movePosition(QTextCursor::End);
+        first_ = true; // a table is followed by an empty block of its own
+        if (!t.note.empty())
+            line(t.note, app::font(0.78), theme().faint, 0.0);
+    }
+
+private:
+    void newBlock(const QTextBlockFormat& format) {
+        if (first_)
+            cursor_.setBlockFormat(format);
+        else
+            cursor_.insertBlock(format);
+        first_ = false;
+    }
+    void line(const std::string& text, const QFont& font, const QColor& colour, double above) {
+        QTextBlockFormat block;
+        block.setTopMargin(above);
+        newBlock(block);
+        QTextCharFormat chars;
+        chars.setFont(font);
+        chars.setForeground(colour);
+        cursor_.insertText(qs(text), chars);
+    }
+
+    QTextCursor cursor_;
+    const std::map<std::string, Drawing>& pictures_;
+    double width_;
+    bool first_ = true;
+};
+
+} // namespace
+
+std::unique_ptr<QTextDocument> makeDocument(const report::Content& content, const std::map<std::string, Drawing>& pictures, double width) {
+    const ThemeScope paper(ThemeKind::Light);
+    auto document = std::make_unique<QTextDocument>();
+    document->setDocumentMargin(0);
+    document->documentLayout()->registerHandler(kDrawingObject, new DrawingObject(pictures, width, document.get()));
+    document->setUndoRedoEnabled(false);
+    document->setTextWidth(width);
+    Layout layout(*document, pictures, width);
+    layout.heading(content.title, 1.7, 0.0);
+    layout(report::Paragraph{content.sentence, true});
+    for (const report::Section& s : content.sections) {
+        layout.heading(s.heading, 1.18, 18.0);
+        for (const report::Block& b : s.blocks)
+            std::visit(layout, b);
+    }
+    return document;
+}
+
+bool printOn(QPagedPaintDevice& device, const report::Content& content, const std::map<std::string, Drawing>& pictures) {
+    QPainter painter;
+    if (!painter.begin(&device))
+        return false;
+    const double scale = device.logicalDpiX() / kDpi;
+    const QSizeF page(device.width() / scale, device.height() / scale);
+    constexpr double kFoot = 26.0;
+    const double tall = page.height() - kFoot;
+    const auto document = makeDocument(content, pictures, page.width());
+    document->documentLayout()->setPaintDevice(nullptr);
+    document->setPageSize(QSizeF(page.width(), tall));
+    const int pages = document->pageCount();
+    painter.scale(scale, scale);
+    for (int k = 0; k < pages; ++k) {
+        if (k > 0)
+            device.newPage();
+        painter.save();
+        painter.translate(0.0, -k * tall);
+        painter.setClipRect(QRectF(0.0, k * tall, page.width(), tall));
+        QAbstractTextDocumentLayout::PaintContext context;
+        context.clip = QRectF(0.0, k * tall, page.width(), tall);
+        document->documentLayout()->draw(&painter, context);
+        painter.restore();
+        painter.setFont(app::font(0.78));
+        painter.setPen(QColor(0x5F, 0x66, 0x6B));
+        painter.drawText(QRectF(0.0, page.height() - 16.0, page.width(), 16.0), Qt::AlignLeft | Qt::AlignBottom, qs(content.title) + QStringLiteral(" · Otterstone " OTTERSTONE_VERSION ", ") + qs(content.at.substr(0, 10)));
+        painter.drawText(QRectF(0.0, page.height() - 16.0, page.width(), 16.0), Qt::AlignRight | Qt::AlignBottom, QStringLiteral("%1 / %2").arg(k + 1).arg(pages));
+    }
+    return painter.end();
+}
+
+} // namespace otterstone::app
+
+#include "paper.moc"

@@ -1,0 +1,296 @@
+// claims, choose, use and report: judging what a book holds.
+#include <unistd.h>
+
+#include <filesystem>
+#include <fstream>
+#include <iostream>
+#include <sstream>
+
+#include <CLI/CLI.hpp>
+#include <QDateTime>
+#include <QFileInfo>
+#include <QSaveFile>
+#include <nlohmann/json.hpp>
+
+#include "book/bundle.h"
+#include "book/material.h"
+#include "book/together.h"
+#include "cli/bench_options.h"
+#include "cli/commands.h"
+#include "cli/options.h"
+#include "core/findings/json.h"
+#include "report/writers.h"
+
+namespace otterstone::cli {
+
+namespace {
+
+using nlohmann::json;
+
+struct Options {
+    bool json = false, figures = false, bundle = false, publish = false, working = false;
+    std::string book, out, purpose, show, days;
+    std::vector<std::string> banks, needs;
+    std::string bank;
+};
+
+std::string readable(const std::string& path) {
+    std::ifstream file(path);
+    std::ostringstream text;
+    text << file.rdbuf();
+    return text.str();
+}
+
+template<class F>
+int withBook(const Options& o, const std::vector<std::string>& names, F f) {
+    auto opened = book::Book::open(QString::fromStdString(o.book));
+    if (!opened)
+        return complain(opened.error());
+    std::vector<book::Id> ids;
+    for (const std::string& name : names) {
+        const auto banks = (*opened)->banks();
+        const auto at = std::find_if(banks.begin(), banks.end(), [&](const book::Bank& b) { return b.name == name; });
+        if (at == banks.end())
+            return complain({"no_bank", o.book, "there is no bank “" + name + "” in this book.", "The findings subcommand lists them."});
+        ids.push_back(at->id);
+    }
+    try {
+        return f(**opened, ids);
+    } catch (const Wrong& wrong) {
+        return complain(wrong.problem, kUsage);
+    }
+}
+
+json shown(const Working& w) {
+    json j{{"label", w.label}, {"shown", w.isText ? w.note : w.shown()}, {"working", findings::asText(w)}};
+    if (!w.isText) {
+        j["value"] = w.value.value();
+        j["expanded_u"] = w.value.hasDoubt() && !w.partialDoubt ? json(w.value.expanded()) : json(nullptr);
+        j["unit"] = w.unit == Unit::Share ? "fraction" : symbol(w.unit);
+    }
+    return j;
+}
+
+json maybe(const std::optional<Working>& w) { return w ? shown(*w) : json(nullptr); }
+
+int claims(const Options& o) {
+    return withBook(o, {o.bank}, [&](book::Book& book, const std::vector<book::Id>& ids) {
+        const auto evidence = book::gatherEvidence(book.path(), ids);
+        if (!evidence)
+            return complain(evidence.error());
+        const judgement::Judged judged = judgement::holdClaims(evidence->front());
+        if (!o.json)
+            std::cout << judged.sentence << "\n";
+        json rows = json::array();
+        for (const judgement::Held& row : judged.rows) {
+            if (!o.json) {
+                std::cout << "  " << row.claim.words << ": " << judgement::verdictWords(row.verdict) << " (" << row.why << ")\n";
+                if (o.working && row.finding)
+                    std::cout << findings::asText(*row.finding, 2);
+                if (!row.next.words.empty())
+                    std::cout << "    " << row.next.words << "\n";
+            }
+            rows.push_back({{"key", row.claim.key}, {"claim", row.claim.words}, {"condition", row.claim.condition}, {"verdict", judgement::verdictWords(row.verdict)}, {"why", row.why}, {"finding", maybe(row.finding)},
+                            {"chance", row.chance ? json(*row.chance) : json(nullptr)}, {"runs", row.runs}, {"next", row.next.words}, {"recipe", row.next.recipe.empty() ? json(nullptr) : json(row.next.recipe)}});
+        }
+        return o.json ? print({{"bank", evidence->front().name}, {"sentence", judged.sentence}, {"claims", rows}}) : finish(kDone);
+    });
+}
+
+judgement::Purpose purposeOf(const Options& o, const book::Book& book) {
+    if (o.purpose.empty())
+        return book::choicesOf(book.choice("purpose"), {}).purpose;
+    if (const judgement::Purpose* known = judgement::purposeNamed(o.purpose))
+        return *known;
+    if (!std::filesystem::exists(o.purpose)) {
+        std::string all;
+        for (const judgement::Purpose& p : judgement::purposes())
+            all += (all.empty() ? "" : ", ") + p.key;
+        throw Wrong{{"bad_option", "--purpose", "“" + o.purpose + "” is neither a purpose nor a file.", "Purposes are " + all + "."}};
+    }
+    return orWrong(judgement::purposeFromJson(readable(o.purpose), o.purpose));
+}
+
+int choose(const Options& o) {
+    if (o.figures) {
+        for (const judgement::FigureKind& k : judgement::figureKinds())
+            std::cout << k.key << ": " << k.words << ", " << k.meant << (symbol(k.unit).empty() ? "" : " [" + (k.unit == Unit::Share ? std::string("fraction") : symbol(k.unit)) + "]") << "\n";
+        return finish(kDone);
+    }
+    if (!o.show.empty()) {
+        const judgement::Purpose* p = judgement::purposeNamed(o.show);
+        if (!p)
+            return complain({"bad_option", "--show", "there is no purpose “" + o.show + "”.", ""}, kUsage);
+        std::cout << judgement::purposeToJson(*p) << "\n";
+        return finish(kDone);
+    }
+    if (o.book.empty())
+        return complain({"no_book", "choose", "name a book.", ""}, kUsage);
+    return withBook(o, o.banks, [&](book::Book& book, const std::vector<book::Id>& ids) {
+        const judgement::Purpose purpose = purposeOf(o, book);
+        const auto evidence = book::gatherEvidence(book.path(), ids);
+        if (!evidence)
+            return complain(evidence.error());
+        const judgement::Comparison comparison = judgement::compare(*evidence);
+        const judgement::Ranking ranking = judgement::rank(comparison, purpose);
+        json banks = json::array(), rows = json::array();
+        if (!o.json)
+            std::cout << ranking.sentence << "\n";
+        for (std::size_t k = 0; k < ranking.banks.size(); ++k) {
+            const judgement::Ranked& r = ranking.banks[k];
+            const Working score = ranking.working(k, comparison, purpose);
+            if (!o.json) {
+                std::cout << "  " << comparison.banks[r.bank] << ": " << score.shown() << (r.passes() ? ", best with " + show(Measured(r.chanceBest), Unit::Share) : std::string());
+                for (const std::string& gate : r.stoppedBy)
+                    std::cout << "; does not pass: " << gate;
+                std::cout << "\n";
+            }
+            json parts = json::array();
+            for (const judgement::Contributed& part : r.parts)
+                parts.push_back({{"figure", part.figure}, {"points", part.points()}, {"unknown", part.unknown}});
+            banks.push_back({{"bank", comparison.banks[r.bank]}, {"score", shown(score)}, {"chance_best", r.chanceBest}, {"leads_under_weights", r.leadsUnderWeights}, {"passes", r.passes()}, {"stopped_by", r.stoppedBy}, {"contributions", parts}});
+        }
+        for (const judgement::FigureRow& row : comparison.rows) {
+            json cells = json::array();
+            for (std::size_t k = 0; k < row.cells.size(); ++k) {
+                const judgement::Cell& c = row.cells[k];
+                cells.push_back({{"bank", comparison.banks[k]}, {"figure", maybe(c.value)}, {"condition", c.condition}, {"unlike", c.unlike}});
+            }
+            rows.push_back({{"key", row.kind.key}, {"words", row.kind.words}, {"cells", cells}});
+        }
+        return o.json ? print({{"purpose", purpose.key}, {"sentence", ranking.sentence}, {"banks", banks}, {"figures", rows}}) : finish(kDone);
+    });
+}
+
+int use(const Options& o) {
+    return withBook(o, o.banks, [&](book::Book& book, const std::vector<book::Id>& ids) {
+        std::vector<plan::Need> needs;
+        for (const std::string& typed : o.needs)
+            needs.push_back(orWrong(plan::parseNeed(typed, "--need")));
+        const auto evidence = book::gatherEvidence(book.path(), ids);
+        if (!evidence)
+            return complain(evidence.error());
+        const plan::UsePlan p = plan::planUse(*evidence, needs, o.days.empty() ? 0.0 : positive(o.days, "--days"));
+        json banks = json::array();
+        if (!o.json)
+            std::cout << p.sentence << "\n";
+        for (const plan::BankUse& b : p.banks) {
+            json charges = json::array(), inUse = json::array();
+            for (const Working& w : b.charges)
+                charges.push_back(shown(w));
+            for (const plan::Balance& x : b.inUse)
+                inUse.push_back({{"device", x.device}, {"what", findings::inUseWords(x.balance.what)}, {"net_watts", x.balance.netWatts}});
+            if (!o.json) {
+                std::cout << "  " << b.sentence << "\n";
+                for (const Working& w : b.charges)
+                    std::cout << "    " << w.label << ": " << w.shown() << "\n";
+            }
+            banks.push_back({{"bank", b.bank}, {"sentence", b.sentence}, {"lasts_s", maybe(b.days)}, {"lasts_devices_empty_s", maybe(b.daysEmpty)}, {"verdict", judgement::verdictWords(b.suffices)}, {"recharge_on_day", b.rechargeOnDay}, {"charges", charges}, {"in_use", inUse}});
+        }
+        json warnings = json::array();
+        for (const Warning& w : p.warnings) {
+            std::cerr << w.text << "\n";
+            warnings.push_back({{"code", w.code}, {"text", w.text}});
+        }
+        return o.json ? print({{"sentence", p.sentence}, {"wh_per_day", p.wattHoursPerDay}, {"take", p.smallestSet}, {"take_is_sure", p.setIsSure}, {"banks", banks}, {"warnings", warnings}}) : finish(kDone);
+    });
+}
+
+// HTML and PDF are drawn, by a program of their own, so that this one needs no library that draws.
+int handOver(const Options& o) {
+    std::error_code failed;
+    const std::filesystem::path self = std::filesystem::read_symlink("/proc/self/exe", failed);
+    std::filesystem::path program = self.parent_path() / "otterstone-report";
+    if (!std::filesystem::exists(program))
+        program = self.parent_path() / "../app/otterstone-report"; // in the build folder
+    std::vector<std::string> arguments{program.string(), o.book, o.out};
+    for (const std::string& bank : o.banks)
+        arguments.insert(arguments.end(), {"--bank", bank});
+    if (!o.purpose.empty())
+        arguments.insert(arguments.end(), {"--purpose", o.purpose});
+    if (o.publish)
+        arguments.emplace_back("--publish");
+    if (o.bundle)
+        arguments.emplace_back("--bundle");
+    std::vector<char*> raw;
+    for (std::string& a : arguments)
+        raw.push_back(a.data());
+    raw.push_back(nullptr);
+    setenv("QT_QPA_PLATFORM", "offscreen", 1);
+    execv(raw.front(), raw.data());
+    return complain({"no_drawing", program.string(), "the program that draws HTML and PDF sheets is not there.", "Install Otterstone whole, or write .md, .csv or .json."}, kOutput);
+}
+
+int report(const Options& o) {
+    const std::string ending = std::filesystem::path(o.out).extension().string();
+    if (ending == ".html" || ending == ".pdf")
+        return handOver(o);
+    if (ending != ".md" && ending != ".csv" && ending != ".json")
+        return complain({"bad_option", "--out", "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so."}, kUsage);
+    return withBook(o, o.banks, [&](book::Book& book, const std::vector<book::Id>& ids) {
+        auto material = book::gatherMaterial(book.path(), ids, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+        if (!material)
+            return complain(material.error());
+        if (!o.purpose.empty())
+            material->purpose = purposeOf(o, book);
+        const report::Content content = report::makeContent(*material);
+        const std::string text = ending == ".md" ? report::toMarkdown(content) : ending == ".csv" ? report::toCsv(content) : report::toJson(content);
+        QSaveFile file(QString::fromStdString(o.out));
+        if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 || !file.commit())
+            return complain({"cannot_write", o.out, "the sheet could not be written.", "Check that the folder is there and may be written."}, kOutput);
+        if (o.bundle) {
+            if (auto done = book::exportBundle(book, QString::fromStdString(o.out) + QStringLiteral(".bundle")); !done)
+                return complain(done.error(), kOutput);
+        }
+        if (o.publish) {
+            if (auto kept = book::rememberPublished(book, *material, content); !kept)
+                return complain(kept.error(), kOutput);
+        }
+        return finish(kDone);
+    });
+}
+
+} // namespace
+
+void addJudgementCommands(CLI::App& app, int& code) {
+    static Options o;
+    const auto book = [&](CLI::App* sub, bool required = true) {
+        auto* option = sub->add_option("book", o.book, "the book");
+        if (required)
+            option->required();
+    };
+    auto* claimsOf = app.add_subcommand("claims", "Hold a bank's label against what its runs found");
+    book(claimsOf);
+    claimsOf->add_option("--bank", o.bank, "the bank")->required();
+    claimsOf->add_flag("--working", o.working, "print the sums as well");
+    claimsOf->add_flag("--json", o.json, "print one JSON object");
+    claimsOf->callback([&code] { code = claims(o); });
+
+    auto* choosing = app.add_subcommand("choose", "Rank banks for a purpose, with the chance that each is the best");
+    book(choosing, false);
+    choosing->add_option("--bank", o.banks, "only these; all when none is named");
+    choosing->add_option("--purpose", o.purpose, "plane, computer, small, overnight, fast, or a JSON file");
+    choosing->add_option("--show", o.show, "print a purpose as JSON, to change it");
+    choosing->add_flag("--figures", o.figures, "list the figures that can be weighed");
+    choosing->add_flag("--json", o.json, "print one JSON object");
+    choosing->callback([&code] { code = choose(o); });
+
+    auto* using_ = app.add_subcommand("use", "How long banks keep devices going, and which suffice");
+    book(using_);
+    using_->add_option("--need", o.needs, "e.g. \"Camera 2 W 8 h\" or \"Tablet 26.4 Wh 1x\"; add \"empty\" if it starts so")->required();
+    using_->add_option("--days", o.days, "how long it is to last");
+    using_->add_option("--bank", o.banks, "only these; all when none is named");
+    using_->add_flag("--json", o.json, "print one JSON object");
+    using_->callback([&code] { code = use(o); });
+
+    auto* reporting = app.add_subcommand("report", "Write the sheet of a bank, or of all banks compared");
+    book(reporting);
+    reporting->add_option("--bank", o.banks, "one: its sheet; several or none: the comparison");
+    reporting->add_option("--out", o.out, "FILE.html, .pdf, .md, .csv or .json")->required();
+    reporting->add_option("--purpose", o.purpose, "of a comparison: a purpose's name or JSON file");
+    reporting->add_flag("--bundle", o.bundle, "put the book's raw bundle beside it, in FILE.bundle");
+    reporting->add_flag("--publish", o.publish, "remember it in the book, so that the next sheet says what changed");
+    reporting->callback([&code] { code = report(o); });
+}
+
+} // namespace otterstone::cli

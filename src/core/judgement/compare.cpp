@@ -1,0 +1,83 @@
+#include "core/judgement/compare.h"
+
+#include <algorithm>
+#include <map>
+
+#include "core/judgement/figures.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::judgement {
+
+std::string Cell::shown() const {
+    if (!value)
+        return "not known";
+    return value->isText ? value->note : value->shown();
+}
+
+const std::vector<FigureKind>& figureKinds() {
+    static const std::vector<FigureKind> kAll = {
+        {"usable_gentle", "usable at 1 A, 5 V", "a complete drain at about 5 W", Unit::WattHour, Better::More},
+        {"usable_near_full", "usable near full load", "a complete drain at 60 % or more of the best tier", Unit::WattHour, Better::More},
+        {"delivered_share", "delivered share", "of the rated energy, at 1 A, 5 V", Unit::Share, Better::More},
+        {"round_trip", "round trip", "a gentle drain and a complete recharge", Unit::Share, Better::More},
+        {"recharge_80", "recharge to 80 %", "from empty, the charger no bottleneck", Unit::Second, Better::Less},
+        {"recharge_100", "recharge to full", "from empty, the charger no bottleneck", Unit::Second, Better::Less},
+        {"watts_alone", "watts, one port", "the most that was drawn within tolerance", Unit::Watt, Better::More},
+        {"watts_shared", "watts, shared", "the most of a sharing round", Unit::Watt, Better::More},
+        {"pass_through", "pass-through", "source and load at once", Unit::None, Better::Neither},
+        {"trip_margin", "trip margin", "over the printed current", Unit::Share, Better::More},
+        {"heat_25", "warmest, at 25 °C", "settled, at the highest load tried", Unit::Celsius, Better::Less},
+        {"gauge_error", "display's error", "the greatest, in points", Unit::Share, Better::Less},
+        {"weight", "weight", "on a scale", Unit::Gram, Better::Less},
+        {"wh_per_kg", "usable per kilogram", "at 1 A, 5 V", Unit::WattHourPerKilogram, Better::More},
+        {"wh_per_litre", "usable per litre", "at 1 A, 5 V", Unit::WattHourPerLitre, Better::More},
+        {"price_per_wh", "price per usable Wh", "at 1 A, 5 V", Unit::None, Better::Less},
+        {"warranty", "warranty", "as printed", Unit::Month, Better::More},
+        {"flight", "in an aircraft", "by rated Wh", Unit::None, Better::Neither},
+    };
+    return kAll;
+}
+
+const FigureKind* figureKind(std::string_view key) {
+    const auto& all = figureKinds();
+    const auto at = std::find_if(all.begin(), all.end(), [&](const FigureKind& k) { return k.key == key; });
+    return at == all.end() ? nullptr : &*at;
+}
+
+const FigureRow* Comparison::row(std::string_view key) const {
+    const auto at = std::find_if(rows.begin(), rows.end(), [&](const FigureRow& r) { return r.kind.key == key; });
+    return at == rows.end() ? nullptr : &*at;
+}
+
+Comparison compare(const std::vector<Evidence>& banks) {
+    Comparison c;
+    for (const FigureKind& kind : figureKinds())
+        c.rows.push_back({kind, {}});
+    for (const Evidence& e : banks) {
+        c.banks.push_back(e.name);
+        auto cells = figuresOf(e);
+        for (FigureRow& row : c.rows)
+            row.cells.push_back(std::move(cells[row.kind.key]));
+    }
+    for (FigureRow& row : c.rows) {
+        // The commonest class is the row's own; of equals the one that is meant.
+        std::map<std::string, int> count;
+        for (const Cell& cell : row.cells)
+            count[cell.conditionClass] += cell.known() ? 1 : 0;
+        const auto most = std::max_element(count.begin(), count.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+        for (Cell& cell : row.cells)
+            cell.unlike = cell.known() && cell.conditionClass != most->first;
+    }
+    return c;
+}
+
+std::string unlikeWords(const FigureRow& row, const std::vector<std::string>& banks) {
+    std::string text;
+    for (std::size_t k = 0; k < row.cells.size(); ++k) {
+        if (row.cells[k].unlike)
+            text += (text.empty() ? "" : "; ") + banks[k] + " " + row.cells[k].condition;
+    }
+    return text.empty() ? text : row.kind.words + " is meant for: " + row.kind.meant + ". Otherwise: " + text + ".";
+}
+
+} // namespace otterstone::judgement

@@ -1,0 +1,287 @@
+#include "core/judgement/figures.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/behaviour/parts.h"
+#include "core/behaviour/pass_through.h"
+#include "core/behaviour/sharing.h"
+#include "core/behaviour/staircase.h"
+#include "core/behaviour/survey.h"
+#include "core/judgement/hold_parts.h"
+#include "core/label/rating.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::judgement {
+
+namespace {
+
+using findings::figure;
+using findings::Kind;
+using findings::RunEntry;
+
+constexpr double kGentleLow = 3.5, kGentleHigh = 7.5; // W: 1 A at 5 V, and what passes for it
+constexpr double kNearFull = 0.60;                    // of the best tier's watts
+
+Cell cellOf(Working w, std::string key, std::string condition, long long run, std::string conditionClass = {}) {
+    const FigureKind& kind = *figureKind(key);
+    w.key = std::move(key);
+    w.label = kind.words;
+    w.unit = kind.unit;
+    w.question.clear();
+    w.others.clear();
+    Cell c;
+    c.value = withAssumedAccuracy(std::move(w));
+    c.condition = std::move(condition);
+    c.conditionClass = std::move(conditionClass);
+    c.run = run;
+    return c;
+}
+
+Cell textCell(const std::string& key, std::string words, std::string code, long long run = 0) {
+    Cell c;
+    c.value = remark(figureKind(key)->words, std::move(words));
+    c.value->key = key;
+    c.code = std::move(code);
+    c.run = run;
+    return c;
+}
+
+Working derived(const std::string& label, const Measured& value, std::string formula, std::vector<Working> parts) {
+    Working w;
+    w.label = label;
+    w.value = value;
+    w.formula = std::move(formula);
+    w.parts = std::move(parts);
+    return w;
+}
+
+std::string atLoad(const RunEntry& r) { return showNumber(loadOf(r), 3) + " W at " + showNumber(r.finding.plateauVolts, 3) + " V"; }
+
+double bestWatts(const label::Label& l, bool out) {
+    double most = 0.0;
+    for (const label::Port& p : l.ports) {
+        const auto best = label::bestTier(p.tiers);
+        if (best && (out ? p.gives() : p.takes()))
+            most = std::max(most, p.watts ? std::min(best->watts().value, p.watts->value) : best->watts().value);
+    }
+    return most;
+}
+
+class OfBank {
+public:
+    explicit OfBank(const Evidence& e) : e_(e) {}
+
+    std::map<std::string, Cell> all() {
+        energy();
+        recharge();
+        ports();
+        passThrough();
+        condition();
+        carrying();
+        return std::move(cells_);
+    }
+
+private:
+    void energy() {
+        std::vector<Sample> gentle;
+        const RunEntry* first = nullptr;
+        const RunEntry* hard = nullptr;
+        for (const RunEntry& r : e_.runs) {
+            if (!completeDrain(r) || r.settling || r.intoDevice || r.intoBank)
+                continue;
+            const double load = loadOf(r);
+            if (load >= kGentleLow && load <= kGentleHigh && std::fabs(r.finding.plateauVolts - 5.0) < 0.6 && (!first || std::fabs(load / loadOf(*first) - 1.0) < 0.05)) {
+                first = first ? first : &r;
+                gentle.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
+            }
+            if (!hard || load > loadOf(*hard))
+                hard = &r;
+        }
+        if (first) {
+            const Pooled p = pool(gentle);
+            put("usable_gentle", cellOf(p.working, "usable_gentle", atLoad(*first) + (gentle.size() > 1 ? ", mean of " + std::to_string(gentle.size()) : ""), first->run));
+        } else if (e_.together.usable && !e_.together.usable->extrapolates(5.0)) {
+            put("usable_gentle", cellOf(e_.together.usable->energyAt(5.0), "usable_gentle", "from the curve, at 5 W", 0));
+        } else if (hard) {
+            put("usable_gentle", cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_gentle", atLoad(*hard), hard->run, "another load"));
+        }
+        if (hard && hard != first) {
+            const double best = bestWatts(e_.label, true), share = best > 0.0 ? loadOf(*hard) / best : 0.0;
+            put("usable_near_full", cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_near_full",
+                                           atLoad(*hard) + (share > 0.0 ? ", " + showNumber(share * 100.0, 2) + " % of the best tier" : ""), hard->run, share < kNearFull ? "below near full" : ""));
+        }
+        const auto rated = label::ratedEnergy(e_.label);
+        if (const Cell& usable = cells_["usable_gentle"]; usable.known() && rated)
+            put("delivered_share", cellOf(derived("", usable.value->value / Measured(rated->energy.value), showValue(usable.value->value, Unit::WattHour) + " ÷ " + showNumber(rated->energy.value, 4) + " Wh", {*usable.value}),
+                                          "delivered_share", usable.condition, usable.run, usable.conditionClass));
+        const findings::Pair* trip = nullptr;
+        const RunEntry* of = nullptr;
+        for (const findings::Pair& p : e_.together.pairs) {
+            const auto drain = std::find_if(e_.runs.begin(), e_.runs.end(), [&](const RunEntry& r) { return r.run == p.drain; });
+            if (drain != e_.runs.end() && (!of || loadOf(*drain) < loadOf(*of))) {
+                trip = &p;
+                of = &*drain;
+            }
+        }
+        if (trip)
+            put("round_trip", cellOf(trip->figures.front(), "round_trip", atLoad(*of), trip->drain, loadOf(*of) > kGentleHigh ? "another load" : ""));
+    }
+
+    // The fastest complete recharge.
+    void recharge() {
+        const double takes = bestWatts(e_.label, false);
+        for (const RunEntry& r : e_.runs) {
+            if (!r.finding.recharge || !r.finding.recharge->endOfCharge || r.settling)
+                continue;
+            const bool small = r.chargerWatts && takes > 0.0 && *r.chargerWatts < 0.98 * takes;
+            const std::string with = r.chargerWatts ? "charger of " + showNumber(*r.chargerWatts, 3) + " W" + (small ? ", too small for its " + showNumber(takes, 3) + " W" : "") : "charger not stated";
+            for (const auto& [key, from, time] : {std::tuple("recharge_80", "time_to_80", r.finding.recharge->timeTo80), std::tuple("recharge_100", "time_to_100", r.finding.recharge->timeTo100)}) {
+                const Working* w = figure(r.finding, from);
+                if (!w || !time)
+                    continue;
+                Working mine = *w;
+                mine.value = *time;
+                Cell c = cellOf(std::move(mine), key, with, r.run, small ? "charger too small" : r.chargerWatts ? "" : "charger not stated");
+                const Cell& before = cells_[key];
+                if (!before.known() || c.value->value.value() < before.value->value.value())
+                    put(key, std::move(c));
+            }
+        }
+    }
+
+    void offerWatts(const char* key, const Working& w, const std::string& condition, long long run, const std::string& conditionClass = {}) {
+        if (!cells_[key].known() || w.value.value() > cells_[key].value->value.value())
+            put(key, cellOf(w, key, condition, run, conditionClass));
+    }
+
+    Working wattsOf(const behaviour::Facts& facts, double volts, double amps) const {
+        Working w = derived("", behaviour::meteredVolts(volts, 0.0, facts) * behaviour::meteredAmps(amps, 0.0, facts), showNumber(volts, 4) + " V × " + showNumber(amps, 3) + " A", {});
+        w.point = "bank out";
+        w.partialDoubt = !w.value.hasDoubt();
+        return w;
+    }
+
+    void ports() {
+        for (const SheetRun& s : e_.sheets) {
+            if (s.sheet.kind == Kind::Survey) {
+                for (const behaviour::SurveyCell& c : behaviour::survey(s.sheet, s.facts).cells) {
+                    if (!c.in && c.volts && c.amps && (c.state == behaviour::TierState::Holds || c.state == behaviour::TierState::HoldsPartly))
+                        offerWatts("watts_alone", wattsOf(s.facts, *c.volts, *c.amps), c.port + " at " + showNumber(c.tierVolts) + " V", s.run);
+                }
+            } else if (s.sheet.kind == Kind::Staircase) {
+                for (const behaviour::Stair& stair : behaviour::staircase(s.sheet, s.facts).stairs) {
+                    for (const behaviour::Step& step : stair.steps) {
+                        if (step.on && (!stair.sagsAtAmps || step.amps < *stair.sagsAtAmps))
+                            offerWatts("watts_alone", wattsOf(s.facts, step.volts, step.amps), stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run);
+                    }
+                    if (const auto m = stair.margin())
+                        put("trip_margin", cellOf(derived("", behaviour::between(m->first, m->second, "between two steps"),
+                                                          "between " + showNumber(*stair.lastGood, 3) + " A (held) and " + showNumber(*stair.firstBad, 3) + " A (did not), over " + showNumber(*stair.ratedAmps, 3) + " A", {}),
+                                                  "trip_margin", stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run));
+                }
+            } else if (s.sheet.kind == Kind::Sharing) {
+                for (const behaviour::Round& r : behaviour::sharing(s.sheet, s.facts).rounds) {
+                    Working sum = derived("", Measured(0.0), "", {});
+                    std::string names;
+                    for (const behaviour::SharedPort& p : r.ports) {
+                        if (p.togetherWatts && p.togetherVolts && *p.togetherVolts > 0.5) {
+                            const Working one = wattsOf(s.facts, *p.togetherVolts, *p.togetherWatts / *p.togetherVolts);
+                            sum.value = sum.value + one.value;
+                            sum.formula += (sum.formula.empty() ? "" : " + ") + showNumber(*p.togetherWatts, 3) + " W";
+                        }
+                        names += (names.empty() ? "" : " + ") + p.port;
+                    }
+                    sum.partialDoubt = !sum.value.hasDoubt();
+                    if (sum.value.value() > 0.0)
+                        offerWatts("watts_shared", sum, names, s.run);
+                }
+            }
+        }
+        if (!cells_["watts_alone"].known()) {
+            for (const RunEntry& r : e_.runs) {
+                if (!r.finding.drain)
+                    continue;
+                Working w = derived("", r.finding.portWattHours * Measured(loadOf(r) / r.finding.portWattHours.value()), "mean of the drain", {});
+                w.partialDoubt = figure(r.finding, "energy_at_port_wh") && figure(r.finding, "energy_at_port_wh")->partialDoubt;
+                offerWatts("watts_alone", w, "the hardest drain, " + atLoad(r), r.run, "a drain only");
+            }
+        }
+    }
+
+    void passThrough() {
+        for (auto s = e_.sheets.rbegin(); s != e_.sheets.rend(); ++s) {
+            if (s->sheet.kind != Kind::PassThrough)
+                continue;
+            const auto f = behaviour::passThrough(s->sheet, s->facts);
+            if (f.what != behaviour::PassClass::Unknown) {
+                put("pass_through", textCell("pass_through", behaviour::passClassWords(f.what), behaviour::passClassWords(f.what), s->run));
+                return;
+            }
+        }
+    }
+
+    void condition() {
+        double most = 0.0;
+        for (const RunEntry& r : e_.runs) {
+            const Working* warm = figure(r.finding, "heat_at_25_c");
+            if (warm && r.finding.drain && loadOf(r) > most) {
+                most = loadOf(r);
+                put("heat_25", cellOf(*warm, "heat_25", atLoad(r), r.run));
+            }
+            const Working* error = figure(r.finding, "gauge_error");
+            if (error && r.finding.drain && (!cells_["gauge_error"].known() || std::fabs(error->value.value()) > cells_["gauge_error"].value->value.value())) {
+                Working w = *error;
+                w.note += w.value.value() < 0.0 ? "; it said too little" : w.value.value() > 0.0 ? "; it said too much" : "";
+                w.value = Measured(std::fabs(w.value.value()));
+                put("gauge_error", cellOf(std::move(w), "gauge_error", r.title, r.run));
+            }
+        }
+    }
+
+    void carrying() {
+        const label::Label& l = e_.label;
+        const auto& usable = cells_["usable_gentle"];
+        std::optional<Measured> grams;
+        if (e_.scale.grams)
+            grams = e_.scale.grams->measured("the scale");
+        else if (l.weightGrams)
+            grams = Measured(*l.weightGrams);
+        const char* weighed = e_.scale.grams ? "" : "as printed";
+        if (grams)
+            put("weight", cellOf(derived("", *grams, *weighed ? "as printed" : "on the scale", {}), "weight", *weighed ? "as printed" : "on the scale", 0, weighed));
+        const auto per = [&](const char* key, const Measured& by, const std::string& formula, const std::string& how) {
+            put(key, cellOf(derived("", usable.value->value / by, showValue(usable.value->value, Unit::WattHour) + " ÷ " + formula, {*usable.value}), key, usable.condition + (how.empty() ? "" : "; " + how), usable.run,
+                            usable.conditionClass));
+        };
+        const auto size = e_.scale.size ? e_.scale.size : l.size;
+        if (usable.known() && grams)
+            per("wh_per_kg", *grams / Measured(1000.0), show(*grams, Unit::Gram), weighed);
+        if (usable.known() && size)
+            per("wh_per_litre", Measured(size->litres()), showNumber(size->litres(), 3) + " L", e_.scale.size ? "" : "size as printed");
+        if (usable.known() && l.price) {
+            Cell c = cellOf(derived("", Measured(*l.price) / usable.value->value, showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency) + " ÷ " + showValue(usable.value->value, Unit::WattHour), {*usable.value}), "price_per_wh",
+                            usable.condition, usable.run, usable.conditionClass + (l.currency.empty() ? "" : " " + l.currency));
+            if (!l.currency.empty())
+                c.value->note = l.currency + " per usable Wh";
+            put("price_per_wh", std::move(c));
+        }
+        if (l.warrantyMonths)
+            put("warranty", cellOf(derived("", Measured(*l.warrantyMonths), "as printed", {}), "warranty", "as printed", 0));
+        const auto rated = label::ratedEnergy(l);
+        const auto flight = label::flightClass(rated ? std::optional(rated->energy) : std::nullopt);
+        static const std::map<std::string, std::string> kWords = {{"carry-on", "in the cabin"}, {"ask-carrier", "ask the carrier"}, {"not-on-board", "not on board"}, {"unknown", "rating unknown: not allowed"}};
+        put("flight", textCell("flight", kWords.at(label::flightKey(flight)), label::flightKey(flight)));
+    }
+
+    void put(const std::string& key, Cell c) { cells_[key] = std::move(c); }
+
+    const Evidence& e_;
+    std::map<std::string, Cell> cells_;
+};
+
+} // namespace
+
+std::map<std::string, Cell> figuresOf(const Evidence& evidence) { return OfBank(evidence).all(); }
+
+} // namespace otterstone::judgement

@@ -1,0 +1,219 @@
+#include "core/judgement/hold.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/behaviour/light_load.h"
+#include "core/behaviour/pass_through.h"
+#include "core/judgement/hold_parts.h"
+#include "core/quantity/repeats.h"
+
+namespace otterstone::judgement {
+
+namespace {
+
+constexpr double kAssumedAccuracy = 0.03; // half-width; common practice for pocket meters, no published source
+constexpr double kRuleMillimetres = 0.5;
+constexpr double kRoundedMillimetres = 1.0; // on a printed side. Common practice, no published source.
+
+std::string limitWords(const Held& row) {
+    const Limits& l = row.claim.limits;
+    const auto shown = [&](double v) { return show(Measured(v), row.claim.unit); };
+    return l.low && l.high ? shown(*l.low) + " to " + shown(*l.high) : l.low ? "at least " + shown(*l.low) : "at most " + shown(*l.high);
+}
+
+void holdPassThrough(const Evidence& e, Held& row) {
+    row.next = {findings::Kind::PassThrough, "pass-through", "The four corners: source alone, load alone, both, and the source taken away."};
+    for (auto s = e.sheets.rbegin(); s != e.sheets.rend(); ++s) {
+        if (s->sheet.kind != findings::Kind::PassThrough)
+            continue;
+        const auto f = behaviour::passThrough(s->sheet, s->facts);
+        if (f.what == behaviour::PassClass::Unknown)
+            continue;
+        return decideRow(row, f.what != behaviour::PassClass::Refuses, remark("class", behaviour::passClassWords(f.what)), s->run);
+    }
+    notTested(row, "no run with source and load at once");
+}
+
+void holdLowCurrent(const Evidence& e, Held& row) {
+    row.next = {findings::Kind::LightLoad, "light-load-ladder", "The ladder of light loads, plain and with the mode switched on."};
+    std::string why = "no ladder of light loads";
+    for (auto s = e.sheets.rbegin(); s != e.sheets.rend(); ++s) {
+        if (s->sheet.kind != findings::Kind::LightLoad)
+            continue;
+        const auto f = behaviour::lightLoad(s->sheet, s->facts);
+        if (f.lowModeHelps)
+            return decideRow(row, *f.lowModeHelps, remark("low-current mode", *f.lowModeHelps ? "keeps it on" : "does not keep it on"), s->run);
+        why = f.plain.offAt ? "the mode was not tried" : "no current was found that lets it sleep";
+    }
+    notTested(row, why);
+}
+
+void holdWeight(const Evidence& e, Held& row) {
+    row.next = {{}, {}, "Put it on a scale, and write the grams beside the printed ones."};
+    if (!e.scale.grams)
+        return notTested(row, "it has not been weighed");
+    Working w;
+    w.key = "weight_g";
+    w.label = "on the scale";
+    w.unit = Unit::Gram;
+    w.value = e.scale.grams->measured("the scale");
+    w.formula = "as read";
+    decideRow(row, pool({{std::move(w), 0}}));
+}
+
+void holdSize(const Evidence& e, Held& row) {
+    row.next = {{}, {}, "Measure its three sides, and write them beside the printed ones."};
+    if (!e.scale.size)
+        return notTested(row, "it has not been measured");
+    const auto sides = [](const label::SizeMm& s) {
+        std::array all{s.length, s.width, s.height};
+        std::sort(all.begin(), all.end());
+        return all;
+    };
+    const auto found = sides(*e.scale.size), printed = sides(*e.label.size);
+    std::size_t worst = 0;
+    for (std::size_t k = 1; k < 3; ++k) {
+        if (found[k] - printed[k] > found[worst] - printed[worst])
+            worst = k;
+    }
+    row.claim.limits = {{}, printed[worst] + kRoundedMillimetres};
+    Working w;
+    w.key = "size_mm";
+    w.label = "side that differs most";
+    w.unit = Unit::Millimetre;
+    w.value = Measured(found[worst], rectangular(kRuleMillimetres), "the rule");
+    w.formula = "as read, against " + showNumber(printed[worst]) + " mm printed";
+    decideRow(row, pool({{std::move(w), 0}}));
+}
+
+void hold(const Evidence& e, Held& row) {
+    switch (row.claim.kind) {
+    case ClaimKind::Energy: return holdEnergy(e, row);
+    case ClaimKind::RatedOutput: return holdRatedOutput(e, row);
+    case ClaimKind::Tier: return holdTier(e, row);
+    case ClaimKind::PortWatts: return holdPortWatts(e, row);
+    case ClaimKind::TotalWatts: return holdTotal(e, row);
+    case ClaimKind::Together: return holdTogether(e, row);
+    case ClaimKind::InputWatts: return holdInput(e, row);
+    case ClaimKind::RechargeTime: return holdRecharge(e, row);
+    case ClaimKind::PassThrough: return holdPassThrough(e, row);
+    case ClaimKind::LowCurrent: return holdLowCurrent(e, row);
+    case ClaimKind::DeviceCharges: return holdCharges(e, row);
+    case ClaimKind::Weight: return holdWeight(e, row);
+    case ClaimKind::Size: return holdSize(e, row);
+    }
+}
+
+std::string sentenceOf(const Judged& j) {
+    if (j.rows.empty())
+        return "The label claims nothing that could be tested yet: write it down on the intake page.";
+    const auto part = [&](Verdict v, const char* one, const char* many) {
+        const std::size_t n = j.count(v);
+        return n == 0 ? std::string() : std::to_string(n) + (n == 1 ? one : many);
+    };
+    std::string s = "Of " + std::to_string(j.rows.size()) + (j.rows.size() == 1 ? " claim " : " claims ");
+    bool first = true;
+    for (const std::string& p : {part(Verdict::Meets, " is met", " are met"), part(Verdict::FallsShort, " falls short", " fall short"),
+                                 part(Verdict::TooClose, " is too close to call", " are too close to call"), part(Verdict::NotTested, " is not tested", " are not tested")}) {
+        if (!p.empty())
+            s += (first ? "" : ", ") + p;
+        first = first && p.empty();
+    }
+    return s + ".";
+}
+
+} // namespace
+
+Working withAssumedAccuracy(Working w) {
+    if (!w.partialDoubt)
+        return w;
+    w.value = w.value.with("the meter's accuracy, not stated", std::fabs(w.value.value()) * rectangular(kAssumedAccuracy));
+    w.partialDoubt = false;
+    w.note += std::string(w.note.empty() ? "" : "; ") + "the meter's accuracy is not stated: ± 3 % assumed";
+    return w;
+}
+
+Pooled pool(const std::vector<Sample>& samples) {
+    Pooled p;
+    std::vector<Measured> values;
+    std::vector<Working> parts;
+    for (const Sample& s : samples) {
+        Working w = withAssumedAccuracy(s.working);
+        w.others.clear();
+        w.question.clear();
+        values.push_back(w.value);
+        parts.push_back(std::move(w));
+        if (s.run != 0)
+            p.runs.push_back(s.run);
+    }
+    p.working = parts.front();
+    if (samples.size() == 1)
+        return p;
+    const Repeats r = repeats(values);
+    p.working.value = r.mean;
+    p.working.formula = "mean of " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(p.working.unit);
+    p.working.parts = std::move(parts);
+    p.spread = r.spread;
+    return p;
+}
+
+void decideRow(Held& row, const Pooled& finding) {
+    const Decision d = decide(finding.working.value, row.claim.limits);
+    row.verdict = d.verdict;
+    row.chance = d.chance;
+    row.finding = finding.working;
+    for (const long long run : finding.runs)
+        row.runs.push_back(run);
+    const std::string compared = show(finding.working.value, finding.working.unit) + " against " + limitWords(row);
+    row.why = compared + (d.verdict == Verdict::TooClose ? ": the limit lies within the doubt" : "");
+    Working verdict = remark("verdict", verdictWords(d.verdict) + ": " + compared + "; the claim holds with a chance of " + showNumber(std::round(d.chance * 1000.0) / 10.0, 3) + " % (guard band U, JCGM 106)");
+    row.finding->parts.insert(row.finding->parts.begin(), std::move(verdict));
+    if (d.verdict == Verdict::TooClose) {
+        const Settling s = whatWouldSettle(finding.working.value, row.claim.limits, finding.spread, std::max<std::size_t>(1, finding.runs.size()));
+        row.next.words = s.words;
+    } else {
+        row.next = {};
+    }
+}
+
+void decideRow(Held& row, bool kept, Working seen, long long run) {
+    row.verdict = kept ? Verdict::Meets : Verdict::FallsShort;
+    row.why = seen.note;
+    row.finding = std::move(seen);
+    row.runs = {run};
+    row.next = {};
+}
+
+void notTested(Held& row, std::string why) {
+    row.verdict = Verdict::NotTested;
+    row.why = std::move(why);
+}
+
+bool completeDrain(const findings::RunEntry& r) { return r.finding.drain && r.finding.drain->complete(); }
+
+double loadOf(const findings::RunEntry& r) { return findings::loadOf(r.finding); }
+
+std::size_t Judged::count(Verdict v) const {
+    return static_cast<std::size_t>(std::count_if(rows.begin(), rows.end(), [&](const Held& r) { return r.verdict == v; }));
+}
+
+const Held* Judged::row(std::string_view key) const {
+    const auto at = std::find_if(rows.begin(), rows.end(), [&](const Held& r) { return r.claim.key == key; });
+    return at == rows.end() ? nullptr : &*at;
+}
+
+Judged holdClaims(const Evidence& e) {
+    Judged j;
+    for (Claim& claim : claimsOf(e.label)) {
+        Held row;
+        row.claim = std::move(claim);
+        hold(e, row);
+        j.rows.push_back(std::move(row));
+    }
+    j.sentence = sentenceOf(j);
+    return j;
+}
+
+} // namespace otterstone::judgement

@@ -1,0 +1,45 @@
+// What the holders of claims share; internal to this folder.
+#pragma once
+
+#include "core/judgement/hold.h"
+
+namespace otterstone::judgement {
+
+/// One value a run has for a claim.
+struct Sample {
+    Working working;
+    long long run = 0;
+};
+
+/// The mean of what runs say (D18), or the one. Precondition: not empty.
+struct Pooled {
+    Working working;
+    std::optional<double> spread;
+    std::vector<long long> runs;
+};
+[[nodiscard]] Pooled pool(const std::vector<Sample>& samples);
+
+/// A working whose doubt lacks the meter's accuracy gets the assumed one.
+[[nodiscard]] Working withAssumedAccuracy(Working w);
+
+/// Decides, and writes the comparison down.
+void decideRow(Held& row, const Pooled& finding);
+/// For a promise that is kept or not.
+void decideRow(Held& row, bool kept, Working seen, long long run);
+void notTested(Held& row, std::string why);
+
+[[nodiscard]] bool completeDrain(const findings::RunEntry& r);
+/// Mean watts at the port while it was loaded.
+[[nodiscard]] double loadOf(const findings::RunEntry& r);
+
+void holdEnergy(const Evidence& e, Held& row);
+void holdRatedOutput(const Evidence& e, Held& row);
+void holdRecharge(const Evidence& e, Held& row);
+void holdCharges(const Evidence& e, Held& row);
+void holdInput(const Evidence& e, Held& row);
+void holdTier(const Evidence& e, Held& row);
+void holdPortWatts(const Evidence& e, Held& row);
+void holdTotal(const Evidence& e, Held& row);
+void holdTogether(const Evidence& e, Held& row);
+
+} // namespace otterstone::judgement

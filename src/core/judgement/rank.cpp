@@ -1,0 +1,265 @@
+#include "core/judgement/rank.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <random>
+
+#include "core/quantity/format.h"
+
+namespace otterstone::judgement {
+
+namespace {
+
+double placed(const Scale& s, double value) { return std::clamp((value - s.worst) / (s.best - s.worst), 0.0, 1.0); }
+
+// A figure of a bank with its sources as indices into the draws.
+struct Drawn {
+    bool known = false;
+    double value = 0.0;
+    std::vector<std::pair<std::size_t, double>> parts;
+};
+
+// Draws each source once a trial, for all that share it.
+class Sources {
+public:
+    std::size_t index(const std::string& bank, const Contribution& c) {
+        const bool shared = c.source.find(": ") != std::string::npos;
+        const auto [at, fresh] = index_.emplace(shared ? c.source : bank + "\n" + c.source, dof_.size());
+        if (fresh)
+            dof_.push_back(c.dof);
+        return at->second;
+    }
+    void draw(std::mt19937_64& random, std::vector<double>& into) const {
+        into.resize(dof_.size());
+        std::normal_distribution<double> normal;
+        for (std::size_t k = 0; k < dof_.size(); ++k)
+            into[k] = dof_[k] < 30.0 ? std::student_t_distribution<double>(std::max(1.0, dof_[k]))(random) : normal(random);
+    }
+
+private:
+    std::map<std::string, std::size_t> index_;
+    std::vector<double> dof_;
+};
+
+struct Field {
+    std::vector<std::vector<Drawn>> figures; ///< by bank and scale
+    Sources sources;
+};
+
+Field fieldOf(const Comparison& c, const Purpose& p) {
+    Field f;
+    for (std::size_t b = 0; b < c.banks.size(); ++b) {
+        std::vector<Drawn> mine;
+        for (const Scale& s : p.scales) {
+            Drawn d;
+            if (const FigureRow* row = c.row(s.figure); row && row->cells[b].known() && !row->cells[b].value->isText) {
+                const Measured& m = row->cells[b].value->value;
+                d.known = true;
+                d.value = m.value();
+                for (const Contribution& part : m.contributions())
+                    d.parts.emplace_back(f.sources.index(c.banks[b], part), part.u);
+            }
+            mine.push_back(std::move(d));
+        }
+        f.figures.push_back(std::move(mine));
+    }
+    return f;
+}
+
+std::vector<double> sharesOf(std::vector<double> weights) {
+    double sum = 0.0;
+    for (const double w : weights)
+        sum += w;
+    for (double& w : weights)
+        w /= sum;
+    return weights;
+}
+
+std::vector<double> weightsOf(const Purpose& p) {
+    std::vector<double> w;
+    for (const Scale& s : p.scales)
+        w.push_back(s.weight);
+    return w;
+}
+
+// The bank with the highest expected score under these weights, among those that may lead.
+std::size_t leader(const std::vector<Ranked>& banks, const std::vector<double>& weights) {
+    const auto shares = sharesOf(weights);
+    std::size_t best = banks.size();
+    double most = -1.0;
+    for (std::size_t b = 0; b < banks.size(); ++b) {
+        double score = 0.0;
+        for (std::size_t k = 0; k < shares.size(); ++k)
+            score += shares[k] * banks[b].parts[k].placed;
+        if (banks[b].passes() && score > most) {
+            most = score;
+            best = b;
+        }
+    }
+    return best;
+}
+
+void drawChances(const Comparison& c, const Purpose& p, const Draw& draw, std::vector<Ranked>& banks) {
+    const Field field = fieldOf(c, p);
+    const auto shares = sharesOf(weightsOf(p));
+    std::mt19937_64 random(draw.seed);
+    std::uniform_real_distribution<double> anywhere(0.0, 1.0);
+    std::vector<double> z, sum(banks.size()), squares(banks.size());
+    for (int trial = 0; trial < draw.trials; ++trial) {
+        field.sources.draw(random, z);
+        std::size_t best = banks.size();
+        double most = -1.0;
+        for (std::size_t b = 0; b < banks.size(); ++b) {
+            double score = 0.0;
+            for (std::size_t k = 0; k < shares.size(); ++k) {
+                const Drawn& d = field.figures[b][k];
+                double value = d.value;
+                for (const auto& [source, u] : d.parts)
+                    value += u * z[source];
+                score += shares[k] * (d.known ? placed(p.scales[k], value) : anywhere(random));
+            }
+            sum[b] += score;
+            squares[b] += score * score;
+            if (banks[b].passes() && score > most) {
+                most = score;
+                best = b;
+            }
+        }
+        if (best < banks.size())
+            banks[best].chanceBest += 1.0 / draw.trials;
+    }
+    for (std::size_t b = 0; b < banks.size(); ++b) {
+        const double mean = sum[b] / draw.trials;
+        const double u = std::sqrt(std::max(0.0, squares[b] / draw.trials - mean * mean));
+        double points = 0.0;
+        for (const Contributed& part : banks[b].parts)
+            points += part.points();
+        banks[b].score = Measured(points, 100.0 * u, "figures of " + c.banks[banks[b].bank]);
+    }
+}
+
+void changeWeights(const Comparison& c, const Purpose& p, const Draw& draw, Ranking& r) {
+    const auto weights = weightsOf(p);
+    const std::size_t now = leader(r.banks, weights);
+    if (now == r.banks.size())
+        return;
+    std::mt19937_64 random(draw.seed + 1);
+    std::uniform_real_distribution<double> exponent(-1.0, 1.0);
+    for (int k = 0; k < draw.weightings; ++k) {
+        auto changed = weights;
+        for (double& w : changed)
+            w *= std::exp2(exponent(random));
+        r.banks[leader(r.banks, changed)].leadsUnderWeights += 1.0 / draw.weightings;
+    }
+    for (std::size_t k = 0; k < p.scales.size() && p.scales.size() > 1; ++k) {
+        Turning t;
+        t.figure = p.scales[k].figure;
+        const auto leads = [&](double factor) {
+            auto changed = weights;
+            changed[k] *= factor;
+            return leader(r.banks, changed);
+        };
+        for (int step = 1; step <= 100 && !t.below; ++step) {
+            const double factor = 1.0 - step / 100.0;
+            if (const std::size_t b = leads(factor); b != now) {
+                t.below = factor;
+                t.leaderBelow = c.banks[r.banks[b].bank];
+            }
+        }
+        for (int step = 1; step <= 90 && !t.above; ++step) {
+            const double factor = 1.0 + step / 10.0;
+            if (const std::size_t b = leads(factor); b != now) {
+                t.above = factor;
+                t.leaderAbove = c.banks[r.banks[b].bank];
+            }
+        }
+        r.turnings.push_back(std::move(t));
+    }
+}
+
+std::string percent(double share) { return share > 0.995 && share < 1.0 ? "more than 99 %" : show(Measured(std::round(share * 100.0) / 100.0), Unit::Share); }
+
+std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) {
+    const auto passing = std::count_if(r.banks.begin(), r.banks.end(), [](const Ranked& b) { return b.passes(); });
+    if (passing == 0)
+        return r.banks.empty() ? "There is no bank to choose from." : "No bank passes the gates of “" + p.words + "”.";
+    const Ranked& first = r.banks.front();
+    const auto name = [&](const Ranked& b) { return c.banks[b.bank]; };
+    if (passing == 1)
+        return name(first) + " is the only one that passes the gates of “" + p.words + "”.";
+    const auto likeliest = std::max_element(r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.chanceBest < b.chanceBest; });
+    std::string s = name(first) + " comes out first for “" + p.words + "”: the best with a chance of " + percent(first.chanceBest);
+    if (likeliest->bank != first.bank)
+        s += ", though " + name(*likeliest) + " has " + percent(likeliest->chanceBest) + " by what is not known of it";
+    else if (r.banks[1].chanceBest >= 0.05)
+        s += ", before " + name(r.banks[1]) + " with " + percent(r.banks[1].chanceBest);
+    return s + ". It leads under " + percent(first.leadsUnderWeights) + " of weightings between half and twice these.";
+}
+
+} // namespace
+
+bool passes(const Gate& gate, const Cell& cell, std::string& why) {
+    why = cell.shown();
+    if (!cell.known())
+        return false;
+    if (!gate.codes.empty())
+        return std::find(gate.codes.begin(), gate.codes.end(), cell.code) != gate.codes.end();
+    const double value = cell.value->value.value();
+    return !cell.value->isText && (!gate.least || value >= *gate.least) && (!gate.most || value <= *gate.most);
+}
+
+Ranking rank(const Comparison& c, const Purpose& p, const Draw& draw) {
+    Ranking r;
+    const auto shares = sharesOf(weightsOf(p));
+    for (std::size_t b = 0; b < c.banks.size(); ++b) {
+        Ranked bank;
+        bank.bank = b;
+        for (const Gate& gate : p.gates) {
+            std::string has;
+            const FigureRow* row = c.row(gate.figure);
+            if (!row || !passes(gate, row->cells[b], has))
+                bank.stoppedBy.push_back(gate.words + ": " + has);
+        }
+        for (std::size_t k = 0; k < p.scales.size(); ++k) {
+            const FigureRow* row = c.row(p.scales[k].figure);
+            const bool known = row && row->cells[b].known() && !row->cells[b].value->isText;
+            bank.parts.push_back({p.scales[k].figure, shares[k], known ? placed(p.scales[k], row->cells[b].value->value.value()) : 0.5, !known});
+        }
+        r.banks.push_back(std::move(bank));
+    }
+    drawChances(c, p, draw, r.banks);
+    std::stable_sort(r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.passes() != b.passes() ? a.passes() : a.score.value() > b.score.value(); });
+    changeWeights(c, p, draw, r);
+    r.sentence = sentenceOf(r, c, p);
+    return r;
+}
+
+Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& p) const {
+    const Ranked& bank = banks[place];
+    Working w;
+    w.key = "score";
+    w.label = c.banks[bank.bank] + " for " + p.words;
+    w.value = bank.score;
+    w.unit = Unit::Point;
+    w.note = "the best with a chance of " + percent(bank.chanceBest) + "; leads under " + percent(bank.leadsUnderWeights) + " of weightings between half and twice these";
+    for (std::size_t k = 0; k < bank.parts.size(); ++k) {
+        const Contributed& part = bank.parts[k];
+        const Scale& scale = p.scales[k];
+        const FigureKind& kind = *figureKind(part.figure);
+        Working one;
+        one.label = kind.words;
+        one.unit = Unit::Point;
+        one.value = Measured(std::round(part.points() * 10.0) / 10.0);
+        const Cell& cell = c.row(part.figure)->cells[bank.bank];
+        one.formula = "100 × " + showNumber(part.weight, 3) + " × " + showNumber(part.placed, 3);
+        one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " + show(Measured(scale.best), kind.unit) + " (1)" + (part.unknown ? ": not known, so anywhere between" : "");
+        w.formula += (w.formula.empty() ? "" : " + ") + showNumber(one.value.value(), 3);
+        w.parts.push_back(std::move(one));
+    }
+    for (const std::string& gate : bank.stoppedBy)
+        w.parts.push_back(remark("does not pass", gate));
+    return w;
+}
+
+} // namespace otterstone::judgement

@@ -1,0 +1,95 @@
+#include "core/judgement/verdict.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <boost/math/distributions/normal.hpp>
+#include <boost/math/distributions/students_t.hpp>
+
+#include "core/quantity/format.h"
+
+namespace otterstone::judgement {
+
+namespace {
+
+constexpr Verdict kAll[] = {Verdict::Meets, Verdict::FallsShort, Verdict::TooClose, Verdict::NotTested};
+constexpr int kMostRepeats = 100;
+
+// The chance that the quantity lies below `limit`.
+double below(const Measured& m, double limit) {
+    const double u = m.u();
+    if (!(u > 0.0))
+        return m.value() <= limit ? 1.0 : 0.0;
+    const double z = (limit - m.value()) / u, dof = m.degreesOfFreedom();
+    if (dof < 30.0)
+        return boost::math::cdf(boost::math::students_t(std::max(1.0, std::floor(dof))), z);
+    return boost::math::cdf(boost::math::normal(), z);
+}
+
+double distance(double value, const std::optional<double>& limit) { return limit ? std::fabs(value - *limit) : std::numeric_limits<double>::infinity(); }
+
+} // namespace
+
+std::string verdictWords(Verdict v) {
+    switch (v) {
+    case Verdict::Meets: return "meets";
+    case Verdict::FallsShort: return "falls short";
+    case Verdict::TooClose: return "too close to call";
+    case Verdict::NotTested: return "not tested";
+    }
+    return {};
+}
+
+std::optional<Verdict> verdictFromWords(std::string_view words) {
+    for (const Verdict v : kAll) {
+        if (words == verdictWords(v))
+            return v;
+    }
+    return std::nullopt;
+}
+
+Decision decide(const Measured& finding, const Limits& claim) {
+    const double value = finding.value(), expanded = finding.expanded();
+    Decision d;
+    d.nearest = distance(value, claim.low) <= distance(value, claim.high) ? *claim.low : *claim.high;
+    d.chance = std::clamp((claim.high ? below(finding, *claim.high) : 1.0) - (claim.low ? below(finding, *claim.low) : 0.0), 0.0, 1.0);
+    if (claim.low && !(finding.u() > 0.0)) // a sharp value on its limit holds
+        d.chance = claim.holds(value) ? 1.0 : 0.0;
+    if (claim.holds(value - expanded) && claim.holds(value + expanded))
+        d.verdict = Verdict::Meets;
+    else if ((claim.low && value + expanded < *claim.low) || (claim.high && value - expanded > *claim.high))
+        d.verdict = Verdict::FallsShort;
+    else
+        d.verdict = Verdict::TooClose;
+    return d;
+}
+
+Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread, std::size_t count) {
+    const double margin = std::min(distance(finding.value(), claim.low), distance(finding.value(), claim.high));
+    double common = 0.0;
+    const Contribution* greatest = nullptr;
+    for (const Contribution& c : finding.contributions()) {
+        if (c.source == "repeats")
+            continue;
+        common += c.u * c.u;
+        if (!greatest || std::fabs(c.u) > std::fabs(greatest->u))
+            greatest = &c;
+    }
+    Settling s;
+    if (spread && *spread > 0.0 && 2.0 * std::sqrt(common) < margin) {
+        for (int n = std::max(2, static_cast<int>(count) + 1); n <= kMostRepeats && !s.repeats; ++n) {
+            const Measured then = Measured(finding.value(), std::sqrt(common), "common").with("repeats", *spread / std::sqrt(n), n - 1.0);
+            if (then.expanded() < margin)
+                s.repeats = n;
+        }
+    }
+    if (s.repeats)
+        s.words = std::to_string(*s.repeats) + " runs in all would settle it, if they scatter as these do.";
+    else if (greatest && (!spread || 2.0 * std::sqrt(common) >= margin))
+        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source + "\", which all runs share.";
+    else
+        s.words = "More than " + std::to_string(kMostRepeats) + " runs would be needed to settle it.";
+    return s;
+}
+
+} // namespace otterstone::judgement

@@ -1,0 +1,101 @@
+#include "report/build_parts.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/format.h"
+#include "report/history.h"
+
+namespace otterstone::report {
+
+using judgement::Held;
+using judgement::Verdict;
+
+std::string chanceWords(double chance) {
+    if (chance > 0.0 && chance < 0.01)
+        return "under 1 %";
+    if (chance > 0.99 && chance < 1.0)
+        return "over 99 %";
+    return show(Measured(std::round(chance * 100.0) / 100.0), Unit::Share);
+}
+
+Table figuresTable(const std::string& key, const std::vector<Working>& figures) {
+    Table t{key, {{"figure", "Figure"}, {"value", "Value", true}, {"point", "Where"}, {"how", "How"}}, {}, {}};
+    for (const Working& w : figures)
+        t.rows.push_back({Cell::words(w.label), Cell::figure(w), Cell::words(w.point), Cell::words(w.isText ? std::string() : w.formula)});
+    return t;
+}
+
+Section bankVerdicts(const judgement::Judged& judged) {
+    Table t{"verdicts", {{"claim", "The label claims"}, {"condition", "meant"}, {"value", "Found", true}, {"verdict", "Verdict"}, {"chance", "Chance it holds", true}, {"why", "Because"}}, {}, {}};
+    for (const Held& row : judged.rows) {
+        Cell verdict = Cell::words(judgement::verdictWords(row.verdict));
+        verdict.code = judgement::verdictWords(row.verdict);
+        verdict.marked = row.verdict == Verdict::FallsShort;
+        Cell chance = Cell::words(row.chance ? chanceWords(*row.chance) : "");
+        if (row.chance) {
+            chance.value = row.chance;
+            chance.unit = "fraction";
+        }
+        t.rows.push_back({Cell::words(row.claim.words), Cell::words(row.claim.condition), row.finding ? Cell::figure(*row.finding) : Cell::words(""), verdict, chance, Cell::words(row.why)});
+    }
+    t.note = "meets: the finding with its whole uncertainty U (k = 2, or Student's t) is on the good side of the claim. falls short: with its whole uncertainty on the other. Between: too close to call. Guard band by JCGM 106.";
+    return {"verdicts", "Claims and verdicts", {std::move(t)}};
+}
+
+Section notTestedSection(const judgement::Judged& judged) {
+    Points p;
+    for (const Held& row : judged.rows) {
+        if (row.verdict == Verdict::NotTested || row.verdict == Verdict::TooClose)
+            p.items.push_back(row.claim.words + ": " + judgement::verdictWords(row.verdict) + " (" + row.why + "). " + row.next.words);
+    }
+    Section s{"open", "What is not settled, and what would settle it", {}};
+    if (p.items.empty())
+        s.blocks.emplace_back(Paragraph{"Every claim of the label is settled."});
+    else
+        s.blocks.emplace_back(std::move(p));
+    return s;
+}
+
+Section methodSection(const Material& m) {
+    Section s{"method", "Method", {}};
+    s.blocks.emplace_back(Paragraph{"Energies are sums of volts times amperes over the samples as they are, referred to the bank's port where the resistance between is known. Uncertainties follow the GUM (JCGM 100): ± stands for about 95 %."});
+    s.blocks.emplace_back(Paragraph{"Schools followed: " + findings::inWords(m.schools) + ". Method version " + std::to_string(findings::kMethodVersion) + "."});
+    Table gear{"gear", {{"name", "Gear"}, {"kind", "Kind"}, {"accuracy", "As stated"}}, {}, {}};
+    for (const GearSaid& g : m.gear)
+        gear.rows.push_back({Cell::words(g.name), Cell::words(g.kind), Cell::words(g.accuracy)});
+    if (!gear.rows.empty())
+        s.blocks.emplace_back(std::move(gear));
+    return s;
+}
+
+Section cautionSection() {
+    return {"cautions", "Cautions",
+            {Points{{"Lithium cells burn. Do not use a bank that is swollen, damaged or smells; stop at smoke, hissing or a smell of hot resin.",
+                     "Never open a bank or bridge its cells. Mains work, standards and disposal: local codes and licensed people.",
+                     "Flying: rated watt-hours decide, and the carrier's rule stands.",
+                     "Medical equipment: only the maker's approved back-up supplies; ask the clinician.",
+                     "These findings inform about the specimens tested; they certify nothing."}}}};
+}
+
+Section changesSection(const Material& m, const Content& content) {
+    Section s{"changes", "What changed since it was last published", {}};
+    if (!m.before)
+        return s;
+    const Changes c = changesBetween(*m.before, whatIsSaid(m, content));
+    s.blocks.emplace_back(Paragraph{"Last published " + m.before->at.substr(0, 10) + ", by method version " + std::to_string(m.before->method) + "."});
+    const auto table = [&](const char* key, const char* what, const std::vector<Change>& changes) {
+        Table t{key, {{"what", what}, {"before", "before"}, {"now", "now"}}, {}, {}};
+        for (const Change& change : changes)
+            t.rows.push_back({Cell::words(change.what), Cell::words(change.before), Cell::words(change.after)});
+        if (!t.rows.empty())
+            s.blocks.emplace_back(std::move(t));
+    };
+    table("changed_means", "Corrected", c.means);
+    table("changed_figures", "Figure", c.figures);
+    if (c.means.empty() && c.figures.empty())
+        s.blocks.emplace_back(Paragraph{"Nothing reads differently."});
+    return s;
+}
+
+} // namespace otterstone::report

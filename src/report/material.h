@@ -1,0 +1,61 @@
+// What a sheet is made from, and how it is put together.
+#pragma once
+
+#include <map>
+
+#include "core/judgement/hold.h"
+#include "core/judgement/rank.h"
+#include "core/plan/use.h"
+#include "report/content.h"
+
+namespace otterstone::report {
+
+/// One run as a sheet tells it.
+struct RunSaid {
+    long long run = 0;
+    std::string title, startedAt;
+    findings::Kind kind = findings::Kind::Drain;
+    bool settling = false;
+    std::string path;    ///< "Hut socket 20, Grey 1 m, Bench meter", as the energy flows
+    findings::Finding finding;
+};
+
+/// One piece of gear, with what is known of its accuracy.
+struct GearSaid {
+    std::string name, kind, accuracy;
+    bool operator==(const GearSaid&) const = default;
+};
+
+struct BankMaterial {
+    judgement::Evidence evidence;
+    std::string notes;
+    std::vector<RunSaid> runs; ///< all of them, in time
+};
+
+/// What one sheet said, so that the next can say what changed.
+struct Published {
+    std::string at;
+    int method = 0;
+    std::vector<std::pair<std::string, std::string>> figures; ///< name, as shown
+    std::map<std::string, std::string> means; ///< schools, clocks, resistances, accuracies: name, as stated
+};
+
+struct Material {
+    std::vector<BankMaterial> banks; ///< one: a bank's sheet; several: a comparison
+    std::vector<GearSaid> gear;      ///< used in these runs
+    findings::Schools schools;
+    std::string at;                  ///< ISO 8601, now
+    std::optional<judgement::Purpose> purpose; ///< of a comparison
+    std::vector<plan::Need> needs;   ///< of a comparison: the use plan, when there are any
+    double days = 0.0;
+    std::optional<Published> before;
+};
+
+/// The runs a reader looks at first: the gentlest complete drain, the first complete recharge; settling runs do not count.
+[[nodiscard]] std::optional<long long> gentlestDrain(const BankMaterial& bank);
+[[nodiscard]] std::optional<long long> firstRecharge(const BankMaterial& bank);
+
+/// The sheet of the one bank, or the comparison of several. Precondition: at least one bank.
+[[nodiscard]] Content makeContent(const Material& material);
+
+} // namespace otterstone::report

@@ -1,0 +1,245 @@
+// E2 and D17: banks side by side, ranked for a purpose, and how long they keep things going.
+#include <QTest>
+
+#include <cmath>
+
+#include "core/judgement/rank.h"
+#include "core/plan/use.h"
+
+using namespace otterstone;
+using namespace otterstone::judgement;
+
+namespace {
+
+Cell number(const char* key, const Measured& value, const char* conditionClass = "") {
+    Cell c;
+    c.value = Working{};
+    c.value->key = key;
+    c.value->value = value;
+    c.value->unit = figureKind(key)->unit;
+    c.conditionClass = conditionClass;
+    c.condition = conditionClass;
+    return c;
+}
+
+// A comparison of banks with these rows only; the others are unknown.
+Comparison table(const std::vector<std::string>& banks, const std::map<std::string, std::vector<Cell>>& rows) {
+    Comparison c;
+    c.banks = banks;
+    for (const FigureKind& kind : figureKinds()) {
+        const auto at = rows.find(kind.key);
+        c.rows.push_back({kind, at == rows.end() ? std::vector<Cell>(banks.size()) : at->second});
+    }
+    return c;
+}
+
+Purpose weighing(std::vector<Scale> scales, std::vector<Gate> gates = {}) { return {"own", "Own", "", std::move(gates), std::move(scales)}; }
+
+const Ranked& of(const Ranking& r, std::size_t bank) {
+    for (const Ranked& b : r.banks) {
+        if (b.bank == bank)
+            return b;
+    }
+    qFatal("no such bank");
+}
+
+Evidence usable(const char* name, double wattHours, double u, double grams) {
+    Evidence e;
+    e.name = name;
+    e.label.weightGrams = grams;
+    Working w;
+    w.key = "usable_wh";
+    w.value = Measured(wattHours, u, std::string(name) + " drain");
+    w.unit = Unit::WattHour;
+    e.together.usableFigure = w;
+    return e;
+}
+
+plan::Need need(const char* text) { return plan::parseNeed(text, "row").value(); }
+
+} // namespace
+
+class ChoiceTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    void a_score_is_the_weighted_sum_between_its_anchors() {
+        const auto c = table({"one"}, {{"usable_gentle", {number("usable_gentle", Measured(60.0))}}, {"weight", {number("weight", Measured(250.0))}}});
+        const Ranking r = rank(c, weighing({{"usable_gentle", 20.0, 100.0, 3.0}, {"weight", 500.0, 100.0, 1.0}}));
+        // 0.75 × (60 − 20) ÷ 80 + 0.25 × (250 − 500) ÷ (100 − 500) = 0.375 + 0.15625
+        QVERIFY(std::fabs(r.banks.front().score.value() - 53.125) < 1e-9);
+        QCOMPARE(r.banks.front().score.u(), 0.0);
+        QVERIFY(std::fabs(r.banks.front().parts[1].points() - 15.625) < 1e-9);
+    }
+    void beyond_the_anchors_counts_no_more() {
+        const auto c = table({"far", "edge"}, {{"usable_gentle", {number("usable_gentle", Measured(500.0)), number("usable_gentle", Measured(100.0))}}});
+        const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}));
+        QCOMPARE(r.banks[0].score.value(), r.banks[1].score.value());
+    }
+    // Two normal figures, difference 1, u of the difference √2: Φ(1/√2) = 0.7602 (any table).
+    void the_chance_of_being_the_best_follows_the_doubt() {
+        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, "repeats")), number("usable_gentle", Measured(50.0, 1.0, "repeats"))}}});
+        const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}), {200000, 10, 1});
+        QVERIFY2(std::fabs(of(r, 0).chanceBest - 0.7602) < 0.005, qPrintable(QString::number(of(r, 0).chanceBest)));
+    }
+    // The same meter read both: its gain moves both alike, and the better one stays the better one.
+    void what_one_instrument_errs_does_not_tell_banks_apart() {
+        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, "Bench meter: volts gain")), number("usable_gentle", Measured(50.0, 1.0, "Bench meter: volts gain"))}}});
+        QCOMPARE(of(rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}})), 0).chanceBest > 0.999, true);
+    }
+    void an_unknown_figure_may_lie_anywhere() {
+        const auto c = table({"known", "unknown"}, {{"usable_gentle", {number("usable_gentle", Measured(75.0)), Cell{}}}});
+        const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}), {100000, 10, 1});
+        QVERIFY(of(r, 1).parts.front().unknown);
+        QVERIFY(std::fabs(of(r, 1).chanceBest - 0.25) < 0.01);
+        QVERIFY(std::fabs(of(r, 1).score.u() - 100.0 / std::sqrt(12.0)) < 0.3);
+    }
+    void gates_come_first_data() {
+        QTest::addColumn<bool>("known");
+        QTest::addColumn<double>("watts");
+        QTest::addColumn<bool>("passes");
+        QTest::newRow("enough") << true << 45.0 << true;
+        QTest::newRow("just enough") << true << 40.0 << true;
+        QTest::newRow("too little") << true << 39.9 << false;
+        QTest::newRow("not known") << false << 0.0 << false;
+    }
+    void gates_come_first() {
+        QFETCH(bool, known);
+        QFETCH(double, watts);
+        QFETCH(bool, passes);
+        const auto c = table({"strong", "asked"}, {{"watts_alone", {number("watts_alone", Measured(60.0)), known ? number("watts_alone", Measured(watts)) : Cell{}}},
+                                                   {"usable_gentle", {number("usable_gentle", Measured(10.0)), number("usable_gentle", Measured(90.0))}}});
+        const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}, {{"watts_alone", {}, 40.0, {}, "must give 40 W"}}));
+        QCOMPARE(of(r, 1).passes(), passes);
+        QCOMPARE(r.banks.front().bank, std::size_t(passes ? 1 : 0));
+        QCOMPARE(of(r, 1).chanceBest > 0.5, passes);
+    }
+    void a_text_gate_asks_for_its_codes() {
+        Cell cabin, hold;
+        cabin.value = remark("flight", "in the cabin");
+        cabin.code = "carry-on";
+        hold.value = remark("flight", "not on board");
+        hold.code = "not-on-board";
+        std::string why;
+        const Gate gate{"flight", {"carry-on"}, {}, {}, "must fly"};
+        QVERIFY(judgement::passes(gate, cabin, why));
+        QVERIFY(!judgement::passes(gate, hold, why));
+        QCOMPARE(why, std::string("not on board"));
+        QVERIFY(!judgement::passes(gate, Cell{}, why));
+    }
+    // a leads by energy, b by weight: at three times the weight's weight it is even (0.5·w₁ = 0.25·…): found where the sums cross.
+    void it_tells_at_which_weight_another_leads() {
+        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(80.0)), number("usable_gentle", Measured(50.0))}}, {"weight", {number("weight", Measured(400.0)), number("weight", Measured(300.0))}}});
+        // a: 0.8 w₁ + 0.2 w₂, b: 0.5 w₁ + 0.4 w₂; equal where 0.3 w₁ = 0.2 w₂.
+        const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}, {"weight", 500.0, 0.0, 1.0}}));
+        QCOMPARE(r.banks.front().bank, std::size_t(0));
+        QVERIFY(r.turnings[1].above && std::fabs(*r.turnings[1].above - 1.6) < 0.11);
+        QCOMPARE(r.turnings[1].leaderAbove, std::string("b"));
+        QVERIFY(r.turnings[0].below && std::fabs(*r.turnings[0].below - 0.66) < 0.011);
+        QVERIFY(!r.turnings[0].above);
+    }
+    void unlike_conditions_are_marked() {
+        Evidence gentle, hard;
+        gentle.name = "gentle";
+        hard.name = "hard";
+        Comparison c = compare({gentle, hard});
+        QCOMPARE(c.rows.size(), figureKinds().size());
+        for (FigureRow& row : c.rows) {
+            if (row.kind.key != "usable_gentle")
+                continue;
+            row.cells = {number("usable_gentle", Measured(50.0)), number("usable_gentle", Measured(40.0), "20 W")};
+            row.cells[1].unlike = true;
+            QVERIFY(unlikeWords(row, c.banks).find("hard 20 W") != std::string::npos);
+        }
+    }
+    void purposes_survive_their_file() {
+        QVERIFY(purposes().size() >= 5);
+        for (const Purpose& p : purposes()) {
+            const auto again = purposeFromJson(purposeToJson(p), "file");
+            QVERIFY2(again, again ? "" : again.error().sentence().c_str());
+            QCOMPARE(*again, p);
+        }
+    }
+    void a_bad_purpose_is_named_data() {
+        QTest::addColumn<QString>("json");
+        QTest::addColumn<QString>("says");
+        QTest::newRow("no JSON") << "weights" << "not a purpose";
+        QTest::newRow("no such figure") << R"({"scales": [{"figure": "colour", "worst": 0, "best": 1}]})" << "colour";
+        QTest::newRow("a text is weighed") << R"({"scales": [{"figure": "flight", "worst": 0, "best": 1}]})" << "flight";
+        QTest::newRow("one anchor twice") << R"({"scales": [{"figure": "weight", "worst": 1, "best": 1}]})" << "anchors";
+        QTest::newRow("weight of nothing") << R"({"scales": [{"figure": "weight", "worst": 1, "best": 0, "weight": 0}]})" << "weight above 0";
+        QTest::newRow("weighs nothing") << R"({"gates": []})" << "weighs nothing";
+        QTest::newRow("a gate without a question") << R"({"gates": [{"figure": "weight"}], "scales": []})" << "asks for nothing";
+        QTest::newRow("a missing value") << R"({"scales": [{"figure": "weight"}]})" << "missing";
+    }
+    void a_bad_purpose_is_named() {
+        QFETCH(QString, json);
+        QFETCH(QString, says);
+        const auto read = purposeFromJson(json.toStdString(), "own.json");
+        QVERIFY(!read);
+        QVERIFY2(QString::fromStdString(read.error().sentence()).contains(says), read.error().sentence().c_str());
+    }
+
+    void needs_are_read_as_people_write_them_data() {
+        QTest::addColumn<QString>("typed");
+        QTest::addColumn<QString>("shown");
+        QTest::addColumn<double>("perDay");
+        QTest::newRow("watts and hours") << "Camera 2 W 8 h" << "Camera 2 W 8 h" << 16.0;
+        QTest::newRow("battery and charges") << "Tablet 26.4 Wh 1x" << "Tablet 26.4 Wh 1x" << 26.4;
+        QTest::newRow("all three, empty") << "Field tablet, 26,4 Wh, 5.5 W, 4 h, empty" << "Field tablet 26.4 Wh 5.5 W 4 h empty" << 22.0;
+        QTest::newRow("a name with a digit") << "Camera 2: 1.5W 10h" << "Camera 2 1.5 W 10 h" << 15.0;
+        QTest::newRow("nothing a day") << "Camera 2 W" << "" << 0.0;
+        QTest::newRow("too many hours") << "Camera 2 W 25 h" << "" << 0.0;
+        QTest::newRow("a name alone") << "Camera" << "" << 0.0;
+    }
+    void needs_are_read_as_people_write_them() {
+        QFETCH(QString, typed);
+        QFETCH(QString, shown);
+        QFETCH(double, perDay);
+        const auto read = plan::parseNeed(typed.toStdString(), "row 1");
+        QCOMPARE(read ? QString::fromStdString(plan::showNeed(*read)) : QString(), shown);
+        if (read)
+            QVERIFY(std::fabs(*plan::wattHoursPerDay(*read) - perDay) < 1e-9);
+        else
+            QVERIFY(!read.error().mend.empty());
+    }
+    // 115 Wh at 32 W run 3.6 h (the worked value of D17); at 3.6 h a day that is one day.
+    void a_load_runs_as_long_as_the_sum_says() {
+        const auto p = plan::planUse({usable("bank", 115.0, 1.0, 500.0)}, {need("lamp 32 W 3.6 h")}, 0.0);
+        const Measured days = p.banks.front().days->value / Measured(86400.0);
+        QVERIFY(std::fabs(days.value() - 115.0 / (32.0 * 3.6)) < 1e-9);
+        QVERIFY(std::fabs(days.u() / days.value() - 1.0 / 115.0) < 1e-6);
+    }
+    // 60 Wh at 85 % into 30 Wh batteries, 15 Wh a day: empty devices 60·0.85/15 = 3.4 days; a full one adds its own 2 days.
+    void starting_full_or_empty_makes_a_difference() {
+        const auto full = plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("tablet 30 Wh 0.5x")}, 0.0).banks.front();
+        const auto empty = plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("tablet 30 Wh 0.5x empty")}, 0.0).banks.front();
+        QVERIFY(std::fabs(empty.days->value.value() / 86400.0 - 3.4) < 1e-9);
+        QVERIFY(std::fabs(full.days->value.value() / 86400.0 - 5.4) < 1e-9);
+        QVERIFY(std::fabs(full.daysEmpty->value.value() / 86400.0 - 3.4) < 1e-9);
+        QVERIFY(std::fabs(full.charges.front().value.value() - 60.0 * 0.85 / 30.0) < 1e-9);
+    }
+    // A device whose own battery outlasts the rest does not draw on the bank: torch 100 days, lamp 10 Wh a day from 50 Wh is 5 days.
+    void a_device_that_lasts_by_itself_takes_nothing() {
+        const auto p = plan::planUse({usable("bank", 50.0, 0.5, 300.0)}, {need("lamp 5 W 2 h"), need("torch 100 Wh 0.01x")}, 0.0);
+        QVERIFY(std::fabs(p.banks.front().days->value.value() / 86400.0 - 5.0) < 1e-9);
+    }
+    void which_banks_suffice_and_when_to_recharge() {
+        const auto p = plan::planUse({usable("small", 20.0, 0.2, 120.0), usable("large", 80.0, 0.8, 400.0), usable("same", 80.0, 0.8, 350.0)}, {need("lamp 5 W 2 h")}, 7.0);
+        QCOMPARE(p.banks[0].suffices, Verdict::FallsShort);
+        QCOMPARE(p.banks[1].suffices, Verdict::Meets);
+        QCOMPARE(p.banks[0].rechargeOnDay.size(), std::size_t(3)); // after 2, 4 and 6 days
+        QVERIFY(std::fabs(p.banks[0].rechargeOnDay.back() - 6.0) < 1e-9);
+        QCOMPARE(p.smallestSet, std::vector<std::string>{"same"}); // one is enough, and the lighter of two
+        QVERIFY(p.setIsSure);
+        const auto ten = plan::planUse({usable("small", 20.0, 0.2, 120.0), usable("large", 80.0, 0.8, 400.0)}, {need("lamp 5 W 2 h")}, 9.5);
+        QCOMPARE(ten.smallestSet.size(), std::size_t(2));
+        QVERIFY(plan::planUse({usable("small", 20.0, 0.2, 120.0)}, {need("lamp 5 W 2 h")}, 9.5).smallestSet.empty());
+    }
+    void it_always_says_the_medical_caution() {
+        QVERIFY(plan::planUse({}, {}, 0.0).warnings.front().text.find("Medical") == 0);
+    }
+};
+
+QTEST_APPLESS_MAIN(ChoiceTest)
+#include "choice_test.moc"
