@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/behaviour/behaviour_view.h"
+#include "app/choose/choose_page.h"
 #include "app/findings/findings_page.h"
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
@@ -24,6 +25,8 @@
 #include "app/live/live_page.h"
 #include "app/live/recipe_panel.h"
 #include "app/live/setup_view.h"
+#include "app/plan/plan_page.h"
+#include "app/report/report_page.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
@@ -39,10 +42,10 @@ namespace otterstone::app {
 
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
-      runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)), drawer_(new WorkingDrawer),
+      runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)), report_(new ReportPage(session_)), drawer_(new WorkingDrawer),
       gear_(new GearPanel(session_)), about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel), instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new QStackedWidget), side_(new QStackedWidget),
       stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))), liveStage_(new QPushButton(tr("Live"))), runsStage_(new QPushButton(tr("Runs"))),
-      findingsStage_(new QPushButton(tr("Findings"))), message_(new QLabel),
+      findingsStage_(new QPushButton(tr("Findings"))), planStage_(new QPushButton(tr("Plan"))), chooseStage_(new QPushButton(tr("Choose"))), reportStage_(new QPushButton(tr("Sheet"))), message_(new QLabel),
       bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
@@ -72,7 +75,7 @@ void MainWindow::buildPages() {
     bar->setSpacing(0);
     auto* stages = new QButtonGroup(this);
     int number = 1;
-    for (QPushButton* b : {intakeStage_, benchStage_, liveStage_, runsStage_, findingsStage_}) {
+    for (QPushButton* b : {intakeStage_, benchStage_, liveStage_, runsStage_, findingsStage_, chooseStage_, reportStage_, planStage_}) {
         b->setObjectName(QStringLiteral("stage"));
         b->setCheckable(true);
         b->setToolTip(tr("Alt+%1").arg(number++));
@@ -83,7 +86,7 @@ void MainWindow::buildPages() {
     bookName_->setObjectName(QStringLiteral("faint"));
     bar->addWidget(bookName_);
 
-    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_, live_})
+    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_, live_, plan_, choose_, report_})
         pages_->addWidget(page);
     for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_, recipe_})
         side_->addWidget(panel);
@@ -179,6 +182,9 @@ void MainWindow::showStage(QWidget* page) {
     liveStage_->setChecked(page == live_);
     runsStage_->setChecked(page == runs_ || page == import_);
     findingsStage_->setChecked(page == findings_);
+    chooseStage_->setChecked(page == choose_);
+    reportStage_->setChecked(page == report_);
+    planStage_->setChecked(page == plan_);
     if (page != runs_)
         closeSide();
 }
@@ -363,6 +369,7 @@ void MainWindow::switchTheme() {
     hand_->restyle();
     findings_->restyle();
     live_->restyle();
+    choose_->restyle();
     update();
 }
 

@@ -18,6 +18,7 @@ class AboutPanel;
 class BenchPage;
 class BenchStrip;
 class CautionPanel;
+class ChoosePage;
 class FindingsPage;
 class GearPanel;
 class HandPage;
@@ -26,7 +27,9 @@ class ImportPage;
 class InstrumentPanel;
 class IntakePage;
 class LivePage;
+class PlanPage;
 class RecipePanel;
+class ReportPage;
 class RunPage;
 class Shelf;
 class StartPage;
@@ -48,6 +51,9 @@ public:
     [[nodiscard]] BenchPage* benchPage() const { return bench_; }
     [[nodiscard]] HandPage* handPage() const { return hand_; }
     [[nodiscard]] FindingsPage* findingsPage() const { return findings_; }
+    [[nodiscard]] ChoosePage* choosePage() const { return choose_; }
+    [[nodiscard]] PlanPage* planPage() const { return plan_; }
+    [[nodiscard]] ReportPage* reportPage() const { return report_; }
     [[nodiscard]] GearPanel* gearPanel() const { return gear_; }
     [[nodiscard]] AboutPanel* aboutPanel() const { return about_; }
     [[nodiscard]] HousePanel* housePanel() const { return house_; }
@@ -68,6 +74,13 @@ public:
     /// The live page, ready to rehearse with this bank.
     void rehearse(book::Id bank);
     void showFindings(book::Id bank);
+    void showPlan();
+    void showChoose();
+    void showReport(book::Id bank);
+    /// Puts what would settle a claim into the plan.
+    void planFor(book::Id bank, const judgement::Held& row);
+    void startPlanned(const book::PlannedRun& planned);
+    void writePlanned(const book::PlannedRun& planned);
     void writeByHand(book::Id bank);
     /// A new run of a kind that has a sheet, begun with what the label lets one expect.
     void newSheet(book::Id bank, findings::Kind kind);
@@ -87,6 +100,8 @@ private:
     void buildPages();
     void connectPages();
     void connectLive();
+    void connectJudgement();
+    [[nodiscard]] bool showsReport() const;
     void newBank();
     bool runGoes();
     void chooseLog();
@@ -115,6 +130,9 @@ private:
     HandPage* hand_;
     FindingsPage* findings_;
     LivePage* live_;
+    PlanPage* plan_;
+    ChoosePage* choose_;
+    ReportPage* report_;
     WorkingDrawer* drawer_;
     GearPanel* gear_;
     AboutPanel* about_;
@@ -126,7 +144,7 @@ private:
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;
-    QPushButton *intakeStage_, *benchStage_, *liveStage_, *runsStage_, *findingsStage_;
+    QPushButton *intakeStage_, *benchStage_, *liveStage_, *runsStage_, *findingsStage_, *planStage_, *chooseStage_, *reportStage_;
     QLabel* message_;
     QLabel* bookName_;
     QAction* undo_;

@@ -1,16 +1,21 @@
 // Drives the real window through every main view with the demo book and writes a picture of each.
-// Usage: otterstone-screenshots FOLDER [--all]      without --all only those that the README shows
+// Usage: otterstone-screenshots FOLDER [--all | --judgement]      without --all only those that the README shows; --judgement: verdicts, choice, sheet
 #include <QApplication>
 #include <QCheckBox>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPlainTextEdit>
 #include <QPushButton>
+#include <QScrollBar>
 #include <QTemporaryDir>
 #include <QTest>
 
 #include <fstream>
 #include <iostream>
 
+#include "app/choose/choose_page.h"
+#include "app/choose/use_view.h"
+#include "app/findings/claims_table.h"
 #include "app/findings/findings_page.h"
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_form.h"
@@ -21,6 +26,8 @@
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
 #include "app/main_window.h"
+#include "app/plan/plan_page.h"
+#include "app/report/report_page.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
 #include "app/runs/stamp_bar.h"
@@ -41,10 +48,11 @@ public:
     Pictures(ui::MainWindow& window, QString folder, bool all) : window_(window), folder_(std::move(folder)), all_(all) {}
 
     void take(const QString& name) {
-        static const QStringList kKept = {QStringLiteral("first-start"), QStringLiteral("intake"), QStringLiteral("intake-contradiction"), QStringLiteral("import"), QStringLiteral("run-recharge"),
+        static const QStringList kKept = {QStringLiteral("first-start"), QStringLiteral("intake"), QStringLiteral("import"), QStringLiteral("run-recharge"),
                                           QStringLiteral("run-drain"), QStringLiteral("working"), QStringLiteral("bench"), QStringLiteral("gear"), QStringLiteral("by-hand"), QStringLiteral("findings"),
-                                          QStringLiteral("two-meters"), QStringLiteral("live-setup"), QStringLiteral("live-run"), QStringLiteral("live-recharge-dark"), QStringLiteral("survey"),
-                                          QStringLiteral("sharing"), QStringLiteral("pass-through"), QStringLiteral("matrix")};
+                                          QStringLiteral("live-setup"), QStringLiteral("live-run"), QStringLiteral("survey"),
+                                          QStringLiteral("sharing"), QStringLiteral("pass-through"), QStringLiteral("matrix"),
+                                          QStringLiteral("choose"), QStringLiteral("choose-purpose"), QStringLiteral("sheet")};
         if (!all_ && !kKept.contains(name))
             return;
         QTest::qWait(250); // queued replots and layouts settle
@@ -132,6 +140,48 @@ void behaviours(ui::MainWindow& window, Pictures& pictures, const bk::Book& book
     show("Boulder 20", "Joined to Menhir 27", "directions");
 }
 
+// Verdicts, plan, choice and sheet.
+void judgement(ui::MainWindow& window, Pictures& pictures, const bk::Book& book, bool dark) {
+    const auto name = [&](const char* picture) { return QString::fromLatin1(picture) + (dark ? QStringLiteral("-dark") : QString()); };
+    const auto settle = [] { QTest::qWait(1500); };
+    const bk::Id boulder = bankNamed(book, "Boulder 20");
+    window.showFindings(boulder);
+    settle();
+    pictures.take(name("verdicts"));
+    window.findingsPage()->claims()->setCurrentCell(6, 0);
+    Q_EMIT window.findingsPage()->claims()->workingWanted(*window.findingsPage()->claims()->current()->finding);
+    pictures.take(name("verdict-working"));
+    QTest::keyClick(&window, Qt::Key_Escape);
+    if (!dark) {
+        for (const int row : {1, 4}) {
+            window.findingsPage()->claims()->setCurrentCell(row, 0);
+            QTest::keyClick(window.findingsPage()->claims(), Qt::Key_P);
+        }
+    }
+    window.showPlan();
+    pictures.take(name("plan"));
+    QTest::keyClick(&window, Qt::Key_Escape);
+    ui::ChoosePage* choose = window.choosePage();
+    window.showChoose();
+    settle();
+    choose->setView(ui::ChoosePage::Figures);
+    pictures.take(name("choose"));
+    choose->setView(ui::ChoosePage::Purpose);
+    pictures.take(name("choose-purpose"));
+    choose->setView(ui::ChoosePage::Curves);
+    pictures.take(name("choose-curves"));
+    choose->setView(ui::ChoosePage::Use);
+    choose->use()->needs()->setPlainText(QStringLiteral("Burrow camera 1.8 W 10 h\nField tablet 26.4 Wh 5.5 W 3 h\nHead torch 7.4 Wh 0.5x"));
+    choose->use()->days()->setText(QStringLiteral("4"));
+    pictures.take(name("choose-use"));
+    window.showReport(bankNamed(book, "Cobble 10"));
+    settle();
+    pictures.take(name("sheet"));
+    window.reportPage()->showComparison({});
+    settle();
+    pictures.take(name("sheet-comparison"));
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -145,6 +195,7 @@ int main(int argc, char** argv) {
     ui::MainWindow window;
     window.resize(1280, 800);
     window.show();
+    const bool judgementOnly = argc > 2 && QString::fromLocal8Bit(argv[2]) == QStringLiteral("--judgement");
     Pictures pictures(window, QString::fromLocal8Bit(argv[1]), argc > 2);
 
     if (!window.session().create(scratch.filePath(QStringLiteral("bench.otterstone"))))
@@ -156,6 +207,13 @@ int main(int argc, char** argv) {
         return 1;
     window.session().adopt(std::move(*demo));
     const bk::Book& book = window.session().book();
+    if (judgementOnly) {
+        judgement(window, pictures, book, false);
+        ui::applyTheme(ui::ThemeKind::Dark);
+        window.choosePage()->restyle();
+        judgement(window, pictures, book, true);
+        return 0;
+    }
     window.showIntake(bankNamed(book, "Boulder 20"));
     pictures.take(QStringLiteral("intake"));
     window.showIntake(bankNamed(book, "Shingle 10 pad"));
@@ -234,6 +292,7 @@ int main(int argc, char** argv) {
     window.showHouse();
     pictures.take(QStringLiteral("house"));
     QTest::keyClick(&window, Qt::Key_Escape);
+    judgement(window, pictures, book, false);
 
     ui::applyTheme(ui::ThemeKind::Dark);
     window.runPage()->restyle();

@@ -19,13 +19,13 @@ Theme make(ThemeKind kind) {
                 QColor(0x1B, 0x66, 0x8E), QColor(0xB9, 0x5E, 0x0B),
                 QColor(0x8A, 0x86, 0x7C),
                 QColor(0xA3, 0x2A, 0x1E),
-                QColor(0x1B, 0x66, 0x8E)};
+                QColor(0x1B, 0x66, 0x8E), false};
     return {kind,
             QColor(0x12, 0x15, 0x18), QColor(0x1B, 0x1F, 0x23), QColor(0xE8, 0xE6, 0xE0), QColor(0xA2, 0xA8, 0xAC), QColor(0x38, 0x3E, 0x44),
             QColor(0x62, 0xB5, 0xDF), QColor(0xF0, 0xA0, 0x4B),
             QColor(0x9A, 0x97, 0x8F),
             QColor(0xFF, 0x8A, 0x7A),
-            QColor(0x62, 0xB5, 0xDF)};
+            QColor(0x62, 0xB5, 0xDF), false};
 }
 
 Theme current = make(ThemeKind::Light);
@@ -58,6 +58,8 @@ QString styleSheet(const Theme& t) {
         QPushButton#quiet:focus { border: 1px solid %7; color: %1; }
         QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %4; padding: 4px; }
         QTableWidget { gridline-color: %4; }
+        QTableWidget#roomy::item { padding: 2px 8px; } QTableWidget#roomy::item:selected { background: %7; color: %3; }
+        QAbstractScrollArea::corner { background: transparent; border: none; }
         QTextBrowser { background: %3; border: 1px solid %4; }
         QListView#shelf { background: %2; border: none; outline: none; }
         QListView#recipes { background: %2; border: none; outline: none; } QListView#recipes::item { padding: 4px 8px; border-left: 3px solid transparent; }
@@ -79,8 +81,12 @@ QString styleSheet(const Theme& t) {
 
 const Theme& theme() { return current; }
 
-ThemeScope::ThemeScope(ThemeKind kind) : before_(current) { current = make(kind); }
-ThemeScope::~ThemeScope() { current = before_; }
+PaperScope::PaperScope() : before_(current) {
+    current = make(ThemeKind::Light);
+    current.paper = current.sheet = Qt::white;
+    current.onPaper = true;
+}
+PaperScope::~PaperScope() { current = before_; }
 
 void applyTheme(ThemeKind kind) {
     current = make(kind);
@@ -113,6 +119,8 @@ QFont font(double scale, QFont::Weight weight) {
 }
 
 QBrush hatching(const QColor& colour, bool dense) {
+    if (current.onPaper)
+        return QBrush(colour, Qt::BDiagPattern);
     const int size = dense ? 6 : 10;
     QPixmap tile(size, size);
     tile.fill(Qt::transparent);

@@ -19,6 +19,7 @@ struct Theme {
     QColor loss;                           ///< always hatched as well
     QColor warn;                           ///< always with words as well
     QColor focus;
+    bool onPaper = false;                  ///< hatching by the painter's own pattern, which vector formats keep
 };
 
 inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
@@ -26,13 +27,13 @@ inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
 [[nodiscard]] const Theme& theme();
 /// Sets palette, style sheet and fonts of the whole application.
 void applyTheme(ThemeKind kind);
-/// While it lives, what is painted is painted in this theme; the widgets keep theirs. For sheets, which are always on paper.
-class ThemeScope {
+/// While it lives, what is painted is painted as on white paper, by lines that survive in SVG and PDF; the widgets keep their theme.
+class PaperScope {
 public:
-    explicit ThemeScope(ThemeKind kind);
-    ~ThemeScope();
-    ThemeScope(const ThemeScope&) = delete;
-    ThemeScope& operator=(const ThemeScope&) = delete;
+    PaperScope();
+    ~PaperScope();
+    PaperScope(const PaperScope&) = delete;
+    PaperScope& operator=(const PaperScope&) = delete;
 
 private:
     Theme before_;

@@ -176,7 +176,8 @@ Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bank
         if (auto saved = book.publish({kNew, j.at("scope"), j.at("at"), j.at("method"), j.at("said")}); !saved)
             return tl::unexpected(saved.error());
     }
-    for (const auto& [key, choice] : all.value("choices", json::object()).items()) {
+    const json choices = all.value("choices", json::object());
+    for (const auto& [key, choice] : choices.items()) {
         if (auto saved = book.setChoice(key, choice.get<std::string>()); !saved)
             return saved;
     }

@@ -16,12 +16,16 @@ using findings::Kind;
 
 std::string id(const char* kind, long long run) { return std::string(kind) + ":" + std::to_string(run); }
 
-// The complete drain and recharge a reader looks at first.
+constexpr double kGentleWatts = 5.0; // 1 A at 5 V
+constexpr double kSameWatts = 0.25;  // repeats are as good as one another: the first counts
+
+// The complete drain and recharge a reader looks at first: nearest to the gentle load, and the first.
 const RunSaid* best(const BankMaterial& b, Kind kind) {
     const RunSaid* found = nullptr;
+    const auto far = [](const RunSaid& r) { return std::fabs(findings::loadOf(r.finding) - kGentleWatts); };
     for (const RunSaid& r : b.runs) {
         const bool whole = kind == Kind::Drain ? r.finding.drain && r.finding.drain->complete() : r.finding.recharge && r.finding.recharge->endOfCharge;
-        if (r.kind == kind && !r.settling && whole && (!found || (kind == Kind::Drain && findings::loadOf(r.finding) < findings::loadOf(found->finding))))
+        if (r.kind == kind && !r.settling && whole && (!found || (kind == Kind::Drain && far(r) + kSameWatts < far(*found))))
             found = &r;
     }
     return found;

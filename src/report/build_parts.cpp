@@ -31,7 +31,7 @@ Section bankVerdicts(const judgement::Judged& judged) {
     for (const Held& row : judged.rows) {
         Cell verdict = Cell::words(judgement::verdictWords(row.verdict));
         verdict.code = judgement::verdictWords(row.verdict);
-        verdict.marked = row.verdict == Verdict::FallsShort;
+        verdict.bad = row.verdict == Verdict::FallsShort;
         Cell chance = Cell::words(row.chance ? chanceWords(*row.chance) : "");
         if (row.chance) {
             chance.value = row.chance;

@@ -17,7 +17,8 @@ struct Cell {
     std::optional<double> expanded;
     std::string unit;              ///< symbol; "fraction" for a share
     std::string code;              ///< for scripts: a verdict's words, a flight class
-    bool marked = false;           ///< found under unlike conditions, or in need of a look
+    bool marked = false;           ///< found under unlike conditions
+    bool bad = false;              ///< falls short; writers also show its words
     [[nodiscard]] static Cell words(std::string text);
     /// A figure, with the digits its uncertainty allows.
     [[nodiscard]] static Cell figure(const Working& working);

@@ -13,10 +13,11 @@ p { margin: .4rem 0; } p.lead { font-size: 1.15rem; font-weight: 600; } p.faint,
 div.wide { overflow-x: auto; }
 table { border-collapse: collapse; margin: .7rem 0; width: 100%; font-size: .9rem; }
 th { text-align: left; color: #5f666b; font-weight: 500; border-bottom: 1px solid #d5cfc2; } td { border-bottom: 1px solid #e6e1d6; }
-th, td { padding: .3rem .6rem .3rem 0; vertical-align: top; } th.number, td.number { text-align: right; }
-td.number { white-space: nowrap; } td.marked { color: #a32a1e; font-weight: 600; }
+th, td { padding: .3rem .5rem .3rem 0; vertical-align: top; } th.number, td.number { text-align: right; padding-right: .9rem; }
+td.number { white-space: nowrap; } td.bad { color: #a32a1e; font-weight: 600; } td.marked { font-style: italic; color: #5f666b; }
+table.dense { font-size: .8rem; } table.dense td.number { white-space: normal; }
 figure { margin: 1rem 0; } figure svg { width: 100%; height: auto; display: block; } figcaption { font-size: .85rem; }
-@media print { body { background: #fff; } h2, figure, tr { break-inside: avoid; } h2 { break-after: avoid; } }
+@media print { body { background: #fff; } table.dense { font-size: .6rem; } div.wide { overflow: visible; } h2, figure, tr { break-inside: avoid; } h2 { break-after: avoid; } }
 )";
 
 std::string bdi(const std::string& text) { return text.empty() ? text : "<bdi>" + escaped(text) + "</bdi>"; }
@@ -25,6 +26,12 @@ std::string bdi(const std::string& text) { return text.empty() ? text : "<bdi>" 
 std::string inlined(std::string svg, int number) {
     if (const auto at = svg.find("<svg"); at != std::string::npos)
         svg.erase(0, at);
+    // Millimetres on the screen say nothing; the view box keeps the proportions.
+    for (const std::string& size : {std::string(" width=\""), std::string(" height=\"")}) {
+        const auto from = svg.find(size), end = svg.find('"', from + size.size());
+        if (from != std::string::npos && from < svg.find('>'))
+            svg.erase(from, end + 1 - from);
+    }
     const std::string prefix = "p" + std::to_string(number) + "-";
     for (const std::string& mark : {std::string("id=\""), std::string("url(#"), std::string("xlink:href=\"#")}) {
         for (std::size_t at = 0; (at = svg.find(mark, at)) != std::string::npos; at += mark.size() + prefix.size())
@@ -55,7 +62,7 @@ public:
     void operator()(const Table& t) {
         if (t.rows.empty())
             return;
-        out += "<div class=\"wide\"><table>\n<thead><tr>";
+        out += std::string("<div class=\"wide\"><table") + (t.columns.size() > 6 ? " class=\"dense\"" : "") + ">\n<thead><tr>";
         for (const Column& c : t.columns)
             out += std::string("<th scope=\"col\"") + (c.number ? " class=\"number\">" : ">") + bdi(c.heading) + "</th>";
         out += "</tr></thead>\n<tbody>\n";
@@ -63,8 +70,10 @@ public:
             out += "<tr>";
             for (std::size_t k = 0; k < row.size(); ++k) {
                 std::string kind = t.columns[k].number ? "number" : "";
-                if (row[k].marked)
-                    kind += kind.empty() ? "marked" : " marked";
+                for (const auto& [is, name] : {std::pair(row[k].marked, "marked"), {row[k].bad, "bad"}}) {
+                    if (is)
+                        kind += std::string(kind.empty() ? "" : " ") + name;
+                }
                 out += (kind.empty() ? std::string("<td>") : "<td class=\"" + kind + "\">") + bdi(row[k].text) + "</td>";
             }
             out += "</tr>\n";

@@ -51,7 +51,7 @@ struct Material {
     std::optional<Published> before;
 };
 
-/// The runs a reader looks at first: the gentlest complete drain, the first complete recharge; settling runs do not count.
+/// The runs a reader looks at first: the complete drain nearest to 1 A at 5 V, the first complete recharge; settling runs do not count.
 [[nodiscard]] std::optional<long long> gentlestDrain(const BankMaterial& bank);
 [[nodiscard]] std::optional<long long> firstRecharge(const BankMaterial& bank);
 

@@ -196,7 +196,78 @@ def gnu_units():
         compare("fahrenheit", ours["celsius"] + 273.15, units(f"tempF({case['text'][:-3]})", "K"), 1e-9)
 
 
+def verdicts():
+    """E1: conformance probabilities by scipy's normal and t distributions, verdicts by the guard band w = U."""
+    rng = random.Random(106)
+    cases = []
+    for _ in range(200):
+        value, u = rng.uniform(90, 110), rng.uniform(0.2, 4.0)
+        case = {"kind": "verdict", "value": value, "u": u}
+        if rng.random() < 0.3:
+            case["dof"] = float(rng.randint(2, 20))
+        which = rng.choice(("low", "high", "both"))
+        if which != "high":
+            case["low"] = rng.uniform(92, 100)
+        if which != "low":
+            case["high"] = rng.uniform(100, 108)
+        cases.append(case)
+    for case, ours in zip(cases, ask(cases)):
+        dist = stats.t(case["dof"], case["value"], case["u"]) if "dof" in case else stats.norm(case["value"], case["u"])
+        chance = (dist.cdf(case["high"]) if "high" in case else 1.0) - (dist.cdf(case["low"]) if "low" in case else 0.0)
+        compare("conformance probability", 1 + ours["chance"], 1 + chance, 1e-9)
+        expanded = (stats.t.ppf(0.975, case["dof"]) if "dof" in case else 2.0) * case["u"]
+        low, high = case.get("low", -math.inf), case.get("high", math.inf)
+        best, worst = case["value"] + expanded, case["value"] - expanded
+        verdict = "meets" if worst >= low and best <= high else "falls short" if best < low or worst > high else "too close to call"
+        compare("verdict", float(ours["verdict"] == verdict), 1.0, 1e-12)
+
+
+def rankings():
+    """E2: the chance that each bank is the best, by a Monte Carlo of its own with scipy; within 2 percentage points."""
+    rng = random.Random(2026)
+    draws = 200_000
+    cases = []
+    for number in range(8):
+        scales = [{"figure": f, "worst": w, "best": b, "weight": rng.uniform(0.5, 3)} for f, w, b in
+                  (("usable_gentle", 0, 100), ("weight", 600, 100), ("recharge_80", 14400, 3600), ("price_per_wh", 3, 0.5))]
+        banks = []
+        for k in range(2 + number % 4):
+            bank = {"name": f"bank {k}"}
+            for s in scales:
+                if rng.random() < 0.12:
+                    continue  # not known
+                middle = s["worst"] + (s["best"] - s["worst"]) * rng.uniform(0.35, 0.65)
+                wide = abs(s["best"] - s["worst"])
+                bank[s["figure"]] = {"value": middle, "own": wide * rng.uniform(0.01, 0.15), "shared": wide * rng.uniform(0.0, 0.1)}
+            banks.append(bank)
+        cases.append({"kind": "rank", "scales": scales, "banks": banks})
+    generator = np.random.default_rng(11)
+    for case, ours in zip(cases, ask(cases)):
+        weights = np.array([s["weight"] for s in case["scales"]])
+        weights /= weights.sum()
+        shared = stats.norm.rvs(size=draws, random_state=generator)
+        scores = []
+        for bank in case["banks"]:
+            # "own" and "shared" name one source each, as our figures name theirs: one draw for all figures of a bank, one for all banks.
+            own = stats.norm.rvs(size=draws, random_state=generator)
+            score = np.zeros(draws)
+            for weight, s in zip(weights, case["scales"]):
+                f = bank.get(s["figure"])
+                if f is None:
+                    place = stats.uniform.rvs(size=draws, random_state=generator)
+                else:
+                    place = np.clip((f["value"] + f["own"] * own + f["shared"] * shared - s["worst"]) / (s["best"] - s["worst"]), 0, 1)
+                score += weight * place
+            scores.append(score)
+        best = np.argmax(np.array(scores), axis=0)
+        for k, bank in enumerate(case["banks"]):
+            theirs = float(np.mean(best == k))
+            compare(f"chance of {bank['name']}", float(abs(ours["chances"][bank["name"]] - theirs) <= 0.02), 1.0, 1e-12)
+
+
 demo_logs()
+verdicts()
+rankings()
 lines()
 heats()
 usable_curves()

@@ -6,6 +6,8 @@
 
 #include "core/findings/heat.h"
 #include "core/findings/usable.h"
+#include "core/judgement/rank.h"
+#include "core/judgement/verdict.h"
 #include "core/path/cable.h"
 #include "core/quantity/line.h"
 #include "core/quantity/measured.h"
@@ -86,6 +88,46 @@ json mean(const json& c) {
     return {{"mean", r.mean.value()}, {"half", r.mean.expanded()}, {"slope", r.drift->perRun}, {"chance", r.drift->chance}};
 }
 
+// E2: banks by figure, each figure a value with the u of its own and of an instrument all share.
+json rank(const json& c) {
+    judgement::Comparison table;
+    judgement::Purpose purpose;
+    for (const json& s : c.at("scales"))
+        purpose.scales.push_back({s.at("figure"), s.at("worst"), s.at("best"), s.at("weight")});
+    for (const judgement::FigureKind& kind : judgement::figureKinds())
+        table.rows.push_back({kind, {}});
+    for (const json& bank : c.at("banks")) {
+        table.banks.push_back(bank.at("name"));
+        for (judgement::FigureRow& row : table.rows) {
+            judgement::Cell cell;
+            if (bank.contains(row.kind.key)) {
+                const json& f = bank.at(row.kind.key);
+                cell.value.emplace();
+                cell.value->value = Measured(f.at("value").get<double>()).with("own", f.at("own")).with("meter: gain", f.at("shared"));
+            }
+            row.cells.push_back(std::move(cell));
+        }
+    }
+    const auto ranking = judgement::rank(table, purpose, {100000, 10, 7});
+    json chances = json::object(), scores = json::object();
+    for (const judgement::Ranked& r : ranking.banks) {
+        chances[table.banks[r.bank]] = r.chanceBest;
+        scores[table.banks[r.bank]] = r.score.value();
+    }
+    return {{"chances", chances}, {"scores", scores}};
+}
+
+// E1: the chance that a claim holds, and the verdict.
+json verdict(const json& c) {
+    judgement::Limits limits;
+    if (c.contains("low"))
+        limits.low = c.at("low").get<double>();
+    if (c.contains("high"))
+        limits.high = c.at("high").get<double>();
+    const auto d = judgement::decide(Measured(c.at("value").get<double>(), c.at("u").get<double>(), "repeats", c.value("dof", 1e9)), limits);
+    return {{"chance", d.chance}, {"verdict", judgement::verdictWords(d.verdict)}};
+}
+
 json wire(const json& c) { return {{"ohms_per_metre", path::copperOhmsPerMetre(c.at("awg"))}, {"millimetres", path::wireMillimetres(c.at("awg"))}}; }
 
 json celsius(const json& c) { return {{"celsius", findings::parseTemperature(c.at("text").get<std::string>()).value()}}; }
@@ -97,7 +139,7 @@ int main() {
     for (const json& c : json::parse(std::cin)) {
         const std::string kind = c.at("kind");
         static const std::map<std::string, json (*)(const json&)> kKinds = {{"pair", pair}, {"integral", integral}, {"repeats", repeats}, {"line", line}, {"heat", heat},
-                                                                            {"usable", usable}, {"mean", mean}, {"wire", wire}, {"celsius", celsius}};
+                                                                            {"usable", usable}, {"mean", mean}, {"rank", rank}, {"verdict", verdict}, {"wire", wire}, {"celsius", celsius}};
         results.push_back(kKinds.at(kind)(c));
     }
     std::cout << results.dump() << "\n";

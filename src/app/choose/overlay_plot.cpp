@@ -73,10 +73,15 @@ void OverlayPlot::letter(const OverlaySeries& s, int index) {
     sample->end->setCoords(36, y);
     if (s.x.isEmpty())
         return;
-    const auto most = static_cast<qsizetype>(std::distance(s.y.begin(), std::max_element(s.y.begin(), s.y.end())));
+    // Along its high stretch, each a little further on, so that letters of like curves stay apart.
+    const double high = 0.6 * *std::max_element(s.y.begin(), s.y.end());
+    std::vector<qsizetype> places;
+    for (qsizetype k = 0; k < s.x.size(); ++k) {
+        if (s.y[k] >= high)
+            places.push_back(k);
+    }
+    const qsizetype at = places[places.size() * static_cast<std::size_t>(1 + index % 5) / 6];
     auto* name = new QCPItemText(plot_);
-    // Spread along the curves, so that letters of like curves stay apart.
-    const qsizetype at = std::clamp<qsizetype>(most + (s.x.size() - most) * (1 + index % 4) / 6, 0, s.x.size() - 1);
     name->position->setCoords(s.x[at], s.y[at]);
     name->setPositionAlignment(Qt::AlignCenter);
     name->setFont(app::font(0.82, QFont::DemiBold));

@@ -29,6 +29,7 @@ QColor verdictColour(judgement::Verdict v) { return v == judgement::Verdict::Fal
 ClaimsTable::ClaimsTable(QWidget* parent) : QTableWidget(parent) {
     setColumnCount(kColumns);
     setHorizontalHeaderLabels({tr("The label claims"), tr("Found"), tr("Verdict"), tr("Because, and what would settle it")});
+    setObjectName(QStringLiteral("roomy"));
     setAccessibleName(tr("Claims and verdicts"));
     setEditTriggers(NoEditTriggers);
     setSelectionBehavior(SelectRows);
@@ -82,7 +83,7 @@ const judgement::Held* ClaimsTable::current() const {
     return r >= 0 && r < static_cast<int>(judged_.rows.size()) ? &judged_.rows[static_cast<std::size_t>(r)] : nullptr;
 }
 
-QSize ClaimsTable::sizeHint() const { return {700, horizontalHeader()->sizeHint().height() + verticalHeader()->length() + 4}; }
+QSize ClaimsTable::sizeHint() const { return {700, horizontalHeader()->sizeHint().height() + verticalHeader()->length() + 14}; }
 
 void ClaimsTable::resizeEvent(QResizeEvent* event) {
     QTableWidget::resizeEvent(event);

@@ -126,6 +126,12 @@ void FindingsPage::addClaims() {
         return;
     claims_ = new ClaimsTable;
     claims_->show(judged_);
+    // Filled anew, it stays on the claim it was on.
+    for (std::size_t k = 0; k < judged_.rows.size(); ++k) {
+        if (judged_.rows[k].claim.key == claim_)
+            claims_->setCurrentCell(static_cast<int>(k), 0);
+    }
+    connect(claims_, &QTableWidget::currentCellChanged, this, [this] { claim_ = claims_ && claims_->current() ? claims_->current()->claim.key : std::string(); });
     column->addWidget(claims_);
     auto* line = new QWidget;
     auto* flow = new FlowLayout(line, kGrid / 2);

@@ -52,6 +52,7 @@ private:
     findings::BankFindings findings_;
     judgement::Judged judged_;
     ClaimsTable* claims_ = nullptr;
+    std::string claim_; ///< that the table is on
     QLabel* title_;
     QVBoxLayout* body_;
     UsablePlot* plot_ = nullptr;

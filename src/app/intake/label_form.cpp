@@ -49,20 +49,19 @@ std::pair<Read, Write> number(std::optional<T> label::Label::*member, const char
             }};
 }
 
-QString sizeText(const book::Bank& b) {
-    const auto& s = b.label.size;
+QString sizeText(const std::optional<label::SizeMm>& s) {
     return s ? QStringLiteral("%1 × %2 × %3").arg(qs(showNumber(s->length)), qs(showNumber(s->width)), qs(showNumber(s->height))) : QString();
 }
 
-Result<void> readSize(book::Bank& b, const std::string& text) {
+Result<void> readSize(std::optional<label::SizeMm>& into, const std::string& text) {
     if (trimmed(text).empty()) {
-        b.label.size.reset();
+        into.reset();
         return {};
     }
     const auto found = label::scanPrinted(qs(text).replace(QStringLiteral("×"), QStringLiteral(" x ")).toStdString());
     if (found.size() != 3)
         return problem("bad_size", "size", "three sides are needed.", "Write them like 106 × 68 × 25.");
-    b.label.size = label::SizeMm{found[0].high, found[1].high, found[2].high};
+    into = label::SizeMm{found[0].high, found[1].high, found[2].high};
     return {};
 }
 
@@ -127,7 +126,7 @@ LabelForm::LabelForm(QWidget* parent)
          readRecharge});
     add(4, 3, tr("with input of"), tr("W"), {}, number(&L::inputWatts, "input watts"));
     add(5, 0, tr("Weight"), tr("g"), {}, number(&L::weightGrams, "weight"));
-    add(5, 3, tr("Size"), tr("mm"), tr("106 × 68 × 25"), {sizeText, readSize});
+    add(5, 3, tr("Size"), tr("mm"), tr("106 × 68 × 25"), {[](const book::Bank& b) { return sizeText(b.label.size); }, [](book::Bank& b, const std::string& text) { return readSize(b.label.size, text); }});
     add(6, 0, tr("Price"), {}, {}, number(&L::price, "price"));
     add(6, 3, tr("Warranty"), tr("months"), {}, number(&L::warrantyMonths, "warranty"));
     add(7, 0, tr("Together"), {}, tr("C1 45 W + A 15 W; …"),
@@ -139,6 +138,35 @@ LabelForm::LabelForm(QWidget* parent)
              b.label.shared = std::move(*shared);
              return {};
          }});
+    add(7, 3, tr("Charges"), {}, tr("4 × 12.4 Wh tablet"),
+        {[](const book::Bank& b) { return b.label.charges ? qs(label::showCharges(*b.label.charges)) : QString(); },
+         [](book::Bank& b, const std::string& text) -> Result<void> {
+             if (trimmed(text).empty()) {
+                 b.label.charges.reset();
+                 return {};
+             }
+             auto charges = label::parseCharges(text, "charges");
+             if (!charges)
+                 return tl::unexpected(charges.error());
+             b.label.charges = std::move(*charges);
+             return {};
+         }});
+    add(8, 0, tr("On the scale"), tr("g"), tr("e.g. 352 ± 1"),
+        {[](const book::Bank& b) { return b.scale.grams ? qs(showNumber(b.scale.grams->value)) + (b.scale.grams->expanded ? QStringLiteral(" ± ") + qs(showNumber(*b.scale.grams->expanded)) : QString()) : QString(); },
+         [](book::Bank& b, const std::string& text) -> Result<void> {
+             if (trimmed(text).empty()) {
+                 b.scale.grams.reset();
+                 return {};
+             }
+             const auto grams = parseMeasured(text, "on the scale", "the scale");
+             if (!grams)
+                 return tl::unexpected(grams.error());
+             if (grams->value() <= 0.0)
+                 return problem("not_positive", "on the scale", "must be greater than 0.");
+             b.scale.grams = Stated::of(*grams);
+             return {};
+         }});
+    add(8, 3, tr("By the rule"), tr("mm"), tr("106 × 68 × 25"), {[](const book::Bank& b) { return sizeText(b.scale.size); }, [](book::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);

@@ -11,6 +11,7 @@
 
 #include "app/theme.h"
 #include "app/widgets/side_panel.h"
+#include "app/widgets/wrapping_check.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -48,7 +49,10 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     left->addWidget(words);
     list_->setObjectName(QStringLiteral("recipes"));
     list_->setAccessibleName(tr("Recipe"));
-    list_->setFixedWidth(250);
+    list_->setMinimumWidth(150);
+    list_->setMaximumWidth(250);
+    list_->setTextElideMode(Qt::ElideRight);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     left->addWidget(list_, 1);
     edit_->setObjectName(QStringLiteral("quiet"));
     left->addWidget(edit_, 0, Qt::AlignLeft);
@@ -111,7 +115,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
                                 tr("It lies on a surface that cannot burn, and nothing near it can."),
                                 tr("Somebody is near, and will pull it apart at smoke, hissing, a smell of hot resin, or swelling."),
                                 tr("Cables sit firmly, the meter's arrow points the right way, and the load is rated for what it will draw.")}) {
-        auto* check = new QCheckBox(text);
+        auto* check = new WrappingCheck(text);
         connect(check, &QCheckBox::toggled, this, &SetupView::refresh);
         column->addWidget(check);
         checks_.push_back(check);
@@ -154,6 +158,14 @@ const RecipeText* SetupView::chosen() const {
 
 void SetupView::chooseRehearsal() {
     rehearse_->setChecked(true);
+    list_->setFocus();
+}
+
+void SetupView::chooseRecipe(const std::string& key) {
+    for (std::size_t k = 0; k < all_.size(); ++k) {
+        if (all_[k].recipe.key == key)
+            list_->setCurrentRow(static_cast<int>(k));
+    }
     list_->setFocus();
 }
 

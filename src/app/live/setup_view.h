@@ -24,6 +24,8 @@ public:
 
     void show(book::Id bank);
     void chooseRehearsal();
+    /// Takes the recipe of this key, if it is there.
+    void chooseRecipe(const std::string& key);
     void restyle() { refresh(); }
     [[nodiscard]] book::Id bank() const { return bank_.id; }
 

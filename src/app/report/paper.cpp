@@ -18,6 +18,7 @@ namespace {
 
 constexpr int kDrawingObject = QTextFormat::UserObject + 1;
 constexpr int kDrawing = QTextFormat::UserProperty + 1;
+constexpr int kAlone = QTextFormat::UserProperty + 2;
 constexpr double kDpi = 96.0;
 
 // A drawing that stands in the text, at the text's own scale.
@@ -46,6 +47,23 @@ private:
     const std::map<std::string, Drawing> all_;
     double width_;
 };
+
+// Inter draws ± ÷ − × between digits as variants that no character stands for, and a reader who copies from the paper would lose them. A format of their own
+// keeps them from being shaped with their neighbours.
+void insertCopyable(QTextCursor& at, const QString& text, const QTextCharFormat& format) {
+    static const QString kSigns = QString::fromUtf8("±÷−×→≥≤+-·:=");
+    QTextCharFormat alone = format;
+    alone.setProperty(kAlone, true);
+    qsizetype from = 0;
+    for (qsizetype k = 0; k <= text.size(); ++k) {
+        if (k < text.size() && !kSigns.contains(text[k]))
+            continue;
+        at.insertText(text.mid(from, k - from), format);
+        if (k < text.size())
+            at.insertText(text.mid(k, 1), alone);
+        from = k + 1;
+    }
+}
 
 class Layout {
 public:
@@ -92,9 +110,12 @@ public:
         const auto fill = [&](int row, int column, const std::string& text, const QFont& font, const QColor& colour, bool number) {
             QTextTableCell cell = table->cellAt(row, column);
             QTextTableCellFormat look;
+            look.setPadding(format.cellPadding());
             look.setBottomBorder(0.5);
             look.setBottomBorderStyle(QTextFrameFormat::BorderStyle_Solid);
             look.setBottomBorderBrush(theme().line);
+            if (number)
+                look.setRightPadding(9);
             cell.setFormat(look);
             QTextCursor at = cell.firstCursorPosition();
             QTextBlockFormat block;
@@ -103,7 +124,7 @@ public:
             QTextCharFormat chars;
             chars.setFont(font);
             chars.setForeground(colour);
-            at.insertText(qs(text), chars);
+            insertCopyable(at, qs(text), chars);
         };
         for (int k = 0; k < table->columns(); ++k) {
             const report::Column& c = t.columns[static_cast<std::size_t>(k)];
@@ -112,7 +133,7 @@ public:
                 const auto& row = t.rows[static_cast<std::size_t>(r)];
                 if (k < static_cast<int>(row.size())) {
                     const report::Cell& cell = row[static_cast<std::size_t>(k)];
-                    fill(r + 1, k, cell.text, app::font(scale, cell.marked ? QFont::DemiBold : QFont::Normal), cell.marked ? theme().warn : theme().ink, c.number);
+                    fill(r + 1, k, cell.text, look(scale, cell), cell.bad ? theme().warn : cell.marked ? theme().faint : theme().ink, c.number);
                 }
             }
         }
@@ -123,6 +144,11 @@ public:
     }
 
 private:
+    static QFont look(double scale, const report::Cell& cell) {
+        QFont f = app::font(scale, cell.bad ? QFont::DemiBold : QFont::Normal);
+        f.setItalic(cell.marked);
+        return f;
+    }
     void newBlock(const QTextBlockFormat& format) {
         if (first_)
             cursor_.setBlockFormat(format);
@@ -137,7 +163,7 @@ private:
         QTextCharFormat chars;
         chars.setFont(font);
         chars.setForeground(colour);
-        cursor_.insertText(qs(text), chars);
+        insertCopyable(cursor_, qs(text), chars);
     }
 
     QTextCursor cursor_;
@@ -149,7 +175,7 @@ private:
 } // namespace
 
 std::unique_ptr<QTextDocument> makeDocument(const report::Content& content, const std::map<std::string, Drawing>& pictures, double width) {
-    const ThemeScope paper(ThemeKind::Light);
+    const PaperScope paper;
     auto document = std::make_unique<QTextDocument>();
     document->setDocumentMargin(0);
     document->documentLayout()->registerHandler(kDrawingObject, new DrawingObject(pictures, width, document.get()));

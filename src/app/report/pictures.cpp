@@ -19,7 +19,8 @@ constexpr int kWidth = 900;
 
 template<class F>
 Drawing drawn(QSize size, F paint) {
-    Drawing d{QSizeF(size), {}};
+    Drawing d;
+    d.size = QSizeF(size);
     QPainter painter(&d.picture);
     painter.setRenderHint(QPainter::Antialiasing);
     paint(painter);
@@ -127,7 +128,7 @@ private:
 } // namespace
 
 std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material, const report::Content& content) {
-    const ThemeScope paper(ThemeKind::Light);
+    const PaperScope paper;
     Draughtsman draughtsman(book, material);
     std::map<std::string, Drawing> all;
     for (const report::Section& s : content.sections) {

@@ -17,6 +17,7 @@ using namespace behaviour;
 using findings::Kind;
 
 constexpr double kSameVolts = 0.3; // V
+constexpr double kReached = 0.97;  // of the promised current, for a load's own steps
 
 // The later sheet of a kind counts; what it does not say an earlier one may.
 template<class F>
@@ -55,8 +56,48 @@ Working wattsWorking(const Facts& facts, const std::string& where, double volts,
 
 } // namespace
 
+namespace {
+
+// A whole drain on the tier with the promised current: its mean volts at the port are energy over charge. Where no port is stated, only one may have the tier.
+bool holdByDrains(const Evidence& e, Held& row) {
+    const auto gives = [&](const label::Port& p) {
+        return p.gives() && std::any_of(p.tiers.begin(), p.tiers.end(), [&](const label::Tier& t) { return std::fabs(t.high.value - row.claim.volts) <= kSameVolts; });
+    };
+    const auto with = std::count_if(e.label.ports.begin(), e.label.ports.end(), gives);
+    const label::Port* port = label::portNamed(e.label, row.claim.port);
+    double promised = 0.0;
+    for (const label::Tier& t : port->tiers) {
+        if (std::fabs(t.high.value - row.claim.volts) <= kSameVolts)
+            promised = port->watts ? std::min(t.amps.value, port->watts->value / t.high.value) : t.amps.value;
+    }
+    std::vector<Sample> samples;
+    for (const findings::RunEntry& r : e.runs) {
+        const findings::Finding& f = r.finding;
+        if (!f.drain || !f.milliampHours || !(f.milliampHours->value() > 0.0) || (r.port.empty() ? with != 1 : r.port != row.claim.port) || std::fabs(f.plateauVolts - row.claim.volts) > 0.1 * row.claim.volts ||
+            f.plateauAmps < kReached * promised)
+            continue;
+        Working w;
+        w.key = "tier_volts";
+        w.label = row.claim.port + " at " + showNumber(row.claim.volts) + " V, " + r.title;
+        w.value = f.portWattHours * Measured(1000.0) / *f.milliampHours;
+        w.unit = Unit::Volt;
+        w.point = "bank out";
+        w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour);
+        w.note = "mean of a drain at " + showNumber(f.plateauAmps, 3) + " A";
+        const Working* energy = findings::figure(f, "energy_at_port_wh");
+        w.partialDoubt = energy && energy->partialDoubt;
+        samples.push_back({std::move(w), r.run});
+    }
+    if (samples.empty())
+        return false;
+    decideRow(row, pool(samples));
+    return true;
+}
+
+} // namespace
+
 // Volts at the port while the promised current is drawn (97 % of it counts as reached, for a load's own steps). A tier that is not there, or whose output
-// goes off below the promised current, falls short whatever the meter's accuracy.
+// goes off below the promised current, falls short whatever the meter's accuracy. Without a survey a drain that drew the current says it too.
 void holdTier(const Evidence& e, Held& row) {
     row.next = {Kind::Survey, "port-survey", "A survey of " + row.claim.port + " at " + showNumber(row.claim.volts) + " V with the promised current drawn."};
     bool done = false;
@@ -84,6 +125,8 @@ void holdTier(const Evidence& e, Held& row) {
             }
         }
     });
+    if (!done)
+        done = holdByDrains(e, row);
     if (!done)
         notTested(row, why);
 }

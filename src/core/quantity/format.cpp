@@ -8,6 +8,8 @@ namespace otterstone {
 
 namespace {
 
+constexpr double kWholeMinutes = 600.0; // from here on a doubt's seconds say nothing
+
 std::string fixed(double value, int decimals) {
     if (decimals < 0) {
         const double step = std::pow(10.0, -decimals);
@@ -129,7 +131,7 @@ std::string show(const Measured& m, Unit unit) {
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
         return showValue(m, unit);
     if (unit == Unit::Second)
-        return showDuration(m.value(), expanded) + " ± " + showDuration(std::stod(showNumber(expanded, 2)));
+        return showDuration(m.value(), expanded) + " ± " + showDuration(expanded < kWholeMinutes ? std::stod(showNumber(expanded, 2)) : std::round(expanded / 60.0) * 60.0);
     const int decimals = decimalsFor(expanded);
     return withSymbol(fixed(m.value() * factor, decimals) + " ± " + fixed(expanded, decimals), unit);
 }

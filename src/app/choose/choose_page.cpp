@@ -1,0 +1,315 @@
+#include "app/choose/choose_page.h"
+
+#include <QButtonGroup>
+#include <QCheckBox>
+#include <QClipboard>
+#include <QComboBox>
+#include <QGuiApplication>
+#include <QLabel>
+#include <QMimeData>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+#include <qcustomplot.h>
+
+#include "app/choose/choice_bars.h"
+#include "app/choose/figures_table.h"
+#include "app/choose/overlay_plot.h"
+#include "app/choose/purpose_editor.h"
+#include "app/choose/use_view.h"
+#include "app/report/pictures.h"
+#include "app/theme.h"
+#include "app/widgets/copy_table.h"
+#include "app/widgets/flow_layout.h"
+#include "app/widgets/side_panel.h"
+#include "book/material.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::app {
+
+namespace {
+
+QLabel* words(double scale, bool faint) {
+    auto* l = new QLabel;
+    l->setWordWrap(true);
+    l->setTextFormat(Qt::PlainText);
+    l->setFont(app::font(scale));
+    l->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    if (faint)
+        l->setObjectName(QStringLiteral("faint"));
+    return l;
+}
+
+} // namespace
+
+ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
+    : QWidget(parent), session_(session), purpose_(judgement::purposes().front()), chips_(new QWidget), views_(new QStackedWidget), table_(new FiguresTable), unlike_(words(0.92, true)), verdict_(words(1.2, false)), about_(words(1.0, true)),
+      turnings_(words(0.95, true)), purposes_(new QComboBox), bars_(new ChoiceBars), editor_(new PurposeEditor), plot_(new OverlayPlot), curveKind_(new QComboBox), curveAxis_(new QComboBox), use_(new UseView(session)) {
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("Choose"));
+    title->setFont(app::font(1.6, QFont::DemiBold));
+    head->addWidget(title);
+    head->addSpacing(2 * kGrid);
+    auto* group = new QButtonGroup(this);
+    int k = 0;
+    for (const QString& name : {tr("Side by side"), tr("For a purpose"), tr("Curves"), tr("In use")}) {
+        auto* b = new QPushButton(name);
+        b->setObjectName(QStringLiteral("quiet"));
+        b->setCheckable(true);
+        group->addButton(b, k);
+        connect(b, &QPushButton::clicked, this, [this, k] { setView(static_cast<View>(k)); });
+        head->addWidget(b);
+        viewButtons_.push_back(b);
+        ++k;
+    }
+    head->addStretch();
+    auto* sheet = new QPushButton(tr("Its sheet…"));
+    sheet->setObjectName(QStringLiteral("quiet"));
+    sheet->setToolTip(tr("The comparison as a sheet to publish"));
+    connect(sheet, &QPushButton::clicked, this, &ChoosePage::sheetWanted);
+    head->addWidget(sheet);
+    all->addLayout(head);
+    new FlowLayout(chips_, kGrid);
+    all->addWidget(chips_);
+    for (QWidget* view : {buildFigures(), buildPurpose(), buildCurves(), static_cast<QWidget*>(use_)})
+        views_->addWidget(view);
+    all->addWidget(views_, 1);
+    setView(Figures);
+    connect(use_, &UseView::workingWanted, this, &ChoosePage::workingWanted);
+    connect(use_, &UseView::problem, this, &ChoosePage::problem);
+    connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
+    connect(&session_, &BookSession::opened, this, [this] {
+        leftOut_.clear();
+        evidence_.clear();
+        choosePurpose(book::choicesOf(session_.book().choice("purpose"), {}).purpose);
+    });
+    connect(&session_, &BookSession::changed, this, [this] {
+        if (isVisible())
+            open();
+    });
+}
+
+QWidget* ChoosePage::buildFigures() {
+    auto* view = new QWidget;
+    auto* column = new QVBoxLayout(view);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(table_, 1);
+    auto* told = new QScrollArea; // with twelve banks there is much to tell, and the table needs its room
+    told->setWidgetResizable(true);
+    told->setFrameShape(QFrame::NoFrame);
+    told->setMaximumHeight(104);
+    told->setWidget(unlike_);
+    unlike_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    column->addWidget(told);
+    auto* foot = new QHBoxLayout;
+    addCopyButtons(foot, table_);
+    foot->addStretch();
+    column->addLayout(foot);
+    connect(table_, &FiguresTable::workingWanted, this, &ChoosePage::workingWanted);
+    connect(table_, &FiguresTable::runWanted, this, &ChoosePage::runWanted);
+    return view;
+}
+
+QWidget* ChoosePage::buildPurpose() {
+    auto* view = new QWidget;
+    auto* outer = new QVBoxLayout(view);
+    outer->setContentsMargins(0, 0, 0, 0);
+    auto* line = new QHBoxLayout;
+    auto* label = new QLabel(tr("&Purpose"));
+    label->setBuddy(purposes_);
+    purposes_->setAccessibleName(tr("Purpose"));
+    line->addWidget(label);
+    line->addWidget(purposes_);
+    line->addWidget(about_, 1);
+    outer->addLayout(line);
+    auto* column = addScrollingColumn(outer);
+    column->addWidget(verdict_);
+    column->addWidget(bars_);
+    column->addWidget(turnings_);
+    column->addWidget(editor_);
+    column->addStretch();
+    for (const judgement::Purpose& p : judgement::purposes())
+        purposes_->addItem(qs(p.words), qs(p.key));
+    purposes_->addItem(tr("Own"), QStringLiteral("own"));
+    connect(purposes_, &QComboBox::activated, this, [this](int k) {
+        judgement::Purpose next = purpose_;
+        next.key = "own";
+        next.words = "Own";
+        if (const judgement::Purpose* known = judgement::purposeNamed(purposes_->itemData(k).toString().toStdString()))
+            next = *known;
+        if (auto done = session_.changeChoice("purpose", judgement::purposeToJson(next), tr("choose for another purpose")); !done)
+            Q_EMIT problem(qs(done.error().sentence()));
+        choosePurpose(next);
+    });
+    connect(editor_, &PurposeEditor::changed, this, [this](const judgement::Purpose& own) {
+        if (auto done = session_.changeChoice("purpose", judgement::purposeToJson(own), tr("change the weights")); !done)
+            Q_EMIT problem(qs(done.error().sentence()));
+        choosePurpose(own);
+    });
+    connect(bars_, &ChoiceBars::placeWanted, this, [this](int place) { Q_EMIT workingWanted(ranking_.working(static_cast<std::size_t>(place), comparison_, purpose_)); });
+    return view;
+}
+
+QWidget* ChoosePage::buildCurves() {
+    auto* view = new QWidget;
+    auto* column = new QVBoxLayout(view);
+    column->setContentsMargins(0, 0, 0, 0);
+    auto* line = new QHBoxLayout;
+    curveKind_->setAccessibleName(tr("Which curves"));
+    curveKind_->addItems({tr("Recharges from empty"), tr("Gentle drains")});
+    curveAxis_->setAccessibleName(tr("Along"));
+    curveAxis_->addItems({tr("over time"), tr("over energy"), tr("over percent of it")});
+    auto* copy = new QPushButton(tr("Copy as SVG and PNG"));
+    copy->setObjectName(QStringLiteral("quiet"));
+    line->addWidget(curveKind_);
+    line->addWidget(curveAxis_);
+    line->addStretch();
+    line->addWidget(copy);
+    column->addLayout(line);
+    column->addWidget(plot_, 1);
+    connect(curveKind_, &QComboBox::activated, this, &ChoosePage::drawCurves);
+    connect(curveAxis_, &QComboBox::activated, this, &ChoosePage::drawCurves);
+    connect(copy, &QPushButton::clicked, this, &ChoosePage::copyCurve);
+    return view;
+}
+
+void ChoosePage::open() {
+    if (session_.isOpen())
+        session_.gatherEvidence({});
+}
+
+void ChoosePage::setView(View view) {
+    views_->setCurrentIndex(view);
+    viewButtons_[static_cast<std::size_t>(view)]->setChecked(true);
+    if (view == Curves)
+        drawCurves();
+    // The keyboard goes into the view, not to the first button of the page.
+    if (isVisible())
+        (view == Figures ? static_cast<QWidget*>(table_) : view == Purpose ? purposes_ : view == Curves ? static_cast<QWidget*>(curveKind_) : use_->needs())->setFocus();
+}
+
+ChoosePage::View ChoosePage::view() const { return static_cast<View>(views_->currentIndex()); }
+
+void ChoosePage::takeEvidence(const std::vector<judgement::Evidence>& evidence) {
+    evidence_ = evidence;
+    // The house's purpose may have been undone.
+    purpose_ = book::choicesOf(session_.book().choice("purpose"), {}).purpose;
+    showBanks();
+    compareAnew();
+}
+
+void ChoosePage::showBanks() {
+    emptyLayout(chips_->layout());
+    for (const judgement::Evidence& e : evidence_) {
+        auto* box = new QCheckBox(qs(e.name));
+        box->setChecked(!leftOut_.contains(e.bank));
+        connect(box, &QCheckBox::clicked, this, [this, id = e.bank](bool on) {
+            on ? void(leftOut_.erase(id)) : void(leftOut_.insert(id));
+            compareAnew();
+        });
+        chips_->layout()->addWidget(box);
+    }
+}
+
+std::vector<book::Id> ChoosePage::banks() const {
+    std::vector<book::Id> ids;
+    for (const judgement::Evidence& e : evidence_) {
+        if (!leftOut_.contains(e.bank))
+            ids.push_back(e.bank);
+    }
+    return ids;
+}
+
+void ChoosePage::compareAnew() {
+    std::vector<judgement::Evidence> chosen;
+    for (const judgement::Evidence& e : evidence_) {
+        if (!leftOut_.contains(e.bank))
+            chosen.push_back(e);
+    }
+    comparison_ = judgement::compare(chosen);
+    table_->show(comparison_);
+    QStringList unlike;
+    for (const judgement::FigureRow& row : comparison_.rows) {
+        if (const std::string text = judgement::unlikeWords(row, comparison_.banks); !text.empty())
+            unlike << qs(text);
+    }
+    unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.") : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
+    rankAnew();
+    use_->show(chosen);
+    if (views_->currentIndex() == Curves)
+        drawCurves();
+}
+
+void ChoosePage::choosePurpose(const judgement::Purpose& purpose) {
+    purpose_ = purpose;
+    rankAnew();
+}
+
+void ChoosePage::rankAnew() {
+    const int at = purposes_->findData(qs(purpose_.key));
+    purposes_->setCurrentIndex(at >= 0 ? at : purposes_->count() - 1);
+    about_->setText(qs(purpose_.about));
+    editor_->show(purpose_);
+    ranking_ = judgement::rank(comparison_, purpose_);
+    verdict_->setText(qs(ranking_.sentence));
+    bars_->show(comparison_, ranking_, purpose_);
+    QStringList turns;
+    for (const judgement::Turning& t : ranking_.turnings) {
+        const QString figure = qs(judgement::figureKind(t.figure)->words);
+        if (t.below)
+            turns << tr("“%1” at %2 times its weight: %3 would lead.").arg(figure, qs(showNumber(*t.below, 2)), qs(t.leaderBelow));
+        if (t.above)
+            turns << tr("“%1” at %2 times its weight: %3 would lead.").arg(figure, qs(showNumber(*t.above, 2)), qs(t.leaderAbove));
+    }
+    turnings_->setText(turns.isEmpty() ? tr("No single weight, from none to ten times, would put another bank first.") : turns.join(QLatin1Char(' ')));
+}
+
+void ChoosePage::drawCurves() {
+    std::vector<OverlaySeries> series;
+    const auto axis = static_cast<OverlayAxis>(curveAxis_->currentIndex());
+    for (const judgement::Evidence& e : evidence_) {
+        if (leftOut_.contains(e.bank) || !session_.isOpen())
+            continue;
+        // The runs a sheet shows first.
+        report::BankMaterial material;
+        for (const findings::RunEntry& r : e.runs)
+            material.runs.push_back({r.run, r.title, r.startedAt, r.finding.kind, r.settling, {}, r.finding});
+        const auto id = curveKind_->currentIndex() == 0 ? report::firstRecharge(material) : report::gentlestDrain(material);
+        const auto run = id ? session_.book().run(*id) : std::nullopt;
+        if (run)
+            series.push_back(overlayOf(session_.book(), *run, qs(e.name), axis));
+    }
+    plot_->show(series, axis);
+}
+
+void ChoosePage::copyCurve() {
+    Drawing d;
+    d.size = QSizeF(900, std::max(320, plot_->plot()->height()));
+    QPainter painter(&d.picture);
+    plot_->paint(painter, d.size.toSize());
+    painter.end();
+    QImage image(d.size.toSize() * 2, QImage::Format_ARGB32);
+    image.fill(theme().paper);
+    QPainter onImage(&image);
+    onImage.setRenderHint(QPainter::Antialiasing);
+    onImage.scale(2, 2);
+    plot_->paint(onImage, d.size.toSize());
+    onImage.end();
+    auto* copied = new QMimeData;
+    const QByteArray svg = QByteArray::fromStdString(toSvg(d));
+    copied->setData(QStringLiteral("image/svg+xml"), svg);
+    copied->setImageData(image);
+    QGuiApplication::clipboard()->setMimeData(copied);
+    Q_EMIT problem(tr("The curves are in the clipboard, as SVG and as PNG."));
+}
+
+void ChoosePage::restyle() {
+    compareAnew();
+    editor_->show(purpose_);
+}
+
+} // namespace otterstone::app

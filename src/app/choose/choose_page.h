@@ -1,0 +1,82 @@
+// Choosing between banks: side by side, for a purpose, their curves over one another, and in use.
+#pragma once
+
+#include <set>
+
+#include <QWidget>
+
+#include "app/book_session.h"
+#include "core/judgement/rank.h"
+
+class QComboBox;
+class QLabel;
+class QPushButton;
+class QStackedWidget;
+class QVBoxLayout;
+
+namespace otterstone::app {
+
+class ChoiceBars;
+class FiguresTable;
+class OverlayPlot;
+class PurposeEditor;
+class UseView;
+
+class ChoosePage : public QWidget {
+    Q_OBJECT
+
+public:
+    using QWidget::show;
+    enum View { Figures, Purpose, Curves, Use };
+    explicit ChoosePage(BookSession& session, QWidget* parent = nullptr);
+    /// Gathers the banks anew.
+    void open();
+    void setView(View view);
+    [[nodiscard]] View view() const;
+    void restyle();
+    [[nodiscard]] const judgement::Comparison& comparison() const { return comparison_; }
+    [[nodiscard]] const judgement::Ranking& ranking() const { return ranking_; }
+    [[nodiscard]] const judgement::Purpose& purpose() const { return purpose_; }
+    [[nodiscard]] UseView* use() const { return use_; }
+    [[nodiscard]] FiguresTable* table() const { return table_; }
+    /// The banks that are compared.
+    [[nodiscard]] std::vector<book::Id> banks() const;
+
+Q_SIGNALS:
+    void workingWanted(const otterstone::Working& working);
+    void runWanted(long long run);
+    void sheetWanted();
+    void problem(const QString& sentence);
+
+private:
+    QWidget* buildFigures();
+    QWidget* buildPurpose();
+    QWidget* buildCurves();
+    void takeEvidence(const std::vector<judgement::Evidence>& evidence);
+    void showBanks();
+    void compareAnew();
+    void rankAnew();
+    void choosePurpose(const judgement::Purpose& purpose);
+    void drawCurves();
+    void copyCurve();
+
+    BookSession& session_;
+    std::vector<judgement::Evidence> evidence_;
+    std::set<book::Id> leftOut_;
+    judgement::Comparison comparison_;
+    judgement::Purpose purpose_;
+    judgement::Ranking ranking_;
+    QWidget* chips_;
+    QStackedWidget* views_;
+    std::vector<QPushButton*> viewButtons_;
+    FiguresTable* table_;
+    QLabel *unlike_, *verdict_, *about_, *turnings_;
+    QComboBox* purposes_;
+    ChoiceBars* bars_;
+    PurposeEditor* editor_;
+    OverlayPlot* plot_;
+    QComboBox *curveKind_, *curveAxis_;
+    UseView* use_;
+};
+
+} // namespace otterstone::app

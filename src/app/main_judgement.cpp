@@ -1,0 +1,84 @@
+// The window's ways between verdicts, plan, choice and sheet.
+#include "app/choose/choose_page.h"
+#include "app/findings/findings_page.h"
+#include "app/live/live_page.h"
+#include "app/live/setup_view.h"
+#include "app/main_window.h"
+#include "app/plan/plan_page.h"
+#include "app/report/report_page.h"
+#include "app/shelf/shelf.h"
+#include "app/theme.h"
+
+namespace otterstone::app {
+
+void MainWindow::connectJudgement() {
+    connect(plan_, &PlanPage::problem, this, &MainWindow::say);
+    connect(choose_, &ChoosePage::problem, this, &MainWindow::say);
+    connect(report_, &ReportPage::problem, this, &MainWindow::say);
+    connect(planStage_, &QPushButton::clicked, this, &MainWindow::showPlan);
+    connect(chooseStage_, &QPushButton::clicked, this, &MainWindow::showChoose);
+    connect(reportStage_, &QPushButton::clicked, this, [this] { showReport(shelf_->selected()); });
+    connect(findings_, &FindingsPage::planWanted, this, [this](long long bank, const judgement::Held& row) { planFor(bank, row); });
+    connect(plan_, &PlanPage::startWanted, this, &MainWindow::startPlanned);
+    connect(plan_, &PlanPage::writeWanted, this, &MainWindow::writePlanned);
+    connect(choose_, &ChoosePage::workingWanted, this, &MainWindow::openWorking);
+    connect(choose_, &ChoosePage::runWanted, this, [this](long long id) {
+        if (const auto run = session_.book().run(id))
+            showRuns(run->bank, id);
+    });
+    connect(choose_, &ChoosePage::sheetWanted, this, [this] {
+        report_->showComparison(choose_->banks());
+        showStage(report_);
+    });
+}
+
+bool MainWindow::showsReport() const { return report_->isVisible(); }
+
+void MainWindow::showPlan() {
+    plan_->refresh();
+    showStage(plan_);
+}
+
+void MainWindow::showChoose() {
+    if (!session_.isOpen())
+        return;
+    choose_->open();
+    showStage(choose_);
+    choose_->setView(choose_->view());
+}
+
+void MainWindow::showReport(book::Id bank) {
+    if (bank == book::kNew)
+        return;
+    shelf_->select(bank);
+    report_->showBank(bank);
+    showStage(report_);
+}
+
+void MainWindow::planFor(book::Id bank, const judgement::Held& row) {
+    const auto of = session_.book().bank(bank);
+    if (!of)
+        return;
+    if (!row.next.kind) // no run settles it, but a scale, a rule or a better meter
+        return say(tr("%1: %2").arg(qs(row.claim.words), qs(row.next.words)));
+    for (const book::PlannedRun& p : session_.book().planned()) {
+        if (p.bank == bank && p.claim == row.claim.key && !p.done)
+            return say(tr("That run is in the plan already (Alt+8)."));
+    }
+    const auto added = session_.addPlanned({book::kNew, bank, *row.next.kind, row.next.recipe, row.claim.key, row.next.words + " It would settle: " + row.claim.words + ".", false});
+    say(added ? tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), qs(row.next.words)) : qs(added.error().sentence()));
+}
+
+void MainWindow::startPlanned(const book::PlannedRun& planned) {
+    showLive(planned.bank);
+    live_->setup()->chooseRecipe(planned.recipe);
+}
+
+void MainWindow::writePlanned(const book::PlannedRun& planned) {
+    if (findings::hasSheet(planned.kind))
+        newSheet(planned.bank, planned.kind);
+    else
+        writeByHand(planned.bank);
+}
+
+} // namespace otterstone::app

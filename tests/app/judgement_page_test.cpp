@@ -1,0 +1,375 @@
+// Verdicts, plan, choice, use and sheet in the real window, by the keyboard.
+#include <QTest>
+
+#include <QCheckBox>
+#include <QClipboard>
+#include <QComboBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMimeData>
+#include <QPlainTextEdit>
+#include <QSignalSpy>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+#include <QTextBrowser>
+
+#include "app/choose/choose_page.h"
+#include "app/choose/figures_table.h"
+#include "app/choose/purpose_editor.h"
+#include "app/choose/use_view.h"
+#include "app/findings/claims_table.h"
+#include "app/findings/findings_page.h"
+#include "app/live/live_page.h"
+#include "app/live/setup_view.h"
+#include "app/main_window.h"
+#include "app/plan/plan_page.h"
+#include "app/report/report_page.h"
+#include "app/runs/run_page.h"
+#include "app/theme.h"
+#include "app/widgets/figure_button.h"
+#include "app/widgets/working_drawer.h"
+#include "book/demo.h"
+#include "look.h"
+#include "report/writers.h"
+
+using namespace otterstone;
+using namespace otterstone::app;
+using namespace otterstone::testing;
+using judgement::Verdict;
+
+class JudgementPageTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+    std::unique_ptr<MainWindow> window_;
+    int copies_ = 0;
+
+    [[nodiscard]] book::Book& book() const { return window_->session().book(); }
+    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
+        for (const book::Bank& b : book().banks()) {
+            if (b.name == name)
+                return b.id;
+        }
+        return book::kNew;
+    }
+    void open(const QString& path) {
+        window_ = std::make_unique<MainWindow>();
+        window_->show();
+        QVERIFY(window_->openBook(path));
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+    }
+    ClaimsTable* claimsOf(const char* bank) {
+        QSignalSpy ready(&window_->session(), &BookSession::togetherReady);
+        window_->showFindings(bankNamed(bank));
+        if (!ready.wait(20000))
+            return nullptr;
+        QTest::qWait(50); // what was made just now is laid out
+        return window_->findingsPage()->claims();
+    }
+    // The row of a verdict; -1 for none.
+    static int rowOf(const ClaimsTable* table, const QString& verdict) {
+        for (int r = 0; r < table->rowCount(); ++r) {
+            if (table->item(r, 2)->text().endsWith(verdict))
+                return r;
+        }
+        return -1;
+    }
+    ChoosePage* choose() {
+        QSignalSpy ready(&window_->session(), &BookSession::evidenceReady);
+        QTest::keyClick(window_.get(), Qt::Key_6, Qt::AltModifier);
+        if (!ready.wait(20000))
+            return nullptr;
+        QTest::qWait(50);
+        return window_->choosePage();
+    }
+
+private Q_SLOTS:
+    void initTestCase() {
+        QStandardPaths::setTestModeEnabled(true);
+        QCoreApplication::setOrganizationName(QStringLiteral("otterstone-test"));
+        applyTheme(ThemeKind::Light);
+        QVERIFY(book::makeDemo(folder_.filePath(QStringLiteral("demo.otterstone"))));
+    }
+    void init() {
+        const QString path = folder_.filePath(QStringLiteral("demo-%1.otterstone").arg(++copies_));
+        QVERIFY(QFile::copy(folder_.filePath(QStringLiteral("demo.otterstone")), path));
+        open(path);
+    }
+    void cleanup() { window_.reset(); }
+
+    void one_key_goes_from_a_verdict_to_its_run_and_opens_its_sum() {
+        ClaimsTable* table = claimsOf("Cobble 10");
+        QVERIFY(table);
+        QVERIFY(says(window_->findingsPage(), QStringLiteral("Of 13 claims")));
+        const int row = rowOf(table, QStringLiteral("meets"));
+        QVERIFY(row >= 0);
+        table->setCurrentCell(row, 0);
+        table->setFocus();
+        const long long run = table->current()->runs.back();
+        QTest::keyClick(table, Qt::Key_Space);
+        QVERIFY(window_->drawer()->isVisible());
+        QVERIFY(table->current()->finding->parts.front().note.find("guard band") != std::string::npos);
+        QTest::keyClick(table, Qt::Key_Return);
+        QCOMPARE(window_->runPage()->run(), run);
+        QVERIFY(window_->runPage()->isVisible());
+    }
+    void what_is_not_settled_goes_into_the_plan_and_starts_from_there() {
+        ClaimsTable* table = claimsOf("Menhir 27");
+        QVERIFY(table);
+        int row = -1;
+        for (int r = 0; r < table->rowCount(); ++r) {
+            table->setCurrentCell(r, 0);
+            if (table->current()->claim.key == "total_watts")
+                row = r;
+        }
+        table->setCurrentCell(row, 0);
+        QCOMPARE(table->current()->verdict, Verdict::NotTested);
+        QTest::keyClick(table, Qt::Key_P);
+        QCOMPARE(book().planned().size(), std::size_t(1));
+        QCOMPARE(book().planned().front().recipe, std::string("sharing-round"));
+        QTest::keyClick(window_->findingsPage()->claims(), Qt::Key_P);
+        QCOMPARE(book().planned().size(), std::size_t(1)); // once is enough
+        QTest::keyClick(window_.get(), Qt::Key_8, Qt::AltModifier);
+        PlanPage* plan = window_->planPage();
+        QVERIFY(plan->isVisible());
+        QCOMPARE(plan->table()->rowCount(), 1);
+        QVERIFY(plan->table()->item(0, 3)->text().contains(QStringLiteral("100 W in all")));
+        button(plan, QStringLiteral("It is done"))->click();
+        QVERIFY(book().planned().front().done);
+        button(plan, QStringLiteral("It is still to be made"))->click();
+        button(plan, QStringLiteral("Start it live…"))->click();
+        QVERIFY(window_->livePage()->isVisible());
+        QVERIFY(window_->livePage()->setup()->recipes()->currentItem()->text().contains(QStringLiteral("haring")));
+        window_->showPlan();
+        button(plan, QStringLiteral("Write it down by hand…"))->click();
+        QVERIFY(window_->runPage()->isVisible());
+        QCOMPARE(book().run(window_->runPage()->run())->kind, findings::Kind::Sharing);
+        window_->showPlan();
+        button(plan, QStringLiteral("Take it out"))->click();
+        QVERIFY(book().planned().empty());
+        QVERIFY(window_->session().history().undo());
+        QCOMPARE(book().planned().size(), std::size_t(1));
+    }
+    void a_scale_settles_the_weight() {
+        ClaimsTable* table = claimsOf("Scree 15");
+        QVERIFY(table);
+        book::Bank bank = *book().bank(bankNamed("Scree 15"));
+        bank.scale.grams = Stated(301, 1.0);
+        QSignalSpy ready(&window_->session(), &BookSession::togetherReady);
+        QVERIFY(window_->session().changeBank(bank));
+        QVERIFY(ready.wait(20000));
+        table = window_->findingsPage()->claims();
+        for (int r = 0; r < table->rowCount(); ++r) {
+            if (table->item(r, 0)->text() == QStringLiteral("302 g"))
+                QVERIFY(table->item(r, 2)->text().endsWith(QStringLiteral("meets")));
+        }
+    }
+
+    void two_and_twelve_banks_stay_side_by_side_data() {
+        QTest::addColumn<int>("banks");
+        QTest::newRow("two") << 2;
+        QTest::newRow("twelve") << 12;
+    }
+    void two_and_twelve_banks_stay_side_by_side() {
+        QFETCH(int, banks);
+        for (int k = static_cast<int>(book().banks().size()); k < banks; ++k) {
+            book::Bank more = book().banks()[static_cast<std::size_t>(k) % 7];
+            more.id = book::kNew;
+            more.name = "Skerry stone " + std::to_string(k);
+            QVERIFY(window_->session().addBank(more));
+        }
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        const auto boxes = page->findChildren<QCheckBox*>();
+        int left = static_cast<int>(page->banks().size());
+        for (QCheckBox* box : boxes) {
+            if (left > banks && box->isVisible() && box->isChecked()) {
+                box->click();
+                --left;
+            }
+        }
+        QCOMPARE(page->table()->columnCount(), banks);
+        QCOMPARE(page->table()->rowCount(), static_cast<int>(judgement::figureKinds().size()));
+        for (int k = 0; k < banks; ++k) // each column is wide enough for what stands in it
+            for (int r = 0; r < page->table()->rowCount(); ++r)
+                QVERIFY(QFontMetrics(page->table()->item(r, k)->font()).horizontalAdvance(page->table()->item(r, k)->text()) < page->table()->columnWidth(k));
+        for (const auto view : {ChoosePage::Purpose, ChoosePage::Curves, ChoosePage::Use, ChoosePage::Figures}) {
+            page->setView(view);
+            QVERIFY(!page->grab().isNull());
+        }
+        QCOMPARE(page->ranking().banks.size(), static_cast<std::size_t>(banks));
+    }
+    void unlike_conditions_are_marked_and_told() {
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        bool marked = false;
+        for (const judgement::FigureRow& row : page->comparison().rows) {
+            for (const judgement::Cell& cell : row.cells)
+                marked = marked || cell.unlike;
+        }
+        QVERIFY(marked);
+        QVERIFY(says(page, QStringLiteral("too small for its 100 W")));
+        // Space opens the sum with its condition, Return goes to the run.
+        for (int r = 0; r < page->table()->rowCount(); ++r) {
+            if (page->table()->verticalHeaderItem(r)->text() == QStringLiteral("recharge to full"))
+                page->table()->setCurrentCell(r, 1);
+        }
+        QTest::keyClick(page->table(), Qt::Key_Space);
+        QVERIFY(window_->drawer()->isVisible());
+        QTest::keyClick(page->table(), Qt::Key_Return);
+        QVERIFY(window_->runPage()->isVisible());
+        QCOMPARE(book().run(window_->runPage()->run())->title, std::string("From empty, 9 V"));
+    }
+    void weights_change_the_order_and_can_be_undone() {
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        page->setView(ChoosePage::Purpose);
+        const auto first = [page] { return page->comparison().banks[page->ranking().banks.front().bank]; };
+        QCOMPARE(first(), std::string("Menhir 27")); // the largest that flies
+        auto* editor = page->findChild<PurposeEditor*>();
+        const auto field = [editor](const QString& name) {
+            for (QLineEdit* e : editor->findChildren<QLineEdit*>()) {
+                if (e->accessibleName() == name && e->isVisible())
+                    return e;
+            }
+            return static_cast<QLineEdit*>(nullptr);
+        };
+        const auto type = [&](const QString& name, const QString& text) {
+            QLineEdit* e = field(name);
+            QVERIFY2(e, qPrintable(name));
+            e->setFocus();
+            e->selectAll();
+            QTest::keyClicks(e, text);
+            QTest::keyClick(e, Qt::Key_Return);
+            QTest::qWait(50);
+        };
+        type(QStringLiteral("Weight of usable at 1 A, 5 V"), QStringLiteral("0,01"));
+        type(QStringLiteral("Weight of delivered share"), QStringLiteral("9"));
+        QVERIFY(first() != "Menhir 27");
+        QCOMPARE(page->purpose().key, std::string("own"));
+        // Less counts: a gate takes banks out.
+        for (QCheckBox* box : editor->findChildren<QCheckBox*>()) {
+            if (box->isVisible() && box->text() == QStringLiteral("must give while it is charged"))
+                box->click();
+        }
+        QVERIFY(std::any_of(page->ranking().banks.begin(), page->ranking().banks.end(), [](const auto& b) { return b.stoppedBy.size() == 1; }));
+        type(QStringLiteral("recharge to 80 % that counts fully"), QStringLiteral("nonsense"));
+        QVERIFY(says(editor, QStringLiteral("nonsense")));
+        while (window_->session().history().canUndo())
+            QVERIFY(window_->session().history().undo());
+        QSignalSpy ready(&window_->session(), &BookSession::evidenceReady);
+        page->open();
+        QVERIFY(ready.wait(20000));
+        QCOMPARE(page->purpose().key, std::string("plane"));
+        QCOMPARE(first(), std::string("Menhir 27"));
+    }
+    void what_is_to_be_kept_going_is_answered_and_kept() {
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        page->setView(ChoosePage::Use);
+        UseView* use = page->use();
+        QTest::keyClicks(use->needs(), QStringLiteral("Camera 2 W 8 h\nTablet 26.4 Wh 5.5 W 3 h"));
+        QTest::keyClicks(use->days(), QStringLiteral("2"));
+        QTest::keyClick(use->days(), Qt::Key_Return);
+        QVERIFY(says(use, QStringLiteral("The devices use 32.5 Wh a day.")));
+        QCOMPARE(use->plan().banks.size(), std::size_t(7));
+        QVERIFY(!use->plan().smallestSet.empty());
+        QVERIFY(says(use, QStringLiteral("Medical equipment")));
+        use->needs()->appendPlainText(QStringLiteral("Lamp forever"));
+        QVERIFY(says(use, QStringLiteral("row 3")));
+        QCOMPARE(use->plan().banks.size(), std::size_t(7)); // the other rows still count
+        const QString path = book().path();
+        window_.reset();
+        open(path);
+        QVERIFY(window_->choosePage()->use()->needs()->toPlainText().startsWith(QStringLiteral("Camera 2 W 8 h")));
+        QCOMPARE(window_->choosePage()->use()->days()->text(), QStringLiteral("2"));
+    }
+    void tables_and_curves_are_copied() {
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        button(page, QStringLiteral("Copy as Markdown"))->click();
+        QVERIFY(QGuiApplication::clipboard()->text().contains(QStringLiteral("| Pebble 5 |")));
+        QVERIFY(QGuiApplication::clipboard()->text().contains(QStringLiteral("---: |")));
+        button(page, QStringLiteral("Copy for a spreadsheet"))->click();
+        QVERIFY(QGuiApplication::clipboard()->text().contains(QStringLiteral("\tCobble 10\t")));
+        page->setView(ChoosePage::Curves);
+        button(page, QStringLiteral("Copy as SVG and PNG"))->click();
+        const QMimeData* copied = QGuiApplication::clipboard()->mimeData();
+        QVERIFY(copied->data(QStringLiteral("image/svg+xml")).contains("<svg"));
+        QVERIFY(copied->hasImage());
+    }
+
+    void the_sheet_is_written_remembered_and_says_what_changed() {
+        QSignalSpy ready(&window_->session(), &BookSession::materialReady);
+        const book::Id pebble = bankNamed("Pebble 5");
+        window_->showReport(pebble);
+        QVERIFY(ready.wait(20000));
+        ReportPage* page = window_->reportPage();
+        QVERIFY(page->findChild<QTextBrowser*>()->toPlainText().contains(QStringLiteral("Claims and verdicts")));
+        for (const char* ending : {"html", "pdf", "md", "csv", "json"}) {
+            const QString file = folder_.filePath(QStringLiteral("pebble.") + QLatin1String(ending));
+            page->publish()->setChecked(ending == std::string("html"));
+            QVERIFY2(page->write(file), ending);
+            QVERIFY(QFileInfo(file).size() > 2000);
+        }
+        QVERIFY(!page->write(QStringLiteral("/nowhere/at/all.pdf")));
+        QVERIFY(says(window_.get(), QStringLiteral("could not be written")));
+        QCOMPARE(book().publications("Pebble 5").size(), std::size_t(1));
+        for (book::Gear g : book().gear()) {
+            if (g.name == "Bench meter") {
+                g.clock = Stated(1.03, 0.001);
+                ready.clear();
+                QVERIFY(window_->session().changeGear(g));
+            }
+        }
+        QTRY_VERIFY_WITH_TIMEOUT(page->findChild<QTextBrowser*>()->toPlainText().contains(QStringLiteral("What changed since it was last published")), 20000);
+        QVERIFY(page->findChild<QTextBrowser*>()->toPlainText().contains(QStringLiteral("meter Bench meter")));
+        window_->showReport(pebble);
+    }
+    // The figures of a run's page and the rows of its section in the sheet show the same text.
+    void screen_and_sheet_show_the_same_digits() {
+        QSignalSpy ready(&window_->session(), &BookSession::materialReady);
+        window_->showReport(bankNamed("Boulder 20"));
+        QVERIFY(ready.wait(20000));
+        const report::Content content = window_->reportPage()->content();
+        int compared = 0;
+        for (const book::Run& run : book().runs(bankNamed("Boulder 20"))) {
+            window_->showRuns(run.bank, run.id);
+            QTRY_VERIFY_WITH_TIMEOUT(window_->session().finding(run.id).has_value(), 20000);
+            QTest::qWait(50);
+            for (const report::Section& s : content.sections) {
+                if (s.key != "run:" + std::to_string(run.id))
+                    continue;
+                for (const report::Block& b : s.blocks) {
+                    const auto* table = std::get_if<report::Table>(&b);
+                    for (auto* figure : window_->runPage()->findChildren<FigureButton*>()) {
+                        for (std::size_t r = 0; table && r < table->rows.size(); ++r) {
+                            if (figure->isVisible() && table->rows[r][0].text == figure->working().label && !figure->working().isText) {
+                                QCOMPARE(table->rows[r][1].text, figure->working().shown());
+                                ++compared;
+                            }
+                        }
+                    }
+                }
+            }
+        }
+        QVERIFY2(compared > 15, qPrintable(QString::number(compared)));
+    }
+    void a_hostile_name_stays_a_name() {
+        book::Bank bank = *book().bank(bankNamed("Pebble 5"));
+        bank.name = "<script>alert(1)</script> סלע";
+        QVERIFY(window_->session().changeBank(bank));
+        QSignalSpy ready(&window_->session(), &BookSession::materialReady);
+        window_->showReport(bank.id);
+        QVERIFY(ready.wait(20000));
+        QVERIFY(window_->reportPage()->findChild<QTextBrowser*>()->toPlainText().startsWith(QString::fromStdString(bank.name)));
+        const QString file = folder_.filePath(QStringLiteral("hostile.html"));
+        QVERIFY(window_->reportPage()->write(file));
+        QFile f(file);
+        QVERIFY(f.open(QIODevice::ReadOnly));
+        QVERIFY(!f.readAll().contains("<script"));
+    }
+};
+
+QTEST_MAIN(JudgementPageTest)
+#include "judgement_page_test.moc"

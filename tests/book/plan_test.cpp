@@ -1,0 +1,104 @@
+// Runs to be made, published sheets, choices, and what a scale said: kept, undone, and carried by a bundle.
+#include <QTest>
+
+#include <QTemporaryDir>
+
+#include "book/bundle.h"
+#include "book/material.h"
+#include "book/together.h"
+
+using namespace otterstone;
+using namespace otterstone::book;
+
+class PlanTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+
+private Q_SLOTS:
+    void what_was_decided_survives_reopening_and_a_bundle_data() {
+        QTest::addColumn<bool>("bundle");
+        QTest::newRow("reopened") << false;
+        QTest::newRow("through a bundle") << true;
+    }
+    void what_was_decided_survives_reopening_and_a_bundle() {
+        QFETCH(bool, bundle);
+        const QString path = folder_.filePath(bundle ? QStringLiteral("a.otterstone") : QStringLiteral("b.otterstone"));
+        Bank bank;
+        bank.name = "Pebble";
+        bank.label.charges = label::ChargesClaim{2.5, 12.4, "tablet"};
+        bank.scale = {Stated(120.4, 0.5), label::SizeMm{98, 45, 23}};
+        const PlannedRun planned{kNew, 1, findings::Kind::Sharing, "sharing-round", "together:C1+A", "A sharing round.", false};
+        {
+            auto book = Book::create(path).value();
+            bank.id = book->save(bank).value();
+            PlannedRun p = planned;
+            p.bank = bank.id;
+            const Id kept = book->save(p).value();
+            p.words = "another";
+            const Id dropped = book->save(p).value();
+            QVERIFY(book->setPlannedRemoved(dropped, true));
+            QCOMPARE(book->planned().size(), std::size_t(1));
+            QVERIFY(book->setPlannedRemoved(dropped, false));
+            QCOMPARE(book->planned().size(), std::size_t(2));
+            QVERIFY(book->setPlannedRemoved(dropped, true));
+            p = book->planned().front();
+            QCOMPARE(p.id, kept);
+            p.done = true;
+            QVERIFY(book->save(p));
+            QVERIFY(book->publish({kNew, "Pebble", "2026-05-01T10:00:00", 2, "{\"a\":1}"}));
+            QVERIFY(book->publish({kNew, "Pebble", "2026-05-02T10:00:00", 2, "{\"a\":2}"}));
+            QVERIFY(book->setChoice("needs", needsToJson({"Camera 2 W 8 h"}, 3.0)));
+            if (bundle)
+                QVERIFY(exportBundle(*book, folder_.filePath(QStringLiteral("bundle"))));
+        }
+        const auto book = bundle ? importBundle(folder_.filePath(QStringLiteral("bundle")), folder_.filePath(QStringLiteral("c.otterstone"))).value() : Book::open(path).value();
+        const Bank again = book->banks().front();
+        QCOMPARE(again.label.charges, bank.label.charges);
+        QVERIFY(again.scale == bank.scale);
+        QCOMPARE(book->planned().size(), std::size_t(1));
+        PlannedRun p = book->planned().front();
+        QVERIFY(p.done);
+        p.id = kNew;
+        p.bank = 1;
+        p.done = false;
+        QVERIFY(p == planned);
+        const auto published = book->publications("Pebble");
+        QCOMPARE(published.size(), std::size_t(2));
+        QCOMPARE(published.front().at, std::string("2026-05-02T10:00:00")); // the newest first
+        QVERIFY(book->publications("comparison").empty());
+        const Choices choices = choicesOf(book->choice("purpose"), book->choice("needs"));
+        QCOMPARE(choices.purpose.key, std::string("plane")); // nothing kept: the first that ships
+        QCOMPARE(choices.needs, std::vector<std::string>{"Camera 2 W 8 h"});
+        QCOMPARE(choices.days, 3.0);
+    }
+    void a_book_without_banks_has_no_sheet() {
+        const auto book = Book::create(folder_.filePath(QStringLiteral("empty.otterstone"))).value();
+        const auto material = gatherMaterial(book->path(), {}, "2026-05-01");
+        QVERIFY(!material);
+        QCOMPARE(material.error().code, std::string("no_bank"));
+    }
+    void evidence_holds_what_each_bank_has() {
+        const auto book = Book::create(folder_.filePath(QStringLiteral("two.otterstone"))).value();
+        Bank a, b;
+        a.name = "a";
+        b.name = "b";
+        const Id first = book->save(a).value();
+        (void)book->save(b);
+        Run run;
+        run.bank = first;
+        run.kind = findings::Kind::LightLoad;
+        run.title = "ladder";
+        run.sheet = behaviour::Sheet{findings::Kind::LightLoad, {}};
+        run.sheet->add({{"amps", "0.05"}, {"state", "stays on"}});
+        QVERIFY(book->addRun(run, {}));
+        const auto all = gatherEvidence(book->path()).value();
+        QCOMPARE(all.size(), std::size_t(2));
+        QCOMPARE(all[0].sheets.size(), std::size_t(1));
+        QVERIFY(all[0].runs.empty() && all[1].sheets.empty());
+        QCOMPARE(gatherEvidence(book->path(), {first})->size(), std::size_t(1));
+    }
+};
+
+QTEST_GUILESS_MAIN(PlanTest)
+#include "plan_test.moc"
