@@ -226,6 +226,11 @@ Result<void> BookSession::removeTrace(book::Id run, const std::string& point) {
                              [this, run, point] { return book_->setTraceRemoved(run, point, false); }});
 }
 
+void BookSession::keepAll(const std::vector<book::Snapshot::OfRun>& fresh) {
+    for (const auto& run : fresh)
+        keepFinding(run.run, run.worked);
+}
+
 template<class Work, class Done>
 void BookSession::inWorker(Work work, Done done) {
     using Answer = decltype(work());
@@ -242,24 +247,41 @@ void BookSession::judgeTogether(book::Id bank) {
     struct Answer {
         std::optional<findings::BankFindings> together;
         judgement::Judged judged;
+        std::vector<book::Snapshot::OfRun> fresh;
     };
     inWorker(
         [path = book_->path(), bank]() -> Answer {
-            const auto evidence = book::gatherEvidence(path, {bank});
-            return evidence && !evidence->empty() ? Answer{evidence->front().together, judgement::holdClaims(evidence->front())} : Answer{};
+            Answer a;
+            const auto evidence = book::gatherEvidence(path, {bank}, &a.fresh);
+            if (evidence && !evidence->empty()) {
+                a.together = evidence->front().together;
+                a.judged = judgement::holdClaims(evidence->front());
+            }
+            return a;
         },
         [this, bank](const Answer& a) {
+            keepAll(a.fresh);
             if (a.together)
                 Q_EMIT togetherReady(bank, *a.together, a.judged);
         });
 }
 
 void BookSession::gatherEvidence(const std::vector<book::Id>& banks) {
-    inWorker([path = book_->path(), banks] { return book::gatherEvidence(path, banks); },
-             [this](const Result<std::vector<judgement::Evidence>>& evidence) {
-                 if (evidence)
-                     Q_EMIT evidenceReady(*evidence);
-             });
+    struct Answer {
+        Result<std::vector<judgement::Evidence>> evidence;
+        std::vector<book::Snapshot::OfRun> fresh;
+    };
+    inWorker(
+        [path = book_->path(), banks] {
+            Answer a;
+            a.evidence = book::gatherEvidence(path, banks, &a.fresh);
+            return a;
+        },
+        [this](const Answer& a) {
+            keepAll(a.fresh);
+            if (a.evidence)
+                Q_EMIT evidenceReady(*a.evidence);
+        });
 }
 
 void BookSession::gatherMaterial(const std::vector<book::Id>& banks) {

@@ -80,6 +80,7 @@ Q_SIGNALS:
 private:
     template<class Work, class Done>
     void inWorker(Work work, Done done);
+    void keepAll(const std::vector<book::Snapshot::OfRun>& fresh);
     void keepFinding(book::Id run, const book::Book::WorkedOut& worked);
     Result<void> savingWithRipples(const std::function<Result<void>()>& save, book::Id gear);
     std::unique_ptr<book::Book> book_;

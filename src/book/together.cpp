@@ -22,10 +22,13 @@ OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) 
     };
     const auto nameOf = [&](std::optional<Id> id) { return piece(id) ? piece(id)->name : std::string(); };
     for (const Run& run : loadRuns(c, bank.id)) {
-        auto finding = cachedOrWorkedOut(c, bank, run, bench);
+        auto finding = cachedFinding(c, bank, run, bench);
+        const bool fresh = !finding;
+        if (fresh)
+            finding = cachedOrWorkedOut(c, bank, run, bench);
         if (!finding)
             continue;
-        all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(c, bank, run, bench), *finding}});
+        all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(c, bank, run, bench), *finding}, fresh});
         const Gear* charger = piece(run.charger);
         const Gear* device = piece(run.device);
         all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable), run.device.has_value(), run.target.has_value(),
@@ -57,7 +60,7 @@ Result<findings::BankFindings> workOutTogether(const QString& path, Id id) {
     return result ? std::move(*result) : tl::unexpected(result.error());
 }
 
-Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks) {
+Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks, std::vector<Snapshot::OfRun>* fresh) {
     return guarded(path, [&] {
         std::vector<judgement::Evidence> all;
         Connection c(path, Connection::Mode::ReadOnly);
@@ -71,6 +74,10 @@ Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, con
             e.label = bank.label;
             e.scale = bank.scale;
             OfBank found = findingsOf(c, bank, bench, kNew);
+            for (Snapshot::OfRun& run : found.runs) {
+                if (fresh && run.fresh)
+                    fresh->push_back(std::move(run));
+            }
             e.runs = found.entries;
             std::erase_if(e.runs, [](const findings::RunEntry& r) { return findings::hasSheet(r.finding.kind); });
             for (const Run& run : loadRuns(c, bank.id)) {

@@ -18,6 +18,7 @@ struct Snapshot {
         std::string bank, title;
         bool uses = false; ///< the piece of gear that was asked for
         Book::WorkedOut worked;
+        bool fresh = false; ///< was not in the cache
     };
     std::vector<OfRun> runs;
     std::map<std::string, findings::BankFindings> together; ///< by the bank's name
@@ -25,10 +26,12 @@ struct Snapshot {
 
 /// What the runs of one bank say together. On a connection of its own, so it may be called in a worker's thread; cached findings are used.
 [[nodiscard]] Result<findings::BankFindings> workOutTogether(const QString& path, Id bank);
-/// All that is known of banks when they are judged and compared; all banks of the book when none is named. As above, for a worker's thread.
-[[nodiscard]] Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks = {});
 /// The banks that have a run with this piece of gear; all banks for kNew.
 [[nodiscard]] Result<Snapshot> takeSnapshot(const QString& path, Id gear = kNew);
+
+/// All that is known of banks when they are judged and compared; all banks of the book when none is named. As above, for a worker's thread;
+/// `fresh` takes the findings that were not in the cache, for the book to remember.
+[[nodiscard]] Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks = {}, std::vector<Snapshot::OfRun>* fresh = nullptr);
 
 /// One row of "what changed": a run, or what the runs of a bank say together (run is kNew).
 struct Ripple {
