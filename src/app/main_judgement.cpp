@@ -15,6 +15,8 @@ void MainWindow::connectJudgement() {
     connect(plan_, &PlanPage::problem, this, &MainWindow::say);
     connect(choose_, &ChoosePage::problem, this, &MainWindow::say);
     connect(report_, &ReportPage::problem, this, &MainWindow::say);
+    connect(choose_, &ChoosePage::done, this, &MainWindow::tell);
+    connect(report_, &ReportPage::done, this, &MainWindow::tell);
     connect(planStage_, &QPushButton::clicked, this, &MainWindow::showPlan);
     connect(chooseStage_, &QPushButton::clicked, this, &MainWindow::showChoose);
     connect(reportStage_, &QPushButton::clicked, this, [this] { showReport(shelf_->selected()); });
@@ -60,13 +62,13 @@ void MainWindow::planFor(book::Id bank, const judgement::Held& row) {
     if (!of)
         return;
     if (!row.next.kind) // no run settles it, but a scale, a rule or a better meter
-        return say(tr("%1: %2").arg(qs(row.claim.words), qs(row.next.words)));
+        return tell(tr("%1: %2").arg(qs(row.claim.words), qs(row.next.words)));
     for (const book::PlannedRun& p : session_.book().planned()) {
         if (p.bank == bank && p.claim == row.claim.key && !p.done)
-            return say(tr("That run is in the plan already (Alt+8)."));
+            return tell(tr("That run is in the plan already (Alt+8)."));
     }
     const auto added = session_.addPlanned({book::kNew, bank, *row.next.kind, row.next.recipe, row.claim.key, row.next.words + " It would settle: " + row.claim.words + ".", false});
-    say(added ? tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), qs(row.next.words)) : qs(added.error().sentence()));
+    added ? tell(tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), qs(row.next.words))) : say(qs(added.error().sentence()));
 }
 
 void MainWindow::startPlanned(const book::PlannedRun& planned) {

@@ -170,7 +170,13 @@ void MainWindow::openDemo() {
         say(qs(book.error().sentence()));
 }
 
-void MainWindow::say(const QString& sentence) {
+void MainWindow::say(const QString& sentence) { showMessage(sentence, false); }
+void MainWindow::tell(const QString& sentence) { showMessage(sentence, true); }
+
+void MainWindow::showMessage(const QString& sentence, bool notice) {
+    message_->setProperty("notice", notice);
+    message_->style()->unpolish(message_);
+    message_->style()->polish(message_);
     message_->setText(sentence);
     message_->setVisible(!sentence.isEmpty());
 }
@@ -384,7 +390,7 @@ void MainWindow::exportBundle() {
     if (folder.isEmpty() || !session_.isOpen())
         return;
     const auto done = book::exportBundle(session_.book(), folder);
-    say(done ? tr("The bundle is in %1.").arg(folder) : qs(done.error().sentence()));
+    done ? tell(tr("The bundle is in %1.").arg(folder)) : say(qs(done.error().sentence()));
 }
 
 void MainWindow::importBundle() {

@@ -88,7 +88,10 @@ public:
     void showAbout(book::Id run);
     void bringIn(const QString& path);
     void bringInText(const QString& text);
+    /// Something is wrong.
     void say(const QString& sentence);
+    /// Something was done.
+    void tell(const QString& sentence);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -109,6 +112,7 @@ private:
     void openWorking(const Working& working);
     void openGear(book::Id run, int place);
     void openPiece(book::Id gear);
+    void showMessage(const QString& sentence, bool notice);
     void showSide(QWidget* panel);
     void closeSide();
     void refresh();

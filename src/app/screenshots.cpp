@@ -1,5 +1,5 @@
 // Drives the real window through every main view with the demo book and writes a picture of each.
-// Usage: otterstone-screenshots FOLDER [--all | --judgement]      without --all only those that the README shows; --judgement: verdicts, choice, sheet
+// Usage: otterstone-screenshots FOLDER [--all | --judgement [BOOK]]      without --all only those that the README shows; --judgement: verdicts, choice, sheet, of BOOK instead of the demo
 #include <QApplication>
 #include <QCheckBox>
 #include <QLineEdit>
@@ -206,6 +206,8 @@ int main(int argc, char** argv) {
     if (!demo)
         return 1;
     window.session().adopt(std::move(*demo));
+    if (argc > 3 && !window.openBook(QString::fromLocal8Bit(argv[3])))
+        return 1;
     const bk::Book& book = window.session().book();
     if (judgementOnly) {
         judgement(window, pictures, book, false);

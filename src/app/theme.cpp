@@ -38,7 +38,7 @@ QString styleSheet(const Theme& t) {
         QToolTip { color: %1; background: %3; border: 1px solid %4; padding: 4px; }
         QFrame#sheet { background: %3; border: 1px solid %4; border-radius: 4px; }
         QLabel#faint { color: %5; }
-        QLabel#problem { color: %6; }
+        QLabel#problem { color: %6; } QLabel#problem[notice="true"] { color: %5; }
         QLineEdit, QPlainTextEdit, QTableWidget, QAbstractSpinBox {
             background: %3; border: 1px solid %4; border-radius: 3px; padding: 4px 6px; selection-background-color: %7; selection-color: %3; }
         QLineEdit:focus, QPlainTextEdit:focus, QTableWidget:focus, QAbstractSpinBox:focus { border: 2px solid %7; padding: 3px 5px; }
@@ -58,7 +58,7 @@ QString styleSheet(const Theme& t) {
         QPushButton#quiet:focus { border: 1px solid %7; color: %1; }
         QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %4; padding: 4px; }
         QTableWidget { gridline-color: %4; }
-        QTableWidget#roomy::item { padding: 2px 8px; } QTableWidget#roomy::item:selected { background: %7; color: %3; }
+        QTableWidget#roomy::item { padding: 2px 8px; border: none; } QTableWidget#roomy::item:selected { background: %7; color: %3; }
         QAbstractScrollArea::corner { background: transparent; border: none; }
         QTextBrowser { background: %3; border: 1px solid %4; }
         QListView#shelf { background: %2; border: none; outline: none; }

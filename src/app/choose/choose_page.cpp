@@ -141,13 +141,13 @@ QWidget* ChoosePage::buildPurpose() {
         next.words = "Own";
         if (const judgement::Purpose* known = judgement::purposeNamed(purposes_->itemData(k).toString().toStdString()))
             next = *known;
-        if (auto done = session_.changeChoice("purpose", judgement::purposeToJson(next), tr("choose for another purpose")); !done)
-            Q_EMIT problem(qs(done.error().sentence()));
+        if (auto kept = session_.changeChoice("purpose", judgement::purposeToJson(next), tr("choose for another purpose")); !kept)
+            Q_EMIT problem(qs(kept.error().sentence()));
         choosePurpose(next);
     });
     connect(editor_, &PurposeEditor::changed, this, [this](const judgement::Purpose& own) {
-        if (auto done = session_.changeChoice("purpose", judgement::purposeToJson(own), tr("change the weights")); !done)
-            Q_EMIT problem(qs(done.error().sentence()));
+        if (auto kept = session_.changeChoice("purpose", judgement::purposeToJson(own), tr("change the weights")); !kept)
+            Q_EMIT problem(qs(kept.error().sentence()));
         choosePurpose(own);
     });
     connect(bars_, &ChoiceBars::placeWanted, this, [this](int place) { Q_EMIT workingWanted(ranking_.working(static_cast<std::size_t>(place), comparison_, purpose_)); });
@@ -304,7 +304,7 @@ void ChoosePage::copyCurve() {
     copied->setData(QStringLiteral("image/svg+xml"), svg);
     copied->setImageData(image);
     QGuiApplication::clipboard()->setMimeData(copied);
-    Q_EMIT problem(tr("The curves are in the clipboard, as SVG and as PNG."));
+    Q_EMIT done(tr("The curves are in the clipboard, as SVG and as PNG."));
 }
 
 void ChoosePage::restyle() {

@@ -47,6 +47,7 @@ Q_SIGNALS:
     void runWanted(long long run);
     void sheetWanted();
     void problem(const QString& sentence);
+    void done(const QString& sentence);
 
 private:
     QWidget* buildFigures();

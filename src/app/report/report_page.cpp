@@ -69,6 +69,7 @@ ReportPage::ReportPage(BookSession& session, QWidget* parent)
     all->addWidget(side);
     paper_->setAccessibleName(tr("Preview of the sheet"));
     paper_->setOpenLinks(false);
+    paper_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     all->addWidget(paper_, 1);
     connect(what_, &QComboBox::activated, this, [this](int k) {
         comparison_ = k == 1;
@@ -108,7 +109,7 @@ void ReportPage::take(const report::Material& material) {
     pictures_ = drawPictures(session_.book(), material_, content_);
     const auto before = session_.book().publications(book::scopeOf(material_));
     last_->setText(before.empty() ? tr("Not published yet.") : tr("Last published %1.").arg(qs(before.front().at.substr(0, 10))));
-    auto document = makeDocument(content_, pictures_, std::max(400, paper_->viewport()->width() - 64));
+    auto document = makeDocument(content_, pictures_, std::max(400, paper_->viewport()->width() - 76));
     document->setDocumentMargin(18);
     // Always on paper: a sheet looks as it will be read, whatever the window's theme.
     paper_->setStyleSheet(QStringLiteral("QTextBrowser { background: #ffffff; }"));
@@ -134,19 +135,19 @@ bool ReportPage::write(const QString& file) {
         Q_EMIT problem(qs(p.sentence()));
         return false;
     };
-    if (auto done = writeSheet(session_.book(), material_, content_, file); !done)
-        return fail(done.error());
+    if (auto written = writeSheet(session_.book(), material_, content_, file); !written)
+        return fail(written.error());
     QString said = tr("The sheet is in %1.").arg(file);
     if (bundle_->isChecked()) {
-        if (auto done = book::exportBundle(session_.book(), file + QStringLiteral(".bundle")); !done)
-            return fail(done.error());
+        if (auto exported = book::exportBundle(session_.book(), file + QStringLiteral(".bundle")); !exported)
+            return fail(exported.error());
         said += tr(" The raw bundle is beside it.");
     }
     if (publish_->isChecked() && !session_.book().readOnly()) {
         if (auto kept = book::rememberPublished(session_.book(), material_, content_); !kept)
             return fail(kept.error());
     }
-    Q_EMIT problem(said);
+    Q_EMIT done(said);
     return true;
 }
 

@@ -35,6 +35,7 @@ public:
 
 Q_SIGNALS:
     void problem(const QString& sentence);
+    void done(const QString& sentence);
 
 private:
     void open();

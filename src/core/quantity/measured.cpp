@@ -49,7 +49,11 @@ double Measured::degreesOfFreedom() const {
         if (std::isfinite(c.dof) && c.dof > 0.0)
             sum += std::pow(c.u, 4) / c.dof;
     }
-    return sum > 0.0 ? std::pow(total, 4) / sum : std::numeric_limits<double>::infinity();
+    if (!(sum > 0.0))
+        return std::numeric_limits<double>::infinity();
+    const double dof = std::pow(total, 4) / sum;
+    // A source alone gives its own degrees back; rounding must not make 4.999… of 5, which is then cut to 4.
+    return std::fabs(dof - std::round(dof)) < 1e-9 * dof ? std::round(dof) : dof;
 }
 
 double Measured::expanded() const {
