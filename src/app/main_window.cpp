@@ -110,7 +110,7 @@ void MainWindow::buildPages() {
     split->addWidget(pages_);
     split->addWidget(side_);
     split->setStretchFactor(0, 1);
-    pages_->setMinimumWidth(560); // of the pages; a stack would ask for the widest one's, also while it is hidden
+    pages_->setMinimumSize(560, 480); // of the pages; a stack would ask for the largest one's, also while it is hidden, and the window would grow with a message
     column->addWidget(split, 1);
     column->addWidget(strip_);
 

@@ -58,7 +58,7 @@ QString styleSheet(const Theme& t) {
         QPushButton#quiet:focus { border: 1px solid %7; color: %1; }
         QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %4; padding: 4px; }
         QTableWidget { gridline-color: %4; }
-        QTableWidget#roomy::item { padding: 2px 8px; border: none; } QTableWidget#roomy::item:selected { background: %7; color: %3; }
+        QTableWidget#roomy::item { padding: 2px 8px; border: none; } QTableWidget#roomy QHeaderView::section { padding: 4px 12px; } QTableWidget#roomy::item:selected { background: %7; color: %3; }
         QAbstractScrollArea::corner { background: transparent; border: none; }
         QTextBrowser { background: %3; border: 1px solid %4; }
         QListView#shelf { background: %2; border: none; outline: none; }

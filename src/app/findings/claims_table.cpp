@@ -11,6 +11,7 @@ namespace otterstone::app {
 namespace {
 
 enum Column { kClaim, kFound, kVerdict, kWhy, kColumns };
+constexpr int kRoomForReasons = 680; // pixels
 
 } // namespace
 
@@ -67,7 +68,7 @@ void ClaimsTable::show(const judgement::Judged& judged) {
             auto* item = new QTableWidgetItem(cells[k]);
             item->setForeground(k == kVerdict ? verdictColour(row.verdict) : row.verdict == judgement::Verdict::NotTested || k == kWhy ? theme().faint : theme().ink);
             item->setFont(app::font(k == kWhy ? 0.92 : 1.0, k == kVerdict && row.verdict != judgement::Verdict::NotTested ? QFont::DemiBold : QFont::Normal));
-            item->setToolTip(k == kClaim ? tr("meant: %1").arg(qs(row.claim.condition)) : QString());
+            item->setToolTip(k == kClaim ? tr("meant: %1").arg(qs(row.claim.condition)) : k == kVerdict ? why : QString());
             item->setData(Qt::AccessibleTextRole, QStringLiteral("%1: %2, %3").arg(qs(row.claim.words), verdict, why));
             setItem(r, k, item);
         }
@@ -87,6 +88,12 @@ QSize ClaimsTable::sizeHint() const { return {700, horizontalHeader()->sizeHint(
 
 void ClaimsTable::resizeEvent(QResizeEvent* event) {
     QTableWidget::resizeEvent(event);
+    // Beside an open working there is no room for the reasons; they stand in the working, and in the tip.
+    const bool narrow = width() < kRoomForReasons;
+    if (isColumnHidden(kWhy) != narrow) {
+        setColumnHidden(kWhy, narrow);
+        horizontalHeader()->setSectionResizeMode(kClaim, narrow ? QHeaderView::Stretch : QHeaderView::ResizeToContents);
+    }
     resizeRowsToContents();
     updateGeometry();
 }

@@ -90,12 +90,13 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     speedRow->addWidget(speed_);
     speedRow->addStretch();
     column->addWidget(speedRow_);
-    auto* realRow = new QHBoxLayout;
-    realRow->addWidget(real_);
+    column->addWidget(real_);
+    auto* setUpRow = new QHBoxLayout; // of its own: beside an open panel there is no room for both
+    setUpRow->setContentsMargins(2 * kGrid, 0, 0, 0);
     setUp_->setObjectName(QStringLiteral("quiet"));
-    realRow->addWidget(setUp_);
-    realRow->addStretch();
-    column->addLayout(realRow);
+    setUpRow->addWidget(setUp_);
+    setUpRow->addStretch();
+    column->addLayout(setUpRow);
     instruments_->setObjectName(QStringLiteral("faint"));
     instruments_->setWordWrap(true);
     instruments_->setContentsMargins(3 * kGrid, 0, 0, 0);
