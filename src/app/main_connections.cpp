@@ -31,7 +31,7 @@ namespace otterstone::app {
 void MainWindow::connectPages() {
     connect(shelf_, &Shelf::chosen, this, [this](long long bank) {
         closeSide();
-        pages_->currentWidget() == intake_ ? showIntake(bank) : pages_->currentWidget() == findings_ ? showFindings(bank) : pages_->currentWidget() == live_ ? showLive(bank) : showsReport() ? showReport(bank) : showRuns(bank);
+        pages_->currentWidget() == intake_ ? showIntake(bank) : pages_->currentWidget() == findings_ || showsChoice() ? showFindings(bank) : pages_->currentWidget() == live_ ? showLive(bank) : showsReport() ? showReport(bank) : showRuns(bank);
     });
     connect(shelf_, &Shelf::newBankWanted, this, &MainWindow::newBank);
     connect(start_, &StartPage::newBankWanted, this, &MainWindow::newBank);

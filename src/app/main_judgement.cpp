@@ -35,6 +35,7 @@ void MainWindow::connectJudgement() {
 }
 
 bool MainWindow::showsReport() const { return report_->isVisible(); }
+bool MainWindow::showsChoice() const { return choose_->isVisible(); }
 
 void MainWindow::showPlan() {
     plan_->refresh();

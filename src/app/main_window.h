@@ -105,6 +105,7 @@ private:
     void connectLive();
     void connectJudgement();
     [[nodiscard]] bool showsReport() const;
+    [[nodiscard]] bool showsChoice() const;
     void newBank();
     bool runGoes();
     void chooseLog();

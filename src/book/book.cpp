@@ -129,11 +129,17 @@ Result<std::unique_ptr<Book>> Book::create(const QString& path) {
     return open(path);
 }
 
-Result<std::unique_ptr<Book>> Book::open(const QString& givenPath) {
-    const QString path = QFileInfo(givenPath).absoluteFilePath();
+Result<std::unique_ptr<Book>> Book::open(const QString& path) { return openAs(QFileInfo(path).absoluteFilePath(), false); }
+
+Result<std::unique_ptr<Book>> Book::openToRead(const QString& path) {
+    auto book = openAs(QFileInfo(path).absoluteFilePath(), true);
+    return book || book.error().code != "older_book" ? std::move(book) : open(path);
+}
+
+Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
     if (auto header = inspectHeader(path); !header)
         return tl::unexpected(header.error());
-    const bool readOnly = !mayWrite(path);
+    const bool readOnly = toRead || !mayWrite(path);
     std::unique_ptr<QLockFile> lock;
     if (!readOnly) {
         auto locked = lockBook(path);
@@ -141,8 +147,12 @@ Result<std::unique_ptr<Book>> Book::open(const QString& givenPath) {
             return tl::unexpected(locked.error());
         lock = std::move(*locked);
     }
+    bool older = false;
     auto opened = guarded(path, [&] {
         auto connection = std::make_unique<Connection>(path, readOnly ? Connection::Mode::ReadOnly : Connection::Mode::ReadWrite);
+        QSqlQuery version = connection->run("PRAGMA user_version");
+        older = version.next() && version.value(0).toInt() < currentVersion();
+        version.finish();
         QSqlQuery q = connection->run("PRAGMA quick_check(1)");
         if (!q.next() || q.value(0).toString() != QStringLiteral("ok"))
             throw SqlError("it is damaged: " + q.value(0).toString().toStdString());
@@ -162,6 +172,8 @@ Result<std::unique_ptr<Book>> Book::open(const QString& givenPath) {
     if (!opened)
         return problem("damaged_book", path.toStdString(), opened.error().text,
                        "Take the last whole copy, or a bundle. The file was not changed.");
+    if (older && readOnly)
+        return problem("older_book", path.toStdString(), "the book is of an older version and may not be written to, so it cannot be brought up to date.", "Copy it to where it may be changed, and open the copy.");
     return std::unique_ptr<Book>(new Book(path, readOnly, std::move(lock), std::move(*opened)));
 }
 

@@ -29,8 +29,11 @@ public:
     /// A new book; a problem when the file exists.
     [[nodiscard]] static Result<std::unique_ptr<Book>> create(const QString& path);
     /// Opens for writing, or read-only when file or folder are. Problems: no_book, not_a_book, newer_book, damaged_book,
-    /// book_in_use.
+    /// book_in_use, older_book (of an older version, and it may not be written to be brought up to date).
     [[nodiscard]] static Result<std::unique_ptr<Book>> open(const QString& path);
+    /// Opens to read alone, also while another program writes to it. A book of an older version is opened as by open(), as it must be brought
+    /// up to date first. Problems as open().
+    [[nodiscard]] static Result<std::unique_ptr<Book>> openToRead(const QString& path);
     ~Book() override;
 
     [[nodiscard]] const QString& path() const { return path_; }
@@ -104,6 +107,7 @@ Q_SIGNALS:
     void changed();
 
 private:
+    static Result<std::unique_ptr<Book>> openAs(const QString& path, bool toRead);
     Book(QString path, bool readOnly, std::unique_ptr<QLockFile> lock, std::unique_ptr<Connection> connection);
     template<class F>
     auto change(F f);

@@ -43,7 +43,8 @@ std::string readable(const std::string& path) {
 
 template<class F>
 int withBook(const Options& o, const std::vector<std::string>& names, F f) {
-    auto opened = book::Book::open(QString::fromStdString(o.book));
+    // Only what is to be remembered needs the book for itself; the rest is read beside a window that is open.
+    auto opened = o.publish ? book::Book::open(QString::fromStdString(o.book)) : book::Book::openToRead(QString::fromStdString(o.book));
     if (!opened)
         return complain(opened.error());
     std::vector<book::Id> ids;

@@ -78,6 +78,41 @@ private Q_SLOTS:
         QVERIFY(!material);
         QCOMPARE(material.error().code, std::string("no_bank"));
     }
+    // Invariant 3 of the book: one that cannot be brought up to date is refused, not shown as if it were empty.
+    void an_older_book_that_may_not_be_written_is_refused() {
+        const QString path = folder_.filePath(QStringLiteral("old.otterstone"));
+        {
+            auto book = Book::create(path).value();
+            Bank bank;
+            bank.name = "old";
+            QVERIFY(book->save(bank));
+        }
+        QFile file(path);
+        QVERIFY(file.open(QIODevice::ReadWrite));
+        QVERIFY(file.seek(63)); // the last byte of user_version
+        QVERIFY(file.putChar(5));
+        file.close();
+        QVERIFY(file.setPermissions(QFile::ReadOwner));
+        const auto opened = Book::open(path);
+        QVERIFY(!opened);
+        QCOMPARE(opened.error().code, std::string("older_book"));
+        QVERIFY(file.setPermissions(QFile::ReadOwner | QFile::WriteOwner));
+    }
+    void a_book_is_read_beside_its_writer() {
+        const QString path = folder_.filePath(QStringLiteral("beside.otterstone"));
+        auto writer = Book::create(path).value();
+        Bank bank;
+        bank.name = "beside";
+        QVERIFY(writer->save(bank));
+        const auto reader = Book::openToRead(path);
+        QVERIFY(reader);
+        QVERIFY((*reader)->readOnly());
+        QCOMPARE((*reader)->banks().size(), std::size_t(1));
+        QVERIFY(!(*reader)->save(bank));
+        QVERIFY(writer->save(bank)); // the reader holds nobody up
+        QCOMPARE((*reader)->banks().size(), std::size_t(2));
+        QVERIFY(!Book::openToRead(folder_.filePath(QStringLiteral("none.otterstone"))));
+    }
     void evidence_holds_what_each_bank_has() {
         const auto book = Book::create(folder_.filePath(QStringLiteral("two.otterstone"))).value();
         Bank a, b;

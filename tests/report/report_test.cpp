@@ -336,6 +336,21 @@ private Q_SLOTS:
         QVERIFY2(said.contains(says), qPrintable(said));
         QCOMPARE(got, code);
     }
+    // The window may be open all day: reading beside it is no second writer. Only what is to be remembered is refused, with who holds it.
+    void a_sheet_is_written_beside_an_open_window() {
+        int code = -1;
+        for (const char* ending : {"md", "html"}) {
+            const QString said = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("report"), demo_, QStringLiteral("--bank"), QStringLiteral("Pebble 5"), QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.") + QLatin1String(ending))}, &code);
+            QVERIFY2(code == 0, qPrintable(said));
+        }
+        for (const QStringList& other : {QStringList{"claims", demo_, "--bank", "Pebble 5"}, QStringList{"choose", demo_}, QStringList{"use", demo_, "--need", "Camera 2 W 8 h"}}) {
+            const QString said = run(QStringLiteral(OTTERSTONE_CLI), other, &code);
+            QVERIFY2(code == 0, qPrintable(said));
+        }
+        const QString refused = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("report"), demo_, QStringLiteral("--publish"), QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.md"))}, &code);
+        QCOMPARE(code, 3);
+        QVERIFY2(refused.contains(QStringLiteral("open elsewhere")), qPrintable(refused));
+    }
     void the_raw_bundle_goes_with_it() {
         const QString file = folder_.filePath(QStringLiteral("with.csv"));
         int code = -1;

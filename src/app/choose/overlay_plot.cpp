@@ -41,36 +41,28 @@ void OverlayPlot::letter(const OverlaySeries& s, int index) {
     const Theme& t = theme();
     const QString mark(QChar(static_cast<char16_t>(u'A' + index % 26)));
     const int y = 12 + index * kLegendRow;
+    // All are placed from the upper end of the axes' right edge on.
+    auto* edge = new QCPItemText(plot_);
+    edge->setClipToAxisRect(false);
+    edge->position->setType(QCPItemPosition::ptAxisRectRatio);
+    edge->position->setCoords(1.0, 0.0);
+    const auto place = [edge, y](QCPItemPosition* p, double x) {
+        p->setType(QCPItemPosition::ptAbsolute);
+        p->setParentAnchorX(edge->position);
+        p->setCoords(x, y);
+    };
     auto* sample = new QCPItemLine(plot_);
     sample->setPen(penOf(index));
     sample->setClipToAxisRect(false);
-    for (QCPItemPosition* p : {sample->start, sample->end}) {
-        p->setTypeX(QCPItemPosition::ptAxisRectRatio);
-        p->setTypeY(QCPItemPosition::ptAbsolute);
-    }
+    place(sample->start, 12);
+    place(sample->end, 36);
     auto* words = new QCPItemText(plot_);
     words->setClipToAxisRect(false);
-    words->position->setParentAnchorX(sample->end);
-    words->position->setTypeX(QCPItemPosition::ptAbsolute);
-    words->position->setTypeY(QCPItemPosition::ptAbsolute);
-    words->position->setCoords(8, y);
+    place(words->position, 44);
     words->setPositionAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     words->setFont(app::font(0.86));
     words->setColor(t.ink);
     words->setText(mark + QStringLiteral("  ") + QFontMetrics(words->font()).elidedText(s.name, Qt::ElideRight, kLegendWidth - 66));
-    // From the axes' right edge on.
-    sample->start->setTypeX(QCPItemPosition::ptAbsolute);
-    sample->end->setTypeX(QCPItemPosition::ptAbsolute);
-    sample->start->setParentAnchorX(nullptr);
-    auto* edge = new QCPItemText(plot_);
-    edge->setClipToAxisRect(false);
-    edge->setText(QString());
-    edge->position->setType(QCPItemPosition::ptAxisRectRatio);
-    edge->position->setCoords(1.0, 0.0);
-    sample->start->setParentAnchorX(edge->position);
-    sample->end->setParentAnchorX(edge->position);
-    sample->start->setCoords(12, y);
-    sample->end->setCoords(36, y);
     if (s.x.isEmpty())
         return;
     // Along its high stretch, each a little further on, so that letters of like curves stay apart.

@@ -196,7 +196,7 @@ void UseView::fill() {
         const plan::BankUse& b = plan_.banks[static_cast<std::size_t>(r)];
         QStringList charges;
         for (const Working& w : b.charges)
-            charges << QStringLiteral("%1 %2").arg(qs(w.label).mid(16), qs(w.shown())); // behind "full charges of "
+            charges << QStringLiteral("%1 %2").arg(qs(w.key).section(QLatin1Char(':'), 1), qs(w.shown()));
         const bool asked = b.suffices != judgement::Verdict::NotTested;
         const QString sign = asked ? verdictSign(b.suffices) + QStringLiteral("  ") : QString();
         const QString cells[] = {qs(b.bank), b.days ? sign + qs(b.days->shown()) : tr("not known"), b.daysEmpty ? qs(b.daysEmpty->shown()) : QString(), rechargeWords(b), charges.join(QLatin1Char('\n'))};

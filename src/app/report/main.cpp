@@ -37,7 +37,7 @@ int main(int argc, char** argv) {
     if (parser.positionalArguments().size() != 2)
         return complain({"bad_usage", "otterstone-report", "give a book and a file.", ""}, kUsage);
     const QString path = parser.positionalArguments().at(0), file = parser.positionalArguments().at(1);
-    auto book = os::book::Book::open(path);
+    auto book = parser.isSet(QStringLiteral("publish")) ? os::book::Book::open(path) : os::book::Book::openToRead(path);
     if (!book)
         return complain(book.error(), kInput);
     std::vector<os::book::Id> ids;

@@ -19,7 +19,6 @@ namespace {
 constexpr int kDrawingObject = QTextFormat::UserObject + 1;
 constexpr int kDrawing = QTextFormat::UserProperty + 1;
 constexpr int kAlone = QTextFormat::UserProperty + 2;
-constexpr double kDpi = 96.0;
 
 // A drawing that stands in the text, at the text's own scale.
 class DrawingObject : public QObject, public QTextObjectInterface {
@@ -196,7 +195,7 @@ bool printOn(QPagedPaintDevice& device, const report::Content& content, const st
     QPainter painter;
     if (!painter.begin(&device))
         return false;
-    const double scale = device.logicalDpiX() / kDpi;
+    const double scale = device.logicalDpiX() / static_cast<double>(QPicture().logicalDpiX()); // drawings and words were made for that
     const QSizeF page(device.width() / scale, device.height() / scale);
     constexpr double kFoot = 26.0;
     const double tall = page.height() - kFoot;

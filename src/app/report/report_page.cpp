@@ -154,6 +154,7 @@ bool ReportPage::write(const QString& file) {
 void ReportPage::preview() {
     QPrinter printer;
     printer.setPageSize(QPageSize(QPageSize::A4));
+    printer.setResolution(QPicture().logicalDpiX());
     QPrintPreviewDialog dialog(&printer, this);
     dialog.setWindowTitle(tr("Print preview"));
     connect(&dialog, &QPrintPreviewDialog::paintRequested, this, [this](QPrinter* on) { printOn(*on, content_, pictures_); });

@@ -118,7 +118,8 @@ void holdRecharge(const Evidence& e, Held& row) {
             why = r.title + ": " + said->note.substr(12);
         }
     }
-    row.next = {findings::Kind::Recharge, "recharge-to-taper", "A recharge from empty, " + (row.claim.condition == "from empty" ? std::string("until the power stays low.") : row.claim.condition.substr(12) + ", until the power stays low.")};
+    row.next = {findings::Kind::Recharge, "recharge-to-taper",
+                "A recharge from empty" + (e.label.inputWatts ? ", with a charger of " + showNumber(e.label.inputWatts->value) + " W or more" : std::string()) + ", until the power stays low."};
     if (samples.empty())
         return notTested(row, why);
     decideRow(row, pool(samples));

@@ -37,7 +37,7 @@ struct Ranking {
     std::vector<Ranked> banks; ///< passing ones first, by score
     std::vector<Turning> turnings;
     std::string sentence;      ///< "Menhir 27 is the best for a computer day with a chance of 97 %; …"
-    Working working(std::size_t place, const Comparison& comparison, const Purpose& purpose) const;
+    [[nodiscard]] Working working(std::size_t place, const Comparison& comparison, const Purpose& purpose) const;
 };
 
 struct Draw {
