@@ -8,10 +8,12 @@
 #include "app/report/report_page.h"
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
+#include "app/widgets/copy_table.h"
 
 namespace otterstone::app {
 
 void MainWindow::connectJudgement() {
+    new CopyMenu(this);
     connect(plan_, &PlanPage::problem, this, &MainWindow::say);
     connect(choose_, &ChoosePage::problem, this, &MainWindow::say);
     connect(report_, &ReportPage::problem, this, &MainWindow::say);
@@ -36,6 +38,13 @@ void MainWindow::connectJudgement() {
 
 bool MainWindow::showsReport() const { return report_->isVisible(); }
 bool MainWindow::showsChoice() const { return choose_->isVisible(); }
+
+void MainWindow::copyShown() {
+    if (CopyMenu::copyFrom(pages_->currentWidget()))
+        tell(tr("Copied."));
+    else
+        say(tr("There is no table or curve on this page."));
+}
 
 void MainWindow::showPlan() {
     plan_->refresh();

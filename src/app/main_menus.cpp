@@ -43,6 +43,8 @@ void MainWindow::buildMenus() {
     edit->addAction(tr("Write down by &hand…"), QKeySequence(QStringLiteral("Ctrl+H")), this, [this] { writeByHand(shelf_->selected()); });
     edit->addAction(tr("Bring in &rows from the clipboard"), QKeySequence(QStringLiteral("Ctrl+Shift+V")), this, &MainWindow::paste);
 
+    edit->addAction(tr("&Copy the table or curve"), QKeySequence(QStringLiteral("Ctrl+Shift+C")), this, &MainWindow::copyShown);
+
     QMenu* run = menuBar()->addMenu(tr("&Run"));
     run->addAction(tr("&Rehearse with this bank…"), QKeySequence(QStringLiteral("Ctrl+R")), this, [this] { rehearse(shelf_->selected()); });
     run->addAction(tr("&Instruments…"), this, [this] {
@@ -84,7 +86,7 @@ void MainWindow::buildMenus() {
         say(tr("F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
                "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
                "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
-               "Ctrl+Shift+V rows from the clipboard · Ctrl+Z undo · Ctrl+D light or dark"));
+               "Ctrl+Shift+V rows from the clipboard · Ctrl+Shift+C copy the table or curve · Ctrl+Z undo · Ctrl+D light or dark"));
     });
     help->addAction(tr("&About"), this, [this] {
         say(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.").arg(QStringLiteral(OTTERSTONE_VERSION)));

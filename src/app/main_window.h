@@ -92,6 +92,8 @@ public:
     void say(const QString& sentence);
     /// Something was done.
     void tell(const QString& sentence);
+    /// The table or curve of the page, into the clipboard.
+    void copyShown();
 
 protected:
     void closeEvent(QCloseEvent* event) override;

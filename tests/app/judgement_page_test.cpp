@@ -306,6 +306,21 @@ private Q_SLOTS:
         QVERIFY(copied->hasImage());
     }
 
+    void any_table_and_curve_is_copied_by_key() {
+        ClaimsTable* table = claimsOf("Cobble 10");
+        QVERIFY(table);
+        table->setFocus();
+        QTest::keyClick(window_.get(), Qt::Key_C, Qt::ControlModifier | Qt::ShiftModifier);
+        QVERIFY(QGuiApplication::clipboard()->text().startsWith(QStringLiteral("The label claims\tFound\tVerdict\t")));
+        QVERIFY(QGuiApplication::clipboard()->text().contains(QStringLiteral("37 Wh in the cells\t")));
+        window_->showRuns(bankNamed("Cobble 10"), book().runs(bankNamed("Cobble 10"))[0].id);
+        QTest::qWait(200);
+        QTest::keyClick(window_.get(), Qt::Key_C, Qt::ControlModifier | Qt::ShiftModifier);
+        QVERIFY(QGuiApplication::clipboard()->mimeData()->data(QStringLiteral("image/svg+xml")).contains("<svg"));
+        window_->showBench();
+        QTest::keyClick(window_.get(), Qt::Key_C, Qt::ControlModifier | Qt::ShiftModifier);
+        QVERIFY(says(window_.get(), QStringLiteral("no table or curve")));
+    }
     void the_sheet_is_written_remembered_and_says_what_changed() {
         QSignalSpy ready(&window_->session(), &BookSession::materialReady);
         const book::Id pebble = bankNamed("Pebble 5");

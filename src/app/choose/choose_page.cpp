@@ -2,24 +2,18 @@
 
 #include <QButtonGroup>
 #include <QCheckBox>
-#include <QClipboard>
 #include <QComboBox>
-#include <QGuiApplication>
 #include <QLabel>
-#include <QMimeData>
-#include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
-#include <qcustomplot.h>
 
 #include "app/choose/choice_bars.h"
 #include "app/choose/figures_table.h"
 #include "app/choose/overlay_plot.h"
 #include "app/choose/purpose_editor.h"
 #include "app/choose/use_view.h"
-#include "app/report/pictures.h"
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
 #include "app/widgets/flow_layout.h"
@@ -287,23 +281,7 @@ void ChoosePage::drawCurves() {
 }
 
 void ChoosePage::copyCurve() {
-    Drawing d;
-    d.size = QSizeF(900, std::max(320, plot_->plot()->height()));
-    QPainter painter(&d.picture);
-    plot_->paint(painter, d.size.toSize());
-    painter.end();
-    QImage image(d.size.toSize() * 2, QImage::Format_ARGB32);
-    image.fill(theme().paper);
-    QPainter onImage(&image);
-    onImage.setRenderHint(QPainter::Antialiasing);
-    onImage.scale(2, 2);
-    plot_->paint(onImage, d.size.toSize());
-    onImage.end();
-    auto* copied = new QMimeData;
-    const QByteArray svg = QByteArray::fromStdString(toSvg(d));
-    copied->setData(QStringLiteral("image/svg+xml"), svg);
-    copied->setImageData(image);
-    QGuiApplication::clipboard()->setMimeData(copied);
+    copyPlot(plot_->plot());
     Q_EMIT done(tr("The curves are in the clipboard, as SVG and as PNG."));
 }
 
