@@ -302,7 +302,10 @@ private Q_SLOTS:
         page->setView(ChoosePage::Curves);
         button(page, QStringLiteral("Copy as SVG and PNG"))->click();
         const QMimeData* copied = QGuiApplication::clipboard()->mimeData();
-        QVERIFY(copied->data(QStringLiteral("image/svg+xml")).contains("<svg"));
+        const QByteArray svg = copied->data(QStringLiteral("image/svg+xml"));
+        QVERIFY(svg.contains("<svg"));
+        QVERIFY(svg.contains("Pebble 5"));
+        QVERIFY(!svg.contains(">text<")); // what an item of the plot says while nobody told it anything
         QVERIFY(copied->hasImage());
     }
 

@@ -44,6 +44,7 @@ void OverlayPlot::letter(const OverlaySeries& s, int index) {
     // All are placed from the upper end of the axes' right edge on.
     auto* edge = new QCPItemText(plot_);
     edge->setClipToAxisRect(false);
+    edge->setText(QString()); // only its place is wanted
     edge->position->setType(QCPItemPosition::ptAxisRectRatio);
     edge->position->setCoords(1.0, 0.0);
     const auto place = [edge, y](QCPItemPosition* p, double x) {
