@@ -141,7 +141,7 @@ int choose(const Options& o) {
             const judgement::Ranked& r = ranking.banks[k];
             const Working score = ranking.working(k, comparison, purpose);
             if (!o.json) {
-                std::cout << "  " << comparison.banks[r.bank] << ": " << score.shown() << (r.passes() ? ", best with " + show(Measured(r.chanceBest), Unit::Share) : std::string());
+                std::cout << "  " << comparison.banks[r.bank] << ": " << score.shown() << (r.passes() ? ", best with " + judgement::chanceWords(r.chanceBest) : std::string());
                 for (const std::string& gate : r.stoppedBy)
                     std::cout << "; does not pass: " << gate;
                 std::cout << "\n";

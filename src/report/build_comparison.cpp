@@ -51,7 +51,7 @@ Section choiceSection(const Comparison& comparison, const judgement::Purpose& pu
     for (std::size_t k = 0; k < ranking.banks.size(); ++k) {
         const judgement::Ranked& r = ranking.banks[k];
         const auto share = [](double x) {
-            Cell c = Cell::words(chanceWords(x));
+            Cell c = Cell::words(judgement::chanceWords(x));
             c.value = x;
             c.unit = "fraction";
             return c;
@@ -68,14 +68,16 @@ Section choiceSection(const Comparison& comparison, const judgement::Purpose& pu
         const judgement::FigureKind& kind = *judgement::figureKind(scale.figure);
         std::vector<Cell> row{Cell::words(kind.words), Cell::words(showNumber(scale.weight, 3)), Cell::words(show(Measured(scale.worst), kind.unit) + " to " + show(Measured(scale.best), kind.unit))};
         for (const judgement::Ranked& r : ranking.banks) {
-            Cell c = Cell::words(showNumber(std::round(r.parts[k].points() * 10.0) / 10.0, 3) + (r.parts[k].unknown ? " (not known)" : ""));
+            Cell c = Cell::words(showNumber(std::round(r.parts[k].points() * 10.0) / 10.0, 3) + (r.parts[k].unknown ? " (not known)" : r.parts[k].unlike ? " *" : ""));
             c.value = r.parts[k].points();
+            c.marked = r.parts[k].unlike;
             c.unit = "points";
             row.push_back(std::move(c));
         }
         parts.rows.push_back(std::move(row));
     }
     s.blocks.emplace_back(std::move(t));
+    parts.note = "* from a figure that was found under another condition than most of its row.";
     s.blocks.emplace_back(std::move(parts));
     Points turns;
     for (const judgement::Turning& turn : ranking.turnings) {

@@ -1,23 +1,11 @@
 #include "report/build_parts.h"
 
-#include <algorithm>
-#include <cmath>
-
-#include "core/quantity/format.h"
 #include "report/history.h"
 
 namespace otterstone::report {
 
 using judgement::Held;
 using judgement::Verdict;
-
-std::string chanceWords(double chance) {
-    if (chance > 0.0 && chance < 0.01)
-        return "under 1 %";
-    if (chance > 0.99 && chance < 1.0)
-        return "over 99 %";
-    return show(Measured(std::round(chance * 100.0) / 100.0), Unit::Share);
-}
 
 Table figuresTable(const std::string& key, const std::vector<Working>& figures) {
     Table t{key, {{"figure", "Figure"}, {"value", "Value", true}, {"point", "Where"}, {"how", "How"}}, {}, {}};
@@ -32,7 +20,7 @@ Section bankVerdicts(const judgement::Judged& judged) {
         Cell verdict = Cell::words(judgement::verdictWords(row.verdict));
         verdict.code = judgement::verdictWords(row.verdict);
         verdict.bad = row.verdict == Verdict::FallsShort;
-        Cell chance = Cell::words(row.chance ? chanceWords(*row.chance) : "");
+        Cell chance = Cell::words(row.chance ? judgement::chanceWords(*row.chance) : "");
         if (row.chance) {
             chance.value = row.chance;
             chance.unit = "fraction";

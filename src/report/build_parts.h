@@ -12,7 +12,6 @@ namespace otterstone::report {
 [[nodiscard]] Section changesSection(const Material& material, const Content& content);
 [[nodiscard]] Section bankVerdicts(const judgement::Judged& judged);
 [[nodiscard]] Section notTestedSection(const judgement::Judged& judged);
-[[nodiscard]] std::string chanceWords(double chance);
 
 [[nodiscard]] Content bankContent(const Material& material);
 [[nodiscard]] Content comparisonContent(const Material& material);

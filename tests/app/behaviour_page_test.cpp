@@ -8,22 +8,18 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSignalSpy>
-#include <QStandardPaths>
-#include <QTemporaryDir>
 
 #include "app/behaviour/behaviour_view.h"
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sheet_model.h"
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
-#include "app/main_window.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
-#include "app/theme.h"
 #include "app/widgets/typing_grid.h"
 #include "book/bundle.h"
-#include "book/demo.h"
 #include "core/behaviour/matrix.h"
+#include "demo_window.h"
 #include "look.h"
 
 using namespace otterstone;
@@ -33,18 +29,10 @@ using namespace otterstone::testing;
 class BehaviourPageTest : public QObject {
     Q_OBJECT
 
-    QTemporaryDir folder_;
-    std::unique_ptr<MainWindow> window_;
-    int copies_ = 0;
+    DemoWindow window_;
 
-    [[nodiscard]] book::Book& book() const { return window_->session().book(); }
-    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
-        for (const book::Bank& b : book().banks()) {
-            if (b.name == name)
-                return b.id;
-        }
-        return book::kNew;
-    }
+    [[nodiscard]] book::Book& book() const { return window_.book(); }
+    [[nodiscard]] book::Id bankNamed(const std::string& name) const { return window_.bankNamed(name); }
     [[nodiscard]] BehaviourView* view() const { return window_->runPage()->behaviour(); }
     // To whoever has the keyboard: the first key opens the cell's editor, and an editor commits from the event loop.
     static void type(const QString& text, int key) {
@@ -53,26 +41,11 @@ class BehaviourPageTest : public QObject {
         QTest::keyClick(QApplication::focusWidget(), static_cast<Qt::Key>(key));
         QCoreApplication::processEvents();
     }
-    void open(const QString& path) {
-        window_ = std::make_unique<MainWindow>();
-        window_->show();
-        QVERIFY(window_->openBook(path));
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
-    }
 
 private Q_SLOTS:
-    void initTestCase() {
-        QStandardPaths::setTestModeEnabled(true);
-        QCoreApplication::setOrganizationName(QStringLiteral("otterstone-test"));
-        applyTheme(ThemeKind::Light);
-        QVERIFY(book::makeDemo(folder_.filePath(QStringLiteral("demo.otterstone"))));
-    }
-    void init() {
-        const QString path = folder_.filePath(QStringLiteral("demo-%1.otterstone").arg(++copies_));
-        QVERIFY(QFile::copy(folder_.filePath(QStringLiteral("demo.otterstone")), path));
-        open(path);
-    }
-    void cleanup() { window_.reset(); }
+    void initTestCase() { QVERIFY(window_.prepare(false)); }
+    void init() { QVERIFY(window_.openCopy()); }
+    void cleanup() { window_.close(); }
 
     void six_chargers_by_five_cables_are_filled_by_keyboard_saved_reopened_and_printed() {
         for (const char* name : {"Dock lamp 30", "Old block 5"}) {
@@ -118,13 +91,13 @@ private Q_SLOTS:
         // Reopened it is the same.
         const book::Run before = *book().run(id);
         const QString sentence = view()->sentence(), path = book().path();
-        window_.reset();
-        open(path);
+        window_.close();
+        QVERIFY(window_.open(path));
         window_->showRuns(before.bank, id);
         QCOMPARE(book().run(id)->sheet, before.sheet);
         QCOMPARE(view()->sentence(), sentence);
         // On paper.
-        const QString paper = folder_.filePath(QStringLiteral("matrix.pdf"));
+        const QString paper = window_.file(QStringLiteral("matrix.pdf"));
         {
             QPdfWriter pdf(paper);
             pdf.setPageSize(QPageSize(QPageSize::A4));
@@ -133,8 +106,8 @@ private Q_SLOTS:
         QFile file(paper);
         QVERIFY(file.open(QIODevice::ReadOnly) && file.readAll().startsWith("%PDF") && file.size() > 8000);
         // And through the bundle.
-        QVERIFY(book::exportBundle(book(), folder_.filePath(QStringLiteral("bundle"))));
-        const auto back = book::importBundle(folder_.filePath(QStringLiteral("bundle")), folder_.filePath(QStringLiteral("back.otterstone")));
+        QVERIFY(book::exportBundle(book(), window_.file(QStringLiteral("bundle"))));
+        const auto back = book::importBundle(window_.file(QStringLiteral("bundle")), window_.file(QStringLiteral("back.otterstone")));
         QVERIFY2(back.has_value(), back ? "" : back.error().sentence().c_str());
         bool found = false;
         for (const book::Bank& b : (*back)->banks()) {

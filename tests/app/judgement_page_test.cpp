@@ -9,8 +9,6 @@
 #include <QMimeData>
 #include <QPlainTextEdit>
 #include <QSignalSpy>
-#include <QStandardPaths>
-#include <QTemporaryDir>
 #include <QTextBrowser>
 
 #include "app/choose/choose_page.h"
@@ -21,14 +19,12 @@
 #include "app/findings/findings_page.h"
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
-#include "app/main_window.h"
 #include "app/plan/plan_page.h"
 #include "app/report/report_page.h"
 #include "app/runs/run_page.h"
-#include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/working_drawer.h"
-#include "book/demo.h"
+#include "demo_window.h"
 #include "look.h"
 #include "report/writers.h"
 
@@ -40,24 +36,10 @@ using judgement::Verdict;
 class JudgementPageTest : public QObject {
     Q_OBJECT
 
-    QTemporaryDir folder_;
-    std::unique_ptr<MainWindow> window_;
-    int copies_ = 0;
+    DemoWindow window_;
 
-    [[nodiscard]] book::Book& book() const { return window_->session().book(); }
-    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
-        for (const book::Bank& b : book().banks()) {
-            if (b.name == name)
-                return b.id;
-        }
-        return book::kNew;
-    }
-    void open(const QString& path) {
-        window_ = std::make_unique<MainWindow>();
-        window_->show();
-        QVERIFY(window_->openBook(path));
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
-    }
+    [[nodiscard]] book::Book& book() const { return window_.book(); }
+    [[nodiscard]] book::Id bankNamed(const std::string& name) const { return window_.bankNamed(name); }
     ClaimsTable* claimsOf(const char* bank) {
         QSignalSpy ready(&window_->session(), &BookSession::togetherReady);
         window_->showFindings(bankNamed(bank));
@@ -84,22 +66,9 @@ class JudgementPageTest : public QObject {
     }
 
 private Q_SLOTS:
-    void initTestCase() {
-        QStandardPaths::setTestModeEnabled(true);
-        QCoreApplication::setOrganizationName(QStringLiteral("otterstone-test"));
-        applyTheme(ThemeKind::Light);
-        const auto demo = book::makeDemo(folder_.filePath(QStringLiteral("demo.otterstone")));
-        QVERIFY(demo);
-        for (const book::Bank& b : (*demo)->banks()) // worked out once, for all copies
-            for (const book::Run& r : (*demo)->runs(b.id))
-                QVERIFY((*demo)->finding(r.id));
-    }
-    void init() {
-        const QString path = folder_.filePath(QStringLiteral("demo-%1.otterstone").arg(++copies_));
-        QVERIFY(QFile::copy(folder_.filePath(QStringLiteral("demo.otterstone")), path));
-        open(path);
-    }
-    void cleanup() { window_.reset(); }
+    void initTestCase() { QVERIFY(window_.prepare(true)); }
+    void init() { QVERIFY(window_.openCopy()); }
+    void cleanup() { window_.close(); }
 
     void one_key_goes_from_a_verdict_to_its_run_and_opens_its_sum() {
         ClaimsTable* table = claimsOf("Cobble 10");
@@ -286,8 +255,8 @@ private Q_SLOTS:
         QVERIFY(says(use, QStringLiteral("row 3")));
         QCOMPARE(use->plan().banks.size(), std::size_t(7)); // the other rows still count
         const QString path = book().path();
-        window_.reset();
-        open(path);
+        window_.close();
+        QVERIFY(window_.open(path));
         QVERIFY(window_->choosePage()->use()->needs()->toPlainText().startsWith(QStringLiteral("Camera 2 W 8 h")));
         QCOMPARE(window_->choosePage()->use()->days()->text(), QStringLiteral("2"));
     }
@@ -332,7 +301,7 @@ private Q_SLOTS:
         ReportPage* page = window_->reportPage();
         QVERIFY(page->findChild<QTextBrowser*>()->toPlainText().contains(QStringLiteral("Claims and verdicts")));
         for (const char* ending : {"html", "pdf", "md", "csv", "json"}) {
-            const QString file = folder_.filePath(QStringLiteral("pebble.") + QLatin1String(ending));
+            const QString file = window_.file(QStringLiteral("pebble.") + QLatin1String(ending));
             page->publish()->setChecked(ending == std::string("html"));
             QVERIFY2(page->write(file), ending);
             QVERIFY(QFileInfo(file).size() > 2000);
@@ -387,7 +356,7 @@ private Q_SLOTS:
         window_->showReport(bank.id);
         QVERIFY(ready.wait(20000));
         QVERIFY(window_->reportPage()->findChild<QTextBrowser*>()->toPlainText().startsWith(QString::fromStdString(bank.name)));
-        const QString file = folder_.filePath(QStringLiteral("hostile.html"));
+        const QString file = window_.file(QStringLiteral("hostile.html"));
         QVERIFY(window_->reportPage()->write(file));
         QFile f(file);
         QVERIFY(f.open(QIODevice::ReadOnly));

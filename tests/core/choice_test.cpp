@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "core/judgement/rank.h"
+#include "core/judgement/verdict.h"
+#include "core/model/simulate.h"
 #include "core/plan/use.h"
 
 using namespace otterstone;
@@ -52,6 +54,53 @@ Evidence usable(const char* name, double wattHours, double u, double grams) {
     w.value = Measured(wattHours, u, std::string(name) + " drain");
     w.unit = Unit::WattHour;
     e.together.usableFigure = w;
+    return e;
+}
+
+findings::RunEntry measured(long long id, const trace::Trace& trace, findings::Kind kind, const label::Label& label, std::optional<double> chargerWatts = {}) {
+    findings::Setup s;
+    s.meter = *path::parseMeter("volts 0.1%+3mV, amps 0.2%+3mA", "meter");
+    s.meter.name = "Bench meter";
+    s.pathOhms = Measured(0.0);
+    if (chargerWatts)
+        s.chargerWatts = Watts(*chargerWatts);
+    setRating(s, label);
+    findings::RunEntry e;
+    e.run = id;
+    e.title = findings::kindKey(kind) + " " + std::to_string(id);
+    e.charger = chargerWatts ? "charger" : "";
+    e.chargerWatts = chargerWatts;
+    e.finding = *findings::analyse(trace, kind, s);
+    return e;
+}
+
+model::Reading slowly() {
+    model::Reading r;
+    r.sampleSeconds = 5.0;
+    r.idleAfter = 900.0;
+    return r;
+}
+
+// A bank of 4 Ah, drained at a load and filled by a charger.
+Evidence tested(const std::string& name, double volts, double amps, double chargerWatts) {
+    model::Bank bank;
+    bank.cells.ampHours = 4.0;
+    label::Label l;
+    l.energy = WattHours(14.8);
+    l.weightGrams = 180.0;
+    l.price = 20.0;
+    l.currency = "crowns";
+    l.ports = {{"C", label::Direction::Both, *label::parseTiers("5 V 3 A, 9 V 2 A", "t"), Watts(18), {}}};
+    model::DrainPlan drain;
+    drain.volts = volts;
+    drain.amps = amps;
+    model::RechargePlan recharge;
+    recharge.chargerWatts = chargerWatts;
+    Evidence e;
+    e.name = name;
+    e.label = l;
+    e.runs = {measured(1, model::recharge(bank, recharge, slowly()).trace, findings::Kind::Recharge, l, chargerWatts), measured(2, model::drain(bank, drain, slowly()).trace, findings::Kind::Drain, l)};
+    e.together = findings::judgeTogether(e.runs, 14.8, {});
     return e;
 }
 
@@ -138,19 +187,72 @@ private Q_SLOTS:
         QVERIFY(r.turnings[0].below && std::fabs(*r.turnings[0].below - 0.66) < 0.011);
         QVERIFY(!r.turnings[0].above);
     }
+    // What differs in its condition from most of its row is marked, and told with the condition; what agrees is not.
+    void unlike_conditions_are_marked_data() {
+        QTest::addColumn<double>("volts");
+        QTest::addColumn<double>("amps");
+        QTest::addColumn<double>("charger");
+        QTest::addColumn<QString>("marked");
+        QTest::newRow("all alike") << 5.0 << 1.0 << 18.0 << "";
+        QTest::newRow("a charger too small") << 5.0 << 1.0 << 10.0 << "recharge_80 recharge_100";
+        QTest::newRow("no gentle drain") << 9.0 << 1.8 << 18.0 << "usable_gentle delivered_share round_trip wh_per_kg price_per_wh";
+    }
     void unlike_conditions_are_marked() {
-        Evidence gentle, hard;
-        gentle.name = "gentle";
-        hard.name = "hard";
-        Comparison c = compare({gentle, hard});
-        QCOMPARE(c.rows.size(), figureKinds().size());
-        for (FigureRow& row : c.rows) {
-            if (row.kind.key != "usable_gentle")
-                continue;
-            row.cells = {number("usable_gentle", Measured(50.0)), number("usable_gentle", Measured(40.0), "20 W")};
-            row.cells[1].unlike = true;
-            QVERIFY(unlikeWords(row, c.banks).find("hard 20 W") != std::string::npos);
+        QFETCH(double, volts);
+        QFETCH(double, amps);
+        QFETCH(double, charger);
+        QFETCH(QString, marked);
+        const Comparison c = compare({tested("one", 5.0, 1.0, 18.0), tested("two", 5.0, 1.0, 18.0), tested("other", volts, amps, charger)});
+        QStringList found;
+        for (const FigureRow& row : c.rows) {
+            QVERIFY(!row.cells[0].unlike && !row.cells[1].unlike);
+            if (row.cells[2].unlike) {
+                found << QString::fromStdString(row.kind.key);
+                QVERIFY2(unlikeWords(row, c.banks).find("other " + row.cells[2].condition) != std::string::npos, row.kind.key.c_str());
+            } else {
+                QVERIFY(unlikeWords(row, c.banks).empty());
+            }
         }
+        QCOMPARE(found.join(QLatin1Char(' ')), marked);
+        // A ranking weighs such a figure, and says so.
+        const Purpose p = weighing({{"usable_gentle", 0.0, 20.0, 1.0}, {"recharge_80", 14400.0, 1800.0, 1.0}});
+        const Ranking r = rank(c, p);
+        for (std::size_t k = 0; k < r.banks.size(); ++k) {
+            for (const Contributed& part : r.banks[k].parts) {
+                QCOMPARE(part.unlike, r.banks[k].bank == 2 && found.contains(QString::fromStdString(part.figure)));
+                bool said = false;
+                for (const Working& w : r.working(k, c, p).parts)
+                    said = said || (w.label == figureKind(part.figure)->words && w.note.find("another condition") != std::string::npos);
+                QCOMPARE(said, part.unlike);
+            }
+        }
+    }
+    // The table's figures are the runs' own, with their workings: usable ÷ rated, weight, price.
+    void figures_add_up() {
+        const Comparison c = compare({tested("one", 5.0, 1.0, 18.0)});
+        const auto value = [&](const char* key) { return c.row(key)->cells[0].value->value.value(); };
+        QVERIFY(std::fabs(value("delivered_share") - value("usable_gentle") / 14.8) < 1e-12);
+        QVERIFY(std::fabs(value("wh_per_kg") - value("usable_gentle") / 0.18) < 1e-9);
+        QVERIFY(std::fabs(value("price_per_wh") - 20.0 / value("usable_gentle")) < 1e-12);
+        QVERIFY(value("round_trip") > 0.5 && value("round_trip") < value("delivered_share") + 0.2);
+        QVERIFY(value("recharge_80") < value("recharge_100"));
+        QCOMPARE(c.row("flight")->cells[0].code, std::string("carry-on"));
+        QVERIFY(!c.row("trip_margin")->cells[0].known());
+        QCOMPARE(c.row("trip_margin")->cells[0].shown(), std::string("not known"));
+    }
+    void a_chance_is_written_one_way_data() {
+        QTest::addColumn<double>("chance");
+        QTest::addColumn<QString>("words");
+        QTest::newRow("never") << 0.0 << "0 %";
+        QTest::newRow("hardly ever") << 0.004 << "under 1 %";
+        QTest::newRow("some") << 0.735 << "74 %";
+        QTest::newRow("nearly always") << 0.996 << "over 99 %";
+        QTest::newRow("always") << 1.0 << "100 %";
+    }
+    void a_chance_is_written_one_way() {
+        QFETCH(double, chance);
+        QFETCH(QString, words);
+        QCOMPARE(QString::fromStdString(chanceWords(chance)), words);
     }
     void purposes_survive_their_file() {
         QVERIFY(purposes().size() >= 5);
@@ -223,6 +325,43 @@ private Q_SLOTS:
     void a_device_that_lasts_by_itself_takes_nothing() {
         const auto p = plan::planUse({usable("bank", 50.0, 0.5, 300.0)}, {need("lamp 5 W 2 h"), need("torch 100 Wh 0.01x")}, 0.0);
         QVERIFY(std::fabs(p.banks.front().days->value.value() / 86400.0 - 5.0) < 1e-9);
+    }
+    // The formula that is shown gives the value that is shown: 60 Wh × 85 % for 15 Wh a day is 29.4 %, a full battery of 30 Wh saves 58.8 %.
+    void the_working_adds_up() {
+        const auto b = plan::planUse({usable("bank", 60.0, 0.001, 300.0)}, {need("tablet 30 Wh 0.5x")}, 0.0).banks.front();
+        QVERIFY2(b.days->formula.starts_with("(1 + ") && b.days->formula.find(") ÷ (") != std::string::npos, b.days->formula.c_str());
+        QVERIFY2(b.daysEmpty->formula.starts_with("(1) ÷ ("), b.daysEmpty->formula.c_str());
+        const auto idle = plan::planUse({usable("bank", 50.0, 0.5, 300.0)}, {need("lamp 5 W 2 h"), need("torch 100 Wh 0.01x")}, 0.0).banks.front();
+        QVERIFY(idle.days->formula.find('+') == std::string::npos); // the torch takes nothing
+        QVERIFY(idle.days->parts[1].note.find("takes nothing") != std::string::npos);
+    }
+    void every_charger_says_how_long_a_recharge_takes() {
+        Evidence e = tested("bank", 5.0, 1.0, 18.0);
+        model::Bank bank;
+        bank.cells.ampHours = 4.0;
+        model::RechargePlan slow;
+        slow.chargerWatts = 9.0;
+        slow.volts = 5.0;
+        e.runs.push_back(measured(3, model::recharge(bank, slow, slowly()).trace, findings::Kind::Recharge, e.label, 9.0));
+        e.runs.back().charger = "small one";
+        e.together = findings::judgeTogether(e.runs, 14.8, {});
+        const auto use = plan::planUse({e}, {need("lamp 5 W 2 h")}, 7.0).banks.front();
+        QCOMPARE(use.ways.size(), std::size_t(2));
+        QVERIFY(use.sentence.find("with charger, ") != std::string::npos && use.sentence.find("with small one") != std::string::npos);
+    }
+    // A computer in use gains, holds, or loses more slowly, by what the best port gives.
+    void a_computer_in_use_data() {
+        QTest::addColumn<QString>("typed");
+        QTest::addColumn<QString>("what");
+        QTest::newRow("gains") << "computer 50 Wh 2 W 4 h" << "charging";
+        QTest::newRow("loses more slowly") << "computer 50 Wh 30 W 4 h" << "losing more slowly";
+    }
+    void a_computer_in_use() {
+        QFETCH(QString, typed);
+        QFETCH(QString, what);
+        const auto use = plan::planUse({tested("bank", 5.0, 1.0, 18.0)}, {need(qPrintable(typed))}, 0.0).banks.front();
+        QCOMPARE(use.inUse.size(), std::size_t(1));
+        QCOMPARE(QString::fromStdString(findings::inUseWords(use.inUse.front().balance.what)), what);
     }
     void which_banks_suffice_and_when_to_recharge() {
         const auto p = plan::planUse({usable("small", 20.0, 0.2, 120.0), usable("large", 80.0, 0.8, 400.0), usable("same", 80.0, 0.8, 350.0)}, {need("lamp 5 W 2 h")}, 7.0);

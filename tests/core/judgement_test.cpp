@@ -269,6 +269,89 @@ private Q_SLOTS:
             QCOMPARE(only(j, "low_current").verdict, Verdict::Meets);
         }
     }
+    // What was promised for several ports, held against rounds of which the currents are written down.
+    void sharing_settles_what_is_promised_together_data() {
+        QTest::addColumn<QString>("c1");  ///< amps of C1 at 9 V together; alone it gives 2 A
+        QTest::addColumn<QString>("a");   ///< amps of A at 5 V together; alone it gives 2 A
+        QTest::addColumn<Verdict>("together");
+        QTest::addColumn<Verdict>("total");
+        QTest::newRow("both keep") << "2.0" << "2.0" << Verdict::Meets << Verdict::Meets;
+        QTest::newRow("one falls") << "0.8" << "2.0" << Verdict::FallsShort << Verdict::FallsShort;
+        QTest::newRow("within the five percent") << "1.94" << "1.96" << Verdict::Meets << Verdict::Meets;
+        QTest::newRow("off") << "0" << "2.0" << Verdict::FallsShort << Verdict::FallsShort;
+    }
+    void sharing_settles_what_is_promised_together() {
+        QFETCH(QString, c1);
+        QFETCH(QString, a);
+        QFETCH(Verdict, together);
+        QFETCH(Verdict, total);
+        label::Label l;
+        l.ports = {{"C1", label::Direction::Out, *label::parseTiers("9 V 2 A", "t"), {}, {}}, {"A", label::Direction::Out, *label::parseTiers("5 V 2 A", "t"), {}, {}}};
+        l.shared = *label::parseShared("C1 18 W + A 10 W", "t");
+        l.totalWatts = Watts(28);
+        behaviour::Facts facts;
+        facts.label = l;
+        facts.meter = benchMeter();
+        behaviour::Sheet sheet{Kind::Sharing, {}};
+        const std::string volts = c1 == "0" ? "0" : "9.0";
+        sheet.add({{"round", "1"}, {"port", "C1"}, {"alone_v", "9.0"}, {"alone_a", "2.0"}, {"together_v", volts}, {"together_a", c1.toStdString()}});
+        sheet.add({{"port", "A"}, {"alone_v", "5.0"}, {"alone_a", "2.0"}, {"together_v", "5.0"}, {"together_a", a.toStdString()}});
+        const Judged j = holdClaims(evidenceOf(l, {}, {{4, "both", sheet, facts}}));
+        QCOMPARE(only(j, "together:C1+A").verdict, together);
+        QCOMPARE(only(j, "total_watts").verdict, total);
+        // Loads that ask for less than is promised say nothing against it.
+        l.shared = *label::parseShared("C1 40 W + A 10 W", "t");
+        l.totalWatts = Watts(50);
+        facts.label = l;
+        const Judged asked = holdClaims(evidenceOf(l, {}, {{4, "both", sheet, facts}}));
+        QCOMPARE(only(asked, "total_watts").verdict, Verdict::NotTested);
+        QVERIFY(only(asked, "total_watts").why.find("asked for") != std::string::npos);
+    }
+    // Where no survey was made, a drain at the promised current says that the tier holds; one at less says nothing.
+    void a_drain_settles_a_tier_data() {
+        QTest::addColumn<double>("amps");
+        QTest::addColumn<Verdict>("verdict");
+        QTest::newRow("the promised current") << 2.0 << Verdict::Meets;
+        QTest::newRow("half of it") << 1.0 << Verdict::NotTested;
+    }
+    void a_drain_settles_a_tier() {
+        QFETCH(double, amps);
+        QFETCH(Verdict, verdict);
+        label::Label l;
+        l.ports = {{"C", label::Direction::Out, *label::parseTiers("9 V 2 A", "t"), {}, {}}};
+        model::DrainPlan plan;
+        plan.volts = 9.0;
+        plan.amps = amps;
+        const model::Bank bank;
+        const Judged j = holdClaims(evidenceOf(l, {entry(5, model::drain(bank, plan, readBy(benchMeter(), 9)), Kind::Drain, l)}));
+        QCOMPARE(only(j, "gives:C:9").verdict, verdict);
+        if (verdict == Verdict::Meets)
+            QCOMPARE(only(j, "gives:C:9").runs, std::vector<long long>{5});
+    }
+    // What no run can settle is told, and offered to nobody's plan; what repeats can settle names the run.
+    void only_what_a_run_can_settle_is_planned() {
+        const model::Bank bank;
+        label::Label l;
+        l.energy = WattHours(bank.cells.storedWattHours(1.0));
+        const Judged j = holdClaims(evidenceOf(l, {entry(1, model::recharge(bank, {}, readBy(benchMeter(), 4)), Kind::Recharge, l, 18.0), entry(2, model::drain(bank, {}, readBy(benchMeter(), 3)), Kind::Drain, l)}));
+        const Held& row = only(j, "energy");
+        QCOMPARE(row.verdict, Verdict::TooClose);
+        QVERIFY2(row.next.words.find("cannot settle it") != std::string::npos, row.next.words.c_str());
+        QVERIFY(!row.next.kind && row.next.recipe.empty());
+    }
+    // A meter that states no accuracy gets ± 3 %, and the row says so.
+    void an_unknown_meter_is_assumed_and_told() {
+        label::Label l;
+        l.ports = {{"C", label::Direction::Out, *label::parseTiers("5 V 2 A", "t"), Watts(10), {}}};
+        behaviour::Facts facts;
+        facts.label = l;
+        behaviour::Sheet sheet{Kind::Survey, {}};
+        sheet.add({{"port", "C"}, {"way", "out"}, {"asked_v", "5"}, {"offered", "yes"}, {"amps", "2.0"}, {"volts", "5.0"}});
+        const Judged j = holdClaims(evidenceOf(l, {}, {{4, "survey", sheet, facts}}));
+        const Held& watts = only(j, "watts:C");
+        QVERIFY(watts.finding && std::fabs(watts.finding->value.expanded() - 2.0 * 10.0 * 0.03 / std::sqrt(3.0)) < 1e-9);
+        QVERIFY(watts.finding->note.find("3 % assumed") != std::string::npos);
+    }
     void a_scale_and_a_rule_count_too() {
         label::Label l;
         l.weightGrams = 398;

@@ -1,12 +1,11 @@
 #include "app/choose/choice_bars.h"
 
-#include <cmath>
-
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 
 #include "app/theme.h"
+#include "core/judgement/verdict.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -43,8 +42,6 @@ double layOutKey(const judgement::Purpose& p, double width, F draw) {
     return y + kKeyRow;
 }
 
-QString percent(double share) { return share > 0.0 && share < 0.01 ? QObject::tr("under 1 %") : share > 0.99 && share < 1.0 ? QObject::tr("over 99 %") : qs(show(Measured(std::round(share * 100.0) / 100.0), Unit::Share)); }
-
 } // namespace
 
 int choiceHeight(const judgement::Ranking& ranking, const judgement::Purpose& purpose, int width) {
@@ -73,7 +70,7 @@ void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& c
             if (wide > 16.0) {
                 p.setFont(app::font(0.78));
                 p.setPen(!r.passes() || r.parts[k].unknown || k * 2 >= r.parts.size() ? t.ink : t.paper);
-                p.drawText(piece, Qt::AlignCenter, QString::number(k + 1));
+                p.drawText(piece, Qt::AlignCenter, QString::number(k + 1) + (r.parts[k].unlike ? QStringLiteral("*") : QString()));
             }
             x += wide;
         }
@@ -88,7 +85,7 @@ void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& c
         }
         p.setFont(app::font(0.9));
         p.setPen(t.ink);
-        const QString words = r.passes() ? QObject::tr("%1 · best: %2").arg(qs(show(r.score, Unit::Point)), percent(r.chanceBest)) : QObject::tr("out: %1").arg(qs(r.stoppedBy.front()));
+        const QString words = r.passes() ? QObject::tr("%1 · best: %2").arg(qs(show(r.score, Unit::Point)), qs(judgement::chanceWords(r.chanceBest))) : QObject::tr("out: %1").arg(qs(r.stoppedBy.front()));
         p.drawText(QRectF(area.right() - kWords + 12, y, kWords - 12, kRow - 2), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kWords) - 12));
         p.setPen(QPen(t.line, 1));
         p.drawLine(QPointF(left, base), QPointF(left, base + height));

@@ -259,7 +259,8 @@ void ChoosePage::rankAnew() {
         if (t.above)
             turns << tr("“%1” at %2 times its weight: %3 would lead.").arg(figure, qs(showNumber(*t.above, 2)), qs(t.leaderAbove));
     }
-    turnings_->setText(turns.isEmpty() ? tr("No single weight, from none to ten times, would put another bank first.") : turns.join(QLatin1Char(' ')));
+    const bool unlike = std::any_of(ranking_.banks.begin(), ranking_.banks.end(), [](const judgement::Ranked& b) { return std::any_of(b.parts.begin(), b.parts.end(), [](const judgement::Contributed& part) { return part.unlike; }); });
+    turnings_->setText((unlike ? tr("* from a figure found under another condition than most; click the bar. ") : QString()) + (turns.isEmpty() ? tr("No single weight, from none to ten times, would put another bank first.") : turns.join(QLatin1Char(' '))));
 }
 
 void ChoosePage::drawCurves() {

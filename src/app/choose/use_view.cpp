@@ -30,17 +30,13 @@ QLabel* words(bool faint) {
     return l;
 }
 
-QString rechargeWords(const plan::BankUse& b) {
+QString whenToRecharge(const plan::BankUse& b) {
     if (b.rechargeOnDay.empty())
         return b.suffices == judgement::Verdict::NotTested ? QString() : QObject::tr("not needed");
     QString text = QObject::tr("after %1 d").arg(qs(showNumber(b.rechargeOnDay.front(), 2)));
     if (b.rechargeOnDay.size() > 1)
         text += QObject::tr(", %1 ×").arg(b.rechargeOnDay.size());
-    for (const plan::RechargeWay& w : b.ways) {
-        if (w.full)
-            return text + QObject::tr("\n%1 with %2").arg(qs(showValue(w.full->value, Unit::Second)), qs(w.charger));
-    }
-    return text;
+    return text + QLatin1Char('\n') + qs(plan::rechargeWords(b)).replace(QStringLiteral(", "), QStringLiteral("\n"));
 }
 
 } // namespace
@@ -199,7 +195,7 @@ void UseView::fill() {
             charges << QStringLiteral("%1 %2").arg(qs(w.key).section(QLatin1Char(':'), 1), qs(w.shown()));
         const bool asked = b.suffices != judgement::Verdict::NotTested;
         const QString sign = asked ? verdictSign(b.suffices) + QStringLiteral("  ") : QString();
-        const QString cells[] = {qs(b.bank), b.days ? sign + qs(b.days->shown()) : tr("not known"), b.daysEmpty ? qs(b.daysEmpty->shown()) : QString(), rechargeWords(b), charges.join(QLatin1Char('\n'))};
+        const QString cells[] = {qs(b.bank), b.days ? sign + qs(b.days->shown()) : tr("not known"), b.daysEmpty ? qs(b.daysEmpty->shown()) : QString(), whenToRecharge(b), charges.join(QLatin1Char('\n'))};
         for (int k = 0; k < kColumns; ++k) {
             auto* item = new QTableWidgetItem(cells[k]);
             item->setForeground(k == kLasts && asked ? verdictColour(b.suffices) : theme().ink);

@@ -168,11 +168,11 @@ void decideRow(Held& row, const Pooled& finding) {
         row.runs.push_back(run);
     const std::string compared = show(finding.working.value, finding.working.unit) + " against " + limitWords(row);
     row.why = compared + (d.verdict == Verdict::TooClose ? ": the limit lies within the doubt" : "");
-    Working verdict = remark("verdict", verdictWords(d.verdict) + ": " + compared + "; the claim holds with a chance of " + showNumber(std::round(d.chance * 1000.0) / 10.0, 3) + " % (guard band U, JCGM 106)");
+    Working verdict = remark("verdict", verdictWords(d.verdict) + ": " + compared + "; the claim holds with a chance of " + chanceWords(d.chance) + " (guard band U, JCGM 106)");
     row.finding->parts.insert(row.finding->parts.begin(), std::move(verdict));
     if (d.verdict == Verdict::TooClose) {
         const Settling s = whatWouldSettle(finding.working.value, row.claim.limits, finding.spread, std::max<std::size_t>(1, finding.runs.size()));
-        row.next.words = s.words;
+        row.next = s.repeats ? NextRun{row.next.kind, row.next.recipe, s.words} : NextRun{{}, {}, s.words}; // what no run can settle is not planned
     } else {
         row.next = {};
     }

@@ -5,6 +5,7 @@
 #include <map>
 #include <random>
 
+#include "core/judgement/verdict.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::judgement {
@@ -178,8 +179,6 @@ void changeWeights(const Comparison& c, const Purpose& p, const Draw& draw, Rank
     }
 }
 
-std::string percent(double share) { return share > 0.995 && share < 1.0 ? "more than 99 %" : show(Measured(std::round(share * 100.0) / 100.0), Unit::Share); }
-
 std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) {
     const auto passing = std::count_if(r.banks.begin(), r.banks.end(), [](const Ranked& b) { return b.passes(); });
     if (passing == 0)
@@ -189,12 +188,12 @@ std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) 
     if (passing == 1)
         return name(first) + " is the only one that passes the gates of “" + p.words + "”.";
     const auto likeliest = std::max_element(r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.chanceBest < b.chanceBest; });
-    std::string s = name(first) + " comes out first for “" + p.words + "”: the best with a chance of " + percent(first.chanceBest);
+    std::string s = name(first) + " comes out first for “" + p.words + "”: the best with a chance of " + chanceWords(first.chanceBest);
     if (likeliest->bank != first.bank)
-        s += ", though " + name(*likeliest) + " has " + percent(likeliest->chanceBest) + " by what is not known of it";
+        s += ", though " + name(*likeliest) + " has " + chanceWords(likeliest->chanceBest) + " by what is not known of it";
     else if (r.banks[1].chanceBest >= 0.05)
-        s += ", before " + name(r.banks[1]) + " with " + percent(r.banks[1].chanceBest);
-    return s + ". It leads under " + percent(first.leadsUnderWeights) + " of weightings between half and twice these.";
+        s += ", before " + name(r.banks[1]) + " with " + chanceWords(r.banks[1].chanceBest);
+    return s + ". It stays first with " + chanceWords(first.leadsUnderWeights) + " of the weightings between half and twice these.";
 }
 
 } // namespace
@@ -224,7 +223,7 @@ Ranking rank(const Comparison& c, const Purpose& p, const Draw& draw) {
         for (std::size_t k = 0; k < p.scales.size(); ++k) {
             const FigureRow* row = c.row(p.scales[k].figure);
             const bool known = row && row->cells[b].known() && !row->cells[b].value->isText;
-            bank.parts.push_back({p.scales[k].figure, shares[k], known ? placed(p.scales[k], row->cells[b].value->value.value()) : 0.5, !known});
+            bank.parts.push_back({p.scales[k].figure, shares[k], known ? placed(p.scales[k], row->cells[b].value->value.value()) : 0.5, !known, known && row->cells[b].unlike});
         }
         r.banks.push_back(std::move(bank));
     }
@@ -242,7 +241,7 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
     w.label = c.banks[bank.bank] + " for " + p.words;
     w.value = bank.score;
     w.unit = Unit::Point;
-    w.note = "the best with a chance of " + percent(bank.chanceBest) + "; leads under " + percent(bank.leadsUnderWeights) + " of weightings between half and twice these";
+    w.note = "the best with a chance of " + chanceWords(bank.chanceBest) + "; first with " + chanceWords(bank.leadsUnderWeights) + " of the weightings between half and twice these";
     for (std::size_t k = 0; k < bank.parts.size(); ++k) {
         const Contributed& part = bank.parts[k];
         const Scale& scale = p.scales[k];
@@ -253,7 +252,7 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
         one.value = Measured(std::round(part.points() * 10.0) / 10.0);
         const Cell& cell = c.row(part.figure)->cells[bank.bank];
         one.formula = "100 × " + showNumber(part.weight, 3) + " × " + showNumber(part.placed, 3);
-        one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " + show(Measured(scale.best), kind.unit) + " (1)" + (part.unknown ? ": not known, so anywhere between" : "");
+        one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " + show(Measured(scale.best), kind.unit) + " (1)" + (part.unknown ? ": not known, so anywhere between" : part.unlike ? "; found under another condition than most: " + cell.condition : "");
         w.formula += (w.formula.empty() ? "" : " + ") + showNumber(one.value.value(), 3);
         w.parts.push_back(std::move(one));
     }

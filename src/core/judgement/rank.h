@@ -13,6 +13,7 @@ struct Contributed {
     double weight = 0.0;  ///< as a share of all weights
     double placed = 0.0;  ///< 0 … 1 between the anchors; 0.5 for an unknown figure
     bool unknown = false; ///< anywhere between the anchors, all places alike
+    bool unlike = false;  ///< found under another condition than most of its row: weighed all the same, and marked
     [[nodiscard]] double points() const { return 100.0 * weight * placed; }
 };
 

@@ -64,6 +64,14 @@ Decision decide(const Measured& finding, const Limits& claim) {
     return d;
 }
 
+std::string chanceWords(double chance) {
+    if (chance > 0.0 && chance < 0.01)
+        return "under 1 %";
+    if (chance > 0.99 && chance < 1.0)
+        return "over 99 %";
+    return show(Measured(std::round(chance * 100.0) / 100.0), Unit::Share);
+}
+
 Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread, std::size_t count) {
     const double margin = std::min(distance(finding.value(), claim.low), distance(finding.value(), claim.high));
     double common = 0.0;

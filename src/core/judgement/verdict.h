@@ -33,6 +33,9 @@ struct Decision {
 /// conformance probability of 7.2 to 7.4 for a normal distribution, or Student's t where repeats dominate. A finding without doubt decides sharply.
 [[nodiscard]] Decision decide(const Measured& finding, const Limits& claim);
 
+/// A chance as it is written everywhere: whole percent, "under 1 %" and "over 99 %" where rounding would make it a certainty.
+[[nodiscard]] std::string chanceWords(double chance);
+
 /// What it would take to settle a finding that is too close to call.
 struct Settling {
     std::optional<int> repeats; ///< runs in all; nothing: no number of them is enough

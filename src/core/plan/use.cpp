@@ -70,16 +70,23 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
     w.value = days * Measured(86400.0);
     w.unit = Unit::Second;
     w.point = "bank out";
-    for (const Draw& d : draws) {
-        w.formula += (w.formula.empty() ? "1 ÷ (" : " + ") + showValue(d.perDay, Unit::Share);
+    std::string capacity = "1", rate;
+    for (std::size_t k = 0; k < draws.size(); ++k) {
+        const Draw& d = draws[k];
+        if (active[k]) {
+            rate += (rate.empty() ? "" : " + ") + showValue(d.perDay, Unit::Share);
+            if (asSaid && d.need->startsFull && d.need->battery)
+                capacity += " + " + showValue(d.atStart, Unit::Share);
+        }
         Working part = d.usable;
         part.label = d.need->name + ": usable at " + showNumber(loadOf(*d.need), 3) + " W";
-        part.note = showNumber(*wattHoursPerDay(*d.need), 3) + " Wh a day" + (d.need->battery ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery" : "") + ": " + showValue(d.perDay, Unit::Share) + " of the bank a day";
+        part.note = showNumber(*wattHoursPerDay(*d.need), 3) + " Wh a day" + (d.need->battery ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery" : "") + ": " + showValue(d.perDay, Unit::Share) + " of the bank a day" +
+                    (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing");
         part.question.clear();
         part.others.clear();
         w.parts.push_back(std::move(part));
     }
-    w.formula += ") days";
+    w.formula = "(" + capacity + ") ÷ (" + rate + ") days";
     if (asSaid && std::any_of(draws.begin(), draws.end(), [](const Draw& d) { return d.need->startsFull && d.need->battery; }))
         w.note = "until bank and devices are dry; those that start full help with their own batteries";
     return w;
@@ -88,8 +95,8 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
 std::vector<RechargeWay> waysOf(const Evidence& e) {
     std::vector<RechargeWay> ways;
     for (const findings::InputRow& in : e.together.inputs) {
-        if (in.full || in.to80)
-            ways.push_back({in.charger.empty() ? "charger not stated" : in.charger, in.to80, in.full, in.run});
+        if (in.full)
+            ways.push_back({in.charger.empty() ? "a charger not stated" : in.charger, in.full, in.run});
     }
     return ways;
 }
@@ -134,8 +141,8 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
             b.rechargeOnDay.push_back(at);
         if (!b.rechargeOnDay.empty()) {
             b.sentence += "; recharge it after " + showNumber(b.rechargeOnDay.front(), 2) + " days" + (b.rechargeOnDay.size() > 1 ? ", " + std::to_string(b.rechargeOnDay.size()) + " times in all" : std::string());
-            if (!b.ways.empty() && b.ways.front().full)
-                b.sentence += ", " + showValue(b.ways.front().full->value, Unit::Second) + " with " + b.ways.front().charger;
+            if (const std::string ways = rechargeWords(b); !ways.empty())
+                b.sentence += "; that takes " + ways;
         }
     }
     b.sentence += ".";
@@ -172,11 +179,14 @@ void findSet(const std::vector<Evidence>& banks, double days, UsePlan& plan) {
     if (all.size() > kMostInSets)
         all.resize(kMostInSets);
     // What full devices add is there once, whatever the set.
-    double bonus = 0.0;
+    std::optional<double> least;
     for (const BankUse& b : plan.banks) {
-        if (b.days)
-            bonus = bonus == 0.0 ? (b.days->value.value() - b.daysEmpty->value.value()) / 86400.0 : std::min(bonus, (b.days->value.value() - b.daysEmpty->value.value()) / 86400.0);
+        if (b.days) {
+            const double more = (b.days->value.value() - b.daysEmpty->value.value()) / 86400.0;
+            least = std::min(least.value_or(more), more);
+        }
     }
+    const double bonus = least.value_or(0.0);
     for (const bool sure : {true, false}) {
         std::optional<std::pair<int, double>> best;
         for (unsigned set = 1; set < 1U << all.size(); ++set) {
@@ -219,6 +229,13 @@ std::optional<double> wattHoursPerDay(const Need& n) {
     if (n.battery && n.chargesPerDay)
         return n.battery->value * *n.chargesPerDay;
     return std::nullopt;
+}
+
+std::string rechargeWords(const BankUse& use) {
+    std::string words;
+    for (const RechargeWay& w : use.ways)
+        words += (words.empty() ? "" : ", ") + showValue(w.full->value, Unit::Second) + " with " + w.charger;
+    return words;
 }
 
 Result<Need> parseNeed(std::string_view text, std::string_view place) {

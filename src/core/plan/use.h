@@ -32,7 +32,7 @@ struct Need {
 
 struct RechargeWay {
     std::string charger;
-    std::optional<Working> to80, full;
+    std::optional<Working> full;
     long long run = 0;
 };
 
@@ -61,6 +61,9 @@ struct UsePlan {
     std::string sentence;
     std::vector<Warning> warnings;
 };
+
+/// "2 h 53 min with Hut socket 20, 5 h with Hut socket 10": how long a full recharge took with each charger; empty when none was complete.
+[[nodiscard]] std::string rechargeWords(const BankUse& use);
 
 /// Each device takes its share of a bank at its own load: E(P) of the bank's curve (D8), else the usable energy. Days D with all devices dry at the end:
 /// Σ max(0, D·d − start) ÷ (η·E(P)) = 1. Common practice, no published source. `days` asked for: 0 for none.
