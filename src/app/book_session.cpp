@@ -1,5 +1,6 @@
 #include "app/book_session.h"
 
+#include <QTimer>
 #include <QtConcurrent>
 
 #include "app/theme.h"
@@ -60,7 +61,11 @@ std::optional<findings::Finding> BookSession::finding(book::Id run) {
             return;
         }
         keepFinding(run, *result);
-        Q_EMIT findingReady(run);
+        // Storing it and laying out the page that shows it are two turns of the event loop: keys and paints come between.
+        QTimer::singleShot(0, this, [this, run, generation] {
+            if (generation == generation_)
+                Q_EMIT findingReady(run);
+        });
     });
     watcher->setFuture(QtConcurrent::run([path = book_->path(), run] { return book::Book::workOutKeyed(path, run); }));
     return std::nullopt;

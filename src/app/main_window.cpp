@@ -1,14 +1,11 @@
 #include "app/main_window.h"
 
 #include <QButtonGroup>
-#include <QDropEvent>
 #include <QLabel>
-#include <QMimeData>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
 #include <QSplitter>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "app/behaviour/behaviour_view.h"
@@ -33,9 +30,8 @@
 #include "app/start/start_page.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
+#include "app/widgets/page_stack.h"
 #include "app/widgets/working_drawer.h"
-#include "book/bundle.h"
-#include "book/demo.h"
 #include "core/behaviour/start.h"
 
 namespace otterstone::app {
@@ -43,7 +39,7 @@ namespace otterstone::app {
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
       runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)), report_(new ReportPage(session_)), drawer_(new WorkingDrawer),
-      gear_(new GearPanel(session_)), about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel), instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new QStackedWidget), side_(new QStackedWidget),
+      gear_(new GearPanel(session_)), about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel), instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new PageStack), side_(new PageStack),
       stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))), liveStage_(new QPushButton(tr("Live"))), runsStage_(new QPushButton(tr("Runs"))),
       findingsStage_(new QPushButton(tr("Findings"))), planStage_(new QPushButton(tr("Plan"))), chooseStage_(new QPushButton(tr("Choose"))), reportStage_(new QPushButton(tr("Sheet"))), message_(new QLabel),
       bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
@@ -90,7 +86,7 @@ void MainWindow::buildPages() {
         pages_->addWidget(page);
     for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_, recipe_})
         side_->addWidget(panel);
-    cautions_->setMinimumWidth(340);
+    side_->setMinimumWidth(384); // beside it, at 1280 pixels, a run's page still has its line of switches
     side_->hide();
 
     message_->setObjectName(QStringLiteral("problem"));
@@ -122,52 +118,6 @@ void MainWindow::buildPages() {
     row->addWidget(middle, 1);
     setCentralWidget(all);
     connectPages();
-}
-
-// Another book would leave the run that goes without its window.
-bool MainWindow::runGoes() {
-    if (liveBench_.isRunning())
-        say(tr("A run is being written into this book. Stop it first (Ctrl+.), or let it end."));
-    return liveBench_.isRunning();
-}
-
-bool MainWindow::openBook(const QString& path) {
-    if (runGoes())
-        return false;
-    if (auto opened = session_.open(path); !opened) {
-        say(qs(opened.error().sentence()));
-        return false;
-    }
-    message_->hide();
-    return true;
-}
-
-void MainWindow::openHomeBook() {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-    QDir().mkpath(folder);
-    const QString path = QDir(folder).filePath(QStringLiteral("bench.otterstone"));
-    const auto done = QFileInfo::exists(path) ? session_.open(path) : session_.create(path);
-    if (!done)
-        say(qs(done.error().sentence()));
-}
-
-void MainWindow::openDemo() {
-    if (runGoes())
-        return;
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-    QDir().mkpath(folder);
-    const QString path = QDir(folder).filePath(QStringLiteral("skerry-point.otterstone"));
-    if (QFileInfo::exists(path)) {
-        openBook(path);
-        return;
-    }
-    QGuiApplication::setOverrideCursor(Qt::WaitCursor);
-    auto book = book::makeDemo(path);
-    QGuiApplication::restoreOverrideCursor();
-    if (book)
-        session_.adopt(std::move(*book));
-    else
-        say(qs(book.error().sentence()));
 }
 
 void MainWindow::say(const QString& sentence) { showMessage(sentence, false); }
@@ -243,32 +193,6 @@ void MainWindow::newBank() {
     showIntake(*id);
     intake_->focusName();
 }
-
-void MainWindow::chooseLog() {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Bring in a log"), {}, tr("Logs (*.csv *.tsv *.txt *.log *.dat);;All files (*)"));
-    if (!path.isEmpty())
-        bringIn(path);
-}
-
-void MainWindow::bringIn(const QString& path) {
-    if (session_.isOpen())
-        showLooked(import_->look(path, shelf_->selected()));
-}
-
-void MainWindow::bringInText(const QString& text) {
-    if (session_.isOpen())
-        showLooked(import_->lookAtText(text, shelf_->selected()));
-}
-
-void MainWindow::showLooked(const Result<void>& looked) {
-    if (!looked)
-        return say(qs(looked.error().sentence()));
-    message_->hide();
-    showStage(import_);
-    import_->setFocus();
-}
-
-void MainWindow::paste() { bringInText(QGuiApplication::clipboard()->text()); }
 
 void MainWindow::showSide(QWidget* panel) {
     side_->setCurrentWidget(panel);
@@ -383,46 +307,6 @@ void MainWindow::undo(bool redo) {
     const auto done = redo ? session_.history().redo() : session_.history().undo();
     if (!done)
         say(qs(done.error().sentence()));
-}
-
-void MainWindow::exportBundle() {
-    const QString folder = QFileDialog::getSaveFileName(this, tr("Export as a bundle: name a new folder"));
-    if (folder.isEmpty() || !session_.isOpen())
-        return;
-    const auto done = book::exportBundle(session_.book(), folder);
-    done ? tell(tr("The bundle is in %1.").arg(folder)) : say(qs(done.error().sentence()));
-}
-
-void MainWindow::importBundle() {
-    if (runGoes())
-        return;
-    const QString source = QFileDialog::getOpenFileName(this, tr("Import a bundle: its book.json or .zip"), {}, tr("Bundles (book.json *.zip)"));
-    if (source.isEmpty())
-        return;
-    const QString path = QFileDialog::getSaveFileName(this, tr("Name the new book"), {}, tr("Books (*.otterstone)"));
-    if (path.isEmpty())
-        return;
-    auto book = book::importBundle(source.endsWith(QStringLiteral(".zip")) ? source : QFileInfo(source).absolutePath(), path);
-    if (book)
-        session_.adopt(std::move(*book));
-    else
-        say(qs(book.error().sentence()));
-}
-
-void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls() || event->mimeData()->hasText())
-        event->acceptProposedAction();
-}
-
-void MainWindow::dropEvent(QDropEvent* event) {
-    event->acceptProposedAction();
-    if (!event->mimeData()->hasUrls())
-        return bringInText(event->mimeData()->text());
-    const QString path = event->mimeData()->urls().front().toLocalFile();
-    if (path.endsWith(QStringLiteral(".otterstone")))
-        openBook(path);
-    else
-        bringIn(path);
 }
 
 } // namespace otterstone::app

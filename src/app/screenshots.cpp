@@ -167,6 +167,7 @@ void judgement(ui::MainWindow& window, Pictures& pictures, const bk::Book& book,
     choose->setView(ui::ChoosePage::Figures);
     pictures.take(name("choose"));
     choose->setView(ui::ChoosePage::Purpose);
+    (void)QTest::qWaitFor([choose] { return !choose->isRanking(); });
     pictures.take(name("choose-purpose"));
     choose->setView(ui::ChoosePage::Curves);
     pictures.take(name("choose-curves"));

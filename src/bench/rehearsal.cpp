@@ -1,8 +1,12 @@
 #include "bench/rehearsal.h"
 
+#include <utility>
+
 #include <QCoreApplication>
+#include <QDir>
 #include <QFile>
 #include <QFileInfo>
+#include <QTimer>
 #include <nlohmann/json.hpp>
 
 #include "core/model/bank_json.h"
@@ -12,6 +16,7 @@ namespace otterstone::bench {
 namespace {
 
 constexpr double kWatchdogSeconds = 30.0, kLeastWatchdogReal = 5.0;
+constexpr int kPatience = 2000; // ms
 
 Profile profileOf(const char* key) {
     for (const Profile& p : builtinProfiles()) {
@@ -23,21 +28,16 @@ Profile profileOf(const char* key) {
 
 } // namespace
 
-StandIn::StandIn(QObject* parent) : QObject(parent), process_(this) {
-    connect(&process_, &QProcess::readyReadStandardOutput, this, &StandIn::heard);
-    connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
-        if (error == QProcess::FailedToStart)
-            Q_EMIT failed(tr("The stand-in cannot be started: %1 is not there. It comes with Otterstone; install it again.").arg(program()));
-    });
-    connect(&process_, &QProcess::finished, this, [this](int code) {
-        if (code != 0)
-            Q_EMIT failed(tr("The stand-in ended: %1").arg(QString::fromUtf8(process_.readAllStandardError()).trimmed()));
-    });
-}
+StandIn::StandIn(QObject* parent) : QObject(parent) {}
 
 StandIn::~StandIn() {
-    process_.disconnect(this);
     stop();
+    for (QProcess* leaving : findChildren<QProcess*>()) {
+        leaving->disconnect();
+        if (!leaving->waitForFinished(kPatience))
+            leaving->kill();
+        leaving->waitForFinished(kPatience);
+    }
 }
 
 QString StandIn::program() {
@@ -53,14 +53,17 @@ void StandIn::start(const Scene& scene) {
     stop();
     instruments_.clear();
     speed_ = scene.speed;
-    const QString bank = folder_.filePath(QStringLiteral("bank.json"));
+    // One that is still leaving has its names in a folder of its own.
+    const QString folder = folder_.filePath(QString::number(++started_));
+    QDir().mkpath(folder);
+    const QString bank = folder + QStringLiteral("/bank.json");
     QFile file(bank);
     if (!file.open(QIODevice::WriteOnly) || file.write(QByteArray::fromStdString(model::toJson(scene.bank).dump(1))) < 0) {
         Q_EMIT failed(tr("The stand-in's bank cannot be written: %1").arg(file.errorString()));
         return;
     }
     file.close();
-    QStringList arguments{QStringLiteral("--until-closed"), QStringLiteral("--in-step"), QStringLiteral("--bank"), bank, QStringLiteral("--folder"), folder_.path()};
+    QStringList arguments{QStringLiteral("--until-closed"), QStringLiteral("--in-step"), QStringLiteral("--bank"), bank, QStringLiteral("--folder"), folder};
     const auto add = [&arguments](const char* option, const QString& value) { arguments << QLatin1String(option) << value; };
     add("--speed", QString::number(scene.speed));
     add("--rate", QString::number(scene.samplesPerSecond));
@@ -77,13 +80,23 @@ void StandIn::start(const Scene& scene) {
         add("--charge", QString::number(scene.charge));
     if (scene.empty)
         arguments << QStringLiteral("--empty");
-    process_.start(program(), arguments);
+    process_ = new QProcess(this);
+    connect(process_, &QProcess::readyReadStandardOutput, this, &StandIn::heard);
+    connect(process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
+        if (error == QProcess::FailedToStart)
+            Q_EMIT failed(tr("The stand-in cannot be started: %1 is not there. It comes with Otterstone; install it again.").arg(program()));
+    });
+    connect(process_, &QProcess::finished, this, [this](int code) {
+        if (code != 0)
+            Q_EMIT failed(tr("The stand-in ended: %1").arg(QString::fromUtf8(process_->readAllStandardError()).trimmed()));
+    });
+    process_->start(program(), arguments);
 }
 
 void StandIn::heard() {
-    if (!process_.canReadLine())
+    if (!process_->canReadLine())
         return;
-    const auto where = nlohmann::json::parse(process_.readLine().toStdString(), nullptr, false);
+    const auto where = nlohmann::json::parse(process_->readLine().toStdString(), nullptr, false);
     if (!where.is_object())
         return;
     const auto tcp = [&where](const char* key) { return Address{QStringLiteral("127.0.0.1:%1").arg(where.at(key).get<int>())}; };
@@ -98,15 +111,19 @@ void StandIn::heard() {
     Q_EMIT ready();
 }
 
+// Nobody waits for it: it is told to end, and killed if it doesn't.
 void StandIn::stop() {
-    if (process_.state() == QProcess::NotRunning)
+    QProcess* leaving = std::exchange(process_, nullptr);
+    if (!leaving)
         return;
-    process_.blockSignals(true);
-    process_.terminate();
-    if (!process_.waitForFinished(2000))
-        process_.kill();
-    process_.waitForFinished(1000);
-    process_.blockSignals(false);
+    leaving->disconnect(this);
+    if (leaving->state() == QProcess::NotRunning) {
+        leaving->deleteLater();
+        return;
+    }
+    connect(leaving, &QProcess::finished, leaving, &QObject::deleteLater);
+    QTimer::singleShot(kPatience, leaving, &QProcess::kill);
+    leaving->terminate();
 }
 
 } // namespace otterstone::bench

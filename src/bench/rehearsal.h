@@ -33,8 +33,8 @@ public:
 
     /// Problems: no_standin, standin_failed. ready() follows.
     void start(const Scene& scene);
+    /// Returns at once; the process leaves by itself, within 2 s.
     void stop();
-    [[nodiscard]] bool isRunning() const { return process_.state() != QProcess::NotRunning; }
     /// Its instruments by role. Precondition: ready() was told.
     [[nodiscard]] const std::map<Role, Instrument>& instruments() const { return instruments_; }
     [[nodiscard]] Rehearsal rehearsal() const { return {control_, speed_}; }
@@ -47,7 +47,8 @@ Q_SIGNALS:
 
 private:
     void heard();
-    QProcess process_;
+    QProcess* process_ = nullptr; ///< the one in use; others may be leaving
+    int started_ = 0;
     QTemporaryDir folder_;
     std::map<Role, Instrument> instruments_;
     QString control_;

@@ -6,6 +6,7 @@
 using namespace otterstone;
 using app::Axis;
 using app::CurveData;
+using app::CurvePoint;
 using app::Quantity;
 
 namespace {
@@ -92,6 +93,28 @@ private Q_SLOTS:
         const int before = l.loads;
         (void)data.points(Axis::Time, Quantity::Volts, 51'000, 59'000, 800);
         QCOMPARE(l.loads, before);
+    }
+    void it_is_coarse_at_once_and_fine_in_a_moment() {
+        Long l(300'000, 150'007);
+        CurveData data = l.data(), all = l.data();
+        const auto draw = [&] { return data.points(Axis::Time, Quantity::Watts, 100'000, 200'000, 900, 5); };
+        int turns = 0;
+        for (auto points = draw(); !data.isWhole(); points = draw(), ++turns) {
+            // The line runs from edge to edge and misses nothing.
+            QVERIFY(points.front().x <= 100'000 && points.back().x >= 200'000);
+            QVERIFY(std::any_of(points.begin(), points.end(), [](const CurvePoint& p) { return p.high == 50.0; }));
+            QVERIFY(turns < 20);
+        }
+        QVERIFY(turns >= 4);
+        const auto fine = draw(), atOnce = all.points(Axis::Time, Quantity::Watts, 100'000, 200'000, 900);
+        QVERIFY(std::equal(fine.begin(), fine.end(), atOnce.begin(), atOnce.end(), [](const CurvePoint& a, const CurvePoint& b) { return a.x == b.x && a.low == b.low && a.high == b.high; }));
+    }
+    void a_book_that_vanished_is_not_asked_for_ever() {
+        Long l(300'000, -1);
+        CurveData data(l.summaries, [](int, int) { return trace::Trace(); });
+        const auto points = data.points(Axis::Time, Quantity::Watts, 0, 299'999, 900, 5);
+        QVERIFY(data.isWhole());
+        QVERIFY(!points.empty()); // what the summaries know
     }
     void nothing_is_drawn_of_nothing() {
         CurveData data;

@@ -170,6 +170,7 @@ private Q_SLOTS:
             page->setView(view);
             QVERIFY(!page->grab().isNull());
         }
+        QTRY_VERIFY(!page->isRanking());
         QCOMPARE(page->ranking().banks.size(), static_cast<std::size_t>(banks));
     }
     void unlike_conditions_are_marked_and_told() {
@@ -197,7 +198,11 @@ private Q_SLOTS:
         ChoosePage* page = choose();
         QVERIFY(page);
         page->setView(ChoosePage::Purpose);
-        const auto first = [page] { return page->comparison().banks[page->ranking().banks.front().bank]; };
+        const auto first = [page] {
+            if (!QTest::qWaitFor([page] { return !page->isRanking(); }))
+                return std::string();
+            return page->comparison().banks[page->ranking().banks.front().bank];
+        };
         QCOMPARE(first(), std::string("Menhir 27")); // the largest that flies
         auto* editor = page->findChild<PurposeEditor*>();
         const auto field = [editor](const QString& name) {
@@ -225,7 +230,7 @@ private Q_SLOTS:
             if (box->isVisible() && box->text() == QStringLiteral("must give while it is charged"))
                 box->click();
         }
-        QTest::qWait(50);
+        QTRY_VERIFY(!page->isRanking());
         QVERIFY(std::any_of(page->ranking().banks.begin(), page->ranking().banks.end(), [](const auto& b) { return b.stoppedBy.size() == 1; }));
         type(QStringLiteral("recharge to 80 % that counts fully"), QStringLiteral("nonsense"));
         QVERIFY(says(editor, QStringLiteral("nonsense")));

@@ -6,8 +6,8 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QStackedWidget>
 #include <QVBoxLayout>
+#include <QtConcurrent>
 
 #include "app/choose/choice_bars.h"
 #include "app/choose/figures_table.h"
@@ -17,6 +17,7 @@
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
 #include "book/material.h"
 #include "core/quantity/format.h"
@@ -39,7 +40,7 @@ QLabel* words(double scale, bool faint) {
 } // namespace
 
 ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), purpose_(judgement::purposes().front()), chips_(new QWidget), views_(new QStackedWidget), table_(new FiguresTable), unlike_(words(0.92, true)), verdict_(words(1.2, false)), about_(words(1.0, true)),
+    : QWidget(parent), session_(session), purpose_(judgement::purposes().front()), chips_(new QWidget), views_(new PageStack), table_(new FiguresTable), unlike_(words(0.92, true)), verdict_(words(1.2, false)), about_(words(1.0, true)),
       turnings_(words(0.95, true)), purposes_(new QComboBox), bars_(new ChoiceBars), editor_(new PurposeEditor), plot_(new OverlayPlot), curveKind_(new QComboBox), curveAxis_(new QComboBox), use_(new UseView(session)) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
@@ -75,6 +76,7 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     setView(Figures);
     connect(use_, &UseView::workingWanted, this, &ChoosePage::workingWanted);
     connect(use_, &UseView::problem, this, &ChoosePage::problem);
+    connect(&worker_, &QFutureWatcherBase::finished, this, &ChoosePage::showRanking);
     connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
     connect(&session_, &BookSession::opened, this, [this] {
         leftOut_.clear();
@@ -144,7 +146,7 @@ QWidget* ChoosePage::buildPurpose() {
             Q_EMIT problem(qs(kept.error().sentence()));
         choosePurpose(own);
     });
-    connect(bars_, &ChoiceBars::placeWanted, this, [this](int place) { Q_EMIT workingWanted(ranking_.working(static_cast<std::size_t>(place), comparison_, purpose_)); });
+    connect(bars_, &ChoiceBars::placeWanted, this, [this](int place) { Q_EMIT workingWanted(answer_.ranking.working(static_cast<std::size_t>(place), answer_.comparison, answer_.purpose)); });
     return view;
 }
 
@@ -248,18 +250,28 @@ void ChoosePage::rankAnew() {
     purposes_->setCurrentIndex(at >= 0 ? at : purposes_->count() - 1);
     about_->setText(qs(purpose_.about));
     editor_->show(purpose_);
-    ranking_ = judgement::rank(comparison_, purpose_);
-    verdict_->setText(qs(ranking_.sentence));
-    bars_->show(comparison_, ranking_, purpose_);
+    again_ = busy_;
+    if (!std::exchange(busy_, true))
+        worker_.setFuture(QtConcurrent::run([comparison = comparison_, purpose = purpose_] { return Answer{comparison, purpose, judgement::rank(comparison, purpose)}; }));
+}
+
+void ChoosePage::showRanking() {
+    answer_ = worker_.result();
+    busy_ = false;
+    if (again_)
+        rankAnew();
+    const judgement::Ranking& ranking = answer_.ranking;
+    verdict_->setText(qs(ranking.sentence));
+    bars_->show(answer_.comparison, ranking, answer_.purpose);
     QStringList turns;
-    for (const judgement::Turning& t : ranking_.turnings) {
+    for (const judgement::Turning& t : ranking.turnings) {
         const QString figure = qs(judgement::figureKind(t.figure)->words);
         if (t.below)
             turns << tr("“%1” at %2 times its weight: %3 would lead.").arg(figure, qs(showNumber(*t.below, 2)), qs(t.leaderBelow));
         if (t.above)
             turns << tr("“%1” at %2 times its weight: %3 would lead.").arg(figure, qs(showNumber(*t.above, 2)), qs(t.leaderAbove));
     }
-    const bool unlike = std::any_of(ranking_.banks.begin(), ranking_.banks.end(), [](const judgement::Ranked& b) { return std::any_of(b.parts.begin(), b.parts.end(), [](const judgement::Contributed& part) { return part.unlike; }); });
+    const bool unlike = std::any_of(ranking.banks.begin(), ranking.banks.end(), [](const judgement::Ranked& b) { return std::any_of(b.parts.begin(), b.parts.end(), [](const judgement::Contributed& part) { return part.unlike; }); });
     turnings_->setText((unlike ? tr("* from a figure found under another condition than most; click the bar. ") : QString()) + (turns.isEmpty() ? tr("No single weight, from none to ten times, would put another bank first.") : turns.join(QLatin1Char(' '))));
 }
 

@@ -3,6 +3,7 @@
 
 #include <set>
 
+#include <QFutureWatcher>
 #include <QWidget>
 
 #include "app/book_session.h"
@@ -35,7 +36,10 @@ public:
     [[nodiscard]] View view() const;
     void restyle();
     [[nodiscard]] const judgement::Comparison& comparison() const { return comparison_; }
-    [[nodiscard]] const judgement::Ranking& ranking() const { return ranking_; }
+    /// The newest one that is worked out.
+    [[nodiscard]] const judgement::Ranking& ranking() const { return answer_.ranking; }
+    /// A newer one is on its way.
+    [[nodiscard]] bool isRanking() const { return busy_; }
     [[nodiscard]] const judgement::Purpose& purpose() const { return purpose_; }
     [[nodiscard]] UseView* use() const { return use_; }
     [[nodiscard]] FiguresTable* table() const { return table_; }
@@ -57,6 +61,7 @@ private:
     void showBanks();
     void compareAnew();
     void rankAnew();
+    void showRanking();
     void choosePurpose(const judgement::Purpose& purpose);
     void drawCurves();
     void copyCurve();
@@ -66,7 +71,15 @@ private:
     std::set<book::Id> leftOut_;
     judgement::Comparison comparison_;
     judgement::Purpose purpose_;
-    judgement::Ranking ranking_;
+    // What is shown belongs together, while the next is drawn in a worker's thread: thousands of trials take longer than a page may stand still.
+    struct Answer {
+        judgement::Comparison comparison;
+        judgement::Purpose purpose;
+        judgement::Ranking ranking;
+    };
+    Answer answer_;
+    QFutureWatcher<Answer> worker_;
+    bool busy_ = false, again_ = false; ///< a ranking is on its way; something changed meanwhile
     QWidget* chips_;
     QStackedWidget* views_;
     std::vector<QPushButton*> viewButtons_;

@@ -26,7 +26,7 @@ QPen penOf(int index) {
 
 } // namespace
 
-OverlayPlot::OverlayPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot) {
+OverlayPlot::OverlayPlot(QWidget* parent) : QWidget(parent), plot_(makePlot()) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     plot_->setMinimumHeight(300);

@@ -31,11 +31,11 @@ QLabel* words(bool faint) {
 }
 
 QString whenToRecharge(const plan::BankUse& b) {
-    if (b.rechargeOnDay.empty())
+    if (!(b.recharges > 0.0))
         return b.suffices == judgement::Verdict::NotTested ? QString() : QObject::tr("not needed");
     QString text = QObject::tr("after %1 d").arg(qs(showNumber(b.rechargeOnDay.front(), 2)));
-    if (b.rechargeOnDay.size() > 1)
-        text += QObject::tr(", %1 ×").arg(b.rechargeOnDay.size());
+    if (b.recharges > 1.0)
+        text += QObject::tr(", %1 ×").arg(qs(showNumber(b.recharges, 6)));
     return text + QLatin1Char('\n') + qs(plan::rechargeWords(b)).replace(QStringLiteral(", "), QStringLiteral("\n"));
 }
 

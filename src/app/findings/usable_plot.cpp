@@ -8,7 +8,7 @@
 
 namespace otterstone::app {
 
-UsablePlot::UsablePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot) {
+UsablePlot::UsablePlot(QWidget* parent) : QWidget(parent), plot_(makePlot()) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     plot_->setMinimumHeight(230);

@@ -38,7 +38,7 @@ QLabel* faint() {
 HandPage::HandPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), kind_(new QComboBox), meter_(new QComboBox), between_(new QComboBox), what_(new QComboBox),
       name_(new QLineEdit), ways_(new QStackedWidget), model_(new HandModel(this)), wattHours_(new QLineEdit), milliampHours_(new QLineEdit),
-      meanVolts_(new QLineEdit), time_(new QLineEdit), plot_(new QCustomPlot), sentence_(new QLabel), doubt_(faint()), remarks_(new QLabel),
+      meanVolts_(new QLineEdit), time_(new QLineEdit), plot_(makePlot()), sentence_(new QLabel), doubt_(faint()), remarks_(new QLabel),
       keep_(new QPushButton(tr("Keep this run"))) {
     grid_ = new HandGrid(model_);
     auto* outer = new QVBoxLayout(this);

@@ -53,7 +53,7 @@ void Envelope::add(double time, double watts) {
     bins_.push_back({time, time, watts, watts, watts});
 }
 
-LiveCurve::LiveCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot), soon_(new QTimer(this)) {
+LiveCurve::LiveCurve(QWidget* parent) : QWidget(parent), plot_(makePlot()), soon_(new QTimer(this)) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->addWidget(plot_);

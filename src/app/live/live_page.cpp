@@ -4,19 +4,19 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
 #include "app/theme.h"
+#include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
 
 LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
-    : QWidget(parent), session_(session), live_(live), open_(new QWidget), stack_(new QStackedWidget), setup_(new SetupView(session, live)), running_(new RunningView(session, live)) {
+    : QWidget(parent), session_(session), live_(live), open_(new QWidget), stack_(new PageStack), setup_(new SetupView(session, live)), running_(new RunningView(session, live)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->setSpacing(0);

@@ -65,19 +65,20 @@ std::size_t CurveData::chunkAt(double x, Axis axis) const {
     return low;
 }
 
-void CurveData::load(std::size_t first, std::size_t last) {
+bool CurveData::load(std::size_t first, std::size_t last, std::size_t most) {
     while (first <= last && cache_.contains(first))
         ++first;
+    last = last >= first && last - first >= most ? first + most - 1 : last;
     while (last > first && cache_.contains(last))
         --last;
     if (first > last || cache_.contains(first))
-        return;
+        return false;
     const trace::Trace all = load_(chunks_[first].seq, chunks_[last].seq);
     std::size_t row = 0;
     for (std::size_t c = first; c <= last; ++c) {
         const auto count = static_cast<std::size_t>(chunks_[c].samples);
         if (row + count > all.size())
-            return; // the book is gone from under us; what is cached can still be drawn
+            return c > first; // the book is gone from under us; what is cached can still be drawn
         Loaded& l = cache_[c];
         trace::Trace::eachColumn(all, [&, at = 0](const auto& column, const char*) mutable {
             int k = 0;
@@ -106,6 +107,7 @@ void CurveData::load(std::size_t first, std::size_t last) {
             break;
         cache_.erase(oldest);
     }
+    return true;
 }
 
 CurveData::Loaded& CurveData::loaded(std::size_t chunk) {
@@ -116,8 +118,9 @@ CurveData::Loaded& CurveData::loaded(std::size_t chunk) {
     return l;
 }
 
-std::vector<CurvePoint> CurveData::points(Axis axis, Quantity quantity, double from, double to, int pixels) {
+std::vector<CurvePoint> CurveData::points(Axis axis, Quantity quantity, double from, double to, int pixels, std::size_t mostReads) {
     std::vector<CurvePoint> out;
+    whole_ = true;
     if (chunks_.empty() || pixels < 1)
         return out;
     const std::size_t first = chunkAt(from, axis);
@@ -139,17 +142,20 @@ std::vector<CurvePoint> CurveData::points(Axis axis, Quantity quantity, double f
         }
         bin = b;
     };
-    if (last - first + 1 > kMostRawChunks) {
-        for (std::size_t c = first; c <= last; ++c) {
-            const book::Range r = rangeOf(chunks_[c], quantity);
-            add(toX(chunks_[c].first, energyBefore_[c], axis), r.min, r.max);
-        }
-        const book::Range r = rangeOf(chunks_[last], quantity);
-        add(toX(chunks_[last].last, energyBefore_[last + 1], axis), r.min, r.max);
-        return out;
-    }
-    load(first, last);
+    const auto addSummary = [&](std::size_t c) {
+        const book::Range r = rangeOf(chunks_[c], quantity);
+        add(toX(chunks_[c].first, energyBefore_[c], axis), r.min, r.max);
+        if (c == last)
+            add(toX(chunks_[c].last, energyBefore_[c + 1], axis), r.min, r.max);
+    };
+    const bool raw = last - first < kMostRawChunks;
+    const bool more = raw && load(first, last, mostReads);
     for (std::size_t c = first; c <= last; ++c) {
+        if (!raw || !cache_.contains(c)) {
+            addSummary(c);
+            whole_ = whole_ && !more;
+            continue;
+        }
         const Loaded& l = loaded(c);
         for (std::size_t k = 0; k < l.energy.size(); ++k) {
             const double value = valueOf(l.trace, k, quantity);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <limits>
 #include <map>
 #include <vector>
 
@@ -26,6 +27,7 @@ struct Reading {
 
 class CurveData {
 public:
+    static constexpr std::size_t kAllChunks = std::numeric_limits<std::size_t>::max();
     using Load = std::function<trace::Trace(int firstSeq, int lastSeq)>;
     CurveData() = default;
     CurveData(std::vector<book::ChunkSummary> summaries, Load load);
@@ -35,8 +37,10 @@ public:
     [[nodiscard]] double lastX(Axis axis) const;
     /// Greatest value of a quantity over the whole trace.
     [[nodiscard]] double most(Quantity quantity) const;
-    /// At most two points a pixel over [from, to] and one beyond either side.
-    [[nodiscard]] std::vector<CurvePoint> points(Axis axis, Quantity quantity, double from, double to, int pixels);
+    /// At most two points a pixel over [from, to] and one beyond either side. Reads at most so many chunks anew; where samples are still to
+    /// be read their chunks' summaries stand for them, and isWhole() is false: ask again.
+    [[nodiscard]] std::vector<CurvePoint> points(Axis axis, Quantity quantity, double from, double to, int pixels, std::size_t mostReads = kAllChunks);
+    [[nodiscard]] bool isWhole() const { return whole_; }
     /// Where a moment lies on an axis.
     [[nodiscard]] double xOf(double time, Axis axis);
     /// The sample at or before x; nothing outside the trace.
@@ -51,13 +55,14 @@ private:
     [[nodiscard]] double toX(double time, double wattHours, Axis axis) const;
     [[nodiscard]] std::size_t chunkAt(double x, Axis axis) const; ///< the last that begins at or before x
     Loaded& loaded(std::size_t chunk);
-    void load(std::size_t first, std::size_t last);
+    bool load(std::size_t first, std::size_t last, std::size_t most = kAllChunks); ///< false: nothing new came
 
     std::vector<book::ChunkSummary> chunks_;
     std::vector<double> energyBefore_; ///< Wh up to the end of the chunk before; one more than chunks
     Load load_;
     std::map<std::size_t, Loaded> cache_;
     unsigned clock_ = 0;
+    bool whole_ = true;
 };
 
 } // namespace otterstone::app

@@ -9,7 +9,7 @@
 
 namespace otterstone::app {
 
-GaugeCurve::GaugeCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot), words_(new QLabel) {
+GaugeCurve::GaugeCurve(QWidget* parent) : QWidget(parent), plot_(makePlot()), words_(new QLabel) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     words_->setObjectName(QStringLiteral("faint"));

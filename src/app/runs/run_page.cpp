@@ -1,13 +1,10 @@
 #include "app/runs/run_page.h"
 
-#include <algorithm>
-
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "app/behaviour/behaviour_view.h"
@@ -17,25 +14,15 @@
 #include "app/runs/trace_curve.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
-#include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
 
 namespace otterstone::app {
 
 namespace {
 
-// The figures a tester looks for first; the rest is one key away.
-constexpr const char* kFirst[] = {"delivered_share", "counted_wh",  "energy_at_port_wh", "charge_speed", "time_to_100",     "projected_wh", "ohms:bank out", "ohms:meter",
-                                  "ohms:charger",    "transfer",    "transferred_share", "in_use_watts", "plateau_watts",   "gauge_error",  "reserve_wh",    "heat_at_25_c",
-                                  "against_claim",   "against_display"};
-// Said by another figure on the same page, by a switch of its schools, or by the ribbon.
-constexpr const char* kElsewhere[] = {"equivalent_mah", "time_to_80", "energy_at:wall", "energy_at:charger", "energy_at:load"};
 const std::string kGaugeView = "gauge";
-
-bool isElsewhere(const Working& w) {
-    return std::any_of(std::begin(kElsewhere), std::end(kElsewhere), [&](const char* key) { return w.key == key; });
-}
 
 QString runWords(const book::Run& run) {
     const QString kind = findings::hasSheet(run.kind) ? QStringLiteral("◇ ") : run.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ");
@@ -45,7 +32,7 @@ QString runWords(const book::Run& run) {
 } // namespace
 
 RunPage::RunPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new QStackedWidget), ribbon_(new PathRibbon),
+    : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new PageStack), ribbon_(new PathRibbon),
       sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel), remarks_(new QLabel), views_(new QWidget),
       pictures_(new QStackedWidget), curve_(new TraceCurve), gauge_(new GaugeCurve), stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
       goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))), behaviour_(new BehaviourView(session)) {
@@ -158,9 +145,12 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     connect(stamps_, &StampBar::wanted, this, [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
     connect(stamps_, &StampBar::done, this, [this] { curve_->setFocus(); });
     connect(stamps_, &StampBar::problem, this, &RunPage::problem);
-    connect(&session_, &BookSession::changed, this, [this] { show(bank_, run_); });
+    connect(&session_, &BookSession::changed, this, [this] {
+        if (!isHidden()) // it is filled anew whenever it is shown
+            show(bank_, run_);
+    });
     connect(&session_, &BookSession::findingReady, this, [this](long long run) {
-        if (run == run_)
+        if (run == run_ && !isHidden())
             openRun(run_);
     });
     connect(&session_, &BookSession::findingFailed, this, [this](long long run, const QString& why) {
@@ -171,14 +161,6 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
 
 QString RunPage::sentence() const { return sentence_->text(); }
 QString RunPage::referred() const { return referred_->isHidden() ? QString() : referred_->text(); }
-
-FigureButton* RunPage::figure(const QString& key) const {
-    for (auto* button : findChildren<FigureButton*>()) {
-        if (qs(button->working().key) == key)
-            return button;
-    }
-    return nullptr;
-}
 
 void RunPage::show(book::Id bank, book::Id run) {
     if (!session_.isOpen())
@@ -244,15 +226,6 @@ void RunPage::fillRuns() {
     }
 }
 
-void RunPage::clearFigures() {
-    for (FlowLayout* row : {figureRow_, moreRow_}) {
-        while (QLayoutItem* item = row->takeAt(0)) {
-            delete item->widget();
-            delete item;
-        }
-    }
-}
-
 void RunPage::openRun(book::Id id) {
     if (const auto finding = session_.finding(id)) {
         showFinding(*finding);
@@ -284,48 +257,6 @@ void RunPage::showFinding(const findings::Finding& finding) {
     fillViews(*run);
     gauge_->show(finding.gauge, !intoBank);
     showCurve(*run, finding);
-}
-
-void RunPage::showFigures(const findings::Finding& finding) {
-    QString focused;
-    for (auto* button : findChildren<FigureButton*>()) {
-        if (button->hasFocus() || button->isChecked())
-            focused = qs(button->working().key);
-    }
-    clearFigures();
-    std::vector<const Working*> order;
-    for (const char* key : kFirst) {
-        if (const Working* w = findings::figure(finding, key))
-            order.push_back(w);
-    }
-    std::erase_if(order, [](const Working* w) { return w->isText; });
-    const std::size_t first = order.size();
-    for (const Working& w : finding.figures) {
-        if (std::find(order.begin(), order.end(), &w) == order.end() && !isElsewhere(w) && !w.isText)
-            order.push_back(&w);
-    }
-    for (const Working& w : finding.figures) { // remarks are long: they come last
-        if (w.isText)
-            order.push_back(&w);
-    }
-    more_->setText(tr("%1 more figures").arg(order.size() - first));
-    for (std::size_t k = 0; k < order.size(); ++k) {
-        const Working* w = order[k];
-        auto* button = new FigureButton(*w);
-        (k < first ? figureRow_ : moreRow_)->addWidget(button);
-        connect(button, &FigureButton::clicked, this, [this, button] {
-            const Working opened = button->working();
-            uncheckFigures();
-            button->setChecked(true);
-            Q_EMIT workingWanted(opened);
-        });
-        if (!focused.isEmpty() && qs(w->key) == focused) {
-            button->setChecked(true);
-            Q_EMIT workingWanted(*w); // the drawer follows what has changed
-        }
-    }
-    figures_->updateGeometry();
-    moreFigures_->updateGeometry();
 }
 
 void RunPage::fillViews(const book::Run& run) {
@@ -386,12 +317,6 @@ void RunPage::refer(path::Point point, bool explain) {
             return;
         }
     }
-}
-
-void RunPage::uncheckFigures() {
-    behaviour_->uncheckFigures();
-    for (auto* button : findChildren<FigureButton*>())
-        button->setChecked(false);
 }
 
 void RunPage::restyle() {

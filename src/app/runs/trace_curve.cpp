@@ -13,13 +13,16 @@
 #include "app/runs/stamps.h"
 #include "app/runs/trace_curve_layout.h"
 #include "app/theme.h"
+#include "app/widgets/plot_look.h"
 
 namespace otterstone::app {
 
 namespace {
 
 constexpr int kRefreshMilliseconds = 15;
+constexpr std::size_t kChunksATurn = 16; // read from the book before the event loop has its turn again
 constexpr double kDenseTravel = 10.0; // plot heights
+constexpr std::size_t kDenseStrokes = 400; // more stand side by side
 
 // Hours and minutes on the time axis, whatever the span.
 class HourTicker : public QCPAxisTickerTime {
@@ -43,7 +46,7 @@ protected:
 
 } // namespace
 
-TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot), lensWords_(new QLabel), soon_(new QTimer(this)) {
+TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(makePlot()), lensWords_(new QLabel), soon_(new QTimer(this)) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Curve of the run"));
     auto* all = new QVBoxLayout(this);
@@ -230,36 +233,47 @@ void TraceCurve::refreshSoon() {
 }
 
 void TraceCurve::redrawNow() {
-    refresh();
+    draw(CurveData::kAllChunks);
     plot_->replot(QCustomPlot::rpImmediateRefresh);
 }
 
 void TraceCurve::refresh() {
+    draw(kChunksATurn);
+    if (!data_.isWhole())
+        refreshSoon(); // coarse at once, fine in a moment
+}
+
+void TraceCurve::draw(std::size_t mostReads) {
     const QCPRange r = plot_->xAxis->range();
     // Which marks have room for their words follows the zoom.
     if (!marks_.empty() && !(decorated_ == std::pair(r.lower, r.upper))) {
         decorated_ = {r.lower, r.upper};
         decorate();
     }
-    const auto points = data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()));
-    // Noise makes a curve a band of upright strokes, many times the plot's height in all: smoothing them costs tenths of a
-    // second and shows nothing more.
+    const auto points = data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()), mostReads);
+    // Noise makes a curve a band of upright strokes, many in number or many times the plot's height in all: smoothing them costs up to
+    // tenths of a second and shows nothing more. What is lower than a pixel is no stroke.
+    const double pixel = plot_->yAxis->range().size() / std::max(1, plot_->axisRect()->height());
     double travel = 0.0;
-    for (const CurvePoint& p : points)
-        travel += p.high - p.low;
-    const bool dense = travel > kDenseTravel * plot_->yAxis->range().size();
+    std::size_t strokes = 0;
+    QVector<QCPGraphData> values;
+    values.reserve(static_cast<int>(points.size()) * 2);
+    for (const CurvePoint& p : points) {
+        if (p.high - p.low > pixel) {
+            values.append(QCPGraphData(p.x, p.low));
+            values.append(QCPGraphData(p.x, p.high));
+            travel += p.high - p.low;
+            ++strokes;
+        } else {
+            values.append(QCPGraphData(p.x, 0.5 * (p.low + p.high)));
+        }
+    }
+    const bool dense = strokes > kDenseStrokes || travel > kDenseTravel * plot_->yAxis->range().size();
     QPen pen = curve_->pen();
     pen.setWidthF(dense ? 0.0 : 1.6);
     curve_->setPen(pen);
     curve_->setAntialiased(!dense);
     auto container = QSharedPointer<QCPGraphDataContainer>(new QCPGraphDataContainer);
-    QVector<QCPGraphData> values;
-    values.reserve(static_cast<int>(points.size()) * 2);
-    for (const CurvePoint& p : points) {
-        values.append(QCPGraphData(p.x, p.low));
-        if (p.high != p.low)
-            values.append(QCPGraphData(p.x, p.high));
-    }
     container->set(values, true);
     curve_->setData(container);
     plot_->replot(QCustomPlot::rpQueuedReplot);

@@ -51,6 +51,7 @@ private:
     void buildControls();
     void refreshSoon();
     void refresh();
+    void draw(std::size_t mostReads);
     void decorate();
     void fitHeight();
     void addPhase(const trace::Phase& phase);

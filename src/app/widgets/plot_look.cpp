@@ -7,6 +7,20 @@
 
 namespace otterstone::app {
 
+namespace {
+
+class Plot : public QCustomPlot {
+protected:
+    void resizeEvent(QResizeEvent*) override {
+        setViewport(rect());
+        replot(rpQueuedReplot);
+    }
+};
+
+} // namespace
+
+QCustomPlot* makePlot() { return new Plot; }
+
 void dressPlot(QCustomPlot* plot) {
     const Theme& t = theme();
     plot->setBackground(t.paper);
