@@ -10,6 +10,7 @@
 #include <QTextObjectInterface>
 #include <QTextTable>
 
+#include "app/report/pages.h"
 #include "app/theme.h"
 
 namespace otterstone::app {
@@ -19,6 +20,7 @@ namespace {
 constexpr int kDrawingObject = QTextFormat::UserObject + 1;
 constexpr int kDrawing = QTextFormat::UserProperty + 1;
 constexpr int kAlone = QTextFormat::UserProperty + 2;
+constexpr std::size_t kShortLine = 160;
 
 // A drawing that stands in the text, at the text's own scale.
 class DrawingObject : public QObject, public QTextObjectInterface {
@@ -68,8 +70,9 @@ class Layout {
 public:
     Layout(QTextDocument& document, const std::map<std::string, Drawing>& pictures, double width) : cursor_(&document), pictures_(pictures), width_(width) {}
 
-    void heading(const std::string& text, double scale, double above) { line(text, app::font(scale, QFont::DemiBold), theme().ink, above); }
-    void operator()(const report::Paragraph& p) { line(p.text, p.lead ? app::font(1.08, QFont::DemiBold) : app::font(0.95), theme().ink, 4.0); }
+    void heading(const std::string& text, double scale, double above) { line(text, app::font(scale, QFont::DemiBold), theme().ink, above, true); }
+    void paragraph(const report::Paragraph& p, bool withNext) { line(p.text, p.lead ? app::font(1.08, QFont::DemiBold) : app::font(0.95), theme().ink, 4.0, withNext); }
+    void operator()(const report::Paragraph& p) { paragraph(p, false); }
     void operator()(const report::Points& p) {
         for (const std::string& item : p.items) {
             line("·  " + item, app::font(0.95), theme().ink, 2.0);
@@ -84,7 +87,7 @@ public:
             return;
         QTextBlockFormat block;
         block.setTopMargin(10);
-        block.setNonBreakableLines(true);
+        block.setProperty(kWithNext, true); // its caption
         newBlock(block);
         QTextCharFormat object;
         object.setObjectType(kDrawingObject);
@@ -155,9 +158,10 @@ private:
             cursor_.insertBlock(format);
         first_ = false;
     }
-    void line(const std::string& text, const QFont& font, const QColor& colour, double above) {
+    void line(const std::string& text, const QFont& font, const QColor& colour, double above, bool withNext = false) {
         QTextBlockFormat block;
         block.setTopMargin(above);
+        block.setProperty(kWithNext, withNext);
         newBlock(block);
         QTextCharFormat chars;
         chars.setFont(font);
@@ -180,14 +184,23 @@ std::unique_ptr<QTextDocument> makeDocument(const report::Content& content, cons
     document->documentLayout()->registerHandler(kDrawingObject, new DrawingObject(pictures, width, document.get()));
     document->setUndoRedoEnabled(false);
     document->setTextWidth(width);
+    QTextCursor whole(document.get());
+    whole.beginEditBlock(); // laid out once, not with each cell
     Layout layout(*document, pictures, width);
     layout.heading(content.title, 1.7, 0.0);
     layout(report::Paragraph{content.sentence, true});
     for (const report::Section& s : content.sections) {
         layout.heading(s.heading, 1.18, 18.0);
-        for (const report::Block& b : s.blocks)
-            std::visit(layout, b);
+        for (const report::Block& b : s.blocks) {
+            const auto* p = std::get_if<report::Paragraph>(&b);
+            // A short line below a heading belongs to it: where and how it was measured.
+            if (p && &b == &s.blocks.front() && s.blocks.size() > 1 && p->text.size() < kShortLine)
+                layout.paragraph(*p, true);
+            else
+                std::visit(layout, b);
+        }
     }
+    whole.endEditBlock();
     return document;
 }
 
@@ -197,27 +210,32 @@ bool printOn(QPagedPaintDevice& device, const report::Content& content, const st
         return false;
     const double scale = device.logicalDpiX() / static_cast<double>(QPicture().logicalDpiX()); // drawings and words were made for that
     const QSizeF page(device.width() / scale, device.height() / scale);
-    constexpr double kFoot = 26.0;
-    const double tall = page.height() - kFoot;
+    constexpr double kFoot = 26.0, kLine = 1.0; // the rule under a row
     const auto document = makeDocument(content, pictures, page.width());
     document->documentLayout()->setPaintDevice(nullptr);
-    document->setPageSize(QSizeF(page.width(), tall));
-    const int pages = document->pageCount();
+    document->setTextWidth(page.width());
+    const std::vector<Page> pages = cutIntoPages(piecesOf(*document), page.height() - kFoot);
     painter.scale(scale, scale);
-    for (int k = 0; k < pages; ++k) {
-        if (k > 0)
-            device.newPage();
+    const auto drawBand = [&](const Band& band, double at) {
         painter.save();
-        painter.translate(0.0, -k * tall);
-        painter.setClipRect(QRectF(0.0, k * tall, page.width(), tall));
+        painter.translate(0.0, at - band.from);
         QAbstractTextDocumentLayout::PaintContext context;
-        context.clip = QRectF(0.0, k * tall, page.width(), tall);
+        context.clip = QRectF(0.0, band.from, page.width(), band.tall() + kLine);
+        painter.setClipRect(context.clip);
         document->documentLayout()->draw(&painter, context);
         painter.restore();
+    };
+    for (std::size_t k = 0; k < pages.size(); ++k) {
+        if (k > 0)
+            device.newPage();
+        if (pages[k].head)
+            drawBand(*pages[k].head, 0.0);
+        drawBand(pages[k].band, pages[k].head ? pages[k].head->tall() : 0.0);
         painter.setFont(app::font(0.78));
         painter.setPen(QColor(0x5F, 0x66, 0x6B));
-        painter.drawText(QRectF(0.0, page.height() - 16.0, page.width(), 16.0), Qt::AlignLeft | Qt::AlignBottom, qs(content.title) + QStringLiteral(" · Otterstone " OTTERSTONE_VERSION ", ") + qs(content.at.substr(0, 10)));
-        painter.drawText(QRectF(0.0, page.height() - 16.0, page.width(), 16.0), Qt::AlignRight | Qt::AlignBottom, QStringLiteral("%1 / %2").arg(k + 1).arg(pages));
+        const QRectF foot(0.0, page.height() - 16.0, page.width(), 16.0);
+        painter.drawText(foot, Qt::AlignLeft | Qt::AlignBottom, qs(content.title) + QStringLiteral(" · Otterstone " OTTERSTONE_VERSION ", ") + qs(content.at.substr(0, 10)));
+        painter.drawText(foot, Qt::AlignRight | Qt::AlignBottom, QStringLiteral("%1 / %2").arg(k + 1).arg(pages.size()));
     }
     return painter.end();
 }
