@@ -186,7 +186,7 @@ int use(const Options& o) {
                 for (const Working& w : b.charges)
                     std::cout << "    " << w.label << ": " << w.shown() << "\n";
             }
-            banks.push_back({{"bank", b.bank}, {"sentence", b.sentence}, {"lasts_s", maybe(b.days)}, {"lasts_devices_empty_s", maybe(b.daysEmpty)}, {"verdict", judgement::verdictWords(b.suffices)}, {"recharge_on_day", b.rechargeOnDay}, {"charges", charges}, {"in_use", inUse}});
+            banks.push_back({{"bank", b.bank}, {"sentence", b.sentence}, {"lasts_s", maybe(b.days)}, {"lasts_devices_empty_s", maybe(b.daysEmpty)}, {"verdict", judgement::verdictWords(b.suffices)}, {"recharges", b.recharges}, {"recharge_on_day", b.rechargeOnDay}, {"charges", charges}, {"in_use", inUse}});
         }
         json warnings = json::array();
         for (const Warning& w : p.warnings) {

@@ -17,6 +17,7 @@ using judgement::Evidence;
 constexpr double kArrives = 0.85, kArrivesHalf = 0.10; // of what leaves the port, into a device's battery
 constexpr double kChargingWatts = 10.0;                // a small device's charging, where nothing says otherwise
 constexpr std::size_t kMostInSets = 12;
+constexpr double kMostListed = 100.0;
 
 Measured arrives(const Need& n) {
     return n.efficiency ? n.efficiency->measured(n.name + ": charging efficiency") : Measured(kArrives, rectangular(kArrivesHalf), n.name + ": charging efficiency");
@@ -137,10 +138,11 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
         const char* words = b.suffices == judgement::Verdict::Meets ? ": enough for " : b.suffices == judgement::Verdict::FallsShort ? ": not enough for " : ": too close to call for ";
         b.sentence += words + showNumber(days, 3) + (days == 1.0 ? " day" : " days");
         const double rhythm = b.daysEmpty->value.value() / 86400.0;
-        for (double at = lasting.value(); at < days && rhythm > 0.02 && b.rechargeOnDay.size() < 100; at += rhythm)
-            b.rechargeOnDay.push_back(at);
-        if (!b.rechargeOnDay.empty()) {
-            b.sentence += "; recharge it after " + showNumber(b.rechargeOnDay.front(), 2) + " days" + (b.rechargeOnDay.size() > 1 ? ", " + std::to_string(b.rechargeOnDay.size()) + " times in all" : std::string());
+        b.recharges = lasting.value() < days && rhythm > 0.0 ? std::ceil((days - lasting.value()) / rhythm) : 0.0;
+        for (double k = 0.0; k < std::min(b.recharges, kMostListed); ++k)
+            b.rechargeOnDay.push_back(lasting.value() + k * rhythm);
+        if (b.recharges > 0.0) {
+            b.sentence += "; recharge it after " + showNumber(b.rechargeOnDay.front(), 2) + " days" + (b.recharges > 1.0 ? ", " + showNumber(b.recharges, 6) + " times in all" : std::string());
             if (const std::string ways = rechargeWords(b); !ways.empty())
                 b.sentence += "; that takes " + ways;
         }

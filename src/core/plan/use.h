@@ -47,7 +47,8 @@ struct BankUse {
     std::optional<Working> daysEmpty; ///< the devices starting empty: also the rhythm of recharging
     judgement::Verdict suffices = judgement::Verdict::NotTested; ///< for the days that were asked for
     std::vector<Working> charges;     ///< full charges of each device with a battery, the bank for it alone
-    std::vector<double> rechargeOnDay; ///< within the days asked for, counted from 0
+    double recharges = 0.0;            ///< how often it must be filled within the days asked for
+    std::vector<double> rechargeOnDay; ///< when, counted from 0: the first hundred
     std::vector<RechargeWay> ways;    ///< as its recharges took
     std::vector<Balance> inUse;       ///< computers and other things used while they charge
     std::string sentence;
