@@ -1,6 +1,8 @@
 #include "standin/scpi_words.h"
 
 #include <cctype>
+#include <charconv>
+#include <cstdio>
 #include <string>
 
 namespace otterstone::standin {
@@ -56,5 +58,19 @@ std::optional<std::string_view> parameterOf(std::string_view line, std::string_v
     }
     return end == line.npos ? std::string_view() : trim(line.substr(end));
 }
+
+std::string number(double v, int decimals) {
+    char text[48];
+    (void)std::snprintf(text, sizeof text, "%.*f", decimals, v);
+    return text;
+}
+
+std::optional<double> numberIn(std::string_view text) {
+    double v = 0.0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), v);
+    return error == std::errc() && end == text.data() + text.size() ? std::optional(v) : std::nullopt;
+}
+
+bool isOn(std::string_view text) { return same(text, "1") || same(text, "on") || same(text, "in"); }
 
 } // namespace otterstone::standin
