@@ -83,13 +83,17 @@ const char* phaseWord(bench::Phase phase) {
     return "finished";
 }
 
-// Ctrl+C and SIGTERM stop the run in order: load off first.
-std::unique_ptr<QSocketNotifier> onInterrupt(const std::function<void()>& act) {
+sigset_t interrupts() {
     sigset_t set;
     sigemptyset(&set);
     sigaddset(&set, SIGINT);
     sigaddset(&set, SIGTERM);
-    sigprocmask(SIG_BLOCK, &set, nullptr);
+    return set;
+}
+
+// Ctrl+C and SIGTERM stop the run in order: load off first. Precondition: they are blocked.
+std::unique_ptr<QSocketNotifier> onInterrupt(const std::function<void()>& act) {
+    const sigset_t set = interrupts();
     const int fd = ::signalfd(-1, &set, SFD_CLOEXEC | SFD_NONBLOCK);
     auto notifier = std::make_unique<QSocketNotifier>(fd, QSocketNotifier::Read);
     QObject::connect(notifier.get(), &QSocketNotifier::activated, [fd, act] {
@@ -159,6 +163,9 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
 } // namespace
 
 int live(const LiveOptions& o, int argc, char** argv) {
+    // Before the first thread begins: one that didn't inherit the mask would take the signal, and the program would die with the load on.
+    const sigset_t set = interrupts();
+    sigprocmask(SIG_BLOCK, &set, nullptr);
     QCoreApplication application(argc, argv);
     if (!o.yes) {
         std::cerr << "Lithium cells burn. The bank is undamaged, not swollen, and does not smell; it lies where nothing can burn; somebody is near, and will\n"
@@ -283,8 +290,8 @@ int listen(const ListenOptions& o, int argc, char** argv) {
         code = finish(kDone);
         QCoreApplication::quit();
     });
-    QObject::connect(&listener, &bench::Listener::failed, [](const QString& sentence) {
-        std::cerr << "otterstone-cli: " << sentence.toStdString() << "\n";
+    QObject::connect(&listener, &bench::Listener::failed, [&o](const QString& sentence) {
+        std::cerr << "otterstone-cli: " << o.address << ": " << sentence.toStdString() << "\n";
         QCoreApplication::quit();
     });
     listener.listen(as, {QString::fromStdString(o.address)});

@@ -6,20 +6,16 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QSignalSpy>
-#include <QStandardPaths>
-#include <QTemporaryDir>
 
 #include "app/live/bench_strip.h"
 #include "app/live/live_page.h"
 #include "app/live/recipe_panel.h"
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
-#include "app/main_window.h"
 #include "app/runs/run_page.h"
 #include "app/runs/stamp_entry.h"
 #include "app/shelf/shelf.h"
-#include "app/theme.h"
-#include "book/demo.h"
+#include "demo_window.h"
 #include "look.h"
 
 using namespace otterstone;
@@ -29,24 +25,15 @@ using namespace otterstone::testing;
 class LiveTest : public QObject {
     Q_OBJECT
 
-    QTemporaryDir folder_;
-    std::unique_ptr<MainWindow> window_;
-    int copies_ = 0;
+    DemoWindow window_;
 
-    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
-        for (const book::Bank& b : window_->session().book().banks()) {
-            if (b.name == name)
-                return b.id;
-        }
-        return book::kNew;
-    }
     void type(const QString& text) {
         for (const QChar c : text)
             QTest::keyClick(QApplication::focusWidget(), c.toLatin1());
     }
     // From the shelf to a running rehearsal, without the mouse.
     void rehearse(const std::string& bank, int recipeRow, const QString& speed) {
-        window_->shelf()->select(bankNamed(bank));
+        window_->shelf()->select(window_.bankNamed(bank));
         QTest::keyClick(window_.get(), Qt::Key_R, Qt::ControlModifier);
         SetupView* setup = window_->livePage()->setup();
         QTRY_VERIFY(setup->recipes()->hasFocus());
@@ -67,21 +54,9 @@ class LiveTest : public QObject {
     }
 
 private Q_SLOTS:
-    void initTestCase() {
-        QStandardPaths::setTestModeEnabled(true);
-        QCoreApplication::setOrganizationName(QStringLiteral("otterstone-test"));
-        applyTheme(ThemeKind::Light);
-        QVERIFY(book::makeDemo(folder_.filePath(QStringLiteral("demo.otterstone"))));
-    }
-    void init() {
-        const QString path = folder_.filePath(QStringLiteral("demo-%1.otterstone").arg(++copies_));
-        QVERIFY(QFile::copy(folder_.filePath(QStringLiteral("demo.otterstone")), path));
-        window_ = std::make_unique<MainWindow>();
-        window_->show();
-        QVERIFY(window_->openBook(path));
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
-    }
-    void cleanup() { window_.reset(); }
+    void initTestCase() { QVERIFY(window_.prepare(false)); }
+    void init() { QVERIFY(window_.openCopy()); }
+    void cleanup() { window_.close(); }
 
     void a_rehearsed_drain_runs_to_its_end_and_finds_the_truth() {
         QSignalSpy ended(&window_->liveBench(), &LiveBench::ended);

@@ -12,7 +12,6 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSignalSpy>
-#include <QTemporaryDir>
 
 #include "app/findings/findings_page.h"
 #include "app/findings/house_panel.h"
@@ -24,7 +23,6 @@
 #include "app/hand/hand_model.h"
 #include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
-#include "app/main_window.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
@@ -32,10 +30,9 @@
 #include "app/runs/stamps.h"
 #include "app/runs/trace_curve.h"
 #include "app/shelf/shelf.h"
-#include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/working_drawer.h"
-#include "book/demo.h"
+#include "demo_window.h"
 #include "logs/csv.h"
 #include "look.h"
 
@@ -47,18 +44,12 @@ class MeasuringTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
-    void initTestCase() { QVERIFY(book::makeDemo(folder_.filePath("demo.otterstone")).has_value()); }
+    void initTestCase() { QVERIFY(window_.prepare(false)); }
     void init() {
         applyTheme(ThemeKind::Light);
-        const QString path = folder_.filePath(QStringLiteral("copy-%1.otterstone").arg(++copies_));
-        QVERIFY(QFile::copy(folder_.filePath("demo.otterstone"), path));
-        window_ = std::make_unique<MainWindow>();
-        window_->show();
-        window_->activateWindow();
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
-        QVERIFY(window_->openBook(path));
+        QVERIFY(window_.openCopy());
     }
-    void cleanup() { window_.reset(); }
+    void cleanup() { window_.close(); }
 
     // Five readings off a display, typed with nothing but the keyboard.
     void five_display_readings_make_a_finding_by_keyboard_alone() {
@@ -82,10 +73,10 @@ private Q_SLOTS:
         QCOMPARE(page->model()->rows().size(), std::size_t(6)); // the sixth carries only the rhythm on
         QTRY_VERIFY2(page->sentence().contains("Wh came out by the bank's own display"), qPrintable(page->sentence()));
         QVERIFY(page->sentence().contains("of the printed 18.5 Wh"));
-        const auto before = window_->session().book().runs(bank("Pebble 5")).size();
+        const auto before = window_->session().book().runs(window_.bankNamed("Pebble 5")).size();
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return, Qt::ControlModifier);
         QTRY_VERIFY(window_->runPage()->isVisible());
-        const auto runs = window_->session().book().runs(bank("Pebble 5"));
+        const auto runs = window_->session().book().runs(window_.bankNamed("Pebble 5"));
         QCOMPARE(runs.size(), before + 1);
         QVERIFY(runs.back().hand && runs.back().byDisplay);
         QTRY_VERIFY(window_->runPage()->sentence().contains("came out"));
@@ -96,13 +87,13 @@ private Q_SLOTS:
         page->model()->setData(page->model()->index(1, 2), "2.6", Qt::EditRole);
         QVERIFY(page->sentence() != sentence);
         QTest::mouseClick(button(page, "Keep this run"), Qt::LeftButton);
-        QCOMPARE(window_->session().book().runs(bank("Pebble 5")).size(), before + 1);
+        QCOMPARE(window_->session().book().runs(window_.bankNamed("Pebble 5")).size(), before + 1);
         QVERIFY(window_->session().history().undo().has_value());
         QCOMPARE(window_->session().book().run(runs.back().id)->hand->rows[1].amps, std::string("1.6"));
     }
     void a_slip_is_told_while_typing_and_rows_can_be_pasted() {
         open("Pebble 5");
-        window_->writeByHand(bank("Pebble 5"));
+        window_->writeByHand(window_.bankNamed("Pebble 5"));
         HandPage* page = window_->handPage();
         QApplication::clipboard()->setText("Time\tV\tA\tW\n0\t19.3\t3.28\t44\n30 min\t19.3\t2.28\t44\n");
         QTest::keyClick(page->grid(), Qt::Key_V, Qt::ControlModifier);
@@ -119,7 +110,7 @@ private Q_SLOTS:
     }
     void counters_alone_are_a_run() {
         open("Pebble 5");
-        window_->writeByHand(bank("Pebble 5"));
+        window_->writeByHand(window_.bankNamed("Pebble 5"));
         HandPage* page = window_->handPage();
         auto* what = named<QComboBox>(page, "What was written down");
         what->setCurrentIndex(1);
@@ -133,7 +124,7 @@ private Q_SLOTS:
         QVERIFY(!button(page, "Keep this run")->isEnabled());
         named<QLineEdit>(page, "Charge, mAh")->clear();
         QTest::mouseClick(button(page, "Keep this run"), Qt::LeftButton);
-        const auto run = window_->session().book().runs(bank("Pebble 5")).back();
+        const auto run = window_->session().book().runs(window_.bankNamed("Pebble 5")).back();
         QVERIFY(run.countersOnly.has_value());
         QTRY_VERIFY(window_->runPage()->sentence().contains("From the meter's counters"));
         QVERIFY(book::Book::workOutElsewhere(window_->session().book().path(), run.id)->drain->deliveredShare.has_value());
@@ -323,7 +314,7 @@ private Q_SLOTS:
         QVERIFY(estimate->working().value.value() > 2.0 * delivered);
         QVERIFY(!sentence.contains(QString::fromStdString(showValue(estimate->working().value, Unit::WattHour))));
         // Nor does what the runs say together count it as a drain to the end.
-        window_->showFindings(bank("Boulder 20"));
+        window_->showFindings(window_.bankNamed("Boulder 20"));
         QTRY_VERIFY(window_->findingsPage()->findings().usableFigure.has_value());
         QVERIFY(!window_->findingsPage()->findings().usable.has_value());
     }
@@ -350,7 +341,7 @@ private Q_SLOTS:
     }
 
     void the_findings_page_answers_how_long_it_will_run() {
-        window_->showFindings(bank("Cobble 10"));
+        window_->showFindings(window_.bankNamed("Cobble 10"));
         FindingsPage* page = window_->findingsPage();
         QTRY_VERIFY(page->load());
         const auto& f = page->findings();
@@ -377,7 +368,7 @@ private Q_SLOTS:
                 box->click();
         }
         QVERIFY(run().settling);
-        QCOMPARE(book::workOutTogether(window_->session().book().path(), bank("Cobble 10"))->repeats.front().repeats.count, std::size_t(2));
+        QCOMPARE(book::workOutTogether(window_->session().book().path(), window_.bankNamed("Cobble 10"))->repeats.front().repeats.count, std::size_t(2));
         auto* ambient = named<QLineEdit>(window_->aboutPanel(), "Ambient");
         ambient->setText("68 °F");
         Q_EMIT ambient->editingFinished();
@@ -396,7 +387,7 @@ private Q_SLOTS:
         QVERIFY(near.size() > 100);
         QVERIFY(window_->session().removeTrace(id, "bank out").has_value());
         QVERIFY(run().also.empty());
-        const QString path = folder_.filePath("near.csv");
+        const QString path = window_.file(QStringLiteral("near.csv"));
         {
             std::ofstream out(path.toStdString());
             logs::writeTrace(out, near);
@@ -477,8 +468,8 @@ private Q_SLOTS:
         QTRY_VERIFY(window_->runPage()->curve()->isVisible());
     }
     void a_read_only_book_shows_everything_and_changes_nothing() {
-        const QString path = folder_.filePath("read-only.otterstone");
-        QVERIFY(QFile::copy(folder_.filePath("demo.otterstone"), path));
+        const QString path = window_.file(QStringLiteral("read-only.otterstone"));
+        QVERIFY(QFile::copy(window_.file(QStringLiteral("demo.otterstone")), path));
         QFile::setPermissions(path, QFile::ReadOwner | QFile::ReadUser | QFile::ReadGroup | QFile::ReadOther);
         QVERIFY(window_->openBook(path));
         QVERIFY(window_->session().book().readOnly());
@@ -487,9 +478,9 @@ private Q_SLOTS:
         open("Pebble 5", 3);
         QVERIFY(!button(window_->runPage(), "Go on writing")->isVisible());
         QVERIFY(!window_->runPage()->stamps()->isEnabled());
-        window_->showFindings(bank("Cobble 10"));
+        window_->showFindings(window_.bankNamed("Cobble 10"));
         QTRY_VERIFY(window_->findingsPage()->findings().usable.has_value());
-        window_->writeByHand(bank("Pebble 5"));
+        window_->writeByHand(window_.bankNamed("Pebble 5"));
         window_->handPage()->model()->paste({}, "0\t5\t2\n60\t5\t2\n");
         QVERIFY(!button(window_->handPage(), "Keep this run")->isEnabled());
     }
@@ -521,15 +512,8 @@ private Q_SLOTS:
     }
 
 private:
-    [[nodiscard]] book::Id bank(const std::string& name) const {
-        for (const book::Bank& b : window_->session().book().banks()) {
-            if (b.name == name)
-                return b.id;
-        }
-        return book::kNew;
-    }
     void open(const std::string& name, std::size_t run = 0) {
-        const book::Id id = bank(name);
+        const book::Id id = window_.bankNamed(name);
         window_->showRuns(id, window_->session().book().runs(id)[run].id);
         QTRY_VERIFY(!window_->runPage()->sentence().isEmpty() && !window_->runPage()->sentence().contains("Working it out"));
     }
@@ -543,9 +527,7 @@ private:
         return nullptr;
     }
 
-    QTemporaryDir folder_;
-    std::unique_ptr<MainWindow> window_;
-    int copies_ = 0;
+    DemoWindow window_;
 };
 
 QTEST_MAIN(MeasuringTest)

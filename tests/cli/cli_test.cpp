@@ -3,28 +3,15 @@
 
 #include <QFile>
 #include <QJsonArray>
-#include <QJsonDocument>
-#include <QJsonObject>
-#include <QProcess>
 #include <QTemporaryDir>
 
 #include <cmath>
 
+#include "run_cli.h"
+
+using namespace otterstone::testing;
+
 namespace {
-
-struct Run {
-    int code = -1;
-    QByteArray out;
-    QString errors;
-    [[nodiscard]] QJsonObject json() const { return QJsonDocument::fromJson(out).object(); }
-};
-
-Run cli(const QStringList& arguments) {
-    QProcess p;
-    p.start(QStringLiteral(OTTERSTONE_CLI), arguments);
-    p.waitForFinished(120'000);
-    return {p.exitCode(), p.readAllStandardOutput(), QString::fromUtf8(p.readAllStandardError())};
-}
 
 bool near(double a, double b, double relative = 1e-6) { return std::fabs(a - b) <= relative * std::fabs(b); }
 

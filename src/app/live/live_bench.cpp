@@ -249,7 +249,8 @@ void LiveBench::begin(const Choice& choice) {
         scene.samplesPerSecond = choice.samplesPerSecond ? *choice.samplesPerSecond : sheet ? kSheetSamples : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
         if (sheet) // neither full nor empty: it must both take and give
             scene.charge = kMiddle;
-        scene.seed = static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
+        // The errors of its instruments are others each time, unless one is to be repeated.
+        scene.seed = qEnvironmentVariableIsSet("OTTERSTONE_SEED") ? qEnvironmentVariable("OTTERSTONE_SEED").toUInt() : static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
         // The rehearsal's meter and cable are those of the gear the run will name, so that its finding can be held against the truth.
         const bench::Plan plan = planFor(choice);
         for (const book::Gear& g : session_.book().gear()) {
