@@ -15,7 +15,6 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr double kWatchdogSeconds = 30.0, kLeastWatchdogReal = 5.0;
 constexpr int kPatience = 2000; // ms
 
 Profile profileOf(const char* key) {
@@ -71,7 +70,6 @@ void StandIn::start(const Scene& scene) {
     add("--cable-ohms", QString::number(scene.cableOhms));
     add("--charger-watts", QString::number(scene.chargerWatts));
     add("--seed", QString::number(scene.seed));
-    add("--watchdog", QString::number(std::max(kWatchdogSeconds, kLeastWatchdogReal * scene.speed)));
     if (!scene.chargerTiers.empty())
         add("--charger-tiers", QString::fromStdString(scene.chargerTiers));
     if (scene.meter.accuracyKnown())

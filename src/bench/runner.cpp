@@ -18,7 +18,7 @@ constexpr int kFlushMs = 250;
 constexpr int kTellMs = 100;
 constexpr int kConnectMs = 8000;
 // Of a rehearsal, bench seconds that pass at once.
-constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0;
+constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0, kShortest = 1e-3;
 
 const char* outPort(const findings::Kind kind) { return kind == findings::Kind::Recharge || kind == findings::Kind::Matrix ? "input meter" : "meter"; }
 
@@ -266,6 +266,9 @@ void Runner::letTimePass() {
         most = std::min(most, kLeastAtOnce);
     else if (step && step->seconds > 0.0)
         most = std::clamp(step->seconds / kChunksPerStep, kLeastAtOnce, std::max(kLeastAtOnce, most));
+    // Not beyond the moment at which a load that is on wants to hear something: its watchdog would switch it off.
+    if (loadOn_ || secondOn_)
+        most = std::clamp(polledAt_ + kLoadHearsWithin - clock_.now(), kShortest, most);
     const double seconds = std::min(most, static_cast<double>(now - advancedAt_) * 1e-3 * plan_.rehearsal->speed);
     if (seconds <= 0.0)
         return;

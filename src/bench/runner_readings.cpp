@@ -13,7 +13,6 @@ namespace {
 constexpr int kAskMeterMs = 200;
 constexpr double kPollSeconds = 1.0; // on the bench
 constexpr double kLeastPollSeconds = 0.04; // real
-constexpr double kMostPollSeconds = 20.0;  // on the bench
 constexpr std::size_t kMostFresh = 400; // points handed to the window at once
 constexpr double kFirstDisplay = 60.0;
 
@@ -207,7 +206,7 @@ void Runner::pollLoads() {
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
     const bool only = secondOn_ || (!sources_.empty() && !sources_.front()->meter);
     const double now = clock_.now();
-    if (now - polledAt_ < (only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kMostPollSeconds)))
+    if (now - polledAt_ < (only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kLoadHearsWithin)))
         return;
     polledAt_ = now;
     for (int which = 0; which < 2; ++which) {

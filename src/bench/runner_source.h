@@ -10,6 +10,9 @@
 
 namespace otterstone::bench {
 
+/// Seconds on the bench within which a load hears from the runner whenever time passes at the runner's word; shorter than the watchdog of the stand-in's load.
+inline constexpr double kLoadHearsWithin = 20.0;
+
 struct Runner::Source {
     Role role;
     path::Point point = path::Point::Meter;

@@ -11,6 +11,7 @@ namespace {
 constexpr double kGoneVolts = 1.0;      // of a USB port: below this it is off
 constexpr double kGoneShare = 0.25;     // of the expected current: less is no longer the load's
 constexpr double kLeastTellingAmps = 0.05; // smaller expected currents drown in a meter's offset
+constexpr double kStillThere = 0.8;        // of the volts before, as the finding has it: only the load went away
 constexpr double kSettleAfterSwitch = 2.0; // seconds in which instruments may still show what was
 constexpr double kLeastPeakWatts = 0.5; // a taper begins from something
 constexpr std::size_t kWarmths = 200;
@@ -73,7 +74,10 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
         return Stop{StopKind::VoltageWindow, showNumber(seen.volts, 4) + " V stand at the meter, the limit is " + showNumber(limits_.highVolts, 4) + " V"};
     if (judged && !off && seen.volts < limits_.lowVolts)
         return Stop{StopKind::VoltageWindow, "only " + showNumber(seen.volts, 4) + " V are left under load, the limit is " + showNumber(limits_.lowVolts, 4) + " V"};
-    flowed_ |= expected_ > 0.0 && !off && seen.amps >= kGoneShare * expected_;
+    if (expected_ > 0.0 && !off && seen.amps >= kGoneShare * expected_) {
+        flowed_ = true;
+        carriedVolts_ = seen.volts;
+    }
     const bool gone = judged && (off || (expected_ >= kLeastTellingAmps && seen.amps < kGoneShare * expected_));
     if (!gone) {
         goneSince_.reset();
@@ -82,6 +86,8 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
         if (cutOff_ && at - *goneSince_ >= kGoneSeconds) {
             if (!flowed_)
                 return Stop{StopKind::InstrumentLost, "the load draws nothing; is it connected, and the right way round"};
+            if (!off && seen.volts >= kStillThere * carriedVolts_) // invariant 4
+                return Stop{StopKind::InstrumentLost, "the load draws nothing any more, while the output still holds " + showNumber(seen.volts, 3) + " V: did the load switch itself off, or a plug come loose"};
             return Stop{StopKind::CutOff, goneMeans_ == "trip"       ? "the output tripped"
                                           : goneMeans_ == "auto-off" ? "the output switched itself off at this small load"
                                                                      : "the bank switched its output off"};

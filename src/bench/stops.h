@@ -4,6 +4,7 @@
 //  1. Temperature and voltage window stop at the first reading beyond them.
 //  2. Silence stops when no reading came for Limits::silentSeconds, counted from the last one (or the start).
 //  3. An output that comes back within kGoneSeconds was not gone: sockets pause when something is plugged.
+//  4. An output that keeps its volts while the current is gone did not switch off: its load, or what lies between, did.
 #pragma once
 
 #include <deque>
@@ -65,6 +66,7 @@ private:
     double expected_ = 0.0, expectedSince_ = 0.0;
     bool cutOff_ = false, taper_ = false, settled_ = false;
     bool flowed_ = false;
+    double carriedVolts_ = 0.0; ///< at the last reading with current
     std::optional<double> goneSince_, lowSince_;
     double peakWatts_ = 0.0;
     struct Warmth {

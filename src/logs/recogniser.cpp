@@ -6,69 +6,20 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "logs/layout.h"
 
 namespace otterstone::logs {
 
 namespace {
 
-constexpr std::size_t kLookAt = 65536;
-constexpr std::size_t kMostLines = 400;
-constexpr std::size_t kPreviewLines = 12;
 constexpr double kDaySeconds = 86400.0;
-
-std::vector<std::string> firstLines(const OpenedLog& log) {
-    std::string head(kLookAt, '\0');
-    head.resize(log.source->read(log.start, head.data(), head.size()));
-    const bool cut = head.size() == kLookAt;
-    if (log.encoding == Encoding::Latin1)
-        head = latin1ToUtf8(head);
-    std::vector<std::string> lines;
-    std::size_t at = 0;
-    while (at < head.size() && lines.size() < kMostLines) {
-        std::size_t end = head.find('\n', at);
-        if (end == std::string::npos) {
-            if (cut && !lines.empty())
-                break; // the last line may be half
-            end = head.size();
-        }
-        std::string line = head.substr(at, end - at);
-        if (!line.empty() && line.back() == '\r')
-            line.pop_back();
-        lines.push_back(std::move(line));
-        at = end + 1;
-    }
-    return lines;
-}
-
-std::string delimiterWords(char c) {
-    switch (c) {
-    case '\t': return "tabs";
-    case ';': return "semicolons";
-    case ',': return "commas";
-    case '|': return "bars";
-    default: return "spaces";
-    }
-}
 
 class Recogniser {
 public:
-    Recogniser(const OpenedLog& log, Mapping hand) : log_(log), hand_(std::move(hand)) {}
-
-    Result<Recognition> layout() {
-        lines_ = firstLines(log_);
-        const auto dialect = recogniseDialect(lines_, log_.name);
-        if (!dialect)
-            return tl::unexpected(dialect.error());
-        r_.dialect = *dialect;
-        r_.encoding = log_.encoding;
-        describe();
-        readHeader();
-        return r_;
-    }
+    Recogniser(const OpenedLog& log, Layout layout, Mapping hand)
+        : log_(log), hand_(std::move(hand)), layout_(std::move(layout)), lines_(layout_.lines), headers_(layout_.headers), r_(layout_.found) {}
 
     Result<Recognition> run() {
-        if (auto cut = layout(); !cut)
-            return cut;
         if (!r_.dialect.headerLine && hand_.columns.empty())
             return problem("no_header", place(r_.dialect.firstDataLine), "the numbers begin without a line that names the columns.",
                            "Name them by their number, e.g. --column time=1 --column volts=2 --column amps=3, or choose "
@@ -92,54 +43,6 @@ public:
 
 private:
     [[nodiscard]] std::string place(std::size_t line) const { return log_.name + ", line " + std::to_string(line + 1); }
-
-    void describe() {
-        r_.reasons.push_back("Text in " + encodingName(log_.encoding) + ", cells divided by " +
-                             delimiterWords(r_.dialect.delimiter) + ", decimal " +
-                             (r_.dialect.decimal == '.' ? "point." : "comma."));
-        const std::size_t preamble = r_.dialect.headerLine.value_or(r_.dialect.firstDataLine);
-        if (preamble > 0)
-            r_.reasons.push_back(std::to_string(preamble) + (preamble == 1 ? " line" : " lines") + " before the header passed over.");
-        for (std::size_t k = r_.dialect.firstDataLine; k < lines_.size() && r_.preview.size() < kPreviewLines; ++k) {
-            if (!trimmed(lines_[k]).empty())
-                r_.preview.push_back(splitLine(lines_[k], r_.dialect.delimiter));
-        }
-    }
-
-    void readHeader() {
-        if (r_.dialect.headerLine) {
-            r_.headerText = lines_[*r_.dialect.headerLine];
-            r_.names = splitLine(r_.headerText, r_.dialect.delimiter);
-            // Space-divided tables often have headers like "Time (s)   Voltage (V)".
-            if (r_.dialect.delimiter == ' ' && r_.names.size() != r_.dialect.fields)
-                r_.names = splitAtWideSpaces(r_.headerText);
-        }
-        for (std::size_t k = r_.names.size(); k < r_.dialect.fields; ++k)
-            r_.names.push_back("column " + std::to_string(k + 1));
-        std::vector<std::string> units;
-        if (r_.dialect.unitsLine)
-            units = splitLine(lines_[*r_.dialect.unitsLine], r_.dialect.delimiter);
-        for (std::size_t k = 0; k < r_.names.size(); ++k) {
-            HeaderCell h = splitHeader(r_.names[k]);
-            if (h.unit.empty() && k < units.size() && anyUnit(units[k])) {
-                h.unit = units[k];
-                if (h.unit.size() > 2 && (h.unit.front() == '[' || h.unit.front() == '('))
-                    h.unit = h.unit.substr(1, h.unit.size() - 2);
-            }
-            headers_.push_back(std::move(h));
-        }
-    }
-
-    static std::vector<std::string> splitAtWideSpaces(const std::string& line) {
-        std::vector<std::string> cells;
-        std::size_t at = line.find_first_not_of(' ');
-        while (at < line.size()) {
-            const std::size_t end = std::min(line.find("  ", at), line.size());
-            cells.emplace_back(trimmed(line.substr(at, end - at)));
-            at = std::min(line.find_first_not_of(' ', end), line.size());
-        }
-        return cells;
-    }
 
     std::optional<Problem> choose(Role role) {
         if (const auto byHand = hand_.columns.find(role); byHand != hand_.columns.end())
@@ -226,17 +129,6 @@ private:
         return std::nullopt;
     }
 
-    // The cells of one column in the lines that were looked at.
-    [[nodiscard]] std::vector<std::string> cellsOf(std::size_t index) const {
-        std::vector<std::string> cells;
-        for (std::size_t k = r_.dialect.firstDataLine; k < lines_.size(); ++k) {
-            auto row = splitLine(lines_[k], r_.dialect.delimiter);
-            if (index < row.size() && !isNoReading(row[index]))
-                cells.push_back(std::move(row[index]));
-        }
-        return cells;
-    }
-
     template<class Test>
     [[nodiscard]] static bool most(const std::vector<std::string>& cells, Test test) {
         const auto fit = static_cast<std::size_t>(std::count_if(cells.begin(), cells.end(), test));
@@ -256,9 +148,9 @@ private:
             time = date;
             date = nullptr;
         }
-        const std::vector<std::string> cells = cellsOf(time->index);
+        const std::vector<std::string> cells = layout_.cellsOf(time->index);
         const bool dateBeside = date && date->index != time->index &&
-                                most(cellsOf(date->index), [](const std::string& c) { return parseDate(c).has_value(); });
+                                most(layout_.cellsOf(date->index), [](const std::string& c) { return parseDate(c).has_value(); });
         const auto clock = [](int parts) { return [parts](const std::string& c) { return parseClock(c, parts).has_value(); }; };
         if (most(cells, [](const std::string& c) { return parseIso(c).has_value(); })) {
             r_.timeForm = TimeForm::Iso;
@@ -332,7 +224,7 @@ private:
     // Without a unit the size of the numbers tells; what was assumed is said aloud.
     void assumeUnit(ColumnChoice& c) {
         double largest = 0.0;
-        for (const std::string& cell : cellsOf(c.index))
+        for (const std::string& cell : layout_.cellsOf(c.index))
             largest = std::max(largest, std::fabs(parseCell(cell, r_.dialect.decimal).value_or(0.0)));
         std::string unit;
         switch (c.role) {
@@ -359,7 +251,7 @@ private:
 
     void countDecimals(ColumnChoice& c) const {
         std::size_t most = 0;
-        for (const std::string& cell : cellsOf(c.index)) {
+        for (const std::string& cell : layout_.cellsOf(c.index)) {
             const std::size_t mark = cell.find(r_.dialect.decimal);
             most = std::max(most, mark == std::string::npos ? 0 : cell.size() - mark - 1);
         }
@@ -397,9 +289,10 @@ private:
 
     const OpenedLog& log_;
     const Mapping hand_;
-    std::vector<std::string> lines_;
-    std::vector<HeaderCell> headers_;
-    Recognition r_;
+    Layout layout_;
+    const std::vector<std::string>& lines_;
+    const std::vector<HeaderCell>& headers_;
+    Recognition& r_;
 };
 
 } // namespace
@@ -412,8 +305,15 @@ const ColumnChoice* Recognition::column(Role role) const {
     return nullptr;
 }
 
-Result<Recognition> recogniseLayout(const OpenedLog& log) { return Recogniser(log, {}).layout(); }
+Result<Recognition> recogniseLayout(const OpenedLog& log) {
+    return layoutOf(log).map([](Layout&& l) { return std::move(l.found); });
+}
 
-Result<Recognition> recognise(const OpenedLog& log, const Mapping& hand) { return Recogniser(log, hand).run(); }
+Result<Recognition> recognise(const OpenedLog& log, const Mapping& hand) {
+    auto layout = layoutOf(log);
+    if (!layout)
+        return tl::unexpected(layout.error());
+    return Recogniser(log, std::move(*layout), hand).run();
+}
 
 } // namespace otterstone::logs

@@ -37,10 +37,10 @@ struct Recognition {
     [[nodiscard]] const ColumnChoice* column(Role role) const;
 };
 
+/// Only how the text is cut: dialect, names and preview, no columns chosen. For choosing by hand when recognise() refuses. Problems: no_table.
+[[nodiscard]] Result<Recognition> recogniseLayout(const OpenedLog& log);
 /// Reads the beginning of the log. Problems: no_table, no_header, no_time_column, no_volts_column, no_amps_column,
 /// unknown_column, unknown_unit, ambiguous_date.
-/// Only how the text is cut: dialect, names and preview, no columns chosen. For choosing by hand when recognise() refuses.
-[[nodiscard]] Result<Recognition> recogniseLayout(const OpenedLog& log);
 [[nodiscard]] Result<Recognition> recognise(const OpenedLog& log, const Mapping& hand = {});
 
 } // namespace otterstone::logs

@@ -19,7 +19,7 @@ class BehaviourLiveTest : public QObject {
 
     // A run of this recipe with this bank, from the plan to the sheet in the book.
     void run(const model::Bank& bank, const char* key, const char* rate, std::optional<book::Run>& found, Facts& facts, std::vector<bench::Source> sources = {}) {
-        Standin standin({"--speed", "50000", "--in-step", "--watchdog", "0", "--rate", rate, "--charge", "0.7", "--charger-watts", "45", "--charger-tiers", "5 V 3 A, 9 V 3 A, 15 V 3 A", "--cable-ohms", "0.06"}, bank);
+        Standin standin({"--speed", "50000", "--in-step", "--rate", rate, "--charge", "0.7", "--charger-watts", "45", "--charger-tiers", "5 V 3 A, 9 V 3 A, 15 V 3 A", "--cable-ohms", "0.06"}, bank);
         QVERIFY(standin.ok());
         OneBank one;
         book::Bank known = *one.book->bank(one.bank);

@@ -36,10 +36,10 @@ public:
         const auto& v = where_.at(key);
         return {v.is_string() ? QString::fromStdString(v.get<std::string>()) : QStringLiteral("127.0.0.1:%1").arg(v.get<int>())};
     }
-    /// Says something to the bench's hands and returns the answer.
-    QByteArray say(const QByteArray& line) {
+    /// Says something to the bench's hands, or to one of its instruments, and returns the answer.
+    QByteArray say(const QByteArray& line, const char* to = "control") {
         QTcpSocket socket;
-        socket.connectToHost(QStringLiteral("127.0.0.1"), static_cast<quint16>(where_.at("control").get<int>()));
+        socket.connectToHost(QStringLiteral("127.0.0.1"), static_cast<quint16>(where_.at(to).get<int>()));
         if (!socket.waitForConnected(3000))
             return {};
         socket.write(line + '\n');

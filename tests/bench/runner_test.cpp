@@ -11,7 +11,7 @@ private Q_SLOTS:
     void init() { slept = 0.0; }
 
     void a_gentle_drain_finds_the_truth_by_itself() {
-        Standin standin({"--speed", "20000", "--in-step", "--watchdog", "20000"});
+        Standin standin({"--speed", "20000", "--in-step"});
         QVERIFY(standin.ok());
         OneBank one;
         bench::Session session;
@@ -50,7 +50,7 @@ private Q_SLOTS:
         QFETCH(QString, bank);
         QFETCH(QStringList, options);
         QFETCH(int, kind);
-        Standin standin(QStringList{"--speed", "20000", "--in-step", "--watchdog", "20000"} + options, bank);
+        Standin standin(QStringList{"--speed", "20000", "--in-step"} + options, bank);
         QVERIFY(standin.ok());
         OneBank one;
         bench::Session session;
@@ -108,6 +108,20 @@ private Q_SLOTS:
         QVERIFY(ended.wait(20000));
         const auto t = one.book->trace(qvariant_cast<bench::Outcome>(ended.first().first()).run);
         QVERIFY(t.size() > 30 && sound(t));
+    }
+    // Its watchdog, heat, a finger on its key: whatever it was, the bank was not empty.
+    void a_load_that_switches_itself_off_is_not_the_banks_end() {
+        Standin standin({"--speed", "20", "--rate", "2"});
+        OneBank one;
+        bench::Session session;
+        started(session, planFor(quickDrain(), one, standin), standin);
+        QSignalSpy ended(&session, &bench::Session::finished);
+        QCOMPARE(standin.say("INPut OFF\nINPut?", "load"), QByteArray("0"));
+        QVERIFY(ended.wait(20000));
+        const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
+        QVERIFY2(outcome.stop.kind == StopKind::InstrumentLost && outcome.stop.why.find("still holds") != std::string::npos, outcome.stop.why.c_str());
+        const auto finding = one.book->finding(outcome.run);
+        QVERIFY(finding && finding->drain && !finding->drain->complete());
     }
     void without_its_instruments_no_run_is_made_data() {
         QTest::addColumn<QString>("role");

@@ -39,7 +39,7 @@ private Q_SLOTS:
         const auto row = [](const char* name, double v, double i, double c, double at, StopKind kind) { QTest::newRow(name) << v << i << c << at << int(kind); };
         row("all well", 4.95, 1.0, 30.0, -1.0, StopKind::Done);
         row("off", 0.0, 0.0, 30.0, 13.0, StopKind::CutOff);                  // invariant 3: three seconds
-        row("volts stay, current gone", 5.0, 0.01, 30.0, 13.0, StopKind::CutOff);
+        row("volts stay, current gone", 4.9, 0.01, 30.0, 13.0, StopKind::InstrumentLost); // invariant 4
         row("a little less current", 4.9, 0.8, 30.0, -1.0, StopKind::Done);
         row("too hot, at once", 4.95, 1.0, 60.0, 10.0, StopKind::Temperature); // invariant 1
         row("hot, but below", 4.95, 1.0, 59.9, -1.0, StopKind::Done);
@@ -68,6 +68,30 @@ private Q_SLOTS:
             QCOMPARE(int(stop->kind), kind);
             QVERIFY(!stop->why.empty() && !stop->why.ends_with('.'));
         }
+    }
+    // Where no window is set: how many volts may stay for it to be the bank that ended it?
+    void what_is_left_tells_the_bank_from_its_load_data() {
+        QTest::addColumn<double>("volts");
+        QTest::addColumn<int>("kind");
+        QTest::newRow("nothing") << 0.0 << int(StopKind::CutOff);
+        QTest::newRow("what a capacitor holds") << 1.4 << int(StopKind::CutOff);
+        QTest::newRow("just below") << 0.79 * 9.0 << int(StopKind::CutOff);
+        QTest::newRow("just above") << 0.81 * 9.0 << int(StopKind::InstrumentLost);
+        QTest::newRow("more than under load") << 9.2 << int(StopKind::InstrumentLost);
+    }
+    void what_is_left_tells_the_bank_from_its_load() {
+        QFETCH(double, volts);
+        QFETCH(int, kind);
+        Stops stops(Limits{}, "cut-off");
+        stops.start(0.0);
+        stops.expect(2.0, 0.0);
+        stops.watchFor(true, false, false, 0.0);
+        std::optional<Stop> stop;
+        for (double t = 0.0; t < 60.0 && !stop; t += 1.0)
+            stop = t < 20.0 ? stops.reading({9.0, 2.0, {}}, t) : stops.reading({volts, 0.0, {}}, t);
+        QVERIFY(stop);
+        QCOMPARE(int(stop->kind), kind);
+        QCOMPARE(isOrderly(stop->kind), kind == int(StopKind::CutOff));
     }
     void a_pause_of_the_socket_is_no_cut_off() {
         Stops stops(limits(), "cut-off");
