@@ -119,6 +119,7 @@ void MainWindow::connectLive() {
         recipe_->open(json, session_.book().bank(shelf_->selected()).value_or(book::Bank{}));
         showSide(recipe_);
     });
+    connect(recipe_, &RecipePanel::kept, live_->setup(), &SetupView::chooseRecipe);
     connect(live_, &LivePage::runWanted, this, [this](long long run) {
         if (const auto r = session_.book().run(run))
             showRuns(r->bank, run);

@@ -101,7 +101,7 @@ void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dar
     pictures.take(dark ? QStringLiteral("live-setup-dark") : QStringLiteral("live-setup-sharing"));
     Q_EMIT window.livePage()->instrumentsWanted();
     pictures.take(dark ? QStringLiteral("instruments-dark") : QStringLiteral("instruments"));
-    Q_EMIT window.livePage()->recipeWanted(QString::fromStdString(window.liveBench().recipes()[6].json));
+    Q_EMIT window.livePage()->recipeWanted(QString::fromStdString(ui::readRecipes().all[6].json));
     pictures.take(dark ? QStringLiteral("recipe-dark") : QStringLiteral("recipe"));
     QTest::keyClick(&window, Qt::Key_Escape);
     setup->recipes()->setCurrentRow(dark ? 3 : 0);

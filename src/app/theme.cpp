@@ -6,7 +6,8 @@
 #include <QPainter>
 #include <QPalette>
 #include <QPixmap>
-#include <QStyleFactory>
+
+#include "app/widgets/indicator_style.h"
 
 namespace otterstone::app {
 
@@ -66,9 +67,6 @@ QString styleSheet(const Theme& t) {
         QListView#recipes::item:selected { background: %3; color: %1; border-left: 3px solid %7; }
         QListView#recipes:focus { border: 1px solid %7; }
         QCheckBox:focus, QRadioButton:focus { color: %7; }
-        QRadioButton::indicator { width: 12px; height: 12px; border: 1px solid %5; border-radius: 7px; background: %3; }
-        QRadioButton::indicator:checked { border-color: %7; background: qradialgradient(cx: 0.5, cy: 0.5, radius: 0.5, fx: 0.5, fy: 0.5, stop: 0 %7, stop: 0.55 %7, stop: 0.65 %3, stop: 1 %3); }
-        QCheckBox::indicator:unchecked { width: 12px; height: 12px; border: 1px solid %5; border-radius: 2px; background: %3; }
         QMenuBar, QMenu { background: %2; } QMenuBar::item:selected, QMenu::item:selected { background: %4; }
         QWidget#shelfSide { border-right: 1px solid %4; }
         QScrollBar:vertical { background: transparent; width: 10px; margin: 0; } QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
@@ -93,7 +91,7 @@ PaperScope::~PaperScope() { current = before_; }
 
 void applyTheme(ThemeKind kind) {
     current = make(kind);
-    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    QApplication::setStyle(new IndicatorStyle);
     QPalette p;
     p.setColor(QPalette::Window, current.paper);
     p.setColor(QPalette::Base, current.sheet);

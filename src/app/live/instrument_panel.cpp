@@ -41,8 +41,12 @@ std::string keyFrom(const QString& name) {
 } // namespace
 
 InstrumentPanel::InstrumentPanel(LiveBench& live, QWidget* parent)
-    : SidePanel(tr("Instruments"), parent), live_(live), listener_(this), listen_(new QPushButton(tr("Listen and recognise"))), keep_(new QPushButton(tr("Keep as a profile"))), words_(new QLabel),
+    : SidePanel(tr("Instruments"), parent), live_(live), listener_(this), listen_(new QPushButton(tr("Listen and recognise"))), keep_(new QPushButton(tr("Keep as a profile"))), words_(new QLabel), wrong_(new QLabel),
       name_(new QLineEdit), keepRowWidget_(new QWidget) {
+    wrong_->setObjectName(QStringLiteral("problem"));
+    wrong_->setWordWrap(true);
+    wrong_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    body()->addWidget(wrong_);
     for (const RoleWords& r : kRoles) {
         auto* name = new QLabel(tr("%1: %2").arg(QLatin1String(r.role), tr(r.hint)));
         name->setWordWrap(true);
@@ -91,8 +95,14 @@ InstrumentPanel::InstrumentPanel(LiveBench& live, QWidget* parent)
 }
 
 void InstrumentPanel::open() {
+    own_ = readProfiles();
     for (const RoleWords& r : kRoles)
         fill(r.role);
+    QStringList wrong;
+    for (const Unreadable& u : own_.unreadable)
+        wrong << qs(u.why);
+    wrong_->setText(wrong.isEmpty() ? QString() : tr("Not in the lists, as it cannot be used: %1").arg(wrong.join(QLatin1Char('\n'))));
+    wrong_->setVisible(!wrong.isEmpty());
 }
 
 void InstrumentPanel::fill(const bench::Role& role) {
@@ -102,7 +112,7 @@ void InstrumentPanel::fill(const bench::Role& role) {
     row.profile->clear();
     row.profile->addItem(tr("none"), QString());
     const auto kind = std::find_if(std::begin(kRoles), std::end(kRoles), [&](const RoleWords& r) { return role == r.role; })->kind;
-    for (const bench::Profile& p : live_.profiles()) {
+    for (const bench::Profile& p : own_.all) {
         if (p.kind == kind)
             row.profile->addItem(qs(p.name), qs(p.key));
     }
@@ -126,7 +136,7 @@ void InstrumentPanel::keepRow(const bench::Role& role) {
 void InstrumentPanel::listen() {
     const Row& row = rows_.at("meter");
     bench::Profile as;
-    for (const bench::Profile& p : live_.profiles()) {
+    for (const bench::Profile& p : own_.all) {
         if (p.key == "printing-meter")
             as = p;
         if (qs(p.key) == row.profile->currentData().toString() && p.lines) {

@@ -39,11 +39,12 @@ private:
     void keepHeard();
 
     LiveBench& live_;
+    OwnProfiles own_;
     std::map<bench::Role, Row> rows_;
     bench::Listener listener_;
     std::optional<bench::Heard> heard_;
     QPushButton *listen_, *keep_;
-    QLabel* words_;
+    QLabel *words_, *wrong_;
     QLineEdit* name_;
     QWidget* keepRowWidget_;
     bool filling_ = false;

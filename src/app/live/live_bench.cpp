@@ -25,32 +25,9 @@ constexpr double kUsualIntake = 1.2;
 constexpr double kSamplesAtLeast = 0.2; // per second, in the fastest rehearsal
 constexpr double kLinesPerRealSecond = 2000.0;
 
-std::vector<std::pair<QString, QByteArray>> jsonFiles(const QString& folder) {
-    std::vector<std::pair<QString, QByteArray>> all;
-    const QDir dir(folder);
-    for (const QString& name : dir.entryList({QStringLiteral("*.json")}, QDir::Files, QDir::Name)) {
-        QFile file(dir.filePath(name));
-        if (file.open(QIODevice::ReadOnly))
-            all.emplace_back(name, file.readAll());
-    }
-    return all;
-}
-
-Result<void> writeFile(const QString& folder, const std::string& key, const std::string& text) {
-    QDir().mkpath(folder);
-    QSaveFile file(folder + QLatin1Char('/') + qs(key) + QStringLiteral(".json"));
-    if (!file.open(QIODevice::WriteOnly) || file.write(QByteArray::fromStdString(text)) < 0 || !file.commit())
-        return otterstone::problem("not_saved", file.fileName().toStdString(), "it could not be written: " + file.errorString().toStdString() + ".");
-    return {};
-}
-
-bool plainKey(const std::string& key) {
-    return !key.empty() && key.find_first_not_of("abcdefghijklmnopqrstuvwxyz0123456789-") == std::string::npos;
-}
-
 } // namespace
 
-LiveBench::LiveBench(BookSession& session, QObject* parent) : QObject(parent), session_(session), runner_(this), standIn_(this) {
+LiveBench::LiveBench(BookSession& session, QObject* parent) : QObject(parent), session_(session), standIn_(this), runner_(this) {
     connect(&runner_, &bench::Session::finished, this, &LiveBench::sessionEnded);
     connect(&standIn_, &bench::StandIn::ready, this, &LiveBench::startOnStandIn);
     connect(&standIn_, &bench::StandIn::failed, this, [this](const QString& sentence) {
@@ -60,54 +37,15 @@ LiveBench::LiveBench(BookSession& session, QObject* parent) : QObject(parent), s
     });
 }
 
-QString LiveBench::folder(const char* name) { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + QLatin1Char('/') + QLatin1String(name); }
-
-std::vector<RecipeText> LiveBench::recipes() const {
-    std::vector<RecipeText> all = bench::builtinRecipes();
-    for (const auto& [name, text] : jsonFiles(folder("recipes"))) {
-        const auto recipe = bench::recipeFromJson(text.toStdString(), name.toStdString());
-        if (!recipe)
-            continue; // told when it is opened to be edited
-        const auto same = std::find_if(all.begin(), all.end(), [&](const RecipeText& r) { return r.recipe.key == recipe->key; });
-        if (same != all.end())
-            *same = {*recipe, text.toStdString()};
-        else
-            all.push_back({*recipe, text.toStdString()});
-    }
-    return all;
-}
-
 Result<void> LiveBench::saveRecipe(const std::string& json) {
-    const auto recipe = bench::recipeFromJson(json, "recipe");
-    if (!recipe)
-        return tl::unexpected(recipe.error());
-    if (!plainKey(recipe->key))
-        return otterstone::problem("bad_value", "recipe: key", "a key has small letters, digits and “-” only.");
-    auto saved = writeFile(folder("recipes"), recipe->key, json);
+    auto saved = writeRecipe(json);
     if (saved)
         Q_EMIT changed();
     return saved;
 }
 
-std::vector<bench::Profile> LiveBench::profiles() const {
-    std::vector<bench::Profile> all = bench::builtinProfiles();
-    for (const auto& [name, text] : jsonFiles(folder("instruments"))) {
-        const auto profile = bench::profileFromJson(text.toStdString(), name.toStdString());
-        if (!profile)
-            continue;
-        std::erase_if(all, [&](const bench::Profile& p) { return p.key == profile->key; });
-        all.push_back(*profile);
-    }
-    return all;
-}
-
 Result<void> LiveBench::saveProfile(const bench::Profile& profile) {
-    const auto checked = bench::profileFromJson(bench::toJson(profile), "instrument");
-    if (!checked)
-        return tl::unexpected(checked.error());
-    if (!plainKey(profile.key))
-        return otterstone::problem("bad_value", "instrument: key", "a key has small letters, digits and “-” only.");
-    auto saved = writeFile(folder("instruments"), profile.key, bench::toJson(profile));
+    auto saved = writeProfile(profile);
     if (saved)
         Q_EMIT changed();
     return saved;
@@ -120,11 +58,9 @@ std::optional<bench::Instrument> LiveBench::instrument(const bench::Role& role) 
     const QString address = settings.value(key + QStringLiteral("/address")).toString();
     if (address.isEmpty())
         return std::nullopt;
-    for (const bench::Profile& p : profiles()) {
-        if (qs(p.key) == profile)
-            return bench::Instrument{p, {address}};
-    }
-    return std::nullopt;
+    const auto all = readProfiles().all;
+    const auto named = std::find_if(all.begin(), all.end(), [&](const bench::Profile& p) { return qs(p.key) == profile; });
+    return named == all.end() ? std::nullopt : std::optional(bench::Instrument{*named, {address}});
 }
 
 void LiveBench::setInstrument(const bench::Role& role, const QString& profile, const QString& address) {

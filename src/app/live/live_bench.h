@@ -2,14 +2,12 @@
 #pragma once
 
 #include "app/book_session.h"
+#include "app/live/own_files.h"
 #include "bench/rehearsal.h"
 #include "bench/session.h"
 #include "bench/sleep_inhibitor.h"
 
 namespace otterstone::app {
-
-/// A recipe with the text it was read from.
-using bench::RecipeText;
 
 class LiveBench : public QObject {
     Q_OBJECT
@@ -21,10 +19,8 @@ public:
     [[nodiscard]] bool isRunning() const { return runner_.isRunning() || starting_; }
     [[nodiscard]] const bench::Plan& plan() const { return runner_.plan(); }
 
-    /// Built-in ones and the tester's; one of the same key takes the place of the built-in.
-    [[nodiscard]] std::vector<RecipeText> recipes() const;
+    /// Writes it among the tester's own; whoever shows them hears changed().
     [[nodiscard]] Result<void> saveRecipe(const std::string& json);
-    [[nodiscard]] std::vector<bench::Profile> profiles() const;
     [[nodiscard]] Result<void> saveProfile(const bench::Profile& profile);
 
     /// The instrument that is set up for a role.
@@ -66,11 +62,10 @@ private:
     [[nodiscard]] std::vector<bench::Source> sourcesFor(const book::Bank& bank) const;
     void startOnStandIn();
     void sessionEnded(const bench::Outcome& outcome);
-    [[nodiscard]] static QString folder(const char* name);
 
     BookSession& session_;
+    bench::StandIn standIn_; ///< outlives the runner, which still says to its load that it be off
     bench::Session runner_;
-    bench::StandIn standIn_;
     bench::SleepInhibitor inhibitor_;
     std::optional<Choice> waiting_; ///< for the stand-in
     bool starting_ = false;

@@ -29,10 +29,13 @@ RecipePanel::RecipePanel(LiveBench& live, QWidget* parent) : SidePanel(tr("Recip
     body()->addWidget(save_, 0, Qt::AlignLeft);
     connect(text_, &QPlainTextEdit::textChanged, this, &RecipePanel::check);
     connect(save_, &QPushButton::clicked, this, [this] {
-        if (auto saved = live_.saveRecipe(text_->toPlainText().toStdString()); !saved)
+        const std::string json = text_->toPlainText().toStdString();
+        if (auto saved = live_.saveRecipe(json); !saved) {
             Q_EMIT problem(qs(saved.error().sentence()));
-        else
+        } else {
+            Q_EMIT kept(bench::recipeFromJson(json, "recipe")->key);
             Q_EMIT closed();
+        }
     });
 }
 

@@ -18,6 +18,9 @@ public:
     [[nodiscard]] QPlainTextEdit* text() const { return text_; }
     [[nodiscard]] QPushButton* saveButton() const { return save_; }
 
+Q_SIGNALS:
+    void kept(const std::string& key);
+
 private:
     void check();
     LiveBench& live_;

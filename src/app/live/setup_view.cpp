@@ -31,7 +31,7 @@ QLabel* heading(const QString& text) {
 } // namespace
 
 SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
-    : QWidget(parent), session_(session), live_(live), title_(new QLabel), about_(new QLabel), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel), outcome_(new QLabel),
+    : QWidget(parent), session_(session), live_(live), title_(new QLabel), about_(new QLabel), willHead_(heading(tr("What it will do"))), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel), outcome_(new QLabel),
       list_(new QListWidget), rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))), real_(new QRadioButton(tr("On the &instruments that are set up"))),
       speed_(new QLineEdit(QStringLiteral("500"))), celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget), start_(new QPushButton(tr("Start the rehearsal"))),
       edit_(new QPushButton(tr("Edit this recipe…"))), setUp_(new QPushButton(tr("Instruments…"))) {
@@ -70,7 +70,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     about_->setWordWrap(true);
     about_->setFont(app::font(1.1));
     column->addWidget(about_);
-    column->addWidget(heading(tr("What it will do")));
+    column->addWidget(willHead_);
     will_->setWordWrap(true);
     column->addWidget(will_);
     estimate_->setWordWrap(true);
@@ -133,6 +133,8 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     connect(edit_, &QPushButton::clicked, this, [this] {
         if (const RecipeText* r = chosen())
             Q_EMIT recipeWanted(qs(r->json));
+        else if (const Unreadable* wrong = chosenUnreadable())
+            Q_EMIT recipeWanted(wrong->text);
     });
     connect(&live_, &LiveBench::changed, this, [this] {
         if (isVisible())
@@ -154,7 +156,12 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
 
 const RecipeText* SetupView::chosen() const {
     const int row = list_->currentRow();
-    return row >= 0 && row < static_cast<int>(all_.size()) ? &all_[static_cast<std::size_t>(row)] : nullptr;
+    return row >= 0 && row < static_cast<int>(own_.all.size()) ? &own_.all[static_cast<std::size_t>(row)] : nullptr;
+}
+
+const Unreadable* SetupView::chosenUnreadable() const {
+    const int row = list_->currentRow() - static_cast<int>(own_.all.size());
+    return row >= 0 && row < static_cast<int>(own_.unreadable.size()) ? &own_.unreadable[static_cast<std::size_t>(row)] : nullptr;
 }
 
 void SetupView::chooseRehearsal() {
@@ -163,8 +170,8 @@ void SetupView::chooseRehearsal() {
 }
 
 void SetupView::chooseRecipe(const std::string& key) {
-    for (std::size_t k = 0; k < all_.size(); ++k) {
-        if (all_[k].recipe.key == key)
+    for (std::size_t k = 0; k < own_.all.size(); ++k) {
+        if (own_.all[k].recipe.key == key)
             list_->setCurrentRow(static_cast<int>(k));
     }
     list_->setFocus();
@@ -179,16 +186,21 @@ void SetupView::show(book::Id bank) {
     bank_ = *found;
     title_->setText(qs(bank_.name));
     const QString before = chosen() ? qs(chosen()->recipe.key) : QString();
-    all_ = live_.recipes();
+    own_ = readRecipes();
     const QSignalBlocker quiet(list_);
     list_->clear();
     int row = 0;
-    for (const RecipeText& r : all_) {
+    for (const RecipeText& r : own_.all) {
         auto* item = new QListWidgetItem((findings::hasSheet(r.recipe.kind) ? QStringLiteral("◇ ") : r.recipe.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ")) + qs(r.recipe.name), list_);
         item->setToolTip(qs(r.recipe.about));
         item->setSizeHint({0, 4 * kGrid});
         if (qs(r.recipe.key) == before)
             row = list_->count() - 1;
+    }
+    for (const Unreadable& u : own_.unreadable) {
+        auto* item = new QListWidgetItem(QStringLiteral("✗ ") + u.file, list_);
+        item->setToolTip(qs(u.why));
+        item->setSizeHint({0, 4 * kGrid});
     }
     list_->setCurrentRow(row);
     refresh();
@@ -196,8 +208,16 @@ void SetupView::show(book::Id bank) {
 
 void SetupView::refresh() {
     const RecipeText* r = chosen();
-    if (!r)
+    for (QLabel* l : {willHead_, will_, estimate_})
+        l->setVisible(r);
+    if (!r) {
+        const Unreadable* wrong = chosenUnreadable();
+        about_->setText(wrong ? tr("This recipe of yours cannot be used. %1").arg(qs(wrong->why)) : QString());
+        instruments_->clear();
+        start_->setEnabled(false);
+        start_->setToolTip(tr("First a recipe that can be used"));
         return;
+    }
     about_->setText(qs(r->recipe.about));
     QStringList lines;
     for (const std::string& sentence : bench::describe(r->recipe, bank_.label))

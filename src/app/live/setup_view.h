@@ -43,13 +43,15 @@ Q_SIGNALS:
 private:
     void refresh();
     void begin();
+    /// The chosen row as what it is: a recipe, or a file that cannot be used.
     [[nodiscard]] const RecipeText* chosen() const;
+    [[nodiscard]] const Unreadable* chosenUnreadable() const;
 
     BookSession& session_;
     LiveBench& live_;
     book::Bank bank_;
-    std::vector<RecipeText> all_;
-    QLabel *title_, *about_, *will_, *estimate_, *instruments_, *outcome_;
+    OwnRecipes own_;
+    QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;
     QRadioButton *rehearse_, *real_;
     QLineEdit *speed_, *celsius_;
