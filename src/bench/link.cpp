@@ -9,7 +9,8 @@ namespace otterstone::bench {
 namespace {
 
 constexpr int kAgainMs = 100;
-constexpr int kTakeInMs = 100, kRestMs = 20;
+constexpr int kTakeInMs = 1000; // what was sent is on its way; only a computer that stalls makes it late
+constexpr int kRestMs = 20;
 constexpr int kLongestLine = 400; // noise without an end is a spoiled line
 
 } // namespace

@@ -17,6 +17,7 @@ constexpr int kTickMs = 10;
 constexpr int kFlushMs = 250;
 constexpr int kTellMs = 100;
 constexpr int kConnectMs = 8000;
+constexpr int kStillMs = 2000;
 // Of a rehearsal, bench seconds that pass at once.
 constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0, kShortest = 1e-3;
 
@@ -44,7 +45,7 @@ void Runner::start(const Plan& plan) {
     if (plan_.rehearsal)
         clock_.halt();
     advancing_ = inStep_ = false;
-    advancedAt_ = real_.elapsed();
+    tickedAt_ = advancedAt_ = real_.elapsed();
     polledAt_ = -1e9;
     progress_ = {};
     progress_.steps = plan_.recipe.steps.size();
@@ -202,8 +203,15 @@ void Runner::endRun(const Stop& stop) {
     tell(true);
 }
 
+qint64 Runner::stoodStill() {
+    const qint64 now = real_.elapsed();
+    const qint64 passed = now - std::exchange(tickedAt_, now);
+    return passed >= kStillMs ? passed : 0;
+}
+
 void Runner::tick() {
     const double now = clock_.now();
+    const qint64 still = stoodStill();
     if (phase_ == Phase::Connecting) {
         letTimePass();
         std::string missing;
@@ -223,7 +231,12 @@ void Runner::tick() {
             }
             stops_->start(now);
         }
-        sources_.front()->lookForHoles(now, [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
+        if (still > 0) { // what came meanwhile still lies in the line
+            stops_->listenAnew(now);
+            mark(findings::Mark::What::Instrument, std::nullopt, "this computer stood still for " + showDuration(static_cast<double>(still) * 1e-3));
+        } else {
+            sources_.front()->lookForHoles(now, [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
+        }
         if (const auto stop = stops_->tick(now)) {
             Stop told = *stop;
             if (told.kind == StopKind::Silent)

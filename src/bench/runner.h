@@ -91,6 +91,8 @@ private:
     [[nodiscard]] const label::Tier& tierOf(const Step& step) const { return tiers_[step.load == 2 ? 1 : 0]; }
     void stepOver(const Stop& stop);
     void tick();
+    /// Real milliseconds that passed unnoticed before this tick: the computer, or this program, stood still. 0 as a rule.
+    [[nodiscard]] qint64 stoodStill();
     void checkSteps(double now);
     void mark(findings::Mark::What what, std::optional<double> number, std::string text);
     void flush();
@@ -111,7 +113,7 @@ private:
     std::unique_ptr<Forecast> forecast_;
     QTimer tick_, poll_;
     QElapsedTimer real_;
-    qint64 flushedAt_ = 0, toldAt_ = 0, stuckSince_ = -1, connectingSince_ = 0;
+    qint64 tickedAt_ = 0, flushedAt_ = 0, toldAt_ = 0, stuckSince_ = -1, connectingSince_ = 0;
     std::size_t step_ = 0;
     double polledAt_ = -1e9;
     double stepSince_ = 0.0, closingSince_ = 0.0, askedDisplayAt_ = 0.0, pluggedAt_ = -1.0;

@@ -4,13 +4,12 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr int kAnswerMs = 2000;
 constexpr int kCheckMs = 250;
+constexpr long kPatience = 8; // checks: 2 s
 
 } // namespace
 
 ScpiDevice::ScpiDevice(const Profile& profile, Address address, QObject* parent) : QObject(parent), profile_(profile), link_(profile, std::move(address), this), late_(this) {
-    clock_.start();
     connect(&link_, &Link::up, this, &ScpiDevice::cameUp);
     connect(&link_, &Link::down, this, [this] {
         const auto lost = std::exchange(questions_, {});
@@ -28,7 +27,7 @@ void ScpiDevice::cameUp() {
     if (profile_.kind == Kind::Load && offOwed_)
         switchOff();
     link_.send(QByteArray::fromStdString(profile_.command("identify")));
-    questions_.push_back({{}, [this](const QByteArray& text) { identity_ = QString::fromUtf8(text); }, clock_.elapsed()});
+    questions_.push_back({{}, [this](const QByteArray& text) { identity_ = QString::fromUtf8(text); }, checks_});
 }
 
 void ScpiDevice::set(const std::string& action, std::optional<double> value) {
@@ -46,7 +45,7 @@ void ScpiDevice::ask(const std::string& action, std::function<void(std::optional
         got(std::nullopt);
         return;
     }
-    questions_.push_back({std::move(got), {}, clock_.elapsed()});
+    questions_.push_back({std::move(got), {}, checks_});
 }
 
 void ScpiDevice::switchOff() {
@@ -65,7 +64,7 @@ void ScpiDevice::checkErrors() {
                               if (!text.startsWith("0") && !text.startsWith("+0"))
                                   Q_EMIT refused(QString::fromUtf8(text));
                           },
-                          clock_.elapsed()});
+                          checks_});
 }
 
 void ScpiDevice::answered(const QByteArray& line) {
@@ -84,7 +83,7 @@ void ScpiDevice::answered(const QByteArray& line) {
 
 void ScpiDevice::checkLate() {
     // After one answer failed to come nobody knows which question the next one belongs to: all are given up, and the line is begun anew.
-    if (questions_.empty() || clock_.elapsed() - questions_.front().since < kAnswerMs)
+    if (++checks_; questions_.empty() || checks_ - questions_.front().since <= kPatience)
         return;
     const auto lost = std::exchange(questions_, {});
     for (const Question& q : lost) {

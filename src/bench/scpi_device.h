@@ -40,7 +40,7 @@ private:
     struct Question {
         std::function<void(std::optional<double>)> got;
         std::function<void(const QByteArray&)> text;
-        qint64 since;
+        long since; ///< checks before it was asked
     };
     void answered(const QByteArray& line);
     void checkLate();
@@ -51,7 +51,7 @@ private:
     QString identity_;
     std::deque<Question> questions_;
     QTimer late_;
-    QElapsedTimer clock_;
+    long checks_ = 0;     ///< how often it was looked for late answers: a computer that stood still asks for no patience
     bool offOwed_ = true; ///< whoever just connected doesn't know in what state a load was left
 };
 

@@ -2,7 +2,7 @@
 //
 // Invariants, cited by number in tests:
 //  1. Temperature and voltage window stop at the first reading beyond them.
-//  2. Silence stops when no reading came for Limits::silentSeconds, counted from the last one (or the start).
+//  2. Silence stops when no reading came for Limits::silentSeconds, counted from the last one, the start, or the moment from which it could be heard.
 //  3. An output that comes back within kGoneSeconds was not gone: sockets pause when something is plugged.
 //  4. An output that keeps its volts while the current is gone did not switch off: its load, or what lies between, did.
 #pragma once
@@ -54,6 +54,8 @@ public:
     [[nodiscard]] std::optional<Stop> reading(const Seen& seen, double at);
     /// A temperature from elsewhere.
     [[nodiscard]] std::optional<Stop> temperature(double celsius, double at);
+    /// For a while nobody could have heard anything: silence counts from now on.
+    void listenAnew(double now) { lastReading_ = now; }
     /// Time passes.
     [[nodiscard]] std::optional<Stop> tick(double now);
     void setLimits(const Limits& limits) { limits_ = limits; }

@@ -160,6 +160,8 @@ private Q_SLOTS:
         QVERIFY(!stops.tick(14.9));
         const auto silent = stops.tick(15.0); // invariant 2
         QVERIFY(silent && silent->kind == StopKind::Silent);
+        stops.listenAnew(15.0);
+        QVERIFY(!stops.tick(19.9) && stops.tick(20.0));
         Limits l = limits();
         l.seconds = 100.0;
         Stops timed(l, "cut-off");

@@ -237,6 +237,33 @@ private Q_SLOTS:
         QVERIFY(run && !run->open);
         QVERIFY((*book)->trace(run->id).size() > 5);
     }
+    // A swapping computer, a paused virtual machine: the meter went on, and what it said lies in the line.
+    void a_program_that_stood_still_loses_nothing() {
+        Standin standin({"--speed", "1", "--rate", "20"});
+        QVERIFY(standin.ok());
+        OneBank one;
+        one.book.reset();
+        QProcess p;
+        p.start(QStringLiteral(OTTERSTONE_CLI), drain(one, standin, atOnce(3600)));
+        QTRY_VERIFY_WITH_TIMEOUT(standin.truth().at("load_on").get<bool>(), 20000);
+        QTest::qWait(1500);
+        QCOMPARE(::kill(static_cast<pid_t>(p.processId()), SIGSTOP), 0);
+        QTest::qWait(7000); // longer than a meter may be silent, and than a load may take to answer
+        QCOMPARE(::kill(static_cast<pid_t>(p.processId()), SIGCONT), 0);
+        QTest::qWait(3000);
+        QVERIFY(standin.truth().at("load_on").get<bool>());
+        QCOMPARE(::kill(static_cast<pid_t>(p.processId()), SIGINT), 0);
+        QVERIFY(p.waitForFinished(20000));
+        QVERIFY(QString::fromUtf8(p.readAllStandardError()).contains("stood still for 7"));
+        const QJsonObject j = QJsonDocument::fromJson(p.readAllStandardOutput()).object();
+        QCOMPARE(j["ended_by"].toString(), QString("the tester stopped it"));
+        auto book = book::Book::open(one.path);
+        QVERIFY(book);
+        const auto trace = (*book)->trace(j["run"].toInteger());
+        QVERIFY(trace.size() > 200);
+        for (std::size_t k = 1; k < trace.size(); ++k)
+            QVERIFY2(trace.time[k] - trace.time[k - 1] < 0.06, qPrintable(QString::number(trace.time[k])));
+    }
     void what_was_heard_can_be_run_with() {
         Standin standin({"--speed", "20", "--rate", "2"});
         QVERIFY(standin.ok());
