@@ -34,7 +34,7 @@ void Fields::wrong(const std::string& key, const std::string& what, const std::s
         problem_ = Problem{"bad_value", key.empty() ? place_ : placeOf(key), what, mend};
 }
 
-std::string Fields::text(const char* key, std::optional<std::string> otherwise) {
+std::string Fields::text(const char* key, const std::optional<std::string>& otherwise) {
     const auto* j = find(key);
     if (j && j->is_string())
         return j->get<std::string>();
@@ -43,8 +43,8 @@ std::string Fields::text(const char* key, std::optional<std::string> otherwise) 
     return otherwise.value_or("");
 }
 
-std::string Fields::word(const char* key, const std::vector<std::string>& words, std::optional<std::string> otherwise) {
-    const std::string given = text(key, otherwise);
+std::string Fields::word(const char* key, const std::vector<std::string>& words, const std::optional<std::string>& otherwise) {
+    std::string given = text(key, otherwise);
     if (!given.empty() && std::find(words.begin(), words.end(), given) == words.end() && given != otherwise)
         wrong(key, "“" + given + "” is not known here.", "It can be " + quoted(words) + ".");
     return given;

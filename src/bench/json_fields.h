@@ -18,8 +18,8 @@ public:
     Fields(const nlohmann::json& json, std::string place, std::optional<Problem>& problem);
 
     [[nodiscard]] bool has(const char* key) const { return json_.is_object() && json_.contains(key); }
-    [[nodiscard]] std::string text(const char* key, std::optional<std::string> otherwise = std::nullopt);
-    [[nodiscard]] std::string word(const char* key, const std::vector<std::string>& words, std::optional<std::string> otherwise = std::nullopt);
+    [[nodiscard]] std::string text(const char* key, const std::optional<std::string>& otherwise = std::nullopt);
+    [[nodiscard]] std::string word(const char* key, const std::vector<std::string>& words, const std::optional<std::string>& otherwise = std::nullopt);
     [[nodiscard]] double number(const char* key, double low, double high, std::optional<double> otherwise = std::nullopt);
     [[nodiscard]] std::optional<double> maybeNumber(const char* key, double low, double high);
     [[nodiscard]] std::vector<std::string> words(const char* key, const std::vector<std::string>& allowed);

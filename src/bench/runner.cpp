@@ -20,6 +20,7 @@ constexpr int kConnectMs = 8000;
 constexpr int kStillMs = 2000;
 // Of a rehearsal, bench seconds that pass at once.
 constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0, kShortest = 1e-3;
+constexpr double kFastestWarming = 0.1; // K/s; a bank takes minutes for a few kelvin
 
 const char* outPort(const findings::Kind kind) { return kind == findings::Kind::Recharge || kind == findings::Kind::Matrix ? "input meter" : "meter"; }
 
@@ -213,11 +214,15 @@ void Runner::tick() {
     const double now = clock_.now();
     const qint64 still = stoodStill();
     if (phase_ == Phase::Connecting) {
-        letTimePass();
+        connectingSince_ += still;
+        // In a rehearsal no more time passes than the meters' first lines take: a bank that is kept waiting goes to sleep.
         std::string missing;
-        if (instrumentsReady(missing))
+        const bool answer = allAnswer(missing);
+        if (answer && allRead(missing))
             beginRun();
-        else if (real_.elapsed() - connectingSince_ > kConnectMs)
+        else if (answer)
+            letTimePass();
+        if (!recording_ && real_.elapsed() - connectingSince_ > kConnectMs)
             endRun({StopKind::InstrumentLost, missing});
         tell(false);
         return;
@@ -260,8 +265,12 @@ void Runner::tick() {
     tell(false);
 }
 
+double Runner::untilTooWarm() const {
+    return progress_.celsius ? std::max(kLeastAtOnce, (stops_->limits().celsius - *progress_.celsius) / kFastestWarming) : HUGE_VAL;
+}
+
 // In step with the stand-in, whatever the speed: nothing happens between what is said to an instrument and its hearing it, and no reading is
-// late. Chunks are short against the present step and hold few readings.
+// late. Chunks are short against the present step and hold few readings; the stand-in ends one where a reading jumps.
 void Runner::letTimePass() {
     if (!inStep_ || advancing_ || !controlAnswers_.empty() || !control_ || control_->state() != QAbstractSocket::ConnectedState)
         return;
@@ -279,6 +288,7 @@ void Runner::letTimePass() {
         most = std::min(most, kLeastAtOnce);
     else if (step && step->seconds > 0.0)
         most = std::clamp(step->seconds / kChunksPerStep, kLeastAtOnce, std::max(kLeastAtOnce, most));
+    most = std::min(most, untilTooWarm());
     // Not beyond the moment at which a load that is on wants to hear something: its watchdog would switch it off.
     if (loadOn_ || secondOn_)
         most = std::clamp(polledAt_ + kLoadHearsWithin - clock_.now(), kShortest, most);

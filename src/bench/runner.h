@@ -66,12 +66,16 @@ private:
 
     // Instruments.
     void connectInstruments();
-    [[nodiscard]] bool instrumentsReady(std::string& missing) const;
+    /// Whether every instrument answers, and every meter has said something readable; otherwise what is missing.
+    [[nodiscard]] bool allAnswer(std::string& missing) const;
+    [[nodiscard]] bool allRead(std::string& missing) const;
     void meterReading(std::size_t which, const logs::LiveReading& reading);
     void meterSpoiled(std::size_t which, const QString& why);
     void meterGone(std::size_t which, const QString& why);
     void meterBack(std::size_t which);
     void pollLoads();
+    /// Seconds in which no bank, however fast it warms, comes to its limit; at least one.
+    [[nodiscard]] double untilTooWarm() const;
     /// A rehearsal's bench goes on for a moment, once everybody has heard what was said to them.
     void letTimePass();
     void askControl(const QByteArray& line, std::function<void(const QByteArray&)> answered = {});

@@ -103,7 +103,7 @@ void Runner::askControl(const QByteArray& line, std::function<void(const QByteAr
     control_->flush();
 }
 
-bool Runner::instrumentsReady(std::string& missing) const {
+bool Runner::allAnswer(std::string& missing) const {
     const auto because = [&missing](std::string text) {
         missing = std::move(text);
         return false;
@@ -119,12 +119,20 @@ bool Runner::instrumentsReady(std::string& missing) const {
     for (const auto& s : sources_) {
         if (s->meter && !s->meter->isUp())
             return because("the " + s->role + " cannot be opened: " + s->meter->trouble().toStdString());
-        if (s->meter && s->readings == 0)
-            return because("nothing readable comes from the " + s->role + s->whySilent());
     }
     if (!sources_.front()->meter && !loads_[0])
         return because("neither a meter nor a load that measures was chosen");
     return !control_ || inStep_ || because("the stand-in does not answer");
+}
+
+bool Runner::allRead(std::string& missing) const {
+    for (const auto& s : sources_) {
+        if (s->meter && s->readings == 0) {
+            missing = "nothing readable comes from the " + s->role + s->whySilent();
+            return false;
+        }
+    }
+    return true;
 }
 
 void Runner::meterReading(std::size_t which, const logs::LiveReading& reading) {
@@ -206,7 +214,8 @@ void Runner::pollLoads() {
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
     const bool only = secondOn_ || (!sources_.empty() && !sources_.front()->meter);
     const double now = clock_.now();
-    if (now - polledAt_ < (only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kLoadHearsWithin)))
+    const double often = only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kLoadHearsWithin);
+    if (now - polledAt_ < std::min(often, untilTooWarm()))
         return;
     polledAt_ = now;
     for (int which = 0; which < 2; ++which) {

@@ -122,8 +122,10 @@ void Station::pass(double seconds) {
             handOver();
         else if (options_.speed > 1.0 && (meters_[0]->waiting() > kMostWaiting || meters_[1]->waiting() > kMostWaiting))
             break;
-        world_.advance(std::min(piece, left));
+        const bool whole = world_.advance(std::min(piece, left), lockstep_);
         mindThePlug();
+        if (!whole)
+            break;
     }
 }
 
@@ -139,8 +141,8 @@ void Station::handOver() {
     }
 }
 
-// Besides the world's hands: LOCKstep ON, and then ADVance seconds, answered when they are over with the time and the bytes that each meter
-// printed meanwhile: a pseudo-terminal hands them on in its own time, so whoever asked waits for so many.
+// Besides the world's hands: LOCKstep ON, and then ADVance seconds, answered when they are over, or a meter's reading jumped, with the time and
+// the bytes that each meter printed meanwhile: a pseudo-terminal hands them on in its own time, so whoever asked waits for so many.
 std::string Station::control(const std::string& line) {
     if (const auto to = parameterOf(line, "LOCKstep")) {
         lockstep_ = *to == "ON";

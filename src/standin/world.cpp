@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "standin/scpi_words.h"
 
@@ -11,6 +12,10 @@ namespace {
 
 constexpr double kLongestStep = 0.1;
 constexpr double kForEver = 1e12;
+constexpr double kStartling = 0.2;                        // of the greater of two readings
+constexpr double kLeastVolts = 0.5, kLeastAmps = 0.1;     // smaller changes startle nobody
+
+bool differ(double a, double b, double least) { return std::fabs(a - b) > std::max(least, kStartling * std::max(std::fabs(a), std::fabs(b))); }
 
 } // namespace
 
@@ -118,7 +123,7 @@ void World::loadLeftAlone(int which) {
         switchOff(which);
 }
 
-void World::advance(double seconds) {
+bool World::advance(double seconds, bool untilStartled) {
     const double step = std::min(kLongestStep, 1.0 / scene_.samplesPerSecond);
     const double end = bench_.seconds() + seconds;
     while (bench_.seconds() < end - 1e-9) {
@@ -133,8 +138,11 @@ void World::advance(double seconds) {
         if (bench_.seconds() >= due - 1e-9) {
             printedAt_ = due;
             print();
+            if (std::exchange(startled_, false) && untilStartled)
+                return false;
         }
     }
+    return true;
 }
 
 std::string World::spoiled(std::string line) {
@@ -156,6 +164,9 @@ std::string World::spoiled(std::string line) {
 void World::printOne(int which, double volts, double amps) {
     const double clock = clockBase_ + (bench_.seconds() - clockFrom_) * clockRuns_;
     const auto shown = (which == 0 ? out_ : in_).read(volts, amps);
+    Shown& before = shown_[which];
+    startled_ |= differ(shown.volts, before.volts, kLeastVolts) || differ(shown.amps, before.amps, kLeastAmps);
+    before = {shown.volts, shown.amps};
     const bool gone = which == 0 && has(Fault::NotANumber);
     const int digits = scene_.samplesPerSecond > 10.0 ? 4 : 2;
     std::string line = number(clock, digits) + "," + (gone ? "nan" : number(shown.volts, 4)) + "," + (gone ? "nan" : number(shown.amps, 4)) + "," +

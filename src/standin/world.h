@@ -42,8 +42,8 @@ public:
     /// Both meters: 0 towards the load, 1 from the charger. Called for each line they print, without its ending.
     std::function<void(int meter, const std::string& line)> printed;
 
-    /// Lets so many seconds pass.
-    void advance(double seconds);
+    /// Lets so many seconds pass; if `untilStartled`, only up to a line that differs much from the one before. Whether all of them passed.
+    bool advance(double seconds, bool untilStartled = false);
     [[nodiscard]] double seconds() const { return bench_.seconds(); }
     [[nodiscard]] bool has(Fault fault) const;
     void put(Fault fault, double seconds, double value);
@@ -87,6 +87,11 @@ private:
     bool charger_ = false, device_ = false;
     std::size_t chargerPort_ = 0;
     std::map<Fault, double> until_;
+    struct Shown {
+        double volts = 0.0, amps = 0.0;
+    };
+    Shown shown_[2];
+    bool startled_ = false; ///< whoever reads the meters may want to do something
     double printedAt_ = 0.0;
     double faultAt_ = -1.0;
     double clockRuns_ = 1.0, clockFrom_ = 0.0, clockBase_ = 0.0; ///< the meters' own clock

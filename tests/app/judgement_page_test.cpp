@@ -239,8 +239,8 @@ private Q_SLOTS:
         QSignalSpy ready(&window_->session(), &BookSession::evidenceReady);
         page->open();
         QVERIFY(ready.wait(20000));
-        QCOMPARE(page->purpose().key, std::string("plane"));
-        QCOMPARE(first(), std::string("Menhir 27"));
+        QTRY_COMPARE(page->purpose().key, std::string("plane"));
+        QTRY_COMPARE(first(), std::string("Menhir 27"));
     }
     void what_is_to_be_kept_going_is_answered_and_kept() {
         ChoosePage* page = choose();

@@ -81,8 +81,14 @@ private Q_SLOTS:
         QVERIFY2(after > 4.0 && after <= 6.0, qPrintable(QString::number(after)));
         QVERIFY(sound(one.book->trace(outcome.run)));
     }
+    void too_hot_switches_the_load_off_within_a_second_data() {
+        QTest::addColumn<QString>("speed");
+        QTest::newRow("fast") << "50";
+        QTest::newRow("as fast as it goes") << "5000";
+    }
     void too_hot_switches_the_load_off_within_a_second() {
-        Standin standin({"--speed", "50", "--rate", "10"});
+        QFETCH(QString, speed);
+        Standin standin({"--speed", speed, "--rate", "10", "--in-step"});
         OneBank one;
         bench::Session session;
         bench::Plan plan = planFor(quickDrain(), one, standin);
@@ -112,8 +118,14 @@ private Q_SLOTS:
         const auto outcome = runToEnd(session, plan);
         QVERIFY2(outcome.stop.kind == StopKind::Temperature, outcome.stop.why.c_str());
     }
+    void volts_out_of_their_window_switch_the_load_off_within_a_second_data() {
+        QTest::addColumn<QString>("speed");
+        QTest::newRow("slow") << kSpeed;
+        QTest::newRow("as fast as it goes") << "500"; // there are hours in this bank, not days
+    }
     void volts_out_of_their_window_switch_the_load_off_within_a_second() {
-        Standin standin({"--speed", kSpeed, "--rate", "10"}, QStringLiteral("Cobble 10"));
+        QFETCH(QString, speed);
+        Standin standin({"--speed", speed, "--rate", "10", "--in-step"}, QStringLiteral("Cobble 10"));
         OneBank one;
         bench::Session session;
         bench::Plan plan = planFor(quickDrain(), one, standin);

@@ -109,6 +109,29 @@ private Q_SLOTS:
         const auto t = one.book->trace(qvariant_cast<bench::Outcome>(ended.first().first()).run);
         QVERIFY(t.size() > 30 && sound(t));
     }
+    void a_meter_that_is_asked_measures_as_well() {
+        Standin standin({"--speed", "1"});
+        OneBank one;
+        bench::Session session;
+        bench::Plan plan = planFor(quickDrain(), one, standin, false);
+        const auto asked = bench::profileFromJson(R"({"format": "otterstone-instrument", "version": 1, "key": "bench-meter", "name": "Bench meter", "kind": "meter",
+            "connection": {"tcp": {"port": 5025}}, "scpi": {}})", "meter");
+        QVERIFY2(asked, asked ? "" : asked.error().sentence().c_str());
+        plan.instruments["meter"] = {*asked, standin.at("load")}; // it sits at the load's terminals
+        started(session, plan, standin);
+        QTest::qWait(2500);
+        QSignalSpy ended(&session, &bench::Session::finished);
+        session.stop();
+        QVERIFY(ended.wait(20000));
+        const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
+        const auto t = one.book->trace(outcome.run);
+        QVERIFY(t.size() > 10 && sound(t));
+        int drawing = 0;
+        for (std::size_t k = 0; k < t.size(); ++k)
+            drawing += std::fabs(t.amps[k] - 1.0) < 0.01 ? 1 : 0;
+        QVERIFY(drawing > 5);
+        QCOMPARE(one.book->run(outcome.run)->stopped, std::string("the tester stopped it"));
+    }
     // Its watchdog, heat, a finger on its key: whatever it was, the bank was not empty.
     void a_load_that_switches_itself_off_is_not_the_banks_end() {
         Standin standin({"--speed", "20", "--rate", "2"});

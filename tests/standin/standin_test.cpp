@@ -135,6 +135,27 @@ private Q_SLOTS:
         QCOMPARE(k.world.control("HANDs:WAVe"), std::string("unknown command"));
         QCOMPARE(k.world.control("FAULt earthquake"), std::string("there is no such fault"));
     }
+    // In step: whoever reads the meter can act before more time passes.
+    void time_stops_where_a_reading_jumps() {
+        Kept k;
+        (void)k.world.control("TIME?");
+        QVERIFY(!k.world.advance(100.0, true)); // the port came on
+        QVERIFY(k.world.advance(100.0, true));
+        (void)k.world.load(0, "SOUR:CURR 1");
+        (void)k.world.load(0, "INP ON");
+        const double on = k.world.seconds();
+        QVERIFY(!k.world.advance(20.0, true));
+        QVERIFY(k.world.seconds() - on <= 1.0 + 1e-6); // a line each second
+        QVERIFY(k.world.advance(20.0, true));          // it flows on
+        (void)k.world.trigger(0, "SOUR:VOLT 9");
+        int jumps = 0; // off, and on again at another level
+        while (!k.world.advance(20.0, true))
+            ++jumps;
+        QVERIFY(jumps >= 1 && jumps <= 3);
+        (void)k.world.load(0, "INP OFF");
+        QVERIFY(k.world.advance(20.0)); // all of it where nobody asked
+        QVERIFY(k.world.advance(20.0, true));
+    }
     void a_load_that_hears_nothing_switches_itself_off() {
         Kept k;
         (void)k.world.load(0, "SOUR:CURR 1");
