@@ -39,6 +39,25 @@ private Q_SLOTS:
         QTest::newRow("empty") << "" << false << no;
         QTest::newRow("infinity") << "inf" << false << no;
         QTest::newRow("lone comma") << "," << false << no;
+        QTest::newRow("gaps and a comma") << "1 234,567" << true << 1234.567;
+        QTest::newRow("gaps behind the point") << "0.123 456 7" << false << 0.1234567;
+        QTest::newRow("groups and an exponent") << "1,234.5e-2" << false << 12.345;
+        QTest::newRow("groups behind a sign") << "-1.234.567" << false << -1234567.0;
+        QTest::newRow("two points") << "18.5.2" << false << no;
+        QTest::newRow("two commas") << "3,7,5" << false << no;
+        QTest::newRow("a group of two") << "12,34,567" << false << no;
+        QTest::newRow("a last group of two") << "1.234.56" << true << no;
+        QTest::newRow("a first group of four") << "1234.567.890" << false << no;
+        QTest::newRow("a gap between two numbers") << "5 9" << false << no;
+        QTest::newRow("a gap in a fraction") << "3.7 5" << false << no;
+        QTest::newRow("two kinds of groups") << "1'234.567,8" << false << no;
+        QTest::newRow("a fraction that ends in a gap's group of four") << "0.123 4567" << false << no;
+        QTest::newRow("points, a comma, a point") << "1.234,5.6" << false << no;
+        QTest::newRow("comma behind the point's groups") << "1,234,567.8" << false << 1234567.8;
+        QTest::newRow("an apostrophe alone") << "'" << false << no;
+        QTest::newRow("an apostrophe at the end") << "12'" << false << no;
+        QTest::newRow("an exponent alone") << "e5" << false << no;
+        QTest::newRow("a sign alone") << "-" << false << no;
     }
     void numbers_are_read_as_people_write_them() {
         QFETCH(QString, text);

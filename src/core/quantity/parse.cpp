@@ -49,6 +49,38 @@ std::size_t decimalSeparator(const std::string& digits, Expect expect) {
     return looksGrouped && expect == Expect::WholeNumber ? std::string::npos : last;
 }
 
+constexpr std::string_view kDigits = "0123456789";
+constexpr char kGap = '\''; // a space or an apostrophe between digits
+constexpr std::size_t kGroup = 3;
+
+// Groups of three behind a first one of at most three, one kind of mark, and not the decimal one: 18.5.2 is a slip, not 1852.
+bool wellGrouped(std::string_view whole, char decimal) {
+    const std::size_t mark = whole.find_first_not_of(kDigits);
+    if (mark == std::string_view::npos)
+        return true;
+    const char kind = whole[mark];
+    if (mark == 0 || mark > kGroup || kind == decimal)
+        return false;
+    for (std::size_t at = mark; at < whole.size(); at += kGroup + 1) {
+        const std::string_view group = whole.substr(at + 1, kGroup);
+        if (whole[at] != kind || group.size() < kGroup || group.find_first_not_of(kDigits) != std::string_view::npos)
+            return false;
+    }
+    return true;
+}
+
+// Behind the decimal mark only gaps group: 0.123 456.
+bool wellGroupedFraction(std::string_view fraction) {
+    if (fraction.find(kGap) == std::string_view::npos)
+        return true;
+    while (fraction.size() > kGroup) {
+        if (fraction.find(kGap) != kGroup)
+            return false;
+        fraction.remove_prefix(kGroup + 1);
+    }
+    return !fraction.empty() && fraction.find(kGap) == std::string_view::npos;
+}
+
 struct DurationPart {
     double number;
     std::string unit;
@@ -135,20 +167,24 @@ Result<double> parseNumber(std::string_view text, std::string_view place, Expect
             // A space only groups digits when a digit stands on either side.
             if (digits.empty() || !isDigit(digits.back()) || rest.size() <= n || !isDigit(rest[n]))
                 return notANumber(text, place);
+            digits += kGap;
             rest.remove_prefix(n);
-        } else if (rest.front() == '\'') {
-            rest.remove_prefix(1);
         } else {
             digits += rest.front();
             rest.remove_prefix(1);
         }
     }
     const std::size_t decimal = decimalSeparator(digits, expect);
+    const std::size_t sign = digits.starts_with('-') || digits.starts_with('+') ? 1 : 0;
+    const std::string_view mantissa = std::string_view(digits).substr(sign, std::min(digits.find_first_of("eE"), digits.size()) - sign);
+    const bool whole = decimal == std::string::npos;
+    if (!wellGrouped(whole ? mantissa : mantissa.substr(0, decimal - sign), whole ? '\0' : digits[decimal]) || (!whole && !wellGroupedFraction(mantissa.substr(decimal - sign + 1))))
+        return notANumber(text, place);
     std::string plain;
     for (std::size_t i = 0; i < digits.size(); ++i) {
         if (i == decimal)
             plain += '.';
-        else if (digits[i] != '.' && digits[i] != ',' && !(i == 0 && digits[i] == '+'))
+        else if (digits[i] != '.' && digits[i] != ',' && digits[i] != kGap && !(i == 0 && digits[i] == '+'))
             plain += digits[i];
     }
     double value = 0.0;
