@@ -2,16 +2,33 @@
 
 #include <atomic>
 
+#include <QFileInfo>
 #include <QSqlError>
 
 namespace otterstone::book {
 
 namespace {
+
 std::atomic<int> nextConnection{0};
+
+// A change that a crash left half written must be taken back before anybody reads, and SQLite lets only a writer do that.
+void takeBackHalfWritten(const QString& path) {
+    if (!QFileInfo::exists(path + QStringLiteral("-journal")))
+        return;
+    try {
+        Connection(path, Connection::Mode::ReadWrite).run("SELECT count(*) FROM sqlite_master");
+    } catch (const SqlError&) {
+        // On a medium for reading only it stays; whoever reads will hear of it.
+        return;
+    }
 }
+
+} // namespace
 
 Connection::Connection(const QString& path, Mode mode)
     : name_(QStringLiteral("book-%1").arg(nextConnection++)), database_(QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), name_)) {
+    if (mode == Mode::ReadOnly)
+        takeBackHalfWritten(path);
     database_.setDatabaseName(path);
     database_.setConnectOptions(mode == Mode::ReadOnly ? QStringLiteral("QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=10000")
                                                        : QStringLiteral("QSQLITE_BUSY_TIMEOUT=10000"));

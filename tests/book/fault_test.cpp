@@ -10,6 +10,7 @@
 #include "book/bundle.h"
 #include "book/check.h"
 #include "book/demo.h"
+#include "book/sql.h"
 #include "full_disk.h"
 
 using namespace otterstone;
@@ -116,6 +117,34 @@ private Q_SLOTS:
         }
         QVERIFY(!QFile::exists(folder.filePath("bundle/book.json"))); // no half bundle passes for a whole one
         QVERIFY(!book::importBundle(folder.filePath("bundle"), folder.filePath("b.otterstone")).has_value());
+    }
+    // As kill -9 in the middle of a change leaves it: whoever only reads must see the book as it was before.
+    void a_half_written_change_hinders_no_reader() {
+        QTemporaryDir folder;
+        const QString path = folder.filePath("book.otterstone"), left = folder.filePath("left.otterstone");
+        book::Id bank = book::kNew;
+        {
+            auto b = book::Book::create(path);
+            QVERIFY(b);
+            book::Bank known;
+            known.name = "Gravel 7";
+            bank = *(*b)->save(known);
+        }
+        {
+            book::Connection writer(path, book::Connection::Mode::ReadWrite);
+            writer.run("PRAGMA cache_size = 2");
+            book::Transaction half(writer);
+            writer.run("UPDATE bank SET name = 'half'");
+            writer.run("CREATE TABLE half AS SELECT randomblob(4000000) AS filled"); // more than is kept back: the file itself is changed
+            QVERIFY(QFile::copy(path, left) && QFile::copy(path + "-journal", left + "-journal"));
+        }
+        QVERIFY(QFile::copy(left, left + "2") && QFile::copy(left + "-journal", left + "2-journal"));
+        const auto report = book::checkBook(left);
+        QVERIFY2(report, report ? "" : report.error().sentence().c_str());
+        QVERIFY(report->faults.empty());
+        const auto read = book::Book::openToRead(left + "2");
+        QVERIFY2(read, read ? "" : read.error().sentence().c_str());
+        QCOMPARE((*read)->bank(bank)->name, std::string("Gravel 7"));
     }
     void a_book_that_does_not_fit_is_not_begun() {
         QTemporaryDir folder;
