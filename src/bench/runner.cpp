@@ -26,7 +26,7 @@ const char* outPort(const findings::Kind kind) { return kind == findings::Kind::
 
 } // namespace
 
-Runner::Runner(QObject* parent, SystemClocks clocks) : QObject(parent), clocks_(clocks), clock_(1.0, clocks), tick_(this), poll_(this) {
+Runner::Runner(QObject* parent, SystemClocks clocks) : QObject(parent), clocks_(clocks), clock_(1.0, clocks), tick_(this) {
     tick_.setTimerType(Qt::PreciseTimer);
     tick_.setInterval(kTickMs);
     connect(&tick_, &QTimer::timeout, this, &Runner::tick);

@@ -115,7 +115,7 @@ private:
     std::deque<std::function<void(const QByteArray&)>> controlAnswers_;
     std::unique_ptr<Stops> stops_;
     std::unique_ptr<Forecast> forecast_;
-    QTimer tick_, poll_;
+    QTimer tick_;
     QElapsedTimer real_;
     qint64 tickedAt_ = 0, flushedAt_ = 0, toldAt_ = 0, stuckSince_ = -1, connectingSince_ = 0;
     std::size_t step_ = 0;

@@ -3,6 +3,7 @@
 
 #include <array>
 #include <cmath>
+#include <random>
 
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
@@ -57,6 +58,11 @@ private Q_SLOTS:
         QTest::newRow("an apostrophe alone") << "'" << false << no;
         QTest::newRow("an apostrophe at the end") << "12'" << false << no;
         QTest::newRow("an exponent alone") << "e5" << false << no;
+        QTest::newRow("a point in the exponent") << "1e3.5" << false << no;
+        QTest::newRow("a comma behind it") << "-2e-3," << false << no;
+        QTest::newRow("a point before an exponent") << ".e5" << false << no;
+        QTest::newRow("a point before the digits") << ".5" << false << 0.5;
+        QTest::newRow("groups in the exponent") << "1e1,000,000" << false << no;
         QTest::newRow("a sign alone") << "-" << false << no;
     }
     void numbers_are_read_as_people_write_them() {
@@ -69,6 +75,22 @@ private Q_SLOTS:
             QCOMPARE(*read, value);
         else
             QVERIFY(read.error().sentence().find("field") == 0); // says where
+    }
+
+    // Whatever is typed is a number or a problem, and never the end of the program.
+    void any_text_is_answered() {
+        const std::string signs = "0159.,'-+eE \xC2\xA0";
+        std::mt19937 random(20261125);
+        int numbers = 0;
+        for (int k = 0; k < 200'000; ++k) {
+            std::string text;
+            for (auto n = random() % 9; n > 0; --n)
+                text += signs[random() % signs.size()];
+            const auto read = parseNumber(text, "field", k % 2 == 0 ? Expect::WholeNumber : Expect::AnyNumber);
+            QVERIFY(!read || std::isfinite(*read));
+            numbers += read ? 1 : 0;
+        }
+        QVERIFY(numbers > 1000);
     }
 
     void durations_are_read_and_echoed_data() {

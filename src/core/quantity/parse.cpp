@@ -178,7 +178,11 @@ Result<double> parseNumber(std::string_view text, std::string_view place, Expect
     const std::size_t sign = digits.starts_with('-') || digits.starts_with('+') ? 1 : 0;
     const std::string_view mantissa = std::string_view(digits).substr(sign, std::min(digits.find_first_of("eE"), digits.size()) - sign);
     const bool whole = decimal == std::string::npos;
-    if (!wellGrouped(whole ? mantissa : mantissa.substr(0, decimal - sign), whole ? '\0' : digits[decimal]) || (!whole && !wellGroupedFraction(mantissa.substr(decimal - sign + 1))))
+    if (!whole && decimal - sign >= mantissa.size())
+        return notANumber(text, place); // a broken exponent
+    const std::string_view front = whole ? mantissa : mantissa.substr(0, decimal - sign);
+    const std::string_view fraction = whole ? std::string_view() : mantissa.substr(decimal - sign + 1);
+    if (!wellGrouped(front, whole ? '\0' : digits[decimal]) || !wellGroupedFraction(fraction))
         return notANumber(text, place);
     std::string plain;
     for (std::size_t i = 0; i < digits.size(); ++i) {
