@@ -4,6 +4,7 @@
 #include <QtConcurrent>
 
 #include "app/theme.h"
+#include "book/moved.h"
 
 namespace otterstone::app {
 
@@ -269,6 +270,17 @@ void BookSession::judgeTogether(book::Id bank) {
             if (a.together)
                 Q_EMIT togetherReady(bank, *a.together, a.judged);
         });
+}
+
+void BookSession::lookForMoved() {
+    inWorker([path = book_->path()] { return book::movedFigures(path); },
+             [this](const std::vector<book::Moved>& moved) {
+                 QStringList sentences;
+                 for (const book::Moved& m : moved)
+                     sentences << qs(m.sentence());
+                 if (!sentences.isEmpty())
+                     Q_EMIT figuresMoved(sentences);
+             });
 }
 
 void BookSession::gatherEvidence(const std::vector<book::Id>& banks) {

@@ -31,6 +31,8 @@ public:
 
     /// Works out what the runs of a bank say together, and of its label; togetherReady() follows.
     void judgeTogether(book::Id bank);
+    /// Looks in a worker whether published figures have moved; figuresMoved() says so.
+    void lookForMoved();
     /// Gathers all that is known of these banks (of all when none is named); evidenceReady() follows.
     void gatherEvidence(const std::vector<book::Id>& banks);
     /// What a sheet is made from; materialReady() follows.
@@ -76,6 +78,8 @@ Q_SIGNALS:
     void evidenceReady(const std::vector<otterstone::judgement::Evidence>& evidence);
     void materialReady(const otterstone::report::Material& material);
     void materialFailed(const QString& sentence);
+    /// Of sheets published by an earlier method some figures read differently now.
+    void figuresMoved(const QStringList& sentences);
 
 private:
     template<class Work, class Done>

@@ -135,7 +135,7 @@ void MainWindow::connectLive() {
         QString words = tr("%1 ended: %2.").arg(qs(liveBench_.plan().recipe.name), qs(outcome.stop.why));
         if (outcome.trueWattHours)
             words += tr(" In this rehearsal %1 Wh truly went through the port.").arg(QString::number(*outcome.trueWattHours, 'f', 3));
-        say(words);
+        bench::isOrderly(outcome.stop.kind) ? tell(words) : say(words);
         if (outcome.run != book::kNew && here)
             showRuns(liveBench_.plan().run.bank, outcome.run);
     });

@@ -68,7 +68,11 @@ void MainWindow::buildMenus() {
     view->addAction(tr("&Choose"), QKeySequence(QStringLiteral("Alt+6")), this, &MainWindow::showChoose);
     view->addAction(tr("&Sheet"), QKeySequence(QStringLiteral("Alt+7")), this, [this] { showReport(shelf_->selected()); });
     view->addAction(tr("&Plan"), QKeySequence(QStringLiteral("Alt+8")), this, &MainWindow::showPlan);
-    view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] { shelf_->setFocus(); });
+    view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] {
+        if (shelf_->isHidden())
+            closeSide();
+        shelf_->setFocus();
+    });
     view->addAction(tr("&About this run…"), QKeySequence(QStringLiteral("Ctrl+T")), this, [this] {
         if (pages_->currentWidget() == runs_ && runs_->run() != book::kNew)
             showAbout(runs_->run());
@@ -83,13 +87,13 @@ void MainWindow::buildMenus() {
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("F1")), this, [this] {
-        say(tr("F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
+        tell(tr("F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
                "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
                "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
                "Ctrl+Shift+V rows from the clipboard · Ctrl+Shift+C copy the table or curve · Ctrl+Z undo · Ctrl+D light or dark"));
     });
     help->addAction(tr("&About"), this, [this] {
-        say(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.").arg(QStringLiteral(OTTERSTONE_VERSION)));
+        tell(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.").arg(QStringLiteral(OTTERSTONE_VERSION)));
     });
 }
 

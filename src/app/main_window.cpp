@@ -36,6 +36,10 @@
 
 namespace otterstone::app {
 
+namespace {
+constexpr QSize kFrame(8, 40); // of a window manager: a title bar and thin borders
+} // namespace
+
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
       runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)), report_(new ReportPage(session_)), drawer_(new WorkingDrawer),
@@ -45,16 +49,35 @@ MainWindow::MainWindow(QWidget* parent)
       bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
-    resize(1280, 800);
+    fitToScreen();
     buildPages();
     buildMenus();
     connect(&session_, &BookSession::opened, this, [this] {
         closeSide();
         bookName_->setText(QFileInfo(session_.book().path()).completeBaseName() + (session_.book().readOnly() ? tr(" (reading only)") : QString()));
         setWindowTitle(tr("Otterstone: %1").arg(QFileInfo(session_.book().path()).completeBaseName()));
+        session_.lookForMoved();
     });
+    connect(&session_, &BookSession::figuresMoved, this, [this](const QStringList& sentences) { tell(sentences.join(QLatin1Char('\n'))); });
     connect(&session_, &BookSession::changed, this, &MainWindow::refresh);
     connect(&session_.history(), &book::History::changed, this, &MainWindow::refresh);
+}
+
+// As large as the work wants, and no larger than the screen: its panels and the window's own frame are taken off.
+void MainWindow::fitToScreen() {
+    const QSize free = screen()->availableGeometry().size() - kFrame;
+    resize(QSize(1280, 800).boundedTo(free).expandedTo(minimumSizeHint()));
+}
+
+// Beside an open panel a narrow window has room for the page only; F2 brings the shelf back.
+void MainWindow::makeRoom() {
+    const bool narrow = width() < shelf_->minimumWidth() + pages_->minimumWidth() + side_->minimumWidth();
+    shelf_->setVisible(!stageBar_->isHidden() && !(narrow && !side_->isHidden()));
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    makeRoom();
 }
 
 // A field that loses the keyboard commits what was typed: first while all is there, so that none does as the pages end; these end while the
@@ -106,7 +129,7 @@ void MainWindow::buildPages() {
     split->addWidget(pages_);
     split->addWidget(side_);
     split->setStretchFactor(0, 1);
-    pages_->setMinimumSize(560, 480); // of the pages; a stack would ask for the largest one's, also while it is hidden, and the window would grow with a message
+    pages_->setMinimumSize(560, 400); // of the pages; a stack would ask for the largest one's, also while it is hidden, and the window would grow with a message
     column->addWidget(split, 1);
     column->addWidget(strip_);
 
@@ -167,7 +190,7 @@ void MainWindow::refresh() {
     const bool open = session_.isOpen();
     const bool empty = !open || session_.book().banks().empty();
     stageBar_->setVisible(!empty);
-    shelf_->setVisible(!empty);
+    makeRoom();
     // A log on its way in may make the first bank; its page stays.
     if (empty && pages_->currentWidget() != import_) {
         closeSide();
@@ -197,6 +220,7 @@ void MainWindow::newBank() {
 void MainWindow::showSide(QWidget* panel) {
     side_->setCurrentWidget(panel);
     side_->show();
+    makeRoom();
 }
 
 void MainWindow::openWorking(const Working& working) {
@@ -288,6 +312,7 @@ void MainWindow::closeSide() {
     if (side_->isVisible() && side_->isAncestorOf(focusWidget()))
         pages_->currentWidget()->setFocus();
     side_->hide();
+    makeRoom();
     runs_->uncheckFigures();
 }
 

@@ -97,6 +97,7 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -116,6 +117,8 @@ private:
     void openGear(book::Id run, int place);
     void openPiece(book::Id gear);
     void showMessage(const QString& sentence, bool notice);
+    void fitToScreen();
+    void makeRoom();
     void showSide(QWidget* panel);
     void closeSide();
     void refresh();

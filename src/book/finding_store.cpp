@@ -29,7 +29,7 @@ namespace {
 
 void takeMeter(const Gear& meter, path::Meter& accuracy, Measured& clock) {
     accuracy = meter.meter;
-    clock = meter.clock.measured(meter.name + ": clock comparison");
+    clock = meter.clock.measured(ErrorSource::ofInstrument(meter.name, "clock comparison"));
 }
 
 // What a charger offers: its stated tiers, else what the power rules make of its watts.
@@ -56,9 +56,9 @@ std::optional<path::Prediction> predicted(const Bank& bank, const Run& run, cons
 
 std::optional<Measured> ohmsOf(const Gear& cable) {
     if (cable.ohms)
-        return cable.ohms->measured(cable.name + ": resistance");
+        return cable.ohms->measured(ErrorSource::ofBench(cable.name, "resistance"));
     if (cable.awg && cable.metres)
-        return path::estimatedLoop(*cable.awg, *cable.metres).value;
+        return path::estimatedLoop(*cable.awg, *cable.metres, 20.0, cable.name).value;
     return std::nullopt;
 }
 
@@ -104,7 +104,7 @@ findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
         if (charger->watts)
             s.chargerWatts = Watts(*charger->watts);
         if (charger->efficiency)
-            s.chargerEfficiency = charger->efficiency->measured(charger->name + ": efficiency");
+            s.chargerEfficiency = charger->efficiency->measured(ErrorSource::ofBench(charger->name, "efficiency"));
         if (run.kind == findings::Kind::Recharge)
             s.predicted = predicted(bank, run, *charger, cable);
     }
@@ -122,6 +122,7 @@ findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
     s.from = run.from;
     s.to = run.to;
     s.marks = run.marks;
+    s.run = std::to_string(run.id);
     s.logName = run.logName;
     s.skippedLines = run.skippedLines;
     s.counterWattHours = run.counterWattHours;
@@ -153,6 +154,7 @@ double capOf(const Gear& cable) { return label::usbFact(cable.marked ? label::Fa
 behaviour::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
     behaviour::Facts f;
     f.bank = bank.name;
+    f.run = std::to_string(run.id);
     f.label = bank.label;
     if (const Gear* meter = find(bench.gear, run.meter))
         f.meter = meter->meter;

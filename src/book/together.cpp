@@ -42,7 +42,7 @@ findings::BankFindings judge(const Bank& bank, OfBank& all, const Bench& bench) 
     auto rating = label::ratedEnergy(bank.label, bench.schools.reference, bench.schools.otherCellVolts);
     if (!rating)
         rating = label::ratedEnergy(bank.label);
-    return findings::judgeTogether(std::move(all.entries), rating ? std::optional(rating->energy.value) : std::nullopt, bench.schools);
+    return findings::judgeTogether(std::move(all.entries), rating ? std::optional(rating->energy.value) : std::nullopt, bench.schools, bank.name);
 }
 
 } // namespace

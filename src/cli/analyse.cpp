@@ -44,8 +44,10 @@ findings::Mark readMark(const std::string& text) {
     else if (m.what == What::Temperature)
         m.number = orWrong(findings::parseTemperature(value, "--mark"));
     else if (m.what == What::Percent || m.what == What::Leds || m.what == What::DevicePercent)
-        m.number = number(value.substr(0, value.find(" of")), "--mark");
-    if (m.what != What::Percent)
+        m.number = number(value.substr(0, m.what == What::Leds ? value.find_first_of("/o") : std::string::npos), "--mark");
+    if (m.what == What::Leds)
+        m.text = value.substr(std::min(value.size(), value.find_first_of("/o"))); // how many there are in all stands behind "of" or "/"
+    else if (m.what != What::Percent)
         m.text = value;
     return m;
 }
@@ -89,7 +91,7 @@ findings::Setup readSetup(const AnalyseOptions& o) {
         setup.meter = *meter;
     }
     if (!o.pathOhms.empty()) {
-        auto ohms = parseMeasured(o.pathOhms, "--path-ohms", "path resistance");
+        auto ohms = parseMeasured(o.pathOhms, "--path-ohms", ErrorSource::ofBench("path", "resistance"));
         if (!ohms)
             throw Wrong{ohms.error()};
         if (ohms->value() < 0.0)
@@ -97,7 +99,7 @@ findings::Setup readSetup(const AnalyseOptions& o) {
         setup.pathOhms = *ohms;
     }
     if (!o.clockFactor.empty()) {
-        auto clock = trace::parseClockFactor(o.clockFactor, "--clock-factor", "clock comparison");
+        auto clock = trace::parseClockFactor(o.clockFactor, "--clock-factor", ErrorSource::ofInstrument(setup.meter.name, "clock comparison"));
         if (!clock)
             throw Wrong{clock.error()};
         setup.clock = *clock;

@@ -56,7 +56,7 @@ int guard(F f) {
     }
 }
 
-Measured measured(const std::string& text, const char* option) { return orWrong(parseMeasured(text, option, option)); }
+Measured measured(const std::string& text, const char* option) { return orWrong(parseMeasured(text, option, ErrorSource::ofBench("", option))); }
 
 void printTogether(const findings::BankFindings& b) {
     if (b.usableFigure)
@@ -98,7 +98,7 @@ json togetherJson(const findings::BankFindings& b) {
     all["usable_curve"] = nullptr;
     if (b.usable)
         all["usable_curve"] = {{"e0_wh", b.usable->emptyLoadWattHours()}, {"p0_w", b.usable->overheadWatts()}, {"r_per_w", b.usable->resistance()},
-                               {"r_held", b.usable->resistanceHeld()},    {"lowest_w", b.usable->lowest()},    {"highest_w", b.usable->highest()},
+                               {"most_wh", b.usable->most()},             {"loads", b.usable->loads()},          {"lowest_w", b.usable->lowest()},    {"highest_w", b.usable->highest()},
                                {"tier", b.usableTier}};
     return all;
 }
@@ -155,7 +155,7 @@ int pathOwnDraw(const PathOptions& o) {
         const double hours = timeOption(o.time, "--time") / 3600.0;
         const Measured energy = measured(o.energy, "--energy");
         return printWorking(path::ownDrawEnergy({positive(o.amps, "--amps"), positive(o.volts, "--at-volts")}, positive(o.far, "--volts") * hours, hours,
-                                                energy.hasDoubt() ? energy.u() : 0.0)
+                                                energy.hasDoubt() ? energy.u() : 0.0, "meter")
                                 .working,
                             o.json);
     });
@@ -198,7 +198,7 @@ int transfer(const TransferOptions& o) {
         std::optional<Stated> efficiency;
         if (!o.efficiency.empty())
             efficiency = Stated(positive(o.efficiency, "--efficiency") / 100.0);
-        return printWorking(findings::intoBank(positive(o.filled, "--filled") / 100.0, positive(o.targetWh, "--target-wh"), positive(o.sourceWh, "--source-wh"), efficiency), o.json);
+        return printWorking(findings::intoBank(positive(o.filled, "--filled") / 100.0, positive(o.targetWh, "--target-wh"), positive(o.sourceWh, "--source-wh"), efficiency, ""), o.json);
     });
 }
 
@@ -218,7 +218,7 @@ int device(const DeviceOptions& o) {
         const double from = number(o.from, "--from"), to = number(o.to, "--to");
         if (!(to > from))
             throw Wrong{{"bad_option", "--from, --to", "the device must gain.", "Write its display's percentages before and after."}};
-        return printWorking(findings::transferShare(findings::storedInDevice(d, from, to), measured(o.energy, "--energy")), o.json);
+        return printWorking(findings::transferShare(findings::storedInDevice(d, from, to, ""), measured(o.energy, "--energy")), o.json);
     });
 }
 
@@ -236,7 +236,7 @@ int bank(const BankOptions& o) {
             json all = togetherJson(*together);
             if (!o.load.empty()) {
                 if (!together->usable)
-                    return complain({"no_curve", o.name, "there is no curve of usable energy yet.", "Drain it at two different loads."});
+                    return complain({"no_curve", o.name, "there is no curve of usable energy yet.", "Drain it from full to its cut-off once; a second load narrows the answer."});
                 const Working w = together->usable->runtimeOf(positive(o.load, "--load-watts"));
                 if (!o.json)
                     std::cout << findings::asText(w);
@@ -260,7 +260,7 @@ int gear(const GearOptions& o) {
             if (g.name != o.piece)
                 continue;
             if (!o.clock.empty())
-                g.clock = Stated::of(orWrong(trace::parseClockFactor(o.clock, "--clock-factor", "entered")));
+                g.clock = Stated::of(orWrong(trace::parseClockFactor(o.clock, "--clock-factor", ErrorSource::ofBench("", "entered"))));
             if (!o.ohms.empty())
                 g.ohms = Stated::of(measured(o.ohms, "--ohms"));
             if (!o.accuracy.empty()) {

@@ -6,6 +6,7 @@
 #include "book/bundle.h"
 #include "book/check.h"
 #include "book/demo.h"
+#include "book/moved.h"
 #include "cli/commands.h"
 #include "core/findings/json.h"
 
@@ -54,6 +55,8 @@ int check(const std::string& path) {
         std::cerr << "otterstone-cli: " << path << ": " << fault << "\n";
     if (!report->faults.empty())
         return kInput;
+    for (const book::Moved& m : book::movedFigures(QString::fromStdString(path)))
+        std::cerr << "note: " << m.sentence() << "\n";
     std::cout << path << ": whole; " << report->banks << " banks, " << report->runs << " runs, " << report->samples << " samples\n";
     return finish(kDone);
 }

@@ -68,7 +68,7 @@ int sheet(const SheetOptions& o) {
     }
     try {
         if (!o.pathOhms.empty())
-            facts.pathOhms = orWrong(parseMeasured(o.pathOhms, "--path-ohms", "path resistance"));
+            facts.pathOhms = orWrong(parseMeasured(o.pathOhms, "--path-ohms", ErrorSource::ofBench("path", "resistance")));
         if (!o.meter.empty())
             facts.meter = orWrong(path::parseMeter(o.meter, "--meter"));
         for (const std::string& t : o.tiers) { // "C1 9Vx2A"

@@ -99,8 +99,13 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     log.trace.temperature = std::move(rows.columns[SlotTemperature]);
     log.trace.percent = std::move(rows.columns[SlotPercent]);
     completeFromWatts(log.trace);
-    log.trace.voltsStep = trace::resolutionOf(log.trace.volts);
-    log.trace.ampsStep = trace::resolutionOf(log.trace.amps);
+    // A reading that stands for hours shows its last digit only in how it is written.
+    const auto written = [&](Role role) {
+        const ColumnChoice* c = log.recognition.column(role);
+        return c && c->writtenDecimals >= 0 ? std::pow(10.0, -c->writtenDecimals) * c->factor : 0.0;
+    };
+    log.trace.voltsStep = trace::resolutionOf(log.trace.volts, written(Role::Volts));
+    log.trace.ampsStep = trace::resolutionOf(log.trace.amps, written(Role::Amps));
     log.counterWattHours = trace::counted(rows.columns[SlotEnergy]);
     log.counterAmpHours = trace::counted(rows.columns[SlotCharge]);
     if (log.skippedLines > 0) {

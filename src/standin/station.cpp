@@ -20,6 +20,8 @@ constexpr double kLongestTick = 0.25;          // real seconds that pass at once
 
 Station::Station(Options options, QObject* parent) : QObject(parent), options_(std::move(options)), world_(options_.scene) {
     lockstep_ = options_.inStep;
+    if (!options_.inStep) // whoever drives a quick bench that runs free has the computer's time, not the bench's
+        world_.stretchWatchdog(std::max(1.0, options_.speed));
     world_.printed = [this](int meter, const std::string& line) { send(meter, line); };
     timer_.setTimerType(Qt::PreciseTimer);
     timer_.setInterval(kTickMs);
@@ -100,13 +102,17 @@ void Station::mindThePlug() {
 
 void Station::tick() {
     const qint64 now = real_.nsecsElapsed();
-    const double passed = std::min(kLongestTick, static_cast<double>(now - before_) * 1e-9) * options_.speed;
+    // Until somebody does something the bench waits: no faster than real, and the bank is kept awake.
+    const bool waits = !world_.begun();
+    const double passed = std::min(kLongestTick, static_cast<double>(now - before_) * 1e-9) * (waits ? std::min(1.0, options_.speed) : options_.speed);
     before_ = now;
     for (auto& meter : meters_) {
         meter->flush();
         if (!meter->heard())
             meter->drop();
     }
+    if (!lockstep_ && waits)
+        world_.keepAwake();
     if (!lockstep_)
         pass(passed);
     else

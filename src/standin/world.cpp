@@ -104,8 +104,17 @@ void World::put(Fault fault, double seconds, double value) {
 }
 
 void World::applyLoad(int which) {
+    begun_ = begun_ || loads_[which].set.on;
     if (loads_[which].plugged)
         bench_.setLoad(loadPort(which), loads_[which].set);
+}
+
+void World::keepAwake() {
+    constexpr double kNowAndThen = 5.0;
+    if (bench_.seconds() - wokenAt_ < kNowAndThen)
+        return;
+    wokenAt_ = bench_.seconds();
+    bench_.pressButton();
 }
 
 void World::switchOff(int which) {

@@ -54,6 +54,11 @@ public:
     std::string thermometer(const std::string& line);
     /// Hands, faults and the truth.
     std::string control(const std::string& line);
+    /// Whether a load was ever switched on, or a charger or device plugged in.
+    [[nodiscard]] bool begun() const { return begun_; }
+    /// The bank's button, pressed now and then, so that its output does not go to sleep before anything is done.
+    void keepAwake();
+    void stretchWatchdog(double factor) { scene_.watchdogSeconds *= factor; }
     /// Nobody is connected to the load any more.
     void loadLeftAlone(int which);
     [[nodiscard]] std::string truth() const;
@@ -93,6 +98,8 @@ private:
     Shown shown_[2];
     bool startled_ = false; ///< whoever reads the meters may want to do something
     double printedAt_ = 0.0;
+    bool begun_ = false;
+    double wokenAt_ = 0.0;
     double faultAt_ = -1.0;
     double clockRuns_ = 1.0, clockFrom_ = 0.0, clockBase_ = 0.0; ///< the meters' own clock
     std::mt19937_64 random_;

@@ -113,6 +113,7 @@ std::string World::control(const std::string& line) {
 
 // What a person at the bench does. A port is named as on the bank.
 std::string World::hands(const std::string& line) {
+    begun_ = true;
     const auto portNamed = [this](std::string_view name) -> std::optional<std::size_t> {
         for (std::size_t k = 0; k < scene_.bank.ports.size(); ++k) {
             if (scene_.bank.ports[k].name == name)

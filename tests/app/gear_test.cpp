@@ -17,6 +17,7 @@
 #include "app/runs/stamps.h"
 #include "app/theme.h"
 #include "look.h"
+#include "../core/sources.h"
 
 using namespace otterstone;
 using namespace otterstone::app;
@@ -196,7 +197,7 @@ private Q_SLOTS:
         findings::GaugeFinding g;
         g.points = {{0, 100, 100, 100}, {600, 50, 75, 82}, {1200, 0, 0, 11}};
         g.worst = g.points[2];
-        g.reserve = Measured(4.2, 0.1, "drain");
+        g.reserve = Measured(4.2, 0.1, otterstone::testing::source("drain"));
         GaugeCurve curve;
         static_cast<QWidget&>(curve).show();
         curve.show(g, true);
@@ -208,7 +209,7 @@ private Q_SLOTS:
     void the_usable_plot_shows_its_drains_and_the_load_asked_about() {
         std::vector<findings::UsablePoint> points;
         for (const double w : {4.0, 9.0, 18.0})
-            points.push_back({1, "drain", w, Measured(40.0 * w / (w + 0.3 + 0.004 * w * w), 0.1, "own/" + std::to_string(w)), 5.0});
+            points.push_back({1, "drain", w, Measured(40.0 * w / (w + 0.3 + 0.004 * w * w), 0.1, otterstone::testing::source("own/" + std::to_string(w))), 5.0});
         const auto curve = findings::UsableCurve::fit(points);
         UsablePlot plot;
         static_cast<QWidget&>(plot).show();

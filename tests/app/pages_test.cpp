@@ -26,6 +26,7 @@
 #include "app/widgets/working_drawer.h"
 #include "book/demo.h"
 #include "look.h"
+#include "../core/sources.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -243,7 +244,7 @@ private Q_SLOTS:
         drawer.show();
         Working w;
         w.label = "energy";
-        w.value = Measured(10.0, 0.01, "meter: volts resolution");
+        w.value = Measured(10.0, 0.01, otterstone::testing::source("meter: volts resolution"));
         w.unit = Unit::WattHour;
         w.partialDoubt = true;
         drawer.open(w);

@@ -21,6 +21,7 @@
 #include "app/widgets/plot_look.h"
 #include "app/widgets/working_drawer.h"
 #include "app/widgets/wrapping_check.h"
+#include "../core/sources.h"
 
 using namespace otterstone;
 using namespace otterstone::app;
@@ -55,7 +56,7 @@ Working figureOf(const char* key, double value, double u) {
     Working w;
     w.key = key;
     w.label = "energy at the port";
-    w.value = Measured(value, u, "Bench meter: volts");
+    w.value = Measured(value, u, otterstone::testing::source("Bench meter: volts"));
     w.unit = Unit::WattHour;
     w.formula = "∫ U · I dt";
     return w;

@@ -4,8 +4,12 @@
 #include <QTemporaryDir>
 
 #include "book/bundle.h"
+#include "book/demo.h"
 #include "book/material.h"
+#include "book/moved.h"
 #include "book/together.h"
+#include "core/findings/method.h"
+#include "report/material.h"
 
 using namespace otterstone;
 using namespace otterstone::book;
@@ -132,6 +136,29 @@ private Q_SLOTS:
         QCOMPARE(all[0].sheets.size(), std::size_t(1));
         QVERIFY(all[0].runs.empty() && all[1].sheets.empty());
         QCOMPARE(gatherEvidence(book->path(), {first})->size(), std::size_t(1));
+    }
+    // A sheet published by an earlier method: which of its figures moved, and why.
+    void a_book_of_an_earlier_method_says_what_moved() {
+        const QString path = folder_.filePath(QStringLiteral("moved.otterstone"));
+        const auto made = makeDemo(path);
+        QVERIFY(made.has_value());
+        Book& book = **made;
+        QVERIFY(movedFigures(path).empty()); // nothing was published
+        const Bank bank = book.banks().front();
+        const auto material = gatherMaterial(path, {bank.id}, "2026-05-02T10:00:00+00:00").value();
+        report::Published said = report::whatIsSaid(material, report::makeContent(material));
+        const std::string was = said.figures.front().second;
+        said.figures.front().second = "1.234 Wh";
+        QVERIFY(book.publish({kNew, bank.name, "2026-05-02T10:00:00+00:00", findings::kMethodVersion - 1, report::toJson(said)}).has_value());
+        const auto moved = movedFigures(path);
+        QCOMPARE(moved.size(), std::size_t(1));
+        QCOMPARE(moved.front().figures.size(), std::size_t(1));
+        QCOMPARE(moved.front().figures.front().after, was);
+        const std::string sentence = moved.front().sentence();
+        for (const std::string& words : {bank.name, std::string("2026-05-02"), std::string("1.234 Wh then"), findings::whyFiguresMove(findings::kMethodVersion - 1)})
+            QVERIFY2(sentence.find(words) != std::string::npos, sentence.c_str());
+        QVERIFY(book.publish({kNew, bank.name, "2026-05-03T10:00:00+00:00", findings::kMethodVersion, report::toJson(said)}).has_value());
+        QVERIFY(movedFigures(path).empty()); // published anew: the next sheet tells
     }
 };
 

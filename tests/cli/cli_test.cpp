@@ -246,6 +246,13 @@ private Q_SLOTS:
     void stamps_schools_and_hand_rows_reach_the_finding() {
         const Run stamped = cli({"analyse", in("constant.csv"), "--kind", "drain", "--mark", "percent@0=100", "--mark", "percent@1h=50", "--json"});
         QVERIFY(near(stamped.json()["projected_wh"].toDouble(), 20.0, 1e-6));
+        for (const char* text : {"leds@30min=2 of 4", "leds@30min=2/4"}) {
+            const Run leds = cli({"analyse", in("recharge.csv"), "--kind", "recharge", "--mark", text, "--json"});
+            const QJsonArray points = leds.json()["gauge"].toObject()["points"].toArray();
+            QCOMPARE(points.size(), 1);
+            QCOMPARE(points[0].toObject()["said_low"].toDouble(), 25.0);
+            QCOMPARE(points[0].toObject()["said_high"].toDouble(), 50.0);
+        }
         const Run full = cli({"analyse", in("recharge.csv"), "--kind", "recharge", "--mark", "percent@1h=100", "--school", "full_when=gauge_says", "--json"});
         QVERIFY(near(full.json()["end_of_charge_s"].toDouble(), 3600.0, 1e-6));
         QFile hand(in("hand.tsv"));

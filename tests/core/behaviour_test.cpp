@@ -206,6 +206,31 @@ private Q_SLOTS:
         const auto s = sharing(sheetOf(Kind::Sharing, {"round,port,alone_v,alone_a,together_v,together_a", "1,A,5,2.4,5,1.2", ",B,5,2.4,5,1.2", ",C,5,2.4,5,1.2"}), {});
         QCOMPARE(*s.splitAmps, 3.6);
     }
+    // The path comes off with its ±: a straight line knows nothing of it.
+    void a_staircase_carries_the_paths_doubt() {
+        Facts facts;
+        facts.pathOhms = Measured(0.060, 0.010, ErrorSource::ofBench("cable", "resistance"));
+        const auto f = staircase(sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,5,0.5,5.05,holds", "C,5,1,5.0,holds", "C,5,2,4.9,holds", "C,5,3,4.8,holds", "C,5,3.5,0,tripped"}), facts);
+        const Stair& s = f.stairs.front();
+        QVERIFY(std::fabs(s.ohms->value() - 0.040) < 1e-9); // 0.1 Ω seen, 0.06 Ω of them the cable's
+        QVERIFY(std::fabs(s.ohms->u() - 0.010) < 1e-6);
+        QCOMPARE(s.fitted, std::size_t(4));
+        bool told = false;
+        for (const Working& w : f.said.figures)
+            told = told || w.formula.find("4 steps that held") != std::string::npos;
+        QVERIFY(told);
+    }
+    void volts_that_rise_with_the_load_are_an_error_told() {
+        Facts facts;
+        facts.pathOhms = Measured(0.25, 0.01, ErrorSource::ofBench("cable", "resistance")); // stated too large
+        const auto f = staircase(sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,5,0.5,5.05,holds", "C,5,1,5.0,holds", "C,5,2,4.9,holds", "C,5,3,4.8,holds"}), facts);
+        bool told = false, given = false;
+        for (const Warning& w : f.said.warnings)
+            told = told || w.code == "negative_resistance";
+        for (const Working& w : f.said.figures)
+            given = given || w.key.starts_with("output_ohms");
+        QVERIFY(told && !given);
+    }
     // R. Jain, D. Chiu, W. Hawe (1984): 1 for equal shares, k/n when k of n share alike and the rest get nothing.
     void jains_index_has_its_limits() {
         QCOMPARE(jainIndex({2.0, 2.0, 2.0}), 1.0);

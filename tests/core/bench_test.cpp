@@ -11,6 +11,7 @@
 #include "core/model/simulate.h"
 #include "ask.h"
 #include "traces.h"
+#include "sources.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -110,7 +111,7 @@ private Q_SLOTS:
             Setup alone;
             alone.meter = kGood;
             std::mt19937_64 random(static_cast<std::uint64_t>(k));
-            alone.pathOhms = Measured(t.ohms + std::normal_distribution<double>(0.0, 0.004)(random), 0.004, "cable");
+            alone.pathOhms = Measured(t.ohms + std::normal_distribution<double>(0.0, 0.004)(random), 0.004, otterstone::testing::source("cable"));
             const auto g = findings::analyse(t.run.trace, Kind::Drain, alone);
             referred += std::fabs(g->portWattHours.value() - t.run.truth.portWattHours) <= 2.0 * g->portWattHours.u();
         }
@@ -165,7 +166,7 @@ private Q_SLOTS:
     }
     void the_wall_is_reached_through_the_chargers_efficiency() {
         Setup s;
-        s.chargerEfficiency = Measured(0.9, 0.01, "charger: efficiency");
+        s.chargerEfficiency = Measured(0.9, 0.01, otterstone::testing::source("charger: efficiency"));
         s.farOhms = Measured(0.0);
         const auto f = findings::analyse(recharge(), Kind::Recharge, s);
         const auto* wall = at(*f, Point::Wall);
@@ -179,7 +180,7 @@ private Q_SLOTS:
     void a_stated_cable_that_two_meters_contradict_is_told() {
         TwoMeters t = twoMeters(5, 0.12);
         t.setup.also.front().trace = &t.run.also.front();
-        t.setup.pathOhms = Measured(0.02, 0.002, "cable");
+        t.setup.pathOhms = Measured(0.02, 0.002, otterstone::testing::source("cable"));
         t.setup.cableName = "Grey 1 m";
         QVERIFY(warns(*findings::analyse(t.run.trace, Kind::Drain, t.setup), "cable_differs"));
     }
@@ -225,7 +226,7 @@ private Q_SLOTS:
             time.push_back(t);
             celsius.push_back(std::round((18.0 + 22.5 * (1.0 - std::exp(-t / 1500.0))) * 10.0) / 10.0);
         }
-        const auto h = findings::findHeat(time, celsius, 0.0, 18.0);
+        const auto h = findings::findHeat(time, celsius, {}, 18.0);
         QVERIFY(h->rise.has_value());
         QVERIFY(std::fabs(h->rise->value() - 22.5) <= std::max(h->rise->expanded(), 0.02));
         QVERIFY(about(h->seconds->value(), 1500.0, 0.01));
@@ -245,7 +246,7 @@ private Q_SLOTS:
             time.push_back(t);
             celsius.push_back(std::round((20.0 + rise * (1.0 - std::exp(-t / 1500.0))) * 10.0) / 10.0);
         }
-        const auto h = findings::findHeat(time, celsius, 0.0, {});
+        const auto h = findings::findHeat(time, celsius, {}, {});
         QVERIFY(h.has_value());
         QVERIFY(!h->rise.has_value());
         QVERIFY(!h->ambientStated);
@@ -274,7 +275,7 @@ private Q_SLOTS:
     // D13, common practice: 11 → 100 % of 12.4 Wh from 14.52 Wh is 76 %.
     void a_device_stores_what_it_says_times_its_battery() {
         const findings::Device d{"tablet", Stated(12.4), {}, {}};
-        const Working stored = findings::storedInDevice(d, 11, 100);
+        const Working stored = findings::storedInDevice(d, 11, 100, "1");
         QVERIFY(about(stored.value.value(), 11.036, 1e-9));
         QVERIFY(std::fabs(findings::transferShare(stored, Measured(14.52)).value.value() - 0.76) < 0.001);
         QVERIFY(about(findings::chargesPerBank(Measured(29.04), Measured(14.52), 11, 100, "tablet").value.value(), 2 * 0.89, 1e-9));
@@ -302,7 +303,7 @@ private Q_SLOTS:
 
     // D4, common practice: 0.89 × 25 000 / 27 000 = 82.4 %, a lower bound.
     void bank_into_bank_is_a_lower_bound() {
-        const Working w = findings::intoBank(0.89, 25000 * 3.7 / 1000, 27000 * 3.7 / 1000, Stated(0.9));
+        const Working w = findings::intoBank(0.89, 25000 * 3.7 / 1000, 27000 * 3.7 / 1000, Stated(0.9), "1");
         QVERIFY(std::fabs(w.value.value() - 0.824) < 0.0005);
         QVERIFY(about(w.parts.front().value.value(), w.value.value() / 0.9, 1e-12));
         QVERIFY(w.note.starts_with("a lower bound"));

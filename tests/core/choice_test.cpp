@@ -7,6 +7,7 @@
 #include "core/judgement/verdict.h"
 #include "core/model/simulate.h"
 #include "core/plan/use.h"
+#include "sources.h"
 
 using namespace otterstone;
 using namespace otterstone::judgement;
@@ -51,7 +52,7 @@ Evidence usable(const char* name, double wattHours, double u, double grams) {
     e.label.weightGrams = grams;
     Working w;
     w.key = "usable_wh";
-    w.value = Measured(wattHours, u, std::string(name) + " drain");
+    w.value = Measured(wattHours, u, otterstone::testing::source(std::string(name) + " drain"));
     w.unit = Unit::WattHour;
     e.together.usableFigure = w;
     return e;
@@ -127,13 +128,13 @@ private Q_SLOTS:
     }
     // Two normal figures, difference 1, u of the difference √2: Φ(1/√2) = 0.7602 (any table).
     void the_chance_of_being_the_best_follows_the_doubt() {
-        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, "repeats")), number("usable_gentle", Measured(50.0, 1.0, "repeats"))}}});
+        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, otterstone::testing::source("repeats"))), number("usable_gentle", Measured(50.0, 1.0, otterstone::testing::source("repeats")))}}});
         const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}), {200000, 10, 1});
         QVERIFY2(std::fabs(of(r, 0).chanceBest - 0.7602) < 0.005, qPrintable(QString::number(of(r, 0).chanceBest)));
     }
     // The same meter read both: its gain moves both alike, and the better one stays the better one.
     void what_one_instrument_errs_does_not_tell_banks_apart() {
-        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, "Bench meter: volts gain")), number("usable_gentle", Measured(50.0, 1.0, "Bench meter: volts gain"))}}});
+        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, otterstone::testing::source("Bench meter: volts gain"))), number("usable_gentle", Measured(50.0, 1.0, otterstone::testing::source("Bench meter: volts gain")))}}});
         QCOMPARE(of(rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}})), 0).chanceBest > 0.999, true);
     }
     void an_unknown_figure_may_lie_anywhere() {

@@ -7,6 +7,7 @@
 
 #include "core/findings/json.h"
 #include "traces.h"
+#include "sources.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -81,10 +82,10 @@ private Q_SLOTS:
     }
     void a_cable_refers_the_energy_to_the_port() {
         Setup s = rated(37.0);
-        s.pathOhms = Measured(0.1, 0.005, "cable");
+        s.pathOhms = Measured(0.1, 0.005, otterstone::testing::source("cable"));
         const auto out = findings::analyse(drain(), Kind::Drain, s);
         QVERIFY(near(out->portWattHours.value() - out->wattHours.value(), 0.1 * 4.0 * 3.0, 1e-3)); // I²R·t
-        QVERIFY(near(out->portWattHours.from("cable"), 0.005 * 12.0, 1e-3));
+        QVERIFY(near(out->portWattHours.from(otterstone::testing::source("cable")), 0.005 * 12.0, 1e-3));
         QVERIFY(out->sentence.find("reached the port") != std::string::npos);
         const auto in = findings::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(in->portWattHours.value() < in->wattHours.value());
@@ -102,18 +103,18 @@ private Q_SLOTS:
                                           std::pow(voltHours * 0.003 / root3, 2) + std::pow(e * 50e-6 / root3, 2));
         QVERIFY(near(f->wattHours.u(), expected, 2e-3));
         // Energy over charge: the amps' gain and the clock cancel.
-        QVERIFY(std::fabs(f->meanVolts->from("meter: amps gain")) < 1e-12);
-        QVERIFY(std::fabs(f->meanVolts->from("meter: clock")) < 1e-12);
-        QVERIFY(std::fabs(f->meanVolts->from("meter: volts gain")) > 1e-4);
+        QVERIFY(std::fabs(f->meanVolts->from(otterstone::testing::source("meter: amps gain"))) < 1e-12);
+        QVERIFY(std::fabs(f->meanVolts->from(otterstone::testing::source("meter: clock"))) < 1e-12);
+        QVERIFY(std::fabs(f->meanVolts->from(otterstone::testing::source("meter: volts gain"))) > 1e-4);
     }
     void a_slow_clock_scales_energy_and_time() {
         Setup s;
-        s.clock = Measured(1.06, 0.001, "stopwatch");
+        s.clock = Measured(1.06, 0.001, otterstone::testing::source("stopwatch"));
         const auto slow = findings::analyse(drain(), Kind::Drain, s);
         const auto plain = findings::analyse(drain(), Kind::Drain, {});
         QVERIFY(near(slow->wattHours.value(), 1.06 * plain->wattHours.value(), 1e-12));
         QVERIFY(near(slow->durationSeconds, 1.06 * plain->durationSeconds, 1e-12));
-        QVERIFY(near(slow->wattHours.from("stopwatch"), plain->wattHours.value() * 0.001, 1e-9));
+        QVERIFY(near(slow->wattHours.from(otterstone::testing::source("stopwatch")), plain->wattHours.value() * 0.001, 1e-9));
     }
     void a_run_stopped_early_gives_a_flagged_estimate() {
         Trace t;
@@ -237,7 +238,7 @@ private Q_SLOTS:
         QFETCH(bool, isDrain);
         Setup s = rated(37.0);
         s.meter = *path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm", "");
-        s.pathOhms = Measured(0.1, 0.005, "cable");
+        s.pathOhms = Measured(0.1, 0.005, otterstone::testing::source("cable"));
         s.claimedRecharge = Hours(2.0);
         s.chargerWatts = Watts(20.0);
         const auto f = findings::analyse(isDrain ? drain() : recharge(), isDrain ? Kind::Drain : Kind::Recharge, s);

@@ -7,6 +7,7 @@
 #include "core/quantity/curve_fit.h"
 #include "core/quantity/line.h"
 #include "core/quantity/repeats.h"
+#include "sources.h"
 
 using namespace otterstone;
 
@@ -102,7 +103,7 @@ private Q_SLOTS:
     // D18. Published example: JCGM 100:2008, H.2, the five observations of V: mean 4.9990, s(mean) 0.0032.
     void repeats_of_gum_h2() {
         const std::vector<Measured> volts = {5.007, 4.994, 5.005, 4.990, 4.999};
-        const Repeats r = repeats(volts);
+        const Repeats r = repeats(volts, otterstone::testing::source("repeats"));
         QVERIFY(std::fabs(r.mean.value() - 4.9990) < 1e-9);
         QVERIFY(std::fabs(r.mean.u() - 0.0032) < 5e-5);
         QCOMPARE(r.mean.degreesOfFreedom(), 4.0);
@@ -115,22 +116,22 @@ private Q_SLOTS:
     void an_error_common_to_all_repeats_does_not_average_out() {
         std::vector<Measured> values;
         for (double v : {10.0, 10.0, 10.0, 10.0})
-            values.push_back(Measured(v, 0.1, "meter: volts gain"));
-        QVERIFY(std::fabs(repeats(values).mean.u() - 0.1) < 1e-12);
+            values.push_back(Measured(v, 0.1, otterstone::testing::source("meter: volts gain")));
+        QVERIFY(std::fabs(repeats(values, otterstone::testing::source("repeats")).mean.u() - 0.1) < 1e-12);
         values.clear();
         for (int k = 0; k < 4; ++k)
-            values.push_back(Measured(10.0, 0.1, "own/" + std::to_string(k)));
-        QVERIFY(std::fabs(repeats(values).mean.u() - 0.05) < 1e-12);
+            values.push_back(Measured(10.0, 0.1, otterstone::testing::source("own/" + std::to_string(k))));
+        QVERIFY(std::fabs(repeats(values, otterstone::testing::source("repeats")).mean.u() - 0.05) < 1e-12);
     }
 
     void a_drift_is_seen_and_scatter_is_not() {
         const std::vector<Measured> falling = {10.0, 9.81, 9.59, 9.41, 9.20};
-        QVERIFY(repeats(falling).drift->seen());
-        QVERIFY(repeats(falling).drift->perRun < -0.15);
+        QVERIFY(repeats(falling, otterstone::testing::source("repeats")).drift->seen());
+        QVERIFY(repeats(falling, otterstone::testing::source("repeats")).drift->perRun < -0.15);
         const std::vector<Measured> scatter = {10.0, 9.8, 10.1, 9.9, 10.05};
-        QVERIFY(!repeats(scatter).drift->seen());
-        QVERIFY(!repeats(std::vector<Measured>{10.0, 9.0}).drift.has_value());
-        QCOMPARE(repeats(std::vector<Measured>{10.0}).mean.value(), 10.0);
+        QVERIFY(!repeats(scatter, otterstone::testing::source("repeats")).drift->seen());
+        QVERIFY(!repeats(std::vector<Measured>{10.0, 9.0}, otterstone::testing::source("repeats")).drift.has_value());
+        QCOMPARE(repeats(std::vector<Measured>{10.0}, otterstone::testing::source("repeats")).mean.value(), 10.0);
     }
 
     // 95 % of intervals from few repeats hold the truth: the t-factor is what makes it so.
@@ -141,7 +142,7 @@ private Q_SLOTS:
         constexpr int kRuns = 4000;
         for (int k = 0; k < kRuns; ++k) {
             const std::vector<Measured> v = {noise(random), noise(random), noise(random)};
-            const Repeats r = repeats(v);
+            const Repeats r = repeats(v, otterstone::testing::source("repeats"));
             inside += std::fabs(r.mean.value() - 50.0) <= r.mean.expanded();
         }
         QVERIFY(std::fabs(inside / double(kRuns) - 0.95) < 0.012);

@@ -57,20 +57,21 @@ private Q_SLOTS:
         QVERIFY2(about(f->wattHours.value(), wattHours, 1e-9), qPrintable(QString::number(f->wattHours.value())));
     }
     // C6: held steps are the left sum, and half the difference of left and right sum is the doubt of either way.
-    void coarse_sampling_doubts_half_the_difference_of_both_sums() {
+    // C6: each of two changes by 5 W within an hour happened somewhere within its step (k = 1/12), or came late when held (k = 1/3).
+    void what_lies_between_readings_is_doubted() {
         const std::vector<findings::HandRow> rows = {{"0", "5", "2", "", "", "", ""}, {"60", "5", "1", "", "", "", ""}, {"120", "5", "0", "", "", "", ""}};
         const auto joined = findings::readByHand(rows, trace::Between::Joined);
         const auto held = findings::readByHand(rows, trace::Between::Held);
         const double left = 10.0 + 5.0, right = 5.0 + 0.0;
-        QVERIFY(about(joined.doubtWattHours, (left - right) / 2, 1e-12));
-        QVERIFY(about(held.doubtWattHours, (left - right) / 2, 1e-12));
+        QVERIFY(about(joined.doubtWattHours, 5.0 * std::sqrt(2.0 / 12.0), 1e-12));
+        QVERIFY(about(held.doubtWattHours, 5.0 * std::sqrt(2.0 / 3.0), 1e-12));
         Setup s;
         s.hand = trace::Between::Held;
         QVERIFY(about(findings::analyse(held.trace, Kind::Drain, s)->wattHours.value(), left, 1e-12));
         s.hand = trace::Between::Joined;
         const auto f = findings::analyse(joined.trace, Kind::Drain, s);
         QVERIFY(about(f->wattHours.value(), (left + right) / 2, 1e-12));
-        QVERIFY(about(f->wattHours.from("coarse sampling"), 5.0 / std::sqrt(3.0), 1e-12));
+        QVERIFY(about(f->wattHours.from(ErrorSource::ofRun("", "between samples")), 5.0 * std::sqrt(2.0 / 12.0), 1e-12));
     }
     void rows_come_from_a_spreadsheet() {
         const auto rows = findings::rowsFromText("Time\tV\tA\r\n0\t5,1\t2\r\n+15 min\t5,0\t2\t\t80\r\n\r\n");

@@ -8,6 +8,7 @@
 #include "core/model/hands.h"
 #include "core/model/simulate.h"
 #include "generated_banks.h"
+#include "sources.h"
 
 using namespace otterstone;
 using namespace otterstone::judgement;
@@ -17,7 +18,7 @@ Q_DECLARE_METATYPE(otterstone::judgement::Verdict)
 
 namespace {
 
-Measured sure(double value, double u) { return {value, u, "meter: volts gain"}; }
+Measured sure(double value, double u) { return {value, u, otterstone::testing::source("meter: volts gain")}; }
 
 path::Meter benchMeter() {
     path::Meter m = *path::parseMeter("volts 0.1%+3mV, amps 0.2%+3mA, clock 50ppm", "meter");
@@ -135,13 +136,13 @@ private Q_SLOTS:
     }
     // Where three repeats make the doubt, Student's t counts: 4.303 × u, not 2 × u (t table, 2 degrees of freedom).
     void few_repeats_widen_the_band() {
-        const Measured mean(103.0, 1.0, "repeats", 2.0);
+        const Measured mean(103.0, 1.0, otterstone::testing::source("repeats"), 2.0);
         QCOMPARE(decide(mean, {100.0, {}}).verdict, Verdict::TooClose);
-        QCOMPARE(decide(Measured(104.4, 1.0, "repeats", 2.0), {100.0, {}}).verdict, Verdict::Meets);
+        QCOMPARE(decide(Measured(104.4, 1.0, otterstone::testing::source("repeats"), 2.0), {100.0, {}}).verdict, Verdict::Meets);
     }
     void what_would_settle_it_is_told() {
         // s = 1 of one run, no common error, margin 0.5: t·s/√n < 0.5 first at n = 18 (t table: 2.110 / √18 = 0.497; 2.120 / √17 = 0.514).
-        const Settling scatter = whatWouldSettle(Measured(100.5, 1.0 / std::sqrt(3.0), "repeats", 2.0), {100.0, {}}, 1.0, 3);
+        const Settling scatter = whatWouldSettle(Measured(100.5, 1.0 / std::sqrt(3.0), otterstone::testing::source("repeats"), 2.0), {100.0, {}}, 1.0, 3);
         QCOMPARE(scatter.repeats.value_or(0), 18);
         // A common error of 1 can never get under a margin of 0.5.
         const Settling common = whatWouldSettle(sure(100.5, 1.0), {100.0, {}}, 0.1, 3);

@@ -86,6 +86,38 @@ private Q_SLOTS:
         QVERIFY2(all.contains("four of them make 74 Wh"), qPrintable(all));
         QVERIFY2(all.contains("consistent"), qPrintable(all));
     }
+    void every_printed_number_is_explained_or_named_data() {
+        QTest::addColumn<QString>("printed");
+        QTest::addColumn<QString>("says");
+        QTest::addColumn<QString>("unexplained");
+        QTest::newRow("a rated output") << "5V 6000mAh" << "6000 mAh at 5 V reads as the rated output: 30 Wh, 81.1 % of the rated energy." << "";
+        QTest::newRow("at another nominal voltage") << "3.85V 38.5Wh" << "38.5 Wh is the energy of the whole bank with its 10000 mAh counted at 3.85 V instead of 3.7 V: 4.1 % more than the rated 37 Wh, from the same cells." << "";
+        QTest::newRow("the whole energy") << "37Wh" << "37 Wh is the energy of the whole bank." << "";
+        QTest::newRow("a port's watts") << "22.5W" << "22.5 W is what the label says of C1." << "";
+        QTest::newRow("a number that nothing explains") << "41.3Wh 7A" << "" << "41.3 Wh, 7 A";
+        QTest::newRow("a tier's volts") << "9V" << "" << "";
+    }
+    void every_printed_number_is_explained_or_named() {
+        QFETCH(QString, printed);
+        QFETCH(QString, says);
+        QFETCH(QString, unexplained);
+        Label l = basic(10000, 3.7);
+        label::Port c1;
+        c1.name = "C1";
+        c1.direction = label::Direction::Out;
+        c1.tiers = *label::parseTiers("5V 3A, 9V 2.5A", "");
+        l.ports.push_back(c1);
+        l.alsoPrinted = printed.toStdString();
+        QString all;
+        bool named = false;
+        for (const auto& r : label::decode(l)) {
+            all += QString::fromStdString(r.text) + QLatin1Char('\n');
+            named = named || r.code == "unexplained";
+        }
+        QVERIFY2(all.contains(says), qPrintable(all));
+        QCOMPARE(named, !unexplained.isEmpty());
+        QVERIFY2(unexplained.isEmpty() || all.contains("Nothing else on the label explains " + unexplained + "."), qPrintable(all));
+    }
     void a_series_pack_is_seen_through_data() {
         QTest::addColumn<double>("wh");
         QTest::addColumn<QString>("says");

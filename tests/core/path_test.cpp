@@ -8,6 +8,7 @@
 #include "core/path/meter.h"
 #include "core/path/own_draw.h"
 #include "core/path/slips.h"
+#include "sources.h"
 
 using namespace otterstone;
 using namespace otterstone::path;
@@ -52,7 +53,7 @@ private Q_SLOTS:
     }
 
     void resistance_from_one_load() {
-        const Working w = loopResistance(Measured(5.10, 0.002, "near"), Measured(4.95, 0.002, "far"), Measured(1.5, 0.003, "amps"));
+        const Working w = loopResistance(Measured(5.10, 0.002, otterstone::testing::source("near")), Measured(4.95, 0.002, otterstone::testing::source("far")), Measured(1.5, 0.003, otterstone::testing::source("amps")));
         QVERIFY(near(w.value.value(), 0.1, 1e-12));
         // Closed form: u² = 2·(0.002/1.5)² + (0.15·0.003/1.5²)².
         QVERIFY(near(w.value.u(), std::sqrt(2 * std::pow(0.002 / 1.5, 2) + std::pow(0.15 * 0.003 / 2.25, 2)), 1e-9));
@@ -61,18 +62,18 @@ private Q_SLOTS:
         std::vector<LoadPoint> loads;
         for (double i : {0.0, 0.5, 1.0, 2.0, 3.0})
             loads.push_back({i, 0.004 + 0.085 * i, 0.0005});
-        const auto fit = loopResistance(loads, {});
+        const auto fit = loopResistance(loads, {}, otterstone::testing::source("straight line"));
         QVERIFY(fit.has_value());
         QVERIFY(near(fit->ohms.value(), 0.085, 1e-9));
         QVERIFY(near(fit->offsetVolts, 0.004, 1e-9));
         // u(slope) = u / √Σ(x − x̄)², here 0.0005 / √5.8.
         QVERIFY(near(fit->ohms.u(), 0.0005 / std::sqrt(5.8), 1e-9));
-        QVERIFY(!loopResistance(std::span(loads).first(1), {}));
+        QVERIFY(!loopResistance(std::span(loads).first(1), {}, otterstone::testing::source("straight line")));
     }
     void a_current_read_too_large_makes_the_resistance_too_small() {
         const std::vector<LoadPoint> loads = {{0.0, 0.0, 1e-5}, {2.0, 0.2, 1e-5}};
-        const auto fit = loopResistance(loads, {{{"meter: amps gain", 0.01}}, {}});
-        QVERIFY(near(fit->ohms.from("meter: amps gain"), -0.001, 1e-9));
+        const auto fit = loopResistance(loads, {{{otterstone::testing::source("meter: amps gain"), 0.01}}, {}}, otterstone::testing::source("straight line"));
+        QVERIFY(near(fit->ohms.from(otterstone::testing::source("meter: amps gain")), -0.001, 1e-9));
     }
 
     void the_least_of_three_decides_data() {
@@ -139,12 +140,12 @@ private Q_SLOTS:
     // Common practice: 4 mA at 5 V on a drain of 27.6 W at 14.19 V is at most 0.21 % either way.
     void own_draw_by_both_views() {
         const double hours = 2.78, wattHours = 27.6 * hours;
-        const auto e = ownDrawEnergy({0.004, 5.0}, 14.19 * hours, hours, wattHours * 0.01);
+        const auto e = ownDrawEnergy({0.004, 5.0}, 14.19 * hours, hours, wattHours * 0.01, "meter");
         QVERIFY(near(e.constantCurrentWh / wattHours, 0.004 * 14.19 / 27.6, 1e-9));
         QVERIFY(e.constantCurrentWh / wattHours <= 0.0021);
         QVERIFY(near(e.constantPowerWh / wattHours, 0.02 / 27.6, 1e-9));
         QVERIFY(!e.matters); // below a third of 1 %
-        QVERIFY(ownDrawEnergy({0.004, 5.0}, 14.19 * hours, hours, wattHours * 0.001).matters);
+        QVERIFY(ownDrawEnergy({0.004, 5.0}, 14.19 * hours, hours, wattHours * 0.001, "meter").matters);
     }
 
     // Common practice: 19.3 V × 3.28 A is 63.3 W, not 44; 2.28 A would be 44.0.

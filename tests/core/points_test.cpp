@@ -189,8 +189,8 @@ private Q_SLOTS:
         }
         const auto f = findings::analyse(t, Kind::Drain, {});
         QCOMPARE(f->gaps.size(), std::size_t(1));
-        QVERIFY(f->wattHours.from("gap at 3599 s") > 0.1);
-        QVERIFY(std::fabs(f->wattHours.from("coarse sampling")) < 0.001);
+        QVERIFY(f->wattHours.from(ErrorSource::ofRun("", "gap at 3599 s")) > 0.1);
+        QVERIFY(std::fabs(f->wattHours.from(ErrorSource::ofRun("", "between samples"))) < 0.001);
     }
     void the_hottest_moment_is_found_in_a_long_trace() {
         trace::Trace t;

@@ -8,6 +8,7 @@
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
 #include "core/quantity/parse.h"
+#include "sources.h"
 
 using namespace otterstone;
 
@@ -149,14 +150,14 @@ private Q_SLOTS:
         QFETCH(double, u);
         QFETCH(int, unit);
         QFETCH(QString, shown);
-        const Measured m = u > 0.0 ? Measured(value, u, "test") : Measured(value);
+        const Measured m = u > 0.0 ? Measured(value, u, otterstone::testing::source("test")) : Measured(value);
         QCOMPARE(QString::fromStdString(show(m, static_cast<Unit>(unit))), shown);
     }
 
     void one_source_is_one_error() {
-        const Measured gain(1.0, 0.01, "meter: volts gain");
+        const Measured gain(1.0, 0.01, otterstone::testing::source("meter: volts gain"));
         const Measured energy = Measured(10.0) * gain;
-        const Measured charge = Measured(2.0, 0.002, "meter: amps gain");
+        const Measured charge = Measured(2.0, 0.002, otterstone::testing::source("meter: amps gain"));
         // The same gain in both halves cancels; different sources add in squares.
         QVERIFY(std::fabs((energy / gain).u()) < 1e-15);
         QVERIFY(std::fabs((energy - energy).u()) < 1e-15);
@@ -166,21 +167,21 @@ private Q_SLOTS:
     }
     void few_repeats_widen_the_interval() {
         // Student's t for 95 % and 2 degrees of freedom is 4.303: any statistics table; checked with scipy in reference/.
-        const Measured mean(10.0, 0.1, "repeats", 2.0);
+        const Measured mean(10.0, 0.1, otterstone::testing::source("repeats"), 2.0);
         QVERIFY(std::fabs(mean.expanded() - 0.4303) < 5e-5);
-        QVERIFY(std::fabs(Measured(10.0, 0.1, "meter").expanded() - 0.2) < 1e-15);
+        QVERIFY(std::fabs(Measured(10.0, 0.1, otterstone::testing::source("meter")).expanded() - 0.2) < 1e-15);
         // Welch-Satterthwaite (JCGM 100, G.4.1): u^4 / (u1^4/2).
-        const Measured both = mean.with("meter", 0.1);
+        const Measured both = mean.with(otterstone::testing::source("meter"), 0.1);
         QVERIFY(std::fabs(both.degreesOfFreedom() - 8.0) < 1e-9);
     }
     void a_measured_figure_is_read_with_its_interval() {
         for (const char* text : {"0.085±0.01", "0.085 +- 0.01", "0,085 +/- 0,01"}) {
-            const auto m = parseMeasured(text, "ohms", "cable");
+            const auto m = parseMeasured(text, otterstone::testing::source("ohms"), "cable");
             QVERIFY(m.has_value());
             QCOMPARE(m->value(), 0.085);
             QVERIFY(std::fabs(m->expanded() - 0.01) < 1e-15);
         }
-        QVERIFY(!parseMeasured("0.085±-1", "ohms", "cable").has_value());
+        QVERIFY(!parseMeasured("0.085±-1", "ohms", otterstone::testing::source("cable")).has_value());
     }
 };
 

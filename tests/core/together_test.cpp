@@ -6,13 +6,12 @@
 #include "core/findings/bank_findings.h"
 #include "core/findings/device.h"
 #include "traces.h"
+#include "sources.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
 using findings::RunEntry;
 using findings::Schools;
-using findings::UsableCurve;
-using findings::UsablePoint;
 
 namespace {
 
@@ -59,17 +58,6 @@ RunEntry filled(long long id, const std::string& day, std::optional<double> char
     return r;
 }
 
-std::vector<UsablePoint> drainsOf(double e0, double p0, double r, std::initializer_list<double> loads, double relative = 0.002) {
-    std::vector<UsablePoint> points;
-    long long id = 1;
-    for (double p : loads) {
-        const double e = e0 * p / (p + p0 + r * p * p);
-        points.push_back({id, "drain", p, Measured(e, e * relative, "own/" + std::to_string(id))});
-        ++id;
-    }
-    return points;
-}
-
 } // namespace
 
 class TogetherTest : public QObject {
@@ -86,7 +74,7 @@ private Q_SLOTS:
     }
     // The same meter on both runs: its gain errors cancel in the quotient.
     void one_meters_gain_cancels_in_the_round_trip() {
-        const Measured out = Measured(72, 0.7, "meter: volts gain"), in = Measured(96, 96 * 0.7 / 72, "meter: volts gain");
+        const Measured out = Measured(72, 0.7, otterstone::testing::source("meter: volts gain")), in = Measured(96, 96 * 0.7 / 72, otterstone::testing::source("meter: volts gain"));
         QVERIFY(findings::roundTripWorking(out, in).value.u() < 1e-12);
     }
     void pairs_take_the_recharge_before_the_drain() {
@@ -125,53 +113,9 @@ private Q_SLOTS:
         QCOMPARE(findings::judgeTogether(runs, 37.0, once).repeats.front().repeats.count, std::size_t(1));
     }
 
-    void usable_curve_finds_its_parameters_again_data() {
-        QTest::addColumn<double>("e0");
-        QTest::addColumn<double>("p0");
-        QTest::addColumn<double>("r");
-        QTest::newRow("small bank") << 17.0 << 0.15 << 0.012;
-        QTest::newRow("large bank") << 95.0 << 0.6 << 0.0015;
-        QTest::newRow("no resistive loss") << 40.0 << 0.4 << 0.0;
-    }
-    void usable_curve_finds_its_parameters_again() {
-        QFETCH(double, e0);
-        QFETCH(double, p0);
-        QFETCH(double, r);
-        const auto c = UsableCurve::fit(drainsOf(e0, p0, r, {2.5, 5, 10, 18, 30}));
-        QVERIFY(c.has_value());
-        QVERIFY(near(c->emptyLoadWattHours(), e0, 1e-4));
-        QVERIFY(near(c->overheadWatts(), p0, 1e-3));
-        QVERIFY(std::fabs(c->resistance() - r) < 1e-5);
-        QVERIFY(near(c->at(7.0).value(), e0 * 7 / (7 + p0 + r * 49), 1e-5));
-        QVERIFY(c->at(7.0).u() > 0.0 && c->at(7.0).u() < 0.003 * e0);
-    }
-    void two_loads_hold_the_resistance_and_say_so() {
-        const auto c = UsableCurve::fit(drainsOf(40, 0.4, 0.0, {5, 18}));
-        QVERIFY(c.has_value() && c->resistanceHeld());
-        QVERIFY(c->inWords().find("r held at 0") != std::string::npos);
-        QVERIFY(near(c->at(10).value(), 40.0 * 10 / 10.4, 1e-4));
-    }
-    void one_load_gives_no_curve() {
-        QVERIFY(!UsableCurve::fit(drainsOf(40, 0.4, 0.0, {5})));
-        QVERIFY(!UsableCurve::fit(drainsOf(40, 0.4, 0.0, {5, 5.1})));
-    }
-    void it_says_when_it_extrapolates() {
-        const auto c = UsableCurve::fit(drainsOf(40, 0.4, 0.01, {4, 10, 20}));
-        QVERIFY(!c->extrapolates(29.9) && !c->extrapolates(2.7));
-        QVERIFY(c->extrapolates(30.1) && c->extrapolates(2.6));
-        QVERIFY(c->runtimeOf(45).note.find("beyond") != std::string::npos);
-        QVERIFY(c->runtimeOf(10).note.empty());
-    }
-    void an_error_that_all_drains_share_stays_in_the_band() {
-        auto points = drainsOf(40, 0.4, 0.01, {4, 8, 12, 16, 20}, 1e-5);
-        for (auto& p : points)
-            p.wattHours = Measured(p.wattHours.value()).with("meter: volts gain", 0.01 * p.wattHours.value());
-        const auto c = UsableCurve::fit(points);
-        QVERIFY(c->at(10).u() / c->at(10).value() >= 0.0099);
-    }
     // D17, common practice: 115 Wh, 32 W → 3.6 h.
     void runtime_of_a_load() {
-        const Working w = findings::runtime(Measured(115, 1.0, "drain"), 32, "");
+        const Working w = findings::runtime(Measured(115, 1.0, otterstone::testing::source("drain")), 32, "");
         QVERIFY(near(w.value.value(), 3.59375 * 3600, 1e-12));
         QVERIFY(near(w.value.u() / w.value.value(), 1.0 / 115, 1e-12));
     }

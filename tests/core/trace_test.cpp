@@ -30,12 +30,12 @@ Worked work(const Trace& t) {
 
 trace::DrainPhases drainOf(const Trace& t) {
     const Worked w = work(t);
-    return trace::drainPhases(t, w.plateau, {t, w.plateau, w.gap, w.totals});
+    return trace::drainPhases(t, w.plateau, {t, w.gap, w.totals});
 }
 
 trace::RechargePhases rechargeOf(const Trace& t) {
     const Worked w = work(t);
-    return trace::rechargePhases(t, w.plateau, {t, w.plateau, w.gap, w.totals});
+    return trace::rechargePhases(t, w.plateau, {t, w.gap, w.totals});
 }
 
 bool near(double a, double b, double relative = 1e-6) { return std::fabs(a - b) <= relative * std::fabs(b); }
@@ -165,7 +165,7 @@ private Q_SLOTS:
         QFETCH(QString, text);
         QFETCH(double, factor);
         QFETCH(double, u);
-        const auto read = trace::parseClockFactor(text.toStdString(), "clock", "stopwatch");
+        const auto read = trace::parseClockFactor(text.toStdString(), "clock", ErrorSource::ofInstrument("meter", "clock comparison"));
         QCOMPARE(read.has_value(), factor > 0.0);
         if (read) {
             QVERIFY(std::fabs(read->value() - factor) < 1e-12);
@@ -183,7 +183,7 @@ private Q_SLOTS:
     void phases_of_a_recharge() {
         const Trace t = recharge();
         const auto p = rechargeOf(t);
-        QCOMPARE(*p.start, 20.0);
+        QVERIFY(std::fabs(*p.start - 19.5) < 1e-9); // somewhere in the step before the first reading of power
         // The taper crosses 90 % at 1200·ln(1/0.9) = 126.4 s, and 5 % at 1200·ln 20 = 3594.9 s.
         QVERIFY(std::fabs(*p.taperStart - (20 + 3600 + 126.4)) < 2.0);
         QVERIFY(std::fabs(*p.end - (20 + 3600 + 3594.9)) < 2.0);

@@ -8,6 +8,7 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
+#include "../core/sources.h"
 
 using namespace otterstone;
 
@@ -43,7 +44,7 @@ private Q_SLOTS:
         QVERIFY(printed(u[0], 1e-4, 0.0032) && printed(u[1], 1e-7, 0.0095e-3) && printed(u[2], 1e-5, 0.00075));
         QVERIFY(printed(r[1], 0.01, -0.36) && printed(r[2], 0.01, 0.86) && printed(r[5], 0.01, -0.65));
 
-        const auto inputs = correlated(mean, u, r, "H.2");
+        const auto inputs = correlated(mean, u, r, otterstone::testing::source("H.2"));
         const Measured& V = inputs[0];
         const Measured& I = inputs[1];
         const Measured& phi = inputs[2];
@@ -71,7 +72,7 @@ private Q_SLOTS:
             double squares = 0.0;
             for (const double e : each)
                 squares += (e - m) * (e - m);
-            return Measured(m, std::sqrt(squares / (kSets * (kSets - 1))), "repeats", kSets - 1);
+            return Measured(m, std::sqrt(squares / (kSets * (kSets - 1))), otterstone::testing::source("repeats"), kSets - 1);
         };
         QCOMPARE(three(repeated([](double z, double a) { return z * std::cos(a); })), QStringLiteral("127.732 0.071"));
         QCOMPARE(three(repeated([](double z, double a) { return z * std::sin(a); })), QStringLiteral("219.847 0.295"));

@@ -13,6 +13,7 @@
 #include "core/quantity/measured.h"
 #include "core/quantity/repeats.h"
 #include "core/trace/energy.h"
+#include "../core/sources.h"
 
 using namespace otterstone;
 using nlohmann::json;
@@ -26,7 +27,7 @@ json pair(const json& c) {
     const std::vector<double> u = c.at("u");
     const double r = c.at("r");
     const std::vector<double> matrix = {1.0, r, r, 1.0};
-    const auto inputs = correlated(values, u, matrix, "case");
+    const auto inputs = correlated(values, u, matrix, otterstone::testing::source("case"));
     return {{"product", shown(inputs[0] * inputs[1])}, {"quotient", shown(inputs[0] / inputs[1])}, {"sum", shown(inputs[0] + inputs[1])}};
 }
 
@@ -44,14 +45,14 @@ json integral(const json& c) {
     meter.clock = c.at("clock").get<double>();
     const auto plateau = trace::findPlateau(t, 1e9);
     const auto totals = trace::integrate(t, plateau, 1e9);
-    const auto f = trace::energyFigures(t, totals, meter, Measured(1.0));
-    const Measured ohms(c.at("ohms").get<double>(), c.at("ohms_u").get<double>(), "ohms");
+    const auto f = trace::energyFigures(t, totals, trace::blocksOf(t, 1e9), {meter});
+    const Measured ohms(c.at("ohms").get<double>(), c.at("ohms_u").get<double>(), otterstone::testing::source("ohms"));
     return {{"energy", shown(f.wattHours)}, {"charge", shown(f.ampHours)}, {"mean_volts", shown(f.wattHours / f.ampHours)},
             {"port", shown(trace::referEnergy(f, ohms, +1))}, {"share_of_itself", shown(trace::referEnergy(f, ohms, +1) / f.wattHours)}};
 }
 
 json repeats(const json& c) {
-    return shown(Measured(c.at("mean").get<double>(), c.at("u").get<double>(), "repeats", c.at("dof").get<double>()));
+    return shown(Measured(c.at("mean").get<double>(), c.at("u").get<double>(), otterstone::testing::source("repeats"), c.at("dof").get<double>()));
 }
 
 std::vector<double> list(const json& c, const char* key) { return c.at(key).get<std::vector<double>>(); }
@@ -65,7 +66,7 @@ json line(const json& c) {
 // D15: the fit that findHeat() makes.
 json heat(const json& c) {
     const auto t = list(c, "time"), celsius = list(c, "celsius");
-    const auto h = findings::findHeat(t, celsius, 0.0, c.at("ambient").get<double>());
+    const auto h = findings::findHeat(t, celsius, {}, c.at("ambient").get<double>());
     return {{"rise", h->rise->value()}, {"u_rise", h->rise->u()}, {"tau", h->seconds->value()}, {"u_tau", h->seconds->u()}};
 }
 
@@ -74,17 +75,25 @@ json usable(const json& c) {
     const auto watts = list(c, "watts"), energy = list(c, "wh"), u = list(c, "u");
     std::vector<findings::UsablePoint> points;
     for (std::size_t k = 0; k < watts.size(); ++k)
-        points.push_back({static_cast<long long>(k), "", watts[k], Measured(energy[k], u[k], "own/" + std::to_string(k))});
-    const auto curve = findings::UsableCurve::fit(points);
+        points.push_back({static_cast<long long>(k), "", watts[k], Measured(energy[k], u[k], otterstone::testing::source("own/" + std::to_string(k)))});
+    findings::UsableKnown known;
+    if (c.contains("put_in"))
+        known.putInWattHours = c.at("put_in").get<double>();
+    else
+        known.ratedWattHours = c.at("rated").get<double>();
+    if (c.contains("idle"))
+        known.idleWatts = c.at("idle").get<double>();
+    known.topWatts = c.at("top").get<double>();
+    const auto curve = findings::UsableCurve::fit(points, known);
     return {{"e0", curve->emptyLoadWattHours()}, {"p0", curve->overheadWatts()}, {"r", curve->resistance()}, {"at", curve->at(c.at("asked")).value()},
-            {"u_at", curve->at(c.at("asked")).from("the fitted curve")}};
+            {"u_at", curve->at(c.at("asked")).from(ErrorSource::ofBank("", "the fitted curve"))}};
 }
 
 json mean(const json& c) {
     std::vector<Measured> values;
     for (double v : c.at("values"))
         values.emplace_back(v);
-    const Repeats r = otterstone::repeats(values);
+    const Repeats r = otterstone::repeats(values, otterstone::testing::source("repeats"));
     return {{"mean", r.mean.value()}, {"half", r.mean.expanded()}, {"slope", r.drift->perRun}, {"chance", r.drift->chance}};
 }
 
@@ -103,7 +112,7 @@ json rank(const json& c) {
             if (bank.contains(row.kind.key)) {
                 const json& f = bank.at(row.kind.key);
                 cell.value.emplace();
-                cell.value->value = Measured(f.at("value").get<double>()).with("own", f.at("own")).with("meter: gain", f.at("shared"));
+                cell.value->value = Measured(f.at("value").get<double>()).with(otterstone::testing::source("own"), f.at("own")).with(otterstone::testing::source("meter: gain"), f.at("shared"));
             }
             row.cells.push_back(std::move(cell));
         }
@@ -124,7 +133,7 @@ json verdict(const json& c) {
         limits.low = c.at("low").get<double>();
     if (c.contains("high"))
         limits.high = c.at("high").get<double>();
-    const auto d = judgement::decide(Measured(c.at("value").get<double>(), c.at("u").get<double>(), "repeats", c.value("dof", 1e9)), limits);
+    const auto d = judgement::decide(Measured(c.at("value").get<double>(), c.at("u").get<double>(), otterstone::testing::source("repeats"), c.value("dof", 1e9)), limits);
     return {{"chance", d.chance}, {"verdict", judgement::verdictWords(d.verdict)}};
 }
 

@@ -270,7 +270,7 @@ void FindingsPage::answer() {
     if (energy) {
         // Charged at a middling load; 85 % of what leaves the port arrives in a device, give or take ten (common practice).
         const double middle = std::sqrt(findings_.usable->lowest() * findings_.usable->highest());
-        const Measured arrives(0.85, rectangular(0.10), "what arrives in a device");
+        const Measured arrives(0.85, rectangular(0.10), ErrorSource::ofBench("", "what arrives in a device"));
         Working w;
         w.key = "device_charges";
         w.label = tr("full charges of %1 Wh").arg(qs(showNumber(*number))).toStdString();

@@ -62,7 +62,7 @@ GearField statedField(const QString& label, const QString& placeholder, std::opt
                     return std::nullopt;
                 std::string plain = text;
                 std::erase(plain, '%');
-                const auto value = parseMeasured(plain, label.toStdString(), "entered");
+                const auto value = parseMeasured(plain, label.toStdString(), ErrorSource::ofBench("", "entered"));
                 if (!value)
                     return value.error();
                 if (!(value->value() >= 0.0) || value->value() * factor > most)
@@ -102,7 +102,7 @@ GearField clockField() {
                 g.clockComparison.clear();
                 if (blank(text))
                     return std::nullopt;
-                const auto clock = trace::parseClockFactor(text, "clock factor", "entered");
+                const auto clock = trace::parseClockFactor(text, "clock factor", ErrorSource::ofBench("", "entered"));
                 if (!clock)
                     return clock.error();
                 g.clock = Stated(clock->value(), clock->hasDoubt() ? std::optional(clock->expanded()) : std::nullopt);

@@ -271,7 +271,7 @@ void HandPage::reckon() {
         draw(read.trace);
         if (read.rows >= 2) {
             finding = findings::analyse(read.trace, run.kind, session_.book().setupFor(*bank, run));
-            doubt_->setText(tr("%1 readings. What lies between them leaves ± %2 Wh open.").arg(read.rows).arg(qs(showNumber(read.doubtWattHours, 2))));
+            doubt_->setText(tr("%1 readings. What lies between them leaves ± %2 Wh open.").arg(read.rows).arg(qs(showNumber(2.0 * read.doubtWattHours, 2))));
         } else {
             doubt_->setText(tr("A second reading, and there is a finding."));
         }

@@ -158,7 +158,7 @@ LabelForm::LabelForm(QWidget* parent)
                  b.scale.grams.reset();
                  return {};
              }
-             const auto grams = parseMeasured(text, "on the scale", "the scale");
+             const auto grams = parseMeasured(text, "on the scale", ErrorSource::ofBench("", "the scale"));
              if (!grams)
                  return tl::unexpected(grams.error());
              if (grams->value() <= 0.0)

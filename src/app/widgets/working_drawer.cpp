@@ -164,13 +164,13 @@ void WorkingDrawer::addBudget(const Working& w) {
     body()->addWidget(text(m.degreesOfFreedom() < 30.0 ? tr("Each bar is one source's share of the squared uncertainty; the ± of a source is two standard uncertainties. Repeats dominate, so the "
                              "figure's own ± is by Student's t with %1 degrees of freedom.").arg(qs(showNumber(m.degreesOfFreedom(), 2)))
                         : tr("Each bar is one source's share of the squared uncertainty; ± is for about 95 % (k = 2)."), app::font(0.9), true));
-    std::vector<Contribution> parts = m.contributions();
-    std::sort(parts.begin(), parts.end(), [](const Contribution& a, const Contribution& b) { return std::abs(a.u) > std::abs(b.u); });
+    auto parts = m.budget();
+    std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.u > b.u; });
     const double total = m.u() * m.u();
-    for (const Contribution& c : parts) {
+    for (const Measured::BudgetLine& c : parts) {
         const double factor = unit == Unit::Share ? 200.0 : 2.0;
-        const QString size = QStringLiteral("± %1 %2   %3 %").arg(qs(showNumber(std::abs(c.u) * factor, 2)), qs(symbol(unit)), qs(showNumber(100.0 * c.u * c.u / total, 2)));
-        body()->addWidget(new BudgetBar(qs(c.source), size, c.u * c.u / total, this));
+        const QString size = QStringLiteral("± %1 %2   %3 %").arg(qs(showNumber(c.u * factor, 2)), qs(symbol(unit)), qs(showNumber(100.0 * c.u * c.u / total, 2)));
+        body()->addWidget(new BudgetBar(qs(c.words), size, c.u * c.u / total, this));
     }
 }
 

@@ -30,6 +30,7 @@ struct Wire {
 /// What a sheet is held against.
 struct Facts {
     std::string bank;
+    std::string run;                    ///< identity of the sheet's own errors
     label::Label label;
     path::Meter meter;                  ///< what the volts and amps were read with; may know no accuracy
     std::optional<Measured> pathOhms;   ///< loop between the bank's port and where volts were read

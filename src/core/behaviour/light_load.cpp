@@ -36,8 +36,8 @@ std::string ladderWords(const LightLadder& l) {
     return text + (l.onAt ? " and stays on at " + milliamps(*l.onAt) : ", the largest current tried");
 }
 
-Working ladderFigure(const LightLadder& l, const char* key, const char* label) {
-    Working w = figure(key, label, "between " + milliamps(*l.offAt) + " (goes off) and " + milliamps(*l.onAt) + " (stays on)", between(*l.offAt, *l.onAt, "between two steps"), Unit::Amp, "bank out",
+Working ladderFigure(const LightLadder& l, const char* key, const char* label, const std::string& run) {
+    Working w = figure(key, label, "between " + milliamps(*l.offAt) + " (goes off) and " + milliamps(*l.onAt) + " (stays on)", between(*l.offAt, *l.onAt, ErrorSource::ofRun(run, "between two steps")), Unit::Amp, "bank out",
                        "the middle ± half of the step; any value between is as likely");
     if (l.secondsToOff)
         w.parts.push_back(remark("time to auto-off", showDuration(*l.secondsToOff, 1.0)));
@@ -81,7 +81,7 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
     if (const std::string words = ladderWords(f.plain); !words.empty())
         said.sentence = words + ".";
     if (f.plain.offAt && f.plain.onAt)
-        said.figures.push_back(ladderFigure(f.plain, "auto_off_amps", "goes to sleep below"));
+        said.figures.push_back(ladderFigure(f.plain, "auto_off_amps", "goes to sleep below", facts.run));
     if (f.plain.secondsToOff)
         said.figures.push_back(figure("auto_off_seconds", "time to auto-off", "the shortest of the steps at which it went off", Measured(*f.plain.secondsToOff), Unit::Second, "bank out"));
     if (!f.lowMode.steps.empty() && f.plain.offAt) {

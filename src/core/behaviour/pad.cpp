@@ -27,7 +27,7 @@ std::optional<double> spanOf(const std::vector<PadReading>& all, std::optional<d
 }
 
 // A difference of two readings of one display.
-Measured points(double difference, const std::string& display) {
+Measured points(double difference, const ErrorSource& display) {
     return Measured(difference, rectangular(kDisplayPoint) * std::sqrt(2.0), display);
 }
 
@@ -38,10 +38,10 @@ void conclude(Way& w, const Facts& facts, const char* name) {
     w.seconds = spanOf(w.readings, &PadReading::seconds);
     const auto rating = label::ratedEnergy(facts.label);
     if (w.devicePoints && w.bankPoints && *w.devicePoints > 0.0 && *w.bankPoints > 0.0 && facts.deviceWattHours && rating)
-        w.transfer = points(*w.devicePoints, std::string("device's display, ") + name) * Measured(*facts.deviceWattHours) / (points(*w.bankPoints, std::string("bank's display, ") + name) * Measured(rating->energy.value));
+        w.transfer = points(*w.devicePoints, ErrorSource::ofRun(facts.run, std::string("device's display, ") + name)) * Measured(*facts.deviceWattHours) / (points(*w.bankPoints, ErrorSource::ofRun(facts.run, std::string("bank's display, ") + name)) * Measured(rating->energy.value));
 }
 
-void slowedByHeat(PadFinding& f) {
+void slowedByHeat(const Facts& facts, PadFinding& f) {
     std::vector<double> celsius, watts;
     for (const PadReading& r : f.pad.readings) {
         if (r.celsius)
@@ -52,7 +52,7 @@ void slowedByHeat(PadFinding& f) {
         }
     }
     if (const auto line = celsius.size() >= 3 ? fitLine(celsius, watts) : std::nullopt)
-        f.wattsPerKelvin = Measured(line->slope, line->uSlope, "scatter of the readings", line->dof);
+        f.wattsPerKelvin = Measured(line->slope, line->uSlope, ErrorSource::ofRun(facts.run, "scatter of the readings"), line->dof);
 }
 
 void say(const Facts& facts, PadFinding& f) {
@@ -99,15 +99,15 @@ PadFinding pad(const Sheet& sheet, const Facts& facts) {
     }
     conclude(f.pad, facts, "pad");
     conclude(f.wire, facts, "wire");
-    const auto gainPerPoint = [](const Way& w, const char* name) -> std::optional<Measured> {
+    const auto gainPerPoint = [&facts](const Way& w, const char* name) -> std::optional<Measured> {
         if (!w.devicePoints || !w.bankPoints || *w.devicePoints <= 0.0 || *w.bankPoints <= 0.0)
             return std::nullopt;
-        return points(*w.devicePoints, std::string("device's display, ") + name) / points(*w.bankPoints, std::string("bank's display, ") + name);
+        return points(*w.devicePoints, ErrorSource::ofRun(facts.run, std::string("device's display, ") + name)) / points(*w.bankPoints, ErrorSource::ofRun(facts.run, std::string("bank's display, ") + name));
     };
     const auto byPad = gainPerPoint(f.pad, "pad"), byWire = gainPerPoint(f.wire, "wire");
     if (byPad && byWire)
         f.against = *byPad / *byWire;
-    slowedByHeat(f);
+    slowedByHeat(facts, f);
     say(facts, f);
     return f;
 }

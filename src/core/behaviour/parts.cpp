@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "core/path/meter_errors.h"
+
 namespace otterstone::behaviour {
 
 namespace {
@@ -9,18 +11,15 @@ namespace {
 constexpr double kTiers[] = {5.0, 9.0, 12.0, 15.0, 20.0, 28.0};
 constexpr double kSameTier = 0.12; // a tier sags under load and over a cable
 
-Measured withErrors(double value, double digit, const std::optional<path::Accuracy>& accuracy, const std::string& meter, const char* what) {
-    Measured m(value);
-    if (accuracy)
-        m = m.with(meter + ": " + what + " gain", value * rectangular(accuracy->gain)).with(meter + ": " + what + " offset", rectangular(accuracy->offset + accuracy->digits * digit));
-    return m;
-}
-
 } // namespace
 
-Measured meteredVolts(double volts, double digit, const Facts& facts) { return withErrors(volts, digit, facts.meter.voltsUpTo(volts), facts.meter.name, "volts"); }
+Measured meteredVolts(double volts, double digit, const Facts& facts) {
+    return path::withAccuracy(volts, path::Quantity::Volts, facts.meter.voltsUpTo(volts), digit, facts.meter.name, {volts, 0.0});
+}
 
-Measured meteredAmps(double amps, double digit, const Facts& facts) { return withErrors(amps, digit, facts.meter.ampsUpTo(amps), facts.meter.name, "amps"); }
+Measured meteredAmps(double amps, double digit, const Facts& facts) {
+    return path::withAccuracy(amps, path::Quantity::Amps, facts.meter.ampsUpTo(amps), digit, facts.meter.name, {0.0, amps});
+}
 
 std::optional<Measured> readVolts(Rows& rows, std::string_view key, const Facts& facts) {
     const auto v = rows.number(key);
@@ -49,7 +48,7 @@ Working figure(std::string key, std::string label, std::string formula, const Me
     return w;
 }
 
-Measured between(double low, double high, const std::string& source) {
+Measured between(double low, double high, const ErrorSource& source) {
     return Measured((low + high) / 2.0, rectangular((high - low) / 2.0), source);
 }
 

@@ -14,7 +14,7 @@ namespace otterstone::behaviour {
 
 [[nodiscard]] Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit, std::string point, std::string note = {});
 /// A value known to lie between two: the middle ± half, shown as such; its note names both ends.
-[[nodiscard]] Measured between(double low, double high, const std::string& source);
+[[nodiscard]] Measured between(double low, double high, const ErrorSource& source);
 
 /// "9 V 18 W": a tier in short; volts to the nearest tier that USB knows, watts as drawn.
 [[nodiscard]] std::string tierAndWatts(double volts, double watts);

@@ -34,7 +34,7 @@ void reckonBalance(const Facts& facts, PassThroughFinding& f) {
     if (!f.both.inWatts || !f.both.outWatts)
         return;
     const bool known = facts.roundTrip.has_value() && facts.roundTrip->value() > 0.0;
-    Measured eta(kUsualEta, rectangular(kUsualDoubt), "usual efficiency each way");
+    Measured eta(kUsualEta, rectangular(kUsualDoubt), ErrorSource::ofBank(facts.bank, "usual efficiency each way"));
     if (known) {
         const double root = std::sqrt(facts.roundTrip->value());
         const Sensitivity s[] = {{&*facts.roundTrip, 0.5 / root}};

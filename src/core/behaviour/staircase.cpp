@@ -5,6 +5,7 @@
 
 #include "core/behaviour/parts.h"
 #include "core/label/usb_facts.h"
+#include "core/path/meter_errors.h"
 #include "core/quantity/line.h"
 
 namespace otterstone::behaviour {
@@ -61,16 +62,25 @@ void conclude(Stair& s, const Facts& facts) {
         if (step.on && (!s.firstBad || step.amps < *s.firstBad))
             s.lastGood = step.amps;
     }
+    s.fitted = amps.size();
     const auto line = fitLine(amps, volts);
     if (!line)
         return;
-    Measured ohms = Measured(-line->slope, line->uSlope, "scatter of the steps", line->dof);
+    const ErrorSource scatter = ErrorSource::ofRun(facts.run, "scatter of the steps");
+    const path::OperatingPoint at{line->intercept, amps.back()};
+    Measured ohms(-line->slope, line->uSlope, scatter, line->dof);
+    // Amps read too large make the slope too small, volts read too large make it too large.
     if (const auto a = facts.meter.ampsUpTo(amps.back()))
-        ohms = ohms.with(facts.meter.name + ": amps gain", line->slope * rectangular(a->gain));
-    s.ohms = ohms;
-    s.emptyVolts = Measured(line->intercept, line->uIntercept, "scatter of the steps", line->dof);
+        ohms = path::withInstrument(ohms, facts.meter.name, "amps gain", line->slope * rectangular(a->gain), at);
     if (const auto v = facts.meter.voltsUpTo(line->intercept))
-        s.emptyVolts = s.emptyVolts->with(facts.meter.name + ": volts gain", line->intercept * rectangular(v->gain)).with(facts.meter.name + ": volts offset", rectangular(v->offset));
+        ohms = path::withInstrument(ohms, facts.meter.name, "volts gain", -line->slope * rectangular(v->gain), at);
+    if (facts.pathOhms) // its value is in the volts already; its doubt is the slope's in full
+        ohms = ohms - (*facts.pathOhms - Measured(facts.pathOhms->value()));
+    s.emptyVolts = Measured(line->intercept, line->uIntercept, scatter, line->dof);
+    if (const auto v = facts.meter.voltsUpTo(line->intercept))
+        s.emptyVolts = path::withInstrument(path::withInstrument(*s.emptyVolts, facts.meter.name, "volts gain", line->intercept * rectangular(v->gain), at), facts.meter.name, "volts offset",
+                                            rectangular(v->offset), at);
+    s.ohms = ohms;
 }
 
 std::string marginWords(const std::pair<double, double>& m) {
@@ -85,7 +95,7 @@ void say(const Stair& s, const Facts& facts, Said& said) {
     if (s.lastGood && s.firstBad) {
         text += (s.hot ? " stopped from heat between " : " trips between ") + showNumber(*s.lastGood, 3) + " and " + showNumber(*s.firstBad, 3) + " A";
         Working w = figure("trip:" + key, where + ": trip", "between " + showNumber(*s.lastGood, 3) + " A (held) and " + showNumber(*s.firstBad, 3) + " A (did not)",
-                           between(*s.lastGood, *s.firstBad, "between two steps"), Unit::Amp, "bank out", "the middle ± half of the step; any value between is as likely");
+                           between(*s.lastGood, *s.firstBad, ErrorSource::ofRun(facts.run, "between two steps")), Unit::Amp, "bank out", "the middle ± half of the step; any value between is as likely");
         if (const auto m = s.margin()) {
             text += " (" + marginWords(*m) + " over the printed " + showNumber(*s.ratedAmps, 3) + " A)";
             w.parts.push_back(remark("margin over the rating", marginWords(*m) + " over " + showNumber(*s.ratedAmps, 3) + " A"));
@@ -106,12 +116,16 @@ void say(const Stair& s, const Facts& facts, Said& said) {
     if (s.sagsAtAmps)
         text += "; out of tolerance from " + showNumber(*s.sagsAtAmps, 3) + " A on";
     if (s.ohms) {
-        Working w = figure("output_ohms:" + key, where + ": output resistance", "− slope of volts over amps, " + counted(s.steps.size(), "step", "steps"), *s.ohms, Unit::Ohm, "bank out");
+        Working w = figure("output_ohms:" + key, where + ": output resistance", "− slope of volts over amps, " + counted(s.fitted, "step that held", "steps that held"), *s.ohms, Unit::Ohm, "bank out");
         if (facts.pathOhms)
             w.note = "the path's " + showNumber(facts.pathOhms->value() * 1000.0, 3) + " mΩ between port and meter are taken off";
         else
             w.note = "with the cable between port and meter, which is not known";
-        said.figures.push_back(std::move(w));
+        if (s.ohms->value() + s.ohms->expanded() < 0.0)
+            said.warnings.push_back({"negative_resistance", where + ": the volts rise with the load by " + showNumber(-s.ohms->value() * 1000.0, 3) +
+                                                                " mΩ, more than the readings' doubt: a cable's resistance is stated too large, or a reading slipped. No output resistance is given."});
+        else
+            said.figures.push_back(std::move(w));
         said.figures.push_back(figure("empty_volts:" + key, where + ": volts without load", "the line at 0 A", *s.emptyVolts, Unit::Volt, "bank out"));
     }
     said.sentence += (said.sentence.empty() ? "" : " ") + text + ".";

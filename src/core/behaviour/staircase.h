@@ -20,8 +20,9 @@ struct Stair {
     double tierVolts = 5.0;
     std::optional<double> ratedAmps;     ///< by the label
     std::vector<Step> steps;             ///< by amps, upwards
-    std::optional<Measured> ohms;        ///< of the output, from the line through all steps that held
+    std::optional<Measured> ohms;        ///< of the output, from the line through all steps that held; with the path's doubt. Below 0 by more than its doubt: an error, told
     std::optional<Measured> emptyVolts;  ///< the line's volts at no load
+    std::size_t fitted = 0;              ///< steps that held: what the line goes through
     std::optional<double> sagsAtAmps;    ///< first step out of tolerance
     std::optional<double> lastGood, firstBad; ///< amps; the trip lies between
     std::optional<Recovery> recovery;

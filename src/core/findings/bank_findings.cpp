@@ -113,9 +113,12 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
             if (of.empty())
                 return;
             std::vector<Measured> values;
-            for (const RunEntry* e : of)
+            std::string ids;
+            for (const RunEntry* e : of) {
                 values.push_back(value(*e));
-            const Repeats r = repeats(values);
+                ids += std::to_string(e->run) + " ";
+            }
+            const Repeats r = repeats(values, ErrorSource::scatterOf(ids));
             if (schools.empty() || answerOf(Schools{.repeating = school}, "repeats") == key) {
                 g.repeats = r;
                 kept = of;
@@ -156,11 +159,31 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
     return rows;
 }
 
-// Converter losses follow the output current, so three loads at one voltage make a better curve than all voltages mixed.
-void fitUsable(const std::vector<UsablePoint>& points, BankFindings& b) {
+// What else the bank's runs say of it, for the curve.
+UsableKnown knownOf(const std::vector<RunEntry>& runs, const std::vector<RunEntry>& sheets, const std::optional<double>& rated, const std::string& bank) {
+    UsableKnown k;
+    k.bank = bank;
+    k.ratedWattHours = rated;
+    for (const RunEntry& r : runs) {
+        if (completeRecharge(r))
+            k.putInWattHours = std::max(k.putInWattHours.value_or(0.0), r.finding.recharge->untilEndWattHours.value());
+    }
+    for (const RunEntry& r : sheets) {
+        for (const Working& w : r.finding.figures) {
+            if (w.key == "idle_bank")
+                k.idleWatts = w.value.value();
+            else if (w.key.starts_with("output_ohms:") && w.key.ends_with(":5"))
+                k.outputOhms = w.value.value();
+        }
+    }
+    return k;
+}
+
+// Converter losses follow the output current, so loads at one voltage make a better curve than all voltages mixed.
+void fitUsable(const std::vector<UsablePoint>& points, const UsableKnown& known, BankFindings& b) {
     constexpr double kSameTier = 0.1;
     std::vector<UsablePoint> best;
-    std::size_t most = 2;
+    std::size_t most = 0;
     for (const UsablePoint& p : points) {
         std::vector<UsablePoint> tier;
         std::vector<double> loads;
@@ -176,17 +199,15 @@ void fitUsable(const std::vector<UsablePoint>& points, BankFindings& b) {
             best = std::move(tier);
         }
     }
-    if (best.empty()) {
-        b.usable = UsableCurve::fit(points);
+    if (best.empty())
         return;
-    }
     const double volts = best.front().volts;
     b.usableTier = showNumber(std::round(volts), 2) + " V";
     for (const UsablePoint& p : points) {
         if (std::fabs(p.volts - volts) > kSameTier * volts)
             b.otherDrains.push_back(p);
     }
-    b.usable = UsableCurve::fit(std::move(best));
+    b.usable = UsableCurve::fit(std::move(best), known);
 }
 
 std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools& schools) {
@@ -280,9 +301,9 @@ void sayWhatIsMissing(BankFindings& b, const std::vector<RunEntry>& runs) {
         b.missing.emplace_back("A drain from full to the bank's cut-off would say how much is usable.");
     if (!filled)
         b.missing.emplace_back("A recharge from empty until the power stays low would give the round trip.");
-    if (drained && !b.usable)
-        b.missing.emplace_back("A second drain at another load would give the usable energy at any load.");
-    else if (b.usable && b.usable->resistanceHeld())
+    if (b.usable && b.usable->loads() == 1)
+        b.missing.emplace_back("A drain at another load would narrow the usable energy at any load.");
+    else if (b.usable && b.usable->loads() == 2)
         b.missing.emplace_back("A drain at a third load would tell the fixed loss from the resistive one.");
     if (drained && b.repeats.empty())
         b.missing.emplace_back("No run has been repeated: one run is an anecdote.");
@@ -303,6 +324,14 @@ Working roundTripWorking(const Measured& out, const Measured& in) {
     w.point = "bank in to bank out";
     w.formula = showValue(out, Unit::WattHour) + " ÷ " + showValue(in, Unit::WattHour);
     w.note = "matched runs of one bank: filled from empty, drained from full";
+    const auto instrument = [](const Contribution& c) { return c.source.scope == Scope::Instrument; };
+    const auto& o = out.contributions();
+    const auto& i = in.contributions();
+    if (std::any_of(o.begin(), o.end(), [&](const Contribution& c) { return instrument(c) && std::any_of(i.begin(), i.end(), [&](const Contribution& d) { return d.source.id == c.source.id; }); })) {
+        const auto if_ = [&](Common common) { return showNumber((asIf(out, common, "out") / asIf(in, common, "in")).expanded() * 100.0, 2); };
+        w.note += "; one instrument read both at unlike loads: half of the variance of its errors is taken as common to both (± " + if_(Common::All) + " points if all of it were, ± " +
+                  if_(Common::None) + " if none)";
+    }
     return w;
 }
 
@@ -329,7 +358,7 @@ Working cycleCount(const Measured& putIn, double rated) {
     return w;
 }
 
-BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rated, const Schools& schools) {
+BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rated, const Schools& schools, const std::string& bank) {
     // Undated runs have no place between dated ones; then the book's own order stands.
     if (std::none_of(runs.begin(), runs.end(), [](const RunEntry& r) { return r.startedAt.empty(); }))
         std::stable_sort(runs.begin(), runs.end(), [](const RunEntry& a, const RunEntry& b) { return a.startedAt < b.startedAt; });
@@ -340,6 +369,8 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
                 b.behaviours.push_back({r.run, kind, r.title, r.finding.sentence});
         }
     }
+    std::vector<RunEntry> sheets;
+    std::copy_if(runs.begin(), runs.end(), std::back_inserter(sheets), [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     b.pairs = pairsOf(runs);
     addRepeats(
@@ -359,7 +390,7 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
             any = true;
         }
     }
-    fitUsable(points, b);
+    fitUsable(points, knownOf(runs, sheets, rated, bank), b);
     if (any && rated && *rated > 0.0)
         b.cycles = cycleCount(putIn, *rated);
     b.usableFigure = usableOf(runs, schools);

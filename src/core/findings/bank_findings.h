@@ -76,7 +76,7 @@ struct BankFindings {
     std::vector<std::string> missing;    ///< what run would say more, in words
 };
 
-[[nodiscard]] BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> ratedWattHours, const Schools& schools);
+[[nodiscard]] BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> ratedWattHours, const Schools& schools, const std::string& bank = {});
 
 /// D2 on two energies: round trip, and what the grid must give more (1/η − 1), with the slip 1 − η explained. `chargerEfficiency` brings it to the wall.
 [[nodiscard]] Working roundTripWorking(const Measured& outWattHours, const Measured& inWattHours);

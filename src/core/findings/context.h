@@ -14,6 +14,7 @@ struct Context {
     double gapSeconds = 5.0;
     double step = 0.0;
     trace::Totals totals;
+    std::vector<trace::Block> blocks;
     trace::EnergyFigures energy;
     trace::RunningEnergy running;
     double onset = 0.0; ///< when power came on in the whole trace, also where only a window of it is looked at; with further traces only
@@ -28,8 +29,14 @@ struct Context {
     return t.time.empty() ? 0.0 : t.time.front();
 }
 
-/// A moment or span in seconds with the doubt of the clock and of half a sampling step at either end.
+/// How the main trace was read.
+[[nodiscard]] trace::Read readOf(const Setup& setup, Kind kind);
+/// A span in seconds, or one that has a doubt already, with that of the clock.
+[[nodiscard]] Measured onTrueClock(const Context& c, const Measured& seconds);
+/// A span in seconds with the doubt of the clock and of half a sampling step at either end.
 [[nodiscard]] Measured measuredSpan(const Context& c, double seconds);
+/// The mean while it was on, in place of that over the whole trace. `seconds` > 0 is how long, `wattHours` what flowed then.
+void setMeanWatts(const Context& c, Finding& f, const Measured& wattHours, double seconds);
 
 /// Workings shared by both kinds.
 [[nodiscard]] Working energyWorking(const Context& c, const Finding& f);
@@ -42,9 +49,9 @@ void addCommonFigures(const Context& c, Finding& f);
 void markWithoutAccuracy(Finding& f);
 /// Energies along the path, and the port's.
 void findPoints(const Context& c, Finding& f);
-/// D6 and D15; `from` and `to` are when it counts, `moved` the share of the energy moved by then.
+/// D6 and D15; `from` and `to` are when it counts, `steadyUntil` when the power began to fall, `whole` whether it went to its end.
 void addGauge(const Context& c, Finding& f, double from, double to, bool whole);
-void addHeat(const Context& c, Finding& f, double from, double to);
+void addHeat(const Context& c, Finding& f, double from, double to, double steadyUntil);
 /// Stamps that say something happened, as one remark.
 void addStamps(const Context& c, Finding& f);
 /// D4, D13: where the energy of a drain went.

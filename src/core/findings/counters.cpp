@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "core/findings/context.h"
+#include "core/path/meter_errors.h"
 
 namespace otterstone::findings {
 
@@ -10,21 +11,23 @@ namespace {
 constexpr double kAgreement = 0.03;
 
 // Half of the last digit that was written cannot be told here, so only gains weigh; offsets need the time, which may be kept.
-Measured withMeter(double wattHours, const Counters& n, const Setup& s) {
+Measured withMeter(double wattHours, const Counters& n, const Setup& s, Kind kind) {
     Measured m(wattHours);
     const std::string& name = s.meter.name;
+    const path::OperatingPoint at{n.meanVolts.value_or(0.0), n.milliampHours && n.seconds && *n.seconds > 0.0 ? *n.milliampHours * 3.6 / *n.seconds : 0.0, kind == Kind::Recharge};
+    const auto meters = [&](const char* what, double u) { m = path::withInstrument(m, name, what, u, at); };
     if (const auto volts = s.meter.voltsUpTo(n.meanVolts.value_or(0.0))) {
-        m = m.with(name + ": volts gain", wattHours * rectangular(volts->gain));
+        meters("volts gain", wattHours * rectangular(volts->gain));
         if (n.milliampHours)
-            m = m.with(name + ": volts offset", *n.milliampHours / 1000.0 * rectangular(volts->offset));
+            meters("volts offset", *n.milliampHours / 1000.0 * rectangular(volts->offset));
     }
     if (const auto amps = s.meter.ampsUpTo(0.0)) {
-        m = m.with(name + ": amps gain", wattHours * rectangular(amps->gain));
+        meters("amps gain", wattHours * rectangular(amps->gain));
         if (n.seconds && n.meanVolts)
-            m = m.with(name + ": amps offset", *n.meanVolts * *n.seconds / 3600.0 * rectangular(amps->offset));
+            meters("amps offset", *n.meanVolts * *n.seconds / 3600.0 * rectangular(amps->offset));
     }
     if (s.meter.clock)
-        m = m.with(name + ": clock", wattHours * rectangular(*s.meter.clock));
+        m = m.with(ErrorSource::ofInstrument(name, "clock"), wattHours * rectangular(*s.meter.clock));
     for (const Contribution& c : s.clock.contributions())
         m = m.with(c.source, wattHours * c.u / s.clock.value());
     return m;
@@ -51,11 +54,12 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.kind = kind;
     f.point = s.point;
     f.durationSeconds = n.seconds.value_or(0.0) * clock;
-    f.wattHours = withMeter(n.wattHours.value_or(product.value_or(0.0)) * clock, n, s);
+    f.wattHours = withMeter(n.wattHours.value_or(product.value_or(0.0)) * clock, n, s, kind);
     if (n.milliampHours)
         f.milliampHours = Measured(*n.milliampHours * clock);
     if (n.meanVolts || n.milliampHours)
         f.meanVolts = Measured(n.meanVolts ? *n.meanVolts : *n.wattHours / *n.milliampHours * 1000.0);
+    f.onSeconds = f.durationSeconds;
     if (n.seconds && *n.seconds > 0.0)
         f.meanWatts = f.wattHours * Measured(3600.0 / f.durationSeconds);
     f.plateauPower = f.meanWatts.value();

@@ -22,15 +22,15 @@ Working shareWorking(const char* key, std::string label, const Measured& value, 
 
 } // namespace
 
-Working storedInDevice(const Device& device, double fromPercent, double toPercent) {
+Working storedInDevice(const Device& device, double fromPercent, double toPercent, const std::string& run) {
     Working w;
     w.key = "stored_wh";
     w.label = "stored in " + device.name;
     w.unit = Unit::WattHour;
     w.point = "the device's battery";
     const Measured share = Measured((toPercent - fromPercent) / 100.0)
-                               .with("the device's display", rectangular(kDeviceDisplayPoints / 100.0) * std::sqrt(2.0));
-    const Measured battery = device.batteryWattHours ? device.batteryWattHours->measured(device.name + ": battery") : Measured(0.0);
+                               .with(ErrorSource::ofRun(run, "the device's display"), rectangular(kDeviceDisplayPoints / 100.0) * std::sqrt(2.0));
+    const Measured battery = device.batteryWattHours ? device.batteryWattHours->measured(ErrorSource::ofBench(device.name, "battery")) : Measured(0.0);
     w.value = share * battery;
     w.formula = showNumber(toPercent - fromPercent) + " % × " + showNumber(battery.value()) + " Wh";
     w.note = "from " + showNumber(fromPercent) + " to " + showNumber(toPercent) + " % on the device's own display, each good to a point";
@@ -65,7 +65,7 @@ std::string inUseWords(InUse u) {
 UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
     UseBalance b;
     const double use = device.inUseWatts.value_or(0.0);
-    const Measured efficiency = device.chargingEfficiency ? device.chargingEfficiency->measured(device.name + ": charging efficiency") : Measured(1.0);
+    const Measured efficiency = device.chargingEfficiency ? device.chargingEfficiency->measured(ErrorSource::ofBench(device.name, "charging efficiency")) : Measured(1.0);
     // What the device burns comes first; only the rest passes its charging losses.
     const Measured rest = supplyWatts - Measured(use);
     const Measured net = rest.value() > 0.0 ? rest * efficiency : rest;
@@ -88,15 +88,15 @@ UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
     return b;
 }
 
-Working intoBank(double filledShare, double targetWattHours, double sourceWattHours, const std::optional<Stated>& targetEfficiency) {
-    const Measured filled = Measured(filledShare).with("the target's display", rectangular(kDeviceDisplayPoints / 100.0));
+Working intoBank(double filledShare, double targetWattHours, double sourceWattHours, const std::optional<Stated>& targetEfficiency, const std::string& run) {
+    const Measured filled = Measured(filledShare).with(ErrorSource::ofRun(run, "the target's display"), rectangular(kDeviceDisplayPoints / 100.0));
     Working w = shareWorking("transferred_share", "bank into bank, at least", filled * Measured(targetWattHours / sourceWattHours),
                              showNumber(filledShare * 100.0, 3) + " % × " + showNumber(targetWattHours) + " ÷ " + showNumber(sourceWattHours) + " Wh",
                              "a lower bound: the receiving bank loses some too, and that loss is not the giving bank's. Rule of thumb: a good one "
                              "reaches 80 % (common practice)");
     w.point = "from rating to rating";
     if (targetEfficiency) {
-        Working best = shareWorking("transferred_estimate", "best estimate", w.value / targetEfficiency->measured("the target's charging efficiency"),
+        Working best = shareWorking("transferred_estimate", "best estimate", w.value / targetEfficiency->measured(ErrorSource::ofBench("target", "the target's charging efficiency")),
                                     showValue(w.value, Unit::Share) + " ÷ " + showNumber(targetEfficiency->value * 100.0, 3) + " %",
                                     "an estimate: with the receiving bank's own loss taken out");
         w.parts.push_back(best);

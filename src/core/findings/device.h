@@ -27,7 +27,7 @@ struct TargetBank {
 };
 
 /// Stored in the device: Δ% × its battery's energy. `fromPercent` < `toPercent`, both by the device's display, good to ± 1 point each (rectangular).
-[[nodiscard]] Working storedInDevice(const Device& device, double fromPercent, double toPercent);
+[[nodiscard]] Working storedInDevice(const Device& device, double fromPercent, double toPercent, const std::string& run);
 /// Stored ÷ energy out of the port. Common practice, no published source.
 [[nodiscard]] Working transferShare(const Working& stored, const Measured& portWattHours);
 /// Full charges of the device one bank gives: usable ÷ (energy out of the port per 100 % of the device).
@@ -47,7 +47,7 @@ struct UseBalance {
 
 /// D4: share of the target that was filled × its rating ÷ rating of the source: a lower bound, since the target loses some too. With the target's
 /// charging efficiency the best estimate hangs below it. Common practice, no published source: a good bank reaches 80 %.
-[[nodiscard]] Working intoBank(double filledShare, double targetWattHours, double sourceWattHours, const std::optional<Stated>& targetEfficiency);
+[[nodiscard]] Working intoBank(double filledShare, double targetWattHours, double sourceWattHours, const std::optional<Stated>& targetEfficiency, const std::string& run);
 
 /// D17: hours a load of `watts` runs: usable ÷ watts.
 [[nodiscard]] Working runtime(const Measured& usableWattHours, double watts, const std::string& note);

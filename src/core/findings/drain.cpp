@@ -131,7 +131,7 @@ void addProjection(const Setup& setup, const Said& said, Finding& f) {
         return;
     // Both readings of the display carry its error; a start at 100 % is taken as exact, since a full bank was plugged in.
     const double u = rectangular(setup.gaugeErrorPoints / 100.0);
-    const Measured share = Measured(used).with("the display's own error", u);
+    const Measured share = Measured(used).with(ErrorSource::ofRun(setup.run, "the display's own error"), u);
     f.drain->projectedWattHours = f.portWattHours / share;
     Working w;
     w.key = "projected_wh";
@@ -203,7 +203,10 @@ void findDrain(const Context& c, Finding& f) {
     d.interruptions = phases.interruptions;
     for (const trace::Stretch& off : d.interruptions)
         d.restarts.push_back(restartOf(c, off));
+    d.pauses = phases.pauses;
     d.activeSeconds = phases.activeSeconds;
+    if (d.activeSeconds > 0.0)
+        setMeanWatts(c, f, f.wattHours, d.activeSeconds);
 
     addEnergyFigures(c, f);
     const Measured counted = countedEnergy(c.setup, f).first;
@@ -235,7 +238,7 @@ void findDrain(const Context& c, Finding& f) {
     const double on = phases.on.value_or(c.trace.time.front());
     const double off = phases.off.value_or(c.trace.time.back());
     addGauge(c, f, on, off, d.complete());
-    addHeat(c, f, on, off);
+    addHeat(c, f, on, off, off);
     addWhereItWent(c, f);
     f.sentence = sentence(c.setup, f);
 }

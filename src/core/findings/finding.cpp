@@ -19,22 +19,16 @@ void markPartial(Working& w) {
 }
 
 void warnOfGaps(const trace::Totals& totals, Finding& f) {
-    std::size_t left = 0;
     double seconds = 0.0;
-    for (const trace::Gap& g : totals.gaps) {
-        if (!g.bridged) {
-            ++left;
-            seconds += g.to - g.from;
-        }
-    }
-    if (left > 0)
-        f.warnings.push_back({"gap_left_out", std::to_string(left) + (left == 1 ? " gap" : " gaps") + " of " +
-                                                  showDuration(seconds) +
-                                                  " in all could not be bridged; nothing is counted there."});
-    if (totals.gaps.size() > left)
-        f.warnings.push_back({"gap_bridged", std::to_string(totals.gaps.size() - left) +
-                                                 (totals.gaps.size() - left == 1 ? " gap was" : " gaps were") +
-                                                 " joined by a straight line; half of that energy is counted as doubt."});
+    for (const trace::Gap& g : totals.gaps)
+        seconds += g.to - g.from;
+    const std::string many = std::to_string(totals.gaps.size()) + (totals.gaps.size() == 1 ? " gap of " : " gaps of ") + showDuration(seconds) + " in all";
+    if (totals.gaps.empty())
+        return;
+    if (totals.gaps.front().bridged)
+        f.warnings.push_back({"gap_bridged", "The log has " + many + ". What flowed there is estimated from both sides, with the doubt that leaves."});
+    else
+        f.warnings.push_back({"gap_left_out", "The log has " + many + ". Nothing is counted there, as the house leaves gaps out: every sum is \"at least\"."});
 }
 
 void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector<Warning>& out) {
@@ -56,15 +50,27 @@ void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector
 
 } // namespace
 
-Measured measuredSpan(const Context& c, double seconds) {
-    Measured m(seconds);
+trace::Read readOf(const Setup& s, Kind kind) { return {s.meter, s.clock, s.hand.value_or(trace::Between::Joined), s.run, kind == Kind::Recharge}; }
+
+Measured onTrueClock(const Context& c, const Measured& span) {
+    Measured m = span;
     if (c.setup.meter.clock)
-        m = m.with(c.setup.meter.name + ": clock", seconds * rectangular(*c.setup.meter.clock));
+        m = m.with(ErrorSource::ofInstrument(c.setup.meter.name, "clock"), span.value() * rectangular(*c.setup.meter.clock));
     for (const Contribution& part : c.setup.clock.contributions())
-        m = m.with(part.source, seconds * part.u / c.setup.clock.value());
+        m = m.with(part.source, span.value() * part.u / c.setup.clock.value());
+    return m;
+}
+
+void setMeanWatts(const Context& c, Finding& f, const Measured& wattHours, double seconds) {
+    f.onSeconds = seconds;
+    f.meanWatts = wattHours / measuredSpan(c, seconds) * Measured(3600.0);
+}
+
+Measured measuredSpan(const Context& c, double seconds) {
+    const Measured m = onTrueClock(c, seconds);
     // Each end lies somewhere within a step: half a step either way, twice. Who writes down by hand looks at a clock when it ends.
     const double step = c.setup.hand ? std::min(c.step, 60.0) : c.step;
-    return m.with("sampling step", rectangular(step / 2.0) * std::sqrt(2.0));
+    return m.with(ErrorSource::ofRun(c.setup.run, "sampling step"), rectangular(step / 2.0) * std::sqrt(2.0));
 }
 
 Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& setup) {
@@ -88,14 +94,14 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     const double step = trace::medianStep(used->time);
     const double gapSeconds = setup.maxGap.value_or(setup.hand ? HUGE_VAL : trace::gapThreshold(step));
     trace::Plateau plateau = findPlateau(*used, gapSeconds);
-    trace::Totals totals = integrate(*used, plateau, gapSeconds);
+    trace::Totals totals = integrate(*used, plateau, gapSeconds, setup.schools.gaps);
     if (totals.wattHours < 0.0) {
         if (used != &changed)
             changed = *used;
         reverseDirection(changed);
         used = &changed;
         plateau = findPlateau(*used, gapSeconds);
-        totals = integrate(*used, plateau, gapSeconds);
+        totals = integrate(*used, plateau, gapSeconds, setup.schools.gaps);
         f.warnings.push_back({"direction_reversed", "The currents are negative: the meter counted the other direction. "
                                                     "They are taken as positive here."});
     }
@@ -103,9 +109,9 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
         return problem("nothing_flowed", setup.logName, "no energy flowed in this trace.",
                        "Check that the volts and amps columns were chosen rightly.");
 
-    trace::EnergyFigures energy = energyFigures(*used, totals, setup.meter, setup.clock);
-    energy.wattHours = energy.wattHours.with("coarse sampling", rectangular(trace::samplingDoubt(*used, setup.hand.value_or(trace::Between::Joined), gapSeconds)));
-    const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(energy), {*used, plateau, gapSeconds, totals},
+    std::vector<trace::Block> blocks = trace::blocksOf(*used, gapSeconds);
+    trace::EnergyFigures energy = energyFigures(*used, totals, blocks, readOf(setup, kind));
+    const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(blocks), std::move(energy), {*used, gapSeconds, totals},
                     setup.also.empty() ? 0.0 : onsetOf(original, findPlateau(original, gapSeconds)) * setup.clock.value()};
     f.samples = used->size();
     f.skippedLines = setup.skippedLines;
@@ -117,7 +123,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     } else {
         f.warnings.push_back({"no_current", "The log has watts only, so charge and mean volts are unknown."});
     }
-    f.meanWatts = f.wattHours / measuredSpan(c, f.durationSeconds) * Measured(3600.0);
+    setMeanWatts(c, f, f.wattHours, f.durationSeconds);
     f.peakWatts = totals.peakWatts;
     f.gaps = totals.gaps;
     f.point = setup.point;

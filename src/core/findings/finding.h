@@ -9,6 +9,7 @@
 #include "core/findings/gauge.h"
 #include "core/findings/heat.h"
 #include "core/findings/kind.h"
+#include "core/findings/method.h"
 #include "core/findings/points.h"
 #include "core/findings/schools.h"
 #include "core/label/rating.h"
@@ -25,9 +26,6 @@
 #include "core/working.h"
 
 namespace otterstone::findings {
-
-/// Changes whenever a sum changes, so that cached findings are worked out anew.
-inline constexpr int kMethodVersion = 2; // raise it with the next sum that changes
 
 /// All that a finding depends on besides the samples.
 struct Setup {
@@ -59,6 +57,7 @@ struct Setup {
     std::optional<TargetBank> target;   ///< D4: the bank a drain went into
     double gaugeErrorPoints = 5.0;      ///< what the display is trusted to. Common practice, no published source.
     std::vector<Mark> marks;
+    std::string run;                    ///< identity of the run's own errors: no other run shares them
     std::string logName;                ///< for the working's leaf
     std::size_t skippedLines = 0;
     std::optional<double> counterWattHours; ///< C5: what the meter itself counted over the whole log
@@ -72,7 +71,8 @@ struct DrainFinding {
     std::optional<Measured> deliveredShare;      ///< D1
     std::optional<Measured> equivalentMah;       ///< D3, at the cell's nominal voltage
     trace::EndedBy endedBy = trace::EndedBy::Unknown;
-    std::vector<trace::Stretch> interruptions;
+    std::vector<trace::Stretch> interruptions; ///< the output was gone for a while
+    std::vector<trace::Stretch> pauses;          ///< nothing was drawn while the output stood
     std::vector<std::string> restarts;           ///< what each interruption needed to go on, as stamped; empty where nothing was
     double activeSeconds = 0.0;
     std::optional<Measured> projectedWattHours;  ///< D7, an estimate; only for a run that stopped early
@@ -85,7 +85,8 @@ struct RechargeFinding {
     double bulkSeconds = 0.0;
     double taperSeconds = 0.0;
     std::optional<double> endOfCharge; ///< on the trace's clock; nothing when not seen
-    Measured plateauWatts;
+    std::optional<double> brokeOff;    ///< the power ended from its full level, without a taper
+    Measured plateauWatts;             ///< what it takes, at the port where the cable is known
     Measured untilEndWattHours;        ///< into the port until the end of charge, or of the log
     std::optional<Measured> wallWattHours; ///< from the wall until then, read or through the charger's stated efficiency
     std::optional<double> idleWatts;   ///< drawn at 100 %, over the time after the end of charge
@@ -103,7 +104,8 @@ struct Finding {
     Measured wattHours;                    ///< where the meter was
     std::optional<Measured> milliampHours;
     std::optional<Measured> meanVolts;     ///< E / Q
-    Measured meanWatts;
+    double onSeconds = 0.0;                ///< how long power flowed; a recharge until it was full
+    Measured meanWatts;                    ///< while it did
     double peakWatts = 0.0;
     path::Point point = path::Point::Meter;
     Measured portWattHours;                ///< referred to the bank's port (B2); the meter's without a resistance

@@ -77,7 +77,7 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     f.figures.push_back(std::move(r));
 }
 
-void addHeat(const Context& c, Finding& f, double from, double to) {
+void addHeat(const Context& c, Finding& f, double from, double to, double steadyUntil) {
     std::vector<double> time, celsius;
     double hottest = -HUGE_VAL;
     if (!c.trace.temperature.empty()) {
@@ -99,23 +99,25 @@ void addHeat(const Context& c, Finding& f, double from, double to) {
             }
         }
     }
-    f.heat = findHeat(time, celsius, from, c.setup.ambient);
+    f.heat = findHeat(time, celsius, {from, steadyUntil}, c.setup.ambient);
     if (!f.heat)
         return;
     f.heat->hottest = std::max(f.heat->hottest, hottest);
     Working w;
     w.key = "hottest_c";
     w.label = "hottest";
-    w.value = Measured(f.heat->hottest);
+    const ErrorSource thermometer = ErrorSource::ofInstrument("thermometer", "reading");
+    w.value = c.setup.thermometerKelvin ? Measured(f.heat->hottest, rectangular(*c.setup.thermometerKelvin), thermometer) : Measured(f.heat->hottest);
     w.unit = Unit::Celsius;
     w.point = "the bank's surface, where the thermometer sat";
     w.formula = "greatest reading";
-    w.note = std::string("ambient ") + showNumber(f.heat->ambient, 3) + " °C" + (f.heat->ambientStated ? "" : ", taken from the first reading");
+    w.note = f.heat->ambient ? "ambient " + showNumber(*f.heat->ambient, 3) + " °C" + (f.heat->ambientStated ? "" : ", taken from the first reading, before it was warm")
+                             : "the ambient is not known: the first reading was taken when it was warm already, so no rise can be told; state it in About this run";
     const bool known = c.setup.thermometerKelvin.has_value();
     w.partialDoubt = !known;
     if (f.heat->rise) {
         if (known)
-            f.heat->rise = f.heat->rise->with("the thermometer", rectangular(*c.setup.thermometerKelvin));
+            f.heat->rise = f.heat->rise->with(thermometer, rectangular(*c.setup.thermometerKelvin));
         Working rise;
         rise.partialDoubt = !known;
         rise.key = "heat_rise_k";
@@ -141,7 +143,8 @@ void addHeat(const Context& c, Finding& f, double from, double to) {
                                                      ": too hot to hold for a minute (48 °C, from memory)."});
         return;
     }
-    w.note += "; the readings do not settle a rise: too few, too short, or hardly warmer";
+    if (f.heat->ambient)
+        w.note += "; the readings do not settle a rise: too few, too short, or hardly warmer";
     f.figures.push_back(std::move(w));
 }
 
@@ -175,7 +178,7 @@ void addWhereItWent(const Context& c, Finding& f) {
             }
         }
         if (first && last && *last > *first && s.device->batteryWattHours) {
-            const Working stored = storedInDevice(*s.device, *first, *last);
+            const Working stored = storedInDevice(*s.device, *first, *last, s.run);
             f.figures.push_back(transferShare(stored, f.portWattHours));
             f.figures.push_back(stored);
             if (f.drain->complete())
@@ -188,7 +191,7 @@ void addWhereItWent(const Context& c, Finding& f) {
     }
     if (s.target && s.target->ratedWattHours && s.rating) {
         const double filled = (s.target->endPercent.value_or(100.0) - s.target->startPercent.value_or(0.0)) / 100.0;
-        Working w = intoBank(filled, *s.target->ratedWattHours, s.rating->energy.value, s.target->chargingEfficiency);
+        Working w = intoBank(filled, *s.target->ratedWattHours, s.rating->energy.value, s.target->chargingEfficiency, s.run);
         w.note += "; into " + s.target->name;
         f.drain->transferred = w.value;
         f.figures.push_back(std::move(w));

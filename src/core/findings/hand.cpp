@@ -6,6 +6,7 @@
 
 #include "core/findings/heat.h"
 #include "core/quantity/parse.h"
+#include "core/trace/blocks.h"
 
 namespace otterstone::findings {
 
@@ -38,7 +39,7 @@ public:
         fill();
         if (between == trace::Between::Held)
             out_.trace = trace::held(out_.trace);
-        out_.doubtWattHours = trace::samplingDoubt(out_.trace, between, HUGE_VAL);
+        out_.doubtWattHours = trace::leftOpen(trace::blocksOf(out_.trace, HUGE_VAL), 0.0, 0.0, between).betweenWattHours;
         return std::move(out_);
     }
 

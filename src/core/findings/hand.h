@@ -31,7 +31,7 @@ struct HandTrace {
     std::vector<Mark> marks;     ///< percents and notes
     std::vector<HandRemark> remarks;
     std::size_t rows = 0;        ///< rows that count
-    double doubtWattHours = 0.0; ///< half-width of what coarse sampling leaves open
+    double doubtWattHours = 0.0; ///< standard uncertainty: what lies between the readings
 };
 
 /// Rows with a problem are left out and named. Two of V, A and W give the third. The digits typed are the resolution.

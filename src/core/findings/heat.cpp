@@ -12,10 +12,11 @@ namespace otterstone::findings {
 namespace {
 
 constexpr std::size_t kMostReadings = 400; // enough for two parameters
+constexpr double kNotYetWarm = 60.0;       // seconds under power that warm no surface
 
 } // namespace
 
-std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<const double> celsius, double start,
+std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<const double> celsius, const Heating& heating,
                                     std::optional<double> ambient) {
     std::vector<double> t, rise;
     HeatFinding h;
@@ -25,15 +26,17 @@ std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<cons
         if (std::isnan(celsius[k]))
             continue;
         if (!any) {
-            h.ambient = ambient.value_or(celsius[k]);
+            h.ambient = ambient;
+            if (!ambient && time[k] <= heating.start + kNotYetWarm)
+                h.ambient = celsius[k];
             h.ambientStated = ambient.has_value();
             h.hottest = celsius[k];
             any = true;
         }
         h.hottest = std::max(h.hottest, celsius[k]);
-        if (time[k] >= start && k % stride == 0) {
-            t.push_back(time[k] - start);
-            rise.push_back(celsius[k] - h.ambient);
+        if (h.ambient && time[k] >= heating.start && time[k] <= heating.until && k % stride == 0) {
+            t.push_back(time[k] - heating.start);
+            rise.push_back(celsius[k] - *h.ambient);
         }
     }
     if (!any)
@@ -51,7 +54,7 @@ std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<cons
     const auto fit = fitCurve(model, {rise.back(), span / 2.0}, t, rise);
     if (!fit || fit->parameters[1] <= 0.0 || fit->parameters[1] > 2.0 * span || fit->u(0) > std::fabs(fit->parameters[0]) / 2.0)
         return h;
-    const auto p = fit->measured("first-order fit");
+    const auto p = fit->measured(ErrorSource::ofRun("", "first-order fit"));
     h.rise = p[0];
     h.seconds = p[1];
     return h;

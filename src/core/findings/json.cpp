@@ -30,6 +30,7 @@ void drainKeys(const DrainFinding& d, json& out) {
     // Heat is a cut-off to whoever reads the contract's four words; `stopped_by_heat` among the warnings says more.
     out["ended_by"] = d.endedBy == trace::EndedBy::Heat ? "cutoff" : trace::endedByKey(d.endedBy);
     out["interruptions"] = stretches(d.interruptions);
+    out["pauses"] = stretches(d.pauses);
     out["active_s"] = d.activeSeconds;
     out["projected_wh"] = valueOrNull(d.projectedWattHours);
     out["projected_u_wh"] = expandedOrNull(d.projectedWattHours);
@@ -39,10 +40,13 @@ void drainKeys(const DrainFinding& d, json& out) {
 
 void rechargeKeys(const RechargeFinding& r, json& out) {
     out["time_to_s"] = {{"50", valueOrNull(r.timeTo50)}, {"80", valueOrNull(r.timeTo80)}, {"100", valueOrNull(r.timeTo100)}};
+    out["time_to_u_s"] = {{"50", expandedOrNull(r.timeTo50)}, {"80", expandedOrNull(r.timeTo80)}, {"100", expandedOrNull(r.timeTo100)}};
     out["bulk_s"] = r.bulkSeconds;
     out["taper_s"] = r.taperSeconds;
     out["end_of_charge_s"] = orNull(r.endOfCharge);
     out["plateau_watts"] = r.plateauWatts.value();
+    out["plateau_u_watts"] = r.plateauWatts.expanded();
+    out["broke_off_s"] = orNull(r.brokeOff);
     out["throttles"] = stretches(r.throttles);
     out["against_claim"] = orNull(r.againstClaim);
     out["against_display"] = orNull(r.againstDisplay);
@@ -55,15 +59,24 @@ void rechargeKeys(const RechargeFinding& r, json& out) {
 json measuredJson(const Measured& m) {
     json parts = json::array();
     for (const Contribution& c : m.contributions())
-        parts.push_back({{"source", c.source}, {"u", c.u}, {"dof", std::isfinite(c.dof) ? json(c.dof) : json(nullptr)}});
+        parts.push_back({{"scope", scopeKey(c.source.scope)}, {"id", c.source.id}, {"what", c.source.what}, {"near", c.source.near}, {"u", c.u}, {"dof", std::isfinite(c.dof) ? json(c.dof) : json(nullptr)}});
     return {{"value", m.value()}, {"parts", parts}};
+}
+
+ErrorSource sourceFrom(const json& j) {
+    ErrorSource s{Scope::Bench, j.at("id").get<std::string>(), j.at("what").get<std::string>(), j.at("near").get<std::string>()};
+    for (const Scope scope : {Scope::Run, Scope::Instrument, Scope::Bench, Scope::Bank}) {
+        if (scopeKey(scope) == j.at("scope").get<std::string>())
+            s.scope = scope;
+    }
+    return s;
 }
 
 Measured measuredFrom(const json& j) {
     Measured m(j.at("value").get<double>());
     for (const json& part : j.at("parts")) {
         const json& dof = part.at("dof");
-        m = m.with(part.at("source").get<std::string>(), part.at("u").get<double>(),
+        m = m.with(sourceFrom(part), part.at("u").get<double>(),
                    dof.is_null() ? std::numeric_limits<double>::infinity() : dof.get<double>());
     }
     return m;
@@ -131,7 +144,7 @@ json gaugeJson(const std::optional<GaugeFinding>& gauge) {
 json heatJson(const std::optional<HeatFinding>& heat) {
     if (!heat)
         return nullptr;
-    return {{"hottest_c", heat->hottest},           {"ambient_c", heat->ambient},
+    return {{"hottest_c", heat->hottest},           {"ambient_c", orNull(heat->ambient)},
             {"ambient_stated", heat->ambientStated}, {"rise_k", valueOrNull(heat->rise)},
             {"rise_u_k", expandedOrNull(heat->rise)}, {"tau_s", valueOrNull(heat->seconds)},
             {"at_25_c", valueOrNull(heat->at25())}};
@@ -320,7 +333,7 @@ std::optional<Finding> fromCache(const json& j) try {
         f.gauge->reserve = figureValue(f, "reserve_wh");
     }
     if (const json& h = j.at("heat"); !h.is_null()) {
-        f.heat = HeatFinding{h.at("hottest_c").get<double>(), h.at("ambient_c").get<double>(), h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
+        f.heat = HeatFinding{h.at("hottest_c").get<double>(), numberOrNothing(h.at("ambient_c")), h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
         if (const json& m = j.at("heat_measured"); !m.is_null()) {
             f.heat->rise = measuredFrom(m.at(0));
             f.heat->seconds = measuredFrom(m.at(1));
@@ -381,12 +394,12 @@ std::string asText(const Working& w, int indent) {
 std::string budgetText(const Working& w) {
     if (w.isText || !w.value.hasDoubt())
         return {};
-    std::vector<Contribution> parts = w.value.contributions();
-    std::sort(parts.begin(), parts.end(), [](const Contribution& a, const Contribution& b) { return std::fabs(a.u) > std::fabs(b.u); });
+    auto parts = w.value.budget();
+    std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.u > b.u; });
     const double total = w.value.u() * w.value.u();
     std::string text = "source\t±\tshare\n";
-    for (const Contribution& c : parts)
-        text += c.source + "\t" + showNumber(2.0 * std::fabs(c.u) * (w.unit == Unit::Share ? 100.0 : 1.0), 2) + " " + symbol(w.unit) + "\t" +
+    for (const Measured::BudgetLine& c : parts)
+        text += c.words + "\t" + showNumber(2.0 * c.u * (w.unit == Unit::Share ? 100.0 : 1.0), 2) + " " + symbol(w.unit) + "\t" +
                 showNumber(100.0 * c.u * c.u / total, 2) + " %\n";
     return text;
 }

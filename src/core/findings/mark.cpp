@@ -39,7 +39,9 @@ std::optional<Mark::What> markFromKey(std::string_view key) {
 }
 
 int ledsInAll(const Mark& mark) {
-    for (const label::Printed& p : label::scanPrinted(mark.text)) {
+    // "2 of 4": the second number is how many there are.
+    const std::size_t of = mark.text.find("of");
+    for (const label::Printed& p : label::scanPrinted(of == std::string::npos ? mark.text : mark.text.substr(of))) {
         if (p.low >= 1.0 && p.low <= 20.0)
             return static_cast<int>(p.low);
     }

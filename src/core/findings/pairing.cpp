@@ -3,7 +3,9 @@
 #include <cmath>
 
 #include "core/findings/points.h"
+#include "core/path/meter_errors.h"
 #include "core/quantity/line.h"
+#include "core/trace/digits.h"
 
 namespace otterstone::findings {
 
@@ -41,7 +43,9 @@ private:
 };
 
 struct Group {
-    double n = 0.0, amps = 0.0, near = 0.0, far = 0.0, drop = 0.0, dropSquares = 0.0;
+    double n = 0.0, amps = 0.0, near = 0.0, far = 0.0, drop = 0.0, nearSquares = 0.0, farSquares = 0.0, dropSquares = 0.0;
+    // Standard deviation of a meter's readings from their sum and that of their squares.
+    [[nodiscard]] double spread(double sum, double squares) const { return std::sqrt(std::max(0.0, squares / n - sum / n * (sum / n))); }
 };
 
 double most(const trace::Readings& r) {
@@ -54,7 +58,7 @@ double most(const trace::Readings& r) {
 } // namespace
 
 std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, const path::Meter& nearMeter, const trace::Trace& farther,
-                                                const path::Meter& farMeter, double farShift) {
+                                                const path::Meter& farMeter, double farShift, const std::string& run) {
     if (!nearer.hasCurrent() || !farther.hasCurrent() || nearer.size() < 3 || farther.size() < 3)
         return std::nullopt;
     const double greatest = most(nearer.amps);
@@ -81,21 +85,22 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
         g.amps += amps;
         g.near += a->volts;
         g.far += b->volts;
+        g.nearSquares += a->volts * a->volts;
+        g.farSquares += b->volts * b->volts;
         g.drop += drop;
         g.dropSquares += drop * drop;
     }
 
     std::vector<path::LoadPoint> loads;
     std::vector<double> amps, nearVolts, farVolts;
-    const double digit = std::hypot(nearer.voltsStep, farther.voltsStep);
     for (const Group& g : groups) {
         if (g.n < 3.0)
             continue;
         const double mean = g.drop / g.n;
-        const double spread = std::sqrt(std::max(0.0, g.dropSquares / g.n - mean * mean));
-        // Readings that move over more than a digit average its rounding out; ones that sit still all carry the same.
-        const double rounding = spread < 0.4 * digit ? digit / std::sqrt(12.0) : 0.0;
-        loads.push_back({g.amps / g.n, mean, std::hypot(spread / std::sqrt(g.n), rounding)});
+        const double scatter = g.spread(g.drop, g.dropSquares) / std::sqrt(g.n);
+        const double rounding = std::hypot(trace::standingRounding(nearer.voltsStep, g.spread(g.near, g.nearSquares)),
+                                           trace::standingRounding(farther.voltsStep, g.spread(g.far, g.farSquares)));
+        loads.push_back({g.amps / g.n, mean, std::hypot(scatter, rounding)});
         amps.push_back(g.amps / g.n);
         nearVolts.push_back(g.near / g.n);
         farVolts.push_back(g.far / g.n);
@@ -109,12 +114,16 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
     const bool spread = loads.size() >= 2 && amps.back() - amps.front() >= kSpreadForLine * amps.back();
     if (spread) {
         path::CommonErrors common;
-        common.amps = {{nearMeter.name + ": amps gain", gain(nearI) / 2.0}, {farMeter.name + ": amps gain", gain(farI) / 2.0}};
+        const path::OperatingPoint at{voltsThere, greatest};
+        const auto both = [&at](const path::Meter& a, double ua, const path::Meter& b, double ub, const char* what) {
+            return withInstrument(path::withInstrument(Measured(0.0), a.name, what, ua, at), b.name, what, ub, at).contributions();
+        };
+        common.amps = both(nearMeter, gain(nearI) / 2.0, farMeter, gain(farI) / 2.0, "amps gain");
         // Volts that stay put carry their gain error into the intercept; only their change with the load weighs.
         const double span = amps.back() - amps.front();
-        common.drop = {{nearMeter.name + ": volts gain", gain(nearV) * (nearVolts.back() - nearVolts.front()) / span},
-                       {farMeter.name + ": volts gain", -gain(farV) * (farVolts.back() - farVolts.front()) / span}};
-        return path::loopResistance(loads, common);
+        common.drop = both(nearMeter, gain(nearV) * (nearVolts.back() - nearVolts.front()) / span, farMeter,
+                           -gain(farV) * (farVolts.back() - farVolts.front()) / span, "volts gain");
+        return path::loopResistance(loads, common, ErrorSource::ofRun(run, "straight line"));
     }
 
     // One load alone: both voltmeters' whole errors weigh.
@@ -122,20 +131,15 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
     if (!(only.amps > 0.0))
         return std::nullopt;
     const auto at = static_cast<std::size_t>(&only - loads.data());
+    const path::OperatingPoint here{voltsThere, only.amps};
     const auto volts = [&](double v, const path::Meter& m, const std::optional<path::Accuracy>& a, double step) {
-        Measured r(v);
-        if (a)
-            r = r.with(m.name + ": volts gain", v * rectangular(a->gain)).with(m.name + ": volts offset", rectangular(a->offset + a->digits * step));
-        return r;
+        return path::withAccuracy(v, path::Quantity::Volts, a, step, m.name, here);
     };
-    Measured current(only.amps);
-    for (const auto& [m, a, step] : {std::tuple{&nearMeter, nearI, nearer.ampsStep}, std::tuple{&farMeter, farI, farther.ampsStep}}) {
-        if (a)
-            current = current.with(m->name + ": amps gain", only.amps * rectangular(a->gain) / 2.0)
-                          .with(m->name + ": amps offset", rectangular(a->offset + a->digits * step) / 2.0);
-    }
+    const Measured current = (path::withAccuracy(only.amps, path::Quantity::Amps, nearI, nearer.ampsStep, nearMeter.name, here) +
+                              path::withAccuracy(only.amps, path::Quantity::Amps, farI, farther.ampsStep, farMeter.name, here)) /
+                             Measured(2.0);
     path::CableFit fit;
-    fit.working = path::loopResistance(volts(nearVolts[at], nearMeter, nearV, nearer.voltsStep).with("scatter and rounding", only.uDrop),
+    fit.working = path::loopResistance(volts(nearVolts[at], nearMeter, nearV, nearer.voltsStep).with(ErrorSource::ofRun(run, "scatter and rounding"), only.uDrop),
                                        volts(farVolts[at], farMeter, farV, farther.voltsStep), current);
     fit.ohms = fit.working.value;
     fit.loads = 1;

@@ -44,6 +44,8 @@ public:
 
     void work() {
         gather();
+        if (c_.setup.ownDraw)
+            ownDraw_ = path::ownDrawEnergy(*c_.setup.ownDraw, c_.totals.voltHours, c_.totals.hours, c_.energy.wattHours.u(), c_.setup.meter.name);
         measureLinks();
         for (std::size_t k = 0; k < order_.size(); ++k)
             figureAt(k);
@@ -69,12 +71,13 @@ private:
                 continue;
             trace::Trace t = r.clock.value() == 1.0 ? *r.trace : rescaled(*r.trace, r.clock.value());
             const double gap = c_.setup.hand ? HUGE_VAL : trace::gapThreshold(trace::medianStep(t.time));
+            const trace::GapRule rule = c_.setup.schools.gaps;
             auto plateau = findPlateau(t, gap);
-            auto totals = integrate(t, plateau, gap);
+            auto totals = integrate(t, plateau, gap, rule);
             if (totals.wattHours < 0.0) {
                 reverseDirection(t);
                 plateau = findPlateau(t, gap);
-                totals = integrate(t, plateau, gap);
+                totals = integrate(t, plateau, gap, rule);
             }
             double onset = onsetOf(t, plateau);
             if (r.shift)
@@ -86,10 +89,11 @@ private:
                 t = cropped(t, c_.setup.from ? *c_.setup.from * k - shift : -HUGE_VAL, c_.setup.to ? *c_.setup.to * k - shift : HUGE_VAL);
                 if (t.size() < 2)
                     continue;
-                totals = integrate(t, plateau, gap);
+                totals = integrate(t, plateau, gap, rule);
             }
             traces_.push_back(std::move(t));
-            known_.push_back({r.point, r.byDisplay, &traces_.back(), r.meter, onset, energyFigures(traces_.back(), totals, r.meter, r.clock)});
+            known_.push_back({r.point, r.byDisplay, &traces_.back(), r.meter, onset, energyFigures(traces_.back(), totals, trace::blocksOf(traces_.back(), gap),
+                                                                                                          {r.meter, r.clock, c_.setup.hand.value_or(trace::Between::Joined), c_.setup.run + " " + path::pointName(r.point), !drain_})});
         }
     }
 
@@ -113,9 +117,15 @@ private:
             const Known* b = knownAt(k + 1);
             if (!a || !b || a->byDisplay || b->byDisplay || order_[k] == Point::Wall)
                 continue;
-            auto fit = resistanceBetween(*a->trace, a->meter, *b->trace, b->meter, a->onset - b->onset);
+            auto fit = resistanceBetween(*a->trace, a->meter, *b->trace, b->meter, a->onset - b->onset, c_.setup.run);
             if (!fit)
                 continue;
+            if (fit->ohms.value() <= 0.0) {
+                if (fit->ohms.value() + fit->ohms.expanded() < 0.0)
+                    f_.warnings.push_back({"negative_resistance", "Two meters around " + links_[k].name + " give " + show(fit->ohms, Unit::Ohm) +
+                                                                      ": the one nearer to the source read less. Exchange their points, or hold both to one voltage and set their clocks and accuracies right."});
+                continue; // within its doubt of nothing it says nothing that could be used
+            }
             Working& w = fit->working;
             w.label = links_[k].name + ": loop resistance";
             w.point = path::pointName(order_[k]) + " to " + path::pointName(order_[k + 1]);
@@ -198,6 +208,13 @@ private:
             return;
         p.read = false;
         p.energy = std::move(*best);
+        if (drain_ && k == 0 && ownDraw_) {
+            if (ownDraw_->matters) {
+                p.energy.value = p.energy.value + ownDraw_->wattHours;
+                p.energy.formula += " + " + showValue(ownDraw_->wattHours, Unit::WattHour) + " for the meter itself";
+            }
+            p.energy.parts.push_back(ownDraw_->working);
+        }
         p.energy.key = "energy_at:" + where;
         p.energy.label = "energy at the " + where;
         p.energy.point = where;
@@ -250,11 +267,6 @@ private:
             f_.portWattHours = f_.wattHours;
             f_.referred = false;
         }
-        if (drain_ && c_.setup.ownDraw && !knownAt(0)) {
-            const auto own = path::ownDrawEnergy(*c_.setup.ownDraw, c_.totals.voltHours, c_.totals.hours, f_.portWattHours.u());
-            if (own.matters)
-                f_.portWattHours = f_.portWattHours + own.wattHours;
-        }
     }
 
     const Context& c_;
@@ -265,6 +277,7 @@ private:
     std::vector<Known> known_;
     std::vector<trace::Trace> traces_;
     std::vector<std::optional<Working>> measured_;
+    std::optional<path::OwnDrawEstimate> ownDraw_;
 };
 
 } // namespace

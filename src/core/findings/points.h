@@ -41,8 +41,9 @@ struct LinkFigure {
 [[nodiscard]] const std::vector<path::Point>& pointsAlong(bool drain);
 
 /// B1 from two traces of one current: pairs them in time, groups the pairs by current, and fits the line. `onset` shifts are the moments at which
-/// power came on in each. Nothing when they do not overlap, or no current flowed.
+/// power came on in each. `run` is the identity of
+/// their scatter. Nothing when they do not overlap, or no current flowed.
 [[nodiscard]] std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, const path::Meter& nearMeter, const trace::Trace& farther,
-                                                              const path::Meter& farMeter, double farShift);
+                                                              const path::Meter& farMeter, double farShift, const std::string& run = {});
 
 } // namespace otterstone::findings

@@ -2,17 +2,75 @@
 #include "core/findings/context.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+
+#include "core/path/meter_errors.h"
 
 namespace otterstone::findings {
 
 namespace {
+
+// How far the errors of the meter move the moment at which the power falls below what counts as full, in s: a flat taper crosses it late or early.
+double endSlip(const Context& c, double end) {
+    const double level = c.setup.full.share * c.plateau.watts;
+    if (c.setup.full.at || !c.trace.hasCurrent())
+        return 0.0;
+    const auto moment = [&](double share, bool last) { // last above, or first below, that share of the level
+        const auto from = static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), end) - c.trace.time.begin());
+        std::size_t k = std::min(from, c.trace.size() - 1);
+        if (last) {
+            while (k > 0 && c.trace.power(k) < share * level)
+                --k;
+        } else {
+            while (k + 1 < c.trace.size() && c.trace.power(k) > share * level)
+                ++k;
+        }
+        return c.trace.time[k];
+    };
+    const double wide = moment(0.7, false) - moment(1.3, true);
+    const auto amps = c.setup.meter.ampsUpTo(c.plateau.amps);
+    const double offset = std::hypot(amps ? rectangular(amps->offset + amps->digits * c.trace.ampsStep) : 0.0, c.trace.ampsStep / std::sqrt(12.0));
+    return wide * c.plateau.volts * offset / (0.6 * level);
+}
 
 double sumOf(const std::vector<trace::Phase>& phases, trace::PhaseKind kind) {
     double seconds = 0.0;
     for (const trace::Phase& p : phases)
         seconds += p.kind == kind ? p.to - p.from : 0.0;
     return seconds;
+}
+
+// Watts that the bank takes, at its port where the cable is known.
+Measured wattsTaken(const Context& c) {
+    const Setup& s = c.setup;
+    const path::OperatingPoint at{c.plateau.volts, c.plateau.amps, true};
+    Measured watts = c.plateau.watts;
+    if (c.trace.hasCurrent()) {
+        const auto volts = s.meter.voltsUpTo(c.plateau.volts), amps = s.meter.ampsUpTo(c.plateau.amps);
+        // A level stands on one digit for long, unless it moves: at most half a digit, and it is a level, so that counts.
+        const Measured v = path::withAccuracy(c.plateau.volts, path::Quantity::Volts, volts, c.trace.voltsStep, s.meter.name, at)
+                               .with(ErrorSource::ofRun(s.run, "volts digits of the level"), c.trace.voltsStep / std::sqrt(12.0));
+        const Measured i = path::withAccuracy(c.plateau.amps, path::Quantity::Amps, amps, c.trace.ampsStep, s.meter.name, at)
+                               .with(ErrorSource::ofRun(s.run, "amps digits of the level"), c.trace.ampsStep / std::sqrt(12.0));
+        watts = combine(c.plateau.watts, std::array{Sensitivity{&v, c.plateau.amps}, Sensitivity{&i, c.plateau.volts}});
+        if (s.pathOhms && s.point == path::Point::Meter)
+            watts = watts - *s.pathOhms * i * i;
+    }
+    return watts;
+}
+
+// The moment at which a share was in, from the start of charging.
+Measured timeTo(const Context& c, const trace::RechargePhases& phases, const trace::RechargePhases::Reached& reached) {
+    const double end = phases.end.value_or(c.trace.time.back());
+    const std::size_t k = std::min(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), reached.at) - c.trace.time.begin()), c.trace.size() - 1);
+    Measured span = reached.at - *phases.start;
+    if (reached.share < 1.0)
+        span = shareSpan({*phases.start, reached.at, end, reached.share, std::max(c.trace.power(k), 0.05 * c.plateau.watts)}, c.trace, c.totals, c.blocks, readOf(c.setup, Kind::Recharge));
+    else
+        span = span.with(ErrorSource::ofRun(c.setup.run, "the end of charge"), phases.end ? std::hypot(phases.uEnd, endSlip(c, end)) : c.step / std::sqrt(12.0));
+    // What moves the end of charge moves the energy that is all of it, and so the moment too, by the little that flows then.
+    return onTrueClock(c, span.with(ErrorSource::ofRun(c.setup.run, "the start of charging"), phases.uStart));
 }
 
 // The claim is held against the time only if the charger could give what the claim needs.
@@ -74,7 +132,7 @@ std::string sentence(const Setup& setup, const Finding& f) {
     else if (r.endOfCharge && r.timeTo100)
         s += "; the bank was full after " + showValue(*r.timeTo100, Unit::Second);
     else if (f.durationSeconds > 0.0)
-        s += " until the log ended after " + showDuration(f.durationSeconds) + "; the end of charge was not seen";
+        s += " until " + (r.brokeOff ? "the power broke off after " + showDuration(f.onSeconds) : "the log ended after " + showDuration(f.durationSeconds)) + "; the end of charge was not seen";
     s += ".";
     if (!setup.meter.accuracyKnown())
         s += setup.byDisplay ? "" : " The meter's accuracy is not stated.";
@@ -122,14 +180,14 @@ void holdAgainstPrediction(const Context& c, Finding& f) {
     if (!c.setup.predicted)
         return;
     Working w = c.setup.predicted->working;
-    const auto why = whyBelow(Watts(c.plateau.watts), *c.setup.predicted);
+    const auto why = whyBelow(Watts(f.recharge->plateauWatts.value()), *c.setup.predicted);
     if (!why.empty()) {
-        std::string text = "Measured " + showNumber(c.plateau.watts, 3) + " W where charger, cable and bank can agree on " +
+        std::string text = "Measured " + showNumber(f.recharge->plateauWatts.value(), 3) + " W where charger, cable and bank can agree on " +
                            showNumber(c.setup.predicted->best.watts().value, 3) + " W: why?";
         for (const std::string& question : why)
             text += " " + question;
         f.warnings.push_back({"below_predicted", text});
-        w.note += "; measured " + showNumber(c.plateau.watts, 3) + " W, which asks why";
+        w.note += "; measured " + showNumber(f.recharge->plateauWatts.value(), 3) + " W, which asks why";
     }
     f.figures.push_back(std::move(w));
 }
@@ -153,13 +211,15 @@ void findRecharge(const Context& c, Finding& f) {
     r.bulkSeconds = sumOf(phases.phases, trace::PhaseKind::Bulk);
     r.taperSeconds = sumOf(phases.phases, trace::PhaseKind::Taper);
     r.endOfCharge = phases.end;
+    r.brokeOff = phases.brokeOff;
     r.throttles = phases.throttles;
-    r.plateauWatts = f.wattHours * Measured(c.plateau.watts / f.wattHours.value()); // gains weigh on it alike
+    r.plateauWatts = wattsTaken(c);
     if (phases.start) {
-        for (const auto& reached : phases.reached) {
-            const Measured span = measuredSpan(c, reached.at - *phases.start);
-            (reached.share < 0.6 ? r.timeTo50 : reached.share < 0.9 ? r.timeTo80 : r.timeTo100) = span;
-        }
+        for (const auto& reached : phases.reached)
+            (reached.share < 0.6 ? r.timeTo50 : reached.share < 0.9 ? r.timeTo80 : r.timeTo100) = timeTo(c, phases, reached);
+        const double until = phases.end.value_or(phases.brokeOff.value_or(c.trace.time.back()));
+        if (until > *phases.start)
+            setMeanWatts(c, f, f.wattHours * Measured(phases.wattHoursUntilEnd / c.totals.wattHours), until - *phases.start);
     }
 
     const std::string of = phases.end ? "of the energy put in until the end of charge"
@@ -219,8 +279,8 @@ void findRecharge(const Context& c, Finding& f) {
     plateau.label = "plateau watts";
     plateau.value = r.plateauWatts;
     plateau.unit = Unit::Watt;
-    plateau.point = path::pointName(f.point);
-    plateau.formula = "median of the time within 10 % of the level above which a quarter of the energy flowed";
+    plateau.point = c.setup.pathOhms && c.setup.point == path::Point::Meter && c.trace.hasCurrent() ? path::pointName(path::Point::BankIn) : path::pointName(f.point);
+    plateau.formula = "mean of the readings at the level above which a quarter of the energy flowed" + std::string(plateau.point == path::pointName(f.point) ? "" : " − R·I²");
     f.figures.push_back(plateau);
     f.figures.push_back(timeWorking("bulk_s", "bulk", measuredSpan(c, r.bulkSeconds), "power at 90 % of the plateau or more, throttled stretches not counted"));
     f.figures.push_back(timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
@@ -241,9 +301,12 @@ void findRecharge(const Context& c, Finding& f) {
     holdAgainstPrediction(c, f);
     const double start = phases.start.value_or(c.trace.time.front());
     addGauge(c, f, start, phases.end.value_or(c.trace.time.back()), phases.end.has_value());
-    addHeat(c, f, start, phases.end.value_or(c.trace.time.back()));
+    addHeat(c, f, start, phases.end.value_or(c.trace.time.back()), phases.taperStart.value_or(phases.end.value_or(c.trace.time.back())));
 
-    if (!phases.end)
+    if (phases.brokeOff)
+        f.warnings.push_back({"broke_off", "The power broke off at " + showDuration(*phases.brokeOff - phases.start.value_or(0.0)) +
+                                               " from its full level, without a taper: this was not the end of charge. Percentages are of what the log holds."});
+    else if (!phases.end)
         f.warnings.push_back({"end_of_charge_not_seen", "The log ends before the power stayed below " +
                                                             showNumber(c.setup.full.share * 100.0) + " % of the plateau for " +
                                                             showDuration(c.setup.full.seconds) +

@@ -23,7 +23,8 @@ constexpr Kept kept(std::string_view question) {
 constexpr std::array kKept = {
     kept<&Schools::capacityIn>("capacity_in"), kept<&Schools::reference>("reference"), kept<&Schools::measuredAt>("measured_at"),
     kept<&Schools::fullWhen>("full_when"),     kept<&Schools::speedTo>("speed_to"),    kept<&Schools::against>("against"),
-    kept<&Schools::repeating>("repeats"),      kept<&Schools::drainBy>("drain_by")};
+    kept<&Schools::repeating>("repeats"),      kept<&Schools::drainBy>("drain_by"),
+    kept<&Schools::gaps>("gaps")};
 
 const Kept* find(std::string_view question) {
     const auto at = std::find_if(kKept.begin(), kKept.end(), [&](const Kept& k) { return k.question == question; });
@@ -48,7 +49,8 @@ const std::vector<Question>& questions() {
           {"near_full", "the top tier near full power"},
           {"constant_power", "constant power"},
           {"devices", "real devices"},
-          {"into_bank", "another bank"}}}};
+          {"into_bank", "another bank"}}},
+        {"gaps", "Gaps in a log", {{"estimate", "estimated from both sides"}, {"leave_out", "left out: every sum is “at least”"}}}};
     return kAll;
 }
 

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/label/rating.h"
+#include "core/trace/gaps.h"
 #include "core/working.h"
 
 namespace otterstone::findings {
@@ -32,6 +33,7 @@ struct Schools {
     Against against = Against::Label;
     Repeating repeating = Repeating::Mean;
     DrainBy drainBy = DrainBy::GentleAndNearFull;
+    trace::GapRule gaps = trace::GapRule::Estimate;
     bool operator==(const Schools&) const = default;
 };
 

@@ -12,66 +12,89 @@ namespace {
 constexpr double kOtherLoad = 1.05;
 constexpr double kReach = 1.5;
 constexpr double kDoubtWithoutAny = 0.01; // of the energy, where a drain's own doubt is unknown
+constexpr double kShape = 0.005;          // of the energy: no bank follows the curve to the last digit
+constexpr double kMostOfRating = 1.05, kMostOfBest = 1.6; // what cells hold at most: of the rating; of the best drain where nothing is known
+constexpr double kScaleSpread = 1.5;      // of the logistic scale: nearly even between both ends
 
-double share(double watts, std::span<const double> p) {
-    const double r = p.size() > 2 ? p[2] : 0.0;
-    const double overhead = p.size() > 1 ? p[1] : 0.0;
-    return watts / (watts + overhead + r * watts * watts);
-}
+// ln of a typical value, and its standard deviation.
+struct Prior {
+    double typical, factor; ///< 95 % lie within this factor of it
+    [[nodiscard]] double mean() const { return std::log(typical); }
+    [[nodiscard]] double spread() const { return std::log(factor) / 2.0; }
+};
 
-void gradientAt(double watts, std::span<const double> p, std::span<double> g) {
-    const double s = share(watts, p);
-    g[0] = s;
-    if (g.size() > 1)
-        g[1] = -p[0] * s * s / watts;
-    if (g.size() > 2)
-        g[2] = -p[0] * s * s * watts;
-}
+double logistic(double z) { return 1.0 / (1.0 + std::exp(-z)); }
 
 } // namespace
 
-std::optional<UsableCurve> UsableCurve::fit(std::vector<UsablePoint> points) {
+double UsableCurve::emptyLoadWattHours() const { return least_ + (most_ - least_) * logistic(fit_.parameters[0]); }
+double UsableCurve::overheadWatts() const { return std::exp(fit_.parameters[1]); }
+double UsableCurve::resistance() const { return std::exp(fit_.parameters[2]); }
+
+double UsableCurve::valueAt(double watts, std::span<const double> p) const {
+    return (least_ + (most_ - least_) * logistic(p[0])) * watts / (watts + std::exp(p[1]) + std::exp(p[2]) * watts * watts);
+}
+
+void UsableCurve::gradientAt(double watts, std::span<const double> p, std::span<double> g) const {
+    const double e = valueAt(watts, p), l = logistic(p[0]), overhead = std::exp(p[1]), resistive = std::exp(p[2]) * watts * watts;
+    const double all = watts + overhead + resistive;
+    g[0] = (most_ - least_) * l * (1.0 - l) * watts / all;
+    g[1] = -e * overhead / all;
+    g[2] = -e * resistive / all;
+}
+
+std::optional<UsableCurve> UsableCurve::fit(std::vector<UsablePoint> points, const UsableKnown& known) {
     std::sort(points.begin(), points.end(), [](const UsablePoint& a, const UsablePoint& b) { return a.watts < b.watts; });
     std::erase_if(points, [](const UsablePoint& p) { return !(p.watts > 0.0) || !(p.wattHours.value() > 0.0); });
-    if (points.size() < 2)
+    if (points.empty())
         return std::nullopt;
-    std::size_t loads = 1;
-    for (std::size_t k = 1, last = 0; k < points.size(); ++k) {
-        if (points[k].watts > points[last].watts * kOtherLoad) {
-            ++loads;
-            last = k;
-        }
-    }
-    if (loads < 2)
-        return std::nullopt;
-
+    UsableCurve curve;
+    curve.bank_ = known.bank;
+    double last = 0.0, best = 0.0;
     std::vector<double> x, y, u;
     std::vector<Measured> relative;
     for (const UsablePoint& p : points) {
+        if (p.watts > last * kOtherLoad) {
+            ++curve.loads_;
+            last = p.watts;
+        }
+        best = std::max(best, p.wattHours.value());
         x.push_back(p.watts);
         y.push_back(p.wattHours.value());
-        u.push_back(p.wattHours.hasDoubt() && p.wattHours.u() > 0.0 ? p.wattHours.u() : kDoubtWithoutAny * p.wattHours.value());
+        const double own = p.wattHours.hasDoubt() && p.wattHours.u() > 0.0 ? p.wattHours.u() : kDoubtWithoutAny * p.wattHours.value();
+        u.push_back(std::hypot(own, kShape * p.wattHours.value()));
         relative.push_back(p.wattHours / Measured(p.wattHours.value()));
     }
-    UsableCurve curve;
-    const CurveModel model{[](double watts, std::span<const double> p) { return p[0] * share(watts, p); }, gradientAt};
-    const double most = *std::max_element(y.begin(), y.end());
-    std::vector<double> start = {most * 1.05, 0.05 * x.front(), 0.05 / x.back()};
-    // A loss that comes out negative is no loss: it is left out and the rest fitted anew.
-    std::optional<CurveFit> found;
-    for (std::size_t parameters = loads >= 3 ? 3 : 2; parameters >= 1; --parameters) {
-        start.resize(parameters);
-        auto tried = fitCurve(model, start, x, y, u);
-        if (tried && std::all_of(tried->parameters.begin(), tried->parameters.end(), [](double p) { return p >= 0.0; })) {
-            found = std::move(tried);
-            break;
-        }
+    curve.lowest_ = x.front();
+    curve.highest_ = x.back();
+    curve.least_ = best;
+    curve.most_ = known.putInWattHours.value_or(known.ratedWattHours ? kMostOfRating * *known.ratedWattHours : kMostOfBest * best);
+    if (curve.most_ < 1.02 * best) // more came out than could be in: a slip, or an honest bank that holds more than is printed
+        curve.most_ = 1.02 * best;
+    const double top = std::max(known.topWatts, curve.highest_);
+    const Prior overhead = known.idleWatts && *known.idleWatts > 0.0 ? Prior{*known.idleWatts, 1.5} : Prior{0.1, 5.0};
+    const Prior resistive = known.outputOhms && *known.outputOhms > 0.0 ? Prior{2.0 * *known.outputOhms / (known.outputVolts * known.outputVolts), 2.5} : Prior{0.04 / top, 6.0};
+
+    // What is known stands among the readings: a row of x = −1 … −3 is a parameter itself.
+    const std::vector<double> start = {0.0, overhead.mean(), resistive.mean()};
+    const double spreads[] = {kScaleSpread, overhead.spread(), resistive.spread()};
+    for (std::size_t k = 0; k < start.size(); ++k) {
+        x.push_back(-1.0 - static_cast<double>(k));
+        y.push_back(start[k]);
+        u.push_back(spreads[k]);
     }
+    const auto parameterOf = [](double row) { return static_cast<std::size_t>(-row - 0.5); };
+    const CurveModel model{[&](double row, std::span<const double> p) { return row < 0.0 ? p[parameterOf(row)] : curve.valueAt(row, p); },
+                           [&](double row, std::span<const double> p, std::span<double> g) {
+                               if (row > 0.0)
+                                   return curve.gradientAt(row, p, g);
+                               std::fill(g.begin(), g.end(), 0.0);
+                               g[parameterOf(row)] = 1.0;
+                           }};
+    auto found = fitCurve(model, start, x, y, u);
     if (!found)
         return std::nullopt;
     curve.fit_ = std::move(*found);
-    curve.lowest_ = x.front();
-    curve.highest_ = x.back();
     std::vector<Sensitivity> mean;
     for (const Measured& m : relative)
         mean.push_back({&m, 1.0 / static_cast<double>(relative.size())});
@@ -83,18 +106,17 @@ std::optional<UsableCurve> UsableCurve::fit(std::vector<UsablePoint> points) {
 Measured UsableCurve::at(double watts) const {
     std::vector<double> g(fit_.parameters.size());
     gradientAt(watts, fit_.parameters, g);
-    const double energy = fit_.parameters[0] * share(watts, fit_.parameters);
-    return Measured(energy).with("the fitted curve", fit_.uOfCurve(g)).with("what all drains share", energy * sharedRelative_);
+    const double energy = valueAt(watts, fit_.parameters);
+    return Measured(energy)
+        .with(ErrorSource::ofBank(bank_, "the fitted curve"), std::hypot(fit_.uOfCurve(g), kShape * energy))
+        .with(ErrorSource::ofBank(bank_, "what all drains share"), energy * sharedRelative_);
 }
 
 bool UsableCurve::extrapolates(double watts) const { return watts < lowest_ / kReach || watts > highest_ * kReach; }
 
 std::string UsableCurve::inWords() const {
-    std::string text = "E₀ = " + showNumber(fit_.parameters[0], 4) + " Wh";
-    if (fit_.parameters.size() > 1)
-        text += ", P₀ = " + showNumber(overheadWatts(), 3) + " W";
-    text += resistanceHeld() ? ", r held at 0" : ", r = " + showNumber(resistance(), 3) + " per W";
-    return text + " (" + std::to_string(points_.size()) + " drains)";
+    return "E₀ = " + showNumber(emptyLoadWattHours(), 4) + " Wh, P₀ = " + showNumber(overheadWatts(), 2) + " W, r = " + showNumber(resistance(), 2) + " per W (" + std::to_string(points_.size()) +
+           (points_.size() == 1 ? " drain" : " drains") + ", and what else is known of the bank)";
 }
 
 Working UsableCurve::energyAt(double watts) const {

@@ -33,7 +33,7 @@ Working gapsLeaf(const Context& c) {
     std::string note;
     for (const trace::Gap& g : c.totals.gaps)
         note += (note.empty() ? "" : "; ") + plain(g.from, "s") + " to " + plain(g.to, "s") +
-                (g.bridged ? " bridged with " : " left out, about ") + showNumber(g.wattHours, 3) + " Wh";
+                (g.bridged ? " estimated from both sides as " : " left out, about ") + showNumber(g.wattHours, 3) + " ± " + showNumber(2.0 * g.uWattHours, 2) + " Wh";
     return remark("gaps", note);
 }
 
@@ -72,12 +72,8 @@ Working portWorking(const Context& c, const Finding& f) {
     w.value = f.portWattHours;
     w.unit = Unit::WattHour;
     w.point = path::pointName(port);
-    if (c.setup.ownDraw && f.kind == Kind::Drain) {
-        const auto own = path::ownDrawEnergy(*c.setup.ownDraw, c.totals.voltHours, c.totals.hours, f.wattHours.u());
-        if (own.matters)
-            w.formula += " + " + showValue(own.wattHours, Unit::WattHour);
-        w.parts.push_back(own.working);
-    }
+    if (c.setup.ownDraw && f.kind == Kind::Drain && !f.referred)
+        w.note += "; nor is the meter's own draw, which lies before it";
     return w;
 }
 
@@ -175,7 +171,7 @@ void addCommonFigures(const Context& c, Finding& f) {
             showValue(f.wattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour));
     }
     add("mean_watts", "mean watts", f.meanWatts, Unit::Watt,
-        showValue(f.wattHours, Unit::WattHour) + " ÷ " + showDuration(f.durationSeconds), "over the whole trace");
+        showValue(f.meanWatts * Measured(f.onSeconds / 3600.0), Unit::WattHour) + " ÷ " + showDuration(f.onSeconds), "while power flowed");
     add("peak_watts", "peak watts", Measured(f.peakWatts), Unit::Watt, "greatest single sample", "a sample, not a level that holds");
     f.figures.back().partialDoubt = true;
     f.figures.push_back(timeWorking("duration_s", "length of the trace", measuredSpan(c, f.durationSeconds), ""));

@@ -176,7 +176,7 @@ private:
                             offerWatts("watts_alone", wattsOf(s.facts, step.volts, step.amps), stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run);
                     }
                     if (const auto m = stair.margin())
-                        put("trip_margin", cellOf(derived("", behaviour::between(m->first, m->second, "between two steps"),
+                        put("trip_margin", cellOf(derived("", behaviour::between(m->first, m->second, ErrorSource::ofRun("", "between two steps")),
                                                           "between " + showNumber(*stair.lastGood, 3) + " A (held) and " + showNumber(*stair.firstBad, 3) + " A (did not), over " + showNumber(*stair.ratedAmps, 3) + " A", {}),
                                                   "trip_margin", stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run));
                 }
@@ -244,7 +244,7 @@ private:
         const auto& usable = cells_["usable_gentle"];
         std::optional<Measured> grams;
         if (e_.scale.grams)
-            grams = e_.scale.grams->measured("the scale");
+            grams = e_.scale.grams->measured(ErrorSource::ofBench("", "the scale"));
         else if (l.weightGrams)
             grams = Measured(*l.weightGrams);
         const char* weighed = e_.scale.grams ? "" : "as printed";

@@ -58,7 +58,7 @@ void holdWeight(const Evidence& e, Held& row) {
     w.key = "weight_g";
     w.label = "on the scale";
     w.unit = Unit::Gram;
-    w.value = e.scale.grams->measured("the scale");
+    w.value = e.scale.grams->measured(ErrorSource::ofBench("", "the scale"));
     w.formula = "as read";
     decideRow(row, pool({{std::move(w), 0}}));
 }
@@ -83,7 +83,7 @@ void holdSize(const Evidence& e, Held& row) {
     w.key = "size_mm";
     w.label = "side that differs most";
     w.unit = Unit::Millimetre;
-    w.value = Measured(found[worst], rectangular(kRuleMillimetres), "the rule");
+    w.value = Measured(found[worst], rectangular(kRuleMillimetres), ErrorSource::ofBench("", "the rule"));
     w.formula = "as read, against " + showNumber(printed[worst]) + " mm printed";
     decideRow(row, pool({{std::move(w), 0}}));
 }
@@ -129,7 +129,7 @@ std::string sentenceOf(const Judged& j) {
 Working withAssumedAccuracy(Working w) {
     if (!w.partialDoubt)
         return w;
-    w.value = w.value.with("the meter's accuracy, not stated", std::fabs(w.value.value()) * rectangular(kAssumedAccuracy));
+    w.value = w.value.with(ErrorSource::ofRun("", "the meter's accuracy, not stated"), std::fabs(w.value.value()) * rectangular(kAssumedAccuracy));
     w.partialDoubt = false;
     w.note += std::string(w.note.empty() ? "" : "; ") + "the meter's accuracy is not stated: ± 3 % assumed";
     return w;
@@ -151,7 +151,10 @@ Pooled pool(const std::vector<Sample>& samples) {
     p.working = parts.front();
     if (samples.size() == 1)
         return p;
-    const Repeats r = repeats(values);
+    std::string runs;
+    for (const long long run : p.runs)
+        runs += std::to_string(run) + " ";
+    const Repeats r = repeats(values, ErrorSource::scatterOf(runs + p.working.key));
     p.working.value = r.mean;
     p.working.formula = "mean of " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(p.working.unit);
     p.working.parts = std::move(parts);

@@ -45,7 +45,7 @@ void holdEnergy(const Evidence& e, Held& row) {
         w.unit = Unit::WattHour;
         w.point = "cells";
         w.value = combine(value, std::array{Sensitivity{&given, value / given.value() / 2.0}, Sensitivity{&taken, value / taken.value() / 2.0}})
-                      .with("how the losses divide", value * rectangular(0.25) * std::log(taken.value() / given.value()));
+                      .with(ErrorSource::ofBank("", "how the losses divide"), value * rectangular(0.25) * std::log(taken.value() / given.value()));
         w.formula = "√(" + showValue(given, Unit::WattHour) + " × " + showValue(taken, Unit::WattHour) + ")";
         w.note = "half of the round trip's loss (as a ratio) is taken to fall on charging, half on giving, each good from a quarter to three quarters";
         w.parts = {*figure(out->finding, "energy_at_port_wh"), *figure(in->finding, "energy_at_port_wh")};

@@ -34,7 +34,7 @@ Working voltsWorking(const Facts& facts, const std::string& where, double volts,
     w.label = where;
     w.value = meteredVolts(volts, 0.0, facts);
     if (facts.pathOhms)
-        w.value = w.value.with(facts.pathOhms->contributions().empty() ? "path" : facts.pathOhms->contributions().front().source, amps * facts.pathOhms->u());
+        w.value = w.value + Measured(amps) * (*facts.pathOhms - Measured(facts.pathOhms->value())); // the volts are at the port already
     w.unit = Unit::Volt;
     w.point = facts.pathOhms ? "bank out" : "meter";
     w.formula = "read at " + showNumber(amps, 3) + " A";

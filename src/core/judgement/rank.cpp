@@ -25,8 +25,7 @@ struct Drawn {
 class Sources {
 public:
     std::size_t index(const std::string& bank, const Contribution& c) {
-        const bool shared = c.source.find(": ") != std::string::npos;
-        const auto [at, fresh] = index_.emplace(shared ? c.source : bank + "\n" + c.source, dof_.size());
+        const auto [at, fresh] = index_.emplace(std::pair(c.source.sharedBetweenBanks() ? std::string() : bank, c.source), dof_.size());
         if (fresh)
             dof_.push_back(c.dof);
         return at->second;
@@ -39,7 +38,7 @@ public:
     }
 
 private:
-    std::map<std::string, std::size_t> index_;
+    std::map<std::pair<std::string, ErrorSource>, std::size_t> index_;
     std::vector<double> dof_;
 };
 
@@ -136,7 +135,7 @@ void drawChances(const Comparison& c, const Purpose& p, const Draw& draw, std::v
         double points = 0.0;
         for (const Contributed& part : banks[b].parts)
             points += part.points();
-        banks[b].score = Measured(points, 100.0 * u, "figures of " + c.banks[banks[b].bank]);
+        banks[b].score = Measured(points, 100.0 * u, ErrorSource::ofBank(c.banks[banks[b].bank], "its figures"));
     }
 }
 

@@ -77,7 +77,7 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     double common = 0.0;
     const Contribution* greatest = nullptr;
     for (const Contribution& c : finding.contributions()) {
-        if (c.source == "repeats")
+        if (c.source.isScatter())
             continue;
         common += c.u * c.u;
         if (!greatest || std::fabs(c.u) > std::fabs(greatest->u))
@@ -86,7 +86,7 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     Settling s;
     if (spread && *spread > 0.0 && 2.0 * std::sqrt(common) < margin) {
         for (int n = std::max(2, static_cast<int>(count) + 1); n <= kMostRepeats && !s.repeats; ++n) {
-            const Measured then = Measured(finding.value(), std::sqrt(common), "common").with("repeats", *spread / std::sqrt(n), n - 1.0);
+            const Measured then = Measured(finding.value(), std::sqrt(common), ErrorSource::ofBank("", "common")).with(ErrorSource::scatterOf(""), *spread / std::sqrt(n), n - 1.0);
             if (then.expanded() < margin)
                 s.repeats = n;
         }
@@ -94,7 +94,7 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     if (s.repeats)
         s.words = std::to_string(*s.repeats) + " runs in all would settle it, if they scatter as these do.";
     else if (greatest && (!spread || 2.0 * std::sqrt(common) >= margin))
-        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source + "\", which all runs share.";
+        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source.words() + "\", which all runs share.";
     else
         s.words = "More than " + std::to_string(kMostRepeats) + " runs would be needed to settle it.";
     return s;

@@ -54,11 +54,20 @@ void readVolts(double volts, const Label& label, Clues& clues, std::vector<Readi
                                        showNumber(volts / n, 3) + " V each."});
 }
 
-void readEnergy(double wh, const Label& label, std::optional<WattHours> rated, Clues& clues, std::vector<Reading>& out) {
+// `beside` is a voltage printed right before it: "3.85V 38.5Wh".
+void readEnergy(double wh, std::optional<double> beside, const Label& label, std::optional<WattHours> rated, Clues& clues, std::vector<Reading>& out) {
+    if (!rated && beside && *beside > 0.0)
+        out.push_back({"whole_energy", showNumber(wh) + " Wh at " + showNumber(*beside) + " V are " + ampHours(wh / *beside) + "."});
     if (!rated)
         return;
     if (std::fabs(wh - rated->value) <= kWholeTolerance * rated->value) {
         out.push_back({"whole_energy", showNumber(wh) + " Wh is the energy of the whole bank."});
+        return;
+    }
+    if (beside && label.capacity && cellKind(Volts(*beside)) != CellKind::None && std::fabs(wh - label.capacity->value * *beside) <= kWholeTolerance * wh) {
+        out.push_back({"whole_energy", showNumber(wh) + " Wh is the energy of the whole bank with its " + showNumber(label.capacity->value * 1000.0, 7) + " mAh counted at " + showNumber(*beside) +
+                                           " V instead of " + (label.cellVolts ? showNumber(label.cellVolts->value) + " V: " : std::string("the nominal voltage: ")) + showNumber(100.0 * (wh / rated->value - 1.0), 2) +
+                                           " % more than the rated " + showNumber(rated->value, 4) + " Wh, from the same cells."});
         return;
     }
     const auto n = wholeCount(rated->value, wh);
@@ -85,6 +94,31 @@ void readCharge(double ah, const Label& label, Clues& clues, std::vector<Reading
     out.push_back({"cell_count", showNumber(ah * 1000.0, 7) + " mAh reads as one cell's charge; " + std::to_string(*n) +
                                      " of them make the printed " + showNumber(label.capacity->value * 1000.0, 7) +
                                      " mAh."});
+}
+
+// "5V 6000mAh": a charge at a port's voltage is what comes out, not what the cells hold.
+void readOutput(double ah, double volts, std::optional<WattHours> rated, std::vector<Reading>& out) {
+    const double given = ah * volts;
+    out.push_back({"output_share", showNumber(ah * 1000.0, 7) + " mAh at " + showNumber(volts) + " V reads as the rated output: " + showNumber(given, 4) + " Wh" +
+                                       (rated && rated->value > 0.0 ? ", " + showNumber(100.0 * given / rated->value, 3) + " % of the rated energy." : ".")});
+}
+
+// Watts and amperes that some port, or the whole bank, has on its label.
+void readPorts(const Printed& p, const Label& label, std::vector<Reading>& out) {
+    const auto is = [&](double v) { return std::fabs(v - p.high) <= kWholeTolerance * p.high; };
+    const std::string figure = showNumber(p.high) + (p.unit == "w" ? " W" : " A");
+    std::string where;
+    for (const Port& port : label.ports) {
+        bool fits = p.unit == "w" && port.watts && is(port.watts->value);
+        for (const Tier& t : port.tiers)
+            fits = fits || is(p.unit == "w" ? t.high.value * t.amps.value : t.amps.value);
+        if (fits)
+            where += (where.empty() ? "" : ", ") + port.name;
+    }
+    if (!where.empty())
+        out.push_back({"port_watts", figure + " is what the label says of " + where + "."});
+    else if ((p.unit == "w" && ((label.totalWatts && is(label.totalWatts->value)) || (label.inputWatts && is(label.inputWatts->value)))) || (p.unit == "a" && label.totalAmps && is(label.totalAmps->value)))
+        out.push_back({"port_watts", figure + " is what the label says of the whole bank."});
 }
 
 void readImplied(const Label& label, std::vector<Reading>& out) {
@@ -132,16 +166,43 @@ std::vector<Reading> decode(const Label& label) {
     const std::optional<WattHours> rated = rating ? std::optional(rating->energy) : std::nullopt;
 
     readImplied(label, out);
-    for (const Printed& p : scanPrinted(label.alsoPrinted)) {
-        if (p.unit == "v")
+    const std::vector<Printed> printed = scanPrinted(label.alsoPrinted);
+    std::string unexplained;
+    for (std::size_t k = 0; k < printed.size(); ++k) {
+        const Printed& p = printed[k];
+        const std::size_t before = out.size();
+        std::optional<double> beside;
+        if (k > 0 && printed[k - 1].unit == "v")
+            beside = printed[k - 1].high;
+        const bool charge = p.unit == "mah" || p.unit == "ah";
+        const double ah = p.unit == "mah" ? p.high / 1000.0 : p.high;
+        const bool atPort = beside && cellKind(Volts(*beside)) == CellKind::None && seriesCount(Volts(*beside)) == 0;
+        bool known = false; // told already, or told with the figure behind it
+        if (p.unit == "v") {
             readVolts(p.high, label, clues, out);
-        else if (p.unit == "wh")
-            readEnergy(p.high, label, rated, clues, out);
-        else if (p.unit == "mah")
-            readCharge(p.high / 1000.0, label, clues, out);
-        else if (p.unit == "ah")
-            readCharge(p.high, label, clues, out);
+            const bool nextIsCharge = k + 1 < printed.size() && (printed[k + 1].unit == "mah" || printed[k + 1].unit == "ah");
+            known = (label.cellVolts && label.cellVolts->value == p.high) || (nextIsCharge && cellKind(Volts(p.high)) == CellKind::None && seriesCount(Volts(p.high)) == 0);
+            for (const Port& port : label.ports) {
+                for (const Tier& t : port.tiers)
+                    known = known || (p.high >= t.low.value - kSlack && p.high <= t.high.value + kSlack);
+            }
+        } else if (p.unit == "wh") {
+            readEnergy(p.high, beside, label, rated, clues, out);
+        } else if (charge && atPort) {
+            readOutput(ah, *beside, rated, out);
+        } else if (charge) {
+            known = label.capacity && std::fabs(label.capacity->value - ah) <= kWholeTolerance * ah;
+            readCharge(ah, label, clues, out);
+        } else if (p.unit == "w" || p.unit == "a") {
+            readPorts(p, label, out);
+        }
+        if (out.size() == before && !known) {
+            const std::string unit = p.unit == "v" ? " V" : p.unit == "wh" ? " Wh" : p.unit == "mah" ? " mAh" : p.unit == "ah" ? " Ah" : p.unit == "w" ? " W" : p.unit == "a" ? " A" : p.unit.empty() ? "" : " " + p.unit;
+            unexplained += (unexplained.empty() ? "" : ", ") + showNumber(p.high, 7) + unit;
+        }
     }
+    if (!unexplained.empty())
+        out.push_back({"unexplained", "Nothing else on the label explains " + unexplained + "."});
     const std::optional<int> cells = clues.cellsByWh ? clues.cellsByWh : clues.cellsByMah;
     if (clues.series && cells) {
         if (*cells % *clues.series == 0) {

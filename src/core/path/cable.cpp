@@ -36,7 +36,7 @@ Working loopResistance(const Measured& voltsNear, const Measured& voltsFar, cons
                        "from one load: what the two voltmeters differ by weighs in full");
 }
 
-std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const CommonErrors& common) {
+std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const CommonErrors& common, const ErrorSource& scatter) {
     std::vector<double> x, y, u;
     for (const LoadPoint& p : loads) {
         x.push_back(p.amps);
@@ -49,7 +49,7 @@ std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const C
     CableFit fit;
     // More scatter than the readings' own doubt explains: a contact moved, the cable warmed. The line's doubt grows with it (Birge ratio).
     const double scale = std::max(1.0, line->residual);
-    fit.ohms = Measured(line->slope).with("straight line", line->uSlope * scale);
+    fit.ohms = Measured(line->slope).with(scatter, line->uSlope * scale);
     for (const Contribution& c : common.amps) // a current read too large makes the resistance too small
         fit.ohms = fit.ohms.with(c.source, -line->slope * c.u, c.dof);
     for (const Contribution& c : common.drop)
@@ -70,10 +70,10 @@ double copperOhmsPerMetre(int awg, double celsius) {
     return kCopperOhmMetre / area * (1.0 + kCopperPerKelvin * (celsius - 20.0));
 }
 
-Working estimatedLoop(int awg, double metres, double celsius) {
+Working estimatedLoop(int awg, double metres, double celsius, const std::string& piece) {
     const double wire = 2.0 * metres * copperOhmsPerMetre(awg, celsius);
-    const Measured copper(wire, rectangular(kWireDoubt * wire), "the wire's make");
-    const Measured contacts(kContactsOhms, rectangular(kContactsDoubt), "the contacts");
+    const Measured copper(wire, rectangular(kWireDoubt * wire), ErrorSource::ofBench(piece, "the wire's make"));
+    const Measured contacts(kContactsOhms, rectangular(kContactsDoubt), ErrorSource::ofBench(piece, "the contacts"));
     return ohmsWorking(copper + contacts,
                        "2 × " + showNumber(metres, 3) + " m × " + showNumber(copperOhmsPerMetre(awg, celsius) * 1000.0, 4) + " mΩ/m + " +
                            showNumber(kContactsOhms * 1000.0) + " mΩ",

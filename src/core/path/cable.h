@@ -34,7 +34,7 @@ struct CableFit {
 
 /// Slope of a weighted straight line of drop over current: constant differences of the two voltmeters stay in the intercept. Nothing below two
 /// loads, or when they are all alike. Source: weighted least squares (quantity/line.h).
-[[nodiscard]] std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const CommonErrors& common);
+[[nodiscard]] std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const CommonErrors& common, const ErrorSource& scatter);
 
 /// Diameter of a wire of this gauge in mm: 0.127 mm × 92^((36 − n)/39). Source: ASTM B258, quoted from memory; checked against GNU units.
 [[nodiscard]] double wireMillimetres(int awg);
@@ -42,7 +42,7 @@ struct CableFit {
 [[nodiscard]] double copperOhmsPerMetre(int awg, double celsius = 20.0);
 
 /// An estimate for both conductors and four contacts: ± 15 % on the copper (strands, temperature, length) and 20 ± 15 mΩ for the contacts, both
-/// rectangular. Common practice, no published source. `awg` 0 … 40, `metres` > 0.
-[[nodiscard]] Working estimatedLoop(int awg, double metres, double celsius = 20.0);
+/// rectangular; `piece` is the cable whose make and contacts these are. Common practice, no published source. `awg` 0 … 40, `metres` > 0.
+[[nodiscard]] Working estimatedLoop(int awg, double metres, double celsius = 20.0, const std::string& piece = {});
 
 } // namespace otterstone::path

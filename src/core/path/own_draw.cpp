@@ -4,12 +4,12 @@
 
 namespace otterstone::path {
 
-OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hours, double u) {
+OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hours, double u, const std::string& meter) {
     OwnDrawEstimate e;
     e.constantCurrentWh = draw.amps * voltHours;
     e.constantPowerWh = draw.amps * draw.volts * hours;
     const double mean = (e.constantCurrentWh + e.constantPowerWh) / 2.0;
-    e.wattHours = Measured(mean).with("the meter's own draw", rectangular(std::fabs(e.constantCurrentWh - e.constantPowerWh) / 2.0));
+    e.wattHours = Measured(mean).with(ErrorSource::ofInstrument(meter, "own draw"), rectangular(std::fabs(e.constantCurrentWh - e.constantPowerWh) / 2.0));
     e.matters = std::max(e.constantCurrentWh, e.constantPowerWh) > u / 3.0;
     e.working.key = "own_draw_wh";
     e.working.label = "the meter's own draw";

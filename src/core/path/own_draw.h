@@ -22,6 +22,6 @@ struct OwnDrawEstimate {
 
 /// As a constant current it takes amps·∫V dt, as a constant power amps·volts·hours. `voltHours` is ∫V dt, `u` the standard uncertainty of the
 /// energy it would be added to. Common practice, no published source.
-[[nodiscard]] OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hours, double u);
+[[nodiscard]] OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hours, double u, const std::string& meter);
 
 } // namespace otterstone::path

@@ -20,7 +20,7 @@ constexpr std::size_t kMostInSets = 12;
 constexpr double kMostListed = 100.0;
 
 Measured arrives(const Need& n) {
-    return n.efficiency ? n.efficiency->measured(n.name + ": charging efficiency") : Measured(kArrives, rectangular(kArrivesHalf), n.name + ": charging efficiency");
+    return n.efficiency ? n.efficiency->measured(ErrorSource::ofBench(n.name, "charging efficiency")) : Measured(kArrives, rectangular(kArrivesHalf), ErrorSource::ofBench(n.name, "charging efficiency"));
 }
 
 // The load a need puts on the port.
@@ -113,7 +113,7 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
         if (!usable || !perDay || !(usable->value.value() > 0.0))
             continue;
         const Measured through = n.battery ? arrives(n) * usable->value : usable->value;
-        const Measured battery = n.battery ? n.battery->measured(n.name + ": battery") : Measured(0.0);
+        const Measured battery = n.battery ? n.battery->measured(ErrorSource::ofBench(n.name, "battery")) : Measured(0.0);
         draws.push_back({&n, Measured(*perDay) / through, battery / through, battery.value() / *perDay, *usable});
         if (n.battery) {
             Working w;

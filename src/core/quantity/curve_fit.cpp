@@ -50,7 +50,7 @@ struct Residuals {
 
 double CurveFit::u(std::size_t k) const { return std::sqrt(covariance[k * parameters.size() + k]); }
 
-std::vector<Measured> CurveFit::measured(const std::string& name) const {
+std::vector<Measured> CurveFit::measured(const ErrorSource& source) const {
     const std::size_t n = parameters.size();
     std::vector<double> us(n), correlation(n * n);
     for (std::size_t k = 0; k < n; ++k)
@@ -59,7 +59,7 @@ std::vector<Measured> CurveFit::measured(const std::string& name) const {
         for (std::size_t j = 0; j < n; ++j)
             correlation[i * n + j] = i == j ? 1.0 : us[i] * us[j] > 0.0 ? covariance[i * n + j] / (us[i] * us[j]) : 0.0;
     }
-    return correlated(parameters, us, correlation, name);
+    return correlated(parameters, us, correlation, source);
 }
 
 double CurveFit::uOfCurve(std::span<const double> g) const {

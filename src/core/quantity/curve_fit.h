@@ -24,8 +24,8 @@ struct CurveFit {
     double dof = 0.0;
 
     [[nodiscard]] double u(std::size_t k) const;
-    /// The parameters as Measureds that share independent sources "name/1", …; their dof is the fit's when the doubt comes from the scatter.
-    [[nodiscard]] std::vector<Measured> measured(const std::string& name) const;
+    /// The parameters as Measureds that share independent sources "what/1", …; their dof is the fit's when the doubt comes from the scatter.
+    [[nodiscard]] std::vector<Measured> measured(const ErrorSource& source) const;
     /// Standard uncertainty of the curve itself where its gradient is `g`.
     [[nodiscard]] double uOfCurve(std::span<const double> g) const;
 };

@@ -18,7 +18,7 @@ void add(std::vector<Contribution>& into, const Contribution& part, double facto
     if (u == 0.0)
         return;
     auto at = std::lower_bound(into.begin(), into.end(), part.source,
-                               [](const Contribution& c, const std::string& s) { return c.source < s; });
+                               [](const Contribution& c, const ErrorSource& s) { return c.source < s; });
     if (at == into.end() || at->source != part.source) {
         into.insert(at, Contribution{part.source, u, part.dof});
         return;
@@ -31,7 +31,7 @@ void add(std::vector<Contribution>& into, const Contribution& part, double facto
 
 } // namespace
 
-Measured::Measured(double value, double u, const std::string& source, double dof) : value_(value) {
+Measured::Measured(double value, double u, const ErrorSource& source, double dof) : value_(value) {
     add(parts_, Contribution{source, u, dof}, 1.0);
 }
 
@@ -64,13 +64,26 @@ double Measured::expanded() const {
     return boost::math::quantile(t, 0.975) * u();
 }
 
-double Measured::from(const std::string& source) const {
+double Measured::from(const ErrorSource& source) const {
     const auto at =
         std::find_if(parts_.begin(), parts_.end(), [&](const Contribution& c) { return c.source == source; });
     return at == parts_.end() ? 0.0 : at->u;
 }
 
-Measured Measured::with(const std::string& source, double u, double dof) const {
+std::vector<Measured::BudgetLine> Measured::budget() const {
+    std::vector<BudgetLine> lines;
+    for (const Contribution& c : parts_) {
+        const std::string words = c.source.words();
+        const auto at = std::find_if(lines.begin(), lines.end(), [&](const BudgetLine& l) { return l.words == words; });
+        if (at == lines.end())
+            lines.push_back({words, std::fabs(c.u), c.dof});
+        else
+            *at = {words, std::hypot(at->u, c.u), std::min(at->dof, c.dof)};
+    }
+    return lines;
+}
+
+Measured Measured::with(const ErrorSource& source, double u, double dof) const {
     Measured more = *this;
     add(more.parts_, Contribution{source, u, dof}, 1.0);
     return more;
@@ -103,7 +116,7 @@ Measured operator/(const Measured& a, const Measured& b) {
 }
 
 std::vector<Measured> correlated(std::span<const double> values, std::span<const double> u,
-                                 std::span<const double> correlation, const std::string& name) {
+                                 std::span<const double> correlation, const ErrorSource& source) {
     const std::size_t n = values.size();
     std::vector<double> factor(n * n, 0.0); // lower triangle of the Cholesky factor, row-major
     for (std::size_t row = 0; row < n; ++row) {
@@ -120,11 +133,33 @@ std::vector<Measured> correlated(std::span<const double> values, std::span<const
     std::vector<Measured> result;
     for (std::size_t row = 0; row < n; ++row) {
         Measured m(values[row]);
-        for (std::size_t col = 0; col <= row; ++col)
-            m = m.with(name + "/" + std::to_string(col + 1), u[row] * factor[row * n + col]);
+        for (std::size_t col = 0; col <= row; ++col) {
+            ErrorSource part = source;
+            part.what += "/" + std::to_string(col + 1);
+            m = m.with(part, u[row] * factor[row * n + col]);
+        }
         result.push_back(std::move(m));
     }
     return result;
+}
+
+Measured asIf(const Measured& m, Common common, const std::string& mine) {
+    Measured changed(m.value());
+    const std::vector<Contribution>& parts = m.contributions();
+    for (std::size_t k = 0; k < parts.size(); ++k) {
+        ErrorSource source = parts[k].source;
+        double u = parts[k].u;
+        if (source.scope == Scope::Instrument && common == Common::None) {
+            source.id = mine + "\n" + source.id;
+        } else if (source.scope == Scope::Instrument) {
+            // What counts everywhere comes first in the order of sources; the parts that count near some point only follow it.
+            source.near.clear();
+            for (; k + 1 < parts.size() && !parts[k + 1].source.near.empty() && parts[k + 1].source.id == source.id && parts[k + 1].source.what == source.what; ++k)
+                u = std::copysign(std::hypot(u, parts[k + 1].u), u);
+        }
+        changed = changed.with(source, u, parts[k].dof);
+    }
+    return changed;
 }
 
 double rectangular(double halfWidth) { return halfWidth / std::sqrt(3.0); }

@@ -6,11 +6,13 @@
 #include <string>
 #include <vector>
 
+#include "core/quantity/error_source.h"
+
 namespace otterstone {
 
 /// One source's contribution to the uncertainty of a value.
 struct Contribution {
-    std::string source; ///< identity: contributions with the same name are one and the same error
+    ErrorSource source; ///< identity: contributions of the same source are one and the same error
     double u = 0.0;     ///< signed standard uncertainty in the value's unit: sensitivity times u of the source
     double dof = std::numeric_limits<double>::infinity(); ///< degrees of freedom behind the source's u
 };
@@ -25,7 +27,7 @@ public:
     Measured(double value) : value_(value) {} // NOLINT: numbers are exact Measureds
 
     /// `u` >= 0 is the standard uncertainty in the value's own unit.
-    Measured(double value, double u, const std::string& source,
+    Measured(double value, double u, const ErrorSource& source,
              double dof = std::numeric_limits<double>::infinity());
 
     [[nodiscard]] double value() const { return value_; }
@@ -36,13 +38,22 @@ public:
     [[nodiscard]] double expanded() const;
     [[nodiscard]] double degreesOfFreedom() const;
     [[nodiscard]] bool hasDoubt() const { return !parts_.empty(); }
-    /// The contributions, sorted by source name; none is zero.
+    /// The contributions, sorted by source; none is zero.
     [[nodiscard]] const std::vector<Contribution>& contributions() const { return parts_; }
     /// The signed contribution of one source, 0 when it has none.
-    [[nodiscard]] double from(const std::string& source) const;
+    [[nodiscard]] double from(const ErrorSource& source) const;
+
+    /// The contributions as a reader's budget has them: what one source has wherever it is used and near one operating point is one line.
+    /// `words` name it, `u` >= 0.
+    struct BudgetLine {
+        std::string words;
+        double u = 0.0;
+        double dof = std::numeric_limits<double>::infinity();
+    };
+    [[nodiscard]] std::vector<BudgetLine> budget() const;
 
     /// The same value with the doubt of one more source: `u` is signed and in the value's own unit.
-    [[nodiscard]] Measured with(const std::string& source, double u,
+    [[nodiscard]] Measured with(const ErrorSource& source, double u,
                                 double dof = std::numeric_limits<double>::infinity()) const;
 
 private:
@@ -68,9 +79,14 @@ struct Sensitivity {
 [[nodiscard]] Measured operator/(const Measured& a, const Measured& b);
 
 /// Values with standard uncertainties and a correlation matrix (row-major, symmetric, positive semi-definite), as
-/// Measureds that share independent sources "name/1", "name/2", … (the matrix's Cholesky factor).
+/// Measureds that share independent sources "what/1", "what/2", … (the matrix's Cholesky factor).
 [[nodiscard]] std::vector<Measured> correlated(std::span<const double> values, std::span<const double> u,
-                                               std::span<const double> correlation, const std::string& name);
+                                               std::span<const double> correlation, const ErrorSource& source);
+
+/// How much of what two figures owe to one instrument is taken as common to both.
+enum class Common { All, None };
+/// `m` as if the errors of instruments at unlike operating points were all one, or none the same as anybody else's; `mine` tells whose these are.
+[[nodiscard]] Measured asIf(const Measured& m, Common common, const std::string& mine);
 
 /// Standard uncertainty of a quantity known only to lie within ± halfWidth, all values alike: halfWidth / √3
 /// (JCGM 100:2008, 4.3.7).

@@ -240,7 +240,7 @@ Result<double> parseDuration(std::string_view text, std::string_view place, std:
     return seconds;
 }
 
-Result<Measured> parseMeasured(std::string_view text, std::string_view place, const std::string& source) {
+Result<Measured> parseMeasured(std::string_view text, std::string_view place, const ErrorSource& source) {
     std::size_t at = std::string_view::npos;
     std::size_t length = 0;
     for (std::string_view sign : {std::string_view("±"), std::string_view("+-"), std::string_view("+/-")}) {

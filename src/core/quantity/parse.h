@@ -25,7 +25,7 @@ enum class Expect { AnyNumber, WholeNumber };
 /// "0.085", "0.085±0.01", "0.085 +- 0.01": the figure behind ± is a standard uncertainty's k = 2 interval, so it is
 /// halved. `source` names the doubt.
 [[nodiscard]] Result<Measured> parseMeasured(std::string_view text, std::string_view place,
-                                             const std::string& source);
+                                             const ErrorSource& source);
 
 /// Text without white space (no-break spaces included) at either end.
 [[nodiscard]] std::string_view trimmed(std::string_view text);

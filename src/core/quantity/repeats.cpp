@@ -9,7 +9,7 @@
 
 namespace otterstone {
 
-Repeats repeats(std::span<const Measured> values) {
+Repeats repeats(std::span<const Measured> values, const ErrorSource& scatter) {
     Repeats r;
     r.count = values.size();
     const auto n = static_cast<double>(r.count);
@@ -26,7 +26,7 @@ Repeats repeats(std::span<const Measured> values) {
     for (const Measured& v : values)
         squares += (v.value() - sum / n) * (v.value() - sum / n);
     r.spread = std::sqrt(squares / (n - 1.0));
-    r.mean = r.mean.with("repeats", r.spread / std::sqrt(n), n - 1.0);
+    r.mean = r.mean.with(scatter, r.spread / std::sqrt(n), n - 1.0);
 
     std::vector<double> order, y;
     for (std::size_t k = 0; k < r.count; ++k) {

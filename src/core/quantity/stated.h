@@ -17,7 +17,7 @@ struct Stated {
     /// What parseMeasured understood.
     [[nodiscard]] static Stated of(const Measured& m) { return {m.value(), m.hasDoubt() ? std::optional(2.0 * m.u()) : std::nullopt}; }
     /// `source` names the doubt.
-    [[nodiscard]] Measured measured(const std::string& source) const { return expanded ? Measured(value, *expanded / 2.0, source) : Measured(value); }
+    [[nodiscard]] Measured measured(const ErrorSource& source) const { return expanded ? Measured(value, *expanded / 2.0, source) : Measured(value); }
     bool operator==(const Stated&) const = default;
 };
 

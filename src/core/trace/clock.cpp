@@ -55,11 +55,11 @@ Result<std::vector<ClockRepair>> repairClock(Column& time) {
     return repairs;
 }
 
-Measured clockFactor(double stopwatchSeconds, double loggedSeconds, const std::string& source) {
+Measured clockFactor(double stopwatchSeconds, double loggedSeconds, const ErrorSource& source) {
     return {stopwatchSeconds / loggedSeconds, std::sqrt(2.0) * kReactionSeconds / loggedSeconds, source};
 }
 
-Result<Measured> parseClockFactor(std::string_view text, std::string_view place, const std::string& source) {
+Result<Measured> parseClockFactor(std::string_view text, std::string_view place, const ErrorSource& source) {
     const std::size_t slash = text.find('/');
     const bool plusMinus = slash != std::string_view::npos && slash > 0 && text[slash - 1] == '+'; // "+/-"
     Result<Measured> factor = Measured();

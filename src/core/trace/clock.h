@@ -22,9 +22,9 @@ struct ClockRepair {
 
 /// C3: factor from logged to true time, t_true = k · t_logged, from one span timed by both. The hand on the stopwatch is late by some
 /// 0.3 s at either end, taken as the standard uncertainty of each (common practice, no published source). Both spans > 0.
-[[nodiscard]] Measured clockFactor(double stopwatchSeconds, double loggedSeconds, const std::string& source);
+[[nodiscard]] Measured clockFactor(double stopwatchSeconds, double loggedSeconds, const ErrorSource& source);
 
 /// "1.06", "1.06 ± 0.001" (expanded), or the two spans themselves: "1h / 56 min 36 s" is stopwatch / logged.
-[[nodiscard]] Result<Measured> parseClockFactor(std::string_view text, std::string_view place, const std::string& source);
+[[nodiscard]] Result<Measured> parseClockFactor(std::string_view text, std::string_view place, const ErrorSource& source);
 
 } // namespace otterstone::trace

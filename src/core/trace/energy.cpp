@@ -3,63 +3,126 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/path/meter_errors.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::trace {
 
 namespace {
 
-// Standard uncertainty of a reading rounded to the nearest digit: step / √12 (JCGM 100:2008, F.2.2.1).
-double rounding(double step) { return step / std::sqrt(12.0); }
+double greatest(const Readings& r, bool asked) {
+    double most = 0.0;
+    for (std::size_t k = 0; asked && k < r.size(); ++k)
+        most = std::max(most, std::fabs(r[k]));
+    return most;
+}
+
+// What an offset of one volt or ampere, and one of the other, come to in a weighed sum.
+struct Levers {
+    double wattHours = 0.0, ampHours = 0.0, voltHours = 0.0, hours = 0.0;
+};
+
+Levers leversOf(const std::vector<Block>& blocks, const Weighing& weighing) {
+    Levers l;
+    for (const Block& b : blocks) {
+        const double hours = weighing.of(b) * b.hours;
+        l.ampHours += b.amps * hours;
+        l.voltHours += b.volts * hours;
+        l.hours += hours;
+    }
+    return l;
+}
+
+// Where the meter was used: by the level of the energy, so that idle times do not matter.
+path::OperatingPoint pointOf(const Totals& t, const Read& read) {
+    return {t.ampHours != 0.0 ? t.wattHours / t.ampHours : 0.0, t.ampHours != 0.0 ? t.squareAmpHours / t.ampHours : 0.0, read.intoBank};
+}
+
+struct Accuracies {
+    std::optional<path::Accuracy> volts, amps;
+    path::OperatingPoint at;
+};
+
+Accuracies accuraciesOf(const Trace& trace, const Totals& totals, const Read& read) {
+    // Watts alone: the gains of both weigh on them, offsets cannot be told.
+    return {read.meter.voltsUpTo(greatest(trace.volts, !read.meter.voltsRanges.empty())), read.meter.ampsUpTo(greatest(trace.amps, !read.meter.ampsRanges.empty())), pointOf(totals, read)};
+}
+
+// The errors of gain and offset, the digits and what lies between the samples, on a sum that weighs the trace's energy.
+Measured withReadingErrors(Measured m, double unit, const Levers& l, const LeftOpen& open, const Accuracies& acc, const Trace& trace, const Read& read) {
+    const std::string& name = read.meter.name;
+    const auto meters = [&](const char* what, double u) { m = path::withInstrument(m, name, what, u * unit, acc.at); };
+    if (acc.volts) {
+        meters("volts gain", l.wattHours * rectangular(acc.volts->gain));
+        meters("volts offset", l.ampHours * rectangular(acc.volts->offset + acc.volts->digits * trace.voltsStep));
+    }
+    if (acc.amps) {
+        meters("amps gain", l.wattHours * rectangular(acc.amps->gain));
+        meters("amps offset", l.voltHours * rectangular(acc.amps->offset + acc.amps->digits * trace.ampsStep));
+    }
+    return m.with(ErrorSource::ofRun(read.run, name + ": volts digits"), open.voltsDigitsWattHours * unit)
+        .with(ErrorSource::ofRun(read.run, name + ": amps digits"), open.ampsDigitsWattHours * unit)
+        .with(ErrorSource::ofRun(read.run, "between samples"), open.betweenWattHours * unit);
+}
+
+ErrorSource gapSource(const Gap& gap, const Read& read) { return ErrorSource::ofRun(read.run, "gap at " + showNumber(gap.from, 7) + " s"); }
 
 } // namespace
 
-EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const path::Meter& meter, const Measured& clock) {
-    EnergyFigures f{totals.wattHours, totals.ampHours, totals.squareAmpHours, clock.value()};
-    const std::string& m = meter.name;
-    const auto greatest = [](const Readings& r, bool asked) {
-        double most = 0.0;
-        for (std::size_t k = 0; asked && k < r.size(); ++k)
-            most = std::max(most, std::fabs(r[k]));
-        return most;
-    };
-    // Watts alone: the gains of both weigh on them, offsets cannot be told.
-    const auto volts = meter.voltsUpTo(greatest(trace.volts, !meter.voltsRanges.empty()));
-    const auto amps = meter.ampsUpTo(greatest(trace.amps, !meter.ampsRanges.empty()));
-    if (volts) {
-        f.wattHours = f.wattHours.with(m + ": volts gain", totals.wattHours * rectangular(volts->gain))
-                          .with(m + ": volts offset", totals.ampHours * rectangular(volts->offset + volts->digits * trace.voltsStep));
+EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const std::vector<Block>& blocks, const Read& read) {
+    EnergyFigures f{totals.wattHours, totals.ampHours, totals.squareAmpHours, read.clock.value()};
+    const std::string& name = read.meter.name;
+    const Accuracies acc = accuraciesOf(trace, totals, read);
+    const LeftOpen open = leftOpen(blocks, trace.voltsStep, trace.ampsStep, read.between);
+    f.wattHours = withReadingErrors(f.wattHours, 1.0, {totals.wattHours, totals.ampHours, totals.voltHours, totals.hours}, open, acc, trace, read);
+    if (acc.amps) {
+        const double gain = rectangular(acc.amps->gain);
+        const double offset = rectangular(acc.amps->offset + acc.amps->digits * trace.ampsStep);
+        f.ampHours = withInstrument(withInstrument(f.ampHours, name, "amps gain", totals.ampHours * gain, acc.at), name, "amps offset", totals.hours * offset, acc.at);
+        f.squareAmpHours = withInstrument(withInstrument(f.squareAmpHours, name, "amps gain", 2.0 * totals.squareAmpHours * gain, acc.at), name, "amps offset",
+                                          2.0 * totals.ampHours * offset, acc.at);
     }
-    if (amps) {
-        const double gain = rectangular(amps->gain);
-        const double offset = rectangular(amps->offset + amps->digits * trace.ampsStep);
-        f.wattHours = f.wattHours.with(m + ": amps gain", totals.wattHours * gain)
-                          .with(m + ": amps offset", totals.voltHours * offset);
-        f.ampHours = f.ampHours.with(m + ": amps gain", totals.ampHours * gain)
-                         .with(m + ": amps offset", totals.hours * offset);
-        f.squareAmpHours = f.squareAmpHours.with(m + ": amps gain", 2.0 * totals.squareAmpHours * gain)
-                               .with(m + ": amps offset", 2.0 * totals.ampHours * offset);
-    }
-    f.wattHours = f.wattHours.with(m + ": volts resolution", totals.ampHours * rounding(trace.voltsStep))
-                      .with(m + ": amps resolution", totals.voltHours * rounding(trace.ampsStep));
-    f.ampHours = f.ampHours.with(m + ": amps resolution", totals.hours * rounding(trace.ampsStep));
+    const double level = acc.at.amps; // a squared current is off by twice that, for each ampere hour
+    const ErrorSource digits = ErrorSource::ofRun(read.run, name + ": amps digits"), between = ErrorSource::ofRun(read.run, "between samples");
+    f.ampHours = f.ampHours.with(digits, open.ampsDigitsAmpHours).with(between, open.betweenAmpHours);
+    f.squareAmpHours = f.squareAmpHours.with(digits, 2.0 * level * open.ampsDigitsAmpHours).with(between, level * open.betweenAmpHours);
 
-    const auto scaleByTime = [&](const std::string& source, double relative) {
+    const auto scaleByTime = [&](const ErrorSource& source, double relative) {
         f.wattHours = f.wattHours.with(source, totals.wattHours * relative);
         f.ampHours = f.ampHours.with(source, totals.ampHours * relative);
         f.squareAmpHours = f.squareAmpHours.with(source, totals.squareAmpHours * relative);
     };
-    if (meter.clock)
-        scaleByTime(m + ": clock", rectangular(*meter.clock));
-    for (const Contribution& c : clock.contributions())
-        scaleByTime(c.source, c.u / clock.value());
+    if (read.meter.clock)
+        scaleByTime(ErrorSource::ofInstrument(name, "clock"), rectangular(*read.meter.clock));
+    for (const Contribution& c : read.clock.contributions())
+        scaleByTime(c.source, c.u / read.clock.value());
 
     for (const Gap& gap : totals.gaps) {
-        const std::string source = "gap at " + showNumber(gap.from, 7) + " s";
-        f.wattHours = f.wattHours.with(source, rectangular(0.5 * gap.wattHours));
-        f.ampHours = f.ampHours.with(source, rectangular(0.5 * gap.ampHours));
+        if (!gap.bridged)
+            continue; // the sum is "at least" then, by the house's choice
+        f.wattHours = f.wattHours.with(gapSource(gap, read), gap.uWattHours);
+        f.ampHours = f.ampHours.with(gapSource(gap, read), gap.uAmpHours);
+        f.squareAmpHours = f.squareAmpHours.with(gapSource(gap, read), level * gap.uAmpHours);
     }
     return f;
+}
+
+Measured shareSpan(const Moment& moment, const Trace& trace, const Totals& totals, const std::vector<Block>& blocks, const Read& read) {
+    // The moment is where E(t) = share · E(end): it moves by (share · δE(end) − δE(t)) ÷ watts.
+    const Weighing weighing{moment.share - 1.0, moment.share, moment.at};
+    std::vector<Block> until;
+    for (const Block& b : blocks) {
+        if (b.from < moment.end && b.to > moment.start)
+            until.push_back(b);
+    }
+    const double secondsPerWattHour = 3600.0 / moment.watts;
+    Measured m = withReadingErrors(moment.at - moment.start, secondsPerWattHour, leversOf(until, weighing), leftOpen(until, trace.voltsStep, trace.ampsStep, read.between, weighing),
+                                   accuraciesOf(trace, totals, read), trace, read);
+    for (const Gap& gap : totals.gaps) {
+        if (gap.bridged && gap.from < moment.end && gap.to > moment.start)
+            m = m.with(gapSource(gap, read), weighing.of(gap.from) * gap.uWattHours * secondsPerWattHour);
+    }
+    return m;
 }
 
 Measured referEnergy(const EnergyFigures& atMeter, const Measured& ohms, int towardsSource) {

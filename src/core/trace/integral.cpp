@@ -9,21 +9,7 @@
 
 namespace otterstone::trace {
 
-namespace {
-constexpr double kBridgeTolerance = 0.20;
-}
-
 double gapThreshold(double medianStep) { return std::max(5.0 * medianStep, 5.0); }
-
-bool canBridge(const Trace& trace, std::size_t k, const Plateau& plateau) {
-    if (plateau.isOn(trace, k) != plateau.isOn(trace, k + 1))
-        return false;
-    if (!plateau.isOn(trace, k))
-        return true; // off on both sides: next to nothing flowed, whatever the ratio of the two readings
-    const double a = std::fabs(trace.power(k));
-    const double b = std::fabs(trace.power(k + 1));
-    return std::fabs(a - b) <= kBridgeTolerance * std::max(a, b);
-}
 
 namespace {
 
@@ -93,8 +79,9 @@ OTTERSTONE_WIDE std::size_t countAbove(const double* values, std::size_t count, 
 
 } // namespace
 
-Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds) {
+Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds, GapRule rule) {
     Totals totals;
+    GapEstimator estimator(trace, gapSeconds);
     const std::size_t n = trace.size();
     totals.checkpoints.reserve(n / kCheckpointRows + 1);
     const double* const time = trace.time.data();
@@ -135,11 +122,16 @@ Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds) 
                 addStep(here, next, totals);
                 continue;
             }
-            Totals across;
-            addStep(here, next, across);
-            const Gap gap{here.time, next.time, canBridge(trace, first + k, plateau), across.wattHours, across.ampHours};
-            if (gap.bridged)
-                addStep(here, next, totals);
+            Gap gap = estimator.estimate(first + k);
+            gap.bridged = rule == GapRule::Estimate;
+            if (gap.bridged) {
+                const double hours = (gap.to - gap.from) / 3600.0;
+                totals.wattHours += gap.wattHours;
+                totals.ampHours += gap.ampHours;
+                totals.voltHours += (here.volts + next.volts) / 2.0 * hours;
+                totals.squareAmpHours += gap.ampHours * gap.ampHours / hours;
+                totals.hours += hours;
+            }
             totals.gaps.push_back(gap);
         }
     }
@@ -148,8 +140,10 @@ Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds) 
 
 double RunningEnergy::step(std::size_t k) const {
     const double dt = trace_.time[k + 1] - trace_.time[k];
-    if (dt > gapSeconds_ && !canBridge(trace_, k, plateau_))
-        return 0.0;
+    if (dt > gapSeconds_) {
+        const auto at = std::lower_bound(totals_.gaps.begin(), totals_.gaps.end(), k, [](const Gap& g, std::size_t sample) { return g.sample < sample; });
+        return at != totals_.gaps.end() && at->bridged ? at->wattHours : 0.0;
+    }
     return (trace_.power(k) + trace_.power(k + 1)) * dt / 7200.0;
 }
 
@@ -177,6 +171,10 @@ double RunningEnergy::momentOf(double wattHours) const {
     }
     // Within the step the power is a straight line: p0·x + slope·x²/2 = wanted.
     const double dt = trace_.time[k + 1] - trace_.time[k];
+    if (dt > gapSeconds_) {
+        const double across = step(k);
+        return trace_.time[k] + (across > 0.0 ? std::clamp((wattHours - energy) / across, 0.0, 1.0) * dt : dt);
+    }
     const double p0 = trace_.power(k);
     const double slope = dt > 0.0 ? (trace_.power(k + 1) - p0) / dt : 0.0;
     const double wanted = (wattHours - energy) * 3600.0;

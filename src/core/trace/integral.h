@@ -3,19 +3,11 @@
 
 #include <vector>
 
+#include "core/trace/gaps.h"
 #include "core/trace/plateau.h"
 #include "core/trace/trace.h"
 
 namespace otterstone::trace {
-
-/// A step longer than max(5 × median step, 5 s).
-struct Gap {
-    double from = 0.0;
-    double to = 0.0;
-    bool bridged = false;    ///< joined linearly: both sides in the same state and within 20 % in power
-    double wattHours = 0.0;  ///< what the straight line across it holds, counted or not
-    double ampHours = 0.0;
-};
 
 struct Totals {
     double wattHours = 0.0;       ///< ∫V·I dt
@@ -23,7 +15,7 @@ struct Totals {
     double voltHours = 0.0;       ///< ∫V dt
     double squareAmpHours = 0.0;  ///< ∫I² dt
     double peakWatts = 0.0;       ///< greatest sample
-    double hours = 0.0;           ///< time covered, left-out gaps not counted
+    double hours = 0.0;           ///< time covered, gaps only where they are counted
     std::vector<Gap> gaps;
     std::vector<std::size_t> switches; ///< samples at which the output goes on, off, on …; it is off before the first
     std::vector<double> checkpoints; ///< Wh before every kCheckpointRows-th sample, so that any stretch is summed quickly
@@ -48,30 +40,25 @@ inline void addStep(const Sample& a, const Sample& b, Totals& totals) {
     totals.squareAmpHours += (a.amps * a.amps + b.amps * b.amps) * half;
 }
 
-/// True when a gap between samples k and k + 1 may be joined linearly (C2).
-[[nodiscard]] bool canBridge(const Trace& trace, std::size_t k, const Plateau& plateau);
-
 /// Source of the rule: definition of work and charge; trapezoid after any numerical-analysis text; checked against
 /// closed forms and numpy.
-[[nodiscard]] Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds);
+[[nodiscard]] Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds, GapRule gaps = GapRule::Estimate);
 
 /// Energy as integrate() counts it, from the first sample up to sample k.
 class RunningEnergy {
 public:
-    RunningEnergy(const Trace& trace, const Plateau& plateau, double gapSeconds, const Totals& totals)
-        : trace_(trace), plateau_(plateau), gapSeconds_(gapSeconds), totals_(totals) {}
+    RunningEnergy(const Trace& trace, double gapSeconds, const Totals& totals) : trace_(trace), gapSeconds_(gapSeconds), totals_(totals) {}
 
-    /// Of the step between samples k and k + 1; 0 across a gap that is left out.
+    /// Of the step between samples k and k + 1; across a gap what is counted there.
     [[nodiscard]] double step(std::size_t k) const;
     /// Up to sample `k` (clamped to the last).
     [[nodiscard]] double upTo(std::size_t k) const;
-    /// The moment at which `wattHours` had flowed, the power being a straight line within each step.
+    /// The moment at which `wattHours` had flowed, the power being a straight line within each step, and even across a gap.
     [[nodiscard]] double momentOf(double wattHours) const;
     [[nodiscard]] const Totals& totals() const { return totals_; }
 
 private:
     const Trace& trace_;
-    const Plateau& plateau_;
     double gapSeconds_;
     const Totals& totals_;
 };

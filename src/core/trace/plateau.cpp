@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <bit>
+#include <cmath>
 #include <cstdint>
 #include <vector>
 
@@ -24,6 +25,23 @@ std::size_t binOf(double watts) {
     static const std::uint64_t kFirst = std::bit_cast<std::uint64_t>(kLeastWatts) >> kShift;
     const std::uint64_t bits = std::bit_cast<std::uint64_t>(std::clamp(watts, kLeastWatts, kMostWatts)) >> kShift;
     return static_cast<std::size_t>(bits - kFirst);
+}
+
+constexpr double kOnAmps = 0.020;
+constexpr double kSmallLoad = 1.5; // times that: a load that hardly stands out
+
+// What is read with nothing drawn: the median of the readings below half of the load; 0 where there are none.
+double idleAmps(const Trace& trace, std::size_t stride, double load) {
+    std::vector<double> idle;
+    for (std::size_t k = 0; k < trace.size(); k += stride) {
+        if (trace.amps[k] < load / 2.0)
+            idle.push_back(trace.amps[k]);
+    }
+    if (idle.empty())
+        return 0.0;
+    const auto middle = idle.begin() + static_cast<std::ptrdiff_t>(idle.size() / 2);
+    std::nth_element(idle.begin(), middle, idle.end());
+    return std::max(0.0, *middle);
 }
 
 struct Bin {
@@ -77,11 +95,20 @@ Plateau findPlateau(const Trace& trace, double gapSeconds) {
     std::size_t middle = binOf(reference * (1.0 - kBand));
     for (double time = bins[middle].time; time < half; time += bins[middle].time)
         ++middle;
-    const Bin level = sumOver(bins[middle].wattSeconds / bins[middle].time, kMedianBand);
+    const double median = bins[middle].wattSeconds / bins[middle].time;
+    // A level between two digits is read as both: what is worth one and a half of them is one level.
+    double band = kMedianBand;
+    if (current && bins[middle].ampSeconds > 0.0) {
+        const double amps = bins[middle].ampSeconds / bins[middle].time, volts = bins[middle].voltSeconds / bins[middle].time;
+        band = std::clamp(1.5 * std::hypot(trace.ampsStep / amps, trace.voltsStep / volts), kMedianBand, kBand);
+    }
+    const Bin level = sumOver(median, band);
     p.watts = level.wattSeconds / level.time;
     p.amps = level.ampSeconds / level.time;
     p.volts = level.voltSeconds / level.time;
-    p.onAmps = std::max(0.020, 0.02 * p.amps);
+    p.onAmps = std::max(kOnAmps, 0.02 * p.amps);
+    if (current && p.amps < kSmallLoad * kOnAmps)
+        p.onAmps = (idleAmps(trace, stride, p.amps) + p.amps) / 2.0;
     p.onWatts = 0.02 * p.watts;
     return p;
 }

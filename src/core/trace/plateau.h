@@ -6,11 +6,11 @@
 namespace otterstone::trace {
 
 struct Plateau {
-    double watts = 0.0; ///< median of the time within 10 % of the reference level, smoothed over ± 1 %
+    double watts = 0.0; ///< median of the time within 10 % of the reference level: the mean of the readings within ± 1 % of it, or within its last digits
     double amps = 0.0;  ///< mean current over the same time; 0 without a current column
     double volts = 0.0;
-    /// On means more than this: max(20 mA, 2 % of the plateau's current), or the same share of its watts where no current
-    /// was recorded.
+    /// On means more than this: max(20 mA, 2 % of the plateau's current); where the plateau itself is hardly above that, half way between it and what is read
+    /// with nothing drawn. Where no current was recorded, 2 % of its watts.
     double onAmps = 0.02;
     double onWatts = 0.0;
 

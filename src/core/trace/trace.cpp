@@ -84,10 +84,17 @@ namespace {
 
 constexpr std::size_t kLookedAt = 2000;
 constexpr std::size_t kLeastDistinct = 8;
+constexpr std::size_t kFewDistinct = 3; // from which on zeros that all end in are no digits
+constexpr double kFinest = 1e-6;
+
+// All readings are whole numbers of this digit.
+bool countIn(double digit, const std::vector<double>& readings) {
+    return std::all_of(readings.begin(), readings.end(), [&](double v) { return std::fabs(v / digit - std::round(v / digit)) < 1e-4; });
+}
 
 } // namespace
 
-double resolutionOf(const Readings& column) {
+double resolutionOf(const Readings& column, double written) {
     std::vector<double> seen;
     const std::size_t stride = std::max<std::size_t>(1, column.size() / kLookedAt);
     for (std::size_t k = 0; k < column.size(); k += stride)
@@ -102,7 +109,19 @@ double resolutionOf(const Readings& column) {
             ++distinct;
         }
     }
-    return distinct >= kLeastDistinct ? smallest : 0.0;
+    if (distinct >= kLeastDistinct)
+        return smallest;
+    if (seen.empty() || seen.back() == 0.0)
+        return 0.0;
+    double digit = written;
+    if (!(digit > 0.0)) {
+        for (digit = 1.0; digit > kFinest / 2.0 && !countIn(digit, seen);)
+            digit /= 10.0;
+        return digit > kFinest / 2.0 ? digit : 0.0;
+    }
+    while (distinct >= kFewDistinct && digit < 0.1 && countIn(10.0 * digit, seen))
+        digit *= 10.0;
+    return digit;
 }
 
 } // namespace otterstone::trace

@@ -41,8 +41,10 @@ struct Trace {
 [[nodiscard]] Trace rescaled(const Trace& trace, double factor);
 /// Changes the sign of all currents (and watts): the meter was plugged in the other way round.
 void reverseDirection(Trace& trace);
-/// The smallest difference between readings, when enough different ones are there to tell it from the signal's own steps; else 0.
-[[nodiscard]] double resolutionOf(const Readings& column);
+/// What the last digit of a column's readings is worth: the smallest difference between readings where enough different ones are there to tell it from
+/// the signal's own steps. Else the last digit as `written` in the log (0: not known, then as the readings themselves show it), without zeros that all
+/// readings end in. 0 where no digit of up to a millionth can be seen.
+[[nodiscard]] double resolutionOf(const Readings& column, double written = 0.0);
 /// Median of the steps between samples, in seconds; from at most some 20 000 of them, evenly chosen. 0 below two samples.
 [[nodiscard]] double medianStep(const Column& time);
 

@@ -1,0 +1,238 @@
+#include "core/trace/blocks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "core/trace/digits.h"
+
+namespace otterstone::trace {
+
+namespace {
+
+constexpr std::size_t kMostBlocks = 256;
+constexpr std::size_t kLeastSamples = 16, kLeastOfShort = 4, kShort = 128;
+constexpr std::size_t kLookedAt = 256; // neighbouring samples of a block, for its changes
+constexpr std::size_t kSpread = 64;    // samples of it from end to end, for its means
+constexpr std::size_t kBlocksForRhythm = 8;
+constexpr double kLeastSteps = 24.0;   // from which on the kind of changes can be told
+constexpr double kQuiet = 0.2;         // of a change: steps around it that change by less leave it alone
+constexpr std::size_t kAround = 3;
+constexpr double kChance = 3.0;       // ÷ √steps: what chance makes of the ratio of two sums of squares
+constexpr double kOnce = 1.0 / 12.0, kLate = 1.0 / 3.0, kEach = 0.5;
+
+// The changes of one series within [first, last), each times its step in hours; looks ahead over the end where samples are there.
+template<class At>
+Changes changesOf(const Trace& t, At at, std::size_t first, std::size_t last, double gapSeconds) {
+    Changes c;
+    const auto change = [&](std::size_t k) { return std::fabs(at(k + 1) - at(k)); };
+    const auto alone = [&](std::size_t k) {
+        const double quiet = kQuiet * change(k);
+        for (std::size_t j = k > kAround ? k - kAround : 0; j <= k + kAround && j + 1 < t.size(); ++j) {
+            if (j != k && change(j) >= quiet)
+                return false;
+        }
+        return quiet > 0.0;
+    };
+    std::size_t quietFrom = first; // the windows that begin before have a lone change in them
+    for (std::size_t k = first; k < last && k + 1 < t.size(); ++k) {
+        const double step = t.time[k + 1] - t.time[k];
+        if (step > gapSeconds)
+            continue;
+        // A jump at one moment ends the held step before it.
+        const double hours = (step > 0.0 || k == 0 ? step : t.time[k] - t.time[k - 1]) / 3600.0, here = at(k);
+        const auto squared = [&](std::size_t m) { return (at(k + m) - here) * (at(k + m) - here) * hours * hours; };
+        c.firsts += squared(1);
+        c.steps += 1.0;
+        if (alone(k)) {
+            c.alone += squared(1);
+            quietFrom = k + 1;
+            continue;
+        }
+        bool still = k >= quietFrom && k + 4 < t.size() && t.time[k + 4] - t.time[k] <= 4.0 * gapSeconds;
+        for (std::size_t j = k + 1; still && j < k + 4; ++j)
+            still = !alone(j);
+        if (still) {
+            c.over[0] += squared(1);
+            c.over[1] += squared(2);
+            c.over[2] += squared(4);
+            c.windows += 1.0;
+        }
+    }
+    return c;
+}
+
+Changes scaled(Changes c, double factor) {
+    for (double* v : {&c.firsts, &c.alone, &c.over[0], &c.over[1], &c.over[2], &c.steps, &c.windows})
+        *v *= factor;
+    return c;
+}
+
+struct Mean {
+    double sum = 0.0, squares = 0.0, n = 0.0, origin = 0.0;
+    void add(double v) {
+        if (n == 0.0)
+            origin = v; // squares of small differences, not of large readings
+        sum += v - origin;
+        squares += (v - origin) * (v - origin);
+        n += 1.0;
+    }
+    [[nodiscard]] double mean() const { return n > 0.0 ? origin + sum / n : 0.0; }
+    [[nodiscard]] double spread() const { return n > 1.0 ? std::sqrt(std::max(0.0, squares / n - sum / n * (sum / n))) : 0.0; }
+};
+
+// coth(x/2) − 2/x: what a step of x correlation times leaves open, in the variance of one sample.
+double openShare(double x) { return x < 1e-3 ? x / 6.0 : 1.0 / std::tanh(x / 2.0) - 2.0 / x; }
+
+// Variance left open by a step, in the unit of c.over, if the power forgets its past within some steps and nothing else is there.
+double asForgetting(double once, double twice) {
+    const double kept = std::clamp(twice / once - 1.0, 1e-6, 1.0 - 1e-9);
+    return once / (1.0 - kept) / 2.0 * openShare(-std::log(kept));
+}
+
+} // namespace
+
+Changes& Changes::operator+=(const Changes& o) {
+    firsts += o.firsts;
+    alone += o.alone;
+    for (std::size_t k = 0; k < over.size(); ++k)
+        over[k] += o.over[k];
+    steps += o.steps;
+    windows += o.windows;
+    return *this;
+}
+
+std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
+    std::vector<Block> blocks;
+    const std::size_t n = t.size();
+    if (n < 2)
+        return blocks;
+    const std::size_t count = std::clamp<std::size_t>(n / (n < kShort ? kLeastOfShort : kLeastSamples), 1, kMostBlocks);
+    const bool current = t.hasCurrent();
+    for (std::size_t b = 0; b < count; ++b) {
+        const std::size_t first = n * b / count, last = n * (b + 1) / count;
+        const std::size_t end = std::min(last, n - 1); // the next block's first sample, for the step to it
+        Block block;
+        block.from = t.time[first];
+        block.to = t.time[end];
+        const std::size_t seen = std::min(last - first, kLookedAt);
+        const double scale = static_cast<double>(last - first) / static_cast<double>(seen);
+        block.power = scaled(changesOf(t, [&](std::size_t k) { return t.power(k); }, first, first + seen, gapSeconds), scale);
+        if (current)
+            block.current = scaled(changesOf(t, [&](std::size_t k) { return t.amps[k]; }, first, first + seen, gapSeconds), scale);
+        block.seen = seen;
+        for (std::size_t k = first; k < first + seen; ++k) {
+            block.watts += t.power(k) / static_cast<double>(seen);
+            if (current)
+                block.amperes += t.amps[k] / static_cast<double>(seen);
+        }
+        Mean volts, amps;
+        const std::size_t stride = std::max<std::size_t>(1, (last - first) / kSpread);
+        double seconds = 0.0, gaps = 0.0;
+        for (std::size_t k = first; k < last; k += stride) {
+            if (current) {
+                volts.add(t.volts[k]);
+                amps.add(t.amps[k]);
+            }
+        }
+        for (std::size_t k = first; k < end && block.to - block.from > gapSeconds; ++k) {
+            const double step = t.time[k + 1] - t.time[k];
+            if (step > gapSeconds)
+                gaps += step;
+        }
+        seconds = block.to - block.from - gaps;
+        block.hours = seconds / 3600.0;
+        block.volts = volts.mean();
+        block.voltsSpread = volts.spread();
+        block.amps = amps.mean();
+        block.ampsSpread = amps.spread();
+        blocks.push_back(block);
+    }
+    return blocks;
+}
+
+double shareOfChanges(const Changes& c, double longRun) {
+    const auto [once, twice, four] = c.over;
+    if (c.steps < kLeastSteps || !(once > 0.0))
+        return kOnce;
+    double open = once / 2.0; // noise: each sample a draw of its own
+    if (twice > once) {
+        const double growth = (four - twice) / (twice - once);
+        if (growth >= 2.0) {
+            // once = noise + jumps + trend, and over twice the time noise, twice the jumps, four times the trend.
+            const double trend = std::max(0.0, (four - 3.0 * twice + 2.0 * once) / 6.0);
+            const double jumps = std::clamp(twice - once - 3.0 * trend, 0.0, once);
+            open = std::max(0.0, once - jumps - trend) / 2.0 + jumps * kOnce;
+        } else {
+            // once = noise + level·(1 − kept), and so on with kept² and kept⁴.
+            const double kept = std::clamp((std::sqrt(1.0 + 4.0 * std::max(0.0, growth)) - 1.0) / 2.0, 1e-6, 1.0 - 1e-9);
+            const double changing = std::min(once, (twice - once) / kept);
+            const double mixed = (once - changing) / 2.0 + changing / (1.0 - kept) / 2.0 * openShare(-std::log(kept));
+            // Noise shows in that the power remembers longer than one that simply forgets; from few changes that cannot be told.
+            const double forgotten = asForgetting(once, twice), remembered = twice / once - 1.0;
+            const double longer = std::max(0.0, four / twice - 1.0 - remembered * remembered), chance = kChance / std::sqrt(c.steps);
+            open = forgotten + (mixed - forgotten) * longer * longer / (longer * longer + chance * chance);
+        }
+    }
+    return std::clamp(std::min(open, std::max(longRun, once * kOnce)) / once, 0.0, kEach);
+}
+
+namespace {
+
+// The variance that sums of the samples show over many steps, in the unit of `changes.over`: less than single draws would where the load has a rhythm.
+double longRun(const std::vector<Block>& blocks, const Changes& changes, double Block::*mean) {
+    double squares = 0.0, pairs = 0.0, hours = 0.0;
+    for (std::size_t b = 0; b < blocks.size(); ++b) {
+        hours += blocks[b].hours;
+        if (b == 0)
+            continue;
+        const double difference = blocks[b].*mean - blocks[b - 1].*mean;
+        squares += difference * difference * static_cast<double>(blocks[b].seen) / 2.0;
+        pairs += 1.0;
+    }
+    if (pairs < static_cast<double>(kBlocksForRhythm))
+        return std::numeric_limits<double>::infinity();
+    const double step = changes.steps > 0.0 ? hours / changes.steps : 0.0;
+    return squares / pairs * step * step * changes.windows;
+}
+
+} // namespace
+
+LeftOpen leftOpen(const std::vector<Block>& blocks, double voltsStep, double ampsStep, Between between, const Weighing& weighing) {
+    Changes power, current;
+    for (const Block& b : blocks) {
+        power += b.power;
+        current += b.current;
+    }
+    const double once = between == Between::Held ? kLate : kOnce;
+    const double ofPower = between == Between::Held ? kLate : shareOfChanges(power, longRun(blocks, power, &Block::watts));
+    const double ofCurrent = between == Between::Held ? kLate : shareOfChanges(current, longRun(blocks, current, &Block::amperes));
+    LeftOpen open;
+    std::map<long long, double> voltsOn, ampsOn, ampsOnAlone; // by the digit that is read: what stands on it carries one error
+    for (const Block& b : blocks) {
+        const double w = weighing.of(b);
+        open.betweenWattHours += w * w * (once * b.power.alone + ofPower * (b.power.firsts - b.power.alone));
+        open.betweenAmpHours += w * w * (once * b.current.alone + ofCurrent * (b.current.firsts - b.current.alone));
+        if (voltsStep > 0.0)
+            voltsOn[std::llround(b.volts / voltsStep)] += w * b.amps * b.hours * standingRounding(voltsStep, b.voltsSpread);
+        if (ampsStep > 0.0) {
+            const double u = standingRounding(ampsStep, b.ampsSpread);
+            ampsOn[std::llround(b.amps / ampsStep)] += w * b.volts * b.hours * u;
+            ampsOnAlone[std::llround(b.amps / ampsStep)] += w * b.hours * u;
+        }
+    }
+    const auto combined = [](const std::map<long long, double>& on) {
+        double squares = 0.0;
+        for (const auto& [digit, u] : on)
+            squares += u * u;
+        return std::sqrt(squares);
+    };
+    open.betweenWattHours = std::sqrt(open.betweenWattHours);
+    open.betweenAmpHours = std::sqrt(open.betweenAmpHours);
+    open.voltsDigitsWattHours = combined(voltsOn);
+    open.ampsDigitsWattHours = combined(ampsOn);
+    open.ampsDigitsAmpHours = combined(ampsOnAlone);
+    return open;
+}
+
+} // namespace otterstone::trace
