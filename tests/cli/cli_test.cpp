@@ -22,7 +22,7 @@ class CliTest : public QObject {
 
 private Q_SLOTS:
     void initTestCase() {
-        write("constant.csv", 3601, [](int) { return QStringLiteral("5.0,2.0"); });
+        write("constant.csv", 3601, [](int) { return QStringLiteral("5.00000,2.00000"); }); // of a fine meter: the last digit counts on a steady log
         write("ramp.csv", 3601, [](int k) { return QStringLiteral("5.0,%1").arg(1.0 + k / 3600.0, 0, 'g', 15); });
         write("taper.csv", 7201, [](int k) { return QStringLiteral("9.0,%1").arg(2.0 * std::exp(-k / 1800.0), 0, 'g', 15); });
         write("recharge.csv", 9000, [](int k) {

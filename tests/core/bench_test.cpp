@@ -101,7 +101,7 @@ private Q_SLOTS:
         int cable = 0, port = 0, referred = 0;
         for (int k = 0; k < runs; ++k) {
             // Comparable gains and offsets: their sum is nearly normal, as k = 2 supposes.
-            TwoMeters t = twoMeters(1000 + static_cast<std::uint64_t>(k), 0.04 + 0.0001 * k);
+            TwoMeters t = twoMeters(1000 + static_cast<std::uint64_t>(k), 0.04 + 0.0001 * k, 1.0); // the simulated drain ends on a sample: a long step's doubt would never be needed
             t.setup.also.front().trace = &t.run.also.front();
             const auto f = findings::analyse(t.run.trace, Kind::Drain, t.setup);
             QVERIFY(f.has_value());

@@ -243,7 +243,7 @@ private Q_SLOTS:
                     QVERIFY2(std::fabs(std::sqrt(squares) - w.value.u()) <= 1e-12 + 1e-9 * w.value.u(), w.label.c_str());
                     const std::string table = findings::budgetText(w);
                     QCOMPARE(table.empty(), !w.value.hasDoubt());
-                    QCOMPARE(static_cast<std::size_t>(std::count(table.begin(), table.end(), '\n')), table.empty() ? 0 : w.value.contributions().size() + 1);
+                    QCOMPARE(static_cast<std::size_t>(std::count(table.begin(), table.end(), '\n')), table.empty() ? 0 : w.value.budget().size() + 1);
                 });
             }
         }

@@ -176,7 +176,7 @@ private Q_SLOTS:
     }
     void a_measured_figure_is_read_with_its_interval() {
         for (const char* text : {"0.085±0.01", "0.085 +- 0.01", "0,085 +/- 0,01"}) {
-            const auto m = parseMeasured(text, otterstone::testing::source("ohms"), "cable");
+            const auto m = parseMeasured(text, "ohms", otterstone::testing::source("cable"));
             QVERIFY(m.has_value());
             QCOMPARE(m->value(), 0.085);
             QVERIFY(std::fabs(m->expanded() - 0.01) < 1e-15);

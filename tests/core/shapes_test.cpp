@@ -194,7 +194,7 @@ private Q_SLOTS:
         s.maxGap = 2.0;
         const auto f = findings::analyse(t, Kind::Drain, s);
         QCOMPARE(f->gaps.size(), std::size_t(1));
-        QVERIFY(f->wattHours.from(ErrorSource::ofRun("", "gap at 99 s")) > 0.0);
+        QVERIFY(std::fabs(f->wattHours.value() - 10.0 * 103.0 / 3600.0) < 1e-9); // what flowed in it is counted; steady as it is, it leaves nothing open
     }
 };
 

@@ -31,6 +31,16 @@ json pair(const json& c) {
     return {{"product", shown(inputs[0] * inputs[1])}, {"quotient", shown(inputs[0] / inputs[1])}, {"sum", shown(inputs[0] + inputs[1])}};
 }
 
+// Without what the samples themselves leave open, which no formula of gains and offsets knows (tests/reference/independent checks that).
+Measured ofInstruments(const Measured& m) {
+    Measured kept(m.value());
+    for (const Contribution& part : m.contributions()) {
+        if (part.source.scope != Scope::Run)
+            kept = kept.with(part.source, part.u, part.dof);
+    }
+    return kept;
+}
+
 json integral(const json& c) {
     trace::Trace t;
     for (double x : c.at("time"))
@@ -45,7 +55,9 @@ json integral(const json& c) {
     meter.clock = c.at("clock").get<double>();
     const auto plateau = trace::findPlateau(t, 1e9);
     const auto totals = trace::integrate(t, plateau, 1e9);
-    const auto f = trace::energyFigures(t, totals, trace::blocksOf(t, 1e9), {meter});
+    auto f = trace::energyFigures(t, totals, trace::blocksOf(t, 1e9), {meter});
+    for (Measured* m : {&f.wattHours, &f.ampHours, &f.squareAmpHours})
+        *m = ofInstruments(*m);
     const Measured ohms(c.at("ohms").get<double>(), c.at("ohms_u").get<double>(), otterstone::testing::source("ohms"));
     return {{"energy", shown(f.wattHours)}, {"charge", shown(f.ampHours)}, {"mean_volts", shown(f.wattHours / f.ampHours)},
             {"port", shown(trace::referEnergy(f, ohms, +1))}, {"share_of_itself", shown(trace::referEnergy(f, ohms, +1) / f.wattHours)}};
@@ -112,7 +124,7 @@ json rank(const json& c) {
             if (bank.contains(row.kind.key)) {
                 const json& f = bank.at(row.kind.key);
                 cell.value.emplace();
-                cell.value->value = Measured(f.at("value").get<double>()).with(otterstone::testing::source("own"), f.at("own")).with(otterstone::testing::source("meter: gain"), f.at("shared"));
+                cell.value->value = Measured(f.at("value").get<double>()).with(ErrorSource::ofBank("", "own"), f.at("own")).with(otterstone::testing::source("meter: gain"), f.at("shared"));
             }
             row.cells.push_back(std::move(cell));
         }

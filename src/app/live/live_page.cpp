@@ -3,7 +3,6 @@
 #include <QDateTime>
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/live/running_view.h"
@@ -24,15 +23,7 @@ LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
     openColumn_->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, 0);
     outer->addWidget(open_);
     stack_->addWidget(setup_);
-    // In a frame of its own: what changes ten times a second is laid out there, not in the whole window.
-    auto* frame = new QScrollArea;
-    frame->setFrameShape(QFrame::NoFrame);
-    frame->setWidgetResizable(true);
-    frame->setFocusPolicy(Qt::NoFocus);
-    frame->setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded); // nothing, least of all the stop, may be out of reach
-    frame->setWidget(running_);
-    around_ = frame;
-    stack_->addWidget(around_);
+    stack_->addWidget(running_);
     outer->addWidget(stack_, 1);
     connect(setup_, &SetupView::instrumentsWanted, this, &LivePage::instrumentsWanted);
     connect(setup_, &SetupView::recipeWanted, this, &LivePage::recipeWanted);
@@ -54,10 +45,10 @@ void LivePage::show(book::Id bank) {
         running_->setFocus();
 }
 
-bool LivePage::showsRun() const { return stack_->currentWidget() == around_; }
+bool LivePage::showsRun() const { return stack_->currentWidget() == running_; }
 
 void LivePage::refresh() {
-    stack_->setCurrentWidget(live_.runner().isRunning() ? around_ : static_cast<QWidget*>(setup_));
+    stack_->setCurrentWidget(live_.runner().isRunning() ? static_cast<QWidget*>(running_) : setup_);
     showOpenRuns();
 }
 

@@ -42,7 +42,6 @@ private:
     QStackedWidget* stack_;
     SetupView* setup_;
     RunningView* running_;
-    QWidget* around_; ///< of running_
 };
 
 } // namespace otterstone::app

@@ -6,6 +6,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/live/live_curve.h"
@@ -54,17 +55,30 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
       warmth_(label(kLarge, false, QFont::DemiBold)), ends_(label(1.0, true)), next_(label(1.3, false, QFont::DemiBold)), trouble_(label(1.1, false)), health_(label(0.95, true)),
       last_(label(0.95, true)), stop_(new QPushButton(tr("Stop, load off  (Ctrl+.)"))), goOn_(new QPushButton(tr("Done, go on  (Ctrl+G)"))), ribbon_(new PathRibbon), curve_(new LiveCurve),
       stamps_(new StampEntry(tr("Stamp this moment:"), tr("%1 on this page"))) {
-    auto* outer = new QVBoxLayout(this);
-    outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
-    outer->setSpacing(kGrid / 2);
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(0, 0, 0, 0);
+    whole->setSpacing(0);
     setFocusPolicy(Qt::StrongFocus);
+    // The stop stands above what scrolls: it is never out of reach.
     auto* head = new QHBoxLayout;
-    head->addWidget(title_);
-    head->addStretch();
+    head->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid / 2);
+    title_->setWordWrap(true);
+    head->addWidget(title_, 1);
     goOn_->setObjectName(QStringLiteral("primary"));
     head->addWidget(goOn_);
     head->addWidget(stop_);
-    outer->addLayout(head);
+    whole->addLayout(head);
+    // In a frame of its own: what changes ten times a second is laid out there, not in the whole window.
+    auto* frame = new QScrollArea;
+    frame->setFrameShape(QFrame::NoFrame);
+    frame->setWidgetResizable(true);
+    frame->setFocusPolicy(Qt::NoFocus);
+    auto* body = new QWidget;
+    frame->setWidget(body);
+    whole->addWidget(frame, 1);
+    auto* outer = new QVBoxLayout(body);
+    outer->setContentsMargins(3 * kGrid, 0, 2 * kGrid, kGrid);
+    outer->setSpacing(kGrid / 2);
     doing_->setWordWrap(true);
     outer->addWidget(doing_);
     trouble_->setObjectName(QStringLiteral("problem"));

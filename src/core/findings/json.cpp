@@ -275,6 +275,7 @@ json toCache(const Finding& f) {
     out["points"] = pointsJson(f, true);
     out["links"] = linksJson(f, true);
     out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
+    out["on_s"] = f.onSeconds;
     out["heat_measured"] = f.heat && f.heat->rise ? json{measuredJson(*f.heat->rise), measuredJson(*f.heat->seconds)} : json(nullptr);
     if (f.recharge) {
         out["until_end"] = measuredJson(f.recharge->untilEndWattHours);
@@ -300,6 +301,7 @@ std::optional<Finding> fromCache(const json& j) try {
     f.samples = j.at("samples").get<std::size_t>();
     f.skippedLines = j.at("skipped_lines").get<std::size_t>();
     f.durationSeconds = j.at("duration_s").get<double>();
+    f.onSeconds = j.at("on_s").get<double>();
     f.wattHours = figureValue(f, "energy_wh").value();
     f.milliampHours = figureValue(f, "charge_mah");
     f.meanVolts = figureValue(f, "mean_volts");
@@ -345,6 +347,7 @@ std::optional<Finding> fromCache(const json& j) try {
         d.equivalentMah = figureValue(f, "equivalent_mah");
         d.endedBy = static_cast<trace::EndedBy>(j.at("ended_by_exactly").get<int>());
         readStretches(j.at("interruptions"), d.interruptions);
+        readStretches(j.at("pauses"), d.pauses);
         d.activeSeconds = j.at("active_s").get<double>();
         d.projectedWattHours = figureValue(f, "projected_wh");
         j.at("restarts").get_to(d.restarts);
@@ -358,6 +361,7 @@ std::optional<Finding> fromCache(const json& j) try {
         r.bulkSeconds = j.at("bulk_s").get<double>();
         r.taperSeconds = j.at("taper_s").get<double>();
         r.endOfCharge = numberOrNothing(j.at("end_of_charge_s"));
+        r.brokeOff = numberOrNothing(j.at("broke_off_s"));
         r.plateauWatts = figureValue(f, "plateau_watts").value();
         readStretches(j.at("throttles"), r.throttles);
         r.againstClaim = numberOrNothing(j.at("against_claim"));

@@ -204,6 +204,17 @@ private:
                 bestDistance = distance;
             }
         }
+        if (!best && k == 0 && drain_ && ownDraw_ && ownDraw_->matters) {
+            // The cable is not known, what the meter takes itself is.
+            ownDrawOnly_ = true;
+            best.emplace();
+            best->unit = Unit::WattHour;
+            best->value = c_.energy.wattHours;
+            best->formula = showValue(c_.energy.wattHours, Unit::WattHour);
+            best->note = "with what the meter takes itself; the cable's loss is not known and not in it";
+            best->parts = {energyWorking(c_, f_)};
+            f_.warnings.push_back({"cable_unknown", "The cable between port and meter is not known: its loss is not in the port's figure."});
+        }
         if (!best)
             return;
         p.read = false;
@@ -262,7 +273,7 @@ private:
         const Point port = drain_ ? Point::BankOut : Point::BankIn;
         if (const PointFigure* p = figureOf(port)) {
             f_.portWattHours = p->energy.value;
-            f_.referred = true;
+            f_.referred = !ownDrawOnly_;
         } else {
             f_.portWattHours = f_.wattHours;
             f_.referred = false;
@@ -278,6 +289,7 @@ private:
     std::vector<trace::Trace> traces_;
     std::vector<std::optional<Working>> measured_;
     std::optional<path::OwnDrawEstimate> ownDraw_;
+    bool ownDrawOnly_ = false; ///< the port's figure is the meter's and what it takes itself, since the cable is not known
 };
 
 } // namespace

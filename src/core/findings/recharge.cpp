@@ -167,8 +167,8 @@ std::optional<double> energyStopsGrowing(const Context& c) {
     return std::nullopt;
 }
 
-Working fullAfter(const Context& c, const Finding& f, double seconds, const char* school, std::string formula, std::string note) {
-    Working w = timeWorking("time_to_100", "time to full", measuredSpan(c, seconds), std::move(note));
+Working fullAfter(const Finding& f, const Measured& span, const char* school, std::string formula, std::string note) {
+    Working w = timeWorking("time_to_100", "time to full", span, std::move(note));
     w.formula = std::move(formula);
     w.point = path::pointName(f.point);
     w.school = school;
@@ -248,13 +248,13 @@ void findRecharge(const Context& c, Finding& f) {
     if (phases.end && phases.start) {
         std::vector<Working> all;
         if (byPower.end)
-            all.push_back(fullAfter(c, f, *byPower.end - *phases.start, "power_low",
+            all.push_back(fullAfter(f, rule.at ? measuredSpan(c, *byPower.end - *phases.start) : *r.timeTo100, "power_low",
                                     "power below " + showNumber(c.setup.full.share * 100.0) + " % of the plateau for " + showDuration(c.setup.full.seconds),
                                     of));
         if (said && *said > *phases.start)
-            all.push_back(fullAfter(c, f, *said - *phases.start, "gauge_says", "the display first said 100 %", "the display is itself under test"));
+            all.push_back(fullAfter(f, measuredSpan(c, *said - *phases.start), "gauge_says", "the display first said 100 %", "the display is itself under test"));
         if (stops && *stops > *phases.start)
-            all.push_back(fullAfter(c, f, *stops - *phases.start, "energy_stops", "the next ten minutes bring less than 0.2 % more", of));
+            all.push_back(fullAfter(f, measuredSpan(c, *stops - *phases.start), "energy_stops", "the next ten minutes bring less than 0.2 % more", of));
         if (!all.empty()) {
             for (Working& w : all)
                 w.parts = {energyWorking(c, f)};

@@ -62,7 +62,7 @@ Working portWorking(const Context& c, const Finding& f) {
         if (p.point == port && !p.byDisplay)
             w = p.energy;
     }
-    if (!f.referred) {
+    if (w.key.empty()) { // no figure of the port's own
         w.formula = "as read at the " + path::pointName(f.point);
         w.note = "the resistance between port and meter is not known, so nothing is added for the cable";
         w.parts = {energyWorking(c, f)};
@@ -72,8 +72,8 @@ Working portWorking(const Context& c, const Finding& f) {
     w.value = f.portWattHours;
     w.unit = Unit::WattHour;
     w.point = path::pointName(port);
-    if (c.setup.ownDraw && f.kind == Kind::Drain && !f.referred)
-        w.note += "; nor is the meter's own draw, which lies before it";
+    if (c.setup.ownDraw && f.kind == Kind::Drain && f.points.size() > 0 && f.points.front().point != path::Point::BankOut)
+        w.parts.push_back(path::ownDrawEnergy(*c.setup.ownDraw, c.totals.voltHours, c.totals.hours, f.wattHours.u(), c.setup.meter.name).working);
     return w;
 }
 
@@ -95,7 +95,7 @@ std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding
     }
     if (p)
         return {p->energy.value, p->byDisplay ? std::string() : "the " + path::pointName(p->point)};
-    return {f.portWattHours, setup.byDisplay ? std::string() : f.referred ? std::string("the port") : "the " + path::pointName(f.point)};
+    return {f.portWattHours, setup.byDisplay ? std::string() : f.referred || at(port, false) ? std::string("the port") : "the " + path::pointName(f.point)};
 }
 
 void addEnergyFigures(const Context& c, Finding& f) {

@@ -12,7 +12,7 @@ namespace {
 
 constexpr std::size_t kMostBlocks = 256;
 constexpr std::size_t kLeastSamples = 16, kLeastOfShort = 4, kShort = 128;
-constexpr std::size_t kLookedAt = 256; // neighbouring samples of a block, for its changes
+constexpr std::size_t kLookedAt = 128; // neighbouring samples of a block, for its changes
 constexpr std::size_t kSpread = 64;    // samples of it from end to end, for its means
 constexpr std::size_t kBlocksForRhythm = 8;
 constexpr double kLeastSteps = 24.0;   // from which on the kind of changes can be told
@@ -21,38 +21,55 @@ constexpr std::size_t kAround = 3;
 constexpr double kChance = 3.0;       // ÷ √steps: what chance makes of the ratio of two sums of squares
 constexpr double kOnce = 1.0 / 12.0, kLate = 1.0 / 3.0, kEach = 0.5;
 
-// The changes of one series within [first, last), each times its step in hours; looks ahead over the end where samples are there.
-template<class At>
-Changes changesOf(const Trace& t, At at, std::size_t first, std::size_t last, double gapSeconds) {
-    Changes c;
-    const auto change = [&](std::size_t k) { return std::fabs(at(k + 1) - at(k)); };
-    const auto alone = [&](std::size_t k) {
-        const double quiet = kQuiet * change(k);
-        for (std::size_t j = k > kAround ? k - kAround : 0; j <= k + kAround && j + 1 < t.size(); ++j) {
-            if (j != k && change(j) >= quiet)
-                return false;
+// Some neighbouring readings as doubles, with the few around them that tell whether a change stands alone.
+class Stretch {
+public:
+    template<class At>
+    Stretch(const Trace& t, At at, std::size_t first, std::size_t last) : from_(first > kAround ? first - kAround : 0) {
+        const std::size_t end = std::min(last + kAround + 2, t.size());
+        for (std::size_t k = from_; k < end; ++k)
+            values_.push_back(at(k));
+        std::vector<double> change(values_.size() - 1);
+        for (std::size_t k = 0; k < change.size(); ++k)
+            change[k] = std::fabs(values_[k + 1] - values_[k]);
+        alone_.resize(change.size(), false);
+        for (std::size_t k = 0; k < change.size(); ++k) {
+            bool alone = change[k] > 0.0;
+            for (std::size_t j = k > kAround ? k - kAround : 0; alone && j < std::min(k + kAround + 1, change.size()); ++j)
+                alone = j == k || change[j] < kQuiet * change[k];
+            alone_[k] = alone;
         }
-        return quiet > 0.0;
-    };
-    std::size_t quietFrom = first; // the windows that begin before have a lone change in them
+    }
+    [[nodiscard]] double at(std::size_t k) const { return values_[k - from_]; }
+    /// The change between k and k + 1 has quiet steps around it.
+    [[nodiscard]] bool alone(std::size_t k) const { return alone_[k - from_]; }
+
+private:
+    std::size_t from_;
+    std::vector<double> values_;
+    std::vector<bool> alone_;
+};
+
+// The changes of one series within [first, last), each times its step in hours; looks ahead over the end where samples are there.
+Changes changesOf(const Trace& t, const Stretch& s, std::size_t first, std::size_t last, double gapSeconds) {
+    Changes c;
     for (std::size_t k = first; k < last && k + 1 < t.size(); ++k) {
         const double step = t.time[k + 1] - t.time[k];
         if (step > gapSeconds)
             continue;
         // A jump at one moment ends the held step before it.
-        const double hours = (step > 0.0 || k == 0 ? step : t.time[k] - t.time[k - 1]) / 3600.0, here = at(k);
-        const auto squared = [&](std::size_t m) { return (at(k + m) - here) * (at(k + m) - here) * hours * hours; };
+        const double hours = (step > 0.0 || k == 0 ? step : t.time[k] - t.time[k - 1]) / 3600.0;
+        const auto squared = [&](std::size_t m) {
+            const double change = (s.at(k + m) - s.at(k)) * hours;
+            return change * change;
+        };
         c.firsts += squared(1);
         c.steps += 1.0;
-        if (alone(k)) {
+        if (s.alone(k)) {
             c.alone += squared(1);
-            quietFrom = k + 1;
             continue;
         }
-        bool still = k >= quietFrom && k + 4 < t.size() && t.time[k + 4] - t.time[k] <= 4.0 * gapSeconds;
-        for (std::size_t j = k + 1; still && j < k + 4; ++j)
-            still = !alone(j);
-        if (still) {
+        if (k + 4 < t.size() && t.time[k + 4] - t.time[k] <= 4.0 * gapSeconds && !s.alone(k + 1) && !s.alone(k + 2) && !s.alone(k + 3)) {
             c.over[0] += squared(1);
             c.over[1] += squared(2);
             c.over[2] += squared(4);
@@ -117,15 +134,16 @@ std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
         block.to = t.time[end];
         const std::size_t seen = std::min(last - first, kLookedAt);
         const double scale = static_cast<double>(last - first) / static_cast<double>(seen);
-        block.power = scaled(changesOf(t, [&](std::size_t k) { return t.power(k); }, first, first + seen, gapSeconds), scale);
+        const auto look = [&](auto at, Changes& changes, double& mean) {
+            const Stretch stretch(t, at, first, first + seen);
+            changes = scaled(changesOf(t, stretch, first, first + seen, gapSeconds), scale);
+            for (std::size_t k = first; k < first + seen; ++k)
+                mean += stretch.at(k) / static_cast<double>(seen);
+        };
+        look([&](std::size_t k) { return t.power(k); }, block.power, block.watts);
         if (current)
-            block.current = scaled(changesOf(t, [&](std::size_t k) { return t.amps[k]; }, first, first + seen, gapSeconds), scale);
+            look([&](std::size_t k) { return t.amps[k]; }, block.current, block.amperes);
         block.seen = seen;
-        for (std::size_t k = first; k < first + seen; ++k) {
-            block.watts += t.power(k) / static_cast<double>(seen);
-            if (current)
-                block.amperes += t.amps[k] / static_cast<double>(seen);
-        }
         Mean volts, amps;
         const std::size_t stride = std::max<std::size_t>(1, (last - first) / kSpread);
         double seconds = 0.0, gaps = 0.0;

@@ -35,16 +35,17 @@ inline void joinAlike(std::vector<Spell>& spells) {
     spells = std::move(joined);
 }
 
-/// The same spells without those that do not last: each goes to the one before it, the first to the one behind. The last of a trace stands as it is, for
-/// nothing contradicts it, if `keepLast`. Nothing lasting at all: as they were.
+/// The same spells without those that do not last: each goes to the one before it; before the first that lasts, all are of the very first's state. The last
+/// stands as it is, for nothing contradicts it, if `keepLast`. Nothing lasting at all: as they were.
 [[nodiscard]] inline std::vector<Spell> lastingSpells(const Trace& t, std::vector<Spell> spells, bool keepLast) {
     std::vector<Spell> kept;
-    std::size_t pending = 0; // first sample of what nobody has taken yet
     bool any = false;
     for (std::size_t s = 0; s < spells.size(); ++s) {
         const bool last = s + 1 == spells.size();
         if (lasts(t, spells[s].first, spells[s].after) || (last && keepLast && any)) {
-            kept.push_back({any ? spells[s].first : pending, spells[s].after, spells[s].state});
+            if (!any && s > 0)
+                kept.push_back({spells.front().first, spells[s].first, spells.front().state});
+            kept.push_back(spells[s]);
             any = true;
         } else if (any) {
             kept.back().after = spells[s].after;

@@ -133,7 +133,7 @@ bool stoodAfter(const Trace& t, std::size_t first, double level) {
 }
 
 // Over-current: a step up of amps and watts that lasted until the volts went.
-bool steppedUp(const Trace& t, const Spell& last, std::size_t end) {
+bool steppedUp(const Trace& t, const Plateau& plateau, const Spell& last, std::size_t end) {
     if (end < last.first + 6)
         return false;
     std::size_t first = end; // the step must hold for three samples and 5 s
@@ -145,6 +145,8 @@ bool steppedUp(const Trace& t, const Spell& last, std::size_t end) {
         watts.push_back(t.power(k));
     }
     for (std::size_t k = first; k-- > last.first && t.time[end] - t.time[k] <= kBeforeStep;) {
+        if (!plateau.isOn(t, k))
+            continue; // between two pulses
         ampsBefore.push_back(t.amps[k]);
         wattsBefore.push_back(t.power(k));
     }
@@ -186,7 +188,7 @@ EndedBy whyEnded(const Trace& t, const Plateau& plateau, const Spell& last) {
             return outputStands(least, level) ? EndedBy::User : EndedBy::Unknown;
     }
     // The very last sample may be half dead: neither its amps nor its volts tell of the load.
-    return end > last.first && steppedUp(t, last, outputStands(t.volts[end], level) ? end : end - 1) ? EndedBy::OverCurrent : EndedBy::CutOff;
+    return end > last.first && steppedUp(t, plateau, last, outputStands(t.volts[end], level) ? end : end - 1) ? EndedBy::OverCurrent : EndedBy::CutOff;
 }
 
 } // namespace

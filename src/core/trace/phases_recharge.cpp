@@ -142,7 +142,7 @@ std::optional<Landmarks> findLandmarks(const Trace& t, const Power& power, const
     Landmarks l;
     l.end = t.size();
     l.start = t.size();
-    for (const Spell& s : spellsOf(t, 0, t.size(), [&](std::size_t k) { return power[k] >= full.share * plateau.watts; })) {
+    for (const Spell& s : spellsOf(t, 0, t.size(), [&](std::size_t k) { return t.power(k) >= full.share * plateau.watts; })) { // as read: an average would begin too early
         if (s.state) {
             l.start = s.first;
             break;

@@ -86,6 +86,7 @@ constexpr std::size_t kLookedAt = 2000;
 constexpr std::size_t kLeastDistinct = 8;
 constexpr std::size_t kFewDistinct = 3; // from which on zeros that all end in are no digits
 constexpr double kFinest = 1e-6;
+constexpr double kCoarsest = 0.5; // no instrument counts whole volts or amperes: "5" was written without its noughts
 
 // All readings are whole numbers of this digit.
 bool countIn(double digit, const std::vector<double>& readings) {
@@ -117,11 +118,11 @@ double resolutionOf(const Readings& column, double written) {
     if (!(digit > 0.0)) {
         for (digit = 1.0; digit > kFinest / 2.0 && !countIn(digit, seen);)
             digit /= 10.0;
-        return digit > kFinest / 2.0 ? digit : 0.0;
+        return digit > kFinest / 2.0 && digit < kCoarsest ? digit : 0.0;
     }
     while (distinct >= kFewDistinct && digit < 0.1 && countIn(10.0 * digit, seen))
         digit *= 10.0;
-    return digit;
+    return digit < kCoarsest ? digit : 0.0;
 }
 
 } // namespace otterstone::trace
