@@ -134,6 +134,7 @@ int main(int argc, char** argv) {
     ui::applyTheme(ui::ThemeKind::Light);
     QTemporaryDir folder;
     ui::MainWindow window;
+    window.resize(1280, 800); // the offscreen platform's own screen is smaller
     window.resize(1280, 800);
     window.show();
     if (!window.session().create(folder.filePath(QStringLiteral("day.otterstone"))))

@@ -194,6 +194,7 @@ int main(int argc, char** argv) {
     QTemporaryDir scratch;
     ui::applyTheme(ui::ThemeKind::Light);
     ui::MainWindow window;
+    window.resize(1280, 800); // the offscreen platform's own screen is smaller
     window.resize(1280, 800);
     window.show();
     const bool judgementOnly = argc > 2 && QString::fromLocal8Bit(argv[2]) == QStringLiteral("--judgement");

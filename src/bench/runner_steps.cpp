@@ -192,7 +192,7 @@ void Runner::stepOver(const Stop& stop) {
 
 // The steps that remain give way to those that bring an output back.
 void Runner::tryToBringBack(const Stop& stop) {
-    const Step& s = plan_.recipe.steps[step_];
+    const Step s = plan_.recipe.steps[step_]; // a copy: the steps move below
     goneLevel_ = levelAt(s, tierOf(s));
     if (plan_.recipe.goneMeans == "trip")
         mark(findings::Mark::What::Trip, std::nullopt, "over-current");

@@ -38,6 +38,7 @@ public:
     }
     [[nodiscard]] bool open(const QString& path) {
         window_ = std::make_unique<app::MainWindow>();
+        window_->resize(1280, 800); // the offscreen platform's own screen is smaller; fit_test tries small ones
         window_->show();
         return window_->openBook(path) && QTest::qWaitForWindowActive(window_.get());
     }

@@ -93,6 +93,7 @@ class IntakeTest : public QObject {
 
     [[nodiscard]] bool newWindow() {
         window_ = std::make_unique<app::MainWindow>();
+        window_->resize(1280, 800);
         window_->show();
         window_->activateWindow();
         return QTest::qWaitForWindowActive(window_.get());
