@@ -4,8 +4,10 @@
 
 #include "app/main_window.h"
 #include "app/theme.h"
+#include "bench/end_signals.h"
 
 int main(int argc, char** argv) {
+    otterstone::bench::holdEndSignals();
     QApplication app(argc, argv);
     QApplication::setApplicationName(QStringLiteral("otterstone"));
     QApplication::setOrganizationName(QStringLiteral("otterstone"));
@@ -20,5 +22,7 @@ int main(int argc, char** argv) {
             window.openHomeBook();
     }
     window.show();
+    // Shutdown, a closed terminal, Ctrl+C: nobody is asked; the window goes, and a run that goes ends with its load off.
+    const auto told = otterstone::bench::onEndSignal([] { QCoreApplication::exit(0); });
     return QApplication::exec();
 }

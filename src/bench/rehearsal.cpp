@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <nlohmann/json.hpp>
 
+#include "bench/end_signals.h"
 #include "core/model/bank_json.h"
 
 namespace otterstone::bench {
@@ -88,6 +89,7 @@ void StandIn::start(const Scene& scene) {
         if (code != 0)
             Q_EMIT failed(tr("The stand-in ended: %1").arg(QString::fromUtf8(process_->readAllStandardError()).trimmed()));
     });
+    process_->setChildProcessModifier(releaseEndSignals);
     process_->start(program(), arguments);
 }
 

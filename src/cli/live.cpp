@@ -1,16 +1,13 @@
 // The subcommands of the live bench: run a recipe without a window, look at recipes and instrument profiles, listen to a port.
-#include <csignal>
 #include <fstream>
 #include <iostream>
 #include <sstream>
 
 #include <QCoreApplication>
-#include <QSocketNotifier>
 #include <QTimer>
 #include <nlohmann/json.hpp>
-#include <sys/signalfd.h>
-#include <unistd.h>
 
+#include "bench/end_signals.h"
 #include "bench/listener.h"
 #include "bench/session.h"
 #include "book/book.h"
@@ -83,27 +80,6 @@ const char* phaseWord(bench::Phase phase) {
     return "finished";
 }
 
-sigset_t interrupts() {
-    sigset_t set;
-    sigemptyset(&set);
-    sigaddset(&set, SIGINT);
-    sigaddset(&set, SIGTERM);
-    return set;
-}
-
-// Ctrl+C and SIGTERM stop the run in order: load off first. Precondition: they are blocked.
-std::unique_ptr<QSocketNotifier> onInterrupt(const std::function<void()>& act) {
-    const sigset_t set = interrupts();
-    const int fd = ::signalfd(-1, &set, SFD_CLOEXEC | SFD_NONBLOCK);
-    auto notifier = std::make_unique<QSocketNotifier>(fd, QSocketNotifier::Read);
-    QObject::connect(notifier.get(), &QSocketNotifier::activated, [fd, act] {
-        signalfd_siginfo info{};
-        if (::read(fd, &info, sizeof info) > 0)
-            act();
-    });
-    return notifier;
-}
-
 bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     bench::Plan plan;
     const auto recipe = orWrong(recipeNamed(o.recipe));
@@ -163,9 +139,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
 } // namespace
 
 int live(const LiveOptions& o, int argc, char** argv) {
-    // Before the first thread begins: one that didn't inherit the mask would take the signal, and the program would die with the load on.
-    const sigset_t set = interrupts();
-    sigprocmask(SIG_BLOCK, &set, nullptr);
+    bench::holdEndSignals();
     QCoreApplication application(argc, argv);
     if (!o.yes) {
         std::cerr << "Lithium cells burn. The bank is undamaged, not swollen, and does not smell; it lies where nothing can burn; somebody is near, and will\n"
@@ -198,7 +172,7 @@ int live(const LiveOptions& o, int argc, char** argv) {
         outcome = ended;
         QCoreApplication::quit();
     });
-    const auto interrupt = onInterrupt([&session] { session.stop(); });
+    const auto interrupt = bench::onEndSignal([&session] { session.stop(); });
     QSocketNotifier input(STDIN_FILENO, QSocketNotifier::Read);
     QObject::connect(&input, &QSocketNotifier::activated, [&] {
         std::string line;

@@ -220,6 +220,8 @@ private Q_SLOTS:
         QTest::addColumn<int>("signal");
         QTest::newRow("Ctrl+C") << SIGINT;
         QTest::newRow("told to end") << SIGTERM;
+        QTest::newRow("its terminal closes") << SIGHUP;
+        QTest::newRow("Ctrl+backslash") << SIGQUIT;
     }
     void an_interrupt_switches_the_load_off_and_keeps_the_run() {
         QFETCH(int, signal);

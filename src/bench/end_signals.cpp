@@ -1,0 +1,45 @@
+#include "bench/end_signals.h"
+
+#include <csignal>
+
+#include <sys/signalfd.h>
+#include <unistd.h>
+
+namespace otterstone::bench {
+
+namespace {
+
+sigset_t endSignals() {
+    sigset_t set;
+    sigemptyset(&set);
+    for (const int signal : {SIGINT, SIGTERM, SIGHUP, SIGQUIT})
+        sigaddset(&set, signal);
+    return set;
+}
+
+} // namespace
+
+void holdEndSignals() {
+    const sigset_t set = endSignals();
+    sigprocmask(SIG_BLOCK, &set, nullptr);
+    std::signal(SIGPIPE, SIG_IGN);
+}
+
+void releaseEndSignals() {
+    const sigset_t set = endSignals();
+    sigprocmask(SIG_UNBLOCK, &set, nullptr);
+}
+
+std::unique_ptr<QSocketNotifier> onEndSignal(const std::function<void()>& act) {
+    const sigset_t set = endSignals();
+    const int fd = ::signalfd(-1, &set, SFD_CLOEXEC | SFD_NONBLOCK);
+    auto notifier = std::make_unique<QSocketNotifier>(fd, QSocketNotifier::Read);
+    QObject::connect(notifier.get(), &QSocketNotifier::activated, [fd, act] {
+        signalfd_siginfo info{};
+        if (::read(fd, &info, sizeof info) > 0)
+            act();
+    });
+    return notifier;
+}
+
+} // namespace otterstone::bench
