@@ -41,7 +41,7 @@ for speed in 500 5000; do
     load=$(sed -n 's/.*"load":\([0-9]*\).*/\1/p' "$work/ports-$speed.json")
     "$cli" live "$book" --bank "Cobble 10" --recipe gentle-drain --meter "printing-meter@$work/bench-$speed/meter" --load "scpi-load@127.0.0.1:$load" --checked --json > "$work/run-$speed.json" 2> "$work/run-$speed.txt" ||
         { tail -5 "$work/run-$speed.txt" >&2; fail "the rehearsal at $speed x"; }
-    grep -q "output is off\|cut-off" "$work/run-$speed.json" || { cat "$work/run-$speed.json" >&2; fail "the rehearsal at $speed x ends by the bank's cut-off"; }
+    grep -q "switched its output off" "$work/run-$speed.json" && grep -q '"orderly": true' "$work/run-$speed.json" || { cat "$work/run-$speed.json" >&2; fail "the rehearsal at $speed x ends by the bank's cut-off"; }
     kill "$standin" 2>/dev/null || true
     wait "$standin" 2>/dev/null || true
     standin=""
