@@ -94,7 +94,7 @@ def main():
                     cases[key].append((said - true) / (expanded / 2) if said is not None and expanded else np.inf)
             bad += tell(cases, o.runs < 200)
         if not o.only or o.only in 'round trip':
-            for case, z in trips.round_trips(run, np.random.default_rng([o.seed, 1]), o.runs):
+            for case, z in trips.round_trips(run, np.random.default_rng([o.seed, 1]), 2 * o.runs):
                 cases[case].append(z)
             bad += tell(cases, o.runs < 200)
     return 1 if o.check and bad else 0

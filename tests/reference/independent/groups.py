@@ -91,11 +91,11 @@ def port(run, rng):
     yield ('port energy', said['energy_at_port_wh'], said['energy_at_port_u_wh'], at[0])
 
 
-def two_meters(run, rng):
-    """A cable between two meters, with and without noise."""
+def two_meters(run, rng, noisy=False):
+    """A cable between two meters."""
     ohms = rng.uniform(0.05, 0.3)
     digits = tuple(rng.choice([[1e-3, 1e-3], [1e-2, 1e-2], [1e-4, 1e-4]]))
-    noise = (0.0, 0.0) if rng.random() < 0.5 else (digits[0] * rng.uniform(0.3, 3), 0.001)
+    noise = (digits[0] * rng.uniform(0.3, 3), 0.001) if noisy else (0.0, 0.0)
     levels = [amps_for(rng) for _ in range(4)]
     load = b.stepped(rng, levels, 300) if rng.random() < 0.6 else b.steady(amps_for(rng))
     signal = b.drain(rng, load, hours_at_most=2)
@@ -108,7 +108,7 @@ def two_meters(run, rng):
     fi = it * (1 + gi) + oi + rng.normal(0, noise[1], len(t))
     said = run.two(near, far, t, v, i, np.round(vf / digits[0]) * digits[0], np.round(fi / digits[1]) * digits[1])
     if said:
-        yield ('two-meter resistance' + (', noise' if noise[0] else ''), said[0], said[1], ohms)
+        yield ('two-meter resistance' + (', noise' if noisy else ''), said[0], said[1], ohms)
 
 
 def gaps(where):
@@ -148,6 +148,6 @@ def gaps(where):
 GROUPS = {
     'steps to 2 s': quick, 'steps 10 to 60 s': slow,
     'pulses, step 0.05 of a burst': pulses(0.05), 'pulses, 0.2': pulses(0.2), 'pulses, 1': pulses(1.0), 'pulses, 5': pulses(5.0),
-    'coarse digits': coarse, 'charge': charge, 'port': port, 'two meters': two_meters,
+    'coarse digits': coarse, 'charge': charge, 'port': port, 'two meters': two_meters, 'two meters, noise': lambda run, rng: two_meters(run, rng, noisy=True),
     'gap in a steady stretch': gaps('steady'), 'gap over a change': gaps('change'), 'gap in a taper': gaps('taper'), 'gap among pulses': gaps('pulses'),
 }
