@@ -354,7 +354,8 @@ Working cycleCount(const Measured& putIn, double rated) {
     w.value = putIn / Measured(rated);
     w.formula = showValue(putIn, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh";
     // A millionth below a whole one is a whole one that rounding took.
-    w.note = showNumber(std::floor(w.value.value() + 1e-6)) + " whole ones, in the recharges that are in this book";
+    const double whole = std::floor(w.value.value() + 1e-6);
+    w.note = showNumber(whole) + (whole == 1.0 ? " whole one" : " whole ones") + ", in the recharges that are in this book";
     return w;
 }
 
