@@ -291,6 +291,14 @@ private Q_SLOTS:
         const auto f = findings::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(about(f->recharge->plateauWatts.value(), 18.0 - 0.25 * 4.0, 1e-3));
         QVERIFY(f->recharge->plateauWatts.u() > 0.04); // 0.01 Ω on 4 A²
+        Trace watts; // a log of watts alone: the gains are on its level as on its energy
+        const Trace t = recharge();
+        for (std::size_t k = 0; k < t.size(); ++k) {
+            watts.time.push_back(t.time[k]);
+            watts.watts.push_back(t.power(k));
+        }
+        const auto alone = findings::analyse(watts, Kind::Recharge, by("volts 0.1%, amps 0.1%", "1"));
+        QVERIFY(alone->recharge->plateauWatts.u() >= 18.0 * 0.001 * std::sqrt(2.0 / 3.0) * 0.99);
     }
 };
 

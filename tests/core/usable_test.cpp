@@ -89,6 +89,13 @@ private Q_SLOTS:
         const auto c = UsableCurve::fit(odd, {.ratedWattHours = 18.5});
         QVERIFY(c && c->emptyLoadWattHours() <= 1.05 * 18.5 && c->emptyLoadWattHours() >= 16.0);
     }
+    // The only recharge of this bank began at half: it put in 9 Wh where drains gave 15.
+    void a_recharge_that_put_in_less_than_came_out_bounds_nothing() {
+        const auto partly = UsableCurve::fit(drainsOf(16, 0.1, 0.002, {5}), {.putInWattHours = 9.0, .ratedWattHours = 18.5});
+        const auto none = UsableCurve::fit(drainsOf(16, 0.1, 0.002, {5}), {.ratedWattHours = 18.5});
+        QCOMPARE(partly->most(), none->most());
+        QCOMPARE(partly->at(1.0).value(), none->at(1.0).value());
+    }
     void it_says_when_it_extrapolates() {
         const auto c = UsableCurve::fit(drainsOf(40, 0.3, 0.004, {4, 10, 20}));
         QVERIFY(!c->extrapolates(29.9) && !c->extrapolates(2.7));

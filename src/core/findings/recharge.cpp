@@ -42,10 +42,10 @@ double sumOf(const std::vector<trace::Phase>& phases, trace::PhaseKind kind) {
 }
 
 // Watts that the bank takes, at its port where the cable is known.
-Measured wattsTaken(const Context& c) {
+Measured wattsTaken(const Context& c, const Finding& f) {
     const Setup& s = c.setup;
     const path::OperatingPoint at{c.plateau.volts, c.plateau.amps, true};
-    Measured watts = c.plateau.watts;
+    Measured watts = f.wattHours * Measured(c.plateau.watts / f.wattHours.value()); // of watts alone the gains are known, and weigh alike
     if (c.trace.hasCurrent()) {
         const auto volts = s.meter.voltsUpTo(c.plateau.volts), amps = s.meter.ampsUpTo(c.plateau.amps);
         // A level stands on one digit for long, unless it moves: at most half a digit, and it is a level, so that counts.
@@ -69,7 +69,6 @@ Measured timeTo(const Context& c, const trace::RechargePhases& phases, const tra
         span = shareSpan({*phases.start, reached.at, end, reached.share, std::max(c.trace.power(k), 0.05 * c.plateau.watts)}, c.trace, c.totals, c.blocks, readOf(c.setup, Kind::Recharge));
     else
         span = span.with(ErrorSource::ofRun(c.setup.run, "the end of charge"), phases.end ? std::hypot(phases.uEnd, endSlip(c, end)) : c.step / std::sqrt(12.0));
-    // What moves the end of charge moves the energy that is all of it, and so the moment too, by the little that flows then.
     return onTrueClock(c, span.with(ErrorSource::ofRun(c.setup.run, "the start of charging"), phases.uStart));
 }
 
@@ -213,7 +212,7 @@ void findRecharge(const Context& c, Finding& f) {
     r.endOfCharge = phases.end;
     r.brokeOff = phases.brokeOff;
     r.throttles = phases.throttles;
-    r.plateauWatts = wattsTaken(c);
+    r.plateauWatts = wattsTaken(c, f);
     if (phases.start) {
         for (const auto& reached : phases.reached)
             (reached.share < 0.6 ? r.timeTo50 : reached.share < 0.9 ? r.timeTo80 : r.timeTo100) = timeTo(c, phases, reached);

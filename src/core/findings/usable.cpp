@@ -68,9 +68,10 @@ std::optional<UsableCurve> UsableCurve::fit(std::vector<UsablePoint> points, con
     curve.lowest_ = x.front();
     curve.highest_ = x.back();
     curve.least_ = best;
-    curve.most_ = known.putInWattHours.value_or(known.ratedWattHours ? kMostOfRating * *known.ratedWattHours : kMostOfBest * best);
-    if (curve.most_ < 1.02 * best) // more came out than could be in: a slip, or an honest bank that holds more than is printed
-        curve.most_ = 1.02 * best;
+    curve.most_ = known.ratedWattHours ? kMostOfRating * *known.ratedWattHours : kMostOfBest * best;
+    if (known.putInWattHours && *known.putInWattHours > best) // less than came out was no recharge from empty, and bounds nothing
+        curve.most_ = *known.putInWattHours;
+    curve.most_ = std::max(curve.most_, 1.02 * best); // more came out than is printed: the label is modest, or a reading slipped
     const double top = std::max(known.topWatts, curve.highest_);
     const Prior overhead = known.idleWatts && *known.idleWatts > 0.0 ? Prior{*known.idleWatts, 1.5} : Prior{0.1, 5.0};
     const Prior resistive = known.outputOhms && *known.outputOhms > 0.0 ? Prior{2.0 * *known.outputOhms / (known.outputVolts * known.outputVolts), 2.5} : Prior{0.04 / top, 6.0};
