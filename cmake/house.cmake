@@ -17,9 +17,13 @@ target_compile_options(otterstone_house INTERFACE $<$<CXX_COMPILER_ID:GNU>:-Wno-
 # Core and logs are Qt-free; elsewhere these keep text conversions in sight.
 target_compile_definitions(otterstone_house INTERFACE QT_NO_CAST_TO_ASCII
   QT_NO_URL_CAST_FROM_STRING OTTERSTONE_VERSION="${PROJECT_VERSION}")
+# OTTERSTONE_SANITIZE: what to watch for, "address,undefined" or "thread". The first thing found ends the program.
 if(OTTERSTONE_SANITIZE)
-  add_compile_options(-fsanitize=address,undefined)
-  add_link_options(-fsanitize=address,undefined)
+  add_compile_options(-fsanitize=${OTTERSTONE_SANITIZE} -fno-sanitize-recover=all)
+  add_link_options(-fsanitize=${OTTERSTONE_SANITIZE})
+endif()
+if(OTTERSTONE_FUZZ)
+  add_compile_options(-fsanitize=fuzzer-no-link)
 endif()
 
 # otterstone_folder(<target> <link libraries...>): one static library from all sources of the calling folder.

@@ -1,6 +1,7 @@
 #include "bench/end_signals.h"
 
 #include <csignal>
+#include <cstdio>
 
 #include <sys/signalfd.h>
 #include <unistd.h>
@@ -12,7 +13,7 @@ namespace {
 sigset_t endSignals() {
     sigset_t set;
     sigemptyset(&set);
-    for (const int signal : {SIGINT, SIGTERM, SIGHUP, SIGQUIT})
+    for (const int signal : {SIGINT, SIGTERM, SIGHUP, SIGQUIT, SIGTSTP, SIGTTIN, SIGTTOU})
         sigaddset(&set, signal);
     return set;
 }
@@ -30,14 +31,21 @@ void releaseEndSignals() {
     sigprocmask(SIG_UNBLOCK, &set, nullptr);
 }
 
-std::unique_ptr<QSocketNotifier> onEndSignal(const std::function<void()>& act) {
+std::unique_ptr<QSocketNotifier> onEndSignal(const std::function<void()>& act, const std::function<bool()>& mayPause) {
     const sigset_t set = endSignals();
     const int fd = ::signalfd(-1, &set, SFD_CLOEXEC | SFD_NONBLOCK);
     auto notifier = std::make_unique<QSocketNotifier>(fd, QSocketNotifier::Read);
-    QObject::connect(notifier.get(), &QSocketNotifier::activated, [fd, act] {
+    QObject::connect(notifier.get(), &QSocketNotifier::activated, [fd, act, mayPause] {
         signalfd_siginfo info{};
-        if (::read(fd, &info, sizeof info) > 0)
+        if (::read(fd, &info, sizeof info) <= 0)
+            return;
+        const auto signal = static_cast<int>(info.ssi_signo);
+        if (signal != SIGTSTP && signal != SIGTTIN && signal != SIGTTOU)
             act();
+        else if (mayPause())
+            ::raise(SIGSTOP);
+        else if (signal == SIGTSTP)
+            std::fputs("A run that goes is not put to sleep: nobody would watch the load. Ctrl+C ends it.\n", stderr);
     });
     return notifier;
 }

@@ -13,7 +13,8 @@ namespace otterstone::bench {
 void holdEndSignals();
 /// For a child process: it ends by the usual signals again.
 void releaseEndSignals();
-/// Calls `act` in the event loop when one of them comes. Precondition: they are held.
-[[nodiscard]] std::unique_ptr<QSocketNotifier> onEndSignal(const std::function<void()>& act);
+/// Calls `act` in the event loop when one of them comes. What would only put the program to sleep (Ctrl+Z, a background job that reads the terminal) does so
+/// when `mayPause` says so; else it is refused in words: nobody would watch the load. Precondition: they are held.
+[[nodiscard]] std::unique_ptr<QSocketNotifier> onEndSignal(const std::function<void()>& act, const std::function<bool()>& mayPause);
 
 } // namespace otterstone::bench

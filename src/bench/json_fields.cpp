@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/json_text.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::bench {
@@ -79,7 +80,7 @@ std::vector<std::string> Fields::words(const char* key, const std::vector<std::s
     }
     for (const auto& item : *j) {
         if (!item.is_string() || std::find(allowed.begin(), allowed.end(), item.get<std::string>()) == allowed.end())
-            wrong(key, item.dump() + " is not known here.", "It can hold " + quoted(allowed) + ".");
+            wrong(key, jsonText(item) + " is not known here.", "It can hold " + quoted(allowed) + ".");
         else
             all.push_back(item.get<std::string>());
     }
@@ -120,21 +121,18 @@ void Fields::finish() {
 }
 
 Result<nlohmann::json> parseObject(const std::string& text, const std::string& place, const std::string& format) {
-    nlohmann::json json;
-    try {
-        json = nlohmann::json::parse(text);
-    } catch (const nlohmann::json::parse_error& error) {
-        const auto lines = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(error.byte, text.size())), '\n');
-        return problem("not_json", place, "this is not JSON; it breaks off at line " + std::to_string(lines + 1) + ".", "Check quotes, commas and brackets there.");
-    }
+    auto parsed = parseJson(text, place);
+    if (!parsed)
+        return parsed;
+    nlohmann::json& json = *parsed;
     if (!json.is_object() || json.value("format", nlohmann::json()) != format)
         return problem("wrong_format", place, "this does not say \"format\": \"" + format + "\".");
     const auto version = json.value("version", nlohmann::json());
-    if (!version.is_number_integer() || version.get<int>() < 1)
+    if (!version.is_number_integer() || version < 1)
         return problem("wrong_format", place, "its \"version\" is missing.", "Write \"version\": 1.");
-    if (version.get<int>() > 1)
+    if (version > 1)
         return problem("newer_format", place, "it was written for a newer Otterstone.", "Update Otterstone.");
-    return json;
+    return parsed;
 }
 
 } // namespace otterstone::bench

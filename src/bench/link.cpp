@@ -153,6 +153,15 @@ void Link::takeIn(qsizetype bytes) {
     held_ = true;
 }
 
+int Link::descriptor() const {
+    if (!up_ || !device_)
+        return -1;
+    if (const auto* socket = qobject_cast<const QTcpSocket*>(device_.get()))
+        return static_cast<int>(socket->socketDescriptor());
+    const auto* port = qobject_cast<const QSerialPort*>(device_.get());
+    return port ? static_cast<int>(port->handle()) : -1;
+}
+
 void Link::drain(int milliseconds) {
     if (up_ && device_ && device_->bytesToWrite() > 0)
         device_->waitForBytesWritten(milliseconds);

@@ -41,6 +41,8 @@ public:
     void takeRest();
     /// So many bytes were sent from the other end: waits for them, a little at most, and reads them.
     void takeIn(qsizetype bytes);
+    /// Of what is connected; −1 when nothing is.
+    [[nodiscard]] int descriptor() const;
     /// Waits until what was sent has left the program. For the last word before an end.
     void drain(int milliseconds);
 

@@ -40,6 +40,7 @@ struct Plan {
     QString expectedFrom;                    ///< where that is known from, in words
     std::optional<Rehearsal> rehearsal;
     QString rescueFolder;
+    std::optional<double> cableAmps; ///< what the run's cable carries; nothing when no cable is named
     double giveUpAfter = 60.0; ///< real seconds with a book that cannot be written, after which the load goes off
     double breakSeconds = 0.0; ///< of a run that is gone on with: since its last sample
 };

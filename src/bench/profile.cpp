@@ -1,9 +1,11 @@
 #include "bench/profile.h"
 
+#include <algorithm>
 #include <charconv>
 
 #include "bench/builtin_instruments.h"
 #include "bench/json_fields.h"
+#include "core/quantity/parse.h"
 
 namespace otterstone::bench {
 
@@ -16,7 +18,9 @@ const std::vector<std::string> kEndings = {"lf", "cr", "crlf"};
 std::string endingOf(const std::string& word) { return word == "cr" ? "\r" : word == "crlf" ? "\r\n" : "\n"; }
 
 // Six digits are more than any such instrument takes, and never an exponent.
-std::string plain(double value) {
+std::string plain(double given) {
+    constexpr double kMost = 1e6;
+    const double value = given >= -kMost && given <= kMost ? given : 0.0; // nobody means these
     char text[48];
     const auto [end, error] = std::to_chars(text, text + sizeof text, value, std::chars_format::fixed, 6);
     std::string s(text, end);
@@ -51,6 +55,55 @@ logs::LineFormat readLines(Fields f) {
     return format;
 }
 
+constexpr std::size_t kLongestCommand = 200;
+
+bool isPlain(const std::string& text) {
+    return text.size() <= kLongestCommand && std::none_of(text.begin(), text.end(), [](unsigned char c) { return c < 0x20 || c == 0x7f; });
+}
+
+// The last word of a command, in small letters: what a switch is told.
+std::string lastWord(const std::string& command) {
+    const std::string_view plain = trimmed(command);
+    const std::size_t space = plain.find_last_of(" \t");
+    return lowered(space == std::string_view::npos ? plain : plain.substr(space + 1));
+}
+
+// What is wrong with a command for this action; empty when nothing is.
+std::string faultOf(const std::string& action, const std::string& command, const std::string& usual) {
+    if (!isPlain(command))
+        return "a command is one line of at most " + std::to_string(kLongestCommand) + " plain characters.";
+    if (command.find(';') != std::string::npos)
+        return "this is more than one command.";
+    if (usual.ends_with('?') && !command.empty() && command.find('?') == std::string::npos)
+        return "this asks nothing: a question has a “?”.";
+    if (!usual.ends_with('?') && command.find('?') != std::string::npos)
+        return "this is a question, where something is set.";
+    if (usual.find("{value}") != std::string::npos && command.find("{value}") == std::string::npos)
+        return "the command has no {value} in it.";
+    if (usual.find("{value}") == std::string::npos && command.find("{value}") != std::string::npos)
+        return "there is no value to put in.";
+    if ((action == "on" || action == "off") && trimmed(command).empty())
+        return "without it the load could not be switched " + action + ".";
+    if (action == "off" && (lastWord(command) == "on" || lastWord(command) == "1"))
+        return "this looks as if it switched the load on.";
+    return {};
+}
+
+std::string mendOf(const std::string& usual) { return "The usual command is “" + usual + "”."; }
+
+void readRange(Fields most, Kind kind, Range& range) {
+    if (kind == Kind::Thermometer) {
+        range.leastCelsius = most.number("least_celsius", -100.0, 30.0, range.leastCelsius);
+        range.mostCelsius = most.number("celsius", 60.0, 500.0, range.mostCelsius);
+    } else {
+        const Range house;
+        range.volts = most.number("volts", 1.0, house.volts, house.volts);
+        range.amps = most.number("amps", 0.01, house.amps, house.amps);
+        range.watts = most.number("watts", 0.1, house.watts, house.watts);
+    }
+    most.finish();
+}
+
 } // namespace
 
 std::string kindName(Kind kind) { return kKinds[static_cast<std::size_t>(kind)]; }
@@ -71,7 +124,8 @@ const std::map<std::string, std::string>& actions(Kind kind) {
                                     {"level.cp", "SOURce:POWer {value}"},
                                     {"level.cr", "SOURce:RESistance {value}"},
                                     {"on", "INPut ON"},
-                                    {"off", "INPut OFF"}});
+                                    {"off", "INPut OFF"},
+                                    {"state", "INPut?"}});
     static const auto kTrigger = with({{"ask.volts", "SOURce:VOLTage {value}"}, {"ask.amps", "SOURce:CURRent {value}"}});
     static const auto kThermometer = with({{"temperature", "MEASure:TEMPerature?"}});
     switch (kind) {
@@ -143,11 +197,20 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
                 for (const auto& [name, usual] : actions(p.kind))
                     all += (all.empty() ? "" : ", ") + name;
                 scpi.wrong(action, "a " + kind + " has no such action.", "Actions are " + all + ".");
-            } else if (actions(p.kind).at(action).find("{value}") != std::string::npos && command.find("{value}") == std::string::npos) {
-                scpi.wrong(action, "the command has no {value} in it.", "Write where the number goes: “CURR {value}”.");
+            } else if (const std::string& usual = actions(p.kind).at(action), fault = faultOf(action, command, usual); !fault.empty()) {
+                scpi.wrong(action, fault, mendOf(usual));
             }
             p.scpi[action] = command;
         }
+    }
+    if (p.kind == Kind::Load && lowered(trimmed(p.command("on"))) == lowered(trimmed(p.command("off"))))
+        f.wrong("scpi", "“on” and “off” say the same.");
+    if (!isPlain(p.start))
+        f.wrong("lines", "“start” is one line of at most " + std::to_string(kLongestCommand) + " plain characters.");
+    readRange(f.part("most"), p.kind, p.most);
+    if (p.kind == Kind::Load) {
+        p.idleAmps = f.number("idle_amps", 0.0, 1.0, p.idleAmps);
+        p.watchdogSeconds = f.maybeNumber("watchdog_s", 0.1, 3600.0);
     }
     if (!f.has("lines") && !f.has("scpi"))
         f.wrong("", "it says neither which “lines” it prints nor that it speaks “scpi”.", "Write \"scpi\": {} for the usual commands.");
@@ -194,7 +257,21 @@ std::string toJson(const Profile& p) {
         for (const auto& [action, command] : p.scpi)
             j["scpi"][action] = command;
     }
-    return j.dump(2) + "\n";
+    const Range house;
+    const auto most = [&](const char* key, double value, double otherwise) {
+        if (value != otherwise)
+            j["most"][key] = value;
+    };
+    most("volts", p.most.volts, house.volts);
+    most("amps", p.most.amps, house.amps);
+    most("watts", p.most.watts, house.watts);
+    most("least_celsius", p.most.leastCelsius, house.leastCelsius);
+    most("celsius", p.most.mostCelsius, house.mostCelsius);
+    if (p.kind == Kind::Load && p.idleAmps != Profile().idleAmps)
+        j["idle_amps"] = p.idleAmps;
+    if (p.watchdogSeconds)
+        j["watchdog_s"] = *p.watchdogSeconds;
+    return j.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
 }
 
 std::vector<Profile> builtinProfiles() {

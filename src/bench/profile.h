@@ -14,6 +14,13 @@ namespace otterstone::bench {
 enum class Kind { Meter, Load, Trigger, Thermometer };
 [[nodiscard]] std::string kindName(Kind kind);
 
+/// The greatest an instrument reads or takes; a thermometer's least and most.
+struct Range {
+    double volts = 65.0, amps = 30.0, watts = 400.0; ///< more than any port of a bank gives
+    double leastCelsius = -40.0, mostCelsius = 150.0;
+    bool operator==(const Range&) const = default;
+};
+
 struct Profile {
     std::string key;  ///< unique; the file's name without ".json"
     std::string name; ///< for people
@@ -29,11 +36,18 @@ struct Profile {
     std::optional<logs::LineFormat> lines;
     std::string start;           ///< what makes it print, if it must be asked
     std::map<std::string, std::string> scpi; ///< command by action; "{value}" stands for the number
+    // What it can do: asked for no more, and a reading beyond it is none.
+    Range most;
+    double idleAmps = 0.05;      ///< load: what it may read while it is off
+    std::optional<double> watchdogSeconds; ///< load: it switches itself off when nothing was said to it for so long; nothing: not known
 
     /// The command for an action with its number in place; empty when the instrument has none for it.
     [[nodiscard]] std::string command(const std::string& action, std::optional<double> value = std::nullopt) const;
     bool operator==(const Profile&) const = default;
 };
+
+/// How a profile's texts are kept harmless, whoever wrote them: each command is one line and one command (no control characters, no ";"), a question ends
+/// in "?" (perhaps with a channel behind it) and so sets nothing, "on" and "off" are there and differ, and "off" does not end as "on" does.
 
 /// The actions a profile of this kind may spell, with the spelling taken when it doesn't (SCPI-1999 style).
 [[nodiscard]] const std::map<std::string, std::string>& actions(Kind kind);

@@ -12,7 +12,8 @@
 
 namespace otterstone::bench {
 
-enum class Phase { Idle, Connecting, Running, Waiting, Closing, Finished };
+/// StillOn: everything is written down, but a load could not be switched off; it is told so until it is.
+enum class Phase { Idle, Connecting, Running, Waiting, Closing, StillOn, Finished };
 
 struct Health {
     std::string role, name, address;
@@ -35,6 +36,7 @@ struct Progress {
     std::optional<double> celsius, inVolts, inAmps;
     double wattHours = 0.0, ampHours = 0.0;
     bool loadOn = false;
+    std::string stillOn;         ///< why a load that should be off cannot be said to be, once that has lasted; empty when all is well
     std::string next;            ///< the next decision: "read the display's percentage"
     std::optional<double> nextAt; ///< on the run's clock
     std::optional<double> ownEnd, claimEnd, displayEnd; ///< predicted, on the run's clock: ours, the label's claim, the display's own
@@ -52,6 +54,7 @@ struct Outcome {
     long long run = 0; ///< 0: none was made
     Stop stop;
     std::optional<double> trueWattHours; ///< of a rehearsal: what really went through the port meanwhile
+    std::string stillOn;                 ///< why a load may be on still, should the program end now; empty when all are off
     std::string rescued;                 ///< file with what the book did not take
 };
 

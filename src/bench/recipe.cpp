@@ -5,6 +5,8 @@
 
 #include "bench/builtin_recipes.h"
 #include "bench/json_fields.h"
+#include "bench/profile.h"
+#include "bench/stops.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::bench {
@@ -15,7 +17,8 @@ const std::vector<std::string> kRoles = {"meter", "input meter", "load", "second
 const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug", "button", "low mode", "load", "load out", "source"};
 const std::vector<std::string> kEnds = {"time", "cut-off", "taper", "settled"};
 constexpr double kDay = 86400.0;
-constexpr double kMostSteps = 400.0;
+constexpr std::size_t kMostSteps = 400; // in all
+constexpr double kMostShare = 2.0; // of what is printed
 
 struct LevelKey {
     const char* key;
@@ -23,11 +26,11 @@ struct LevelKey {
     double most;
     bool ofTier;
 };
-constexpr LevelKey kLevels[] = {{"amps", Mode::Current, 50.0, false},
-                                {"watts", Mode::Power, 1000.0, false},
+constexpr LevelKey kLevels[] = {{"amps", Mode::Current, Range().amps, false},
+                                {"watts", Mode::Power, Range().watts, false},
                                 {"ohms", Mode::Resistance, 1e5, false},
-                                {"share_of_amps", Mode::Current, 2.0, true},
-                                {"share_of_watts", Mode::Power, 2.0, true}};
+                                {"share_of_amps", Mode::Current, kMostShare, true},
+                                {"share_of_watts", Mode::Power, kMostShare, true}};
 
 void readLevel(Fields& f, Step& step) {
     int given = 0;
@@ -47,13 +50,14 @@ void readLevel(Fields& f, Step& step) {
 // "ladder": {"of": "amps", "from": 0.5, "to": 4, "by": 0.25, "hold_s": 30} as single steps.
 void readLadder(Fields ladder, const Step& like, std::vector<Step>& steps) {
     const std::string of = ladder.word("of", {"amps", "watts", "share_of_amps"});
-    const double from = ladder.number("from", 0.0, 1000.0);
-    const double to = ladder.number("to", 0.0, 1000.0);
-    const double by = ladder.number("by", 1e-3, 1000.0);
+    const double most = of == "amps" ? Range().amps : of == "watts" ? Range().watts : kMostShare;
+    const double from = ladder.number("from", 0.0, most);
+    const double to = ladder.number("to", 0.0, most);
+    const double by = ladder.number("by", 1e-3, most);
     const double hold = ladder.number("hold_s", 1.0, kDay);
     ladder.finish();
     const double count = std::floor(std::fabs(to - from) / by + 1e-9) + 1.0;
-    if (count > kMostSteps) {
+    if (count > static_cast<double>(kMostSteps)) {
         ladder.wrong("by", "this makes " + showNumber(count) + " steps.", "Take larger ones.");
         return;
     }
@@ -83,7 +87,7 @@ void readStep(Fields& f, std::vector<Step>& steps) {
     const auto lasting = [&](bool must) {
         const std::string until = f.word("until", kEnds, "time");
         step.ends = static_cast<Ends>(std::find(kEnds.begin(), kEnds.end(), until) - kEnds.begin());
-        step.seconds = f.number("seconds", 1.0, 30.0 * kDay, must && step.ends == Ends::AtTime ? std::nullopt : std::optional(0.0));
+        step.seconds = f.number("seconds", 1.0, kLongestRun, must && step.ends == Ends::AtTime ? std::nullopt : std::optional(0.0));
     };
     if (what == "ask") {
         step.what = Step::Do::Ask;
@@ -138,8 +142,8 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     r.askDisplayEvery = f.number("ask_display_every_s", 0.0, kDay, 0.0);
     r.closingSeconds = f.number("closing_s", 0.0, kDay, 60.0);
     Fields limits = f.part("limits");
-    r.hours = limits.maybeNumber("hours", 0.001, 1000.0);
-    r.celsius = limits.maybeNumber("celsius", 0.0, 120.0);
+    r.hours = limits.maybeNumber("hours", 0.001, kLongestRun / 3600.0);
+    r.celsius = limits.maybeNumber("celsius", kLeastCelsius, kMostCelsius);
     r.lowVolts = limits.maybeNumber("low_volts", 0.0, 60.0);
     r.highVolts = limits.maybeNumber("high_volts", 0.0, 60.0);
     limits.finish();
@@ -147,6 +151,8 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
         readStep(step, r.steps);
     for (Fields& step : f.list("after_gone"))
         readStep(step, r.afterGone);
+    if (r.steps.size() > kMostSteps || r.afterGone.size() > kMostSteps)
+        f.wrong("steps", "there are " + std::to_string(r.steps.size() + r.afterGone.size()) + " of them.", "No run has more than " + std::to_string(kMostSteps) + ".");
     if (r.steps.empty())
         f.wrong("steps", "there are none.");
     const auto needed = [&](const std::string& role, bool uses, const char* why) {

@@ -39,6 +39,9 @@ struct Step {
     bool operator==(const Step&) const = default;
 };
 
+/// A limit on volts below this is a share.
+inline constexpr double kShareBelow = 2.0;
+
 struct Recipe {
     std::string key, name, about;
     findings::Kind kind = findings::Kind::Drain;
@@ -47,7 +50,7 @@ struct Recipe {
     std::string goneMeans = "cut-off"; ///< what it is called when the output goes away under load: "cut-off", "trip", "auto-off"; "noted": the run goes on
     double askDisplayEvery = 0.0;   ///< seconds; 0: the display isn't asked for
     double closingSeconds = 60.0;   ///< sampled on after the last step, with the load off
-    std::optional<double> hours, celsius, lowVolts, highVolts; ///< limits; volts as a share of what was asked when below 2
+    std::optional<double> hours, celsius, lowVolts, highVolts; ///< limits; volts as a share of what was asked when below kShareBelow
     std::vector<Step> steps;
     std::vector<Step> afterGone;    ///< when an output went off that ends the steps: what brings it back, tried until something does
     std::string forEach;            ///< "tier", "pair", "output", "source": steps are written for one and done for all (expand)

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "bench/recipe.h"
+#include "bench/stops.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::bench {
@@ -48,6 +49,16 @@ std::string lasting(const Step& s, const Recipe& r) {
     case Ends::AtTime: break;
     }
     return "for " + showDuration(s.seconds) + (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : "");
+}
+
+// Within what it stays, as a sentence.
+std::string limitsOf(const Recipe& r) {
+    const Limits usual;
+    std::string s = "It stops at " + showNumber(r.celsius.value_or(usual.celsius)) + " °C (where that is measured) and after " + showDuration(r.hours ? *r.hours * 3600.0 : usual.seconds) + " at the latest";
+    const auto volts = [](double v) { return v < kShareBelow ? showNumber(100.0 * v, 4) + " % of the volts asked for" : showNumber(v, 4) + " V"; };
+    if (r.lowVolts && *r.lowVolts > 0.0)
+        s += ", below " + volts(*r.lowVolts) + " under load";
+    return s + ", and above " + (r.highVolts ? volts(*r.highVolts) : showNumber(usual.highVolts) + " V") + ".";
 }
 
 std::string amount(const Step& s, const label::Tier& tier) {
@@ -120,6 +131,7 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
         all.push_back("When the output has gone off, find out what brings it back.");
     if (recipe.closingSeconds > 0.0)
         all.push_back("Load off; watch for another " + showDuration(recipe.closingSeconds) + ".");
+    all.push_back(limitsOf(given));
     return all;
 }
 

@@ -6,6 +6,7 @@
 #include <QDateTime>
 #include <nlohmann/json.hpp>
 
+#include "bench/house.h"
 #include "bench/runner_source.h"
 #include "core/quantity/format.h"
 
@@ -57,7 +58,9 @@ void Runner::start(const Plan& plan) {
     trueAfter_.reset();
     rescued_.clear();
     run_ = 0;
-    recording_ = finishing_ = loadOn_ = secondOn_ = false;
+    recording_ = finishing_ = loadOn_ = secondOn_ = saidStillOn_ = wasOn_[0] = wasOn_[1] = false;
+    pollEvery_ = 1.0;
+    differSince_.reset();
     gone_.reset();
     outputGone_ = false;
     seen_.clear();
@@ -68,9 +71,14 @@ void Runner::start(const Plan& plan) {
     pluggedAt_ = -1.0;
     phase_ = Phase::Connecting;
     connectingSince_ = real_.elapsed();
+    plan_.limits = houseLimits(plan_.limits);
     stops_ = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
     forecast_ = std::make_unique<Forecast>(mainRole() == "meter", plan_.expectedWattHours);
     tiers_[0] = tiers_[1] = tierFor({}, plan_.label);
+    if (const auto tooMuch = asksTooMuch(plan_)) { // invariant 7
+        endRun({StopKind::Refused, tooMuch->sentence()});
+        return;
+    }
     connectInstruments();
     tick_.start();
     tell(true);
@@ -117,6 +125,7 @@ void Runner::recorderBegun(long long run, double lastTime) {
     }
     batch_.samples.assign(sources_.size(), {});
     stops_->start(now);
+    watchHeat(now);
     phase_ = Phase::Running;
     askedDisplayAt_ = 0.0;
     if (again) {
@@ -135,21 +144,6 @@ void Runner::stop(const QString& why) {
     if (phase_ == Phase::Idle || phase_ == Phase::Finished)
         return;
     endRun({StopKind::Tester, why.isEmpty() ? "the tester stopped it" : why.toStdString()});
-}
-
-void Runner::shutDown() {
-    if (run_ != 0 && !finishing_ && (phase_ == Phase::Running || phase_ == Phase::Waiting || phase_ == Phase::Closing)) {
-        loadsOff();
-        if (!stop_) {
-            stop_ = Stop{StopKind::Tester, "the window was closed"};
-            mark(findings::Mark::What::Stop, std::nullopt, stop_->why);
-        }
-        flush();
-        closeStep();
-        close(stop_->why);
-    }
-    closeAll();
-    phase_ = Phase::Finished;
 }
 
 void Runner::stamp(findings::Mark m) {
@@ -189,10 +183,10 @@ void Runner::endRun(const Stop& stop) {
             finishing_ = true;
             return;
         }
-        report();
+        conclude();
         return;
     }
-    if (phase_ == Phase::Closing || phase_ == Phase::Finished)
+    if (phase_ == Phase::Closing || phase_ == Phase::StillOn || phase_ == Phase::Finished)
         return;
     stop_ = stop;
     if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "trip" && !gone_)
@@ -218,6 +212,7 @@ void Runner::tick() {
         // In a rehearsal no more time passes than the meters' first lines take: a bank that is kept waiting goes to sleep.
         std::string missing;
         const bool answer = allAnswer(missing);
+        askThermometer();
         if (answer && allRead(missing))
             beginRun();
         else if (answer)
@@ -235,6 +230,7 @@ void Runner::tick() {
                 return;
             }
             stops_->start(now);
+            stops_->listenAnew(now);
         }
         if (still > 0) { // what came meanwhile still lies in the line
             stops_->listenAnew(now);
@@ -242,16 +238,22 @@ void Runner::tick() {
         } else {
             sources_.front()->lookForHoles(now, [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
         }
+        allowSilence();
         if (const auto stop = stops_->tick(now)) {
             Stop told = *stop;
             if (told.kind == StopKind::Silent)
                 told.why += sources_.front()->whySilent();
             endRun(told);
-        } else if (loadOn_ && loads_[0] && !loads_[0]->link().isUp()) {
-            endRun({StopKind::InstrumentLost, "the load cannot be reached: " + loads_[0]->link().trouble().toStdString()});
         } else if (stuckSince_ >= 0 && static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
             endRun({StopKind::BookLost, "the book could not be written for " + showDuration(plan_.giveUpAfter)});
+        } else {
+            watchLoads(now);
         }
+    }
+    sayWhatIsOpen();
+    if (phase_ == Phase::StillOn) {
+        waitOn();
+        return;
     }
     checkSteps(now);
     if (finishing_ && stuckSince_ >= 0 && static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
@@ -343,16 +345,19 @@ void Runner::recorderFreed() {
 
 void Runner::recorderRescued(const QString& file) { rescued_ = file.toStdString(); }
 
-void Runner::recorderFinished() { report(); }
+void Runner::recorderFinished() { conclude(); }
 
 void Runner::report() {
+    const std::string stillOn = whyNotOff();
     closeAll();
     phase_ = Phase::Finished;
+    progress_.stillOn.clear();
     tell(true);
     Outcome outcome;
     outcome.run = run_;
     outcome.stop = stop_.value_or(Stop{});
     outcome.rescued = rescued_;
+    outcome.stillOn = stillOn;
     if (trueBefore_ && trueAfter_)
         outcome.trueWattHours = *trueAfter_ - *trueBefore_;
     Q_EMIT finished(outcome);

@@ -1,10 +1,17 @@
 // Runs a recipe on the instruments. Lives in a thread of its own, so that a busy window delays neither a reading nor a stop.
 //
-// Invariants, cited by number in tests:
+// Invariants, cited by number in tests (tests/bench/safety_test.cpp drives each with a bench of its own):
 //  1. Whatever ends a run, the loads are switched off first; then it is written down why.
 //  2. A load that cannot be reached is switched off as soon as it can be, before anything else is said to it.
-//  3. Every sample that is shown has been handed to the recorder.
-//  4. What an instrument did wrong stands as a mark on the trace.
+//  3. Off means that the load said so when asked (ScpiDevice::isOff). Until then it is told again twice a second, and after kLateMs the run says in the
+//     loudest words that it is on; nothing ends before, but by whoever is told so.
+//  4. No run begins before its loads are off and every instrument it was given has said something readable.
+//  5. A limit whose sensor is missing, speaks no number, jumps or stands still is broken: the run stops (Stops, HeatWatch).
+//  6. An answer that is no number, or that the instrument cannot give (its profile's range), is no reading.
+//  7. No step asks for more than load, port and cable bear, and no limit is missing or beyond the house's (house.h), whoever wrote the recipe.
+//  8. A load that is on answers, and draws what the meter reads; else the run stops.
+//  9. Every sample that is shown has been handed to the recorder.
+// 10. What an instrument did wrong stands as a mark on the trace.
 #pragma once
 
 #include <memory>
@@ -87,6 +94,20 @@ private:
     void nextStep();
     void applyLoad(const Step& step);
     void loadsOff();
+    [[nodiscard]] bool loadsAreOff() const;
+    /// Why one is not, as a sentence's part; empty when all are.
+    [[nodiscard]] std::string whyNotOff() const;
+    void waitForOff(int milliseconds);
+    void watchLoads(double now);
+    void watchHeat(double now);
+    /// Sources of temperature that are heard more seldom, in a fast rehearsal, may be silent for longer.
+    void allowSilence();
+    void askThermometer();
+    /// What load and meter say of the same current.
+    void compare(double amps, double now);
+    void conclude();
+    void waitOn();
+    void sayWhatIsOpen();
     void endRun(const Stop& stop);
     void tryToBringBack(const Stop& stop);
     void closeStep();
@@ -117,7 +138,7 @@ private:
     std::unique_ptr<Forecast> forecast_;
     QTimer tick_;
     QElapsedTimer real_;
-    qint64 tickedAt_ = 0, flushedAt_ = 0, toldAt_ = 0, stuckSince_ = -1, connectingSince_ = 0;
+    qint64 tickedAt_ = 0, flushedAt_ = 0, toldAt_ = 0, stuckSince_ = -1, connectingSince_ = 0, stillOnSince_ = 0;
     std::size_t step_ = 0;
     double polledAt_ = -1e9;
     double stepSince_ = 0.0, closingSince_ = 0.0, askedDisplayAt_ = 0.0, pluggedAt_ = -1.0;
@@ -129,6 +150,11 @@ private:
     bool secondOn_ = false;
     bool outputGone_ = false;  ///< at the end of the last step that drew something
     bool loadOn_ = false;
+    bool wasOn_[2] = {};       ///< in this run
+    bool saidStillOn_ = false;
+    double pollEvery_ = 1.0;   ///< s on the bench
+    std::optional<double> differSince_; ///< meter and load
+    double steadySince_ = 0.0; ///< no load was switched since
     std::optional<double> celsius_;
     std::optional<Stop> stop_;
     book::Batch batch_;

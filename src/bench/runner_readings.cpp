@@ -109,6 +109,8 @@ bool Runner::allAnswer(std::string& missing) const {
         return false;
     };
     for (int which = 0; which < 2; ++which) {
+        if (loads_[which] && loads_[which]->link().isUp() && !loads_[which]->isOff()) // invariant 4
+            return because(std::string("the ") + (which == 0 ? "load" : "second load") + " does not switch off: " + loads_[which]->whyNotOff().toStdString());
         if (loads_[which] && !loads_[which]->link().isUp())
             return because("the load does not answer at " + loads_[which]->link().address().text.toStdString() + ": " + loads_[which]->link().trouble().toStdString());
     }
@@ -132,13 +134,29 @@ bool Runner::allRead(std::string& missing) const {
             return false;
         }
     }
+    if (thermometer_ && !celsius_) {
+        missing = "the thermometer says no temperature that can be one";
+        return false;
+    }
     return true;
 }
 
-void Runner::meterReading(std::size_t which, const logs::LiveReading& reading) {
+void Runner::meterReading(std::size_t which, const logs::LiveReading& given) {
     Source& s = *sources_[which];
     const double now = clock_.now();
     const auto remark = [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); };
+    logs::LiveReading reading = given;
+    const Range& most = s.meter ? s.meter->profile().most : loads_[0]->profile().most;
+    if (reading.celsius && !(*reading.celsius >= most.leastCelsius && *reading.celsius <= most.mostCelsius))
+        reading.celsius.reset();
+    if (!(std::fabs(reading.volts) <= most.volts && std::fabs(reading.amps) <= most.amps && std::fabs(reading.volts * reading.amps) <= most.watts)) { // invariant 6
+        meterSpoiled(which, QStringLiteral("%1 V, %2 A, which it cannot read").arg(reading.volts).arg(reading.amps));
+        return;
+    }
+    if (s.standsStill(reading, now)) {
+        meterSpoiled(which, tr("the same line again and again, its clock too"));
+        return;
+    }
     if (run_ == 0 || phase_ == Phase::Connecting || phase_ == Phase::Finished || finishing_) {
         s.last = reading;
         s.lastAt = now;
@@ -154,7 +172,7 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& reading) {
     s.last = reading;
     book::LiveSample sample{placed->time, reading.volts, std::fabs(reading.amps)};
     if (reading.celsius || celsius_)
-        sample.celsius = thermometer_ && celsius_ ? *celsius_ : reading.celsius.value_or(*celsius_);
+        sample.celsius = thermometer_ && celsius_ ? *celsius_ : reading.celsius ? *reading.celsius : *celsius_;
     if (reading.percent)
         sample.percent = *reading.percent;
     batch_.samples[which].push_back(sample);
@@ -183,8 +201,7 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& reading) {
         progress_.celsius = sample.celsius;
     if (phase_ == Phase::Closing)
         return;
-    const std::optional<double> warm = thermometer_ ? std::nullopt : reading.celsius;
-    if (const auto stop = stops_->reading({sample.volts, sample.amps, warm}, now))
+    if (const auto stop = stops_->reading({sample.volts, sample.amps, reading.celsius}, now))
         stepOver(*stop);
 }
 
@@ -218,6 +235,7 @@ void Runner::pollLoads() {
     if (now - polledAt_ < std::min(often, untilTooWarm()))
         return;
     polledAt_ = now;
+    pollEvery_ = often;
     for (int which = 0; which < 2; ++which) {
         ScpiDevice* load = loads_[which].get();
         if (!load || load->waiting() > 0)
@@ -228,16 +246,22 @@ void Runner::pollLoads() {
         load->ask("amps", [this, which, volts](std::optional<double> amps) {
             if (which == 0 && *volts && amps && !sources_.empty() && !sources_.front()->meter)
                 meterReading(0, {std::nullopt, **volts, *amps, {}, {}});
+            if (which == 0 && !(*volts && amps) && loads_[0] && loads_[0]->link().isUp() && !sources_.empty() && !sources_.front()->meter)
+                meterSpoiled(0, tr("no answer that is a reading"));
             if (which == 1 && *volts && amps)
                 watch_.secondReading(**volts, *amps);
+            if (which == 0 && amps)
+                compare(*amps, clock_.now());
             letTimePass();
         });
     }
     if (thermometer_ && thermometer_->waiting() == 0)
         thermometer_->ask("temperature", [this](std::optional<double> c) {
-            if (!c)
+            celsius_ = c;
+            if (!c) { // Stops hears of it by its silence
+                letTimePass();
                 return;
-            celsius_ = *c;
+            }
             progress_.celsius = *c;
             if (phase_ == Phase::Running || phase_ == Phase::Waiting) {
                 if (const auto stop = stops_->temperature(*c, clock_.now()))
@@ -247,12 +271,38 @@ void Runner::pollLoads() {
         });
 }
 
+// Invariant 4: it must speak before anything rests on it.
+void Runner::askThermometer() {
+    if (thermometer_ && !celsius_ && thermometer_->link().isUp() && thermometer_->waiting() == 0)
+        thermometer_->ask("temperature", [this](std::optional<double> c) { celsius_ = c; });
+}
+
+void Runner::watchHeat(double now) {
+    const double silent = plan_.limits.silentSeconds;
+    const auto& first = sources_.front()->last;
+    if (thermometer_)
+        stops_->heat().expect(kThermometer, now, silent);
+    if (first && first->celsius) // a column that is blank from the start has no sensor
+        stops_->heat().expect(kMeterHeat, now, silent);
+    if (!thermometer_ && !(first && first->celsius))
+        mark(findings::Mark::What::Note, std::nullopt, "nothing measures the temperature: its limit is not watched");
+    allowSilence();
+}
+
+void Runner::allowSilence() {
+    const double silent = plan_.limits.silentSeconds;
+    stops_->heat().allowSilence(kThermometer, silent + (pollEvery_ > 1.0 ? 1.5 * pollEvery_ : 0.0));
+    stops_->heat().allowSilence(kMeterHeat, std::max(silent, 3.0 * sources_.front()->usualStep));
+}
+
 void Runner::closeAll() {
     tick_.stop();
     for (auto& load : loads_) {
         if (load) {
-            load->switchOff();
-            load->link().drain(200);
+            if (!load->isOff()) {
+                load->switchOff();
+                load->link().drain(200);
+            }
         }
         load.reset();
     }
@@ -301,8 +351,13 @@ void Runner::fillProgress() {
     case Phase::Idle: p.doing = ""; return;
     case Phase::Connecting: p.doing = "Connecting the instruments."; return;
     case Phase::Finished: p.doing = stop_ ? "Ended: " + stop_->why + "." : "Ended."; return;
+    case Phase::StillOn:
+        p.doing = "THE LOAD IS STILL ON (" + whyNotOff() + "). Pull the plug out of the bank. It is told to switch off again and again.";
+        return;
     case Phase::Closing:
-        p.doing = "Load off: " + stop_->why + ".";
+        p.doing = loadsAreOff()      ? "Load off: " + stop_->why + "."
+                  : p.stillOn.empty() ? "Switching the load off: " + stop_->why + "."
+                                      : "THE LOAD IS STILL ON (" + p.stillOn + "). Pull the plug out of the bank. It is told to switch off again and again.";
         p.next = "the run is closed";
         p.nextAt = p.elapsed + std::max(0.0, plan_.recipe.closingSeconds - (now - closingSince_));
         return;

@@ -12,6 +12,8 @@ constexpr double kHoleSteps = 3.0;
 constexpr double kLeastHole = 2.0;       // seconds
 constexpr double kMarkAgainAfter = 30.0; // one mark for a stretch of spoiled lines, not one per line
 constexpr double kSmoothing = 0.1;
+constexpr double kFrozen = 3.0;          // seconds
+constexpr double kLongestStamp = 60.0;   // a clock that shows minutes
 
 } // namespace
 
@@ -20,6 +22,19 @@ void Runner::Source::lookForHoles(double now, const Mark& mark) {
         return;
     holeMarked = true;
     mark("no reading from the " + role + (meter && !meter->isUp() ? ": it is not connected" : ""));
+}
+
+bool Runner::Source::standsStill(const logs::LiveReading& r, double now) {
+    if (!r.time)
+        return false;
+    const bool stands = same && same->time == r.time && same->volts == r.volts && same->amps == r.amps && same->celsius == r.celsius;
+    if (!stands) {
+        if (same && same->time != r.time)
+            stampStep = std::max(stampStep, std::min(now - sameSince, kLongestStamp));
+        same = r;
+        sameSince = now;
+    }
+    return stands && now - sameSince > std::max(kFrozen, 3.0 * stampStep);
 }
 
 void Runner::Source::good(double now, const Mark& mark) {

@@ -28,6 +28,12 @@ struct Runner::Source {
     double spoiledMarkedAt = -1e9;
     bool holeMarked = false;
 
+    std::optional<logs::LiveReading> same; ///< the last reading that differed from the one before
+    double sameSince = 0.0, stampStep = 1.0; ///< bench seconds; how long its stamps stand as a rule
+
+    /// A meter that froze prints one line again and again. Those without a clock of their own cannot be told from steady ones.
+    [[nodiscard]] bool standsStill(const logs::LiveReading& reading, double now);
+
     using Mark = std::function<void(std::string)>;
     /// Marks the beginning of a hole in the readings, once.
     void lookForHoles(double now, const Mark& mark);

@@ -42,7 +42,7 @@ void Runner::beginStep() {
         if (which != 0)
             break;
         Limits limits = stops_->limits();
-        const auto volts = [&tier](std::optional<double> given, double otherwise) { return !given ? otherwise : *given < 2.0 ? *given * tier.high.value : *given; };
+        const auto volts = [&tier](std::optional<double> given, double otherwise) { return !given ? otherwise : *given < kShareBelow ? *given * tier.high.value : *given; };
         limits.lowVolts = volts(plan_.recipe.lowVolts, plan_.limits.lowVolts);
         limits.highVolts = volts(plan_.recipe.highVolts, plan_.limits.highVolts);
         stops_->setLimits(limits);
@@ -88,13 +88,15 @@ void Runner::sayToHands(const Step& s) {
 
 void Runner::applyLoad(const Step& s) {
     const double now = clock_.now();
+    steadySince_ = now;
     for (int which = 0; which < 2; ++which) {
         if (!loads_[which])
             continue;
         const bool mine = which == s.load - 1;
         if (!mine) {
             if (!s.keepOther) {
-                loads_[which]->switchOff();
+                if (!loads_[which]->isOff())
+                    loads_[which]->switchOff();
                 (which == 0 ? loadOn_ : secondOn_) = false;
             }
             continue;
@@ -114,22 +116,12 @@ void Runner::applyLoad(const Step& s) {
         loads_[which]->set(std::string("level.") + mode, level);
         loads_[which]->set("on");
         loads_[which]->checkErrors();
-        (which == 0 ? loadOn_ : secondOn_) = true;
+        (which == 0 ? loadOn_ : secondOn_) = wasOn_[which] = true;
         const double volts = tierOf(s).high.value;
         const double amps = s.mode == Mode::Current ? level : s.mode == Mode::Power ? level / volts : level > 0.0 ? volts / level : 0.0;
         if (which == 0)
             stops_->expect(amps, now);
     }
-}
-
-void Runner::loadsOff() {
-    for (auto& load : loads_) {
-        if (load)
-            load->switchOff();
-    }
-    loadOn_ = secondOn_ = false;
-    if (stops_)
-        stops_->expect(0.0, clock_.now());
 }
 
 // What the present step showed.

@@ -1,10 +1,14 @@
-// An instrument that answers SCPI: questions one after the other, what must be set in order, and a switch-off that goes before all else.
+// An instrument that speaks SCPI: sets, asks, and knows which answer belongs to which question. One that is a load can be relied on to be off, or to be said not to be.
 #pragma once
 
 #include <deque>
 #include <functional>
 #include <optional>
 
+#include <QObject>
+#include <QTimer>
+
+#include "bench/last_word.h"
 #include "bench/link.h"
 
 namespace otterstone::bench {
@@ -21,17 +25,28 @@ public:
 
     /// Sends an action's command. Actions the instrument has no command for do nothing.
     void set(const std::string& action, std::optional<double> value = std::nullopt);
-    /// Asks for a number; `got` hears nothing when the answer fails to come or is none.
+    /// Asks for a number; `got` hears nothing when the answer fails to come, is none, or is one this instrument cannot give (its profile's range).
     void ask(const std::string& action, std::function<void(std::optional<double>)> got);
-    /// Before everything that waits, and dropping it. Remembered until the instrument is back when it is not there.
+    /// Before everything that waits, again and again until it is confirmed, and first thing when a lost instrument comes back.
     void switchOff();
+    /// It said so itself since it was last told: its input is off, and it draws no more than it reads idle. A load that can say neither counts as off
+    /// when the command reached it and it complained of nothing.
+    [[nodiscard]] bool isOff() const { return off_ == Off::Confirmed; }
+    /// It said that it is on since it was told to be off.
+    [[nodiscard]] bool saysOn() const;
+    /// Real milliseconds since it was told to be off, unconfirmed; 0 when it is off, or was told to be on.
+    [[nodiscard]] qint64 offOverdue() const { return off_ == Off::Told ? toldOff_.elapsed() : 0; }
+    /// Why it does not count as off, in words: "it cannot be reached", "it still draws 1 A".
+    [[nodiscard]] QString whyNotOff() const;
     /// Asks for what went wrong since the last time; refused() follows where something did. Until it is answered waiting() is not 0.
     void checkErrors();
     /// How many questions wait for their answers.
     [[nodiscard]] std::size_t waiting() const { return questions_.size(); }
+    /// Real milliseconds since it last answered anything that was an answer.
+    [[nodiscard]] qint64 unheard() const { return heard_.elapsed(); }
 
 Q_SIGNALS:
-    /// It was switched off, or the command for it has at least left.
+    /// It is off, confirmed.
     void switchedOff();
     /// What SYSTem:ERRor? said, when that was an error.
     void refused(const QString& what);
@@ -41,18 +56,31 @@ private:
         std::function<void(std::optional<double>)> got;
         std::function<void(const QByteArray&)> text;
         long since; ///< checks before it was asked
+        std::string action;
     };
+    enum class Off { Unknown, Told, Confirmed, On };
     void answered(const QByteArray& line);
     void checkLate();
+    void giveUpQuestions();
     void cameUp();
+    void sayOff();
+    void askBack();
+    void concludeOff();
 
     Profile profile_;
     Link link_;
+    LastWord lastWord_;
     QString identity_;
     std::deque<Question> questions_;
     QTimer late_;
+    QElapsedTimer heard_, toldOff_;
     long checks_ = 0;     ///< how often it was looked for late answers: a computer that stood still asks for no patience
-    bool offOwed_ = true; ///< whoever just connected doesn't know in what state a load was left
+    Off off_ = Off::Unknown; ///< whoever just connected doesn't know in what state a load was left
+    QString complaint_;   ///< about the last "off"
+    std::optional<bool> inputOff_;  ///< what it answered since it was told
+    std::optional<double> idle_;    ///< A, the same
+    bool saysState_ = true;         ///< its input can be asked for; found out when it first does not answer
+    bool refusesOff_ = false;
 };
 
 } // namespace otterstone::bench

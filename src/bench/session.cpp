@@ -38,7 +38,11 @@ Session::Session(QObject* parent, SystemClocks clocks) : QObject(parent), runner
     recorderThread_.start();
 }
 
-Session::~Session() {
+Session::~Session() { end(); }
+
+void Session::end() {
+    if (!runnerThread_.isRunning())
+        return;
     runner_->disconnect(this);
     // The loads go off and what is still held is handed over; the recorder ends when it has written that.
     QMetaObject::invokeMethod(runner_, [runner = runner_] { runner->shutDown(); }, Qt::BlockingQueuedConnection);

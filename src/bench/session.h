@@ -27,6 +27,8 @@ public:
 
     void start(const Plan& plan);
     void stop(const QString& why = {});
+    /// Loads off and what was measured kept, at once: what the destructor does. Nothing can be started any more.
+    void end();
     void goOn();
     void stamp(const findings::Mark& mark);
 

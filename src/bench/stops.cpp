@@ -1,6 +1,7 @@
 #include "bench/stops.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "core/quantity/format.h"
 
@@ -47,10 +48,13 @@ void Stops::watchFor(bool cutOff, bool taper, bool settled, double now) {
     expectedSince_ = std::max(expectedSince_, now - kSettleAfterSwitch);
 }
 
-std::optional<Stop> Stops::temperature(double c, double at) {
-    if (c >= limits_.celsius)
+std::optional<Stop> Stops::temperature(double c, double at) { return heard(kThermometer, c, at); }
+
+std::optional<Stop> Stops::heard(const char* source, double c, double at) {
+    const bool believed = heat_.believable(source, c, at);
+    if (c >= limits_.celsius) // believed or not
         return Stop{StopKind::Temperature, "the temperature reached " + celsius(c) + ", the limit is " + celsius(limits_.celsius)};
-    if (!settled_)
+    if (!believed || !settled_ || (source == kMeterHeat && heat_.expects(kThermometer)))
         return std::nullopt;
     if (warmth_.empty() || at - warmth_.back().at >= limits_.settledSeconds / kWarmths)
         warmth_.push_back({at, c});
@@ -65,9 +69,10 @@ std::optional<Stop> Stops::temperature(double c, double at) {
 std::optional<Stop> Stops::reading(const Seen& seen, double at) {
     lastReading_ = at;
     if (seen.celsius) {
-        if (auto stop = temperature(*seen.celsius, at))
+        if (auto stop = heard(kMeterHeat, *seen.celsius, at))
             return stop;
     }
+    heat_.flowing(std::fabs(seen.volts * seen.amps), at);
     const bool judged = expected_ > 0.0 && at - expectedSince_ >= kSettleAfterSwitch;
     const bool off = seen.volts < kGoneVolts;
     if (expected_ > 0.0 && seen.volts > limits_.highVolts)
@@ -107,6 +112,8 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
 std::optional<Stop> Stops::tick(double now) {
     if (now - lastReading_ >= limits_.silentSeconds)
         return Stop{StopKind::Silent, "the meter was silent for " + showDuration(now - lastReading_)};
+    if (const auto broken = heat_.broken(now))
+        return Stop{StopKind::SensorLost, *broken + ", and the limit of " + celsius(limits_.celsius) + " cannot be kept without it"};
     if (now - startedAt_ >= limits_.seconds)
         return Stop{StopKind::Time, "the time limit of " + showDuration(limits_.seconds) + " was reached"};
     return std::nullopt;

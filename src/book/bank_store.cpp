@@ -1,3 +1,5 @@
+#include <algorithm>
+
 #include "book/json_records.h"
 #include "book/record_store.h"
 
@@ -12,9 +14,9 @@ constexpr const char* kBankColumns =
     " FROM bank WHERE removed = 0";
 
 template<class T>
-void read(std::optional<T>& into, const QVariant& v) {
-    if (!v.isNull())
-        into = T(v.toDouble());
+void read(std::optional<T>& into, std::optional<double> number) {
+    if (number)
+        into = T(*number);
 }
 
 template<class Tag>
@@ -25,15 +27,17 @@ std::optional<double> plain(const std::optional<Amount<Tag>>& a) {
 std::vector<label::Port> loadPorts(Connection& c, Id bank) {
     std::vector<label::Port> ports;
     QSqlQuery q = c.run("SELECT id, name, direction, watts, shared_watts FROM port WHERE bank_id = ? ORDER BY position", bank);
+    const Row row(q);
     while (q.next()) {
         label::Port p;
-        p.name = text(q.value(1));
-        p.direction = directionFromKey(text(q.value(2)));
-        read(p.watts, q.value(3));
-        read(p.sharedWatts, q.value(4));
-        QSqlQuery t = c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", q.value(0));
+        p.name = row.text(1);
+        p.direction = directionFromKey(row.text(2));
+        read(p.watts, row.maybe(3));
+        read(p.sharedWatts, row.maybe(4));
+        QSqlQuery t = c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", row.whole(0));
+        const Row tier(t);
         while (t.next())
-            p.tiers.push_back({Volts(t.value(0).toDouble()), Volts(t.value(1).toDouble()), Amps(t.value(2).toDouble())});
+            p.tiers.push_back({Volts(tier.number(0)), Volts(tier.number(1)), Amps(tier.number(2))});
         ports.push_back(std::move(p));
     }
     return ports;
@@ -53,38 +57,40 @@ void storePorts(Connection& c, Id bank, const std::vector<label::Port>& ports) {
     }
 }
 
-Bank readBank(Connection& c, const QSqlQuery& q) {
+std::optional<label::SizeMm> sizeAt(const Row& row, int first) {
+    return row.empty(first) ? std::nullopt : std::optional(label::SizeMm{row.number(first), row.number(first + 1), row.number(first + 2)});
+}
+
+Bank readBank(Connection& c, const Row& row) {
     Bank b;
-    b.id = q.value(0).toLongLong();
-    b.name = text(q.value(1));
-    b.notes = text(q.value(2));
+    b.id = row.whole(0);
+    b.name = row.text(1);
+    b.notes = row.text(2);
     label::Label& l = b.label;
-    read(l.capacity, q.value(3));
-    read(l.cellVolts, q.value(4));
-    read(l.energy, q.value(5));
-    read(l.outputCapacity, q.value(6));
-    read(l.outputVolts, q.value(7));
-    l.alsoPrinted = text(q.value(8));
-    read(l.totalWatts, q.value(9));
-    read(l.totalAmps, q.value(10));
-    l.weightGrams = optionalDouble(q.value(11));
-    if (!q.value(12).isNull())
-        l.size = label::SizeMm{q.value(12).toDouble(), q.value(13).toDouble(), q.value(14).toDouble()};
-    read(l.rechargeTime, q.value(15));
-    read(l.inputWatts, q.value(16));
-    l.price = optionalDouble(q.value(17));
-    l.currency = text(q.value(18));
-    if (!q.value(19).isNull())
-        l.warrantyMonths = q.value(19).toInt();
-    l.claimsPassThrough = q.value(20).toBool();
-    l.claimsLowCurrentMode = q.value(21).toBool();
-    l.shared = label::parseShared(text(q.value(22)), "shared").value_or(std::vector<label::SharedLimit>{});
-    if (const auto charges = label::parseCharges(text(q.value(23)), "charges"))
+    read(l.capacity, row.maybe(3));
+    read(l.cellVolts, row.maybe(4));
+    read(l.energy, row.maybe(5));
+    read(l.outputCapacity, row.maybe(6));
+    read(l.outputVolts, row.maybe(7));
+    l.alsoPrinted = row.text(8);
+    read(l.totalWatts, row.maybe(9));
+    read(l.totalAmps, row.maybe(10));
+    l.weightGrams = row.maybe(11);
+    l.size = sizeAt(row, 12);
+    read(l.rechargeTime, row.maybe(15));
+    read(l.inputWatts, row.maybe(16));
+    l.price = row.maybe(17);
+    l.currency = row.text(18);
+    if (const auto months = row.maybeWhole(19))
+        l.warrantyMonths = static_cast<int>(std::clamp(*months, 0LL, 12'000LL));
+    l.claimsPassThrough = row.flag(20);
+    l.claimsLowCurrentMode = row.flag(21);
+    l.shared = label::parseShared(row.text(22), "shared").value_or(std::vector<label::SharedLimit>{});
+    if (const auto charges = label::parseCharges(row.text(23), "charges"))
         l.charges = *charges;
-    if (!q.value(24).isNull())
-        b.scale.grams = Stated(q.value(24).toDouble(), optionalDouble(q.value(25)));
-    if (!q.value(26).isNull())
-        b.scale.size = label::SizeMm{q.value(26).toDouble(), q.value(27).toDouble(), q.value(28).toDouble()};
+    if (const auto grams = row.maybe(24))
+        b.scale.grams = Stated(*grams, row.maybe(25));
+    b.scale.size = sizeAt(row, 26);
     l.ports = loadPorts(c, b.id);
     return b;
 }
@@ -94,14 +100,21 @@ Bank readBank(Connection& c, const QSqlQuery& q) {
 std::vector<Bank> loadBanks(Connection& c) {
     std::vector<Bank> banks;
     QSqlQuery q = c.run((std::string(kBankColumns) + " ORDER BY id").c_str());
-    while (q.next())
-        banks.push_back(readBank(c, q));
+    const Row row(q);
+    while (q.next()) {
+        try {
+            banks.push_back(readBank(c, row));
+        } catch (const Damage& damage) {
+            c.passOver("bank " + text(q.value(0)), damage);
+        }
+    }
     return banks;
 }
 
 std::optional<Bank> loadBank(Connection& c, Id id) {
     QSqlQuery q = c.run((std::string(kBankColumns) + " AND id = ?").c_str(), id);
-    return q.next() ? std::optional(readBank(c, q)) : std::nullopt;
+    const Row row(q);
+    return q.next() ? std::optional(readBank(c, row)) : std::nullopt;
 }
 
 Id storeBank(Connection& c, const Bank& b) {

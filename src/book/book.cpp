@@ -4,6 +4,7 @@
 #include <QFile>
 #include <QFileInfo>
 
+#include "book/check.h"
 #include "book/finding_store.h"
 #include "book/plan_store.h"
 #include "book/record_store.h"
@@ -117,6 +118,7 @@ Result<std::unique_ptr<Book>> Book::create(const QString& path) {
     // Built under another name, so that a file of the book's name is always a whole book.
     const QString building = path + QStringLiteral(".new");
     QFile::remove(building);
+    QFile::remove(building + QStringLiteral("-journal")); // a killed one's: it would be rolled back into ours
     auto made = guarded(path, [&] {
         Connection connection(building, Connection::Mode::ReadWrite);
         migrate(connection, migrations());
@@ -136,6 +138,23 @@ Result<std::unique_ptr<Book>> Book::openToRead(const QString& path) {
     return book || book.error().code != "older_book" ? std::move(book) : open(path);
 }
 
+namespace {
+
+// The version of a book whose schema is ours and whose pages are whole; SqlError otherwise.
+int requireSound(Connection& c) {
+    QSqlQuery q = c.run("PRAGMA user_version");
+    const int version = q.next() ? q.value(0).toInt() : 0;
+    q.finish();
+    if (const auto foreign = foreignIn(c, version))
+        throw SqlError(*foreign);
+    q = c.run("PRAGMA quick_check(1)");
+    if (!q.next() || q.value(0).toString() != QStringLiteral("ok"))
+        throw SqlError("it is damaged: " + text(q.value(0)));
+    return version;
+}
+
+} // namespace
+
 Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
     if (auto header = inspectHeader(path); !header)
         return tl::unexpected(header.error());
@@ -149,15 +168,11 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
     }
     bool older = false;
     auto opened = guarded(path, [&] {
-        auto connection = std::make_unique<Connection>(path, readOnly ? Connection::Mode::ReadOnly : Connection::Mode::ReadWrite);
-        QSqlQuery version = connection->run("PRAGMA user_version");
-        older = version.next() && version.value(0).toInt() < currentVersion();
-        version.finish();
-        QSqlQuery q = connection->run("PRAGMA quick_check(1)");
-        if (!q.next() || q.value(0).toString() != QStringLiteral("ok"))
-            throw SqlError("it is damaged: " + q.value(0).toString().toStdString());
-        q.finish();
+        // To read alone until it is known: what is refused was not touched (invariant 3).
+        auto connection = std::make_unique<Connection>(path, Connection::Mode::ReadOnly);
+        older = requireSound(*connection) < currentVersion();
         if (!readOnly) {
+            connection = std::make_unique<Connection>(path, Connection::Mode::ReadWrite);
             migrate(*connection, migrations());
             Transaction all(*connection);
             connection->run("DELETE FROM run WHERE removed = 1");
@@ -177,6 +192,7 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
     return std::unique_ptr<Book>(new Book(path, readOnly, std::move(lock), std::move(*opened)));
 }
 
+std::vector<std::string> Book::unreadable() const { return query([](Connection& c) { return damagedRecords(c); }); }
 std::vector<Bank> Book::banks() const { return query([](Connection& c) { return loadBanks(c); }); }
 std::optional<Bank> Book::bank(Id id) const { return query([&](Connection& c) { return loadBank(c, id); }); }
 std::vector<Gear> Book::gear() const { return query([](Connection& c) { return loadGear(c); }); }

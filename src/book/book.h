@@ -36,6 +36,9 @@ public:
     [[nodiscard]] static Result<std::unique_ptr<Book>> openToRead(const QString& path);
     ~Book() override;
 
+    /// Records that cannot be read, each as a sentence's part: they are left out wherever the book is shown, the others are not.
+    [[nodiscard]] std::vector<std::string> unreadable() const;
+
     [[nodiscard]] const QString& path() const { return path_; }
     [[nodiscard]] bool readOnly() const { return readOnly_; }
 

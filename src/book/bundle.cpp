@@ -9,8 +9,8 @@
 #include <QFileInfo>
 #include <QSaveFile>
 #include <QTemporaryDir>
-#include <nlohmann/json.hpp>
 
+#include "book/json_put.h"
 #include "book/json_records.h"
 #include "book/zip_folder.h"
 #include "core/findings/json.h"
@@ -20,8 +20,6 @@
 namespace otterstone::book {
 
 namespace {
-
-using nlohmann::json;
 
 constexpr int kBundleVersion = 1;
 
@@ -85,7 +83,7 @@ logs::Mapping traceMapping(const std::string& header) {
 }
 
 Result<trace::Trace> readTrace(const QString& folder, const json& entry) {
-    const std::string name = entry.at("file").get<std::string>();
+    const std::string name = need<std::string>(entry, "file");
     if (!safeTraceName(name))
         return problem("bad_bundle", "book.json", "the trace file “" + name + "” is not inside traces/.", "Export the bundle anew.");
     const QString path = QDir(folder).filePath(QString::fromStdString(name));
@@ -98,8 +96,8 @@ Result<trace::Trace> readTrace(const QString& folder, const json& entry) {
     if (log->skippedLines > 0)
         return problem("bad_bundle", name + ", line " + std::to_string(log->firstSkipped.front().line),
                        log->firstSkipped.front().reason + ".", "Mend the line, or export the bundle anew.");
-    log->trace.voltsStep = entry.value("volts_step", 0.0);
-    log->trace.ampsStep = entry.value("amps_step", 0.0);
+    getOr(entry, "volts_step", log->trace.voltsStep);
+    getOr(entry, "amps_step", log->trace.ampsStep);
     return std::move(log->trace);
 }
 
@@ -123,21 +121,28 @@ bool translate(Run& r, const std::map<Id, Id>& ids) {
 }
 
 void readHouse(Book& book, const json& all, Result<void>& done) {
-    if (!all.contains("house"))
+    if (!has(all, "house"))
         return;
     findings::Schools schools;
-    for (const auto& [question, answer] : all.at("house").items()) {
-        if (answer.is_string())
-            setAnswer(schools, question, answer.get<std::string>());
+    const json& house = all.at("house");
+    for (const findings::Question& q : findings::questions()) {
+        std::string answer;
+        getOr(house, q.key.c_str(), answer);
+        setAnswer(schools, q.key, answer);
     }
-    schools.otherCellVolts = all.at("house").value("other_cell_volts", schools.otherCellVolts);
-    schools.fullShare = all.at("house").value("full_share", schools.fullShare);
-    schools.fullSeconds = all.at("house").value("full_seconds", schools.fullSeconds);
+    for (const findings::SchoolFigure& f : findings::kSchoolFigures) {
+        double& figure = schools.*(f.figure);
+        getOr(house, std::string(f.key).c_str(), figure);
+        if (figure < f.least || figure > f.most)
+            throw Damage(std::string(f.key), "no house means this");
+    }
     done = book.setSchools(schools);
 }
 
 json houseJson(const findings::Schools& schools) {
-    json j{{"other_cell_volts", schools.otherCellVolts}, {"full_share", schools.fullShare}, {"full_seconds", schools.fullSeconds}};
+    json j = json::object();
+    for (const findings::SchoolFigure& f : findings::kSchoolFigures)
+        j[std::string(f.key)] = schools.*(f.figure);
     for (const findings::Question& q : findings::questions())
         j[q.key] = answerOf(schools, q.key);
     return j;
@@ -164,24 +169,48 @@ void addPlans(const Book& book, json& all) {
 }
 
 Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bankIds) {
-    for (const json& j : all.value("plans", json::array())) {
-        const auto kind = findings::kindFromKey(j.at("kind").get<std::string>());
-        const auto bank = bankIds.find(j.at("bank").get<Id>());
+    for (const json& j : list(all, "plans")) {
+        const auto kind = findings::kindFromKey(need<std::string>(j, "kind"));
+        const auto bank = bankIds.find(need<Id>(j, "bank"));
         if (!kind || bank == bankIds.end())
             return problem("bad_bundle", "book.json, plans", "a planned run has no bank or kind that is known.", "Export the bundle anew.");
-        if (auto saved = book.save(PlannedRun{kNew, bank->second, *kind, j.value("recipe", ""), j.value("claim", ""), j.value("words", ""), j.value("done", false)}); !saved)
+        PlannedRun planned;
+        planned.bank = bank->second;
+        planned.kind = *kind;
+        getOr(j, "recipe", planned.recipe);
+        getOr(j, "claim", planned.claim);
+        getOr(j, "words", planned.words);
+        getOr(j, "done", planned.done);
+        if (auto saved = book.save(planned); !saved)
             return tl::unexpected(saved.error());
     }
-    for (const json& j : all.value("published", json::array())) {
-        if (auto saved = book.publish({kNew, j.at("scope"), j.at("at"), j.at("method"), j.at("said")}); !saved)
+    for (const json& j : list(all, "published")) {
+        if (auto saved = book.publish({kNew, need<std::string>(j, "scope"), need<std::string>(j, "at"), need<int>(j, "method"), need<std::string>(j, "said")}); !saved)
             return tl::unexpected(saved.error());
     }
-    const json choices = all.value("choices", json::object());
-    for (const auto& [key, choice] : choices.items()) {
-        if (auto saved = book.setChoice(key, choice.get<std::string>()); !saved)
+    for (const char* key : kChoices) {
+        std::string choice;
+        if (has(all, "choices"))
+            getOr(all.at("choices"), key, choice);
+        if (choice.empty())
+            continue;
+        if (auto saved = book.setChoice(key, choice); !saved)
             return saved;
     }
     return {};
+}
+
+// A record by its reader; what is wrong with it is told with its kind and id.
+template<class F>
+auto at(const char* kind, const json& j, F read) {
+    try {
+        return read(j);
+    } catch (const Damage& damage) {
+        Id id = kNew;
+        if (has(j, "id") && j.at("id").is_number_integer())
+            id = j.at("id").get<Id>();
+        throw Damage(kind + (id == kNew ? std::string() : " " + std::to_string(id)), damage.what());
+    }
 }
 
 Result<void> fill(Book& book, const QString& folder, const json& all) {
@@ -191,24 +220,24 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
     readHouse(book, all, house);
     if (!house)
         return house;
-    for (const json& j : all.at("banks")) {
-        Bank b = bankFromJson(j);
+    for (const json& j : list(all, "banks")) {
+        Bank b = at("bank", j, bankFromJson);
         const Id old = std::exchange(b.id, kNew);
         const auto id = book.save(b);
         if (!id)
             return tl::unexpected(id.error());
         bankIds[old] = *id;
     }
-    for (const json& j : all.at("gear")) {
-        Gear g = gearFromJson(j);
+    for (const json& j : list(all, "gear")) {
+        Gear g = at("gear", j, gearFromJson);
         const Id old = std::exchange(g.id, kNew);
         const auto id = book.save(g);
         if (!id)
             return tl::unexpected(id.error());
         gearIds[old] = *id;
     }
-    for (const json& j : all.at("runs")) {
-        Run r = runFromJson(j);
+    for (const json& j : list(all, "runs")) {
+        Run r = at("run", j, runFromJson);
         const std::string place = "book.json, run " + std::to_string(r.id);
         r.id = kNew;
         if (!bankIds.contains(r.bank))
@@ -220,7 +249,7 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
             return problem("bad_bundle", place, "the bank it was poured into is not in the bundle.", "Export the bundle anew.");
         if (r.target)
             r.target->bank = bankIds[r.target->bank];
-        const json& traces = j.at("traces");
+        const json& traces = list(j, "traces");
         if (traces.size() != r.also.size() + (r.hasTrace() ? 1 : 0))
             return problem("bad_bundle", place, "its traces are not all listed.", "Export the bundle anew.");
         std::vector<trace::Trace> samples;
@@ -247,15 +276,19 @@ Result<json> readBookJson(const QString& folder, const std::string& place) {
     if (!file.open(QIODevice::ReadOnly))
         return problem("no_bundle", place, "there is no book.json in it.", "Choose the folder or .zip that an export wrote.");
     const QByteArray text = file.readAll();
+    auto parsed = parseJson({text.constData(), static_cast<std::size_t>(text.size())}, place + ", book.json");
+    if (!parsed)
+        return problem("bad_bundle", parsed.error().place, parsed.error().text, "Mend the file, or export the bundle anew.");
     try {
-        json all = json::parse(text.begin(), text.end());
-        if (all.at("format").get<std::string>() != "otterstone-bundle")
+        std::string format;
+        getOr(*parsed, "format", format);
+        if (format != "otterstone-bundle")
             return problem("no_bundle", place, "book.json is not that of a bundle.", "Choose the folder or .zip that an export wrote.");
-        if (all.at("version").get<int>() > kBundleVersion)
+        if (need<int>(*parsed, "version") > kBundleVersion)
             return problem("newer_bundle", place, "the bundle was made by a newer Otterstone.", "Update Otterstone.");
-        return all;
-    } catch (const json::exception& error) {
-        return problem("bad_bundle", place + ", book.json", error.what(), "Mend the file, or export the bundle anew.");
+        return parsed;
+    } catch (const Damage& damage) {
+        return problem("bad_bundle", place + ", book.json", damage.what() + std::string("."), "Mend the file, or export the bundle anew.");
     }
 }
 
@@ -308,7 +341,7 @@ Result<void> exportBundle(Book& book, const QString& folder) {
     if (auto written = writeText(dir.filePath(QStringLiteral("findings.csv")), table.str()); !written)
         return written;
     // Last, so that a folder with a book.json is a whole bundle.
-    return writeText(dir.filePath(QStringLiteral("book.json")), all.dump(1) + "\n");
+    return writeText(dir.filePath(QStringLiteral("book.json")), jsonText(all, 1) + "\n");
 }
 
 Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QString& bookPath) {
@@ -320,6 +353,8 @@ Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QSt
     QTemporaryDir unpacked;
     QString folder = folderOrZip;
     if (QFileInfo(folderOrZip).isFile()) {
+        if (!unpacked.isValid()) // its path would be the working folder
+            return problem("cannot_write", place, "there is no temporary folder to unpack it in: " + unpacked.errorString().toStdString() + ".", "Make room in " + QDir::tempPath().toStdString() + ", or unpack it by hand and import the folder.");
         folder = unpacked.path();
         if (auto done = unzip(folderOrZip, folder); !done)
             return tl::unexpected(done.error());
@@ -334,7 +369,11 @@ Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QSt
 
     // Filled under another name: a problem half way leaves nothing of the book's name behind.
     const QString building = bookPath + QStringLiteral(".importing");
-    QFile::remove(building);
+    const auto removeBuilding = [&building] { // also what a killed import left
+        for (const char* part : {"", "-journal", ".new", ".new-journal"})
+            QFile::remove(building + QLatin1String(part));
+    };
+    removeBuilding();
     Result<void> filled;
     {
         auto book = Book::create(building);
@@ -342,12 +381,12 @@ Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QSt
             return book;
         try {
             filled = fill(**book, folder, *all);
-        } catch (const std::exception& error) {
-            filled = problem("bad_bundle", place + ", book.json", error.what(), "Mend the file, or export the bundle anew.");
+        } catch (const Damage& damage) {
+            filled = problem("bad_bundle", place + ", book.json", damage.what() + std::string("."), "Mend the file, or export the bundle anew.");
         }
     }
     if (!filled || !QFile::rename(building, bookPath)) {
-        QFile::remove(building);
+        removeBuilding();
         return filled ? cannotWrite(bookPath) : tl::unexpected(filled.error());
     }
     return Book::open(bookPath);

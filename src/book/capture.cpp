@@ -59,8 +59,8 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
                             run);
         while (q.next()) {
             Stream s;
-            s.trace = q.value(0).toLongLong();
-            s.samples = q.value(1).toLongLong();
+            s.trace = Row(q).whole(0);
+            s.samples = Row(q).whole(1);
             const auto summaries = loadSummaries(c, s.trace);
             s.seq = summaries.empty() ? 0 : summaries.back().seq;
             s.hasBefore = s.seq > 0;
@@ -68,6 +68,8 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
             s.tail = loadChunks(c, s.trace, s.seq, s.seq);
             if (s.hasBefore) {
                 trace::Trace whole = loadChunks(c, s.trace, s.seq - 1, s.seq);
+                if (whole.size() <= s.tail.size() || whole.volts.empty() || whole.amps.empty())
+                    throw Damage("chunk", "a part of the trace is missing");
                 const std::size_t first = whole.size() - s.tail.size() - 1;
                 trace::Trace behind;
                 behind.time.assign(whole.time.begin() + static_cast<std::ptrdiff_t>(first), whole.time.end());

@@ -3,7 +3,9 @@
 #include <cmath>
 
 #include "book/book.h"
-#include "book/sql.h"
+#include "book/plan_store.h"
+#include "book/record_store.h"
+#include "book/schema.h"
 
 namespace otterstone::book {
 
@@ -17,10 +19,6 @@ void checkTrace(Connection& c, Id run, Id trace, unsigned long long samples, Che
     const auto fault = [&](const std::string& what) { report.faults.push_back("run " + std::to_string(run) + ": " + what); };
     if (samples != t.size())
         return fault("says " + std::to_string(samples) + " samples, holds " + std::to_string(t.size()));
-    bool equalColumns = true;
-    trace::Trace::eachColumn(t, [&](const auto& col, const char*) { equalColumns &= col.empty() || col.size() == t.size(); });
-    if (!equalColumns)
-        return fault("has columns of unequal length");
     std::size_t first = 0;
     for (std::size_t k = 0; k < chunks.size(); ++k) {
         const ChunkSummary& s = chunks[k];
@@ -36,7 +34,36 @@ void checkTrace(Connection& c, Id run, Id trace, unsigned long long samples, Che
     report.samples += t.size();
 }
 
+void checkRun(Connection& c, Id id, CheckReport& report) {
+    try {
+        const auto run = loadRun(c, id);
+        QSqlQuery q = c.run("SELECT id, samples, main FROM trace WHERE run_id = ?", id);
+        const Row row(q);
+        bool main = false;
+        while (q.next()) {
+            main = row.flag(2) || main;
+            checkTrace(c, id, row.whole(0), static_cast<unsigned long long>(row.whole(1)), report);
+        }
+        if (run && run->hasTrace() && !main)
+            report.faults.push_back("run " + std::to_string(id) + ": has no trace");
+    } catch (const Damage& damage) {
+        report.faults.push_back("run " + std::to_string(id) + ": " + damage.what());
+    }
+}
+
 } // namespace
+
+std::vector<std::string> damagedRecords(Connection& c) {
+    (void)loadGear(c);
+    (void)loadSchools(c);
+    (void)loadPlanned(c);
+    (void)loadPublications(c, "comparison");
+    for (const Bank& bank : loadBanks(c)) {
+        (void)loadRuns(c, bank.id);
+        (void)loadPublications(c, bank.name);
+    }
+    return {c.passedOver().begin(), c.passedOver().end()};
+}
 
 Result<CheckReport> checkBook(const QString& path) {
     if (auto header = inspectHeader(path); !header)
@@ -44,29 +71,36 @@ Result<CheckReport> checkBook(const QString& path) {
     return guarded(path, [&] {
         CheckReport report;
         Connection c(path, Connection::Mode::ReadOnly);
-        QSqlQuery q = c.run("PRAGMA integrity_check");
+        QSqlQuery q = c.run("PRAGMA user_version");
+        const int version = q.next() ? q.value(0).toInt() : 0;
+        q.finish();
+        if (const auto foreign = foreignIn(c, version)) { // nothing else is touched then
+            report.faults.push_back(*foreign);
+            return report;
+        }
+        q = c.run("PRAGMA integrity_check");
         while (q.next()) {
             if (q.value(0).toString() != QStringLiteral("ok"))
                 report.faults.push_back(text(q.value(0)));
         }
+        if (!report.faults.empty())
+            return report; // of pages that are no pages the records say nothing
         q = c.run("PRAGMA foreign_key_check");
         while (q.next())
             report.faults.push_back("table " + text(q.value(0)) + ", row " + text(q.value(1)) + " refers to something that is not there");
+        if (version < currentVersion()) {
+            report.faults.push_back("it is of an older version; open it once, so that it is brought up to date, and check it again");
+            return report;
+        }
         q = c.run("SELECT count(*) FROM bank WHERE removed = 0");
         q.next();
         report.banks = q.value(0).toULongLong();
-        q = c.run("SELECT id, json_extract(details, '$.counters_only') IS NOT NULL OR (json_extract(details, '$.sheet') IS NOT NULL AND json_extract(details, '$.recipe') IS NULL) FROM run");
+        const auto damaged = damagedRecords(c);
+        report.faults.insert(report.faults.end(), damaged.begin(), damaged.end());
+        q = c.run("SELECT id FROM run");
         while (q.next()) {
             ++report.runs;
-            const Id run = q.value(0).toLongLong();
-            QSqlQuery traces = c.run("SELECT id, samples, main FROM trace WHERE run_id = ?", run);
-            bool main = false;
-            while (traces.next()) {
-                main = main || traces.value(2).toBool();
-                checkTrace(c, run, traces.value(0).toLongLong(), traces.value(1).toULongLong(), report);
-            }
-            if (!main && !q.value(1).toBool())
-                report.faults.push_back("run " + std::to_string(run) + ": has no trace");
+            checkRun(c, q.value(0).toLongLong(), report);
         }
         return report;
     });

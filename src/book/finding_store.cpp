@@ -8,6 +8,7 @@
 #include "book/trace_store.h"
 #include "core/findings/bank_findings.h"
 #include "core/findings/json.h"
+#include "core/json_text.h"
 #include "core/label/usb_facts.h"
 #include "core/path/cable.h"
 
@@ -202,7 +203,7 @@ std::string cacheKey(Connection& c, const Bank& bank, const Run& run, const Benc
     for (const char* words : {"title", "notes"})
         all["run"].erase(words);
     all["bank"].erase("notes");
-    const std::string text = all.dump();
+    const std::string text = jsonText(all);
     return QCryptographicHash::hash(QByteArray::fromStdString(text), QCryptographicHash::Sha256).toHex().toStdString();
 }
 
@@ -210,8 +211,8 @@ std::optional<findings::Finding> cachedFinding(Connection& c, const Bank& bank, 
     QSqlQuery q = c.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, cacheKey(c, bank, run, bench));
     if (!q.next())
         return std::nullopt;
-    const auto json = nlohmann::json::parse(text(q.value(0)), nullptr, false);
-    return json.is_discarded() ? std::nullopt : findings::fromCache(json);
+    const auto json = parseJson(text(q.value(0)), "finding");
+    return json ? findings::fromCache(*json) : std::nullopt;
 }
 
 Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
@@ -260,7 +261,7 @@ std::optional<findings::Finding> cachedOrWorkedOut(Connection& c, const Bank& ba
 
 void storeFinding(Connection& c, Id run, const std::string& key, const findings::Finding& finding) {
     c.run("INSERT INTO finding VALUES (?,?,?) ON CONFLICT (run_id) DO UPDATE SET key = excluded.key, json = excluded.json", run, key,
-          findings::toCache(finding).dump());
+          jsonText(findings::toCache(finding)));
 }
 
 } // namespace otterstone::book

@@ -1,6 +1,7 @@
 // Gear as JSON: its table's details and the bundle have the same keys.
 #include "book/json_put.h"
 #include "book/json_records.h"
+#include "core/trace/clock.h"
 
 namespace otterstone::book {
 
@@ -42,13 +43,15 @@ json toJson(const Gear& g) {
 Gear gearFromJson(const json& j) {
     Gear g;
     getOr(j, "id", g.id);
-    g.kind = gearFromKey(j.at("kind").get<std::string>()).value_or(GearKind::Meter);
-    j.at("name").get_to(g.name);
+    const auto kind = gearFromKey(need<std::string>(j, "kind"));
+    if (!kind)
+        throw Damage("kind", "there is no such kind of gear");
+    g.kind = *kind;
+    g.name = need<std::string>(j, "name");
     getOr(j, "notes", g.notes);
     get(j, "price", g.price);
     get(j, "watts", g.watts);
-    if (j.contains("tiers"))
-        g.tiers = tiersFromJson(j.at("tiers"));
+    g.tiers = tiersFromJson(j);
     get(j, "efficiency", g.efficiency);
     get(j, "ohms", g.ohms);
     get(j, "metres", g.metres);
@@ -64,10 +67,14 @@ Gear gearFromJson(const json& j) {
     get(j, "clock_factor", clock);
     get(j, "clock_expanded", clock ? clock->expanded : g.clock.expanded); // its name in books of version 2 and older bundles
     g.clock = clock.value_or(Stated(1.0));
+    if (!(g.clock.value >= trace::kSlowestClock && g.clock.value <= trace::kFastestClock))
+        throw Damage("clock_factor", "no clock runs so");
     std::optional<double> amps;
     get(j, "own_draw_amps", amps);
+    double atVolts = 5.0;
+    getOr(j, "own_draw_at_volts", atVolts);
     if (amps)
-        g.ownDraw = path::OwnDraw{*amps, j.value("own_draw_at_volts", 5.0)};
+        g.ownDraw = path::OwnDraw{*amps, atVolts};
     getOr(j, "clock_comparison", g.clockComparison);
     getOr(j, "modes", g.modes);
     get(j, "max_volts", g.maxVolts);

@@ -15,11 +15,11 @@ json portJson(const label::Port& p) {
 
 label::Port portFromJson(const json& j) {
     label::Port p;
-    j.at("name").get_to(p.name);
-    p.direction = directionFromKey(j.at("direction").get<std::string>());
+    p.name = need<std::string>(j, "name");
+    p.direction = directionFromKey(need<std::string>(j, "direction"));
     get(j, "watts", p.watts);
     get(j, "shared_watts", p.sharedWatts);
-    p.tiers = tiersFromJson(j.at("tiers"));
+    p.tiers = tiersFromJson(j);
     return p;
 }
 
@@ -31,8 +31,8 @@ json markJson(const findings::Mark& m) {
 
 findings::Mark markFromJson(const json& j) {
     findings::Mark m;
-    j.at("at_s").get_to(m.at);
-    m.what = findings::markFromKey(j.at("what").get<std::string>()).value_or(findings::Mark::What::Note);
+    m.at = need<double>(j, "at_s");
+    m.what = findings::markFromKey(need<std::string>(j, "what")).value_or(findings::Mark::What::Note);
     get(j, "number", m.number);
     getOr(j, "text", m.text);
     return m;
@@ -59,10 +59,8 @@ std::optional<behaviour::Sheet> sheetFromJson(findings::Kind kind, const json& r
     behaviour::Sheet sheet{kind, {}};
     for (const json& j : rows) {
         auto& row = sheet.rows.emplace_back(behaviour::columnsOf(kind).size());
-        for (const auto& [key, cell] : j.items()) {
-            if (const std::size_t k = sheet.column(key); k < row.size())
-                row[k] = cell.get<std::string>();
-        }
+        for (std::size_t k = 0; k < row.size(); ++k)
+            getOr(j, behaviour::columnsOf(kind)[k].key.c_str(), row[k]);
     }
     return sheet;
 }
@@ -70,10 +68,12 @@ std::optional<behaviour::Sheet> sheetFromJson(findings::Kind kind, const json& r
 json sizeJson(const label::SizeMm& s) { return {s.length, s.width, s.height}; }
 
 std::optional<label::SizeMm> sizeFrom(const json& j) {
-    if (!j.contains("size_mm"))
+    if (!has(j, "size_mm"))
         return std::nullopt;
-    const json& s = j.at("size_mm");
-    return label::SizeMm{s.at(0).get<double>(), s.at(1).get<double>(), s.at(2).get<double>()};
+    const json& s = list(j, "size_mm");
+    if (s.size() != 3)
+        throw Damage("size_mm", "this should be length, width and height");
+    return label::SizeMm{as<double>(s[0], "size_mm"), as<double>(s[1], "size_mm"), as<double>(s[2], "size_mm")};
 }
 
 } // namespace
@@ -126,10 +126,10 @@ json toJson(const Bank& b) {
 
 Bank bankFromJson(const json& j) {
     Bank b;
-    j.at("id").get_to(b.id);
-    j.at("name").get_to(b.name);
+    b.id = need<Id>(j, "id");
+    b.name = need<std::string>(j, "name");
     getOr(j, "notes", b.notes);
-    const json& label = j.at("label");
+    const json& label = part(j, "label");
     label::Label& l = b.label;
     get(label, "capacity_ah", l.capacity);
     get(label, "cell_volts", l.cellVolts);
@@ -151,15 +151,15 @@ Bank bankFromJson(const json& j) {
     get(label, "warranty_months", l.warrantyMonths);
     getOr(label, "claims_pass_through", l.claimsPassThrough);
     getOr(label, "claims_low_current", l.claimsLowCurrentMode);
-    if (label.contains("charges")) {
-        if (const auto charges = label::parseCharges(label.at("charges").get<std::string>(), "charges"))
-            l.charges = *charges;
-    }
-    if (j.contains("measured")) {
+    std::string charges;
+    getOr(label, "charges", charges);
+    if (const auto claim = label::parseCharges(charges, "charges"))
+        l.charges = *claim;
+    if (has(j, "measured")) {
         get(j.at("measured"), "weight_g", b.scale.grams);
         b.scale.size = sizeFrom(j.at("measured"));
     }
-    for (const json& p : label.at("ports"))
+    for (const json& p : list(label, "ports"))
         l.ports.push_back(portFromJson(p));
     return b;
 }
@@ -212,7 +212,7 @@ void readDetails(const json& j, Run& r) {
     get(j, "ambient_c", r.ambient);
     getOr(j, "recipe", r.recipe);
     getOr(j, "stopped", r.stopped);
-    if (j.contains("target")) {
+    if (has(j, "target")) {
         if (!r.target)
             r.target.emplace();
         const json& t = j.at("target");
@@ -220,7 +220,7 @@ void readDetails(const json& j, Run& r) {
         get(t, "end_percent", r.target->endPercent);
         get(t, "efficiency", r.target->efficiency);
     }
-    if (j.contains("counters_only")) {
+    if (has(j, "counters_only")) {
         const json& c = j.at("counters_only");
         findings::Counters& n = r.countersOnly.emplace();
         get(c, "wh", n.wattHours);
@@ -228,16 +228,18 @@ void readDetails(const json& j, Run& r) {
         get(c, "mean_volts", n.meanVolts);
         get(c, "seconds", n.seconds);
     }
-    if (j.contains("sheet"))
-        r.sheet = sheetFromJson(r.kind, j.at("sheet"));
-    if (j.contains("hand")) {
+    if (has(j, "sheet"))
+        r.sheet = sheetFromJson(r.kind, list(j, "sheet"));
+    if (has(j, "hand")) {
         Hand& hand = r.hand.emplace();
         const json& h = j.at("hand");
-        hand.between = h.value("between", "") == "held" ? trace::Between::Held : trace::Between::Joined;
-        for (const json& cells : h.at("rows")) {
+        std::string between;
+        getOr(h, "between", between);
+        hand.between = between == "held" ? trace::Between::Held : trace::Between::Joined;
+        for (const json& cells : list(h, "rows")) {
             findings::HandRow& row = hand.rows.emplace_back();
-            for (std::size_t k = 0; k < std::min(cells.size(), findings::kHandColumns); ++k)
-                findings::cell(row, k) = cells.at(k).get<std::string>();
+            for (std::size_t k = 0; k < std::min(cells.is_array() ? cells.size() : 0, findings::kHandColumns); ++k)
+                findings::cell(row, k) = as<std::string>(cells[k], "hand: rows");
         }
     }
 }
@@ -271,11 +273,11 @@ json toJson(const Run& r) {
 
 Run runFromJson(const json& j) {
     Run r;
-    j.at("id").get_to(r.id);
-    j.at("bank").get_to(r.bank);
-    const auto kind = findings::kindFromKey(j.at("kind").get<std::string>());
+    r.id = need<Id>(j, "id");
+    r.bank = need<Id>(j, "bank");
+    const auto kind = findings::kindFromKey(need<std::string>(j, "kind"));
     if (!kind)
-        throw json::other_error::create(501, "unknown kind of run", &j);
+        throw Damage("kind", "there is no such kind of run");
     r.kind = *kind;
     getOr(j, "title", r.title);
     getOr(j, "started_at", r.startedAt);
@@ -285,11 +287,14 @@ Run runFromJson(const json& j) {
     getOr(j, "settling", r.settling);
     readDetails(j, r);
     if (r.target)
-        r.target->bank = j.at("target").at("bank").get<Id>();
+        r.target->bank = need<Id>(j.at("target"), "bank");
     for (const Stretch& s : kStretches)
         get(j, s.key, r.*(s.piece));
-    for (const json& t : j.value("also", json::array())) {
-        AlsoTrace also{path::pointFromName(t.at("point").get<std::string>()).value_or(path::Point::BankOut), t.value("by_display", false), {}, t.value("log_name", "")};
+    for (const json& t : list(j, "also")) {
+        AlsoTrace also;
+        also.point = path::pointFromName(need<std::string>(t, "point")).value_or(path::Point::BankOut);
+        getOr(t, "by_display", also.byDisplay);
+        getOr(t, "log_name", also.logName);
         get(t, "meter", also.meter);
         r.also.push_back(std::move(also));
     }
@@ -297,10 +302,10 @@ Run runFromJson(const json& j) {
     get(j, "to_s", r.to);
     get(j, "counter_wh", r.counterWattHours);
     get(j, "counter_ah", r.counterAmpHours);
-    for (const json& m : j.at("marks"))
+    for (const json& m : list(j, "marks"))
         r.marks.push_back(markFromJson(m));
-    for (const json& w : j.value("log_warnings", json::array()))
-        r.logWarnings.emplace_back(w.at("code").get<std::string>(), w.at("text").get<std::string>());
+    for (const json& w : list(j, "log_warnings"))
+        r.logWarnings.emplace_back(need<std::string>(w, "code"), need<std::string>(w, "text"));
     return r;
 }
 

@@ -21,7 +21,7 @@ void readDetails(const nlohmann::json& json, Run& run);
 [[nodiscard]] nlohmann::json toJson(const Run& run);
 [[nodiscard]] nlohmann::json toJson(const logs::Mapping& mapping);
 
-/// These throw nlohmann::json::exception on a wrong shape; the bundle reader turns it into a problem that names the place.
+/// These throw Damage on a wrong shape, type or number.
 [[nodiscard]] Bank bankFromJson(const nlohmann::json& j);
 [[nodiscard]] Gear gearFromJson(const nlohmann::json& j);
 [[nodiscard]] Run runFromJson(const nlohmann::json& j);

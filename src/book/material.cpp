@@ -9,6 +9,7 @@
 #include "book/plan_store.h"
 #include "book/record_store.h"
 #include "book/together.h"
+#include "core/json_text.h"
 #include "core/path/cable.h"
 #include "core/quantity/format.h"
 
@@ -107,15 +108,19 @@ Choices choicesOf(const std::string& purposeJson, const std::string& needsJson) 
     Choices c;
     const auto own = judgement::purposeFromJson(purposeJson, "purpose");
     c.purpose = own ? *own : judgement::purposes().front();
-    const json needs = json::parse(needsJson, nullptr, false);
-    if (needs.is_object()) {
-        c.needs = needs.value("needs", std::vector<std::string>{});
-        c.days = needs.value("days", 0.0);
+    const auto needs = parseJson(needsJson, "needs");
+    try {
+        if (needs && needs->is_object()) {
+            c.days = needs->value("days", 0.0);
+            c.needs = needs->value("needs", std::vector<std::string>{});
+        }
+    } catch (const json::exception&) {
+        c.needs.clear(); // not of our making: as if nothing had been asked for
     }
     return c;
 }
 
-std::string needsToJson(const std::vector<std::string>& needs, double days) { return json{{"needs", needs}, {"days", days}}.dump(); }
+std::string needsToJson(const std::vector<std::string>& needs, double days) { return jsonText({{"needs", needs}, {"days", days}}); }
 
 Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks, const std::string& at) {
     const auto evidence = gatherEvidence(path, banks);

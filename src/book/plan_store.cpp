@@ -1,15 +1,21 @@
 #include "book/plan_store.h"
 
+#include <algorithm>
+
 namespace otterstone::book {
 
 std::vector<PlannedRun> loadPlanned(Connection& c) {
     std::vector<PlannedRun> all;
     QSqlQuery q = c.run("SELECT planned.id, bank_id, kind, recipe, claim, words, done FROM planned JOIN bank ON bank.id = bank_id"
                         " WHERE planned.removed = 0 AND bank.removed = 0 ORDER BY planned.id");
+    const Row row(q);
     while (q.next()) {
-        const auto kind = findings::kindFromKey(text(q.value(2)));
-        if (kind)
-            all.push_back({q.value(0).toLongLong(), q.value(1).toLongLong(), *kind, text(q.value(3)), text(q.value(4)), text(q.value(5)), q.value(6).toBool()});
+        try {
+            if (const auto kind = findings::kindFromKey(row.text(2)))
+                all.push_back({row.whole(0), row.whole(1), *kind, row.text(3), row.text(4), row.text(5), row.flag(6)});
+        } catch (const Damage& damage) {
+            c.passOver("planned run " + text(q.value(0)), damage);
+        }
     }
     return all;
 }
@@ -25,8 +31,14 @@ Id storePlanned(Connection& c, const PlannedRun& p) {
 std::vector<Publication> loadPublications(Connection& c, const std::string& scope) {
     std::vector<Publication> all;
     QSqlQuery q = c.run("SELECT id, scope, at, method, json FROM published WHERE scope = ? ORDER BY id DESC", scope);
-    while (q.next())
-        all.push_back({q.value(0).toLongLong(), text(q.value(1)), text(q.value(2)), q.value(3).toInt(), text(q.value(4))});
+    const Row row(q);
+    while (q.next()) {
+        try {
+            all.push_back({row.whole(0), row.text(1), row.text(2), static_cast<int>(std::clamp(row.whole(3), 0LL, 1'000'000LL)), row.text(4)});
+        } catch (const Damage& damage) {
+            c.passOver("published sheet " + text(q.value(0)), damage);
+        }
+    }
     return all;
 }
 

@@ -1,10 +1,14 @@
 // Gear, runs and remembered mappings in the tables.
-#include <nlohmann/json.hpp>
+#include <algorithm>
 
 #include "book/json_records.h"
 #include "book/record_store.h"
+#include "core/json_text.h"
+#include "core/quantity/parse.h"
 
 namespace otterstone::book {
+
+using nlohmann::json;
 
 namespace {
 
@@ -13,57 +17,67 @@ constexpr const char* kRunColumns =
     " target_bank_id, details, charger_id, far_cable_id, cable_id, meter_id, load_id, trigger_id, thermometer_id, device_id,"
     " open, captured_at FROM run WHERE removed = 0";
 
-std::optional<Id> optionalId(const QVariant& v) { return v.isNull() ? std::nullopt : std::optional<Id>(v.toLongLong()); }
-
-// What a damaged cell holds is left out; a book with one is still worth reading.
-nlohmann::json object(const QVariant& v) {
-    auto j = nlohmann::json::parse(text(v), nullptr, false);
-    return j.is_object() ? j : nlohmann::json::object();
+json detailsAt(const Row& row, int at) {
+    const auto j = parseJson(row.text(at), "details");
+    if (!j)
+        throw Damage("details", j.error().text);
+    if (!j->is_object())
+        throw Damage("details", "this should be a JSON object");
+    return *j;
 }
 
-Run readRun(Connection& c, const QSqlQuery& q) {
+Run readRun(Connection& c, const Row& row) {
     Run r;
-    int at = 0;
-    const auto next = [&] { return q.value(at++); };
-    r.id = next().toLongLong();
-    r.bank = next().toLongLong();
-    r.kind = findings::kindFromKey(text(next())).value_or(findings::Kind::Drain);
-    r.title = text(next());
-    r.startedAt = text(next());
-    r.from = optionalDouble(next());
-    r.to = optionalDouble(next());
-    r.logName = text(next());
-    r.skippedLines = static_cast<std::size_t>(next().toLongLong());
-    r.counterWattHours = optionalDouble(next());
-    r.counterAmpHours = optionalDouble(next());
-    r.notes = text(next());
-    r.settling = next().toBool();
-    if (const auto target = optionalId(next()))
+    r.id = row.whole(0);
+    r.bank = row.whole(1);
+    const auto kind = findings::kindFromKey(row.text(2));
+    if (!kind)
+        throw Damage("kind", "there is no such kind of run");
+    r.kind = *kind;
+    r.title = row.text(3);
+    r.startedAt = row.text(4);
+    r.from = row.maybe(5);
+    r.to = row.maybe(6);
+    r.logName = row.text(7);
+    r.skippedLines = static_cast<std::size_t>(std::max(0LL, row.whole(8)));
+    r.counterWattHours = row.maybe(9);
+    r.counterAmpHours = row.maybe(10);
+    r.notes = row.text(11);
+    r.settling = row.flag(12);
+    if (const auto target = row.maybeWhole(13))
         r.target = Target{*target, {}, {}, {}};
-    readDetails(object(next()), r);
+    readDetails(detailsAt(row, 14), r);
+    if (r.target && row.empty(13))
+        throw Damage("details", "it was poured into a bank that is not named");
+    int at = 15;
     for (const Stretch& s : kStretches)
-        r.*(s.piece) = optionalId(next());
-    r.open = next().toBool();
-    r.capturedAt = text(next());
+        r.*(s.piece) = row.maybeWhole(at++);
+    r.open = row.flag(at++);
+    r.capturedAt = row.text(at);
     QSqlQuery t = c.run("SELECT point, gear_id, log_name FROM trace WHERE run_id = ? AND main = 0 AND removed = 0 ORDER BY id", r.id);
+    const Row trace(t);
     while (t.next()) {
-        std::string key = text(t.value(0));
+        std::string key = trace.text(0);
         AlsoTrace also;
         also.byDisplay = key.ends_with(" (display)");
         if (also.byDisplay)
             key.resize(key.size() - std::string_view(" (display)").size());
-        also.point = path::pointFromName(key).value_or(path::Point::BankOut);
-        also.meter = optionalId(t.value(1));
-        also.logName = text(t.value(2));
+        const auto point = path::pointFromName(key);
+        if (!point)
+            throw Damage("trace: point", "there is no such point on a path");
+        also.point = *point;
+        also.meter = trace.maybeWhole(1);
+        also.logName = trace.text(2);
         r.also.push_back(std::move(also));
     }
     QSqlQuery w = c.run("SELECT code, text FROM log_warning WHERE run_id = ? ORDER BY position", r.id);
+    const Row warning(w);
     while (w.next())
-        r.logWarnings.emplace_back(text(w.value(0)), text(w.value(1)));
+        r.logWarnings.emplace_back(warning.text(0), warning.text(1));
     QSqlQuery m = c.run("SELECT at_s, what, number, text FROM mark WHERE run_id = ? ORDER BY at_s, position", r.id);
+    const Row mark(m);
     while (m.next())
-        r.marks.push_back({m.value(0).toDouble(), findings::markFromKey(text(m.value(1))).value_or(findings::Mark::What::Note),
-                           optionalDouble(m.value(2)), text(m.value(3))});
+        r.marks.push_back({mark.number(0), findings::markFromKey(mark.text(1)).value_or(findings::Mark::What::Note), mark.maybe(2), mark.text(3)});
     return r;
 }
 
@@ -72,41 +86,51 @@ Run readRun(Connection& c, const QSqlQuery& q) {
 std::vector<Gear> loadGear(Connection& c) {
     std::vector<Gear> all;
     QSqlQuery q = c.run("SELECT id, kind, name, details FROM gear WHERE removed = 0 ORDER BY id");
+    const Row row(q);
     while (q.next()) {
-        nlohmann::json j = object(q.value(3));
-        j["kind"] = text(q.value(1));
-        j["name"] = text(q.value(2));
-        Gear g = gearFromJson(j);
-        g.id = q.value(0).toLongLong();
-        all.push_back(std::move(g));
+        try {
+            json j = detailsAt(row, 3);
+            j["kind"] = row.text(1);
+            j["name"] = row.text(2);
+            j["id"] = row.whole(0);
+            all.push_back(gearFromJson(j));
+        } catch (const Damage& damage) {
+            c.passOver("gear “" + text(q.value(2)) + "”", damage);
+        }
     }
     return all;
 }
 
 Id storeGear(Connection& c, const Gear& g) {
-    nlohmann::json j = toJson(g);
+    json j = toJson(g);
     for (const char* column : {"id", "kind", "name"})
         j.erase(column);
     Id id = g.id;
     if (id == kNew)
         id = c.run("INSERT INTO gear (kind, name) VALUES (?, '')", gearKey(g.kind)).lastInsertId().toLongLong();
-    c.run("UPDATE gear SET kind=?, name=?, details=? WHERE id=?", gearKey(g.kind), g.name, j.dump(), id);
+    c.run("UPDATE gear SET kind=?, name=?, details=? WHERE id=?", gearKey(g.kind), g.name, jsonText(j), id);
     return id;
 }
 
 findings::Schools loadSchools(Connection& c) {
     findings::Schools schools;
     QSqlQuery q = c.run("SELECT question, answer FROM house");
+    const Row row(q);
     while (q.next()) {
-        const std::string question = text(q.value(0));
-        if (question == "other_cell_volts")
-            schools.otherCellVolts = q.value(1).toDouble();
-        else if (question == "full_share")
-            schools.fullShare = q.value(1).toDouble();
-        else if (question == "full_seconds")
-            schools.fullSeconds = q.value(1).toDouble();
-        else
-            setAnswer(schools, question, text(q.value(1)));
+        try {
+            const std::string question = row.text(0), answer = row.text(1);
+            const auto* figure = std::find_if(std::begin(findings::kSchoolFigures), std::end(findings::kSchoolFigures), [&](const auto& f) { return f.key == question; });
+            if (figure == std::end(findings::kSchoolFigures)) {
+                setAnswer(schools, question, answer);
+                continue;
+            }
+            const auto number = parseNumber(answer);
+            if (!number || *number < figure->least || *number > figure->most)
+                throw Damage(question, "no house means “" + answer + "”");
+            schools.*(figure->figure) = *number;
+        } catch (const Damage& damage) {
+            c.passOver("the house", damage);
+        }
     }
     return schools;
 }
@@ -125,14 +149,21 @@ void storeSchools(Connection& c, const findings::Schools& schools) {
 std::vector<Run> loadRuns(Connection& c, Id bank) {
     std::vector<Run> runs;
     QSqlQuery q = c.run((std::string(kRunColumns) + " AND bank_id = ? ORDER BY id").c_str(), bank);
-    while (q.next())
-        runs.push_back(readRun(c, q));
+    const Row row(q);
+    while (q.next()) {
+        try {
+            runs.push_back(readRun(c, row));
+        } catch (const Damage& damage) {
+            c.passOver("run " + text(q.value(0)) + " (" + text(q.value(3)) + ")", damage);
+        }
+    }
     return runs;
 }
 
 std::optional<Run> loadRun(Connection& c, Id id) {
     QSqlQuery q = c.run((std::string(kRunColumns) + " AND id = ?").c_str(), id);
-    return q.next() ? std::optional(readRun(c, q)) : std::nullopt;
+    const Row row(q);
+    return q.next() ? std::optional(readRun(c, row)) : std::nullopt;
 }
 
 Id storeRun(Connection& c, const Run& r) {
@@ -144,7 +175,7 @@ Id storeRun(Connection& c, const Run& r) {
           " trigger_id=?, thermometer_id=?, device_id=?, open=?, captured_at=? WHERE id=?",
           r.bank, findings::kindKey(r.kind), r.title, r.startedAt, r.from, r.to, r.logName, static_cast<long long>(r.skippedLines),
           r.counterWattHours, r.counterAmpHours, r.notes, r.settling, r.target ? std::optional(r.target->bank) : std::nullopt,
-          detailsJson(r).dump(), r.charger, r.farCable, r.cable, r.meter, r.load, r.trigger, r.thermometer, r.device, r.open, r.capturedAt, id);
+          jsonText(detailsJson(r)), r.charger, r.farCable, r.cable, r.meter, r.load, r.trigger, r.thermometer, r.device, r.open, r.capturedAt, id);
     for (const AlsoTrace& t : r.also)
         c.run("UPDATE trace SET gear_id = ?, log_name = ? WHERE run_id = ? AND point = ? AND main = 0", t.meter, t.logName, id, t.key());
     c.run("DELETE FROM mark WHERE run_id = ?", id);
@@ -162,13 +193,13 @@ std::optional<logs::Mapping> loadMapping(Connection& c, const std::string& heade
     QSqlQuery q = c.run("SELECT json FROM log_mapping WHERE header = ?", header);
     if (!q.next())
         return std::nullopt;
-    const auto json = nlohmann::json::parse(text(q.value(0)), nullptr, false);
-    return mappingFromJson(json);
+    const auto read = parseJson(text(q.value(0)), "mapping");
+    return read ? mappingFromJson(*read) : std::nullopt;
 }
 
 void storeMapping(Connection& c, const std::string& header, const logs::Mapping& mapping) {
     c.run("INSERT INTO log_mapping VALUES (?,?) ON CONFLICT (header) DO UPDATE SET json = excluded.json", header,
-          toJson(mapping).dump());
+          jsonText(toJson(mapping)));
 }
 
 } // namespace otterstone::book

@@ -1,6 +1,8 @@
 #include "book/schema.h"
 
 #include <array>
+#include <map>
+#include <vector>
 
 namespace otterstone::book {
 
@@ -122,7 +124,54 @@ constexpr std::array kSixth = {
 
 const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}, Migration{4, kFourth}, Migration{5, kFifth}, Migration{6, kSixth}};
 
+// Everything a schema holds by type and name, tables with their columns, a view with its text.
+std::map<std::string, std::string> schemaOf(Connection& c) {
+    std::map<std::string, std::string> all;
+    QSqlQuery q = c.run("SELECT type, name, coalesce(sql, '') FROM sqlite_master");
+    std::vector<std::string> tables;
+    while (q.next()) {
+        std::string type = text(q.value(0));
+        const std::string name = text(q.value(1)), sql = text(q.value(2));
+        if (name.starts_with("sqlite_") && type != "trigger" && type != "view")
+            continue; // SQLite's own
+        if (type == "table" && q.value(2).toString().trimmed().startsWith(QLatin1String("CREATE VIRTUAL"), Qt::CaseInsensitive))
+            type = "virtual table";
+        all[type + " “" + name + "”"] = type == "view" ? sql : std::string();
+        if (type == "table")
+            tables.push_back(name);
+    }
+    for (const std::string& table : tables) {
+        std::string columns;
+        QSqlQuery x = c.run("SELECT name, hidden FROM pragma_table_xinfo(?)", table);
+        while (x.next())
+            columns += text(x.value(0)) + (x.value(1).toInt() != 0 ? " (computed) " : " ");
+        all["table “" + table + "”"] = columns;
+    }
+    return all;
+}
+
 } // namespace
+
+std::optional<std::string> foreignIn(Connection& connection, int version) {
+    Connection ours(QStringLiteral(":memory:"), Connection::Mode::ReadWrite);
+    std::size_t steps = 0;
+    while (steps < kMigrations.size() && kMigrations[steps].version <= version)
+        ++steps;
+    migrate(ours, std::span(kMigrations).first(steps));
+    const auto expected = schemaOf(ours), found = schemaOf(connection);
+    for (const auto& [name, columns] : found) {
+        const auto at = expected.find(name);
+        if (at == expected.end())
+            return "it holds a " + name + ", which no book has";
+        if (at->second != columns)
+            return "its " + name + " is not as a book has it";
+    }
+    for (const auto& [name, columns] : expected) {
+        if (!found.contains(name))
+            return "it has no " + name;
+    }
+    return std::nullopt;
+}
 
 std::span<const Migration> migrations() { return kMigrations; }
 

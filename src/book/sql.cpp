@@ -35,7 +35,10 @@ Connection::Connection(const QString& path, Mode mode)
     try {
         if (!database_.open())
             throw SqlError(database_.lastError().text().toStdString());
+        // A book may come from a stranger: its schema runs nothing, its pages are looked at before they are used, and it cannot have all of the memory.
         run("PRAGMA trusted_schema = OFF");
+        run("PRAGMA cell_size_check = ON");
+        run("PRAGMA hard_heap_limit = 200000000");
         run("PRAGMA foreign_keys = ON");
         // Every commit reaches the disk before it returns, and a book at rest is one file.
         if (mode == Mode::ReadWrite) {
@@ -84,10 +87,6 @@ Transaction::~Transaction() {
 void Transaction::commit() {
     connection_.run("COMMIT");
     open_ = false;
-}
-
-std::optional<double> optionalDouble(const QVariant& v) {
-    return v.isNull() ? std::nullopt : std::optional(v.toDouble());
 }
 
 } // namespace otterstone::book

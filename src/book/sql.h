@@ -2,6 +2,7 @@
 #pragma once
 
 #include <optional>
+#include <set>
 #include <stdexcept>
 #include <string>
 
@@ -10,6 +11,7 @@
 #include <QString>
 #include <QVariant>
 
+#include "book/damage.h"
 #include "core/problem.h"
 
 namespace otterstone::book {
@@ -40,6 +42,9 @@ public:
     [[nodiscard]] QSqlQuery prepare(const char* sql);
     static void execute(QSqlQuery& query);
     [[nodiscard]] QSqlDatabase& database() { return database_; }
+    /// Records that were passed over since they are damaged, each told once: "run 12 of “Pebble 5”: details: this should be a number".
+    void passOver(const std::string& record, const Damage& damage) { passedOver_.insert(record + ": " + damage.what()); }
+    [[nodiscard]] const std::set<std::string>& passedOver() const { return passedOver_; }
 
     static QVariant toVariant(const std::string& s) { return QString::fromStdString(s); }
     static QVariant toVariant(const QString& s) { return s; }
@@ -58,6 +63,7 @@ public:
 private:
     QString name_;
     QSqlDatabase database_;
+    std::set<std::string> passedOver_;
 };
 
 /// All or nothing: rolled back unless commit() was reached. Begins with the write lock, so that it cannot fail half way.
@@ -74,10 +80,9 @@ private:
     bool open_ = true;
 };
 
-[[nodiscard]] std::optional<double> optionalDouble(const QVariant& v);
 [[nodiscard]] inline std::string text(const QVariant& v) { return v.toString().toStdString(); }
 
-/// Runs f and turns an SqlError into the problem every failed change to a book is told with.
+/// Runs f and turns an SqlError, or Damage, into the problem every failed change to a book is told with.
 template<class F>
 auto guarded(const QString& place, F f) -> Result<decltype(f())> {
     try {
@@ -90,6 +95,8 @@ auto guarded(const QString& place, F f) -> Result<decltype(f())> {
     } catch (const SqlError& error) {
         return problem("book_failed", place.toStdString(), std::string("the book could not be read or written: ") + error.what() + ".",
                        "Nothing was changed. Check that the disk has room and the file may be written.");
+    } catch (const Damage& damage) {
+        return problem("damaged_record", place.toStdString(), std::string("what is written there is damaged: ") + damage.what() + ".", "Take it from the last whole copy, or from a bundle.");
     }
 }
 

@@ -3,7 +3,9 @@
 #include <bit>
 #include <cmath>
 #include <cstring>
+#include <utility>
 
+#include "core/quantity/parse.h"
 #include "core/trace/integral.h"
 
 namespace otterstone::book {
@@ -25,18 +27,32 @@ QVariant blob(const trace::Readings& column, std::size_t first, std::size_t coun
     return column.empty() ? QVariant() : bytesOf(column.part(first, count).data(), count);
 }
 
-void append(trace::Column& column, const QByteArray& bytes) {
-    const std::size_t count = static_cast<std::size_t>(bytes.size()) / sizeof(double);
-    const std::size_t at = column.size();
-    column.resize(at + count);
-    if (count > 0)
-        std::memcpy(column.data() + at, bytes.constData(), count * sizeof(double));
+// Chunks of ours hold kChunkRows; anything far beyond would only fill the memory.
+constexpr std::size_t kMostRows = 64 * kChunkRows;
+constexpr int kMustBeThere = 4; // time, volts, amps, watts; the columns behind them may lack a sample
+
+trace::Column samplesOf(const QByteArray& bytes, const char* name, bool mayLack) {
+    const auto size = static_cast<std::size_t>(bytes.size());
+    if (size % sizeof(double) != 0 || size / sizeof(double) > kMostRows)
+        throw Damage(name, "this is no row of samples");
+    trace::Column values(size / sizeof(double));
+    if (size > 0)
+        std::memcpy(values.data(), bytes.constData(), size);
+    for (const double v : values) {
+        if (!(std::fabs(v) <= kLargestFigure) && !(mayLack && std::isnan(v)))
+            throw Damage(name, "a sample in it is no number that was ever read");
+    }
+    return values;
 }
 
-void append(trace::Readings& column, const QByteArray& bytes) {
-    trace::Column values;
-    append(values, bytes);
-    column.append(values);
+void append(trace::Column& column, const trace::Column& values) { column.insert(column.end(), values.begin(), values.end()); }
+void append(trace::Readings& column, const trace::Column& values) { column.append(values); }
+
+void requireRising(const trace::Column& time, double last) {
+    for (const double t : time) {
+        if (t < std::exchange(last, t))
+            throw Damage("time_s", "time steps back");
+    }
 }
 
 void widen(Range& range, double value, bool& any) {
@@ -129,14 +145,31 @@ trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int last
     QSqlQuery query = connection.run("SELECT volts_step, amps_step FROM trace WHERE id = ?", trace);
     if (!query.next())
         return t;
-    t.voltsStep = query.value(0).toDouble();
-    t.ampsStep = query.value(1).toDouble();
+    t.voltsStep = Row(query).number(0);
+    t.ampsStep = Row(query).number(1);
     query = connection.run("SELECT time_s, volts_v, amps_a, watts_w, temperature_c, percent FROM chunk"
                            " WHERE trace_id = ? AND seq BETWEEN ? AND ? ORDER BY seq",
                            trace, firstSeq, lastSeq);
+    const Row row(query);
     while (query.next()) {
         int at = 0;
-        trace::Trace::eachColumn(t, [&](auto& c, const char*) { append(c, query.value(at++).toByteArray()); });
+        const std::size_t before = t.size();
+        std::size_t rows = 0;
+        trace::Trace::eachColumn(t, [&](auto& c, const char* name) {
+            const int which = at++;
+            const bool isTime = which == 0;
+            const trace::Column values = samplesOf(row.blob(which), name, which >= kMustBeThere);
+            rows = isTime ? values.size() : rows;
+            // A column was recorded throughout or not at all.
+            const bool recorded = before == 0 ? !values.empty() : !c.empty();
+            if (values.size() != (isTime || recorded ? rows : 0))
+                throw Damage(name, "it is not as long as the time beside it");
+            if (isTime)
+                requireRising(values, before == 0 ? -HUGE_VAL : c[before - 1]);
+            append(c, values);
+        });
+        if (t.watts.empty() && (t.volts.empty() || t.amps.empty()) && rows > 0)
+            throw Damage("volts_v", "neither volts and amps nor watts are there");
     }
     return t;
 }
@@ -152,18 +185,21 @@ std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace) {
                                  " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk"
                                  " WHERE trace_id = ? ORDER BY seq",
                                  trace);
+    const Row row(q);
     while (q.next()) {
         ChunkSummary s;
-        s.seq = q.value(0).toInt();
-        s.first = q.value(1).toDouble();
-        s.last = q.value(2).toDouble();
-        s.samples = q.value(3).toLongLong();
-        s.wattHours = q.value(4).toDouble();
-        s.ampHours = q.value(5).toDouble();
+        s.seq = static_cast<int>(std::clamp(row.whole(0), 0LL, 1LL << 30));
+        s.first = row.number(1);
+        s.last = row.number(2);
+        s.samples = row.whole(3);
+        if (s.samples < 0 || s.samples > static_cast<long long>(kMostRows))
+            throw Damage("chunk: samples", "no part of a trace is so long");
+        s.wattHours = row.number(4);
+        s.ampHours = row.number(5);
         int at = 6;
         for (Range* range : {&s.volts, &s.amps, &s.watts, &s.temperature}) {
-            range->min = q.value(at++).toDouble();
-            range->max = q.value(at++).toDouble();
+            range->min = row.maybe(at++).value_or(0.0);
+            range->max = row.maybe(at++).value_or(0.0);
         }
         all.push_back(s);
     }

@@ -14,6 +14,7 @@ inline constexpr int kDone = 0;
 inline constexpr int kUsage = 2;
 inline constexpr int kInput = 3;
 inline constexpr int kOutput = 4;
+inline constexpr int kCutShort = 5; ///< a run that was made ended out of order, or a load may still be on; which, is said
 
 struct AnalyseOptions {
     std::string log;

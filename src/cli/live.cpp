@@ -4,10 +4,13 @@
 #include <sstream>
 
 #include <QCoreApplication>
+#include <QElapsedTimer>
 #include <QTimer>
 #include <nlohmann/json.hpp>
 
 #include "bench/end_signals.h"
+#include "bench/house.h"
+#include "bench/last_word.h"
 #include "bench/listener.h"
 #include "bench/session.h"
 #include "book/book.h"
@@ -15,11 +18,15 @@
 #include "cli/live_options.h"
 #include "cli/options.h"
 #include "core/label/rating.h"
+#include "core/label/usb_facts.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::cli {
 
 namespace {
+
+constexpr int kRingMs = 1000;
+constexpr int kLastMs = 10'000;
 
 std::optional<std::string> contents(const std::string& path) {
     std::ifstream file(path);
@@ -75,6 +82,7 @@ const char* phaseWord(bench::Phase phase) {
     case bench::Phase::Running: return "running";
     case bench::Phase::Waiting: return "waiting";
     case bench::Phase::Closing: return "closing";
+    case bench::Phase::StillOn: return "STILL ON";
     case bench::Phase::Finished: break;
     }
     return "finished";
@@ -111,6 +119,8 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
             plan.run.meter = g.id;
         if (g.name == o.cableGear)
             plan.run.cable = g.id;
+        if (plan.run.cable == g.id)
+            plan.cableAmps = label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
     }
     for (const auto& [role, text, option] : {std::tuple("meter", &o.meter, "--meter"), {"input meter", &o.inputMeter, "--input-meter"}, {"load", &o.load, "--load"},
                                              {"second load", &o.secondLoad, "--second-load"}, {"trigger", &o.trigger, "--trigger"}, {"second trigger", &o.secondTrigger, "--second-trigger"}, {"thermometer", &o.thermometer, "--thermometer"}}) {
@@ -122,6 +132,8 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
             throw Wrong{{"no_instrument", "", "this recipe needs a " + role + ".", "Give it as --" + (role == "input meter" ? std::string("input-meter") : role == "second load" ? "second-load" : role) + " PROFILE@ADDRESS."}};
     }
     plan.limits.celsius = o.celsius.empty() ? plan.recipe.celsius.value_or(60.0) : number(o.celsius, "--celsius");
+    if (auto sane = bench::checkCelsius(plan.limits.celsius, "--celsius"); !sane)
+        throw Wrong{sane.error()};
     if (plan.recipe.hours)
         plan.limits.seconds = *plan.recipe.hours * 3600.0;
     if (const auto rating = label::ratedEnergy(bank->label))
@@ -140,6 +152,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
 
 int live(const LiveOptions& o, int argc, char** argv) {
     bench::holdEndSignals();
+    bench::prepareLastWords();
     QCoreApplication application(argc, argv);
     if (!o.yes) {
         std::cerr << "Lithium cells burn. The bank is undamaged, not swollen, and does not smell; it lies where nothing can burn; somebody is near, and will\n"
@@ -160,7 +173,12 @@ int live(const LiveOptions& o, int argc, char** argv) {
     bench::Outcome outcome;
     bench::Phase told = bench::Phase::Idle;
     std::size_t step = 0;
+    QElapsedTimer rang;
     QObject::connect(&session, &bench::Session::progressed, [&](const bench::Progress& p) {
+        if (!p.stillOn.empty() && (!rang.isValid() || rang.elapsed() >= kRingMs)) {
+            std::cerr << "\aTHE LOAD IS STILL ON (" << p.stillOn << "). Pull the plug out of the bank.\n";
+            rang.start();
+        }
         for (const findings::Mark& m : p.freshMarks)
             std::cerr << showDuration(m.at, 1.0) << "  " << findings::markKey(m.what) << " " << m.text << "\n";
         if (p.phase != told || p.step != step)
@@ -172,7 +190,18 @@ int live(const LiveOptions& o, int argc, char** argv) {
         outcome = ended;
         QCoreApplication::quit();
     });
-    const auto interrupt = bench::onEndSignal([&session] { session.stop(); });
+    // The first signal ends the run in order; a load that then does not switch off gets kLastMs, or until the second one.
+    QTimer last;
+    last.setSingleShot(true);
+    QObject::connect(&last, &QTimer::timeout, &application, [] { QCoreApplication::exit(kCutShort); });
+    const auto interrupt = bench::onEndSignal(
+        [&] {
+            if (last.isActive())
+                QCoreApplication::exit(kCutShort);
+            last.start(kLastMs);
+            session.stop();
+        },
+        [] { return false; });
     QSocketNotifier input(STDIN_FILENO, QSocketNotifier::Read);
     QObject::connect(&input, &QSocketNotifier::activated, [&] {
         std::string line;
@@ -182,8 +211,15 @@ int live(const LiveOptions& o, int argc, char** argv) {
             session.goOn();
     });
     session.start(plan);
-    QCoreApplication::exec();
-    nlohmann::json j{{"run", outcome.run}, {"ended_by", outcome.stop.why}, {"orderly", bench::isOrderly(outcome.stop.kind)}};
+    if (QCoreApplication::exec() == kCutShort) {
+        session.end(); // it says whether the load is on
+        std::cerr << "otterstone-cli: the run was left before it was closed; go on with it by --go-on, or close it in the window.\n";
+        return kCutShort;
+    }
+    const bool inOrder = bench::isOrderly(outcome.stop.kind) && outcome.stillOn.empty();
+    nlohmann::json j{{"run", outcome.run}, {"ended_by", outcome.stop.why}, {"orderly", inOrder}};
+    if (!outcome.stillOn.empty())
+        j["load_still_on"] = outcome.stillOn;
     if (outcome.trueWattHours)
         j["true_wh"] = *outcome.trueWattHours;
     if (!outcome.rescued.empty())
@@ -192,14 +228,15 @@ int live(const LiveOptions& o, int argc, char** argv) {
         if (const auto finding = (*opened)->finding(outcome.run))
             j["sentence"] = finding->sentence;
     }
+    const int code = outcome.run == 0 ? kInput : inOrder ? kDone : kCutShort;
     if (o.json) {
         const int printed = print(j);
-        return printed != kDone ? printed : outcome.run != 0 ? kDone : kInput;
+        return printed != kDone ? printed : code;
     }
     std::cout << outcome.stop.why << "\n";
     if (j.contains("sentence"))
         std::cout << j["sentence"].get<std::string>() << "\n";
-    return finish(outcome.run != 0 ? kDone : kInput);
+    return finish(code);
 }
 
 int recipe(const RecipeOptions& o) {

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "core/json_text.h"
 
 namespace otterstone::cli {
 
@@ -13,7 +14,7 @@ int complain(const Problem& problem, int code) {
 }
 
 int print(const nlohmann::json& json) {
-    std::cout << json.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << "\n";
+    std::cout << jsonText(json, 2) << "\n";
     return finish(kDone);
 }
 

@@ -1,6 +1,7 @@
 // CSV and JSON: the same cells with the numbers behind them.
 #include <nlohmann/json.hpp>
 
+#include "core/json_text.h"
 #include "logs/csv.h"
 #include "report/writers.h"
 
@@ -81,7 +82,7 @@ std::string toJson(const Content& c) {
         }
         all["sections"].push_back(std::move(section));
     }
-    return all.dump(1, ' ', false, json::error_handler_t::replace) + "\n";
+    return jsonText(all, 1) + "\n";
 }
 
 } // namespace otterstone::report

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include <nlohmann/json.hpp>
+#include "core/json_text.h"
 
 namespace otterstone::report {
 
@@ -56,13 +56,14 @@ std::string toJson(const Published& p) {
     json figures = json::array();
     for (const auto& [name, shown] : p.figures)
         figures.push_back({name, shown});
-    return json{{"figures", figures}, {"means", p.means}}.dump();
+    return jsonText({{"figures", figures}, {"means", p.means}});
 }
 
 std::optional<Published> fromJson(const std::string& text, const std::string& at, int method) {
-    const json all = json::parse(text, nullptr, false);
-    if (!all.is_object() || !all.contains("figures") || !all.contains("means"))
+    const auto parsed = parseJson(text, "published");
+    if (!parsed || !parsed->is_object() || !parsed->contains("figures") || !parsed->contains("means"))
         return std::nullopt;
+    const json& all = *parsed;
     try {
         Published p;
         p.at = at;

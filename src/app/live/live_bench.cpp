@@ -24,6 +24,7 @@ constexpr double kUsualShare = 0.85;
 constexpr double kUsualIntake = 1.2;
 constexpr double kSamplesAtLeast = 0.2; // per second, in the fastest rehearsal
 constexpr double kLinesPerRealSecond = 2000.0;
+constexpr int kTryOffMs = 10'000;
 
 } // namespace
 
@@ -131,6 +132,10 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
         for (const book::Stretch& s : book::kStretches)
             plan.run.*(s.piece) = run.*(s.piece);
         plan.run.ambient = run.ambient;
+    }
+    for (const book::Gear& g : session_.book().gear()) {
+        if (plan.run.cable == g.id)
+            plan.cableAmps = label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
     }
     if (plan.recipe.kind == findings::Kind::PassThrough && !plan.run.charger) { // a source that is strong enough to tell
         double most = 0.0;
@@ -265,14 +270,14 @@ std::vector<book::Run> LiveBench::openRuns() const {
     return all;
 }
 
-void LiveBench::goOn(const book::Run& run) {
+void LiveBench::goOn(const book::Run& run, double celsius) {
     const auto bank = session_.book().bank(run.bank);
     const auto recipe = bench::recipeFromJson(run.recipe, "recipe");
     if (!bank || !recipe) {
         Q_EMIT problem(tr("The recipe of this run cannot be read any more; close the run as it is."));
         return;
     }
-    bench::Plan plan = planFor({*bank, {*recipe, run.recipe}, false, 1.0, {}, recipe->celsius.value_or(60.0)});
+    bench::Plan plan = planFor({*bank, {*recipe, run.recipe}, false, 1.0, {}, celsius});
     plan.run = run;
     const QDateTime last = QDateTime::fromString(qs(run.capturedAt), Qt::ISODateWithMs);
     plan.breakSeconds = last.isValid() ? std::max<double>(0.0, static_cast<double>(last.msecsTo(QDateTime::currentDateTimeUtc())) * 1e-3) : 0.0;
@@ -281,6 +286,12 @@ void LiveBench::goOn(const book::Run& run) {
             if (const auto set = instrument(role))
                 plan.instruments[role] = *set;
         }
+    }
+    for (const bench::Role& role : plan.recipe.needs) {
+        if (plan.instruments.empty() || plan.instruments.contains(role) || (role == "meter" && plan.instruments.contains("load")))
+            continue;
+        Q_EMIT problem(tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or close the run as it is.").arg(qs(role)));
+        return;
     }
     if (plan.instruments.empty()) {
         Q_EMIT problem(tr("No instruments are set up; a rehearsal that was cut short cannot be gone on with, its bench is gone. Close the run as it is."));
@@ -293,10 +304,16 @@ void LiveBench::goOn(const book::Run& run) {
 
 void LiveBench::closeOpen(const book::Run& run) {
     // Whoever finds an open run doesn't know whether a load was left on.
-    if (const auto load = instrument("load")) {
+    for (const char* role : {"load", "second load"}) {
+        const auto load = instrument(role);
+        if (!load)
+            continue;
         auto* device = new bench::ScpiDevice(load->profile, load->address, this);
         connect(device, &bench::ScpiDevice::switchedOff, device, &QObject::deleteLater);
-        QTimer::singleShot(10000, device, &QObject::deleteLater);
+        QTimer::singleShot(kTryOffMs, device, [this, device, role] {
+            Q_EMIT problem(tr("The %1 could not be switched off (%2). See that it is, or pull the plug out of the bank.").arg(QString::fromUtf8(role), device->whyNotOff()));
+            device->deleteLater();
+        });
         device->link().open();
     }
     book::Run closed = run;

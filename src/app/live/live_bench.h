@@ -45,7 +45,7 @@ public:
     /// Begins; started() of the runner follows, or problem().
     void begin(const Choice& choice);
     /// Goes on with a run that was left open when the program ended.
-    void goOn(const book::Run& run);
+    void goOn(const book::Run& run, double celsius);
     /// Closes such a run as it is; its load is switched off if it can be reached.
     void closeOpen(const book::Run& run);
     [[nodiscard]] std::vector<book::Run> openRuns() const;

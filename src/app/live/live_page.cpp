@@ -77,7 +77,7 @@ void LivePage::showOpenRuns() {
             buttons->addWidget(b);
         };
         button(tr("Show it"), tr("As far as it came"), [this, id = run.id] { Q_EMIT runWanted(id); });
-        button(tr("Go on with it"), tr("On the instruments that are set up; the break is marked"), [this, run] { live_.goOn(run); });
+        button(tr("Go on with it"), tr("Its recipe is shown, and the four points are asked again; the break is marked"), [this, run] { setup_->offerToGoOn(run); });
         button(tr("Close it as it is"), tr("What was measured stays; the load is switched off if it can be reached"), [this, run] { live_.closeOpen(run); });
         buttons->addStretch();
         row->addLayout(buttons);

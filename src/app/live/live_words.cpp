@@ -20,6 +20,7 @@ QString stateWords(const bench::Progress& p) {
     case Phase::Running: return QObject::tr("Running, step %1 of %2: %3").arg(p.step + 1).arg(p.steps).arg(doing);
     case Phase::Waiting: return QObject::tr("Waiting for you: %1").arg(qs(p.toDo));
     case Phase::Closing:
+    case Phase::StillOn:
     case Phase::Finished: return doing;
     }
     return {};
@@ -30,6 +31,7 @@ QString stateSign(Phase phase) {
     case Phase::Running: return QStringLiteral("▶");
     case Phase::Waiting: return QStringLiteral("✋");
     case Phase::Connecting: return QStringLiteral("…");
+    case Phase::StillOn: return QStringLiteral("⚠");
     case Phase::Closing:
     case Phase::Finished: return QStringLiteral("■");
     case Phase::Idle: break;

@@ -1,6 +1,7 @@
 #include "app/live/running_view.h"
 
 #include <QAccessible>
+#include <QApplication>
 #include <cmath>
 #include <QDateTime>
 #include <QKeyEvent>
@@ -23,6 +24,7 @@ namespace {
 
 constexpr double kGreat = 3.4; // of the figure that is read from a metre away
 constexpr double kLarge = 1.9;
+constexpr int kRingMs = 1000;
 
 QLabel* label(double scale, bool faint, QFont::Weight weight = QFont::Normal) {
     auto* l = new QLabel;
@@ -161,8 +163,14 @@ void RunningView::show(const bench::Progress& p) {
     }
     say(next_, next);
     say(ends_, endWords(p, run_.kind == findings::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
-    say(trouble_, p.bookTrouble.empty() ? QString() : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.").arg(qs(p.bookTrouble)));
+    say(trouble_, !p.stillOn.empty()     ? tr("THE LOAD IS STILL ON: %1. Pull the plug out of the bank now.").arg(qs(p.stillOn))
+                  : p.bookTrouble.empty() ? QString()
+                                          : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.").arg(qs(p.bookTrouble)));
     trouble_->setVisible(!trouble_->text().isEmpty());
+    if (!p.stillOn.empty() && (!rang_.isValid() || rang_.elapsed() >= kRingMs)) {
+        QApplication::beep();
+        rang_.start();
+    }
     goOn_->setVisible(p.phase == bench::Phase::Waiting);
     stop_->setEnabled(p.phase == bench::Phase::Connecting || p.phase == bench::Phase::Running || p.phase == bench::Phase::Waiting);
     say(last_, p.lastMark ? tr("Last stamp: %1 at %2. Written to the book up to %3.")

@@ -1,6 +1,7 @@
 // A live run as it goes: what flows, what is next, when it will be over. Large enough to be read from a metre away.
 #pragma once
 
+#include <QElapsedTimer>
 #include <QWidget>
 
 #include "app/live/live_bench.h"
@@ -48,6 +49,7 @@ private:
     bench::Progress now_;
     bench::Phase toldPhase_ = bench::Phase::Idle;
     std::size_t toldStep_ = 0;
+    QElapsedTimer rang_;
 };
 
 } // namespace otterstone::app

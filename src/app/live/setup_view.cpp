@@ -12,6 +12,7 @@
 #include "app/theme.h"
 #include "app/widgets/side_panel.h"
 #include "app/widgets/wrapping_check.h"
+#include "bench/house.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -125,7 +126,10 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     start_->setObjectName(QStringLiteral("primary"));
     right->addWidget(start_, 0, Qt::AlignLeft);
 
-    connect(list_, &QListWidget::currentRowChanged, this, &SetupView::refresh);
+    connect(list_, &QListWidget::currentRowChanged, this, [this] {
+        leftOpen_.reset();
+        refresh();
+    });
     connect(list_, &QListWidget::itemActivated, this, [this] { checks_.front()->setFocus(); });
     connect(rehearse_, &QRadioButton::toggled, this, &SetupView::refresh);
     connect(start_, &QPushButton::clicked, this, &SetupView::begin);
@@ -154,7 +158,24 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     });
 }
 
+void SetupView::offerToGoOn(const book::Run& run) {
+    const auto recipe = bench::recipeFromJson(run.recipe, "the recipe of this run");
+    if (!recipe) {
+        Q_EMIT problem(tr("This run cannot be gone on with; close it as it is. %1").arg(qs(recipe.error().sentence())));
+        return;
+    }
+    leftOpen_ = run;
+    itsRecipe_ = RecipeText{*recipe, run.recipe};
+    celsius_->setText(qs(showNumber(recipe->celsius.value_or(60.0))));
+    for (QCheckBox* c : checks_)
+        c->setChecked(false);
+    show(run.bank);
+    checks_.front()->setFocus();
+}
+
 const RecipeText* SetupView::chosen() const {
+    if (leftOpen_)
+        return &*itsRecipe_;
     const int row = list_->currentRow();
     return row >= 0 && row < static_cast<int>(own_.all.size()) ? &own_.all[static_cast<std::size_t>(row)] : nullptr;
 }
@@ -183,6 +204,8 @@ void SetupView::show(book::Id bank) {
         return;
     if (bank_.id != found->id)
         outcome_->hide();
+    if (leftOpen_ && (leftOpen_->bank != bank || !session_.book().run(leftOpen_->id)))
+        leftOpen_.reset();
     bank_ = *found;
     title_->setText(qs(bank_.name));
     const QString before = chosen() ? qs(chosen()->recipe.key) : QString();
@@ -218,7 +241,9 @@ void SetupView::refresh() {
         start_->setToolTip(tr("First a recipe that can be used"));
         return;
     }
-    about_->setText(qs(r->recipe.about));
+    about_->setText(leftOpen_ ? tr("Going on with “%1”, which was left open, by the recipe it was begun with. %2").arg(qs(leftOpen_->title), qs(r->recipe.about)) : qs(r->recipe.about));
+    const bool rehearses = rehearse_->isChecked() && !leftOpen_;
+    rehearse_->setEnabled(!leftOpen_);
     QStringList lines;
     for (const std::string& sentence : bench::describe(r->recipe, bank_.label))
         lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(qs(sentence));
@@ -226,7 +251,7 @@ void SetupView::refresh() {
     const LiveBench::Expectation e = live_.expect(bank_, r->recipe);
     estimate_->setText(e.seconds ? tr("It takes about %1%2.").arg(qs(showDuration(*e.seconds)), e.from.isEmpty() ? QString() : tr(", reckoned from %1").arg(e.from))
                                  : tr("How long it takes cannot be told: write down the label's Wh (and its input) first."));
-    speedRow_->setEnabled(rehearse_->isChecked());
+    speedRow_->setEnabled(rehearses);
     QStringList set;
     for (const auto* roles : {&r->recipe.needs, &r->recipe.uses}) {
         for (const bench::Role& role : *roles) {
@@ -236,24 +261,53 @@ void SetupView::refresh() {
                                : needed ? tr("✗ %1: needed, not set up").arg(qs(role)) : tr("○ %1: would help, not set up").arg(qs(role)));
         }
     }
-    instruments_->setText(set.join(QLatin1Char('\n')));
-    instruments_->setVisible(!rehearse_->isChecked());
-    start_->setText(rehearse_->isChecked() ? tr("Start the rehearsal") : tr("Start the run"));
+    instruments_->setText(set.join(QLatin1Char('\n')) + warnings());
+    instruments_->setVisible(!rehearses);
+    start_->setText(leftOpen_ ? tr("Go on with the run") : rehearses ? tr("Start the rehearsal") : tr("Start the run"));
     const bool all = std::all_of(checks_.begin(), checks_.end(), [](QCheckBox* c) { return c->isChecked(); });
     start_->setEnabled(all && !live_.isRunning());
     start_->setToolTip(all ? QString() : tr("First the four points above"));
+}
+
+// What guards this run less than it could.
+QString SetupView::warnings() const {
+    QString all;
+    const auto add = [&all](const QString& words) { all += QStringLiteral("\n⚠ ") + words; };
+    const auto needs = [this](const char* role) {
+        const bench::Recipe& r = chosen()->recipe;
+        return std::find(r.needs.begin(), r.needs.end(), role) != r.needs.end() || std::find(r.uses.begin(), r.uses.end(), role) != r.uses.end();
+    };
+    for (const char* role : {"load", "second load"}) {
+        const auto load = needs(role) ? live_.instrument(role) : std::nullopt;
+        if (load && !load->profile.watchdogSeconds)
+            add(tr("%1: no watchdog of its own is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).").arg(qs(role)));
+    }
+    const auto meter = live_.instrument("meter");
+    const bool column = meter && meter->profile.lines && std::any_of(meter->profile.lines->meaning.begin(), meter->profile.lines->meaning.end(), [](const auto& c) { return c.role == logs::Role::Temperature; });
+    if (!column && !live_.instrument("thermometer"))
+        add(tr("No thermometer: the limit on temperature is not watched. Stay near."));
+    return all;
 }
 
 void SetupView::begin() {
     const RecipeText* r = chosen();
     const auto speed = parseNumber(speed_->text().toStdString(), "times as fast");
     const auto celsius = parseNumber(celsius_->text().toStdString(), "stop above");
+    if (leftOpen_) {
+        if (const auto sane = celsius ? bench::checkCelsius(*celsius, "stop above") : Result<void>(tl::unexpected(celsius.error())); !sane) {
+            Q_EMIT problem(qs(sane.error().sentence()));
+            return;
+        }
+        live_.goOn(*std::exchange(leftOpen_, std::nullopt), *celsius);
+        return;
+    }
     if (rehearse_->isChecked() && (!speed || *speed < 0.1 || *speed > kFastest)) {
         Q_EMIT problem(tr("A rehearsal runs 0.1 to %1 times as fast as real.").arg(kFastest));
         return;
     }
-    if (!celsius || *celsius < 20.0 || *celsius > 90.0) {
-        Q_EMIT problem(tr("The temperature limit is a number from 20 to 90 °C; 60 °C is usual."));
+    const auto sane = celsius ? bench::checkCelsius(*celsius, "stop above") : Result<void>(tl::unexpected(celsius.error()));
+    if (!sane) {
+        Q_EMIT problem(qs(sane.error().sentence()));
         return;
     }
     outcome_->hide();

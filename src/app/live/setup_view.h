@@ -24,6 +24,8 @@ public:
 
     void show(book::Id bank);
     void chooseRehearsal();
+    /// To go on with a run that was left open: its own recipe is shown, and begins like any other, after the four points.
+    void offerToGoOn(const book::Run& run);
     /// Takes the recipe of this key, if it is there.
     void chooseRecipe(const std::string& key);
     void restyle() { refresh(); }
@@ -45,12 +47,15 @@ private:
     void begin();
     /// The chosen row as what it is: a recipe, or a file that cannot be used.
     [[nodiscard]] const RecipeText* chosen() const;
+    [[nodiscard]] QString warnings() const;
     [[nodiscard]] const Unreadable* chosenUnreadable() const;
 
     BookSession& session_;
     LiveBench& live_;
     book::Bank bank_;
     OwnRecipes own_;
+    std::optional<book::Run> leftOpen_;   ///< to be gone on with, by the recipe it was begun with
+    std::optional<RecipeText> itsRecipe_;
     QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;
     QRadioButton *rehearse_, *real_;

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/findings/context.h"
+#include "core/trace/clock.h"
 #include "core/trace/counters.h"
 
 namespace otterstone::findings {
@@ -74,6 +75,10 @@ Measured measuredSpan(const Context& c, double seconds) {
 }
 
 Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& setup) {
+    if (const auto odd = trace::unsound(original))
+        return problem("no_trace", setup.logName, *odd + ".", "Check that the right columns and units were chosen.");
+    if (!(setup.clock.value() >= trace::kSlowestClock && setup.clock.value() <= trace::kFastestClock))
+        return problem("no_clock", setup.logName, "the meter's clock factor is that of no clock.", "Mend it in the gear drawer.");
     trace::Trace changed;
     const trace::Trace* used = &original;
     if (setup.from || setup.to) {

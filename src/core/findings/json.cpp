@@ -345,7 +345,10 @@ std::optional<Finding> fromCache(const json& j) try {
         DrainFinding d;
         d.deliveredShare = figureValue(f, "delivered_share");
         d.equivalentMah = figureValue(f, "equivalent_mah");
-        d.endedBy = static_cast<trace::EndedBy>(j.at("ended_by_exactly").get<int>());
+        const int by = j.at("ended_by_exactly").get<int>();
+        if (by < 0 || by > static_cast<int>(trace::EndedBy::User))
+            return std::nullopt;
+        d.endedBy = static_cast<trace::EndedBy>(by);
         readStretches(j.at("interruptions"), d.interruptions);
         readStretches(j.at("pauses"), d.pauses);
         d.activeSeconds = j.at("active_s").get<double>();

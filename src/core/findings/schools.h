@@ -53,6 +53,13 @@ struct Question {
 /// The key of the answer chosen, and choosing one; an unknown question or answer changes nothing and gives false.
 [[nodiscard]] std::string answerOf(const Schools& schools, std::string_view question);
 bool setAnswer(Schools& schools, std::string_view question, std::string_view answer);
+/// The house's figures by their names in files, with what any house could mean.
+struct SchoolFigure {
+    std::string_view key;
+    double Schools::*figure;
+    double least, most;
+};
+inline constexpr SchoolFigure kSchoolFigures[] = {{"other_cell_volts", &Schools::otherCellVolts, 0.5, 10.0}, {"full_share", &Schools::fullShare, 1e-9, 0.5}, {"full_seconds", &Schools::fullSeconds, 0.0, 1e7}};
 /// "capacity in: Wh; reference energy: printed Wh; …": what a report says of its method.
 [[nodiscard]] std::string inWords(const Schools& schools);
 

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include <nlohmann/json.hpp>
+#include "core/json_text.h"
 
 namespace otterstone::judgement {
 
@@ -47,14 +47,15 @@ std::string purposeToJson(const Purpose& p) {
     }
     for (const Scale& s : p.scales)
         all["scales"].push_back({{"figure", s.figure}, {"worst", s.worst}, {"best", s.best}, {"weight", s.weight}});
-    return all.dump(1);
+    return jsonText(all, 1);
 }
 
 Result<Purpose> purposeFromJson(std::string_view text, std::string_view place) {
     const auto bad = [&](const std::string& what, const std::string& mend) { return problem("bad_purpose", std::string(place), what, mend); };
-    const json all = json::parse(text, nullptr, false);
-    if (!all.is_object())
+    const auto parsed = parseJson(text, std::string(place));
+    if (!parsed || !parsed->is_object())
         return bad("this is not a purpose in JSON.", "`otterstone-cli choose --show plane` prints one to begin with.");
+    const json& all = *parsed;
     try {
         Purpose p;
         p.key = all.value("key", "own");

@@ -31,7 +31,7 @@ std::optional<int> wholeCount(double whole, double part) {
         return std::nullopt;
     const double ratio = whole / part;
     const double n = std::round(ratio);
-    if (n < 2.0 || n > kMostCells || std::fabs(ratio - n) > kWholeTolerance * n)
+    if (!(n >= 2.0 && n <= kMostCells && std::fabs(ratio - n) <= kWholeTolerance * n))
         return std::nullopt;
     return static_cast<int>(n);
 }

@@ -1,5 +1,7 @@
 #include "core/label/rating.h"
 
+#include "core/quantity/parse.h"
+
 namespace otterstone::label {
 
 namespace {
@@ -23,15 +25,26 @@ std::string product(AmpHours capacity, double volts) {
 
 } // namespace
 
+namespace {
+
+// Nobody prints less; nothing can be divided by it.
+constexpr double kLeastWattHours = 1e-6;
+
+bool isRating(WattHours energy) { return energy.value >= kLeastWattHours && energy.value <= kLargestFigure; }
+
+} // namespace
+
 std::optional<Rating> ratedEnergy(const Label& label, Reference reference, double otherVolts) {
     if (reference == Reference::Printed)
-        return label.energy ? std::optional(ratingOf(*label.energy, true, {}, "as printed on the bank")) : std::nullopt;
+        return label.energy && isRating(*label.energy) ? std::optional(ratingOf(*label.energy, true, {}, "as printed on the bank")) : std::nullopt;
     if (!label.capacity)
+        return std::nullopt;
+    if (reference == Reference::MahOther && !isRating(*label.capacity * Volts(otherVolts)))
         return std::nullopt;
     if (reference == Reference::MahOther)
         return ratingOf(*label.capacity * Volts(otherVolts), false, product(*label.capacity, otherVolts),
                         "the printed mAh times " + showNumber(otherVolts) + " V, which is not what is printed");
-    if (!label.cellVolts)
+    if (!label.cellVolts || !isRating(*label.capacity * *label.cellVolts))
         return std::nullopt;
     return ratingOf(*label.capacity * *label.cellVolts, false, product(*label.capacity, label.cellVolts->value),
                     label.energy ? "the printed mAh times the nominal cell voltage"

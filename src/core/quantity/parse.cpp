@@ -193,7 +193,7 @@ Result<double> parseNumber(std::string_view text, std::string_view place, Expect
     }
     double value = 0.0;
     const auto [end, error] = std::from_chars(plain.data(), plain.data() + plain.size(), value);
-    if (plain.empty() || error != std::errc{} || end != plain.data() + plain.size() || !std::isfinite(value))
+    if (plain.empty() || error != std::errc{} || end != plain.data() + plain.size() || !(std::fabs(value) <= kLargestFigure))
         return notANumber(text, place);
     return value;
 }

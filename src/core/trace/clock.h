@@ -20,6 +20,9 @@ struct ClockRepair {
 /// has fewer than three steady rows on either side or there are more than ten. The problem's place is the row's index.
 [[nodiscard]] Result<std::vector<ClockRepair>> repairClock(Column& time);
 
+/// True time ÷ its own lies between these for anything one would call a clock.
+inline constexpr double kSlowestClock = 0.1, kFastestClock = 10.0;
+
 /// C3: factor from logged to true time, t_true = k · t_logged, from one span timed by both. The hand on the stopwatch is late by some
 /// 0.3 s at either end, taken as the standard uncertainty of each (common practice, no published source). Both spans > 0.
 [[nodiscard]] Measured clockFactor(double stopwatchSeconds, double loggedSeconds, const ErrorSource& source);

@@ -21,6 +21,55 @@ double between(const C& c, const Column& time, std::size_t k, double t) {
 
 } // namespace
 
+namespace {
+
+constexpr std::size_t kBlock = 4096;
+
+// The first reading that is none; npos when all are.
+std::size_t firstOdd(const Readings& column) {
+    Column block(std::min(kBlock, column.size()));
+    for (std::size_t first = 0; first < column.size(); first += kBlock) {
+        const std::size_t count = std::min(kBlock, column.size() - first);
+        column.decode(first, count, block.data());
+        for (std::size_t k = 0; k < count; ++k) {
+            if (!(std::fabs(block[k]) <= kMostReading))
+                return first + k;
+        }
+    }
+    return std::string::npos;
+}
+
+std::string rowWords(std::size_t k, const char* what) { return "row " + std::to_string(k + 1) + " of the trace: " + what; }
+
+} // namespace
+
+std::optional<std::string> unsound(const Trace& t) {
+    std::optional<std::string> odd;
+    Trace::eachColumn(t, [&](const auto& c, const char* name) {
+        if (!c.empty() && c.size() != t.size())
+            odd = std::string("the column ") + name + " is not as long as the time beside it";
+    });
+    if (odd || t.time.empty())
+        return odd;
+    if (t.watts.empty() && (t.volts.empty() || t.amps.empty()))
+        return "neither volts and amps nor watts are there";
+    for (std::size_t k = 0; k < t.size(); ++k) {
+        if (!(std::fabs(t.time[k]) <= kMostSeconds))
+            return rowWords(k, "its time is none");
+        if (k > 0 && t.time[k] < t.time[k - 1])
+            return rowWords(k, "time steps back");
+    }
+    for (const Readings* column : {&t.volts, &t.amps}) {
+        if (const std::size_t k = firstOdd(*column); k != std::string::npos)
+            return rowWords(k, column == &t.volts ? "no bench reads such volts" : "no bench reads such amperes");
+    }
+    for (std::size_t k = 0; k < t.watts.size(); ++k) {
+        if (!(std::fabs(t.watts[k]) <= kMostReading))
+            return rowWords(k, "no bench reads such watts");
+    }
+    return std::nullopt;
+}
+
 Trace cropped(const Trace& trace, double from, double to) {
     Trace part;
     part.voltsStep = trace.voltsStep;

@@ -2,6 +2,8 @@
 #pragma once
 
 #include <cstddef>
+#include <optional>
+#include <string>
 
 #include "core/trace/readings.h"
 
@@ -34,6 +36,12 @@ struct Trace {
         f(self.percent, "percent");
     }
 };
+
+/// No bench reads more, in volts, amperes or watts; and no run lasts longer, in seconds either side of its log's zero (30 000 years).
+inline constexpr double kMostReading = 1e6, kMostSeconds = 1e12;
+/// What breaks the invariants of a trace, or is no reading of any bench, in words: a column of another length, a time that steps back, NaN volts, 1e300 A.
+/// Nothing when it is sound. Every sum asks for that first.
+[[nodiscard]] std::optional<std::string> unsound(const Trace& trace);
 
 /// The part between two moments, its ends interpolated linearly. Empty when nothing lies between them.
 [[nodiscard]] Trace cropped(const Trace& trace, double from, double to);

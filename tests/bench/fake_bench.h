@@ -1,0 +1,201 @@
+// A bench that shares nothing with the shipped stand-in: four sockets, a source of 5 V, a load that draws what it was told, and a temperature that is set. Its
+// load does not notice who goes: what is on stays on until somebody says off. Each instrument can be made to fail in each way.
+#pragma once
+
+#include <cmath>
+#include <functional>
+#include <memory>
+
+#include <QElapsedTimer>
+#include <QTcpServer>
+#include <QTcpSocket>
+#include <QTimer>
+
+#include "bench/profile.h"
+#include "bench/plan.h"
+
+namespace otterstone::testing {
+
+enum class Fault {
+    None,
+    Silent,     ///< hears and does, says nothing
+    Deaf,       ///< hears nothing, stays connected
+    Mute,       ///< does what it is told; questions stay unanswered, but for the meter, which prints empty lines
+    NotANumber, Infinite, Stuck, WrongRange, Words,
+    Refuses,    ///< the load does not obey "off"; others answer with an error
+    Slow,       ///< says everything a second late
+    Closes,     ///< closes its line and is gone
+    Reconnects  ///< closes its line; after two seconds it is there again
+};
+
+class FakeInstrument : public QObject {
+public:
+    explicit FakeInstrument(QObject* parent) : QObject(parent) {
+        listen();
+        connect(&server_, &QTcpServer::newConnection, this, [this] {
+            while (QTcpSocket* s = server_.nextPendingConnection()) {
+                sockets_ << s;
+                connect(s, &QTcpSocket::readyRead, this, [this, s] {
+                    while (s->canReadLine())
+                        hear(s, s->readLine().trimmed());
+                });
+                connect(s, &QTcpSocket::disconnected, this, [this, s] {
+                    sockets_.removeAll(s);
+                    s->deleteLater();
+                });
+            }
+        });
+    }
+    [[nodiscard]] bench::Address address() const { return {QStringLiteral("127.0.0.1:%1").arg(port_)}; }
+    std::function<QByteArray(const QByteArray&)> answer; ///< to a line; empty: nothing to say
+
+    void fail(Fault fault) {
+        fault_ = fault;
+        stuckAt_.clear();
+        if (fault == Fault::None && !server_.isListening())
+            listen();
+        if (fault != Fault::Closes && fault != Fault::Reconnects)
+            return;
+        server_.close();
+        const auto all = sockets_;
+        for (QTcpSocket* s : all)
+            s->abort();
+        if (fault == Fault::Reconnects)
+            QTimer::singleShot(2000, this, [this] {
+                fault_ = Fault::None;
+                listen();
+            });
+    }
+    [[nodiscard]] Fault fault() const { return fault_; }
+    /// A number as this instrument gives it now.
+    QByteArray said(double value, const char* what = "") {
+        const QByteArray right = QByteArray::number(value, 'f', 4);
+        switch (fault_) {
+        case Fault::NotANumber: return "nan";
+        case Fault::Infinite: return "inf";
+        case Fault::WrongRange: return "-1e300";
+        case Fault::Words: return "OVERLOAD";
+        case Fault::Refuses: return "-200,\"Execution error\"";
+        case Fault::Stuck: {
+            auto& at = stuckAt_[what];
+            return at.isEmpty() ? at = right : at;
+        }
+        default: return right;
+        }
+    }
+    void print(const QByteArray& line) {
+        const auto all = sockets_; // one may leave meanwhile
+        for (QTcpSocket* s : all)
+            say(s, line);
+    }
+
+private:
+    void listen() {
+        if (!server_.listen(QHostAddress::LocalHost, port_))
+            return;
+        port_ = server_.serverPort();
+    }
+    void hear(QTcpSocket* s, const QByteArray& line) {
+        if (fault_ == Fault::Deaf)
+            return;
+        const QByteArray back = answer ? answer(line) : QByteArray();
+        if (!back.isEmpty())
+            say(s, back);
+    }
+    void say(QTcpSocket* s, const QByteArray& line) {
+        if (fault_ == Fault::Silent || fault_ == Fault::Mute || fault_ == Fault::Deaf)
+            return;
+        const auto now = [s = QPointer<QTcpSocket>(s), line] {
+            if (s)
+                s->write(line + '\n');
+        };
+        fault_ == Fault::Slow ? QTimer::singleShot(1000, this, now) : now();
+    }
+    QTcpServer server_;
+    quint16 port_ = 0;
+    QList<QTcpSocket*> sockets_;
+    Fault fault_ = Fault::None;
+    QHash<QByteArray, QByteArray> stuckAt_;
+};
+
+class FakeBench : public QObject {
+public:
+    FakeInstrument meter{this}, load{this}, thermometer{this}, trigger{this};
+    double celsius = 25.0, volts = 5.0, amps = 0.0;
+    bool on = false;
+    bool knowsState = true;      ///< its load can be asked for its input
+    bool meterSaysHeat = true;   ///< the meter prints a temperature
+    qint64 offAt = -1;           ///< ms of clock, when the load went off last
+    double mostAsked = 0.0;      ///< A
+    QElapsedTimer clock;
+
+    FakeBench() {
+        clock.start();
+        load.answer = [this](const QByteArray& line) { return loadHears(line); };
+        thermometer.answer = [this](const QByteArray& line) { return line.endsWith("IDN?") ? QByteArray("fake thermometer") : line.contains("TEMP") ? thermometer.said(celsius) : QByteArray("0,\"No error\""); };
+        trigger.answer = [this](const QByteArray& line) { return line.endsWith("IDN?") ? QByteArray("fake trigger") : line.endsWith('?') ? trigger.said(0.0) : QByteArray(); };
+        // Asked, where nothing is printed.
+        meter.answer = [this](const QByteArray& line) {
+            return line.endsWith("IDN?") ? QByteArray("fake meter") : line.contains("VOLT") ? meter.said(volts, "v") : line.contains("CURR") ? meter.said(flows(), "a") : QByteArray();
+        };
+        connect(&prints_, &QTimer::timeout, this, &FakeBench::printLine);
+        prints_.start(100);
+    }
+    [[nodiscard]] double flows() const { return on ? amps : 0.0; }
+
+    [[nodiscard]] static bench::Profile profile(bench::Kind kind, bool printing = false, bool heat = true) {
+        bench::Profile p;
+        p.key = p.name = "fake " + bench::kindName(kind);
+        p.kind = kind;
+        p.serial = false;
+        if (printing) {
+            p.lines.emplace();
+            p.lines->cells = 4;
+            p.lines->meaning = {{logs::Role::Time, 0, ""}, {logs::Role::Volts, 1, ""}, {logs::Role::Amps, 2, ""}};
+            if (heat)
+                p.lines->meaning.push_back({logs::Role::Temperature, 3, ""});
+        }
+        return p;
+    }
+    [[nodiscard]] std::map<bench::Role, bench::Instrument> instruments(bool printing = true) const {
+        return {{"meter", {profile(bench::Kind::Meter, printing, meterSaysHeat), meter.address()}},
+                {"load", {profile(bench::Kind::Load), load.address()}},
+                {"trigger", {profile(bench::Kind::Trigger), trigger.address()}},
+                {"thermometer", {profile(bench::Kind::Thermometer), thermometer.address()}}};
+    }
+
+private:
+    QByteArray loadHears(const QByteArray& line) {
+        if (line.startsWith("INPut O") && line.endsWith("ON"))
+            on = true;
+        else if (line.startsWith("INPut O")) {
+            if (load.fault() == Fault::Refuses)
+                error_ = "-221,\"Settings conflict\"";
+            else if (std::exchange(on, false))
+                offAt = clock.elapsed();
+        } else if (line.startsWith("SOURce:CURRent ")) {
+            amps = line.mid(15).toDouble();
+            mostAsked = std::max(mostAsked, amps);
+        }
+        if (line.endsWith("IDN?"))
+            return "fake load";
+        if (line == "INPut?")
+            return knowsState ? QByteArray(on ? "1" : "0") : QByteArray();
+        if (line.contains("ERRor?"))
+            return std::exchange(error_, "0,\"No error\"");
+        if (line.contains("VOLT"))
+            return load.fault() == Fault::Refuses ? QByteArray::number(volts) : load.said(volts, "v");
+        if (line.contains("CURRent?"))
+            return load.fault() == Fault::Refuses ? QByteArray::number(flows()) : load.said(flows(), "a");
+        return {};
+    }
+    void printLine() {
+        const QByteArray t = meter.said(static_cast<double>(clock.elapsed()) * 1e-3, "t");
+        QByteArray line = t + ',' + meter.said(volts, "v") + ',' + meter.said(flows(), "a") + ',' + (meterSaysHeat ? meter.said(celsius, "c") : QByteArray());
+        meter.print(line);
+    }
+    QTimer prints_;
+    QByteArray error_ = "0,\"No error\"";
+};
+
+} // namespace otterstone::testing

@@ -1,0 +1,22 @@
+// A log's bytes, as a file or as pasted; what comes out is analysed.
+#include "core/findings/finding.h"
+#include "entry.h"
+#include "finite.h"
+#include "logs/log.h"
+
+using namespace otterstone;
+
+int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+    auto opened = logs::openText(std::string(fuzz::text(data, size)), "fuzz");
+    if (!opened)
+        return 0;
+    const auto log = logs::readLog(*opened);
+    if (!log)
+        return 0;
+    fuzz::mustBeSound(log->trace);
+    for (const auto kind : {findings::Kind::Drain, findings::Kind::Recharge}) {
+        if (const auto finding = findings::analyse(log->trace, kind, {}))
+            fuzz::mustBeFinite(*finding);
+    }
+    return 0;
+}

@@ -1,0 +1,38 @@
+// Numbers, spans of time, figures with ±, stamps and dates, as people and instruments write them.
+#include "core/quantity/format.h"
+#include "core/quantity/parse.h"
+#include "core/trace/clock.h"
+#include "entry.h"
+#include "logs/time_cell.h"
+
+using namespace otterstone;
+
+int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+    const std::string_view text = fuzz::text(data, size);
+    for (const Expect expect : {Expect::AnyNumber, Expect::WholeNumber}) {
+        if (const auto number = parseNumber(text, "here", expect)) {
+            fuzz::must(std::isfinite(*number), "a number is finite");
+            fuzz::must(!showNumber(*number).empty(), "a number can be shown");
+        }
+    }
+    for (const auto& bare : {std::optional<double>(), std::optional(60.0)}) {
+        if (const auto seconds = parseDuration(text, "here", bare)) {
+            fuzz::must(std::isfinite(*seconds), "a span is finite");
+            fuzz::must(!showDuration(*seconds).empty(), "a span can be shown");
+        }
+    }
+    if (const auto measured = parseMeasured(text, "here", ErrorSource::ofBench("x", "x"))) {
+        fuzz::must(std::isfinite(measured->value()) && std::isfinite(measured->u()), "a figure with ± is finite");
+        fuzz::must(!show(*measured, Unit::WattHour).empty(), "a figure can be shown");
+    }
+    if (const auto factor = trace::parseClockFactor(text, "here", ErrorSource::ofBench("x", "x")))
+        fuzz::must(std::isfinite(factor->value()) && std::isfinite(factor->u()), "a clock's factor is finite");
+    for (const int parts : {2, 3}) {
+        if (const auto clock = logs::parseClock(text, parts))
+            fuzz::must(std::isfinite(*clock), "a clock's time is finite");
+    }
+    if (const auto stamp = logs::parseIso(text))
+        fuzz::must(std::isfinite(stamp->seconds), "a stamp is finite");
+    (void)logs::parseDate(text);
+    return 0;
+}
