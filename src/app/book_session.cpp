@@ -272,15 +272,28 @@ void BookSession::judgeTogether(book::Id bank) {
         });
 }
 
-void BookSession::lookForMoved() {
-    inWorker([path = book_->path()] { return book::movedFigures(path); },
-             [this](const std::vector<book::Moved>& moved) {
-                 QStringList sentences;
-                 for (const book::Moved& m : moved)
-                     sentences << qs(m.sentence());
-                 if (!sentences.isEmpty())
-                     Q_EMIT figuresMoved(sentences);
-             });
+void BookSession::lookThrough() {
+    struct Found {
+        std::vector<std::string> unreadable;
+        std::vector<book::Moved> moved;
+    };
+    inWorker(
+        [path = book_->path()] {
+            const auto book = book::Book::openToRead(path);
+            return Found{book ? (*book)->unreadable() : std::vector<std::string>{}, book::movedFigures(path)};
+        },
+        [this](const Found& found) {
+            QStringList sentences;
+            if (!found.unreadable.empty())
+                sentences << (found.unreadable.size() == 1 ? tr("One record of this book cannot be read and is left out: %1. Take it from the last whole copy.").arg(qs(found.unreadable.front()))
+                                                           : tr("%1 records of this book cannot be read and are left out, the first: %2. “otterstone-cli check” lists them all; take them from the last whole copy.")
+                                                                 .arg(found.unreadable.size())
+                                                                 .arg(qs(found.unreadable.front())));
+            for (const book::Moved& m : found.moved)
+                sentences << qs(m.sentence());
+            if (!sentences.isEmpty())
+                Q_EMIT toTell(sentences);
+        });
 }
 
 void BookSession::gatherEvidence(const std::vector<book::Id>& banks) {

@@ -31,8 +31,8 @@ public:
 
     /// Works out what the runs of a bank say together, and of its label; togetherReady() follows.
     void judgeTogether(book::Id bank);
-    /// Looks in a worker whether published figures have moved; figuresMoved() says so.
-    void lookForMoved();
+    /// Looks in a worker for records that cannot be read, and whether published figures have moved; toTell() says so.
+    void lookThrough();
     /// Gathers all that is known of these banks (of all when none is named); evidenceReady() follows.
     void gatherEvidence(const std::vector<book::Id>& banks);
     /// What a sheet is made from; materialReady() follows.
@@ -78,8 +78,8 @@ Q_SIGNALS:
     void evidenceReady(const std::vector<otterstone::judgement::Evidence>& evidence);
     void materialReady(const otterstone::report::Material& material);
     void materialFailed(const QString& sentence);
-    /// Of sheets published by an earlier method some figures read differently now.
-    void figuresMoved(const QStringList& sentences);
+    /// What whoever opens this book should know: records that are left out, published figures that read differently now.
+    void toTell(const QStringList& sentences);
 
 private:
     template<class Work, class Done>

@@ -3,13 +3,11 @@
 #include <QSettings>
 
 #include "app/main_window.h"
+#include "app/run_window.h"
 #include "app/theme.h"
-#include "bench/end_signals.h"
-#include "bench/last_word.h"
 
 int main(int argc, char** argv) {
-    otterstone::bench::holdEndSignals();
-    otterstone::bench::prepareLastWords();
+    otterstone::app::prepareToRun();
     QApplication app(argc, argv);
     QApplication::setApplicationName(QStringLiteral("otterstone"));
     QApplication::setOrganizationName(QStringLiteral("otterstone"));
@@ -23,8 +21,5 @@ int main(int argc, char** argv) {
         if (arguments.size() < 2)
             window.openHomeBook();
     }
-    window.show();
-    // Shutdown, a closed terminal, Ctrl+C: nobody is asked; the window goes, and a run that goes ends with its load off.
-    const auto told = otterstone::bench::onEndSignal([] { QCoreApplication::exit(0); }, [&window] { return !window.liveBench().isRunning(); });
-    return QApplication::exec();
+    return ui::runWindow(window);
 }

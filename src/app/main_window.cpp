@@ -56,9 +56,9 @@ MainWindow::MainWindow(QWidget* parent)
         closeSide();
         bookName_->setText(QFileInfo(session_.book().path()).completeBaseName() + (session_.book().readOnly() ? tr(" (reading only)") : QString()));
         setWindowTitle(tr("Otterstone: %1").arg(QFileInfo(session_.book().path()).completeBaseName()));
-        session_.lookForMoved();
+        session_.lookThrough();
     });
-    connect(&session_, &BookSession::figuresMoved, this, [this](const QStringList& sentences) { tell(sentences.join(QLatin1Char('\n'))); });
+    connect(&session_, &BookSession::toTell, this, [this](const QStringList& sentences) { tell(sentences.join(QLatin1Char('\n'))); });
     connect(&session_, &BookSession::changed, this, &MainWindow::refresh);
     connect(&session_.history(), &book::History::changed, this, &MainWindow::refresh);
 }

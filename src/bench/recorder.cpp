@@ -4,6 +4,7 @@
 
 #include <QDateTime>
 #include <QDir>
+#include <QFile>
 
 #include "logs/csv.h"
 
@@ -86,8 +87,7 @@ void Recorder::giveUp(const QString& folder) {
     if (!capture_)
         return;
     again_.stop();
-    QDir().mkpath(folder);
-    const QString file = folder + QStringLiteral("/rescued-run-%1-%2.csv").arg(capture_->run()).arg(QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-HHmmss")));
+    const QString name = QStringLiteral("/rescued-run-%1-%2.csv").arg(capture_->run()).arg(QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-HHmmss")));
     trace::Trace t;
     if (!pending_.samples.empty()) {
         for (const book::LiveSample& s : pending_.samples.front()) {
@@ -96,11 +96,23 @@ void Recorder::giveUp(const QString& folder) {
             t.amps.push_back(s.amps);
         }
     }
-    std::ofstream out(file.toStdString());
-    logs::writeTrace(out, t);
+    // The folder may lie on the very disk that is full.
+    QString kept;
+    for (const QString& place : {folder, QDir::homePath(), QDir::tempPath()}) {
+        QDir().mkpath(place);
+        const QString file = place + name;
+        std::ofstream out(QFile::encodeName(file).constData());
+        logs::writeTrace(out, t);
+        out.close();
+        if (out.good()) {
+            kept = file;
+            break;
+        }
+        QFile::remove(file);
+    }
     capture_.reset();
     pending_ = {};
-    Q_EMIT rescued(out.good() ? file : QString());
+    Q_EMIT rescued(kept);
     Q_EMIT finished();
 }
 

@@ -343,7 +343,11 @@ void Runner::recorderFreed() {
     tell(true);
 }
 
-void Runner::recorderRescued(const QString& file) { rescued_ = file.toStdString(); }
+void Runner::recorderRescued(const QString& file) {
+    rescued_ = file.toStdString();
+    if (file.isEmpty() && stop_)
+        stop_->why += "; what the book did not take could not be kept in any other folder either";
+}
 
 void Runner::recorderFinished() { conclude(); }
 

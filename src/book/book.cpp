@@ -25,6 +25,9 @@ Result<std::unique_ptr<QLockFile>> lockBook(const QString& path) {
     lock->setStaleLockTime(0); // only a dead process makes a lock stale
     if (lock->tryLock(0))
         return lock;
+    if (lock->error() != QLockFile::LockFailedError)
+        return problem("cannot_write", path.toStdString(), QFileInfo(QFileInfo(path).absolutePath()).isDir() ? "nothing can be written beside it: the folder may not be written, or the disk is full." : "its folder is not there.",
+                       "Make room, or choose another folder.");
     qint64 pid = 0;
     QString host;
     QString program;
@@ -131,6 +134,29 @@ Result<std::unique_ptr<Book>> Book::create(const QString& path) {
     return open(path);
 }
 
+Result<std::unique_ptr<Book>> Book::createFilled(const QString& path, const std::function<Result<void>(Book&)>& fill) {
+    if (QFileInfo::exists(path))
+        return problem("book_exists", path.toStdString(), "there is a file of this name already.", "Choose another name.");
+    const QString building = path + QStringLiteral(".filling");
+    const auto removeBuilding = [&building] { // also what a killed one left
+        for (const char* part : {"", "-journal", ".new", ".new-journal"})
+            QFile::remove(building + QLatin1String(part));
+    };
+    removeBuilding();
+    Result<void> filled;
+    {
+        auto book = create(building);
+        if (!book)
+            return book;
+        filled = fill(**book);
+    }
+    if (!filled || !QFile::rename(building, path)) {
+        removeBuilding();
+        return filled ? problem("cannot_write", path.toStdString(), "the book could not be put in its place.", "Check that you may write to the folder.") : tl::unexpected(filled.error());
+    }
+    return open(path);
+}
+
 Result<std::unique_ptr<Book>> Book::open(const QString& path) { return openAs(QFileInfo(path).absoluteFilePath(), false); }
 
 Result<std::unique_ptr<Book>> Book::openToRead(const QString& path) {
@@ -161,7 +187,8 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
     const bool readOnly = toRead || !mayWrite(path);
     std::unique_ptr<QLockFile> lock;
     if (!readOnly) {
-        auto locked = lockBook(path);
+        const QString itself = QFileInfo(path).canonicalFilePath(); // one lock, whatever links lead to it
+        auto locked = lockBook(itself.isEmpty() ? path : itself);
         if (!locked)
             return tl::unexpected(locked.error());
         lock = std::move(*locked);

@@ -7,6 +7,7 @@
 //  4. At most one process writes; it is named to whoever comes second.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <vector>
 
@@ -28,6 +29,8 @@ class Book : public QObject {
 public:
     /// A new book; a problem when the file exists.
     [[nodiscard]] static Result<std::unique_ptr<Book>> create(const QString& path);
+    /// A new book that is filled before it has its name: killed half way, it leaves none. A problem when the file exists, or of `fill`.
+    [[nodiscard]] static Result<std::unique_ptr<Book>> createFilled(const QString& path, const std::function<Result<void>(Book&)>& fill);
     /// Opens for writing, or read-only when file or folder are. Problems: no_book, not_a_book, newer_book, damaged_book,
     /// book_in_use, older_book (of an older version, and it may not be written to be brought up to date).
     [[nodiscard]] static Result<std::unique_ptr<Book>> open(const QString& path);

@@ -88,7 +88,7 @@ Result<trace::Trace> readTrace(const QString& folder, const json& entry) {
         return problem("bad_bundle", "book.json", "the trace file “" + name + "” is not inside traces/.", "Export the bundle anew.");
     const QString path = QDir(folder).filePath(QString::fromStdString(name));
     QFile file(path);
-    if (!file.open(QIODevice::ReadOnly))
+    if (!QFileInfo(file).isFile() || !file.open(QIODevice::ReadOnly))
         return problem("bad_bundle", name, "the trace is missing.", "Export the bundle anew, with all of its files.");
     auto log = logs::readLogFile(path.toStdString(), traceMapping(file.readLine().trimmed().toStdString()));
     if (!log)
@@ -273,7 +273,7 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
 
 Result<json> readBookJson(const QString& folder, const std::string& place) {
     QFile file(QDir(folder).filePath(QStringLiteral("book.json")));
-    if (!file.open(QIODevice::ReadOnly))
+    if (!QFileInfo(file).isFile() || !file.open(QIODevice::ReadOnly))
         return problem("no_bundle", place, "there is no book.json in it.", "Choose the folder or .zip that an export wrote.");
     const QByteArray text = file.readAll();
     auto parsed = parseJson({text.constData(), static_cast<std::size_t>(text.size())}, place + ", book.json");
@@ -367,29 +367,13 @@ Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QSt
     if (!all)
         return tl::unexpected(all.error());
 
-    // Filled under another name: a problem half way leaves nothing of the book's name behind.
-    const QString building = bookPath + QStringLiteral(".importing");
-    const auto removeBuilding = [&building] { // also what a killed import left
-        for (const char* part : {"", "-journal", ".new", ".new-journal"})
-            QFile::remove(building + QLatin1String(part));
-    };
-    removeBuilding();
-    Result<void> filled;
-    {
-        auto book = Book::create(building);
-        if (!book)
-            return book;
+    return Book::createFilled(bookPath, [&](Book& book) -> Result<void> {
         try {
-            filled = fill(**book, folder, *all);
+            return fill(book, folder, *all);
         } catch (const Damage& damage) {
-            filled = problem("bad_bundle", place + ", book.json", damage.what() + std::string("."), "Mend the file, or export the bundle anew.");
+            return problem("bad_bundle", place + ", book.json", damage.what() + std::string("."), "Mend the file, or export the bundle anew.");
         }
-    }
-    if (!filled || !QFile::rename(building, bookPath)) {
-        removeBuilding();
-        return filled ? cannotWrite(bookPath) : tl::unexpected(filled.error());
-    }
-    return Book::open(bookPath);
+    });
 }
 
 } // namespace otterstone::book

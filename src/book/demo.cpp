@@ -218,11 +218,9 @@ Result<void> addSheets(Book& book, const std::map<std::string, Id>& bankIds, con
 
 } // namespace
 
-Result<std::unique_ptr<Book>> makeDemo(const QString& path) {
-    auto created = Book::create(path);
-    if (!created)
-        return created;
-    Book& book = **created;
+namespace {
+
+Result<void> fill(Book& book) {
     std::map<Id, Id> gearIds; // the scenario's to the book's
     for (Gear g : demoGear()) {
         const Id old = std::exchange(g.id, kNew);
@@ -260,7 +258,11 @@ Result<std::unique_ptr<Book>> makeDemo(const QString& path) {
     }
     if (auto added = addSheets(book, bankIds, gearIds); !added)
         return tl::unexpected(added.error());
-    return created;
+    return {};
 }
+
+} // namespace
+
+Result<std::unique_ptr<Book>> makeDemo(const QString& path) { return Book::createFilled(path, fill); }
 
 } // namespace otterstone::book

@@ -1,6 +1,4 @@
-#include <fstream>
 #include <iostream>
-#include <sstream>
 
 #include <nlohmann/json.hpp>
 
@@ -132,13 +130,11 @@ void printText(const findings::Finding& f) {
 int runByHand(const AnalyseOptions& o, findings::Kind kind, findings::Setup setup) {
     if (o.hand != "joined" && o.hand != "held")
         throw Wrong{{"bad_option", "--hand", "“" + o.hand + "” is unknown.", "Write --hand joined or --hand held."}};
-    std::ifstream file(o.log);
-    if (!file)
+    const auto text = contentsOf(o.log);
+    if (!text)
         return complain({"no_log", o.log, "there is no such file, or it cannot be read.", ""});
-    std::ostringstream text;
-    text << file.rdbuf();
     const auto between = o.hand == "held" ? trace::Between::Held : trace::Between::Joined;
-    auto read = findings::readByHand(findings::rowsFromText(text.str()), between);
+    auto read = findings::readByHand(findings::rowsFromText(*text), between);
     setup.hand = between;
     setup.logName = o.log;
     setup.marks.insert(setup.marks.end(), read.marks.begin(), read.marks.end());

@@ -65,6 +65,8 @@ int findings(const std::string& path, bool asJson) {
     auto book = book::Book::open(QString::fromStdString(path));
     if (!book)
         return complain(book.error());
+    for (const std::string& record : (*book)->unreadable())
+        std::cerr << "note: left out, as it cannot be read: " << record << "\n";
     nlohmann::json all = nlohmann::json::array();
     const std::string house = findings::inWords((*book)->schools());
     if (!asJson)

@@ -1,6 +1,7 @@
 // The subcommands of otterstone-cli: each reads its options, prints, and returns the exit code of the contract.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -80,6 +81,12 @@ struct GearOptions {
 [[nodiscard]] int importBundle(const std::string& bundle, const std::string& book);
 [[nodiscard]] int check(const std::string& book);
 [[nodiscard]] int findings(const std::string& book, bool asJson);
+
+/// What a small file holds: rows, a recipe, a profile, a purpose; also a pipe's. Nothing when it cannot be read, says nothing for ten seconds, or holds more
+/// than 64 MiB.
+[[nodiscard]] std::optional<std::string> contentsOf(const std::string& path);
+/// From now on what is printed moves no cursor and colours no terminal: control characters that names and files may hold are shown as "�".
+void printPlainly();
 
 /// Prints a problem's sentence on standard error and returns `code`.
 int complain(const Problem& problem, int code = kInput);

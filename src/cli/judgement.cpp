@@ -2,9 +2,7 @@
 #include <unistd.h>
 
 #include <filesystem>
-#include <fstream>
 #include <iostream>
-#include <sstream>
 
 #include <CLI/CLI.hpp>
 #include <QDateTime>
@@ -34,12 +32,7 @@ struct Options {
     std::string bank;
 };
 
-std::string readable(const std::string& path) {
-    std::ifstream file(path);
-    std::ostringstream text;
-    text << file.rdbuf();
-    return text.str();
-}
+std::string readable(const std::string& path) { return contentsOf(path).value_or(std::string()); }
 
 template<class F>
 int withBook(const Options& o, const std::vector<std::string>& names, F f) {

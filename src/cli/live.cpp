@@ -1,7 +1,5 @@
 // The subcommands of the live bench: run a recipe without a window, look at recipes and instrument profiles, listen to a port.
-#include <fstream>
 #include <iostream>
-#include <sstream>
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
@@ -28,15 +26,6 @@ namespace {
 constexpr int kRingMs = 1000;
 constexpr int kLastMs = 10'000;
 
-std::optional<std::string> contents(const std::string& path) {
-    std::ifstream file(path);
-    if (!file)
-        return std::nullopt;
-    std::ostringstream text;
-    text << file.rdbuf();
-    return text.str();
-}
-
 // A built-in one by its key, or a file.
 Result<bench::RecipeText> recipeNamed(const std::string& name) {
     std::string keys;
@@ -45,7 +34,7 @@ Result<bench::RecipeText> recipeNamed(const std::string& name) {
             return r;
         keys += (keys.empty() ? "" : ", ") + r.recipe.key;
     }
-    const auto text = contents(name);
+    const auto text = contentsOf(name);
     if (!text)
         return problem("no_recipe", name, "there is no such recipe, and no such file.", "Built in are " + keys + ".");
     const auto recipe = bench::recipeFromJson(*text, name);
@@ -61,7 +50,7 @@ Result<bench::Profile> profileNamed(const std::string& name) {
             return p;
         keys += (keys.empty() ? "" : ", ") + p.key;
     }
-    const auto text = contents(name);
+    const auto text = contentsOf(name);
     if (!text)
         return problem("no_profile", name, "there is no such instrument profile, and no such file.", "Built in are " + keys + ".");
     return bench::profileFromJson(*text, name);

@@ -11,6 +11,7 @@ int main(int argc, char** argv) {
     namespace cli = otterstone::cli;
     CLI::App app{"Otterstone: measure, work out and judge portable power banks", "otterstone-cli"};
     app.require_subcommand(1);
+    cli::printPlainly();
     int code = cli::kDone;
 
     cli::AnalyseOptions a;

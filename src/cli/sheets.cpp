@@ -1,7 +1,5 @@
 // otterstone-cli behaviour: what a sheet of survey, staircase, sharing, … says, alone or held against a bank of a book.
-#include <fstream>
 #include <iostream>
-#include <sstream>
 
 #include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
@@ -38,12 +36,10 @@ int sheet(const SheetOptions& o) {
         }
         return finish(kDone);
     }
-    std::ifstream file(o.rows);
-    if (!file)
+    const auto text = contentsOf(o.rows);
+    if (!text)
         return complain({"no_file", o.rows, "the file cannot be opened.", "Check its name."});
-    std::ostringstream text;
-    text << file.rdbuf();
-    const behaviour::Sheet read = behaviour::sheetFromText(*kind, text.str());
+    const behaviour::Sheet read = behaviour::sheetFromText(*kind, *text);
     std::unique_ptr<book::Book> book;
     book::Bank bank;
     book::Run run;

@@ -155,7 +155,7 @@ std::string encodingName(Encoding e) {
 
 Result<OpenedLog> openFile(const std::string& path) {
     const std::string name = path.substr(path.find_last_of('/') + 1);
-    const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+    const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK); // a pipe nobody writes to is refused, not waited for
     if (descriptor < 0)
         return problem("cannot_open", path, std::string("the file cannot be opened: ") + std::strerror(errno) + ".",
                        "Check its name and that you may read it.");

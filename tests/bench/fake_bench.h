@@ -7,6 +7,7 @@
 #include <memory>
 
 #include <QElapsedTimer>
+#include <QPointer>
 #include <QTcpServer>
 #include <QTcpSocket>
 #include <QTimer>
@@ -45,6 +46,16 @@ public:
                 });
             }
         });
+    }
+    ~FakeInstrument() override { rest(); }
+    /// Nobody is there any more.
+    void rest() {
+        server_.close();
+        for (QTcpSocket* s : std::exchange(sockets_, {})) {
+            s->disconnect(this);
+            s->abort();
+            s->deleteLater();
+        }
     }
     [[nodiscard]] bench::Address address() const { return {QStringLiteral("127.0.0.1:%1").arg(port_)}; }
     std::function<QByteArray(const QByteArray&)> answer; ///< to a line; empty: nothing to say
@@ -141,11 +152,17 @@ public:
         connect(&prints_, &QTimer::timeout, this, &FakeBench::printLine);
         prints_.start(100);
     }
+    void rest() {
+        prints_.stop();
+        for (FakeInstrument* i : {&meter, &load, &thermometer, &trigger})
+            i->rest();
+    }
     [[nodiscard]] double flows() const { return on ? amps : 0.0; }
 
     [[nodiscard]] static bench::Profile profile(bench::Kind kind, bool printing = false, bool heat = true) {
         bench::Profile p;
-        p.key = p.name = "fake " + bench::kindName(kind);
+        p.key = "fake-" + bench::kindName(kind);
+        p.name = "Fake " + bench::kindName(kind);
         p.kind = kind;
         p.serial = false;
         if (printing) {

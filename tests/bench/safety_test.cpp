@@ -138,8 +138,10 @@ class SafetyTest : public QObject {
             waited.restart();
             while (waited.elapsed() < 15000 && !std::all_of(now.begin(), now.end(), [](const auto& t) { return t.first->endedAt >= 0; }))
                 QTest::qWait(50);
-            for (const auto& [trial, k] : now)
+            for (const auto& [trial, k] : now) {
                 trial->session.end(); // its threads
+                trial->bench.rest();
+            }
         }
     }
     static void everyFault() {

@@ -65,6 +65,8 @@ bool holdByDrains(const Evidence& e, Held& row) {
     };
     const auto with = std::count_if(e.label.ports.begin(), e.label.ports.end(), gives);
     const label::Port* port = label::portNamed(e.label, row.claim.port);
+    if (!port)
+        return false;
     double promised = 0.0;
     for (const label::Tier& t : port->tiers) {
         if (std::fabs(t.high.value - row.claim.volts) <= kSameVolts)

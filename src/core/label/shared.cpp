@@ -72,7 +72,7 @@ std::string showShared(const std::vector<SharedLimit>& shared) {
 }
 
 const Port* portNamed(const Label& label, std::string_view name) {
-    const auto at = std::find_if(label.ports.begin(), label.ports.end(), [wanted = lowered(trimmed(name))](const Port& p) { return lowered(p.name) == wanted; });
+    const auto at = std::find_if(label.ports.begin(), label.ports.end(), [wanted = lowered(trimmed(name))](const Port& p) { return lowered(trimmed(p.name)) == wanted; });
     return at == label.ports.end() ? nullptr : &*at;
 }
 

@@ -65,7 +65,31 @@ Measured withReadingErrors(Measured m, double unit, const Levers& l, const LeftO
         .with(ErrorSource::ofRun(read.run, "between samples"), open.betweenWattHours * unit);
 }
 
+// Each of the widest gaps leaves an error of its own; the many small ones of a log full of holes make up one, or a budget would be as long as the log.
+constexpr std::size_t kOwnGaps = 40;
+
 ErrorSource gapSource(const Gap& gap, const Read& read) { return ErrorSource::ofRun(read.run, "gap at " + showNumber(gap.from, 7) + " s"); }
+
+// `doubt`: what a gap leaves open in this figure.
+template<class Doubt>
+Measured withGaps(Measured m, const Totals& totals, const Read& read, Doubt doubt) {
+    std::vector<const Gap*> gaps;
+    for (const Gap& gap : totals.gaps) {
+        if (gap.bridged) // else the sum is "at least", by the house's choice
+            gaps.push_back(&gap);
+    }
+    const std::size_t own = std::min(kOwnGaps, gaps.size());
+    std::partial_sort(gaps.begin(), gaps.begin() + static_cast<std::ptrdiff_t>(own), gaps.end(), [](const Gap* a, const Gap* b) { return a->uWattHours > b->uWattHours; });
+    double others = 0.0;
+    for (std::size_t k = 0; k < gaps.size(); ++k) {
+        const double u = doubt(*gaps[k]);
+        if (k < own)
+            m = m.with(gapSource(*gaps[k], read), u);
+        else
+            others += u * u;
+    }
+    return others > 0.0 ? m.with(ErrorSource::ofRun(read.run, "smaller gaps"), std::sqrt(others)) : m;
+}
 
 } // namespace
 
@@ -97,13 +121,9 @@ EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const std:
     for (const Contribution& c : read.clock.contributions())
         scaleByTime(c.source, c.u / read.clock.value());
 
-    for (const Gap& gap : totals.gaps) {
-        if (!gap.bridged)
-            continue; // the sum is "at least" then, by the house's choice
-        f.wattHours = f.wattHours.with(gapSource(gap, read), gap.uWattHours);
-        f.ampHours = f.ampHours.with(gapSource(gap, read), gap.uAmpHours);
-        f.squareAmpHours = f.squareAmpHours.with(gapSource(gap, read), level * gap.uAmpHours);
-    }
+    f.wattHours = withGaps(f.wattHours, totals, read, [](const Gap& gap) { return gap.uWattHours; });
+    f.ampHours = withGaps(f.ampHours, totals, read, [](const Gap& gap) { return gap.uAmpHours; });
+    f.squareAmpHours = withGaps(f.squareAmpHours, totals, read, [level](const Gap& gap) { return level * gap.uAmpHours; });
     return f;
 }
 
@@ -116,13 +136,9 @@ Measured shareSpan(const Moment& moment, const Trace& trace, const Totals& total
             until.push_back(b);
     }
     const double secondsPerWattHour = 3600.0 / moment.watts;
-    Measured m = withReadingErrors(moment.at - moment.start, secondsPerWattHour, leversOf(until, weighing), leftOpen(until, trace.voltsStep, trace.ampsStep, read.between, weighing),
+    const Measured m = withReadingErrors(moment.at - moment.start, secondsPerWattHour, leversOf(until, weighing), leftOpen(until, trace.voltsStep, trace.ampsStep, read.between, weighing),
                                    accuraciesOf(trace, totals, read), trace, read);
-    for (const Gap& gap : totals.gaps) {
-        if (gap.bridged && gap.from < moment.end && gap.to > moment.start)
-            m = m.with(gapSource(gap, read), weighing.of(gap.from) * gap.uWattHours * secondsPerWattHour);
-    }
-    return m;
+    return withGaps(m, totals, read, [&](const Gap& gap) { return gap.from < moment.end && gap.to > moment.start ? weighing.of(gap.from) * gap.uWattHours * secondsPerWattHour : 0.0; });
 }
 
 Measured referEnergy(const EnergyFigures& atMeter, const Measured& ohms, int towardsSource) {

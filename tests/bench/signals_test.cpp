@@ -1,0 +1,170 @@
+// Whatever ends the program while a load is on, the load is off within two seconds: signals, crashes, a terminal that is gone. By a load that notices nobody's going.
+#include <csignal>
+
+#include <QProcess>
+#include <QTest>
+
+#include "bench_harness.h"
+#include "fake_bench.h"
+
+using namespace otterstone;
+using namespace otterstone::testing;
+
+class SignalsTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+
+    QString write(const QString& name, const QByteArray& text) {
+        QFile file(folder_.filePath(name));
+        return file.open(QIODevice::WriteOnly) && file.write(text) == text.size() ? file.fileName() : QString();
+    }
+    QString profile(bench::Kind kind, bool printing = false) {
+        return write(QString::fromStdString(bench::kindName(kind)) + ".json", QByteArray::fromStdString(bench::toJson(FakeBench::profile(kind, printing))));
+    }
+    // The command line, on a fake bench, with its load on.
+    void begin(QProcess& p, FakeBench& bench, OneBank& one) {
+        one.book.reset();
+        const QString recipe = write("hour.json", R"({"format": "otterstone-recipe", "version": 1, "key": "hour", "name": "An hour", "kind": "drain", "needs": ["meter", "load"],
+            "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": 3600}]})");
+        p.start(QStringLiteral(OTTERSTONE_CLI), {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter", profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
+                                                 profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});
+        QTRY_VERIFY_WITH_TIMEOUT(bench.on, 20000);
+        QTest::qWait(700);
+    }
+
+private Q_SLOTS:
+    void init() { QVERIFY(folder_.isValid()); }
+    void the_command_line_switches_off_at_data() {
+        QTest::addColumn<int>("signal");
+        QTest::addColumn<bool>("inOrder"); // the run is closed, exit 0
+        QTest::newRow("Ctrl+C") << SIGINT << true;
+        QTest::newRow("told to end") << SIGTERM << true;
+        QTest::newRow("its terminal closes") << SIGHUP << true;
+        QTest::newRow("Ctrl+backslash") << SIGQUIT << true;
+        QTest::newRow("a bad address") << SIGSEGV << false;
+        QTest::newRow("an abort") << SIGABRT << false;
+        QTest::newRow("a bus error") << SIGBUS << false;
+        QTest::newRow("an illegal instruction") << SIGILL << false;
+        QTest::newRow("a bad division") << SIGFPE << false;
+    }
+    void the_command_line_switches_off_at() {
+        QFETCH(int, signal);
+        QFETCH(bool, inOrder);
+        FakeBench bench;
+        OneBank one;
+        QProcess p;
+        begin(p, bench, one);
+        const qint64 sent = bench.clock.elapsed();
+        QCOMPARE(::kill(static_cast<pid_t>(p.processId()), signal), 0);
+        QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 5000);
+        QVERIFY2(bench.offAt - sent <= 2000, qPrintable(QString::number(bench.offAt - sent)));
+        QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 15000);
+        QCOMPARE(p.exitStatus() == QProcess::NormalExit && p.exitCode() == 0, inOrder);
+        auto book = book::Book::open(one.path);
+        QVERIFY(book);
+        QCOMPARE((*book)->run(1)->open, !inOrder);
+        QVERIFY((*book)->trace(1).size() > 2);
+    }
+    void a_pipe_that_breaks_ends_nothing() {
+        FakeBench bench;
+        OneBank one;
+        QProcess p;
+        begin(p, bench, one);
+        p.closeReadChannel(QProcess::StandardError);
+        p.closeReadChannel(QProcess::StandardOutput);
+        bench.meter.fail(Fault::Words); // it has something to say
+        QTest::qWait(1500);
+        bench.meter.fail(Fault::None);
+        QTest::qWait(1500);
+        QVERIFY(p.state() == QProcess::Running && bench.on);
+        p.terminate();
+        QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 2000);
+        QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 15000);
+    }
+    void a_run_that_goes_is_not_put_to_sleep_data() {
+        QTest::addColumn<int>("signal");
+        QTest::newRow("Ctrl+Z") << SIGTSTP;
+        QTest::newRow("a background job that reads") << SIGTTIN;
+        QTest::newRow("a background job that writes") << SIGTTOU;
+    }
+    void a_run_that_goes_is_not_put_to_sleep() {
+        QFETCH(int, signal);
+        FakeBench bench;
+        OneBank one;
+        QProcess p;
+        begin(p, bench, one);
+        ::kill(static_cast<pid_t>(p.processId()), signal);
+        QTest::qWait(800);
+        bench.celsius = 70.0; // somebody watches still
+        QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 2000);
+        QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 15000);
+        QCOMPARE(p.exitCode(), 5); // cut short
+        if (signal == SIGTSTP)
+            QVERIFY(p.readAllStandardError().contains("not put to sleep"));
+    }
+    void a_load_that_refuses_is_told_of_until_the_second_signal() {
+        FakeBench bench;
+        OneBank one;
+        QProcess p;
+        begin(p, bench, one);
+        bench.load.fail(Fault::Refuses);
+        QByteArray said;
+        connect(&p, &QProcess::readyReadStandardError, this, [&] { said += p.readAllStandardError(); });
+        p.terminate();
+        QTRY_VERIFY_WITH_TIMEOUT(said.count("THE LOAD IS STILL ON") >= 3, 9000); // and rings
+        QVERIFY(said.contains('\a'));
+        QVERIFY(p.state() == QProcess::Running);
+        p.terminate();
+        QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 9000);
+        QCOMPARE(p.exitCode(), 5);
+        QVERIFY2(said.contains("THE LOAD MAY STILL BE ON"), said.constData());
+    }
+    void a_load_that_is_away_for_a_while_is_switched_off_when_it_is_back() {
+        FakeBench bench;
+        OneBank one;
+        QProcess p;
+        begin(p, bench, one);
+        bench.load.fail(Fault::Closes); // the run ends; nobody can reach it
+        QTest::qWait(6000);
+        QVERIFY(p.state() == QProcess::Running && bench.on);
+        bench.load.fail(Fault::None);
+        QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 2000);
+        QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 9000);
+        QCOMPARE(p.exitCode(), 5);
+        QVERIFY(p.readAllStandardError().contains("THE LOAD IS STILL ON"));
+    }
+    // What the window's main() does with signals, by a window of its own that begins a run.
+    void the_window_switches_off_at_data() {
+        QTest::addColumn<int>("signal");
+        QTest::newRow("Ctrl+C") << SIGINT;
+        QTest::newRow("shutdown") << SIGTERM;
+        QTest::newRow("its terminal closes") << SIGHUP;
+        QTest::newRow("Ctrl+backslash") << SIGQUIT;
+        QTest::newRow("a crash") << SIGSEGV;
+        QTest::newRow("an exit() from below, as when the display server is gone") << SIGUSR1;
+    }
+    void the_window_switches_off_at() {
+        QFETCH(int, signal);
+        FakeBench bench;
+        OneBank one;
+        one.book.reset();
+        QProcess p;
+        QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
+        own.insert("QT_QPA_PLATFORM", "offscreen");
+        own.insert("XDG_CONFIG_HOME", folder_.filePath("config"));
+        own.insert("XDG_DATA_HOME", folder_.filePath("data"));
+        p.setProcessEnvironment(own);
+        p.start(QStringLiteral(OTTERSTONE_LIVE_WINDOW), {one.path, bench.meter.address().text, bench.load.address().text});
+        QTRY_VERIFY_WITH_TIMEOUT(bench.on, 30000);
+        QTest::qWait(500);
+        const qint64 sent = bench.clock.elapsed();
+        ::kill(static_cast<pid_t>(p.processId()), signal);
+        QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 5000);
+        QVERIFY2(bench.offAt - sent <= 2000, qPrintable(QString::number(bench.offAt - sent)));
+        QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 15000);
+    }
+};
+
+QTEST_GUILESS_MAIN(SignalsTest)
+#include "signals_test.moc"
