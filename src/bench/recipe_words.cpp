@@ -129,9 +129,7 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
     }
     if (!recipe.afterGone.empty())
         all.push_back("When the output has gone off, find out what brings it back.");
-    if (recipe.closingSeconds > 0.0)
-        all.push_back("Load off; watch for another " + showDuration(recipe.closingSeconds) + ".");
-    all.push_back(limitsOf(given));
+    all.push_back((recipe.closingSeconds > 0.0 ? "Load off; watch for another " + showDuration(recipe.closingSeconds) + ". " : std::string()) + limitsOf(given));
     return all;
 }
 

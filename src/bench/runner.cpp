@@ -60,6 +60,7 @@ void Runner::start(const Plan& plan) {
     run_ = 0;
     recording_ = finishing_ = loadOn_ = secondOn_ = saidStillOn_ = wasOn_[0] = wasOn_[1] = false;
     pollEvery_ = 1.0;
+    chunk_ = 0.0;
     differSince_.reset();
     gone_.reset();
     outputGone_ = false;
@@ -234,6 +235,10 @@ void Runner::tick() {
         }
         if (still > 0) { // what came meanwhile still lies in the line
             stops_->listenAnew(now);
+            for (auto& load : loads_) {
+                if (load)
+                    load->listenAnew();
+            }
             mark(findings::Mark::What::Instrument, std::nullopt, "this computer stood still for " + showDuration(static_cast<double>(still) * 1e-3));
         } else {
             sources_.front()->lookForHoles(now, [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
@@ -297,6 +302,7 @@ void Runner::letTimePass() {
     const double seconds = std::min(most, static_cast<double>(now - advancedAt_) * 1e-3 * plan_.rehearsal->speed);
     if (seconds <= 0.0)
         return;
+    chunk_ = seconds;
     advancedAt_ = now;
     advancing_ = true;
     const auto heard = [this](const QByteArray& line) {
@@ -353,7 +359,7 @@ void Runner::recorderFinished() { conclude(); }
 
 void Runner::report() {
     const std::string stillOn = whyNotOff();
-    closeAll();
+    closeAll(Loads::KeepThoseOn);
     phase_ = Phase::Finished;
     progress_.stillOn.clear();
     tell(true);

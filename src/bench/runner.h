@@ -124,7 +124,9 @@ private:
     void tell(bool always);
     void fillProgress();
     void report();
-    void closeAll();
+    /// A load that could not be switched off is told on, after its run is over, until it is or the next run begins.
+    enum class Loads { All, KeepThoseOn };
+    void closeAll(Loads which = Loads::All);
 
     Plan plan_;
     Phase phase_ = Phase::Idle;
@@ -153,6 +155,7 @@ private:
     bool wasOn_[2] = {};       ///< in this run
     bool saidStillOn_ = false;
     double pollEvery_ = 1.0;   ///< s on the bench
+    double chunk_ = 0.0;       ///< s on the bench, that passed at once in a rehearsal
     std::optional<double> differSince_; ///< meter and load
     double steadySince_ = 0.0; ///< no load was switched since
     std::optional<double> celsius_;

@@ -271,34 +271,12 @@ void Runner::pollLoads() {
         });
 }
 
-// Invariant 4: it must speak before anything rests on it.
-void Runner::askThermometer() {
-    if (thermometer_ && !celsius_ && thermometer_->link().isUp() && thermometer_->waiting() == 0)
-        thermometer_->ask("temperature", [this](std::optional<double> c) { celsius_ = c; });
-}
-
-void Runner::watchHeat(double now) {
-    const double silent = plan_.limits.silentSeconds;
-    const auto& first = sources_.front()->last;
-    if (thermometer_)
-        stops_->heat().expect(kThermometer, now, silent);
-    if (first && first->celsius) // a column that is blank from the start has no sensor
-        stops_->heat().expect(kMeterHeat, now, silent);
-    if (!thermometer_ && !(first && first->celsius))
-        mark(findings::Mark::What::Note, std::nullopt, "nothing measures the temperature: its limit is not watched");
-    allowSilence();
-}
-
-void Runner::allowSilence() {
-    const double silent = plan_.limits.silentSeconds;
-    stops_->heat().allowSilence(kThermometer, silent + (pollEvery_ > 1.0 ? 1.5 * pollEvery_ : 0.0));
-    stops_->heat().allowSilence(kMeterHeat, std::max(silent, 3.0 * sources_.front()->usualStep));
-}
-
-void Runner::closeAll() {
+void Runner::closeAll(Loads which) {
     tick_.stop();
     for (auto& load : loads_) {
         if (load) {
+            if (!load->isOff() && which == Loads::KeepThoseOn && !whyNotOff().empty())
+                continue;
             if (!load->isOff()) {
                 load->switchOff();
                 load->link().drain(200);

@@ -45,6 +45,9 @@ public:
     /// Real milliseconds since it last answered anything that was an answer.
     [[nodiscard]] qint64 unheard() const { return heard_.elapsed(); }
 
+    /// For a while nobody could have heard it.
+    void listenAnew() { heard_.restart(); }
+
 Q_SIGNALS:
     /// It is off, confirmed.
     void switchedOff();

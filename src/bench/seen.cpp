@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 #include "core/quantity/format.h"
 
@@ -15,11 +14,7 @@ constexpr double kFlowsAmps = 0.005;
 constexpr double kGoneShare = 0.25;  // of the set current
 constexpr double kSameTier = 0.12;
 
-std::string digits(double v) {
-    char text[32];
-    (void)std::snprintf(text, sizeof text, "%.3f", v);
-    return text;
-}
+std::string digits(double v) { return plainDigits(v, 3); }
 
 std::string digits(const std::optional<double>& v) { return v ? digits(*v) : std::string(); }
 std::string seconds(double s) { return showNumber(s, 3) + " s"; }

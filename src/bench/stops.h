@@ -30,7 +30,7 @@ struct Stop {
 
 /// Of every run, whatever its recipe says. A lithium cell that is warmer is on its way to trouble (common practice, no published source); a run of more than
 /// a week is a slip.
-inline constexpr double kLeastCelsius = 20.0, kMostCelsius = 80.0;
+inline constexpr double kLeastCelsius = 20.0, kMostCelsius = 90.0;
 inline constexpr double kLongestRun = 7.0 * 86400.0;
 
 struct Limits {

@@ -146,8 +146,10 @@ Result<std::unique_ptr<Book>> Book::createFilled(const QString& path, const std:
     Result<void> filled;
     {
         auto book = create(building);
-        if (!book)
+        if (!book) {
+            book.error().place = path.toStdString(); // the name it was asked for
             return book;
+        }
         filled = fill(**book);
     }
     if (!filled || !QFile::rename(building, path)) {
@@ -166,17 +168,18 @@ Result<std::unique_ptr<Book>> Book::openToRead(const QString& path) {
 
 namespace {
 
-// The version of a book whose schema is ours and whose pages are whole; SqlError otherwise.
-int requireSound(Connection& c) {
+int versionOf(Connection& c) {
     QSqlQuery q = c.run("PRAGMA user_version");
-    const int version = q.next() ? q.value(0).toInt() : 0;
-    q.finish();
-    if (const auto foreign = foreignIn(c, version))
+    return q.next() ? q.value(0).toInt() : 0;
+}
+
+// SqlError when its schema is not ours or its pages are not whole.
+void requireSound(Connection& c) {
+    if (const auto foreign = foreignIn(c, versionOf(c)))
         throw SqlError(*foreign);
-    q = c.run("PRAGMA quick_check(1)");
+    QSqlQuery q = c.run("PRAGMA quick_check(1)");
     if (!q.next() || q.value(0).toString() != QStringLiteral("ok"))
         throw SqlError("it is damaged: " + text(q.value(0)));
-    return version;
 }
 
 } // namespace
@@ -197,7 +200,10 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
     auto opened = guarded(path, [&] {
         // To read alone until it is known: what is refused was not touched (invariant 3).
         auto connection = std::make_unique<Connection>(path, Connection::Mode::ReadOnly);
-        older = requireSound(*connection) < currentVersion();
+        older = versionOf(*connection) < currentVersion();
+        if (older && readOnly)
+            return connection; // refused below, whatever it holds
+        requireSound(*connection);
         if (!readOnly) {
             connection = std::make_unique<Connection>(path, Connection::Mode::ReadWrite);
             migrate(*connection, migrations());

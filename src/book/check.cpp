@@ -35,8 +35,13 @@ void checkTrace(Connection& c, Id run, Id trace, unsigned long long samples, Che
 }
 
 void checkRun(Connection& c, Id id, CheckReport& report) {
+    std::optional<Run> run;
     try {
-        const auto run = loadRun(c, id);
+        run = loadRun(c, id);
+    } catch (const Damage&) {
+        // told with the other damaged records
+    }
+    try {
         QSqlQuery q = c.run("SELECT id, samples, main FROM trace WHERE run_id = ?", id);
         const Row row(q);
         bool main = false;

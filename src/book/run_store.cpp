@@ -4,6 +4,7 @@
 #include "book/json_records.h"
 #include "book/record_store.h"
 #include "core/json_text.h"
+#include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::book {
@@ -141,9 +142,8 @@ void storeSchools(Connection& c, const findings::Schools& schools) {
     };
     for (const findings::Question& q : findings::questions())
         store(q.key, answerOf(schools, q.key));
-    store("other_cell_volts", std::to_string(schools.otherCellVolts));
-    store("full_share", std::to_string(schools.fullShare));
-    store("full_seconds", std::to_string(schools.fullSeconds));
+    for (const findings::SchoolFigure& f : findings::kSchoolFigures)
+        store(std::string(f.key), plainDigits(schools.*(f.figure), 9));
 }
 
 std::vector<Run> loadRuns(Connection& c, Id bank) {
@@ -154,7 +154,8 @@ std::vector<Run> loadRuns(Connection& c, Id bank) {
         try {
             runs.push_back(readRun(c, row));
         } catch (const Damage& damage) {
-            c.passOver("run " + text(q.value(0)) + " (" + text(q.value(3)) + ")", damage);
+            QSqlQuery of = c.run("SELECT name FROM bank WHERE id = ?", bank);
+            c.passOver("run " + text(q.value(0)) + " of “" + (of.next() ? text(of.value(0)) : std::string()) + "” (" + text(q.value(3)) + ")", damage);
         }
     }
     return runs;

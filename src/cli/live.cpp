@@ -158,6 +158,11 @@ int live(const LiveOptions& o, int argc, char** argv) {
     } catch (const Wrong& wrong) {
         return complain(wrong.problem, kUsage);
     }
+    for (const char* role : {"load", "second load"}) {
+        const auto load = plan.instruments.find(role);
+        if (load != plan.instruments.end() && !load->second.profile.watchdogSeconds && !plan.rehearsal)
+            std::cerr << "note: no watchdog of the " << role << " is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).\n";
+    }
     bench::Session session;
     bench::Outcome outcome;
     bench::Phase told = bench::Phase::Idle;
@@ -217,6 +222,8 @@ int live(const LiveOptions& o, int argc, char** argv) {
         if (const auto finding = (*opened)->finding(outcome.run))
             j["sentence"] = finding->sentence;
     }
+    if (!outcome.stillOn.empty())
+        std::cerr << "\aTHE LOAD MAY STILL BE ON (" << outcome.stillOn << "). Pull the plug out of the bank.\n";
     const int code = outcome.run == 0 ? kInput : inOrder ? kDone : kCutShort;
     if (o.json) {
         const int printed = print(j);

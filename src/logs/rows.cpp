@@ -34,6 +34,13 @@ void eachLine(const Source& source, std::size_t from, std::size_t to, std::vecto
         last = n == 0;
         if (last && held > 0)
             buffer[held + n++] = '\n';
+        if (at - held >= to)
+            return;
+        if (!last && !std::memchr(buffer.data() + held, '\n', n)) { // a line without end is not looked at again and again
+            held += n;
+            at += n;
+            continue;
+        }
         const char* p = buffer.data();
         const char* const end = p + held + n;
         buffer[held + n] = '\0';

@@ -1,8 +1,8 @@
 #include "standin/scpi_words.h"
+#include "core/quantity/format.h"
 
 #include <cctype>
 #include <charconv>
-#include <cstdio>
 #include <string>
 
 namespace otterstone::standin {
@@ -59,11 +59,7 @@ std::optional<std::string_view> parameterOf(std::string_view line, std::string_v
     return end == line.npos ? std::string_view() : trim(line.substr(end));
 }
 
-std::string number(double v, int decimals) {
-    char text[48];
-    (void)std::snprintf(text, sizeof text, "%.*f", decimals, v);
-    return text;
-}
+std::string number(double v, int decimals) { return plainDigits(v, decimals); }
 
 std::optional<double> numberIn(std::string_view text) {
     double v = 0.0;

@@ -1,5 +1,6 @@
 // What the sockets of the stand-in's bench answer: its loads, triggers and thermometer, and the one through which hands, faults and the truth go.
-#include <cstdio>
+#include <locale>
+#include <sstream>
 
 #include <nlohmann/json.hpp>
 
@@ -97,10 +98,12 @@ std::string World::control(const std::string& line) {
     if (parameterOf(line, "TRUTh?"))
         return truth();
     if (const auto what = parameterOf(line, "FAULt")) {
-        char key[32] = {};
+        std::istringstream words{std::string(*what)}; // of the classic locale
+        words.imbue(std::locale::classic());
+        std::string key;
         double seconds = 0.0;
         double value = 0.0;
-        (void)std::sscanf(std::string(*what).c_str(), "%31s %lf %lf", key, &seconds, &value);
+        words >> key >> seconds >> value;
         const auto fault = faultFromKey(key);
         if (!fault)
             return "there is no such fault";

@@ -305,7 +305,7 @@ private Q_SLOTS:
             p.limits.silentSeconds = 1e9;
         });
         QTRY_VERIFY_WITH_TIMEOUT(t.flows(), 15000);
-        t.bench.celsius = 81.0;
+        t.bench.celsius = 91.0;
         t.hurtAt = t.bench.clock.elapsed();
         QTRY_VERIFY_WITH_TIMEOUT(!t.bench.on, 3000);
         QVERIFY(*t.safeAfter() <= 1000 + kSlack);

@@ -18,7 +18,7 @@ RecipePanel::RecipePanel(LiveBench& live, QWidget* parent) : SidePanel(tr("Recip
     text_->setFont(QFontDatabase::systemFont(QFontDatabase::FixedFont));
     text_->setAccessibleName(tr("The recipe's text"));
     text_->setTabChangesFocus(true);
-    text_->setMinimumSize(300, 320);
+    text_->setMinimumSize(300, 160);
     body()->addWidget(text_, 1);
     wrong_->setObjectName(QStringLiteral("problem"));
     for (QLabel* l : {wrong_, will_}) {

@@ -1,5 +1,6 @@
 #include "app/live/setup_view.h"
 
+#include <QApplication>
 #include <QCheckBox>
 #include <QKeyEvent>
 #include <QLabel>
@@ -153,6 +154,10 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
             said = tr("It did not begin: %1.").arg(qs(outcome.stop.why));
         if (!outcome.rescued.empty())
             said += tr(" What the book did not take is in %1; bring that in as a log.").arg(qs(outcome.rescued));
+        if (!outcome.stillOn.empty()) {
+            said = tr("THE LOAD MAY STILL BE ON (%1). Pull the plug out of the bank. It is told to switch off as soon as it can be reached. ").arg(qs(outcome.stillOn)) + said;
+            QApplication::beep();
+        }
         outcome_->setText(said);
         outcome_->show();
     });
@@ -294,7 +299,7 @@ void SetupView::begin() {
     const auto speed = parseNumber(speed_->text().toStdString(), "times as fast");
     const auto celsius = parseNumber(celsius_->text().toStdString(), "stop above");
     if (leftOpen_) {
-        if (const auto sane = celsius ? bench::checkCelsius(*celsius, "stop above") : Result<void>(tl::unexpected(celsius.error())); !sane) {
+        if (const auto sane = bench::checkCelsius(celsius.value_or(0.0), "stop above"); !sane) {
             Q_EMIT problem(qs(sane.error().sentence()));
             return;
         }
@@ -305,7 +310,7 @@ void SetupView::begin() {
         Q_EMIT problem(tr("A rehearsal runs 0.1 to %1 times as fast as real.").arg(kFastest));
         return;
     }
-    const auto sane = celsius ? bench::checkCelsius(*celsius, "stop above") : Result<void>(tl::unexpected(celsius.error()));
+    const auto sane = bench::checkCelsius(celsius.value_or(0.0), "stop above");
     if (!sane) {
         Q_EMIT problem(qs(sane.error().sentence()));
         return;

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 #include "core/model/bench.h"
 #include "core/quantity/format.h"
@@ -25,11 +24,7 @@ void pass(Bench& bench, double seconds) {
         bench.step(kStep);
 }
 
-std::string written(double v, const Tools& tools) {
-    char text[32];
-    (void)std::snprintf(text, sizeof text, "%.*f", tools.decimals, v);
-    return text;
-}
+std::string written(double v, const Tools& tools) { return plainDigits(v, tools.decimals); }
 
 Load amps(double a) { return {Load::Mode::ConstantCurrent, a, true}; }
 

@@ -1,8 +1,10 @@
 #include "core/quantity/format.h"
 
 #include <algorithm>
+#include <charconv>
 #include <cmath>
-#include <cstdio>
+
+#include "core/quantity/parse.h"
 
 namespace otterstone {
 
@@ -16,9 +18,7 @@ std::string fixed(double value, int decimals) {
         value = std::round(value / step) * step;
         decimals = 0;
     }
-    char buffer[64];
-    std::snprintf(buffer, sizeof buffer, "%.*f", std::min(decimals, 12), value);
-    std::string text = buffer;
+    std::string text = plainDigits(value, std::min(decimals, 12));
     if (text.find_first_not_of("-0.") == std::string::npos && text.front() == '-')
         text.erase(0, 1); // no "-0.0"
     if (text.front() == '-')
@@ -119,6 +119,12 @@ std::string showValue(const Measured& m, Unit unit) {
     return withSymbol(fixed(m.value() * factor, decimalsFor(expanded)), unit);
 }
 
+std::string plainDigits(double value, int decimals) {
+    char text[400]; // the largest double has 309 digits before its point
+    const auto [end, error] = std::to_chars(text, text + sizeof text, value, std::chars_format::fixed, decimals);
+    return {text, end};
+}
+
 std::string showRoughly(double value, Unit unit) {
     if (unit == Unit::Second)
         return showDuration(value);
@@ -131,7 +137,7 @@ std::string show(const Measured& m, Unit unit) {
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
         return showValue(m, unit);
     if (unit == Unit::Second)
-        return showDuration(m.value(), expanded) + " ± " + showDuration(expanded < kWholeMinutes ? std::stod(showNumber(expanded, 2)) : std::round(expanded / 60.0) * 60.0);
+        return showDuration(m.value(), expanded) + " ± " + showDuration(expanded < kWholeMinutes ? parseNumber(showNumber(expanded, 2)).value_or(expanded) : std::round(expanded / 60.0) * 60.0);
     const int decimals = decimalsFor(expanded);
     return withSymbol(fixed(m.value() * factor, decimals) + " ± " + fixed(expanded, decimals), unit);
 }

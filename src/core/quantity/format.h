@@ -26,6 +26,8 @@ namespace otterstone {
 [[nodiscard]] std::string showDuration(double seconds, double resolution = 60.0);
 /// A bare number with at most `significant` digits, trailing zeros cut, large whole numbers kept whole.
 [[nodiscard]] std::string showNumber(double value, int significant = 5);
+/// So many decimals, with a point, whatever the locale: for files and instruments. 0 ≤ decimals ≤ 15.
+[[nodiscard]] std::string plainDigits(double value, int decimals);
 [[nodiscard]] std::string symbol(Unit unit);
 
 } // namespace otterstone

@@ -152,8 +152,8 @@ std::string_view trimmed(std::string_view text) {
 
 std::string lowered(std::string_view text) {
     std::string small(text);
-    std::transform(small.begin(), small.end(), small.begin(),
-                   [](unsigned char c) { return static_cast<char>(c < 128 ? std::tolower(c) : c); });
+    std::transform(small.begin(), small.end(), small.begin(), // not tolower(): a Turkish one makes a dotless i
+                   [](unsigned char c) { return static_cast<char>(c >= 'A' && c <= 'Z' ? c + 32 : c); });
     return small;
 }
 

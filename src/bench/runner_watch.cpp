@@ -1,4 +1,5 @@
-// The runner's loads: off when they must be, and only said to be off when they said so; watched while they are on.
+// The runner's watch: loads that are off when they must be, and only said to be off when they said so; thermometers that guard.
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 
@@ -15,6 +16,7 @@ namespace {
 constexpr qint64 kLateMs = 2000;     // off is confirmed within a round trip or two; what takes longer is said aloud
 constexpr int kLastPatienceMs = 2000; // of a program that must end
 constexpr qint64 kUnheardMs = 5000;  // invariant 8
+constexpr qint64 kUnreachableMs = 20'000; // of a load that is gone: then the run is over, which says so, and the load is told when it is back
 // Load and meter see one current, each with its own error; more apart than this for so long, one of them is stuck, or elsewhere. Common practice, no published source.
 constexpr double kDifferAmps = 0.3, kDifferShare = 0.4, kDifferSeconds = 10.0, kSettled = 5.0;
 
@@ -84,6 +86,33 @@ void Runner::compare(double amps, double now) {
         differSince_ = now;
 }
 
+// Invariant 4: it must speak before anything rests on it.
+void Runner::askThermometer() {
+    if (thermometer_ && !celsius_ && thermometer_->link().isUp() && thermometer_->waiting() == 0)
+        thermometer_->ask("temperature", [this](std::optional<double> c) { celsius_ = c; });
+}
+
+// Invariant 5.
+void Runner::watchHeat(double now) {
+    const double silent = plan_.limits.silentSeconds;
+    const auto& first = sources_.front()->last;
+    const bool column = first && first->celsius; // one that is blank from the start has no sensor
+    if (thermometer_)
+        stops_->heat().expect(kThermometer, now, silent);
+    if (column)
+        stops_->heat().expect(kMeterHeat, now, silent);
+    if (!thermometer_ && !column)
+        mark(findings::Mark::What::Note, std::nullopt, "nothing measures the temperature: its limit is not watched");
+    allowSilence();
+}
+
+void Runner::allowSilence() {
+    // In a fast rehearsal more time passes between two words.
+    const double silent = plan_.limits.silentSeconds + 2.0 * chunk_;
+    stops_->heat().allowSilence(kThermometer, silent + (pollEvery_ > 1.0 ? 1.5 * pollEvery_ : 0.0));
+    stops_->heat().allowSilence(kMeterHeat, std::max(silent, 3.0 * sources_.front()->usualStep + 2.0 * chunk_));
+}
+
 // In the loudest words, once it is late, and when it is over.
 void Runner::sayWhatIsOpen() {
     qint64 late = 0;
@@ -109,7 +138,9 @@ void Runner::conclude() {
 void Runner::waitOn() {
     // Of loads that never were on in this run nobody waits for more than what they say of themselves.
     const bool ours = wasOn_[0] || wasOn_[1];
-    if (loadsAreOff() || (!ours && real_.elapsed() - stillOnSince_ > kLateMs))
+    const qint64 waited = real_.elapsed() - stillOnSince_;
+    const bool reachable = std::any_of(std::begin(loads_), std::end(loads_), [](const auto& load) { return load && !load->isOff() && load->link().isUp(); });
+    if (loadsAreOff() || (!ours && waited > kLateMs) || (!reachable && waited > kUnreachableMs))
         report();
     else
         tell(false);
@@ -132,7 +163,7 @@ void Runner::shutDown() {
         loadsOff();
     if (run_ != 0 && !finishing_ && going) {
         if (!stop_) {
-            stop_ = Stop{StopKind::Tester, "the program was ended"};
+            stop_ = Stop{StopKind::Tester, "the window was closed"};
             mark(findings::Mark::What::Stop, std::nullopt, stop_->why);
         }
         flush();
