@@ -232,10 +232,10 @@ void Runner::pollLoads() {
     const bool only = secondOn_ || (!sources_.empty() && !sources_.front()->meter);
     const double now = clock_.now();
     const double often = only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kLoadHearsWithin);
+    pollEvery_ = often;
     if (now - polledAt_ < std::min(often, untilTooWarm()))
         return;
     polledAt_ = now;
-    pollEvery_ = often;
     for (int which = 0; which < 2; ++which) {
         ScpiDevice* load = loads_[which].get();
         if (!load || load->waiting() > 0)
