@@ -54,11 +54,12 @@ std::string lasting(const Step& s, const Recipe& r) {
 // Within what it stays, as a sentence.
 std::string limitsOf(const Recipe& r) {
     const Limits usual;
-    std::string s = "It stops at " + showNumber(r.celsius.value_or(usual.celsius)) + " °C (where that is measured) and after " + showDuration(r.hours ? *r.hours * 3600.0 : usual.seconds) + " at the latest";
     const auto volts = [](double v) { return v < kShareBelow ? showNumber(100.0 * v, 4) + " % of the volts asked for" : showNumber(v, 4) + " V"; };
+    std::string s = "It stops at " + showNumber(r.celsius.value_or(usual.celsius)) + " °C (where that is measured)";
     if (r.lowVolts && *r.lowVolts > 0.0)
         s += ", below " + volts(*r.lowVolts) + " under load";
-    return s + ", and above " + (r.highVolts ? volts(*r.highVolts) : showNumber(usual.highVolts) + " V") + ".";
+    s += ", above " + volts(r.highVolts.value_or(usual.highVolts));
+    return s + ", and after " + showDuration(r.hours ? *r.hours * 3600.0 : usual.seconds) + " at the latest.";
 }
 
 std::string amount(const Step& s, const label::Tier& tier) {

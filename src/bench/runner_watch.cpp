@@ -48,7 +48,7 @@ std::string Runner::whyNotOff() const {
     std::string why;
     for (int which = 0; which < 2; ++which) {
         if (loads_[which] && !loads_[which]->isOff() && (wasOn_[which] || loads_[which]->saysOn()))
-            why += (why.empty() ? "the " : "; the ") + std::string(kNames[which]) + ": " + loads_[which]->whyNotOff().toStdString();
+            why += (why.empty() ? "" : "; ") + (loads_[1] ? "the " + std::string(kNames[which]) + ": " : std::string()) + loads_[which]->whyNotOff().toStdString();
     }
     return why;
 }

@@ -150,7 +150,7 @@ void RunningView::show(const bench::Progress& p) {
     curve_->setEnds(p.ownEnd, p.claimEnd, p.displayEnd);
     curve_->add(p.fresh, p.freshMarks);
     showRibbon(p);
-    say(doing_, qs(p.doing));
+    say(doing_, p.stillOn.empty() ? qs(p.doing) : QString()); // said in red below
     say(watts_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
     say(energy_, tr("%1 Wh").arg(QString::number(p.wattHours, 'f', 2)));
     say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
@@ -163,7 +163,7 @@ void RunningView::show(const bench::Progress& p) {
     }
     say(next_, next);
     say(ends_, endWords(p, run_.kind == findings::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
-    say(trouble_, !p.stillOn.empty()     ? tr("THE LOAD IS STILL ON: %1. Pull the plug out of the bank now.").arg(qs(p.stillOn))
+    say(trouble_, !p.stillOn.empty()     ? tr("THE LOAD IS STILL ON (%1). Pull the plug out of the bank now. It is told to switch off again and again.").arg(qs(p.stillOn))
                   : p.bookTrouble.empty() ? QString()
                                           : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.").arg(qs(p.bookTrouble)));
     trouble_->setVisible(!trouble_->text().isEmpty());
