@@ -95,6 +95,7 @@ private:
     void applyLoad(const Step& step);
     void loadsOff();
     [[nodiscard]] bool loadsAreOff() const;
+    [[nodiscard]] bool loadsCanSay() const;
     /// Why one is not, as a sentence's part; empty when all are.
     [[nodiscard]] std::string whyNotOff() const;
     void waitForOff(int milliseconds);

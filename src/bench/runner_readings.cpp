@@ -333,7 +333,8 @@ void Runner::fillProgress() {
         p.doing = "THE LOAD IS STILL ON (" + whyNotOff() + "). Pull the plug out of the bank. It is told to switch off again and again.";
         return;
     case Phase::Closing:
-        p.doing = loadsAreOff()      ? "Load off: " + stop_->why + "."
+        p.doing = !loadsCanSay()     ? "The load was told to switch off, and cannot say whether it did: " + stop_->why + "."
+                  : loadsAreOff()     ? "Load off: " + stop_->why + "."
                   : p.stillOn.empty() ? "Switching the load off: " + stop_->why + "."
                                       : "THE LOAD IS STILL ON (" + p.stillOn + "). Pull the plug out of the bank. It is told to switch off again and again.";
         p.next = "the run is closed";

@@ -53,6 +53,10 @@ std::string Runner::whyNotOff() const {
     return why;
 }
 
+bool Runner::loadsCanSay() const {
+    return std::all_of(std::begin(loads_), std::end(loads_), [](const auto& load) { return !load || load->canSayOff(); });
+}
+
 // Invariants 3 and 8, while the run goes.
 void Runner::watchLoads(double now) {
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
@@ -64,7 +68,7 @@ void Runner::watchLoads(double now) {
             continue;
         if (on && !load->link().isUp())
             return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " cannot be reached: " + load->link().trouble().toStdString()});
-        if (on && load->unheard() > patience)
+        if (on && load->measures() && load->unheard() > patience)
             return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " has given no answer that is one for " + showDuration(static_cast<double>(load->unheard()) * 1e-3, 1.0)});
         if (!on && load->offOverdue() > kLateMs)
             return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " does not switch off: " + load->whyNotOff().toStdString()});

@@ -89,6 +89,7 @@ void ScpiDevice::sayOff() {
     complaint_.clear();
     inputOff_.reset();
     idle_.reset();
+    errorsHeard_ = profile_.command("error").empty();
     if (!link_.send(QByteArray::fromStdString(profile_.command("off"))))
         return;
     if (!questions_.empty())
@@ -104,6 +105,7 @@ void ScpiDevice::askBack() {
                                   inputOff_ = offIn(text);
                                   if (!inputOff_)
                                       saysState_ = false; // it does not know the question
+                                  concludeOff();
                               },
                               checks_, "state"});
     ask("amps", [this](std::optional<double> amps) {
@@ -115,10 +117,11 @@ void ScpiDevice::askBack() {
 void ScpiDevice::concludeOff() {
     if (off_ != Off::Told || !link_.isUp())
         return;
-    const bool measures = !profile_.command("amps").empty();
+    const bool saysAmps = !profile_.command("amps").empty();
     const bool stateSaysOff = !saysState_ || inputOff_.value_or(false);
-    const bool draws = measures && !(idle_ && std::fabs(*idle_) <= profile_.idleAmps);
-    if (!stateSaysOff || draws || (!saysState_ && !measures && !complaint_.isEmpty()))
+    const bool idle = !saysAmps || (idle_ && std::fabs(*idle_) <= profile_.idleAmps);
+    const bool silent = !saysState_ && !saysAmps; // what it complains of is all that is heard of it
+    if (!stateSaysOff || !idle || (silent && (!errorsHeard_ || !complaint_.isEmpty())))
         return;
     off_ = Off::Confirmed;
     Q_EMIT switchedOff();
@@ -143,13 +146,15 @@ void ScpiDevice::checkErrors() {
     if (error.empty() || !link_.send(QByteArray::fromStdString(error)))
         return;
     questions_.push_back({{}, [this, off = off_ == Off::Told](const QByteArray& text) {
-                              if (text.startsWith("0") || text.startsWith("+0"))
-                                  return;
-                              if (off)
+                              const bool complains = !text.startsWith("0") && !text.startsWith("+0");
+                              errorsHeard_ = true;
+                              if (off && complains)
                                   complaint_ = QString::fromUtf8(text.left(200));
                               // One that refuses to be off is told again twice a second: once is enough to be said.
-                              if (!off || !std::exchange(refusesOff_, true))
+                              if (complains && (!off || !std::exchange(refusesOff_, true)))
                                   Q_EMIT refused(QString::fromUtf8(text.left(200)));
+                              if (off)
+                                  concludeOff();
                           },
                           checks_, "error"});
 }

@@ -32,6 +32,8 @@ public:
     /// It said so itself since it was last told: its input is off, and it draws no more than it reads idle. A load that can say neither counts as off
     /// when the command reached it and it complained of nothing.
     [[nodiscard]] bool isOff() const { return off_ == Off::Confirmed; }
+    /// Whether there is anything by which it could say that it is off.
+    [[nodiscard]] bool canSayOff() const { return saysState_ || !profile_.command("amps").empty() || !profile_.command("error").empty(); }
     /// It said that it is on since it was told to be off.
     [[nodiscard]] bool saysOn() const;
     /// Real milliseconds since it was told to be off, unconfirmed; 0 when it is off, or was told to be on.
@@ -40,6 +42,8 @@ public:
     [[nodiscard]] QString whyNotOff() const;
     /// Asks for what went wrong since the last time; refused() follows where something did. Until it is answered waiting() is not 0.
     void checkErrors();
+    /// It can be asked for its volts or amperes: one that can't is heard only while it is told something.
+    [[nodiscard]] bool measures() const { return !profile_.command("volts").empty() || !profile_.command("amps").empty(); }
     /// How many questions wait for their answers.
     [[nodiscard]] std::size_t waiting() const { return questions_.size(); }
     /// Real milliseconds since it last answered anything that was an answer.
@@ -82,6 +86,7 @@ private:
     QString complaint_;   ///< about the last "off"
     std::optional<bool> inputOff_;  ///< what it answered since it was told
     std::optional<double> idle_;    ///< A, the same
+    bool errorsHeard_ = false;      ///< it said since then whether it complains
     bool saysState_ = true;         ///< its input can be asked for; found out when it first does not answer
     bool refusesOff_ = false;
 };

@@ -221,6 +221,28 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 10000);
         QVERIFY(!t.bench.on && t.outcome.stillOn.empty() && !t.claimedFalsely);
     }
+    void a_load_that_says_little_is_off_by_what_it_says_data() {
+        QTest::addColumn<QStringList>("without");
+        QTest::addColumn<bool>("knowsState");
+        QTest::newRow("its input alone") << QStringList{"volts", "amps"} << true;
+        QTest::newRow("its amperes alone") << QStringList{"volts", "state"} << false;
+        QTest::newRow("only what it complains of") << QStringList{"volts", "amps", "state"} << false;
+        QTest::newRow("nothing at all") << QStringList{"volts", "amps", "state", "error"} << false;
+    }
+    void a_load_that_says_little_is_off_by_what_it_says() {
+        QFETCH(QStringList, without);
+        QFETCH(bool, knowsState);
+        Trial t(true, [&](bench::Plan& p) {
+            for (const QString& action : without)
+                p.instruments.at("load").profile.scpi[action.toStdString()] = "";
+        }, [&](FakeBench& b) { b.knowsState = knowsState; });
+        QTRY_VERIFY_WITH_TIMEOUT(t.flows(), 15000);
+        QTest::qWait(6000); // longer than a load may be unheard that can be asked
+        QVERIFY2(t.endedAt < 0, t.outcome.stop.why.c_str());
+        t.session.stop();
+        QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 10000);
+        QVERIFY(!t.bench.on && t.outcome.stillOn.empty() && !t.claimedFalsely);
+    }
     // Invariant 3: told again until it obeys, and the run is over only then.
     void a_load_that_refuses_is_told_until_it_obeys() {
         Trial t;
