@@ -88,7 +88,8 @@ qint64 within(const QString& instrument, const QString& fault, bool hot) {
     if (hot)
         return 1000 + (instrument == "asked meter" && slow ? 1000 : 0) + (instrument == "thermometer" && slow ? 100 : 0) + (instrument == "asked meter" ? 500 : 0);
     // The run may go on: nothing is lost with a trigger; what is late, or stands still while all is steady, says nothing wrong.
-    if (instrument == "trigger" || slow || (fault == "stuck" && instrument != "meter"))
+    // One that is back after two seconds may have been missed or not.
+    if (instrument == "trigger" || slow || fault == "reconnects" || (fault == "stuck" && instrument != "meter"))
         return -1;
     return broken + 3500;
 }
