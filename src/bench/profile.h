@@ -46,13 +46,11 @@ struct Profile {
     bool operator==(const Profile&) const = default;
 };
 
-/// How a profile's texts are kept harmless, whoever wrote them: each command is one line and one command (no control characters, no ";"), a question ends
-/// in "?" (perhaps with a channel behind it) and so sets nothing, "on" and "off" are there and differ, and "off" does not end as "on" does.
-
 /// The actions a profile of this kind may spell, with the spelling taken when it doesn't (SCPI-1999 style).
 [[nodiscard]] const std::map<std::string, std::string>& actions(Kind kind);
 
-/// Problems: those of parseObject, bad_value with the place inside the file, and of LiveLines::make.
+/// Problems: those of parseObject, bad_value with the place inside the file, and of LiveLines::make. Whoever wrote it, its texts are harmless: each is one line
+/// and one command (no control characters, no ";"), a question has a "?" and so sets nothing, "on" and "off" are there and differ, "off" does not end as "on".
 [[nodiscard]] Result<Profile> profileFromJson(const std::string& text, const std::string& place);
 [[nodiscard]] std::string toJson(const Profile& profile);
 

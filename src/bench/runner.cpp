@@ -61,7 +61,7 @@ void Runner::start(const Plan& plan) {
     recording_ = finishing_ = loadOn_ = secondOn_ = saidStillOn_ = wasOn_[0] = wasOn_[1] = false;
     pollEvery_ = 1.0;
     chunk_ = 0.0;
-    differSince_.reset();
+    differs_ = 0;
     gone_.reset();
     outputGone_ = false;
     seen_.clear();

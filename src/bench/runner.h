@@ -157,7 +157,8 @@ private:
     bool saidStillOn_ = false;
     double pollEvery_ = 1.0;   ///< s on the bench
     double chunk_ = 0.0;       ///< s on the bench, that passed at once in a rehearsal
-    std::optional<double> differSince_; ///< meter and load
+    int differs_ = 0;          ///< polls at which meter and load said different amperes
+    double differSince_ = 0.0;
     double steadySince_ = 0.0; ///< no load was switched since
     std::optional<double> celsius_;
     std::optional<Stop> stop_;

@@ -16,6 +16,8 @@ constexpr double kLeastPollSeconds = 0.04; // real
 constexpr std::size_t kMostFresh = 400; // points handed to the window at once
 constexpr double kFirstDisplay = 60.0;
 
+std::string stillOnWords(const std::string& why) { return "THE LOAD IS STILL ON (" + why + "). Pull the plug out of the bank. It is told to switch off again and again."; }
+
 } // namespace
 
 void Runner::connectInstruments() {
@@ -330,13 +332,13 @@ void Runner::fillProgress() {
     case Phase::Connecting: p.doing = "Connecting the instruments."; return;
     case Phase::Finished: p.doing = stop_ ? "Ended: " + stop_->why + "." : "Ended."; return;
     case Phase::StillOn:
-        p.doing = "THE LOAD IS STILL ON (" + whyNotOff() + "). Pull the plug out of the bank. It is told to switch off again and again.";
+        p.doing = p.stillOn.empty() ? "Making sure that the load is off." : stillOnWords(p.stillOn);
         return;
     case Phase::Closing:
         p.doing = !loadsCanSay()     ? "The load was told to switch off, and cannot say whether it did: " + stop_->why + "."
                   : loadsAreOff()     ? "Load off: " + stop_->why + "."
                   : p.stillOn.empty() ? "Switching the load off: " + stop_->why + "."
-                                      : "THE LOAD IS STILL ON (" + p.stillOn + "). Pull the plug out of the bank. It is told to switch off again and again.";
+                                      : stillOnWords(p.stillOn);
         p.next = "the run is closed";
         p.nextAt = p.elapsed + std::max(0.0, plan_.recipe.closingSeconds - (now - closingSince_));
         return;

@@ -19,6 +19,7 @@ constexpr qint64 kUnheardMs = 5000;  // invariant 8
 constexpr qint64 kUnreachableMs = 20'000; // of a load that is gone: then the run is over, which says so, and the load is told when it is back
 // Load and meter see one current, each with its own error; more apart than this for so long, one of them is stuck, or elsewhere. Common practice, no published source.
 constexpr double kDifferAmps = 0.3, kDifferShare = 0.4, kDifferSeconds = 10.0, kSettled = 5.0;
+constexpr int kDifferPolls = 3; // in a fast rehearsal ten seconds lie between two
 
 const char* kNames[] = {"load", "second load"};
 
@@ -73,20 +74,20 @@ void Runner::watchLoads(double now) {
         if (!on && load->offOverdue() > kLateMs)
             return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " does not switch off: " + load->whyNotOff().toStdString()});
     }
-    if (differSince_ && now - *differSince_ >= kDifferSeconds)
+    if (differs_ >= kDifferPolls && now - differSince_ >= kDifferSeconds)
         endRun({StopKind::InstrumentLost, "the meter reads " + showNumber(progress_.amps, 3) + " A, which is not what the load draws: one of them is stuck, or they are not on one path"});
 }
 
 void Runner::compare(double amps, double now) {
     const bool onePath = mainRole() == "meter" && !sources_.empty() && sources_.front()->meter && loadOn_ && !secondOn_ && phase_ == Phase::Running;
     if (!onePath || now - steadySince_ < kSettled) {
-        differSince_.reset();
+        differs_ = 0;
         return;
     }
     const double apart = std::fabs(std::fabs(amps) - progress_.amps);
     if (apart <= std::max(kDifferAmps, kDifferShare * std::max(std::fabs(amps), progress_.amps)))
-        differSince_.reset();
-    else if (!differSince_)
+        differs_ = 0;
+    else if (differs_++ == 0)
         differSince_ = now;
 }
 

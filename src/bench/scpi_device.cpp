@@ -190,8 +190,8 @@ void ScpiDevice::checkLate() {
         if (questions_.front().action == "state")
             saysState_ = false;
         giveUpQuestions();
-        link_.close();
         lastWord_.withdraw();
+        link_.close();
         link_.open();
         return;
     }

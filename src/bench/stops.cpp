@@ -50,7 +50,7 @@ void Stops::watchFor(bool cutOff, bool taper, bool settled, double now) {
 
 std::optional<Stop> Stops::temperature(double c, double at) { return heard(kThermometer, c, at); }
 
-std::optional<Stop> Stops::heard(const char* source, double c, double at) {
+std::optional<Stop> Stops::heard(const std::string& source, double c, double at) {
     const bool believed = heat_.believable(source, c, at);
     if (c >= limits_.celsius) // believed or not
         return Stop{StopKind::Temperature, "the temperature reached " + celsius(c) + ", the limit is " + celsius(limits_.celsius)};

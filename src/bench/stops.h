@@ -77,7 +77,7 @@ public:
     [[nodiscard]] const Limits& limits() const { return limits_; }
 
 private:
-    [[nodiscard]] std::optional<Stop> heard(const char* source, double celsius, double at);
+    [[nodiscard]] std::optional<Stop> heard(const std::string& source, double celsius, double at);
     Limits limits_;
     std::string goneMeans_;
     HeatWatch heat_;

@@ -71,7 +71,7 @@ const char* phaseWord(bench::Phase phase) {
     case bench::Phase::Running: return "running";
     case bench::Phase::Waiting: return "waiting";
     case bench::Phase::Closing: return "closing";
-    case bench::Phase::StillOn: return "STILL ON";
+    case bench::Phase::StillOn: return "ending";
     case bench::Phase::Finished: break;
     }
     return "finished";
@@ -187,7 +187,12 @@ int live(const LiveOptions& o, int argc, char** argv) {
     // The first signal ends the run in order; a load that then does not switch off gets kLastMs, or until the second one.
     QTimer last;
     last.setSingleShot(true);
-    QObject::connect(&last, &QTimer::timeout, &application, [] { QCoreApplication::exit(kCutShort); });
+    QObject::connect(&last, &QTimer::timeout, &application, [&] {
+        if (session.progress().phase == bench::Phase::StillOn)
+            QCoreApplication::exit(kCutShort);
+        else // what was measured is still being written, or rescued
+            last.start(kRingMs);
+    });
     const auto interrupt = bench::onEndSignal(
         [&] {
             if (last.isActive())
@@ -207,7 +212,7 @@ int live(const LiveOptions& o, int argc, char** argv) {
     session.start(plan);
     if (QCoreApplication::exec() == kCutShort) {
         session.end(); // it says whether the load is on
-        std::cerr << "otterstone-cli: the run was left before it was closed; go on with it by --go-on, or close it in the window.\n";
+        std::cerr << "otterstone-cli: ended before the run was over. “otterstone-cli check” says whether its book is whole.\n";
         return kCutShort;
     }
     const bool inOrder = bench::isOrderly(outcome.stop.kind) && outcome.stillOn.empty();

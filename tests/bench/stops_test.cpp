@@ -29,6 +29,54 @@ class StopsTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
+    // A thermometer on a bank that warms from 25 °C by half a kelvin a minute, asked every second; from a moment on it says something else. When does the run
+    // stop, and what is said of it?
+    void a_thermometer_that_guards_no_more_data() {
+        QTest::addColumn<double>("digit");  // of its display
+        QTest::addColumn<double>("watts");
+        QTest::addColumn<double>("from");   // s
+        QTest::addColumn<double>("says");   // from then on; NaN: nothing; 0: what it last said; else °C
+        QTest::addColumn<double>("stopsAt"); // -1: never, in three hours
+        QTest::addColumn<QString>("because");
+        const double nothing = std::nan("");
+        const auto row = [](const char* name, double digit, double watts, double from, double says, double at, const char* why) { QTest::newRow(name) << digit << watts << from << says << at << QString::fromUtf8(why); };
+        row("all well", 0.1, 5.0, 1e9, 0.0, -1.0, "");
+        row("it falls silent", 0.1, 5.0, 600.0, nothing, 604.0, "has said nothing for");
+        row("it falls silent while nothing flows", 0.1, 0.0, 600.0, nothing, 604.0, "has said nothing for");
+        row("its plug hangs loose: 0.2 °C", 0.1, 5.0, 600.0, 0.2, 604.0, "jumped from");
+        row("it is laid on better: 6 K at once", 0.1, 5.0, 60.0, 31.5, -1.0, ""); // believed
+        row("hundredths that stand still", 0.01, 5.0, 600.0, 0.0, 1199.0, "stuck");
+        row("hundredths that stand still, nothing flows", 0.01, 0.0, 600.0, 0.0, -1.0, "");
+        row("tenths that stand still after they moved", 0.1, 5.0, 600.0, 0.0, -1.0, ""); // a bank that has settled looks so
+        row("it never moved at all", 0.1, 5.0, 0.0, 25.0, 3600.0, "stuck");
+        row("it never moved, nothing flows", 0.1, 0.0, 0.0, 25.0, -1.0, "");
+    }
+    void a_thermometer_that_guards_no_more() {
+        QFETCH(double, digit);
+        QFETCH(double, watts);
+        QFETCH(double, from);
+        QFETCH(double, says);
+        QFETCH(double, stopsAt);
+        QFETCH(QString, because);
+        HeatWatch watch;
+        watch.expect("the thermometer", 0.0, 5.0);
+        double stopped = -1.0, last = 25.0;
+        std::string why;
+        for (double t = 0.0; t <= 10'800.0 && stopped < 0.0; t += 1.0) {
+            watch.flowing(watts, t);
+            if (t < from)
+                last = std::round((25.0 + t / 120.0) / digit) * digit;
+            const double said = t < from || says == 0.0 ? last : says;
+            if (!std::isnan(said))
+                (void)watch.believable("the thermometer", said, t);
+            if (const auto broken = watch.broken(t)) {
+                stopped = t;
+                why = *broken;
+            }
+        }
+        QVERIFY2(std::abs(stopped - stopsAt) <= 2.0, qPrintable(QString::number(stopped) + why.c_str()));
+        QVERIFY2(QString::fromStdString(why).contains(because), why.c_str());
+    }
     // One load of 1 A at 5 V; from t = 10 on something else is read every second. When is it stopped, and why?
     void readings_stop_a_run_data() {
         QTest::addColumn<double>("volts");

@@ -115,7 +115,7 @@ private Q_SLOTS:
         QCOMPARE(run({"check", whole_}).code, 0);
     }
     void bits_that_flip() {
-        for (int k = 0; k < 120; ++k) {
+        for (int k = 0; k < 170; ++k) {
             const QString path = copy();
             QFile file(path);
             QVERIFY(file.open(QIODevice::ReadWrite));
@@ -134,7 +134,7 @@ private Q_SLOTS:
         }
     }
     void files_that_are_cut() {
-        for (int k = 0; k < 40; ++k) {
+        for (int k = 0; k < 60; ++k) {
             const QString path = copy();
             QVERIFY(QFile::resize(path, static_cast<qint64>(any(static_cast<std::size_t>(QFileInfo(path).size())))));
             judgeOpened(path, QStringLiteral("cut %1").arg(k));

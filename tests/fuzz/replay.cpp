@@ -21,7 +21,7 @@ int main(int argc, char** argv) {
         }
     }
     for (const fs::path& file : files) {
-        std::ifstream in(file, std::ios::binary);
+        std::ifstream in(file, std::ifstream::binary);
         const std::string bytes((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
         std::fprintf(stderr, "%s\n", file.c_str());
         LLVMFuzzerTestOneInput(reinterpret_cast<const std::uint8_t*>(bytes.data()), bytes.size());

@@ -14,7 +14,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const QString zip = outside.filePath(QStringLiteral("fuzz.zip")), folder = outside.filePath(QStringLiteral("folder"));
     const std::filesystem::path inside = folder.toStdString();
     {
-        std::ofstream out(zip.toStdString(), std::ios::binary);
+        std::ofstream out(zip.toStdString(), std::ofstream::binary);
         out.write(reinterpret_cast<const char*>(data), static_cast<std::streamsize>(size));
     }
     std::filesystem::create_directory(inside);
