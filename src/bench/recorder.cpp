@@ -16,9 +16,12 @@ constexpr int kAgainMs = 1000;
 
 } // namespace
 
-Recorder::Recorder(QObject* parent) : QObject(parent), again_(this) {
+Recorder::Recorder(QObject* parent) : QObject(parent), again_(this), soon_(this) {
     again_.setInterval(kAgainMs);
     connect(&again_, &QTimer::timeout, this, &Recorder::write);
+    soon_.setSingleShot(true);
+    soon_.setInterval(0); // behind all that came in meanwhile: a slow disk takes it in one go
+    connect(&soon_, &QTimer::timeout, this, &Recorder::write);
 }
 
 Recorder::~Recorder() = default;
@@ -30,6 +33,7 @@ void Recorder::opened(Result<std::unique_ptr<book::Capture>> capture) {
     pending_ = {};
     finishing_.reset();
     stuck_ = false;
+    soon_.stop();
     if (!capture) {
         Q_EMIT failedToBegin(QString::fromStdString(capture.error().sentence()));
         return;
@@ -45,8 +49,8 @@ void Recorder::append(const book::Batch& batch) {
     for (std::size_t k = 0; k < batch.samples.size(); ++k)
         pending_.samples[k].insert(pending_.samples[k].end(), batch.samples[k].begin(), batch.samples[k].end());
     pending_.marks.insert(pending_.marks.end(), batch.marks.begin(), batch.marks.end());
-    if (!stuck_) // the timer tries
-        write();
+    if (!stuck_) // or it is tried again in a while
+        soon_.start();
 }
 
 void Recorder::finish(const book::Closing& closing) {
@@ -54,7 +58,7 @@ void Recorder::finish(const book::Closing& closing) {
         return;
     finishing_ = closing;
     if (!stuck_)
-        write();
+        soon_.start();
 }
 
 void Recorder::write() {
@@ -87,6 +91,7 @@ void Recorder::giveUp(const QString& folder) {
     if (!capture_)
         return;
     again_.stop();
+    soon_.stop();
     const QString name = QStringLiteral("/rescued-run-%1-%2.csv").arg(capture_->run()).arg(QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-HHmmss")));
     trace::Trace t;
     if (!pending_.samples.empty()) {

@@ -20,7 +20,7 @@ public:
     // All to be called through the recorder's own thread.
     void begin(const QString& book, const book::Run& run, const std::vector<book::LiveTrace>& traces);
     void resume(const QString& book, book::Id run);
-    /// Written at once; what cannot be written is kept and tried again every second.
+    /// Written as soon as the disk is free; what cannot be written is kept and tried again every second.
     void append(const book::Batch& batch);
     void finish(const otterstone::book::Closing& closing);
     /// What could not be written goes into a CSV file of its own. Returns through rescued().
@@ -43,7 +43,7 @@ private:
     std::unique_ptr<book::Capture> capture_;
     book::Batch pending_;
     std::optional<book::Closing> finishing_;
-    QTimer again_;
+    QTimer again_, soon_;
     bool stuck_ = false;
 };
 

@@ -3,6 +3,7 @@
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
+#include <sys/stat.h>
 
 #include "book/check.h"
 #include "book/finding_store.h"
@@ -190,6 +191,11 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
     const bool readOnly = toRead || !mayWrite(path);
     std::unique_ptr<QLockFile> lock;
     if (!readOnly) {
+        // SQLite's journal lies beside the name it was opened by: under the other name a crash would not be undone.
+        struct stat file {};
+        if (::stat(QFile::encodeName(path).constData(), &file) == 0 && file.st_nlink > 1)
+            return problem("book_has_two_names", path.toStdString(), "this file has another name on its disk (a hard link), and two programs could write to it at once.",
+                           "Copy it to a file of its own, and open the copy.");
         const QString itself = QFileInfo(path).canonicalFilePath(); // one lock, whatever links lead to it
         auto locked = lockBook(itself.isEmpty() ? path : itself);
         if (!locked)

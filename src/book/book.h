@@ -32,7 +32,7 @@ public:
     /// A new book that is filled before it has its name: killed half way, it leaves none. A problem when the file exists, or of `fill`.
     [[nodiscard]] static Result<std::unique_ptr<Book>> createFilled(const QString& path, const std::function<Result<void>(Book&)>& fill);
     /// Opens for writing, or read-only when file or folder are. Problems: no_book, not_a_book, newer_book, damaged_book,
-    /// book_in_use, older_book (of an older version, and it may not be written to be brought up to date).
+    /// book_in_use, book_has_two_names (hard links), older_book (of an older version, and it may not be written to be brought up to date).
     [[nodiscard]] static Result<std::unique_ptr<Book>> open(const QString& path);
     /// Opens to read alone, also while another program writes to it. A book of an older version is opened as by open(), as it must be brought
     /// up to date first. Problems as open().

@@ -61,6 +61,9 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     Rows rows = readRows(opened, log.recognition, progress);
     if (progress && progress->cancel.load())
         return problem("cancelled", log.name, "reading was stopped.");
+    if (rows.endlessLine)
+        return problem("endless_line", log.name, "it has a line of more than " + std::to_string(kLongestLine >> 20) + " MB.",
+                       "Look whether the file is damaged: the disk may have been full, or the card pulled, while it was written. What stands before that line can be cut out and read.");
     log.skippedLines = rows.skipped;
     log.firstSkipped = rows.firstSkipped;
     if (rows.size() < 2) {

@@ -21,9 +21,10 @@ constexpr std::size_t kNamedSkips = 10;
 constexpr std::size_t kReadable = 16; // bytes behind the last line that may be looked at
 
 // Calls f(line, textEnd) for each line that starts within [from, to); f returns where the next one starts, or null when the line
-// goes on behind `textEnd`. A zero and readable bytes stand behind the text. At the file's end a newline is put behind it.
+// goes on behind `textEnd`. A zero and readable bytes stand behind the text. At the file's end a newline is put behind it. False when a line
+// was too long to be held.
 template<class F>
-void eachLine(const Source& source, std::size_t from, std::size_t to, std::vector<char>& buffer, F f) {
+bool eachLine(const Source& source, std::size_t from, std::size_t to, std::vector<char>& buffer, F f) {
     std::size_t held = 0;  // bytes of an unfinished line at the front of the buffer
     std::size_t at = from; // offset of the first byte not yet read
     for (bool last = false; !last;) {
@@ -35,10 +36,12 @@ void eachLine(const Source& source, std::size_t from, std::size_t to, std::vecto
         if (last && held > 0)
             buffer[held + n++] = '\n';
         if (at - held >= to)
-            return;
+            return true;
         if (!last && !std::memchr(buffer.data() + held, '\n', n)) { // a line without end is not looked at again and again
             held += n;
             at += n;
+            if (held > kLongestLine)
+                return false;
             continue;
         }
         const char* p = buffer.data();
@@ -48,7 +51,7 @@ void eachLine(const Source& source, std::size_t from, std::size_t to, std::vecto
         at += n;
         while (p < end) {
             if (lineStart >= to)
-                return;
+                return true;
             const char* next = f(p, end);
             if (!next)
                 break;
@@ -58,18 +61,35 @@ void eachLine(const Source& source, std::size_t from, std::size_t to, std::vecto
         held = static_cast<std::size_t>(end - p);
         std::memmove(buffer.data(), p, held);
     }
+    return true;
 }
 
-// Offset just behind the next newline at or after `offset`.
-std::size_t nextLine(const Source& source, std::size_t offset) {
-    std::vector<char> buffer(4096);
-    while (const std::size_t n = source.read(offset, buffer.data(), buffer.size())) {
-        if (const void* newline = std::memchr(buffer.data(), '\n', n))
-            return offset + static_cast<std::size_t>(static_cast<const char*>(newline) - buffer.data()) + 1;
-        offset += n;
+// Where lines begin. Remembers the one it found last, so that a line over many segments is looked through once.
+class LineStarts {
+public:
+    explicit LineStarts(const Source& source) : source_(source) {}
+
+    /// Just behind the next newline at or after `offset`; the file's end when there is none, or none within kLongestLine.
+    std::size_t after(std::size_t offset) {
+        if (offset >= from_ && offset < found_)
+            return found_;
+        std::vector<char> buffer(4096);
+        from_ = offset;
+        while (offset - from_ <= kLongestLine) {
+            const std::size_t n = source_.read(offset, buffer.data(), buffer.size());
+            if (n == 0)
+                break;
+            if (const void* newline = std::memchr(buffer.data(), '\n', n))
+                return found_ = offset + static_cast<std::size_t>(static_cast<const char*>(newline) - buffer.data()) + 1;
+            offset += n;
+        }
+        return found_ = source_.size();
     }
-    return source.size();
-}
+
+private:
+    const Source& source_;
+    std::size_t from_ = 0, found_ = 0; ///< no newline between them
+};
 
 // Some thousand lines read by one thread, waiting to be put behind those before them. Reused from segment to segment.
 struct Piece {
@@ -103,8 +123,9 @@ class BodyReader {
 public:
     BodyReader(const OpenedLog& log, const Recognition& recognition, bool compact, Progress* progress)
         : log_(log), recognition_(recognition), compact_(compact), progress_(progress) {
+        LineStarts starts(*log.source);
         for (std::size_t k = 0; k < recognition.dialect.firstDataLine; ++k)
-            body_ = nextLine(*log.source, std::max(body_, log.start));
+            body_ = starts.after(std::max(body_, log.start));
         body_ = std::max(body_, log.start);
         const RowReader reader(recognition, compact);
         const std::size_t mostRows = (log.source->size() - body_) / shortestLine() + 2;
@@ -129,6 +150,7 @@ public:
             other.join();
         if (tooManyDigits_)
             return std::nullopt;
+        rows_.endlessLine = endlessLine_;
         return std::move(rows_);
     }
 
@@ -145,20 +167,22 @@ private:
         return std::max<std::size_t>(4, shortest - shortest / 8);
     }
 
-    [[nodiscard]] std::size_t startOf(std::size_t segment) const {
+    [[nodiscard]] std::size_t startOf(std::size_t segment, LineStarts& starts) const {
         if (segment == 0)
             return body_;
         if (segment >= segments_)
             return log_.source->size();
-        return nextLine(*log_.source, body_ + (log_.source->size() - body_) * segment / segments_);
+        return starts.after(body_ + (log_.source->size() - body_) * segment / segments_);
     }
 
     void work() {
         RowReader reader(recognition_, compact_);
         Piece piece;
+        LineStarts starts(*log_.source);
         for (std::size_t k = next_++; k < segments_; k = next_++) {
             piece.clear();
-            read(reader, startOf(k), startOf(k + 1), piece);
+            const std::size_t from = startOf(k, starts);
+            read(reader, from, startOf(k + 1, starts), piece);
             std::unique_lock lock(mutex_);
             turn_.wait(lock, [&] { return committed_ == k; });
             commit(piece);
@@ -168,7 +192,7 @@ private:
     }
 
     void read(RowReader& reader, std::size_t from, std::size_t to, Piece& piece) {
-        if (tooManyDigits_ || (progress_ && progress_->cancel.load()))
+        if (tooManyDigits_ || endlessLine_ || (progress_ && progress_->cancel.load()))
             return;
         Rows& rows = piece.rows;
         std::array<Row, 2> both; // this row and the one before, by turns
@@ -196,7 +220,7 @@ private:
             for (std::size_t k = 0; k < digitSlots; ++k)
                 rows.digits[digits[k]].resize(size);
         };
-        eachLine(*log_.source, from, to, piece.buffer, [&](const char* line, const char* end) -> const char* {
+        const bool whole = eachLine(*log_.source, from, to, piece.buffer, [&](const char* line, const char* end) -> const char* {
             Row& row = both[now];
             const Row& before = both[1 - now];
             const char* const stopped = reader.readFast(line, end, row);
@@ -234,6 +258,8 @@ private:
             return newline + 1;
         });
         resize(count);
+        if (!whole)
+            endlessLine_ = true;
     }
 
     void commit(const Piece& piece) {
@@ -267,7 +293,7 @@ private:
     Rows rows_;
 
     std::atomic<std::size_t> next_{0};
-    std::atomic<bool> tooManyDigits_{false};
+    std::atomic<bool> tooManyDigits_{false}, endlessLine_{false};
     std::mutex mutex_;
     std::condition_variable turn_;
     std::size_t committed_ = 0; ///< segments whose rows are in rows_, always the first ones

@@ -9,6 +9,9 @@
 
 namespace otterstone::logs {
 
+/// Bytes; a longer line is none of a log, and is not held in memory.
+inline constexpr std::size_t kLongestLine = std::size_t(1) << 26;
+
 struct Rows {
     std::array<trace::Column, kSlots> columns; ///< empty where the log has none, and where `digits` has it
     std::array<trace::Digits, kSlots> digits;  ///< volts and amps, when all of them have few enough digits
@@ -17,6 +20,7 @@ struct Rows {
     std::size_t skipped = 0;
     std::vector<SkippedLine> firstSkipped;
     bool stepsBack = false;                    ///< the time does, somewhere
+    bool endlessLine = false;                  ///< a line was longer than kLongestLine; nothing behind it was read
     [[nodiscard]] std::size_t size() const { return columns[SlotTime].size(); }
     /// Volts or amps, taken out.
     [[nodiscard]] trace::Readings take(Slot slot) {

@@ -14,7 +14,8 @@ namespace otterstone::logs {
 namespace {
 
 constexpr std::size_t kLookAt = 65536;
-constexpr std::size_t kMostConverted = std::size_t(1) << 31; // a UTF-16 log is held in memory as a whole
+constexpr std::size_t kLargestLog = std::size_t(1) << 31;     // its rows are held in memory: some two bytes for each three of its text
+constexpr std::size_t kMostConverted = std::size_t(1) << 28; // a UTF-16 log's text is, too, and twice while it is converted
 
 class FileSource final : public Source {
 public:
@@ -163,6 +164,10 @@ Result<OpenedLog> openFile(const std::string& path) {
     if (::fstat(descriptor, &info) != 0 || !S_ISREG(info.st_mode)) {
         ::close(descriptor);
         return problem("cannot_open", path, "this is not a file.", "Name the log itself, not its folder.");
+    }
+    if (static_cast<std::size_t>(info.st_size) > kLargestLog) {
+        ::close(descriptor);
+        return problem("log_too_large", path, "this log has more than 2 GB.", "Cut it into parts, or keep each tenth line; one reading a second serves every figure here.");
     }
     return recogniseEncoding(std::make_unique<FileSource>(descriptor, static_cast<std::size_t>(info.st_size)), name);
 }

@@ -1,11 +1,7 @@
 // Whatever ends the program while a load is on, the load is off within two seconds: signals, crashes, a terminal that is gone. By a load that notices nobody's going.
 #include <csignal>
 
-#include <QProcess>
-#include <QTest>
-
-#include "bench_harness.h"
-#include "fake_bench.h"
+#include "live_command.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -15,22 +11,11 @@ class SignalsTest : public QObject {
 
     QTemporaryDir folder_;
 
-    QString write(const QString& name, const QByteArray& text) {
-        QFile file(folder_.filePath(name));
-        return file.open(QIODevice::WriteOnly) && file.write(text) == text.size() ? file.fileName() : QString();
-    }
-    QString profile(bench::Kind kind, bool printing = false) {
-        return write(QString::fromStdString(bench::kindName(kind)) + ".json", QByteArray::fromStdString(bench::toJson(FakeBench::profile(kind, printing))));
-    }
-    // The command line, on a fake bench, with its load on.
-    void begin(QProcess& p, FakeBench& bench, OneBank& one) {
-        one.book.reset();
-        const QString recipe = write("hour.json", R"({"format": "otterstone-recipe", "version": 1, "key": "hour", "name": "An hour", "kind": "drain", "needs": ["meter", "load"],
-            "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": 3600}]})");
-        p.start(QStringLiteral(OTTERSTONE_CLI), {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter", profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
-                                                 profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});
-        QTRY_VERIFY_WITH_TIMEOUT(bench.on, 20000);
+    static bool begin(LiveCommand& live) {
+        if (!live.begin())
+            return false;
         QTest::qWait(700);
+        return true;
     }
 
 private Q_SLOTS:
@@ -51,26 +36,26 @@ private Q_SLOTS:
     void the_command_line_switches_off_at() {
         QFETCH(int, signal);
         QFETCH(bool, inOrder);
-        FakeBench bench;
-        OneBank one;
-        QProcess p;
-        begin(p, bench, one);
+        LiveCommand live;
+        FakeBench& bench = live.bench;
+        QProcess& p = live.process;
+        QVERIFY(begin(live));
         const qint64 sent = bench.clock.elapsed();
         QCOMPARE(::kill(static_cast<pid_t>(p.processId()), signal), 0);
         QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 5000);
         QVERIFY2(bench.offAt - sent <= 2000, qPrintable(QString::number(bench.offAt - sent)));
         QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 15000);
         QCOMPARE(p.exitStatus() == QProcess::NormalExit && p.exitCode() == 0, inOrder);
-        auto book = book::Book::open(one.path);
+        auto book = book::Book::open(live.one.path);
         QVERIFY(book);
         QCOMPARE((*book)->run(1)->open, !inOrder);
         QVERIFY((*book)->trace(1).size() > 2);
     }
     void a_pipe_that_breaks_ends_nothing() {
-        FakeBench bench;
-        OneBank one;
-        QProcess p;
-        begin(p, bench, one);
+        LiveCommand live;
+        FakeBench& bench = live.bench;
+        QProcess& p = live.process;
+        QVERIFY(begin(live));
         p.closeReadChannel(QProcess::StandardError);
         p.closeReadChannel(QProcess::StandardOutput);
         bench.meter.fail(Fault::Words); // it has something to say
@@ -90,10 +75,10 @@ private Q_SLOTS:
     }
     void a_run_that_goes_is_not_put_to_sleep() {
         QFETCH(int, signal);
-        FakeBench bench;
-        OneBank one;
-        QProcess p;
-        begin(p, bench, one);
+        LiveCommand live;
+        FakeBench& bench = live.bench;
+        QProcess& p = live.process;
+        QVERIFY(begin(live));
         ::kill(static_cast<pid_t>(p.processId()), signal);
         QTest::qWait(800);
         bench.celsius = 70.0; // somebody watches still
@@ -104,10 +89,10 @@ private Q_SLOTS:
             QVERIFY(p.readAllStandardError().contains("not put to sleep"));
     }
     void a_load_that_refuses_is_told_of_until_the_second_signal() {
-        FakeBench bench;
-        OneBank one;
-        QProcess p;
-        begin(p, bench, one);
+        LiveCommand live;
+        FakeBench& bench = live.bench;
+        QProcess& p = live.process;
+        QVERIFY(begin(live));
         bench.load.fail(Fault::Refuses);
         QByteArray said;
         connect(&p, &QProcess::readyReadStandardError, this, [&] { said += p.readAllStandardError(); });
@@ -121,10 +106,10 @@ private Q_SLOTS:
         QVERIFY2(said.contains("THE LOAD MAY STILL BE ON"), said.constData());
     }
     void a_load_that_is_away_for_a_while_is_switched_off_when_it_is_back() {
-        FakeBench bench;
-        OneBank one;
-        QProcess p;
-        begin(p, bench, one);
+        LiveCommand live;
+        FakeBench& bench = live.bench;
+        QProcess& p = live.process;
+        QVERIFY(begin(live));
         bench.load.fail(Fault::Closes); // the run ends; nobody can reach it
         QTest::qWait(6000);
         QVERIFY(p.state() == QProcess::Running && bench.on);

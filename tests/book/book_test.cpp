@@ -1,4 +1,6 @@
 // The book keeps what it is given, refuses what it must, and takes back what it is told to. Invariants: book.h.
+#include <unistd.h>
+
 #include <QTest>
 
 #include <QFile>
@@ -213,6 +215,22 @@ private Q_SLOTS:
         QCOMPARE(second.error().code, std::string("book_in_use"));
         QVERIFY(second.error().text.find(std::to_string(QCoreApplication::applicationPid())) != std::string::npos);
         QCOMPARE(bytesOf(path()), before);
+    }
+    // Also by another name of it.
+    void links_lead_to_the_same_lock() {
+        auto first = Book::create(path());
+        const QString link = path() + ".link", second = path() + ".second";
+        QVERIFY(QFile::link(path(), link));
+        const auto byLink = Book::open(link);
+        QVERIFY(!byLink && byLink.error().code == "book_in_use");
+        first->reset();
+        QCOMPARE(::link(QFile::encodeName(path()).constData(), QFile::encodeName(second).constData()), 0);
+        const auto byOther = Book::open(second);
+        QVERIFY(!byOther && byOther.error().code == "book_has_two_names");
+        QVERIFY(Book::openToRead(second)); // looking does no harm
+        QFile::remove(link);
+        QFile::remove(second);
+        QVERIFY(Book::open(path()));
     }
     void a_read_only_book_opens_for_reading() {
         book::Id bank = 0;

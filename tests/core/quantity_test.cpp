@@ -112,6 +112,8 @@ private Q_SLOTS:
         QTest::newRow("minute 75") << "1:75" << -1.0 << "";
         QTest::newRow("words") << "soon" << -1.0 << "";
         QTest::newRow("empty") << " " << -1.0 << "";
+        QTest::newRow("a number of days beyond any figure") << "999999999999999d" << -1.0 << "";
+        QTest::newRow("the same by the clock") << "999999999999999:00" << -1.0 << "";
     }
     void durations_are_read_and_echoed() {
         QFETCH(QString, text);
@@ -124,6 +126,7 @@ private Q_SLOTS:
             QCOMPARE(QString::fromStdString(showDuration(*read)), echo);
         }
     }
+    void what_is_too_long_for_whole_seconds_is_shown() { QCOMPARE(QString::fromStdString(showDuration(1e22)), "115740740740740736 d"); }
     void a_bare_number_without_a_unit_is_a_problem() { QVERIFY(!parseDuration("3", "time").has_value()); }
 
     void digits_follow_the_uncertainty_data() {

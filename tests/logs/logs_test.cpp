@@ -219,6 +219,31 @@ private Q_SLOTS:
             QCOMPARE(log.trace.volts[k], 5.0 + 0.01 * static_cast<double>(k % 10));
         }
     }
+    // Files with holes: so large, and yet no disk is filled.
+    void what_is_too_large_to_hold_is_refused_data() {
+        QTest::addColumn<qint64>("bytes");
+        QTest::addColumn<QString>("code");
+        QTest::newRow("4 GB") << Q_INT64_C(4'294'967'296) << "log_too_large";
+        QTest::newRow("a card pulled while it was written: nothing but zeros behind the rows") << Q_INT64_C(2'000'000'000) << "endless_line";
+        QTest::newRow("the same, short") << Q_INT64_C(50'000'000) << "";
+    }
+    void what_is_too_large_to_hold_is_refused() {
+        QFETCH(qint64, bytes);
+        QFETCH(QString, code);
+        QTemporaryDir folder;
+        QFile file(folder.filePath("large.csv"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("time_s,volts,amps\n");
+        for (int k = 0; k < 20'000; ++k)
+            file.write(QByteArray::number(k) + ",5.01,1.002\n");
+        QVERIFY(file.resize(bytes));
+        file.close();
+        const auto opened = logs::openFile(file.fileName().toStdString());
+        const auto log = opened ? logs::readLog(*opened) : tl::unexpected(opened.error());
+        QCOMPARE(log ? QString() : QString::fromStdString(log.error().code), code);
+        if (log)
+            QCOMPARE(log->trace.size(), std::size_t(20'000));
+    }
     void readings_with_many_digits_are_kept_whole() {
         std::ostringstream text;
         text << "time_s,volts,amps\n";

@@ -107,7 +107,8 @@ Result<Tier> parseTier(std::string_view text, std::string_view place) {
     }
     if (volts && !amps && watts && volts->high > 0.0)
         amps = *watts / volts->high;
-    if (!volts || !amps || volts->low <= 0.0 || volts->high < volts->low || *amps <= 0.0 || volts->high > 1000.0)
+    // Below or above these it is a slip, and what is shown of it could not be read again.
+    if (!volts || !amps || !(volts->low >= 0.1) || volts->high < volts->low || !(*amps >= 0.001) || volts->high > 1000.0 || *amps > 1000.0)
         return problem("bad_tier", std::string(place), "“" + std::string(trimmed(text)) + "” is not a tier.",
                        "Write volts and amperes like 9Vx2A, or a range like 3.3-11V 5A.");
     return Tier{Volts(volts->low), Volts(volts->high), Amps(*amps)};

@@ -88,6 +88,8 @@ std::string showDuration(double seconds, double resolution) {
         return "−" + showDuration(-seconds, resolution);
     if (seconds < 10.0)
         return showNumber(seconds, 3) + " s";
+    if (seconds > kLargestFigure) // counted in whole seconds it could overflow
+        return showNumber(seconds / 86400.0, 3) + " d";
     auto whole = static_cast<long long>(std::llround(seconds));
     const bool withSeconds = whole < 3600 || resolution < 30.0;
     if (!withSeconds)

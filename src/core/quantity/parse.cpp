@@ -128,7 +128,7 @@ Result<double> clockDuration(std::string_view text, std::string_view place) {
         seconds += *number * weight;
         rest = colon == std::string_view::npos ? std::string_view{} : rest.substr(colon + 1);
     }
-    if (!rest.empty())
+    if (!rest.empty() || seconds > kLargestFigure)
         return notADuration(text, place);
     return seconds;
 }
@@ -237,6 +237,8 @@ Result<double> parseDuration(std::string_view text, std::string_view place, std:
         seconds += part.number * *unit;
         previousUnit = *unit;
     }
+    if (seconds > kLargestFigure) // each number may be one, and their sum none
+        return notADuration(text, place);
     return seconds;
 }
 

@@ -1,0 +1,78 @@
+// The window is given the damaged copies too, one after the other: each is opened and shown, or refused in words while the book that was open stays.
+#include <QTest>
+
+#include <QPushButton>
+
+#include "../book/damaged_books.h"
+#include "demo_window.h"
+#include "look.h"
+
+using namespace otterstone;
+using namespace otterstone::testing;
+using Copy = DamagedBooks::Copy;
+
+class StrangerWindowTest : public QObject {
+    Q_OBJECT
+
+    DamagedBooks books_;
+    DemoWindow window_;
+    int opened_ = 0, refused_ = 0;
+
+    void showStages() const {
+        for (int n = 0; n < 8; ++n) {
+            QTest::keyClick(window_.get(), static_cast<Qt::Key>(Qt::Key_1 + n), Qt::AltModifier);
+            window_->grab();
+        }
+    }
+    // False when something was wrong with how it was taken.
+    bool give(const Copy& copy, bool allStages) {
+        const QString before = window_.book().path();
+        if (window_->openBook(copy.path)) {
+            ++opened_;
+            window_->grab();
+            if (allStages)
+                showStages();
+            QCoreApplication::processEvents();
+            return true;
+        }
+        ++refused_;
+        QString said;
+        for (const auto* label : window_->findChildren<QLabel*>("problem"))
+            said += label->isVisible() ? label->text() : QString();
+        if (window_.book().path() == before && said.size() > 20 && !said.contains("exception") && !said.contains("std::"))
+            return true;
+        QTest::qFail(qPrintable(copy.what + ": " + said), __FILE__, __LINE__);
+        return false;
+    }
+
+private Q_SLOTS:
+    void initTestCase() {
+        QVERIFY(books_.prepare());
+        QVERIFY(window_.prepare(false));
+        QVERIFY(window_.openCopy());
+    }
+    void cleanupTestCase() { window_.close(); }
+
+    void bits_that_flip() {
+        books_.flipped(170, [this](const Copy& c) { return give(c, c.number % 20 == 0); });
+    }
+    void files_that_are_cut() {
+        books_.cut(60, [this](const Copy& c) { return give(c, false); });
+    }
+    void cells_of_another_kind() {
+        books_.cells([this](const Copy& c) { return give(c, c.number % 10 == 0); });
+        QVERIFY2(QTest::currentTestFailed() || (opened_ > 150 && refused_ > 60), qPrintable(QStringLiteral("%1 opened, %2 refused").arg(opened_).arg(refused_)));
+    }
+    void schemas_of_another_kind() {
+        for (const DamagedBooks::Schema& s : DamagedBooks::schemas()) {
+            const QString path = books_.copy(), before = window_.book().path();
+            QVERIFY(DamagedBooks::change(path, s.statements));
+            QVERIFY2(!window_->openBook(path), s.name);
+            QVERIFY2(says(window_.get(), s.says), s.name);
+            QCOMPARE(window_.book().path(), before);
+        }
+    }
+};
+
+QTEST_MAIN(StrangerWindowTest)
+#include "stranger_window_test.moc"

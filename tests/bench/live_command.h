@@ -1,0 +1,40 @@
+// `otterstone-cli live` on a fake bench, with its load on.
+#pragma once
+
+#include <QProcess>
+#include <QTest>
+
+#include "bench_harness.h"
+#include "fake_bench.h"
+
+namespace otterstone::testing {
+
+class LiveCommand {
+public:
+    FakeBench bench;
+    OneBank one;
+    QProcess process;
+
+    /// A profile as a file; `printing`: of a meter that sends by itself.
+    QString profile(bench::Kind kind, bool printing = false) {
+        return write(QString::fromStdString(bench::kindName(kind)) + ".json", QByteArray::fromStdString(bench::toJson(FakeBench::profile(kind, printing))));
+    }
+    /// Begins a drain at 1 A that would take so many seconds; true when the load is on.
+    [[nodiscard]] bool begin(int seconds = 3600) {
+        one.book.reset();
+        const QString recipe = write("drain.json", R"({"format": "otterstone-recipe", "version": 1, "key": "drain", "name": "A drain", "kind": "drain", "needs": ["meter", "load"],
+            "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" + QByteArray::number(seconds) + "}]}");
+        process.start(QStringLiteral(OTTERSTONE_CLI), {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter", profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
+                                                       profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});
+        return QTest::qWaitFor([this] { return bench.on; }, 20000);
+    }
+
+private:
+    QString write(const QString& name, const QByteArray& text) {
+        QFile file(folder_.filePath(name));
+        return file.open(QIODevice::WriteOnly) && file.write(text) == text.size() ? file.fileName() : QString();
+    }
+    QTemporaryDir folder_;
+};
+
+} // namespace otterstone::testing
