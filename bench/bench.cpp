@@ -86,13 +86,16 @@ void openRunFromSummaries(benchmark::State& state) {
 }
 BENCHMARK(openRunFromSummaries)->Unit(benchmark::kMillisecond);
 
-// A redraw of the curve as pan and zoom do it; the argument is the share of the ten million samples in view, in 1/10000.
+// A redraw of the curve as pan and zoom do it; the argument is the share of the ten million samples in view, in
+// 1/10000.
 void redraw(benchmark::State& state) {
     app::TraceCurve curve;
     curve.resize(1000, 400);
     curve.show(); // the widget
     Big& b = big();
-    curve.show(app::CurveData(b.book->summaries(b.run), [&b](int first, int last) { return b.book->chunks(b.run, first, last); }), nullptr, {}, false);
+    curve.show(app::CurveData(b.book->summaries(b.run),
+                              [&b](int first, int last) { return b.book->chunks(b.run, first, last); }),
+               nullptr, {}, false);
     curve.zoom(static_cast<double>(state.range(0)) / 10'000.0);
     double step = 0.01;
     for (auto _ : state) {
@@ -120,13 +123,14 @@ void redrawLive(benchmark::State& state) {
 }
 BENCHMARK(redrawLive)->Unit(benchmark::kMillisecond);
 
-// F: a whole simulated bench at ten steps a second: load, charger and heat. Items are simulated seconds, so items per second is how many
-// times faster than real time it runs.
+// F: a whole simulated bench at ten steps a second: load, charger and heat. Items are simulated seconds, so items per
+// second is how many times faster than real time it runs.
 void simulateBench(benchmark::State& state) {
     model::Bank bank;
     bank.cells.slowOhms = 0.02;
     bank.thermal.coreKelvinPerWatt = 2.0;
-    bank.ports = {model::Port{"C", label::Direction::Both, {}, {}, 0.0, 0.0}, model::Port{"A", label::Direction::Out, {}, {}, 0.0, 0.0}};
+    bank.ports = {model::Port{"C", label::Direction::Both, {}, {}, 0.0, 0.0},
+                  model::Port{"A", label::Direction::Out, {}, {}, 0.0, 0.0}};
     model::Bench bench(bank, 0.9, 20.0);
     bench.plugCharger(0, {}, {0.06, 3.0});
     bench.plugLoad(1, {0.06, 3.0}, {5.0, 3.0});

@@ -1,5 +1,5 @@
-// A rehearsal at a thousand readings a second in the real window: how long the interface was ever busy, how memory grows, what it costs.
-// Usage: otterstone_live_day [SPEED [BENCH_SECONDS]]       offscreen: QT_QPA_PLATFORM=offscreen
+// A rehearsal at a thousand readings a second in the real window: how long the interface was ever busy, how memory
+// grows, what it costs. Usage: otterstone_live_day [SPEED [BENCH_SECONDS]]       offscreen: QT_QPA_PLATFORM=offscreen
 #include <QApplication>
 #include <QTemporaryDir>
 #include <QTest>
@@ -8,8 +8,8 @@
 
 #include <algorithm>
 #include <cstdio>
-#include <fstream>
 #include <ctime>
+#include <fstream>
 #include <sys/resource.h>
 #include <unistd.h>
 
@@ -32,7 +32,8 @@ double megabytes() {
 double cpuSeconds() {
     rusage u{};
     getrusage(RUSAGE_SELF, &u);
-    return static_cast<double>(u.ru_utime.tv_sec + u.ru_stime.tv_sec) + 1e-6 * static_cast<double>(u.ru_utime.tv_usec + u.ru_stime.tv_usec);
+    return static_cast<double>(u.ru_utime.tv_sec + u.ru_stime.tv_sec) +
+           1e-6 * static_cast<double>(u.ru_utime.tv_usec + u.ru_stime.tv_usec);
 }
 
 double milliseconds(clockid_t clock) {
@@ -43,7 +44,8 @@ double milliseconds(clockid_t clock) {
 
 double workedByThread() { return milliseconds(CLOCK_THREAD_CPUTIME_ID); }
 
-// What the host took from this virtual machine so far, by the kernel's own account; 0 on a machine of one's own. Thread clocks count it as work.
+// What the host took from this virtual machine so far, by the kernel's own account; 0 on a machine of one's own. Thread
+// clocks count it as work.
 double stolenMilliseconds() {
     std::ifstream stat("/proc/stat");
     std::string cpu;
@@ -52,7 +54,8 @@ double stolenMilliseconds() {
     return steal * 1e3 / static_cast<double>(sysconf(_SC_CLK_TCK));
 }
 
-// Times every event the interface handles, and names the long ones: what kept it, in whom, and how much of that was work of its own.
+// Times every event the interface handles, and names the long ones: what kept it, in whom, and how much of that was
+// work of its own.
 class WatchedApplication : public QApplication {
 public:
     using QApplication::QApplication;
@@ -63,12 +66,14 @@ public:
         constexpr double kTold = 20.0; // ms
         const double from = milliseconds(CLOCK_MONOTONIC), worked = workedByThread();
         const QEvent::Type type = event->type();
-        const QByteArray who = QByteArray(receiver->metaObject()->className()) + ' ' + receiver->objectName().toUtf8(); // it may be gone afterwards
+        const QByteArray who = QByteArray(receiver->metaObject()->className()) + ' ' +
+                               receiver->objectName().toUtf8(); // it may be gone afterwards
         ++depth_;
         const bool handled = QApplication::notify(receiver, event);
         --depth_;
         if (const double took = milliseconds(CLOCK_MONOTONIC) - from; took > kTold && watching_)
-            std::printf("  %8.1f s: %.0f ms, %.0f of them work, depth %d: event %d to %s\n", 1e-3 * (from - start_), took, workedByThread() - worked, depth_, static_cast<int>(type), who.constData());
+            std::printf("  %8.1f s: %.0f ms, %.0f of them work, depth %d: event %d to %s\n", 1e-3 * (from - start_),
+                        took, workedByThread() - worked, depth_, static_cast<int>(type), who.constData());
         return handled;
     }
     void watch() {
@@ -94,7 +99,8 @@ public:
             // What the interface itself worked in that time; the rest of a long gap is the machine's, or a wait.
             const double stolen = stolenMilliseconds();
             if (gaps_.back() > kLong) {
-                std::printf("  %8.1f s: away for %.0f ms, %.0f of them work, %.0f taken by the host\n", 1e-3 * (last_ - start_), gaps_.back(), worked - worked_, stolen - stolen_);
+                std::printf("  %8.1f s: away for %.0f ms, %.0f of them work, %.0f taken by the host\n",
+                            1e-3 * (last_ - start_), gaps_.back(), worked - worked_, stolen - stolen_);
                 ours_ += stolen - stolen_ < kJiffy ? 1 : 0;
             }
             last_ = now;
@@ -106,9 +112,13 @@ public:
     [[nodiscard]] double seconds() const { return 1e-3 * (milliseconds(CLOCK_MONOTONIC) - start_); }
     void say(const char* when) {
         std::sort(gaps_.begin(), gaps_.end());
-        std::printf("the interface's timer of 5 ms, %s: median %.1f, 99.9 %% %.1f, longest %.1f ms; above 50 ms %zu of %zu times\n", when, gaps_[gaps_.size() / 2], gaps_[gaps_.size() * 999 / 1000], gaps_.back(),
-                    static_cast<std::size_t>(gaps_.end() - std::upper_bound(gaps_.begin(), gaps_.end(), kLong)), gaps_.size());
-        std::printf("of those above 50 ms, %d while the host took nothing; the interface's thread worked at most %.1f ms between two\n", ours_, mostWorked_);
+        std::printf(
+            "the interface's timer of 5 ms, %s: median %.1f, 99.9 %% %.1f, longest %.1f ms; above 50 ms %zu of %zu times\n",
+            when, gaps_[gaps_.size() / 2], gaps_[gaps_.size() * 999 / 1000], gaps_.back(),
+            static_cast<std::size_t>(gaps_.end() - std::upper_bound(gaps_.begin(), gaps_.end(), kLong)), gaps_.size());
+        std::printf(
+            "of those above 50 ms, %d while the host took nothing; the interface's thread worked at most %.1f ms between two\n",
+            ours_, mostWorked_);
         std::fflush(stdout);
     }
 
@@ -122,7 +132,8 @@ private:
     int ours_ = 0;
 };
 
-constexpr const char* kRest = R"({"format": "otterstone-recipe", "version": 1, "key": "day", "name": "A day", "kind": "drain", "needs": ["meter"], "uses": ["load", "thermometer"],
+constexpr const char* kRest =
+    R"({"format": "otterstone-recipe", "version": 1, "key": "day", "name": "A day", "kind": "drain", "needs": ["meter"], "uses": ["load", "thermometer"],
  "limits": {"hours": 900}, "closing_s": 0, "steps": [{"do": "load", "amps": 0.1, "seconds": %s}]})";
 
 } // namespace
@@ -175,7 +186,8 @@ int main(int argc, char** argv) {
     }
     const double real = beat.seconds();
     std::printf("  %8.1f s: the run has ended\n", real);
-    std::printf("%.0f s on the bench in %.0f s; %.1f %% of one core\n", told - from, real, 100.0 * (cpuSeconds() - cpu) / real);
+    std::printf("%.0f s on the bench in %.0f s; %.1f %% of one core\n", told - from, real,
+                100.0 * (cpuSeconds() - cpu) / real);
     QTest::qWait(2000); // what comes behind the end: its finding, the shelf, the page
     beat.say("with the run");
     return 0;

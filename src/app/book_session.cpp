@@ -62,7 +62,8 @@ std::optional<findings::Finding> BookSession::finding(book::Id run) {
             return;
         }
         keepFinding(run, *result);
-        // Storing it and laying out the page that shows it are two turns of the event loop: keys and paints come between.
+        // Storing it and laying out the page that shows it are two turns of the event loop: keys and paints come
+        // between.
         QTimer::singleShot(0, this, [this, run, generation] {
             if (generation == generation_)
                 Q_EMIT findingReady(run);
@@ -111,14 +112,16 @@ Result<void> BookSession::changeBank(const book::Bank& after) {
     const auto before = book_->bank(after.id);
     if (!before || *before == after)
         return {};
-    return history_.perform({tr("change the label of %1").arg(qs(after.name)), saving(*book_, after), saving(*book_, *before)});
+    return history_.perform(
+        {tr("change the label of %1").arg(qs(after.name)), saving(*book_, after), saving(*book_, *before)});
 }
 
 Result<void> BookSession::removeBank(book::Id id) {
     const auto bank = book_->bank(id);
     if (!bank)
         return {};
-    return history_.perform({tr("take %1 off the shelf").arg(qs(bank->name)), [this, id] { return book_->setBankRemoved(id, true); },
+    return history_.perform({tr("take %1 off the shelf").arg(qs(bank->name)),
+                             [this, id] { return book_->setBankRemoved(id, true); },
                              [this, id] { return book_->setBankRemoved(id, false); }});
 }
 
@@ -128,7 +131,8 @@ Result<void> BookSession::changeRun(const book::Run& after, const QString& what)
         return {};
     // Its marks and samples are being written elsewhere; closing it is the one change it takes.
     if (before->open && after.open)
-        return otterstone::problem("run_is_open", before->title, "this run is still being captured.", "Stamp it on the live page, and change the rest when it has ended.");
+        return otterstone::problem("run_is_open", before->title, "this run is still being captured.",
+                                   "Stamp it on the live page, and change the rest when it has ended.");
     return history_.perform({what, saving(*book_, after), saving(*book_, *before)});
 }
 
@@ -187,7 +191,8 @@ Result<book::Id> BookSession::addGear(const book::Gear& gear) {
 }
 
 Result<void> BookSession::removeGear(book::Id id) {
-    return history_.perform({tr("take a piece out of the gear drawer"), [this, id] { return book_->setGearRemoved(id, true); },
+    return history_.perform({tr("take a piece out of the gear drawer"),
+                             [this, id] { return book_->setGearRemoved(id, true); },
                              [this, id] { return book_->setGearRemoved(id, false); }});
 }
 
@@ -196,7 +201,9 @@ Result<void> BookSession::changeSchools(const findings::Schools& after) {
     if (before == after)
         return {};
     const auto step = [this](const findings::Schools& schools) {
-        return [this, schools] { return savingWithRipples([this, schools] { return book_->setSchools(schools); }, book::kNew); };
+        return [this, schools] {
+            return savingWithRipples([this, schools] { return book_->setSchools(schools); }, book::kNew);
+        };
     };
     return history_.perform({tr("change the house's choices"), step(after), step(before)});
 }
@@ -215,20 +222,23 @@ Result<void> BookSession::changeSamples(const book::Run& after, const trace::Tra
     const auto step = [this](const book::Run& run, const trace::Trace& samples) {
         return [this, run, samples] { return book_->changeSamples(run, samples); };
     };
-    return history_.perform({tr("change the readings of %1").arg(qs(after.title)), step(after, trace), step(*before, book_->trace(after.id))});
+    return history_.perform({tr("change the readings of %1").arg(qs(after.title)), step(after, trace),
+                             step(*before, book_->trace(after.id))});
 }
 
 Result<void> BookSession::addTrace(book::Id run, const book::AlsoTrace& also, const trace::Trace& trace) {
     auto first = std::make_shared<bool>(true);
     return history_.perform({tr("add a trace at the %1").arg(qs(also.key())),
                              [this, run, also, trace, first] {
-                                 return std::exchange(*first, false) ? book_->addTrace(run, also, trace) : book_->setTraceRemoved(run, also.key(), false);
+                                 return std::exchange(*first, false) ? book_->addTrace(run, also, trace)
+                                                                     : book_->setTraceRemoved(run, also.key(), false);
                              },
                              [this, run, also] { return book_->setTraceRemoved(run, also.key(), true); }});
 }
 
 Result<void> BookSession::removeTrace(book::Id run, const std::string& point) {
-    return history_.perform({tr("remove the trace at the %1").arg(qs(point)), [this, run, point] { return book_->setTraceRemoved(run, point, true); },
+    return history_.perform({tr("remove the trace at the %1").arg(qs(point)),
+                             [this, run, point] { return book_->setTraceRemoved(run, point, true); },
                              [this, run, point] { return book_->setTraceRemoved(run, point, false); }});
 }
 
@@ -285,10 +295,13 @@ void BookSession::lookThrough() {
         [this](const Found& found) {
             QStringList sentences;
             if (!found.unreadable.empty())
-                sentences << (found.unreadable.size() == 1 ? tr("One record of this book cannot be read and is left out: %1. Take it from the last whole copy.").arg(qs(found.unreadable.front()))
-                                                           : tr("%1 records of this book cannot be read and are left out, the first: %2. “otterstone-cli check” lists them all; take them from the last whole copy.")
-                                                                 .arg(found.unreadable.size())
-                                                                 .arg(qs(found.unreadable.front())));
+                sentences
+                    << (found.unreadable.size() == 1
+                            ? tr("One record of this book cannot be read and is left out: %1. Take it from the last whole copy.")
+                                  .arg(qs(found.unreadable.front()))
+                            : tr("%1 records of this book cannot be read and are left out, the first: %2. “otterstone-cli check” lists them all; take them from the last whole copy.")
+                                  .arg(found.unreadable.size())
+                                  .arg(qs(found.unreadable.front())));
             for (const book::Moved& m : found.moved)
                 sentences << qs(m.sentence());
             if (!sentences.isEmpty())
@@ -352,7 +365,8 @@ Result<void> BookSession::changePlanned(const book::PlannedRun& after, const QSt
 }
 
 Result<void> BookSession::removePlanned(book::Id id) {
-    return history_.perform({tr("take a run out of the plan"), [this, id] { return book_->setPlannedRemoved(id, true); },
+    return history_.perform({tr("take a run out of the plan"),
+                             [this, id] { return book_->setPlannedRemoved(id, true); },
                              [this, id] { return book_->setPlannedRemoved(id, false); }});
 }
 
@@ -360,7 +374,8 @@ Result<void> BookSession::changeChoice(const std::string& key, const std::string
     const std::string before = book_->choice(key);
     if (before == json)
         return {};
-    return history_.perform({what, [this, key, json] { return book_->setChoice(key, json); }, [this, key, before] { return book_->setChoice(key, before); }});
+    return history_.perform({what, [this, key, json] { return book_->setChoice(key, json); },
+                             [this, key, before] { return book_->setChoice(key, before); }});
 }
 
 void BookSession::noteAddedRun(book::Id id, const QString& title) {

@@ -1,4 +1,5 @@
-// The open book, its undo history and its findings: what all pages share. Findings are worked out off the interface's thread.
+// The open book, its undo history and its findings: what all pages share. Findings are worked out off the interface's
+// thread.
 #pragma once
 
 #include <functional>
@@ -72,13 +73,16 @@ Q_SIGNALS:
     void changed();
     void findingReady(long long run);
     void findingFailed(long long run, const QString& sentence);
-    /// What a corrected figure changed: one row per run that uses the gear, and per bank whose runs together say something else.
+    /// What a corrected figure changed: one row per run that uses the gear, and per bank whose runs together say
+    /// something else.
     void rippled(const std::vector<otterstone::book::Ripple>& ripples);
-    void togetherReady(long long bank, const otterstone::findings::BankFindings& findings, const otterstone::judgement::Judged& judged);
+    void togetherReady(long long bank, const otterstone::findings::BankFindings& findings,
+                       const otterstone::judgement::Judged& judged);
     void evidenceReady(const std::vector<otterstone::judgement::Evidence>& evidence);
     void materialReady(const otterstone::report::Material& material);
     void materialFailed(const QString& sentence);
-    /// What whoever opens this book should know: records that are left out, published figures that read differently now.
+    /// What whoever opens this book should know: records that are left out, published figures that read differently
+    /// now.
     void toTell(const QStringList& sentences);
 
 private:
@@ -91,7 +95,7 @@ private:
     book::History history_;
     std::set<book::Id> workingOut_;
     std::map<book::Id, book::Book::WorkedOut> kept_; ///< the latest of each run that was worked out here
-    int generation_ = 0; ///< of the open book: answers for an older one are dropped
+    int generation_ = 0;                             ///< of the open book: answers for an older one are dropped
 };
 
 } // namespace otterstone::app

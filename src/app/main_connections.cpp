@@ -31,7 +31,11 @@ namespace otterstone::app {
 void MainWindow::connectPages() {
     connect(shelf_, &Shelf::chosen, this, [this](long long bank) {
         closeSide();
-        pages_->currentWidget() == intake_ ? showIntake(bank) : pages_->currentWidget() == findings_ || showsChoice() ? showFindings(bank) : pages_->currentWidget() == live_ ? showLive(bank) : showsReport() ? showReport(bank) : showRuns(bank);
+        pages_->currentWidget() == intake_                      ? showIntake(bank)
+        : pages_->currentWidget() == findings_ || showsChoice() ? showFindings(bank)
+        : pages_->currentWidget() == live_                      ? showLive(bank)
+        : showsReport()                                         ? showReport(bank)
+                                                                : showRuns(bank);
     });
     connect(shelf_, &Shelf::newBankWanted, this, &MainWindow::newBank);
     connect(start_, &StartPage::newBankWanted, this, &MainWindow::newBank);
@@ -134,7 +138,8 @@ void MainWindow::connectLive() {
         const bool here = pages_->currentWidget() == live_;
         QString words = tr("%1 ended: %2.").arg(qs(liveBench_.plan().recipe.name), qs(outcome.stop.why));
         if (outcome.trueWattHours)
-            words += tr(" In this rehearsal %1 Wh truly went through the port.").arg(QString::number(*outcome.trueWattHours, 'f', 3));
+            words += tr(" In this rehearsal %1 Wh truly went through the port.")
+                         .arg(QString::number(*outcome.trueWattHours, 'f', 3));
         bench::isOrderly(outcome.stop.kind) ? tell(words) : say(words);
         if (outcome.run != book::kNew && here)
             showRuns(liveBench_.plan().run.bank, outcome.run);
@@ -149,7 +154,10 @@ void MainWindow::connectLive() {
 // A window that closes takes the run with it: the load goes off, and what was measured is kept.
 void MainWindow::closeEvent(QCloseEvent* event) {
     if (liveBench_.isRunning() &&
-        QMessageBox::question(this, tr("A run is going"), tr("Closing the window switches the load off and ends the run. What was measured so far is kept.")) != QMessageBox::Yes) {
+        QMessageBox::question(
+            this, tr("A run is going"),
+            tr("Closing the window switches the load off and ends the run. What was measured so far is kept.")) !=
+            QMessageBox::Yes) {
         event->ignore();
         return;
     }

@@ -63,7 +63,8 @@ void MainWindow::openDemo() {
 }
 
 void MainWindow::chooseLog() {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Bring in a log"), {}, tr("Logs (*.csv *.tsv *.txt *.log *.dat);;All files (*)"));
+    const QString path = QFileDialog::getOpenFileName(this, tr("Bring in a log"), {},
+                                                      tr("Logs (*.csv *.tsv *.txt *.log *.dat);;All files (*)"));
     if (!path.isEmpty())
         bringIn(path);
 }
@@ -99,13 +100,15 @@ void MainWindow::exportBundle() {
 void MainWindow::importBundle() {
     if (runGoes())
         return;
-    const QString source = QFileDialog::getOpenFileName(this, tr("Import a bundle: its book.json or .zip"), {}, tr("Bundles (book.json *.zip)"));
+    const QString source = QFileDialog::getOpenFileName(this, tr("Import a bundle: its book.json or .zip"), {},
+                                                        tr("Bundles (book.json *.zip)"));
     if (source.isEmpty())
         return;
     const QString path = QFileDialog::getSaveFileName(this, tr("Name the new book"), {}, tr("Books (*.otterstone)"));
     if (path.isEmpty())
         return;
-    auto book = book::importBundle(source.endsWith(QStringLiteral(".zip")) ? source : QFileInfo(source).absolutePath(), path);
+    auto book =
+        book::importBundle(source.endsWith(QStringLiteral(".zip")) ? source : QFileInfo(source).absolutePath(), path);
     if (book)
         session_.adopt(std::move(*book));
     else

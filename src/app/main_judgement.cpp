@@ -22,7 +22,8 @@ void MainWindow::connectJudgement() {
     connect(planStage_, &QPushButton::clicked, this, &MainWindow::showPlan);
     connect(chooseStage_, &QPushButton::clicked, this, &MainWindow::showChoose);
     connect(reportStage_, &QPushButton::clicked, this, [this] { showReport(shelf_->selected()); });
-    connect(findings_, &FindingsPage::planWanted, this, [this](long long bank, const judgement::Held& row) { planFor(bank, row); });
+    connect(findings_, &FindingsPage::planWanted, this,
+            [this](long long bank, const judgement::Held& row) { planFor(bank, row); });
     connect(plan_, &PlanPage::startWanted, this, &MainWindow::startPlanned);
     connect(plan_, &PlanPage::writeWanted, this, &MainWindow::writePlanned);
     connect(choose_, &ChoosePage::workingWanted, this, &MainWindow::openWorking);
@@ -77,8 +78,10 @@ void MainWindow::planFor(book::Id bank, const judgement::Held& row) {
         if (p.bank == bank && p.claim == row.claim.key && !p.done)
             return tell(tr("That run is in the plan already (Alt+8)."));
     }
-    const auto added = session_.addPlanned({book::kNew, bank, *row.next.kind, row.next.recipe, row.claim.key, row.next.words + " It would settle: " + row.claim.words + ".", false});
-    added ? tell(tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), qs(row.next.words))) : say(qs(added.error().sentence()));
+    const auto added = session_.addPlanned({book::kNew, bank, *row.next.kind, row.next.recipe, row.claim.key,
+                                            row.next.words + " It would settle: " + row.claim.words + ".", false});
+    added ? tell(tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), qs(row.next.words)))
+          : say(qs(added.error().sentence()));
 }
 
 void MainWindow::startPlanned(const book::PlannedRun& planned) {

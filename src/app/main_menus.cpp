@@ -1,6 +1,6 @@
 // The window's menus and keys.
-#include <QMenuBar>
 #include <QLabel>
+#include <QMenuBar>
 #include <QShortcut>
 #include <QStackedWidget>
 
@@ -21,7 +21,9 @@ void MainWindow::buildMenus() {
         const QString path = QFileDialog::getSaveFileName(this, tr("New book"), {}, tr("Books (*.otterstone)"));
         if (path.isEmpty())
             return;
-        if (auto made = session_.create(path.endsWith(QStringLiteral(".otterstone")) ? path : path + QStringLiteral(".otterstone")); !made)
+        if (auto made = session_.create(
+                path.endsWith(QStringLiteral(".otterstone")) ? path : path + QStringLiteral(".otterstone"));
+            !made)
             say(qs(made.error().sentence()));
     });
     book->addAction(tr("&Open a book…"), QKeySequence::Open, start_, &StartPage::bookWanted);
@@ -38,15 +40,20 @@ void MainWindow::buildMenus() {
     redo_ = edit->addAction(tr("Redo"), this, [this] { undo(true); });
     redo_->setShortcuts({QKeySequence(QStringLiteral("Ctrl+Shift+Z")), QKeySequence(QStringLiteral("Ctrl+Y"))});
     edit->addSeparator();
-    edit->addAction(tr("Put a new &bank on the shelf"), QKeySequence(QStringLiteral("Ctrl+N")), this, &MainWindow::newBank);
+    edit->addAction(tr("Put a new &bank on the shelf"), QKeySequence(QStringLiteral("Ctrl+N")), this,
+                    &MainWindow::newBank);
     edit->addAction(tr("Bring in a &log…"), QKeySequence(QStringLiteral("Ctrl+I")), this, &MainWindow::chooseLog);
-    edit->addAction(tr("Write down by &hand…"), QKeySequence(QStringLiteral("Ctrl+H")), this, [this] { writeByHand(shelf_->selected()); });
-    edit->addAction(tr("Bring in &rows from the clipboard"), QKeySequence(QStringLiteral("Ctrl+Shift+V")), this, &MainWindow::paste);
+    edit->addAction(tr("Write down by &hand…"), QKeySequence(QStringLiteral("Ctrl+H")), this,
+                    [this] { writeByHand(shelf_->selected()); });
+    edit->addAction(tr("Bring in &rows from the clipboard"), QKeySequence(QStringLiteral("Ctrl+Shift+V")), this,
+                    &MainWindow::paste);
 
-    edit->addAction(tr("&Copy the table or curve"), QKeySequence(QStringLiteral("Ctrl+Shift+C")), this, &MainWindow::copyShown);
+    edit->addAction(tr("&Copy the table or curve"), QKeySequence(QStringLiteral("Ctrl+Shift+C")), this,
+                    &MainWindow::copyShown);
 
     QMenu* run = menuBar()->addMenu(tr("&Run"));
-    run->addAction(tr("&Rehearse with this bank…"), QKeySequence(QStringLiteral("Ctrl+R")), this, [this] { rehearse(shelf_->selected()); });
+    run->addAction(tr("&Rehearse with this bank…"), QKeySequence(QStringLiteral("Ctrl+R")), this,
+                   [this] { rehearse(shelf_->selected()); });
     run->addAction(tr("&Instruments…"), this, [this] {
         showLive(shelf_->selected());
         Q_EMIT live_->instrumentsWanted();
@@ -54,19 +61,25 @@ void MainWindow::buildMenus() {
     QMenu* sheets = run->addMenu(tr("&Write down how it behaves"));
     int key = 1;
     for (const findings::Kind kind : findings::sheetKinds())
-        sheets->addAction(qs(findings::kindWords(kind)), QKeySequence(QStringLiteral("Ctrl+Alt+%1").arg(key++)), this, [this, kind] { newSheet(shelf_->selected(), kind); });
+        sheets->addAction(qs(findings::kindWords(kind)), QKeySequence(QStringLiteral("Ctrl+Alt+%1").arg(key++)), this,
+                          [this, kind] { newSheet(shelf_->selected(), kind); });
     run->addSeparator();
-    run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this, [this] { liveBench_.runner().goOn(); });
-    run->addAction(tr("&Stop, load off"), QKeySequence(QStringLiteral("Ctrl+.")), this, [this] { liveBench_.runner().stop(); });
+    run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this,
+                   [this] { liveBench_.runner().goOn(); });
+    run->addAction(tr("&Stop, load off"), QKeySequence(QStringLiteral("Ctrl+.")), this,
+                   [this] { liveBench_.runner().stop(); });
 
     QMenu* view = menuBar()->addMenu(tr("&View"));
-    view->addAction(tr("&Intake"), QKeySequence(QStringLiteral("Alt+1")), this, [this] { showIntake(shelf_->selected()); });
+    view->addAction(tr("&Intake"), QKeySequence(QStringLiteral("Alt+1")), this,
+                    [this] { showIntake(shelf_->selected()); });
     view->addAction(tr("&Bench"), QKeySequence(QStringLiteral("Alt+2")), this, &MainWindow::showBench);
     view->addAction(tr("&Live"), QKeySequence(QStringLiteral("Alt+3")), this, [this] { showLive(shelf_->selected()); });
     view->addAction(tr("&Runs"), QKeySequence(QStringLiteral("Alt+4")), this, [this] { showRuns(shelf_->selected()); });
-    view->addAction(tr("&Findings"), QKeySequence(QStringLiteral("Alt+5")), this, [this] { showFindings(shelf_->selected()); });
+    view->addAction(tr("&Findings"), QKeySequence(QStringLiteral("Alt+5")), this,
+                    [this] { showFindings(shelf_->selected()); });
     view->addAction(tr("&Choose"), QKeySequence(QStringLiteral("Alt+6")), this, &MainWindow::showChoose);
-    view->addAction(tr("&Sheet"), QKeySequence(QStringLiteral("Alt+7")), this, [this] { showReport(shelf_->selected()); });
+    view->addAction(tr("&Sheet"), QKeySequence(QStringLiteral("Alt+7")), this,
+                    [this] { showReport(shelf_->selected()); });
     view->addAction(tr("&Plan"), QKeySequence(QStringLiteral("Alt+8")), this, &MainWindow::showPlan);
     view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] {
         if (shelf_->isHidden())
@@ -87,13 +100,15 @@ void MainWindow::buildMenus() {
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("F1")), this, [this] {
-        tell(tr("F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
-               "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
-               "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
-               "Ctrl+Shift+V rows from the clipboard · Ctrl+Shift+C copy the table or curve · Ctrl+Z undo · Ctrl+D light or dark"));
+        tell(tr(
+            "F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
+            "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
+            "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
+            "Ctrl+Shift+V rows from the clipboard · Ctrl+Shift+C copy the table or curve · Ctrl+Z undo · Ctrl+D light or dark"));
     });
     help->addAction(tr("&About"), this, [this] {
-        tell(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.").arg(QStringLiteral(OTTERSTONE_VERSION)));
+        tell(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.")
+                 .arg(QStringLiteral(OTTERSTONE_VERSION)));
     });
 }
 

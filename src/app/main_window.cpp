@@ -41,11 +41,18 @@ constexpr QSize kFrame(8, 40); // of a window manager: a title bar and thin bord
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage), intake_(new IntakePage(session_)), import_(new ImportPage(session_)),
-      runs_(new RunPage(session_)), bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)), report_(new ReportPage(session_)), drawer_(new WorkingDrawer),
-      gear_(new GearPanel(session_)), about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel), instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new PageStack), side_(new PageStack),
-      stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))), liveStage_(new QPushButton(tr("Live"))), runsStage_(new QPushButton(tr("Runs"))),
-      findingsStage_(new QPushButton(tr("Findings"))), planStage_(new QPushButton(tr("Plan"))), chooseStage_(new QPushButton(tr("Choose"))), reportStage_(new QPushButton(tr("Sheet"))), message_(new QLabel),
+    : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage),
+      intake_(new IntakePage(session_)), import_(new ImportPage(session_)), runs_(new RunPage(session_)),
+      bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)),
+      live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)),
+      report_(new ReportPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)),
+      about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel),
+      instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)),
+      strip_(new BenchStrip(liveBench_)), pages_(new PageStack), side_(new PageStack), stageBar_(new QWidget),
+      intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))),
+      liveStage_(new QPushButton(tr("Live"))), runsStage_(new QPushButton(tr("Runs"))),
+      findingsStage_(new QPushButton(tr("Findings"))), planStage_(new QPushButton(tr("Plan"))),
+      chooseStage_(new QPushButton(tr("Choose"))), reportStage_(new QPushButton(tr("Sheet"))), message_(new QLabel),
       bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
@@ -54,11 +61,13 @@ MainWindow::MainWindow(QWidget* parent)
     buildMenus();
     connect(&session_, &BookSession::opened, this, [this] {
         closeSide();
-        bookName_->setText(QFileInfo(session_.book().path()).completeBaseName() + (session_.book().readOnly() ? tr(" (reading only)") : QString()));
+        bookName_->setText(QFileInfo(session_.book().path()).completeBaseName() +
+                           (session_.book().readOnly() ? tr(" (reading only)") : QString()));
         setWindowTitle(tr("Otterstone: %1").arg(QFileInfo(session_.book().path()).completeBaseName()));
         session_.lookThrough();
     });
-    connect(&session_, &BookSession::toTell, this, [this](const QStringList& sentences) { tell(sentences.join(QLatin1Char('\n'))); });
+    connect(&session_, &BookSession::toTell, this,
+            [this](const QStringList& sentences) { tell(sentences.join(QLatin1Char('\n'))); });
     connect(&session_, &BookSession::changed, this, &MainWindow::refresh);
     connect(&session_.history(), &book::History::changed, this, &MainWindow::refresh);
 }
@@ -80,8 +89,8 @@ void MainWindow::resizeEvent(QResizeEvent* event) {
     makeRoom();
 }
 
-// A field that loses the keyboard commits what was typed: first while all is there, so that none does as the pages end; these end while the
-// book is there.
+// A field that loses the keyboard commits what was typed: first while all is there, so that none does as the pages end;
+// these end while the book is there.
 MainWindow::~MainWindow() {
     if (QWidget* typing = focusWidget())
         typing->clearFocus();
@@ -94,7 +103,8 @@ void MainWindow::buildPages() {
     bar->setSpacing(0);
     auto* stages = new QButtonGroup(this);
     int number = 1;
-    for (QPushButton* b : {intakeStage_, benchStage_, liveStage_, runsStage_, findingsStage_, chooseStage_, reportStage_, planStage_}) {
+    for (QPushButton* b :
+         {intakeStage_, benchStage_, liveStage_, runsStage_, findingsStage_, chooseStage_, reportStage_, planStage_}) {
         b->setObjectName(QStringLiteral("stage"));
         b->setCheckable(true);
         b->setToolTip(tr("Alt+%1").arg(number++));
@@ -105,9 +115,11 @@ void MainWindow::buildPages() {
     bookName_->setObjectName(QStringLiteral("faint"));
     bar->addWidget(bookName_);
 
-    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_, live_, plan_, choose_, report_})
+    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_,
+                                                         live_, plan_, choose_, report_})
         pages_->addWidget(page);
-    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_, recipe_})
+    for (QWidget* panel :
+         std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_, recipe_})
         side_->addWidget(panel);
     side_->setMinimumWidth(384); // beside it, at 1280 pixels, a run's page still has its line of switches
     side_->hide();
@@ -129,7 +141,8 @@ void MainWindow::buildPages() {
     split->addWidget(pages_);
     split->addWidget(side_);
     split->setStretchFactor(0, 1);
-    pages_->setMinimumSize(560, 400); // of the pages; a stack would ask for the largest one's, also while it is hidden, and the window would grow with a message
+    pages_->setMinimumSize(560, 400); // of the pages; a stack would ask for the largest one's, also while it is hidden,
+                                      // and the window would grow with a message
     column->addWidget(split, 1);
     column->addWidget(strip_);
 

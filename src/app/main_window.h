@@ -154,7 +154,8 @@ private:
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;
-    QPushButton *intakeStage_, *benchStage_, *liveStage_, *runsStage_, *findingsStage_, *planStage_, *chooseStage_, *reportStage_;
+    QPushButton *intakeStage_, *benchStage_, *liveStage_, *runsStage_, *findingsStage_, *planStage_, *chooseStage_,
+        *reportStage_;
     QLabel* message_;
     QLabel* bookName_;
     QAction* undo_;

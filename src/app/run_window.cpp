@@ -16,7 +16,8 @@ void prepareToRun() {
 int runWindow(MainWindow& window) {
     window.show();
     // Shutdown, a closed terminal, Ctrl+C: the window goes, and a run that goes ends with its load off.
-    const auto told = bench::onEndSignal([] { QCoreApplication::exit(0); }, [&window] { return !window.liveBench().isRunning(); });
+    const auto told =
+        bench::onEndSignal([] { QCoreApplication::exit(0); }, [&window] { return !window.liveBench().isRunning(); });
     return QApplication::exec();
 }
 

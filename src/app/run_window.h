@@ -5,9 +5,11 @@ namespace otterstone::app {
 
 class MainWindow;
 
-/// To be called before the application is made: signals that end a program wait for runWindow(), and a crash says "off" to every load.
+/// To be called before the application is made: signals that end a program wait for runWindow(), and a crash says "off"
+/// to every load.
 void prepareToRun();
-/// Shows it and runs until it is closed, or the program is told to end; a run that goes then ends with its load off, and nobody is asked. The exit code.
+/// Shows it and runs until it is closed, or the program is told to end; a run that goes then ends with its load off,
+/// and nobody is asked. The exit code.
 int runWindow(MainWindow& window);
 
 } // namespace otterstone::app

@@ -1,5 +1,6 @@
 // Drives the real window through every main view with the demo book and writes a picture of each.
-// Usage: otterstone-screenshots FOLDER [--all | --judgement [BOOK]]      without --all only those that the README shows; --judgement: verdicts, choice, sheet, of BOOK instead of the demo
+// Usage: otterstone-screenshots FOLDER [--all | --judgement [BOOK]]      without --all only those that the README
+// shows; --judgement: verdicts, choice, sheet, of BOOK instead of the demo
 #include <QApplication>
 #include <QCheckBox>
 #include <QLineEdit>
@@ -45,14 +46,18 @@ namespace bk = otterstone::book;
 
 class Pictures {
 public:
-    Pictures(ui::MainWindow& window, QString folder, bool all) : window_(window), folder_(std::move(folder)), all_(all) {}
+    Pictures(ui::MainWindow& window, QString folder, bool all)
+        : window_(window), folder_(std::move(folder)), all_(all) {}
 
     void take(const QString& name) {
-        static const QStringList kKept = {QStringLiteral("first-start"), QStringLiteral("intake"), QStringLiteral("import"), QStringLiteral("run-recharge"),
-                                          QStringLiteral("run-drain"), QStringLiteral("working"), QStringLiteral("bench"), QStringLiteral("gear"), QStringLiteral("by-hand"), QStringLiteral("findings"),
-                                          QStringLiteral("live-setup"), QStringLiteral("live-run"), QStringLiteral("survey"),
-                                          QStringLiteral("sharing"), QStringLiteral("pass-through"), QStringLiteral("matrix"),
-                                          QStringLiteral("choose"), QStringLiteral("choose-purpose"), QStringLiteral("sheet")};
+        static const QStringList kKept = {
+            QStringLiteral("first-start"),  QStringLiteral("intake"),     QStringLiteral("import"),
+            QStringLiteral("run-recharge"), QStringLiteral("run-drain"),  QStringLiteral("working"),
+            QStringLiteral("bench"),        QStringLiteral("gear"),       QStringLiteral("by-hand"),
+            QStringLiteral("findings"),     QStringLiteral("live-setup"), QStringLiteral("live-run"),
+            QStringLiteral("survey"),       QStringLiteral("sharing"),    QStringLiteral("pass-through"),
+            QStringLiteral("matrix"),       QStringLiteral("choose"),     QStringLiteral("choose-purpose"),
+            QStringLiteral("sheet")};
         if (!all_ && !kKept.contains(name))
             return;
         QTest::qWait(250); // queued replots and layouts settle
@@ -82,7 +87,10 @@ QString foreignLog(const bk::Book& book, bk::Id run, const QString& folder) {
     out << "Gerät: Messbox\r\nZeit (h:m:s);Spannung [V];Strom [mA];Temperatur [°C]\r\n";
     for (std::size_t k = 0; k < trace.size(); k += 5) {
         const QTime clock = QTime(0, 0).addSecs(static_cast<int>(trace.time[k]));
-        QString line = clock.toString(QStringLiteral("h:mm:ss")) + QStringLiteral(";%1;%2;%3").arg(trace.volts[k], 0, 'f', 3).arg(trace.amps[k] * 1000.0, 0, 'f', 0).arg(trace.temperature[k], 0, 'f', 1);
+        QString line = clock.toString(QStringLiteral("h:mm:ss")) + QStringLiteral(";%1;%2;%3")
+                                                                       .arg(trace.volts[k], 0, 'f', 3)
+                                                                       .arg(trace.amps[k] * 1000.0, 0, 'f', 0)
+                                                                       .arg(trace.temperature[k], 0, 'f', 1);
         out << line.replace(QLatin1Char('.'), QLatin1Char(',')).toStdString() << "\r\n";
     }
     return path;
@@ -109,7 +117,9 @@ void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dar
         check->setChecked(true);
     setup->start()->click();
     const auto& progress = window.liveBench().runner().progress();
-    const auto until = [&](double wattHours) { (void)QTest::qWaitFor([&] { return progress.wattHours > wattHours; }, 60000); };
+    const auto until = [&](double wattHours) {
+        (void)QTest::qWaitFor([&] { return progress.wattHours > wattHours; }, 60000);
+    };
     until(4.0);
     window.liveBench().runner().stamp({0.0, otterstone::findings::Mark::What::Percent, dark ? 12.0 : 88.0, ""});
     until(dark ? 20.0 : 14.0);
@@ -142,7 +152,9 @@ void behaviours(ui::MainWindow& window, Pictures& pictures, const bk::Book& book
 
 // Verdicts, plan, choice and sheet.
 void judgement(ui::MainWindow& window, Pictures& pictures, const bk::Book& book, bool dark) {
-    const auto name = [&](const char* picture) { return QString::fromLatin1(picture) + (dark ? QStringLiteral("-dark") : QString()); };
+    const auto name = [&](const char* picture) {
+        return QString::fromLatin1(picture) + (dark ? QStringLiteral("-dark") : QString());
+    };
     const auto settle = [] { QTest::qWait(1500); };
     const bk::Id boulder = bankNamed(book, "Boulder 20");
     window.showFindings(boulder);
@@ -172,7 +184,8 @@ void judgement(ui::MainWindow& window, Pictures& pictures, const bk::Book& book,
     choose->setView(ui::ChoosePage::Curves);
     pictures.take(name("choose-curves"));
     choose->setView(ui::ChoosePage::Use);
-    choose->use()->needs()->setPlainText(QStringLiteral("Burrow camera 1.8 W 10 h\nField tablet 26.4 Wh 5.5 W 3 h\nHead torch 7.4 Wh 0.5x"));
+    choose->use()->needs()->setPlainText(
+        QStringLiteral("Burrow camera 1.8 W 10 h\nField tablet 26.4 Wh 5.5 W 3 h\nHead torch 7.4 Wh 0.5x"));
     choose->use()->days()->setText(QStringLiteral("4"));
     pictures.take(name("choose-use"));
     window.showReport(bankNamed(book, "Cobble 10"));
@@ -283,7 +296,10 @@ int main(int argc, char** argv) {
 
     window.shelf()->select(bankNamed(book, "Pebble 5"));
     window.writeByHand(bankNamed(book, "Pebble 5"));
-    window.handPage()->model()->paste({}, QStringLiteral("0\t5.1\t1.6\t\t100\n+20 min\t5.06\t1.6\t\t81\n+20 min\t5.05\t1.6\t18\t60\n+20 min\t5.05\t1.6\t\t38\t29\n+20 min\t5.04\t1.59\t\t17\n"));
+    window.handPage()->model()->paste(
+        {},
+        QStringLiteral(
+            "0\t5.1\t1.6\t\t100\n+20 min\t5.06\t1.6\t\t81\n+20 min\t5.05\t1.6\t18\t60\n+20 min\t5.05\t1.6\t\t38\t29\n+20 min\t5.04\t1.59\t\t17\n"));
     pictures.take(QStringLiteral("by-hand"));
 
     liveBench(window, pictures, bankNamed(book, "Cobble 10"), false);

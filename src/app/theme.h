@@ -19,7 +19,7 @@ struct Theme {
     QColor loss;                           ///< always hatched as well
     QColor warn;                           ///< always with words as well
     QColor focus;
-    bool onPaper = false;                  ///< hatching by the painter's own pattern, which vector formats keep
+    bool onPaper = false; ///< hatching by the painter's own pattern, which vector formats keep
 };
 
 inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
@@ -27,7 +27,8 @@ inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
 [[nodiscard]] const Theme& theme();
 /// Sets palette, style sheet and fonts of the whole application.
 void applyTheme(ThemeKind kind);
-/// While it lives, what is painted is painted as on white paper, by lines that survive in SVG and PDF; the widgets keep their theme.
+/// While it lives, what is painted is painted as on white paper, by lines that survive in SVG and PDF; the widgets keep
+/// their theme.
 class PaperScope {
 public:
     PaperScope();

@@ -1,4 +1,5 @@
-// The bench's clock: real seconds as a rule, the stand-in's seconds in a rehearsal. Also notices that the computer slept.
+// The bench's clock: real seconds as a rule, the stand-in's seconds in a rehearsal. Also notices that the computer
+// slept.
 #pragma once
 
 #include <time.h>
@@ -21,7 +22,8 @@ struct SystemClocks {
 
 class BenchClock {
 public:
-    explicit BenchClock(double speed = 1.0, SystemClocks clocks = {}) : clocks_(clocks), speed_(speed), real_(clocks.awake()), slept_(clocks.always() - clocks.awake()) {}
+    explicit BenchClock(double speed = 1.0, SystemClocks clocks = {})
+        : clocks_(clocks), speed_(speed), real_(clocks.awake()), slept_(clocks.always() - clocks.awake()) {}
 
     /// Seconds on the bench; never steps back. A sleep counts.
     [[nodiscard]] double now() {
@@ -53,7 +55,7 @@ private:
     double real_;
     double bench_ = 0.0;
     double latest_ = -1e300;
-    double slept_;      ///< how far the two clocks stood apart at the start
+    double slept_; ///< how far the two clocks stood apart at the start
     double told_ = 0.0;
 };
 

@@ -9,10 +9,11 @@ namespace otterstone::bench {
 
 namespace {
 
-// All common practice, no published source. A bank's case warms by a few kelvin a minute; a plug that is pulled shows another world at once.
-constexpr double kFastest = 2.0;  // K/s
-constexpr double kAtOnce = 8.0;   // K: a sensor that is touched, or laid on
-constexpr double kFlowing = 1.0;  // W: enough to warm a bank
+// All common practice, no published source. A bank's case warms by a few kelvin a minute; a plug that is pulled shows
+// another world at once.
+constexpr double kFastest = 2.0; // K/s
+constexpr double kAtOnce = 8.0;  // K: a sensor that is touched, or laid on
+constexpr double kFlowing = 1.0; // W: enough to warm a bank
 // A sensor of hundredths never stands still for so long, nor does any that has not moved since the power came on.
 constexpr double kFineStep = 0.05, kFineSame = 600.0, kNeverMoved = 3600.0; // K, s, s
 
@@ -34,9 +35,13 @@ bool HeatWatch::believable(const std::string& source, double celsius, double at)
     if (found == sources_.end())
         return std::isfinite(celsius);
     Source& s = found->second;
-    const bool possible = std::isfinite(celsius) && (!s.celsius || std::fabs(celsius - *s.celsius) <= kAtOnce + kFastest * std::max(0.0, at - s.saidAt));
+    const bool possible =
+        std::isfinite(celsius) &&
+        (!s.celsius || std::fabs(celsius - *s.celsius) <= kAtOnce + kFastest * std::max(0.0, at - s.saidAt));
     if (!possible) {
-        s.oddity = std::isfinite(celsius) ? "jumped from " + showNumber(s.celsius.value_or(celsius), 4) + " to " + showNumber(celsius, 4) + " °C, which no bank does" : "says no number";
+        s.oddity = std::isfinite(celsius) ? "jumped from " + showNumber(s.celsius.value_or(celsius), 4) + " to " +
+                                                showNumber(celsius, 4) + " °C, which no bank does"
+                                          : "says no number";
         return false;
     }
     if (!s.celsius || celsius != *s.celsius) {
@@ -66,7 +71,8 @@ std::optional<std::string> HeatWatch::broken(double now) const {
         const double same = now - std::max(s.sameSince, *flowingSince_);
         const bool everMoved = s.finest < 1e300;
         if ((everMoved && s.finest <= kFineStep && same >= kFineSame) || (!everMoved && same >= kNeverMoved))
-            return name + " has stood at " + showNumber(s.celsius.value_or(0.0), 4) + " °C for " + showDuration(same) + " while power flowed: it is stuck";
+            return name + " has stood at " + showNumber(s.celsius.value_or(0.0), 4) + " °C for " + showDuration(same) +
+                   " while power flowed: it is stuck";
     }
     return std::nullopt;
 }

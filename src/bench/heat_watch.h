@@ -1,5 +1,5 @@
-// Whether every temperature that guards a run is still one: a thermometer that says nothing, nothing that can be true, or always the same guards nobody.
-// Pure; Stops feeds it.
+// Whether every temperature that guards a run is still one: a thermometer that says nothing, nothing that can be true,
+// or always the same guards nobody. Pure; Stops feeds it.
 #pragma once
 
 #include <map>
@@ -10,12 +10,14 @@ namespace otterstone::bench {
 
 class HeatWatch {
 public:
-    /// From `now` on this source must speak, at least so often. Sources are told apart by what they are called: "the thermometer".
+    /// From `now` on this source must speak, at least so often. Sources are told apart by what they are called: "the
+    /// thermometer".
     void expect(const std::string& source, double now, double silentSeconds);
     /// Another bound for a source that is expected; nothing for others.
     void allowSilence(const std::string& source, double silentSeconds);
     [[nodiscard]] bool expects(const std::string& source) const { return sources_.contains(source); }
-    /// Whether what a source said can be true: 45 °C a second after 25 °C cannot. What cannot does not count as having spoken.
+    /// Whether what a source said can be true: 45 °C a second after 25 °C cannot. What cannot does not count as having
+    /// spoken.
     [[nodiscard]] bool believable(const std::string& source, double celsius, double at);
     /// Power flows, so that a bank warms: W.
     void flowing(double watts, double now);
@@ -27,12 +29,12 @@ public:
 private:
     struct Source {
         double silentSeconds = 5.0;
-        double heardAt = 0.0;               ///< the last believable one
+        double heardAt = 0.0; ///< the last believable one
         std::optional<double> celsius;
         double saidAt = 0.0;
-        double sameSince = 0.0;             ///< the same to every digit
-        double finest = 1e300;              ///< the smallest step it was seen to make
-        std::optional<std::string> oddity;  ///< what it said since, that nobody believes
+        double sameSince = 0.0;            ///< the same to every digit
+        double finest = 1e300;             ///< the smallest step it was seen to make
+        std::optional<std::string> oddity; ///< what it said since, that nobody believes
     };
     std::map<std::string, Source> sources_;
     std::optional<double> flowingSince_;

@@ -43,7 +43,10 @@ Limits houseLimits(Limits l) {
 Result<void> checkCelsius(double celsius, const std::string& place) {
     if (celsius >= kLeastCelsius && celsius <= kMostCelsius)
         return {};
-    return problem("bad_limit", place, "the limit on temperature is a number from " + showNumber(kLeastCelsius) + " to " + showNumber(kMostCelsius) + " °C.", "60 °C is usual.");
+    return problem("bad_limit", place,
+                   "the limit on temperature is a number from " + showNumber(kLeastCelsius) + " to " +
+                       showNumber(kMostCelsius) + " °C.",
+                   "60 °C is usual.");
 }
 
 std::optional<Problem> asksTooMuch(const Plan& plan) {
@@ -61,21 +64,28 @@ std::optional<Problem> asksTooMuch(const Plan& plan) {
             continue;
         const Draw d = drawOf(s, tier);
         const Range& most = load->second.profile.most;
-        const auto tooMuch = [&](const std::string& of, const std::string& asked, const std::string& bears, const std::string& mend) {
-            return Problem{"asks_too_much", "step " + std::to_string(k + 1) + " of the recipe", "it asks for " + asked + ", and " + of + " bears " + bears + ".", mend};
+        const auto tooMuch = [&](const std::string& of, const std::string& asked, const std::string& bears,
+                                 const std::string& mend) {
+            return Problem{"asks_too_much", "step " + std::to_string(k + 1) + " of the recipe",
+                           "it asks for " + asked + ", and " + of + " bears " + bears + ".", mend};
         };
         const std::string amps = showNumber(d.amps, 3) + " A";
         if (!(d.amps <= most.amps * kTolerance))
-            return tooMuch("the load", amps, showNumber(most.amps, 3) + " A", "Take a smaller load in the recipe, or a stronger instrument.");
+            return tooMuch("the load", amps, showNumber(most.amps, 3) + " A",
+                           "Take a smaller load in the recipe, or a stronger instrument.");
         if (!(d.volts <= most.volts * kTolerance))
-            return tooMuch("the load", showNumber(d.volts, 3) + " V", showNumber(most.volts, 3) + " V", "Ask for a lower tier, or take another load.");
+            return tooMuch("the load", showNumber(d.volts, 3) + " V", showNumber(most.volts, 3) + " V",
+                           "Ask for a lower tier, or take another load.");
         if (!(d.amps * d.volts <= most.watts * kTolerance))
-            return tooMuch("the load", showNumber(d.amps * d.volts, 3) + " W", showNumber(most.watts, 3) + " W", "Take a smaller load in the recipe, or a stronger instrument.");
+            return tooMuch("the load", showNumber(d.amps * d.volts, 3) + " W", showNumber(most.watts, 3) + " W",
+                           "Take a smaller load in the recipe, or a stronger instrument.");
         const double port = kPortTimes * (tier.amps.value > 0.0 ? tier.amps.value : kUnprintedAmps);
         if (!(d.amps <= port * kTolerance))
-            return tooMuch("a port that prints " + showNumber(port / kPortTimes, 3) + " A", amps, "at most twice that", "Check the label's tiers, or take a smaller load in the recipe.");
+            return tooMuch("a port that prints " + showNumber(port / kPortTimes, 3) + " A", amps, "at most twice that",
+                           "Check the label's tiers, or take a smaller load in the recipe.");
         if (plan.cableAmps && !(d.amps <= *plan.cableAmps * kTolerance))
-            return tooMuch("the cable", amps, showNumber(*plan.cableAmps, 3) + " A", "Take a cable that is marked for 5 A, and name it in the gear drawer.");
+            return tooMuch("the cable", amps, showNumber(*plan.cableAmps, 3) + " A",
+                           "Take a cable that is marked for 5 A, and name it in the gear drawer.");
     }
     return std::nullopt;
 }

@@ -20,7 +20,8 @@ std::string quoted(const std::vector<std::string>& words) {
 
 } // namespace
 
-Fields::Fields(const nlohmann::json& json, std::string place, std::optional<Problem>& problem) : json_(json), place_(std::move(place)), problem_(problem) {
+Fields::Fields(const nlohmann::json& json, std::string place, std::optional<Problem>& problem)
+    : json_(json), place_(std::move(place)), problem_(problem) {
     if (!json_.is_object())
         wrong("", "this should be an object in braces.");
 }
@@ -44,7 +45,8 @@ std::string Fields::text(const char* key, const std::optional<std::string>& othe
     return otherwise.value_or("");
 }
 
-std::string Fields::word(const char* key, const std::vector<std::string>& words, const std::optional<std::string>& otherwise) {
+std::string Fields::word(const char* key, const std::vector<std::string>& words,
+                         const std::optional<std::string>& otherwise) {
     std::string given = text(key, otherwise);
     if (!given.empty() && std::find(words.begin(), words.end(), given) == words.end() && given != otherwise)
         wrong(key, "“" + given + "” is not known here.", "It can be " + quoted(words) + ".");

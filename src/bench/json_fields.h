@@ -1,4 +1,5 @@
-// Reads a JSON object that a person wrote: every wrong, missing or unknown key is told with its place, the first one wins.
+// Reads a JSON object that a person wrote: every wrong, missing or unknown key is told with its place, the first one
+// wins.
 #pragma once
 
 #include <optional>
@@ -19,8 +20,10 @@ public:
 
     [[nodiscard]] bool has(const char* key) const { return json_.is_object() && json_.contains(key); }
     [[nodiscard]] std::string text(const char* key, const std::optional<std::string>& otherwise = std::nullopt);
-    [[nodiscard]] std::string word(const char* key, const std::vector<std::string>& words, const std::optional<std::string>& otherwise = std::nullopt);
-    [[nodiscard]] double number(const char* key, double low, double high, std::optional<double> otherwise = std::nullopt);
+    [[nodiscard]] std::string word(const char* key, const std::vector<std::string>& words,
+                                   const std::optional<std::string>& otherwise = std::nullopt);
+    [[nodiscard]] double number(const char* key, double low, double high,
+                                std::optional<double> otherwise = std::nullopt);
     [[nodiscard]] std::optional<double> maybeNumber(const char* key, double low, double high);
     [[nodiscard]] std::vector<std::string> words(const char* key, const std::vector<std::string>& allowed);
     /// The object under a key; an empty one when it is not there.
@@ -34,7 +37,9 @@ public:
 
 private:
     [[nodiscard]] const nlohmann::json* find(const char* key);
-    [[nodiscard]] std::string placeOf(const std::string& key) const { return place_.empty() || place_.ends_with(' ') ? place_ + key : place_ + "." + key; }
+    [[nodiscard]] std::string placeOf(const std::string& key) const {
+        return place_.empty() || place_.ends_with(' ') ? place_ + key : place_ + "." + key;
+    }
 
     const nlohmann::json& json_;
     std::string place_;
@@ -43,6 +48,7 @@ private:
 };
 
 /// The object in a text, and its "format" and "version" checked. Problems: not_json, wrong_format, newer_format.
-[[nodiscard]] Result<nlohmann::json> parseObject(const std::string& text, const std::string& place, const std::string& format);
+[[nodiscard]] Result<nlohmann::json> parseObject(const std::string& text, const std::string& place,
+                                                 const std::string& format);
 
 } // namespace otterstone::bench

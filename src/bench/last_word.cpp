@@ -23,8 +23,8 @@ std::array<Place, 16> places;
 
 void sayAll() {
     for (Place& p : places) {
-        if (const int fd = p.fd.load(); fd >= 0)
-            [[maybe_unused]] const auto written = ::write(fd, p.bytes.data(), p.size);
+        if (const int fd = p.fd.load(); fd >= 0) [[maybe_unused]]
+            const auto written = ::write(fd, p.bytes.data(), p.size);
     }
 }
 

@@ -15,7 +15,8 @@ constexpr int kLongestLine = 400; // noise without an end is a spoiled line
 
 } // namespace
 
-Link::Link(const Profile& profile, Address address, QObject* parent) : QObject(parent), profile_(profile), address_(std::move(address)), again_(this) {
+Link::Link(const Profile& profile, Address address, QObject* parent)
+    : QObject(parent), profile_(profile), address_(std::move(address)), again_(this) {
     again_.setSingleShot(true);
     again_.setInterval(kAgainMs);
     connect(&again_, &QTimer::timeout, this, &Link::connectNow);
@@ -52,7 +53,9 @@ void Link::connectNow() {
         QSerialPort* p = port.get();
         p->setPortName(address_.text);
         p->setBaudRate(profile_.baud);
-        p->setParity(profile_.parity == "even" ? QSerialPort::EvenParity : profile_.parity == "odd" ? QSerialPort::OddParity : QSerialPort::NoParity);
+        p->setParity(profile_.parity == "even"  ? QSerialPort::EvenParity
+                     : profile_.parity == "odd" ? QSerialPort::OddParity
+                                                : QSerialPort::NoParity);
         device_ = std::move(port);
         if (!p->open(QIODevice::ReadWrite)) {
             lost(p->errorString());
@@ -62,8 +65,10 @@ void Link::connectNow() {
         p->clear();
         connect(p, &QSerialPort::readyRead, this, &Link::read);
         connect(p, &QSerialPort::errorOccurred, this, [this, p](QSerialPort::SerialPortError error) {
-            // A port that was pulled out may read as nothing at all, which QSerialPort names by whatever the last system call said.
-            if (error == QSerialPort::ResourceError || error == QSerialPort::ReadError || error == QSerialPort::PermissionError || error == QSerialPort::DeviceNotFoundError)
+            // A port that was pulled out may read as nothing at all, which QSerialPort names by whatever the last
+            // system call said.
+            if (error == QSerialPort::ResourceError || error == QSerialPort::ReadError ||
+                error == QSerialPort::PermissionError || error == QSerialPort::DeviceNotFoundError)
                 lost(p->errorString());
         });
         up_ = true;

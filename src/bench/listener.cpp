@@ -51,7 +51,8 @@ void Listener::conclude() {
         lines_.erase(lines_.begin());
     const auto guessed = logs::guessFormat(lines_, "what was heard");
     if (!guessed) {
-        Q_EMIT failed(QString::fromStdString(guessed.error().sentence()) + tr(" The first line: “%1”").arg(QString::fromStdString(lines_.front()).left(60)));
+        Q_EMIT failed(QString::fromStdString(guessed.error().sentence()) +
+                      tr(" The first line: “%1”").arg(QString::fromStdString(lines_.front()).left(60)));
         return;
     }
     Heard h;

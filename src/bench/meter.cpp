@@ -2,7 +2,8 @@
 
 namespace otterstone::bench {
 
-Meter::Meter(const Profile& profile, Address address, int askEveryMs, QObject* parent) : QObject(parent), profile_(profile), ask_(this) {
+Meter::Meter(const Profile& profile, Address address, int askEveryMs, QObject* parent)
+    : QObject(parent), profile_(profile), ask_(this) {
     if (profile_.lines) {
         lines_ = logs::LiveLines::make(*profile_.lines, profile_.key).value(); // checked when the profile was read
         printing_ = std::make_unique<Link>(profile_, std::move(address), this);

@@ -30,10 +30,10 @@ struct Rehearsal {
 struct Plan {
     Recipe recipe;
     std::vector<Source> sources; ///< chargers and cables to be tried, for a recipe that does so
-    std::string recipeText; ///< its JSON, kept with the run
+    std::string recipeText;      ///< its JSON, kept with the run
     label::Label label;
-    book::Run run;       ///< bank, gear and title; the runner adds the rest. Its id, when an open run is gone on with.
-    QString book;        ///< path
+    book::Run run; ///< bank, gear and title; the runner adds the rest. Its id, when an open run is gone on with.
+    QString book;  ///< path
     std::map<Role, Instrument> instruments;
     Limits limits;
     std::optional<double> expectedWattHours; ///< what the bank will deliver or take in; for the predicted end
@@ -41,8 +41,8 @@ struct Plan {
     std::optional<Rehearsal> rehearsal;
     QString rescueFolder;
     std::optional<double> cableAmps; ///< what the run's cable carries; nothing when no cable is named
-    double giveUpAfter = 60.0; ///< real seconds with a book that cannot be written, after which the load goes off
-    double breakSeconds = 0.0; ///< of a run that is gone on with: since its last sample
+    double giveUpAfter = 60.0;       ///< real seconds with a book that cannot be written, after which the load goes off
+    double breakSeconds = 0.0;       ///< of a run that is gone on with: since its last sample
 };
 
 } // namespace otterstone::bench

@@ -45,9 +45,11 @@ logs::LineFormat readLines(Fields f) {
         const auto role = logs::roleFromKey(key);
         const double at = columns.number(key.c_str(), 1.0, 200.0);
         if (!role)
-            columns.wrong(key, "there is no column of this name.", "Columns are time, volts, amps, temperature, percent.");
+            columns.wrong(key, "there is no column of this name.",
+                          "Columns are time, volts, amps, temperature, percent.");
         else
-            format.meaning.push_back({*role, static_cast<std::size_t>(at) - 1, units.has(key.c_str()) ? units.text(key.c_str()) : ""});
+            format.meaning.push_back(
+                {*role, static_cast<std::size_t>(at) - 1, units.has(key.c_str()) ? units.text(key.c_str()) : ""});
     }
     units.finish();
     (void)f.text("start", "");
@@ -58,7 +60,8 @@ logs::LineFormat readLines(Fields f) {
 constexpr std::size_t kLongestCommand = 200;
 
 bool isPlain(const std::string& text) {
-    return text.size() <= kLongestCommand && std::none_of(text.begin(), text.end(), [](unsigned char c) { return c < 0x20 || c == 0x7f; });
+    return text.size() <= kLongestCommand &&
+           std::none_of(text.begin(), text.end(), [](unsigned char c) { return c < 0x20 || c == 0x7f; });
 }
 
 // The last word of a command, in small letters: what a switch is told.
@@ -126,7 +129,8 @@ const std::map<std::string, std::string>& actions(Kind kind) {
                                     {"on", "INPut ON"},
                                     {"off", "INPut OFF"},
                                     {"state", "INPut?"}});
-    static const auto kTrigger = with({{"ask.volts", "SOURce:VOLTage {value}"}, {"ask.amps", "SOURce:CURRent {value}"}});
+    static const auto kTrigger =
+        with({{"ask.volts", "SOURce:VOLTage {value}"}, {"ask.amps", "SOURce:CURRent {value}"}});
     static const auto kThermometer = with({{"temperature", "MEASure:TEMPerature?"}});
     switch (kind) {
     case Kind::Meter: return kMeter;
@@ -166,7 +170,8 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
     Fields connection = f.part("connection");
     p.serial = connection.has("serial") || !connection.has("tcp");
     if (connection.has("serial") && connection.has("tcp"))
-        connection.wrong("tcp", "it cannot be connected both ways.", "Keep either “serial” or “tcp”; write two profiles for an instrument that has both.");
+        connection.wrong("tcp", "it cannot be connected both ways.",
+                         "Keep either “serial” or “tcp”; write two profiles for an instrument that has both.");
     if (p.serial) {
         Fields serial = connection.part("serial");
         p.baud = static_cast<int>(serial.number("baud", 300.0, 4e6, 115200.0));
@@ -197,7 +202,8 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
                 for (const auto& [name, usual] : actions(p.kind))
                     all += (all.empty() ? "" : ", ") + name;
                 scpi.wrong(action, "a " + kind + " has no such action.", "Actions are " + all + ".");
-            } else if (const std::string& usual = actions(p.kind).at(action), fault = faultOf(action, command, usual); !fault.empty()) {
+            } else if (const std::string& usual = actions(p.kind).at(action), fault = faultOf(action, command, usual);
+                       !fault.empty()) {
                 scpi.wrong(action, fault, mendOf(usual));
             }
             p.scpi[action] = command;
@@ -213,7 +219,8 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
         p.watchdogSeconds = f.maybeNumber("watchdog_s", 0.1, 3600.0);
     }
     if (!f.has("lines") && !f.has("scpi"))
-        f.wrong("", "it says neither which “lines” it prints nor that it speaks “scpi”.", "Write \"scpi\": {} for the usual commands.");
+        f.wrong("", "it says neither which “lines” it prints nor that it speaks “scpi”.",
+                "Write \"scpi\": {} for the usual commands.");
     f.finish();
     if (wrong)
         return tl::unexpected(*wrong);
@@ -225,7 +232,8 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
 }
 
 std::string toJson(const Profile& p) {
-    nlohmann::ordered_json j{{"format", kFormat}, {"version", 1}, {"key", p.key}, {"name", p.name}, {"kind", kindName(p.kind)}};
+    nlohmann::ordered_json j{
+        {"format", kFormat}, {"version", 1}, {"key", p.key}, {"name", p.name}, {"kind", kindName(p.kind)}};
     if (!p.notes.empty())
         j["notes"] = p.notes;
     if (p.serial) {

@@ -31,15 +31,16 @@ struct Profile {
     int baud = 115200;
     std::string parity = "none"; ///< "none", "even", "odd"
     int tcpPort = 5025;
-    std::string ending = "\n";   ///< behind what is sent
+    std::string ending = "\n"; ///< behind what is sent
     // What it speaks: lines it prints by itself, or SCPI.
     std::optional<logs::LineFormat> lines;
-    std::string start;           ///< what makes it print, if it must be asked
+    std::string start;                       ///< what makes it print, if it must be asked
     std::map<std::string, std::string> scpi; ///< command by action; "{value}" stands for the number
     // What it can do: asked for no more, and a reading beyond it is none.
     Range most;
-    double idleAmps = 0.05;      ///< load: what it may read while it is off
-    std::optional<double> watchdogSeconds; ///< load: it switches itself off when nothing was said to it for so long; nothing: not known
+    double idleAmps = 0.05; ///< load: what it may read while it is off
+    std::optional<double>
+        watchdogSeconds; ///< load: it switches itself off when nothing was said to it for so long; nothing: not known
 
     /// The command for an action with its number in place; empty when the instrument has none for it.
     [[nodiscard]] std::string command(const std::string& action, std::optional<double> value = std::nullopt) const;
@@ -49,8 +50,9 @@ struct Profile {
 /// The actions a profile of this kind may spell, with the spelling taken when it doesn't (SCPI-1999 style).
 [[nodiscard]] const std::map<std::string, std::string>& actions(Kind kind);
 
-/// Problems: those of parseObject, bad_value with the place inside the file, and of LiveLines::make. Whoever wrote it, its texts are harmless: each is one line
-/// and one command (no control characters, no ";"), a question has a "?" and so sets nothing, "on" and "off" are there and differ, "off" does not end as "on".
+/// Problems: those of parseObject, bad_value with the place inside the file, and of LiveLines::make. Whoever wrote it,
+/// its texts are harmless: each is one line and one command (no control characters, no ";"), a question has a "?" and
+/// so sets nothing, "on" and "off" are there and differ, "off" does not end as "on".
 [[nodiscard]] Result<Profile> profileFromJson(const std::string& text, const std::string& place);
 [[nodiscard]] std::string toJson(const Profile& profile);
 

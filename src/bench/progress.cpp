@@ -10,8 +10,8 @@ namespace otterstone::bench {
 namespace {
 
 constexpr double kSmoothSeconds = 30.0;
-constexpr double kFlows = 0.2;            // watts
-constexpr double kLeastToldShare = 0.03;  // a display that says 99 % tells nothing about the end yet
+constexpr double kFlows = 0.2;           // watts
+constexpr double kLeastToldShare = 0.03; // a display that says 99 % tells nothing about the end yet
 
 } // namespace
 

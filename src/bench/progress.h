@@ -29,18 +29,20 @@ struct CurvePoint {
 struct Progress {
     Phase phase = Phase::Idle;
     std::size_t step = 0, steps = 0;
-    std::string doing;           ///< the present step, a sentence
-    std::string toDo;            ///< while waiting: what the tester does
-    double elapsed = 0.0;        ///< the run's clock
+    std::string doing;    ///< the present step, a sentence
+    std::string toDo;     ///< while waiting: what the tester does
+    double elapsed = 0.0; ///< the run's clock
     double volts = 0.0, amps = 0.0;
     std::optional<double> celsius, inVolts, inAmps;
     double wattHours = 0.0, ampHours = 0.0;
     bool loadOn = false;
-    std::string stillOn;         ///< why a load that should be off cannot be said to be, once that has lasted; empty when all is well
-    std::string next;            ///< the next decision: "read the display's percentage"
+    std::string
+        stillOn; ///< why a load that should be off cannot be said to be, once that has lasted; empty when all is well
+    std::string next;             ///< the next decision: "read the display's percentage"
     std::optional<double> nextAt; ///< on the run's clock
-    std::optional<double> ownEnd, claimEnd, displayEnd; ///< predicted, on the run's clock: ours, the label's claim, the display's own
-    std::string ownFrom;         ///< what ours rests on
+    std::optional<double> ownEnd, claimEnd,
+        displayEnd;      ///< predicted, on the run's clock: ours, the label's claim, the display's own
+    std::string ownFrom; ///< what ours rests on
     std::optional<findings::Mark> lastMark;
     std::size_t marks = 0;
     std::vector<Health> health;
@@ -54,8 +56,8 @@ struct Outcome {
     long long run = 0; ///< 0: none was made
     Stop stop;
     std::optional<double> trueWattHours; ///< of a rehearsal: what really went through the port meanwhile
-    std::string stillOn;                 ///< why a load may be on still, should the program end now; empty when all are off
-    std::string rescued;                 ///< file with what the book did not take
+    std::string stillOn; ///< why a load may be on still, should the program end now; empty when all are off
+    std::string rescued; ///< file with what the book did not take
 };
 
 /// Wh and Ah so far, and when it will be over. Pure; the runner feeds it.

@@ -13,12 +13,14 @@ namespace otterstone::bench {
 
 namespace {
 
-const std::vector<std::string> kRoles = {"meter", "input meter", "load", "second load", "trigger", "second trigger", "thermometer"};
-const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug", "button", "low mode", "load", "load out", "source"};
+const std::vector<std::string> kRoles = {"meter",   "input meter",    "load",       "second load",
+                                         "trigger", "second trigger", "thermometer"};
+const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug",
+                                         "button",     "low mode",    "load",      "load out",   "source"};
 const std::vector<std::string> kEnds = {"time", "cut-off", "taper", "settled"};
 constexpr double kDay = 86400.0;
 constexpr std::size_t kMostSteps = 400; // in all
-constexpr double kMostShare = 2.0; // of what is printed
+constexpr double kMostShare = 2.0;      // of what is printed
 
 struct LevelKey {
     const char* key;
@@ -43,7 +45,8 @@ void readLevel(Fields& f, Step& step) {
         }
     }
     if (given != 1)
-        f.wrong("load", given == 0 ? "it doesn't say how much to draw." : "it says how much to draw in more than one way.",
+        f.wrong("load",
+                given == 0 ? "it doesn't say how much to draw." : "it says how much to draw in more than one way.",
                 "Give one of amps, watts, ohms, share_of_amps or share_of_watts.");
 }
 
@@ -87,7 +90,8 @@ void readStep(Fields& f, std::vector<Step>& steps) {
     const auto lasting = [&](bool must) {
         const std::string until = f.word("until", kEnds, "time");
         step.ends = static_cast<Ends>(std::find(kEnds.begin(), kEnds.end(), until) - kEnds.begin());
-        step.seconds = f.number("seconds", 1.0, kLongestRun, must && step.ends == Ends::AtTime ? std::nullopt : std::optional(0.0));
+        step.seconds = f.number("seconds", 1.0, kLongestRun,
+                                must && step.ends == Ends::AtTime ? std::nullopt : std::optional(0.0));
     };
     if (what == "ask") {
         step.what = Step::Do::Ask;
@@ -131,7 +135,8 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     r.key = f.text("key");
     r.name = f.text("name");
     r.about = f.text("about", "");
-    std::vector<std::string> kinds = {findings::kindKey(findings::Kind::Drain), findings::kindKey(findings::Kind::Recharge)};
+    std::vector<std::string> kinds = {findings::kindKey(findings::Kind::Drain),
+                                      findings::kindKey(findings::Kind::Recharge)};
     for (const findings::Kind k : findings::sheetKinds())
         kinds.push_back(findings::kindKey(k));
     r.kind = findings::kindFromKey(f.word("kind", kinds)).value_or(findings::Kind::Drain);
@@ -152,18 +157,23 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     for (Fields& step : f.list("after_gone"))
         readStep(step, r.afterGone);
     if (r.steps.size() > kMostSteps || r.afterGone.size() > kMostSteps)
-        f.wrong("steps", "there are " + std::to_string(r.steps.size() + r.afterGone.size()) + " of them.", "No run has more than " + std::to_string(kMostSteps) + ".");
+        f.wrong("steps", "there are " + std::to_string(r.steps.size() + r.afterGone.size()) + " of them.",
+                "No run has more than " + std::to_string(kMostSteps) + ".");
     if (r.steps.empty())
         f.wrong("steps", "there are none.");
     const auto needed = [&](const std::string& role, bool uses, const char* why) {
-        if (uses && std::find(r.needs.begin(), r.needs.end(), role) == r.needs.end() && std::find(r.uses.begin(), r.uses.end(), role) == r.uses.end())
+        if (uses && std::find(r.needs.begin(), r.needs.end(), role) == r.needs.end() &&
+            std::find(r.uses.begin(), r.uses.end(), role) == r.uses.end())
             f.wrong("needs", "“" + role + "” is missing, though " + why + ".");
     };
     const auto any = [&](auto test) { return std::any_of(r.steps.begin(), r.steps.end(), test); };
     needed("load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 1; }), "a step draws a load");
-    needed("second load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 2; }), "a step draws a second one");
-    needed("trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 1; }), "a step asks for a tier");
-    needed("second trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 2; }), "a step asks for the second load's tier");
+    needed("second load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 2; }),
+           "a step draws a second one");
+    needed("trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 1; }),
+           "a step asks for a tier");
+    needed("second trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 2; }),
+           "a step asks for the second load's tier");
     f.finish();
     if (wrong)
         return tl::unexpected(*wrong);
@@ -175,10 +185,15 @@ const std::vector<RecipeText>& builtinRecipes() {
         std::vector<RecipeText> all;
         for (const char* text : kBuiltin_recipes)
             all.push_back({recipeFromJson(text, "built-in recipe").value(), text});
-        const std::vector<std::string> order = {"gentle-drain", "top-tier-drain", "steady-power-drain", "recharge-to-taper", "port-survey", "load-staircase",
-                                                "sharing-round", "pass-through", "light-load-ladder", "input-matrix", "heat-soak", "device-charge"};
-        const auto rank = [&order](const RecipeText& r) { return std::find(order.begin(), order.end(), r.recipe.key) - order.begin(); };
-        std::stable_sort(all.begin(), all.end(), [&](const RecipeText& a, const RecipeText& b) { return rank(a) < rank(b); });
+        const std::vector<std::string> order = {"gentle-drain",      "top-tier-drain", "steady-power-drain",
+                                                "recharge-to-taper", "port-survey",    "load-staircase",
+                                                "sharing-round",     "pass-through",   "light-load-ladder",
+                                                "input-matrix",      "heat-soak",      "device-charge"};
+        const auto rank = [&order](const RecipeText& r) {
+            return std::find(order.begin(), order.end(), r.recipe.key) - order.begin();
+        };
+        std::stable_sort(all.begin(), all.end(),
+                         [&](const RecipeText& a, const RecipeText& b) { return rank(a) < rank(b); });
         return all;
     }();
     return kAll;

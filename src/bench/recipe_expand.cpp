@@ -48,19 +48,23 @@ void tiers(const Recipe& r, const label::Label& label, std::vector<Step>& out) {
         out.push_back(plug);
         std::vector<double> asked(std::begin(kAskedVolts), std::end(kAskedVolts));
         for (const label::Tier& t : port->tiers) {
-            if (std::none_of(asked.begin(), asked.end(), [&](double v) { return std::abs(v - t.high.value) < kSameVolts; }))
+            if (std::none_of(asked.begin(), asked.end(),
+                             [&](double v) { return std::abs(v - t.high.value) < kSameVolts; }))
                 asked.push_back(t.high.value);
         }
         std::sort(asked.begin(), asked.end());
         for (const double volts : asked) {
-            const bool printed = std::any_of(port->tiers.begin(), port->tiers.end(), [volts](const label::Tier& t) { return volts >= t.low.value - kSameVolts && volts <= t.high.value + kSameVolts; });
+            const bool printed = std::any_of(port->tiers.begin(), port->tiers.end(), [volts](const label::Tier& t) {
+                return volts >= t.low.value - kSameVolts && volts <= t.high.value + kSameVolts;
+            });
             for (const Step& s : r.steps) {
                 Step one = forPorts(s, {{"{port}", port->name}});
                 one.port = port->name;
                 if (one.what == Step::Do::Ask) {
                     one.volts = volts;
                     one.top = false;
-                } else if (one.what == Step::Do::Load && one.ofTier && !printed) { // of nothing promised there is no share
+                } else if (one.what == Step::Do::Load && one.ofTier &&
+                           !printed) { // of nothing promised there is no share
                     one.ofTier = false;
                     one.mode = Mode::Current;
                     one.level = kUnpromisedAmps;
@@ -106,7 +110,8 @@ Recipe expand(const Recipe& recipe, const label::Label& label, const std::vector
         r.steps.clear();
         for (std::size_t k = 0; k < sources.size(); ++k) {
             for (const Step& s : recipe.steps) {
-                Step one = forPorts(s, {{"{charger}", sources[k].charger}, {"{cable}", sources[k].cable}, {"{port}", sources[k].port}});
+                Step one = forPorts(
+                    s, {{"{charger}", sources[k].charger}, {"{cable}", sources[k].cable}, {"{port}", sources[k].port}});
                 one.source = static_cast<int>(k);
                 r.steps.push_back(one);
             }
@@ -117,7 +122,8 @@ Recipe expand(const Recipe& recipe, const label::Label& label, const std::vector
         const auto best = [&](bool apart) {
             const label::Port* found = nullptr;
             for (const label::Port* p : all) {
-                const auto inputs = std::count_if(label.ports.begin(), label.ports.end(), [](const label::Port& o) { return o.takes(); });
+                const auto inputs = std::count_if(label.ports.begin(), label.ports.end(),
+                                                  [](const label::Port& o) { return o.takes(); });
                 if (apart && p->takes() && inputs == 1)
                     continue;
                 if (!found || label::bestTier(p->tiers)->watts() > label::bestTier(found->tiers)->watts())

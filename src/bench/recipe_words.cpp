@@ -9,7 +9,8 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr double kTaperStretch = 1.25; // a recharge takes that much longer than energy ÷ plateau watts. Common practice, no published source.
+constexpr double kTaperStretch =
+    1.25; // a recharge takes that much longer than energy ÷ plateau watts. Common practice, no published source.
 
 } // namespace
 
@@ -43,18 +44,25 @@ namespace {
 
 std::string lasting(const Step& s, const Recipe& r) {
     switch (s.ends) {
-    case Ends::AtCutOff: return s.seconds > 0.0 ? "until the output goes off, " + showDuration(s.seconds) + " at most" : "until the bank switches its output off";
+    case Ends::AtCutOff:
+        return s.seconds > 0.0 ? "until the output goes off, " + showDuration(s.seconds) + " at most"
+                               : "until the bank switches its output off";
     case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
-    case Ends::WhenSettled: return "until the temperature has settled" + (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string());
+    case Ends::WhenSettled:
+        return "until the temperature has settled" +
+               (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string());
     case Ends::AtTime: break;
     }
-    return "for " + showDuration(s.seconds) + (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : "");
+    return "for " + showDuration(s.seconds) +
+           (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : "");
 }
 
 // Within what it stays, as a sentence.
 std::string limitsOf(const Recipe& r) {
     const Limits usual;
-    const auto volts = [](double v) { return v < kShareBelow ? showNumber(100.0 * v, 4) + " % of the volts asked for" : showNumber(v, 4) + " V"; };
+    const auto volts = [](double v) {
+        return v < kShareBelow ? showNumber(100.0 * v, 4) + " % of the volts asked for" : showNumber(v, 4) + " V";
+    };
     std::string s = "It stops at " + showNumber(r.celsius.value_or(usual.celsius)) + " °C (where that is measured)";
     if (r.lowVolts && *r.lowVolts > 0.0)
         s += ", below " + volts(*r.lowVolts) + " under load";
@@ -76,7 +84,11 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
     Recipe recipe = given;
     if (!given.forEach.empty()) {
         // Written out it would be long; the places where a port will stand are words.
-        const std::pair<const char*, const char*> kPlaces[] = {{"{port}", "the port"}, {"{first}", "the first port"}, {"{second}", "the second port"}, {"{charger}", "the charger"}, {"{cable}", "the cable"}};
+        const std::pair<const char*, const char*> kPlaces[] = {{"{port}", "the port"},
+                                                               {"{first}", "the first port"},
+                                                               {"{second}", "the second port"},
+                                                               {"{charger}", "the charger"},
+                                                               {"{cable}", "the cable"}};
         for (Step& s : recipe.steps) {
             for (const auto& [place, words] : kPlaces) {
                 for (std::string* text : {&s.text, &s.port}) {
@@ -102,10 +114,12 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
         case Step::Do::Ask:
             tier = tierFor(s, label);
             if (!given.forEach.empty()) { // each has its own
-                all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) + (s.top ? " for its best tier." : " for the tier."));
+                all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) +
+                              (s.top ? " for its best tier." : " for the tier."));
                 break;
             }
-            all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) + " for " + showNumber(tier.high.value, 3) + " V.");
+            all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) + " for " +
+                          showNumber(tier.high.value, 3) + " V.");
             break;
         case Step::Do::Tell: all.push_back("You: " + s.text); break;
         case Step::Do::Rest: all.push_back("Watch with nothing changed " + lasting(s, recipe) + "."); break;
@@ -113,13 +127,15 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
             const std::string which = s.load == 2 ? " with the second load" : "";
             // A ladder is told as one.
             std::size_t last = k;
-            while (last + 1 < recipe.steps.size() && recipe.steps[last + 1].what == Step::Do::Load && recipe.steps[last + 1].seconds == s.seconds &&
-                   recipe.steps[last + 1].load == s.load && recipe.steps[last + 1].ends == s.ends && !recipe.steps[last + 1].off && !s.off)
+            while (last + 1 < recipe.steps.size() && recipe.steps[last + 1].what == Step::Do::Load &&
+                   recipe.steps[last + 1].seconds == s.seconds && recipe.steps[last + 1].load == s.load &&
+                   recipe.steps[last + 1].ends == s.ends && !recipe.steps[last + 1].off && !s.off)
                 ++last;
             if (s.off)
                 all.push_back("Switch the load off" + which + ".");
             else if (last > k + 1)
-                all.push_back("Draw from " + amount(s, tier) + " to " + amount(recipe.steps[last], tier) + " in " + std::to_string(last - k + 1) + " steps, each " + lasting(s, recipe) + ".");
+                all.push_back("Draw from " + amount(s, tier) + " to " + amount(recipe.steps[last], tier) + " in " +
+                              std::to_string(last - k + 1) + " steps, each " + lasting(s, recipe) + ".");
             else
                 all.push_back("Draw " + amount(s, tier) + which + " " + lasting(s, recipe) + ".");
             if (last > k + 1)
@@ -130,11 +146,15 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
     }
     if (!recipe.afterGone.empty())
         all.push_back("When the output has gone off, find out what brings it back.");
-    all.push_back((recipe.closingSeconds > 0.0 ? "Load off; watch for another " + showDuration(recipe.closingSeconds) + ". " : std::string()) + limitsOf(given));
+    all.push_back((recipe.closingSeconds > 0.0
+                       ? "Load off; watch for another " + showDuration(recipe.closingSeconds) + ". "
+                       : std::string()) +
+                  limitsOf(given));
     return all;
 }
 
-std::optional<double> estimateSeconds(const Recipe& given, const label::Label& label, std::optional<double> wattHours, std::optional<double> inputWatts) {
+std::optional<double> estimateSeconds(const Recipe& given, const label::Label& label, std::optional<double> wattHours,
+                                      std::optional<double> inputWatts) {
     const Recipe recipe = expand(given, label);
     double total = recipe.closingSeconds;
     label::Tier tier = tierFor({}, label);
@@ -145,11 +165,11 @@ std::optional<double> estimateSeconds(const Recipe& given, const label::Label& l
         if (s.what == Step::Do::Ask)
             tier = tierFor(s, label);
         const double level = levelAt(s, tier);
-        const double watts = s.what != Step::Do::Load || s.off    ? 0.0
-                             : s.mode == Mode::Power              ? level
-                             : s.mode == Mode::Current            ? level * tier.high.value
-                             : level > 0.0                        ? tier.high.value * tier.high.value / level
-                                                                  : 0.0;
+        const double watts = s.what != Step::Do::Load || s.off ? 0.0
+                             : s.mode == Mode::Power           ? level
+                             : s.mode == Mode::Current         ? level * tier.high.value
+                             : level > 0.0                     ? tier.high.value * tier.high.value / level
+                                                               : 0.0;
         double seconds = s.seconds;
         if (s.ends == Ends::AtCutOff || s.ends == Ends::AtTaper) {
             const double at = s.ends == Ends::AtTaper ? inputWatts.value_or(0.0) / kTaperStretch : watts;

@@ -26,7 +26,9 @@ Recorder::Recorder(QObject* parent) : QObject(parent), again_(this), soon_(this)
 
 Recorder::~Recorder() = default;
 
-void Recorder::begin(const QString& book, const book::Run& run, const std::vector<book::LiveTrace>& traces) { opened(book::Capture::begin(book, run, traces)); }
+void Recorder::begin(const QString& book, const book::Run& run, const std::vector<book::LiveTrace>& traces) {
+    opened(book::Capture::begin(book, run, traces));
+}
 void Recorder::resume(const QString& book, book::Id run) { opened(book::Capture::resume(book, run)); }
 
 void Recorder::opened(Result<std::unique_ptr<book::Capture>> capture) {
@@ -92,7 +94,9 @@ void Recorder::giveUp(const QString& folder) {
         return;
     again_.stop();
     soon_.stop();
-    const QString name = QStringLiteral("/rescued-run-%1-%2.csv").arg(capture_->run()).arg(QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-HHmmss")));
+    const QString name = QStringLiteral("/rescued-run-%1-%2.csv")
+                             .arg(capture_->run())
+                             .arg(QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-HHmmss")));
     trace::Trace t;
     if (!pending_.samples.empty()) {
         for (const book::LiveSample& s : pending_.samples.front()) {

@@ -1,4 +1,5 @@
-// Writes a live run into the book from a thread of its own, so that neither the window nor the instruments wait for a disk.
+// Writes a live run into the book from a thread of its own, so that neither the window nor the instruments wait for a
+// disk.
 #pragma once
 
 #include <memory>

@@ -58,13 +58,18 @@ void StandIn::start(const Scene& scene) {
     QDir().mkpath(folder);
     const QString bank = folder + QStringLiteral("/bank.json");
     QFile file(bank);
-    if (!file.open(QIODevice::WriteOnly) || file.write(QByteArray::fromStdString(model::toJson(scene.bank).dump(1))) < 0) {
+    if (!file.open(QIODevice::WriteOnly) ||
+        file.write(QByteArray::fromStdString(model::toJson(scene.bank).dump(1))) < 0) {
         Q_EMIT failed(tr("The stand-in's bank cannot be written: %1").arg(file.errorString()));
         return;
     }
     file.close();
-    QStringList arguments{QStringLiteral("--until-closed"), QStringLiteral("--in-step"), QStringLiteral("--bank"), bank, QStringLiteral("--folder"), folder};
-    const auto add = [&arguments](const char* option, const QString& value) { arguments << QLatin1String(option) << value; };
+    QStringList arguments{QStringLiteral("--until-closed"), QStringLiteral("--in-step"),
+                          QStringLiteral("--bank"),         bank,
+                          QStringLiteral("--folder"),       folder};
+    const auto add = [&arguments](const char* option, const QString& value) {
+        arguments << QLatin1String(option) << value;
+    };
     add("--speed", QString::number(scene.speed));
     add("--rate", QString::number(scene.samplesPerSecond));
     add("--ambient", QString::number(scene.ambient));
@@ -83,11 +88,14 @@ void StandIn::start(const Scene& scene) {
     connect(process_, &QProcess::readyReadStandardOutput, this, &StandIn::heard);
     connect(process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
         if (error == QProcess::FailedToStart)
-            Q_EMIT failed(tr("The stand-in cannot be started: %1 is not there. It comes with Otterstone; install it again.").arg(program()));
+            Q_EMIT failed(
+                tr("The stand-in cannot be started: %1 is not there. It comes with Otterstone; install it again.")
+                    .arg(program()));
     });
     connect(process_, &QProcess::finished, this, [this](int code) {
         if (code != 0)
-            Q_EMIT failed(tr("The stand-in ended: %1").arg(QString::fromUtf8(process_->readAllStandardError()).trimmed()));
+            Q_EMIT failed(
+                tr("The stand-in ended: %1").arg(QString::fromUtf8(process_->readAllStandardError()).trimmed()));
     });
     process_->setChildProcessModifier(releaseEndSignals);
     process_->start(program(), arguments);
@@ -99,7 +107,9 @@ void StandIn::heard() {
     const auto where = nlohmann::json::parse(process_->readLine().toStdString(), nullptr, false);
     if (!where.is_object())
         return;
-    const auto tcp = [&where](const char* key) { return Address{QStringLiteral("127.0.0.1:%1").arg(where.at(key).get<int>())}; };
+    const auto tcp = [&where](const char* key) {
+        return Address{QStringLiteral("127.0.0.1:%1").arg(where.at(key).get<int>())};
+    };
     instruments_ = {{"meter", {profileOf("printing-meter"), {QString::fromStdString(where.at("meter"))}}},
                     {"input meter", {profileOf("printing-meter"), {QString::fromStdString(where.at("input_meter"))}}},
                     {"load", {profileOf("scpi-load"), tcp("load")}},

@@ -20,14 +20,18 @@ constexpr int kTellMs = 100;
 constexpr int kConnectMs = 8000;
 constexpr int kStillMs = 2000;
 // Of a rehearsal, bench seconds that pass at once.
-constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0, kShortest = 1e-3;
+constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0,
+                 kShortest = 1e-3;
 constexpr double kFastestWarming = 0.1; // K/s; a bank takes minutes for a few kelvin
 
-const char* outPort(const findings::Kind kind) { return kind == findings::Kind::Recharge || kind == findings::Kind::Matrix ? "input meter" : "meter"; }
+const char* outPort(const findings::Kind kind) {
+    return kind == findings::Kind::Recharge || kind == findings::Kind::Matrix ? "input meter" : "meter";
+}
 
 } // namespace
 
-Runner::Runner(QObject* parent, SystemClocks clocks) : QObject(parent), clocks_(clocks), clock_(1.0, clocks), tick_(this) {
+Runner::Runner(QObject* parent, SystemClocks clocks)
+    : QObject(parent), clocks_(clocks), clock_(1.0, clocks), tick_(this) {
     tick_.setTimerType(Qt::PreciseTimer);
     tick_.setInterval(kTickMs);
     connect(&tick_, &QTimer::timeout, this, &Runner::tick);
@@ -103,13 +107,18 @@ void Runner::beginRun() {
     book::Run run = plan_.run;
     run.kind = plan_.recipe.kind;
     run.recipe = plan_.recipeText;
-    run.startedAt = QDateTime::currentDateTime().toOffsetFromUtc(QDateTime::currentDateTime().offsetFromUtc()).toString(Qt::ISODate).toStdString();
+    run.startedAt = QDateTime::currentDateTime()
+                        .toOffsetFromUtc(QDateTime::currentDateTime().offsetFromUtc())
+                        .toString(Qt::ISODate)
+                        .toStdString();
     if (run.title.empty())
         run.title = plan_.recipe.name;
     run.logName = plan_.rehearsal ? "rehearsed on the simulated bench" : "captured live";
     std::vector<book::LiveTrace> traces;
     for (const auto& s : sources_)
-        traces.push_back({{s->point, false, s->point == run.point ? std::nullopt : run.meter, run.logName}, s->celsius || thermometer_ != nullptr, s->percent});
+        traces.push_back({{s->point, false, s->point == run.point ? std::nullopt : run.meter, run.logName},
+                          s->celsius || thermometer_ != nullptr,
+                          s->percent});
     Q_EMIT beginRecording(plan_.book, run, traces);
 }
 
@@ -130,7 +139,8 @@ void Runner::recorderBegun(long long run, double lastTime) {
     phase_ = Phase::Running;
     askedDisplayAt_ = 0.0;
     if (again) {
-        mark(findings::Mark::What::Instrument, std::nullopt, "gone on with after a break of " + showDuration(plan_.breakSeconds));
+        mark(findings::Mark::What::Instrument, std::nullopt,
+             "gone on with after a break of " + showDuration(plan_.breakSeconds));
         // What came before the first long step is done; that one is gone on with.
         const auto& steps = plan_.recipe.steps;
         while (step_ + 1 < steps.size() && steps[step_].ends == Ends::AtTime && steps[step_].what != Step::Do::Ask)
@@ -210,7 +220,8 @@ void Runner::tick() {
     const qint64 still = stoodStill();
     if (phase_ == Phase::Connecting) {
         connectingSince_ += still;
-        // In a rehearsal no more time passes than the meters' first lines take: a bank that is kept waiting goes to sleep.
+        // In a rehearsal no more time passes than the meters' first lines take: a bank that is kept waiting goes to
+        // sleep.
         std::string missing;
         const bool answer = allAnswer(missing);
         askThermometer();
@@ -239,9 +250,12 @@ void Runner::tick() {
                 if (load)
                     load->listenAnew();
             }
-            mark(findings::Mark::What::Instrument, std::nullopt, "this computer stood still for " + showDuration(static_cast<double>(still) * 1e-3));
+            mark(findings::Mark::What::Instrument, std::nullopt,
+                 "this computer stood still for " + showDuration(static_cast<double>(still) * 1e-3));
         } else {
-            sources_.front()->lookForHoles(now, [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
+            sources_.front()->lookForHoles(now, [this](std::string text) {
+                mark(findings::Mark::What::Instrument, std::nullopt, std::move(text));
+            });
         }
         allowSilence();
         if (const auto stop = stops_->tick(now)) {
@@ -261,7 +275,8 @@ void Runner::tick() {
         return;
     }
     checkSteps(now);
-    if (finishing_ && stuckSince_ >= 0 && static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
+    if (finishing_ && stuckSince_ >= 0 &&
+        static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
         stuckSince_ = -1;
         Q_EMIT giveUpRecording(plan_.rescueFolder);
     }
@@ -273,15 +288,19 @@ void Runner::tick() {
 }
 
 double Runner::untilTooWarm() const {
-    return progress_.celsius ? std::max(kLeastAtOnce, (stops_->limits().celsius - *progress_.celsius) / kFastestWarming) : HUGE_VAL;
+    return progress_.celsius ? std::max(kLeastAtOnce, (stops_->limits().celsius - *progress_.celsius) / kFastestWarming)
+                             : HUGE_VAL;
 }
 
-// In step with the stand-in, whatever the speed: nothing happens between what is said to an instrument and its hearing it, and no reading is
-// late. Chunks are short against the present step and hold few readings; the stand-in ends one where a reading jumps.
+// In step with the stand-in, whatever the speed: nothing happens between what is said to an instrument and its hearing
+// it, and no reading is late. Chunks are short against the present step and hold few readings; the stand-in ends one
+// where a reading jumps.
 void Runner::letTimePass() {
-    if (!inStep_ || advancing_ || !controlAnswers_.empty() || !control_ || control_->state() != QAbstractSocket::ConnectedState)
+    if (!inStep_ || advancing_ || !controlAnswers_.empty() || !control_ ||
+        control_->state() != QAbstractSocket::ConnectedState)
         return;
-    for (const ScpiDevice* device : {loads_[0].get(), loads_[1].get(), triggers_[0].get(), triggers_[1].get(), thermometer_.get()}) {
+    for (const ScpiDevice* device :
+         {loads_[0].get(), loads_[1].get(), triggers_[0].get(), triggers_[1].get(), thermometer_.get()}) {
         if (device && device->waiting() > 0)
             return;
     }
@@ -291,7 +310,8 @@ void Runner::letTimePass() {
         most = std::min(most, kMostReadingsAtOnce * std::max(1e-3, sources_.front()->usualStep));
     const bool within = phase_ == Phase::Running && step_ < plan_.recipe.steps.size();
     const Step* step = within ? &plan_.recipe.steps[step_] : nullptr;
-    if (phase_ == Phase::Connecting || phase_ == Phase::Waiting || (step && (step->what == Step::Do::Ask || step->what == Step::Do::Tell || step->off)))
+    if (phase_ == Phase::Connecting || phase_ == Phase::Waiting ||
+        (step && (step->what == Step::Do::Ask || step->what == Step::Do::Tell || step->off)))
         most = std::min(most, kLeastAtOnce);
     else if (step && step->seconds > 0.0)
         most = std::clamp(step->seconds / kChunksPerStep, kLeastAtOnce, std::max(kLeastAtOnce, most));
@@ -345,7 +365,8 @@ void Runner::recorderFreed() {
     stuckSince_ = -1;
     progress_.bookTrouble.clear();
     if (phase_ == Phase::Running || phase_ == Phase::Waiting)
-        mark(findings::Mark::What::Instrument, std::nullopt, "the book could not be written for a while; nothing is missing");
+        mark(findings::Mark::What::Instrument, std::nullopt,
+             "the book could not be written for a while; nothing is missing");
     tell(true);
 }
 

@@ -1,14 +1,18 @@
-// Runs a recipe on the instruments. Lives in a thread of its own, so that a busy window delays neither a reading nor a stop.
+// Runs a recipe on the instruments. Lives in a thread of its own, so that a busy window delays neither a reading nor a
+// stop.
 //
 // Invariants, cited by number in tests (tests/bench/safety_test.cpp drives each with a bench of its own):
 //  1. Whatever ends a run, the loads are switched off first; then it is written down why.
 //  2. A load that cannot be reached is switched off as soon as it can be, before anything else is said to it.
-//  3. Off means that the load said so when asked (ScpiDevice::isOff). Until then it is told again twice a second, and after kLateMs the run says in the
+//  3. Off means that the load said so when asked (ScpiDevice::isOff). Until then it is told again twice a second, and
+//  after kLateMs the run says in the
 //     loudest words that it is on; nothing ends before, but by whoever is told so.
 //  4. No run begins before its loads are off and every instrument it was given has said something readable.
-//  5. A limit whose sensor is missing, speaks no number, jumps or stands still is broken: the run stops (Stops, HeatWatch).
+//  5. A limit whose sensor is missing, speaks no number, jumps or stands still is broken: the run stops (Stops,
+//  HeatWatch).
 //  6. An answer that is no number, or that the instrument cannot give (its profile's range), is no reading.
-//  7. No step asks for more than load, port and cable bear, and no limit is missing or beyond the house's (house.h), whoever wrote the recipe.
+//  7. No step asks for more than load, port and cable bear, and no limit is missing or beyond the house's (house.h),
+//  whoever wrote the recipe.
 //  8. A load that is on answers, and draws what the meter reads; else the run stops.
 //  9. Every sample that is shown has been handed to the recorder.
 // 10. What an instrument did wrong stands as a mark on the trace.
@@ -62,7 +66,8 @@ Q_SIGNALS:
     void progressed(const otterstone::bench::Progress& progress);
     void finished(const otterstone::bench::Outcome& outcome);
     // To the recorder.
-    void beginRecording(const QString& book, const otterstone::book::Run& run, const std::vector<otterstone::book::LiveTrace>& traces);
+    void beginRecording(const QString& book, const otterstone::book::Run& run,
+                        const std::vector<otterstone::book::LiveTrace>& traces);
     void resumeRecording(const QString& book, long long run);
     void record(const otterstone::book::Batch& batch);
     void finishRecording(const otterstone::book::Closing& closing);
@@ -117,7 +122,8 @@ private:
     [[nodiscard]] const label::Tier& tierOf(const Step& step) const { return tiers_[step.load == 2 ? 1 : 0]; }
     void stepOver(const Stop& stop);
     void tick();
-    /// Real milliseconds that passed unnoticed before this tick: the computer, or this program, stood still. 0 as a rule.
+    /// Real milliseconds that passed unnoticed before this tick: the computer, or this program, stood still. 0 as a
+    /// rule.
     [[nodiscard]] qint64 stoodStill();
     void checkSteps(double now);
     void mark(findings::Mark::What what, std::optional<double> number, std::string text);
@@ -145,19 +151,19 @@ private:
     std::size_t step_ = 0;
     double polledAt_ = -1e9;
     double stepSince_ = 0.0, closingSince_ = 0.0, askedDisplayAt_ = 0.0, pluggedAt_ = -1.0;
-    label::Tier tiers_[2];    ///< asked for, by load
+    label::Tier tiers_[2]; ///< asked for, by load
     StepWatch watch_;
     std::vector<SeenStep> seen_;
     std::optional<Stop> gone_; ///< the output went off, and what brings it back is being tried
     double goneLevel_ = 0.0;
     bool secondOn_ = false;
-    bool outputGone_ = false;  ///< at the end of the last step that drew something
+    bool outputGone_ = false; ///< at the end of the last step that drew something
     bool loadOn_ = false;
-    bool wasOn_[2] = {};       ///< in this run
+    bool wasOn_[2] = {}; ///< in this run
     bool saidStillOn_ = false;
-    double pollEvery_ = 1.0;   ///< s on the bench
-    double chunk_ = 0.0;       ///< s on the bench, that passed at once in a rehearsal
-    int differs_ = 0;          ///< polls at which meter and load said different amperes
+    double pollEvery_ = 1.0; ///< s on the bench
+    double chunk_ = 0.0;     ///< s on the bench, that passed at once in a rehearsal
+    int differs_ = 0;        ///< polls at which meter and load said different amperes
     double differSince_ = 0.0;
     double steadySince_ = 0.0; ///< no load was switched since
     std::optional<double> celsius_;
@@ -168,9 +174,9 @@ private:
     std::optional<double> trueBefore_, trueAfter_;
     std::string rescued_;
     bool recording_ = false, finishing_ = false;
-    bool inStep_ = false;      ///< the stand-in's time is ours
-    bool advancing_ = false;   ///< the stand-in lets time pass
-    qint64 advancedAt_ = 0;    ///< real milliseconds
+    bool inStep_ = false;    ///< the stand-in's time is ours
+    bool advancing_ = false; ///< the stand-in lets time pass
+    qint64 advancedAt_ = 0;  ///< real milliseconds
 };
 
 } // namespace otterstone::bench

@@ -11,12 +11,15 @@ namespace otterstone::bench {
 namespace {
 
 constexpr int kAskMeterMs = 200;
-constexpr double kPollSeconds = 1.0; // on the bench
+constexpr double kPollSeconds = 1.0;       // on the bench
 constexpr double kLeastPollSeconds = 0.04; // real
-constexpr std::size_t kMostFresh = 400; // points handed to the window at once
+constexpr std::size_t kMostFresh = 400;    // points handed to the window at once
 constexpr double kFirstDisplay = 60.0;
 
-std::string stillOnWords(const std::string& why) { return "THE LOAD IS STILL ON (" + why + "). Pull the plug out of the bank. It is told to switch off again and again."; }
+std::string stillOnWords(const std::string& why) {
+    return "THE LOAD IS STILL ON (" + why +
+           "). Pull the plug out of the bank. It is told to switch off again and again.";
+}
 
 } // namespace
 
@@ -29,7 +32,8 @@ void Runner::connectInstruments() {
         auto device = std::make_unique<ScpiDevice>(at->second.profile, at->second.address);
         connect(device.get(), &ScpiDevice::refused, this, [this, name = std::string(role)](const QString& what) {
             if (phase_ == Phase::Running || phase_ == Phase::Waiting)
-                mark(findings::Mark::What::Instrument, std::nullopt, "the " + name + " refused a command: " + what.toStdString());
+                mark(findings::Mark::What::Instrument, std::nullopt,
+                     "the " + name + " refused a command: " + what.toStdString());
         });
         device->link().open();
         return device;
@@ -112,13 +116,18 @@ bool Runner::allAnswer(std::string& missing) const {
     };
     for (int which = 0; which < 2; ++which) {
         if (loads_[which] && loads_[which]->link().isUp() && !loads_[which]->isOff()) // invariant 4
-            return because(std::string("the ") + (which == 0 ? "load" : "second load") + " does not switch off: " + loads_[which]->whyNotOff().toStdString());
+            return because(std::string("the ") + (which == 0 ? "load" : "second load") +
+                           " does not switch off: " + loads_[which]->whyNotOff().toStdString());
         if (loads_[which] && !loads_[which]->link().isUp())
-            return because("the load does not answer at " + loads_[which]->link().address().text.toStdString() + ": " + loads_[which]->link().trouble().toStdString());
+            return because("the load does not answer at " + loads_[which]->link().address().text.toStdString() + ": " +
+                           loads_[which]->link().trouble().toStdString());
     }
-    for (const auto& [device, name] : {std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"), std::pair(thermometer_.get(), "thermometer")}) {
+    for (const auto& [device, name] :
+         {std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"),
+          std::pair(thermometer_.get(), "thermometer")}) {
         if (device && !device->link().isUp())
-            return because(std::string("the ") + name + " does not answer at " + device->link().address().text.toStdString());
+            return because(std::string("the ") + name + " does not answer at " +
+                           device->link().address().text.toStdString());
     }
     for (const auto& s : sources_) {
         if (s->meter && !s->meter->isUp())
@@ -146,12 +155,15 @@ bool Runner::allRead(std::string& missing) const {
 void Runner::meterReading(std::size_t which, const logs::LiveReading& given) {
     Source& s = *sources_[which];
     const double now = clock_.now();
-    const auto remark = [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); };
+    const auto remark = [this](std::string text) {
+        mark(findings::Mark::What::Instrument, std::nullopt, std::move(text));
+    };
     logs::LiveReading reading = given;
     const Range& most = s.meter ? s.meter->profile().most : loads_[0]->profile().most;
     if (reading.celsius && !(*reading.celsius >= most.leastCelsius && *reading.celsius <= most.mostCelsius))
         reading.celsius.reset();
-    if (!(std::fabs(reading.volts) <= most.volts && std::fabs(reading.amps) <= most.amps && std::fabs(reading.volts * reading.amps) <= most.watts)) { // invariant 6
+    if (!(std::fabs(reading.volts) <= most.volts && std::fabs(reading.amps) <= most.amps &&
+          std::fabs(reading.volts * reading.amps) <= most.watts)) { // invariant 6
         meterSpoiled(which, QStringLiteral("%1 V, %2 A, which it cannot read").arg(reading.volts).arg(reading.amps));
         return;
     }
@@ -215,12 +227,14 @@ void Runner::meterSpoiled(std::size_t which, const QString& why) {
         s.spoiledWhy = why.toStdString();
         return;
     }
-    s.bad(clock_.now(), why.toStdString(), [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
+    s.bad(clock_.now(), why.toStdString(),
+          [this](std::string text) { mark(findings::Mark::What::Instrument, std::nullopt, std::move(text)); });
 }
 
 void Runner::meterGone(std::size_t which, const QString& why) {
     if (run_ != 0 && phase_ != Phase::Finished)
-        mark(findings::Mark::What::Instrument, std::nullopt, "the " + sources_[which]->role + " is gone: " + why.toStdString());
+        mark(findings::Mark::What::Instrument, std::nullopt,
+             "the " + sources_[which]->role + " is gone: " + why.toStdString());
 }
 
 void Runner::meterBack(std::size_t which) {
@@ -229,7 +243,8 @@ void Runner::meterBack(std::size_t which) {
 }
 
 void Runner::pollLoads() {
-    // On the bench's clock; in a fast rehearsal no more often than the computer can do it, unless nothing else measures.
+    // On the bench's clock; in a fast rehearsal no more often than the computer can do it, unless nothing else
+    // measures.
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
     const bool only = secondOn_ || (!sources_.empty() && !sources_.front()->meter);
     const double now = clock_.now();
@@ -248,7 +263,8 @@ void Runner::pollLoads() {
         load->ask("amps", [this, which, volts](std::optional<double> amps) {
             if (which == 0 && *volts && amps && !sources_.empty() && !sources_.front()->meter)
                 meterReading(0, {std::nullopt, **volts, *amps, {}, {}});
-            if (which == 0 && !(*volts && amps) && loads_[0] && loads_[0]->link().isUp() && !sources_.empty() && !sources_.front()->meter)
+            if (which == 0 && !(*volts && amps) && loads_[0] && loads_[0]->link().isUp() && !sources_.empty() &&
+                !sources_.front()->meter)
                 meterSpoiled(0, tr("no answer that is a reading"));
             if (which == 1 && *volts && amps)
                 watch_.secondReading(**volts, *amps);
@@ -304,13 +320,18 @@ void Runner::fillProgress() {
         p.elapsed = sources_.front()->keeper.at(now);
         p.health.clear();
         for (const auto& s : sources_)
-            p.health.push_back({s->role, s->meter ? s->meter->profile().name : "the load's own reading", "", !s->meter || s->meter->isUp(), s->readings, s->spoiled,
+            p.health.push_back({s->role, s->meter ? s->meter->profile().name : "the load's own reading", "",
+                                !s->meter || s->meter->isUp(), s->readings, s->spoiled,
                                 s->meter ? s->meter->trouble().toStdString() : ""});
-        for (const auto& [device, role] : {std::pair(loads_[0].get(), "load"), std::pair(loads_[1].get(), "second load"), std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"),
-                                           std::pair(thermometer_.get(), "thermometer")}) {
+        for (const auto& [device, role] :
+             {std::pair(loads_[0].get(), "load"), std::pair(loads_[1].get(), "second load"),
+              std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"),
+              std::pair(thermometer_.get(), "thermometer")}) {
             if (device)
-                p.health.push_back({role, device->identity().isEmpty() ? device->profile().name : device->identity().toStdString(), device->link().address().text.toStdString(),
-                                    device->link().isUp(), 0, 0, device->link().trouble().toStdString()});
+                p.health.push_back(
+                    {role, device->identity().isEmpty() ? device->profile().name : device->identity().toStdString(),
+                     device->link().address().text.toStdString(), device->link().isUp(), 0, 0,
+                     device->link().trouble().toStdString()});
         }
     }
     p.wattHours = forecast_ ? forecast_->wattHours() : 0.0;
@@ -335,7 +356,7 @@ void Runner::fillProgress() {
         p.doing = p.stillOn.empty() ? "Making sure that the load is off." : stillOnWords(p.stillOn);
         return;
     case Phase::Closing:
-        p.doing = !loadsCanSay()     ? "The load was told to switch off, and cannot say whether it did: " + stop_->why + "."
+        p.doing = !loadsCanSay() ? "The load was told to switch off, and cannot say whether it did: " + stop_->why + "."
                   : loadsAreOff()     ? "Load off: " + stop_->why + "."
                   : p.stillOn.empty() ? "Switching the load off: " + stop_->why + "."
                                       : stillOnWords(p.stillOn);
@@ -369,7 +390,8 @@ void Runner::fillProgress() {
         p.nextAt = *p.ownEnd;
     }
     if (plan_.recipe.askDisplayEvery > 0.0 && (loadOn_ || forecast_->onset())) {
-        const double due = askedDisplayAt_ > 0.0 ? askedDisplayAt_ + plan_.recipe.askDisplayEvery : forecast_->onset().value_or(p.elapsed) + kFirstDisplay;
+        const double due = askedDisplayAt_ > 0.0 ? askedDisplayAt_ + plan_.recipe.askDisplayEvery
+                                                 : forecast_->onset().value_or(p.elapsed) + kFirstDisplay;
         if (!p.nextAt || due < *p.nextAt) {
             p.next = "read the bank's display and stamp it (P)";
             p.nextAt = due;

@@ -12,8 +12,8 @@ constexpr double kHoleSteps = 3.0;
 constexpr double kLeastHole = 2.0;       // seconds
 constexpr double kMarkAgainAfter = 30.0; // one mark for a stretch of spoiled lines, not one per line
 constexpr double kSmoothing = 0.1;
-constexpr double kFrozen = 3.0;          // seconds
-constexpr double kLongestStamp = 60.0;   // a clock that shows minutes
+constexpr double kFrozen = 3.0;        // seconds
+constexpr double kLongestStamp = 60.0; // a clock that shows minutes
 
 } // namespace
 
@@ -27,7 +27,8 @@ void Runner::Source::lookForHoles(double now, const Mark& mark) {
 bool Runner::Source::standsStill(const logs::LiveReading& r, double now) {
     if (!r.time)
         return false;
-    const bool stands = same && same->time == r.time && same->volts == r.volts && same->amps == r.amps && same->celsius == r.celsius;
+    const bool stands =
+        same && same->time == r.time && same->volts == r.volts && same->amps == r.amps && same->celsius == r.celsius;
     if (!stands) {
         if (same && same->time != r.time)
             stampStep = std::max(stampStep, std::min(now - sameSince, kLongestStamp));
@@ -60,7 +61,8 @@ std::string Runner::Source::whySilent() const {
     if (meter && !meter->isUp())
         return "; it is not connected: " + meter->trouble().toStdString();
     if (spoiledInRow > 0)
-        return "; " + std::to_string(spoiledInRow) + " lines came that could not be read (" + spoiledWhy + "): is the baud rate right, and the profile this meter's?";
+        return "; " + std::to_string(spoiledInRow) + " lines came that could not be read (" + spoiledWhy +
+               "): is the baud rate right, and the profile this meter's?";
     return {};
 }
 

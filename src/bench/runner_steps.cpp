@@ -1,4 +1,5 @@
-// The runner's steps: what each does to instruments and hands, when it is over, and what is tried after an output went off.
+// The runner's steps: what each does to instruments and hands, when it is over, and what is tried after an output went
+// off.
 #include <nlohmann/json.hpp>
 
 #include "bench/runner.h"
@@ -29,7 +30,8 @@ void Runner::beginStep() {
     }
     const Step& s = plan_.recipe.steps[step_];
     // An output that goes away ends any step that draws something; a drain's end and a trip look alike.
-    stops_->watchFor(s.what == Step::Do::Load && !s.off && s.load == 1 && !gone_, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, now);
+    stops_->watchFor(s.what == Step::Do::Load && !s.off && s.load == 1 && !gone_, s.ends == Ends::AtTaper,
+                     s.ends == Ends::WhenSettled, now);
     switch (s.what) {
     case Step::Do::Ask: {
         const int which = s.load == 2 ? 1 : 0;
@@ -42,7 +44,9 @@ void Runner::beginStep() {
         if (which != 0)
             break;
         Limits limits = stops_->limits();
-        const auto volts = [&tier](std::optional<double> given, double otherwise) { return !given ? otherwise : *given < kShareBelow ? *given * tier.high.value : *given; };
+        const auto volts = [&tier](std::optional<double> given, double otherwise) {
+            return !given ? otherwise : *given < kShareBelow ? *given * tier.high.value : *given;
+        };
         limits.lowVolts = volts(plan_.recipe.lowVolts, plan_.limits.lowVolts);
         limits.highVolts = volts(plan_.recipe.highVolts, plan_.limits.highVolts);
         stops_->setLimits(limits);
@@ -60,7 +64,9 @@ void Runner::beginStep() {
     case Step::Do::Rest: break;
     case Step::Do::Load: applyLoad(s); break;
     }
-    watch_.begin(s, tierOf(s).high.value, s.what == Step::Do::Load && !s.off ? s.again ? goneLevel_ : levelAt(s, tierOf(s)) : 0.0, sources_.empty() ? 0.0 : sources_.front()->keeper.at(now));
+    watch_.begin(s, tierOf(s).high.value,
+                 s.what == Step::Do::Load && !s.off ? s.again ? goneLevel_ : levelAt(s, tierOf(s)) : 0.0,
+                 sources_.empty() ? 0.0 : sources_.front()->keeper.at(now));
     watch_.expect(loadOn_, secondOn_);
     tell(true);
 }
@@ -74,7 +80,9 @@ void Runner::sayToHands(const Step& s) {
     else if (s.hands == "load out")
         command = "HANDs:LOAD " + which + " OUT";
     else if (s.hands == "source")
-        command = "HANDs:SOURce " + (s.source >= 0 && static_cast<std::size_t>(s.source) < plan_.sources.size() ? plan_.sources[static_cast<std::size_t>(s.source)].details : std::string("{}"));
+        command = "HANDs:SOURce " + (s.source >= 0 && static_cast<std::size_t>(s.source) < plan_.sources.size()
+                                         ? plan_.sources[static_cast<std::size_t>(s.source)].details
+                                         : std::string("{}"));
     else if (s.hands == "replug")
         command = "HANDs:REPLug";
     else if (s.hands == "button")
@@ -82,7 +90,8 @@ void Runner::sayToHands(const Step& s) {
     else if (s.hands == "low mode")
         command = "HANDs:LOWMode ON";
     else
-        command = std::string(s.hands.starts_with("charger") ? "HANDs:CHARger" : "HANDs:DEVice") + (s.hands.ends_with(" in") ? " IN" : " OUT");
+        command = std::string(s.hands.starts_with("charger") ? "HANDs:CHARger" : "HANDs:DEVice") +
+                  (s.hands.ends_with(" in") ? " IN" : " OUT");
     askControl(QByteArray::fromStdString(command));
 }
 
@@ -118,7 +127,10 @@ void Runner::applyLoad(const Step& s) {
         loads_[which]->checkErrors();
         (which == 0 ? loadOn_ : secondOn_) = wasOn_[which] = true;
         const double volts = tierOf(s).high.value;
-        const double amps = s.mode == Mode::Current ? level : s.mode == Mode::Power ? level / volts : level > 0.0 ? volts / level : 0.0;
+        const double amps = s.mode == Mode::Current ? level
+                            : s.mode == Mode::Power ? level / volts
+                            : level > 0.0           ? volts / level
+                                                    : 0.0;
         if (which == 0)
             stops_->expect(amps, now);
     }
@@ -207,7 +219,9 @@ void Runner::tryToBringBack(const Stop& stop) {
 
 void Runner::checkSteps(double now) {
     if (phase_ == Phase::Closing) {
-        const double tail = stop_ && isOrderly(stop_->kind) && stop_->kind != StopKind::Tester ? plan_.recipe.closingSeconds : kTailSeconds;
+        const double tail = stop_ && isOrderly(stop_->kind) && stop_->kind != StopKind::Tester
+                                ? plan_.recipe.closingSeconds
+                                : kTailSeconds;
         if (now - closingSince_ >= tail && !finishing_) {
             finishing_ = true;
             flush();

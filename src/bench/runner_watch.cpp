@@ -1,4 +1,5 @@
-// The runner's watch: loads that are off when they must be, and only said to be off when they said so; thermometers that guard.
+// The runner's watch: loads that are off when they must be, and only said to be off when they said so; thermometers
+// that guard.
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
@@ -13,11 +14,13 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr qint64 kLateMs = 2000;     // off is confirmed within a round trip or two; what takes longer is said aloud
+constexpr qint64 kLateMs = 2000;      // off is confirmed within a round trip or two; what takes longer is said aloud
 constexpr int kLastPatienceMs = 2000; // of a program that must end
-constexpr qint64 kUnheardMs = 5000;  // invariant 8
-constexpr qint64 kUnreachableMs = 20'000; // of a load that is gone: then the run is over, which says so, and the load is told when it is back
-// Load and meter see one current, each with its own error; more apart than this for so long, one of them is stuck, or elsewhere. Common practice, no published source.
+constexpr qint64 kUnheardMs = 5000;   // invariant 8
+constexpr qint64 kUnreachableMs =
+    20'000; // of a load that is gone: then the run is over, which says so, and the load is told when it is back
+// Load and meter see one current, each with its own error; more apart than this for so long, one of them is stuck, or
+// elsewhere. Common practice, no published source.
 constexpr double kDifferAmps = 0.3, kDifferShare = 0.4, kDifferSeconds = 10.0, kSettled = 5.0;
 constexpr int kDifferPolls = 3; // in a fast rehearsal ten seconds lie between two
 
@@ -49,13 +52,16 @@ std::string Runner::whyNotOff() const {
     std::string why;
     for (int which = 0; which < 2; ++which) {
         if (loads_[which] && !loads_[which]->isOff() && (wasOn_[which] || loads_[which]->saysOn()))
-            why += (why.empty() ? "" : "; ") + (loads_[1] ? "the " + std::string(kNames[which]) + ": " : std::string()) + loads_[which]->whyNotOff().toStdString();
+            why += (why.empty() ? "" : "; ") +
+                   (loads_[1] ? "the " + std::string(kNames[which]) + ": " : std::string()) +
+                   loads_[which]->whyNotOff().toStdString();
     }
     return why;
 }
 
 bool Runner::loadsCanSay() const {
-    return std::all_of(std::begin(loads_), std::end(loads_), [](const auto& load) { return !load || load->canSayOff(); });
+    return std::all_of(std::begin(loads_), std::end(loads_),
+                       [](const auto& load) { return !load || load->canSayOff(); });
 }
 
 // Invariants 3 and 8, while the run goes.
@@ -68,18 +74,25 @@ void Runner::watchLoads(double now) {
         if (!load)
             continue;
         if (on && !load->link().isUp())
-            return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " cannot be reached: " + load->link().trouble().toStdString()});
+            return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " cannot be reached: " +
+                                                         load->link().trouble().toStdString()});
         if (on && load->measures() && load->unheard() > patience)
-            return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " has given no answer that is one for " + showDuration(static_cast<double>(load->unheard()) * 1e-3, 1.0)});
+            return endRun({StopKind::InstrumentLost,
+                           std::string("the ") + kNames[which] + " has given no answer that is one for " +
+                               showDuration(static_cast<double>(load->unheard()) * 1e-3, 1.0)});
         if (!on && load->offOverdue() > kLateMs)
-            return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " does not switch off: " + load->whyNotOff().toStdString()});
+            return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] +
+                                                         " does not switch off: " + load->whyNotOff().toStdString()});
     }
     if (differs_ >= kDifferPolls && now - differSince_ >= kDifferSeconds)
-        endRun({StopKind::InstrumentLost, "the meter reads " + showNumber(progress_.amps, 3) + " A, which is not what the load draws: one of them is stuck, or they are not on one path"});
+        endRun({StopKind::InstrumentLost,
+                "the meter reads " + showNumber(progress_.amps, 3) +
+                    " A, which is not what the load draws: one of them is stuck, or they are not on one path"});
 }
 
 void Runner::compare(double amps, double now) {
-    const bool onePath = mainRole() == "meter" && !sources_.empty() && sources_.front()->meter && loadOn_ && !secondOn_ && phase_ == Phase::Running;
+    const bool onePath = mainRole() == "meter" && !sources_.empty() && sources_.front()->meter && loadOn_ &&
+                         !secondOn_ && phase_ == Phase::Running;
     if (!onePath || now - steadySince_ < kSettled) {
         differs_ = 0;
         return;
@@ -125,10 +138,12 @@ void Runner::sayWhatIsOpen() {
         if (loads_[which] && (wasOn_[which] || loads_[which]->link().isUp()))
             late = std::max(late, loads_[which]->offOverdue());
     }
-    const bool open = (phase_ == Phase::StillOn && (late > kLateMs || real_.elapsed() - stillOnSince_ > kLateMs)) || (phase_ == Phase::Closing && late > kLateMs);
+    const bool open = (phase_ == Phase::StillOn && (late > kLateMs || real_.elapsed() - stillOnSince_ > kLateMs)) ||
+                      (phase_ == Phase::Closing && late > kLateMs);
     progress_.stillOn = open ? whyNotOff() : std::string();
     if (open && !progress_.stillOn.empty() && !std::exchange(saidStillOn_, true))
-        mark(findings::Mark::What::Instrument, std::nullopt, "the load is still on: " + progress_.stillOn + "; it is told again and again");
+        mark(findings::Mark::What::Instrument, std::nullopt,
+             "the load is still on: " + progress_.stillOn + "; it is told again and again");
     else if (saidStillOn_ && loadsAreOff() && phase_ == Phase::Closing && std::exchange(saidStillOn_, false))
         mark(findings::Mark::What::Instrument, std::nullopt, "the load is off now");
 }
@@ -144,7 +159,8 @@ void Runner::waitOn() {
     // Of loads that never were on in this run nobody waits for more than what they say of themselves.
     const bool ours = wasOn_[0] || wasOn_[1];
     const qint64 waited = real_.elapsed() - stillOnSince_;
-    const bool reachable = std::any_of(std::begin(loads_), std::end(loads_), [](const auto& load) { return load && !load->isOff() && load->link().isUp(); });
+    const bool reachable = std::any_of(std::begin(loads_), std::end(loads_),
+                                       [](const auto& load) { return load && !load->isOff() && load->link().isUp(); });
     if (loadsAreOff() || (!ours && waited > kLateMs) || (!reachable && waited > kUnreachableMs))
         report();
     else

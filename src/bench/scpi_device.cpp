@@ -9,7 +9,7 @@ namespace otterstone::bench {
 namespace {
 
 constexpr int kCheckMs = 250;
-constexpr long kPatience = 8;  // checks: 2 s
+constexpr long kPatience = 8;      // checks: 2 s
 constexpr long kStatePatience = 4; // a load that knows the question answers at once; one that doesn't, never
 constexpr long kSayOffEvery = 2;
 
@@ -35,7 +35,8 @@ std::optional<bool> offIn(const QByteArray& text) {
 } // namespace
 
 ScpiDevice::ScpiDevice(const Profile& profile, Address address, QObject* parent)
-    : QObject(parent), profile_(profile), link_(profile, std::move(address), this), late_(this), saysState_(!profile.command("state").empty()) {
+    : QObject(parent), profile_(profile), link_(profile, std::move(address), this), late_(this),
+      saysState_(!profile.command("state").empty()) {
     connect(&link_, &Link::up, this, &ScpiDevice::cameUp);
     connect(&link_, &Link::down, this, [this] {
         lastWord_.withdraw();
@@ -56,7 +57,10 @@ void ScpiDevice::cameUp() {
     }
     const std::string identify = profile_.command("identify");
     if (!identify.empty() && link_.send(QByteArray::fromStdString(identify)))
-        questions_.push_back({{}, [this](const QByteArray& text) { identity_ = QString::fromUtf8(text.left(200)); }, checks_, "identify"});
+        questions_.push_back({{},
+                              [this](const QByteArray& text) { identity_ = QString::fromUtf8(text.left(200)); },
+                              checks_,
+                              "identify"});
 }
 
 void ScpiDevice::set(const std::string& action, std::optional<double> value) {
@@ -101,13 +105,15 @@ void ScpiDevice::sayOff() {
 // What it says of itself, now that it was told.
 void ScpiDevice::askBack() {
     if (saysState_ && link_.send(QByteArray::fromStdString(profile_.command("state"))))
-        questions_.push_back({{}, [this](const QByteArray& text) {
+        questions_.push_back({{},
+                              [this](const QByteArray& text) {
                                   inputOff_ = offIn(text);
                                   if (!inputOff_)
                                       saysState_ = false; // it does not know the question
                                   concludeOff();
                               },
-                              checks_, "state"});
+                              checks_,
+                              "state"});
     ask("amps", [this](std::optional<double> amps) {
         idle_ = amps;
         concludeOff();
@@ -127,7 +133,9 @@ void ScpiDevice::concludeOff() {
     Q_EMIT switchedOff();
 }
 
-bool ScpiDevice::saysOn() const { return off_ != Off::Confirmed && (inputOff_ == false || (idle_ && std::fabs(*idle_) > profile_.idleAmps)); }
+bool ScpiDevice::saysOn() const {
+    return off_ != Off::Confirmed && (inputOff_ == false || (idle_ && std::fabs(*idle_) > profile_.idleAmps));
+}
 
 QString ScpiDevice::whyNotOff() const {
     if (off_ == Off::Confirmed)
@@ -145,7 +153,8 @@ void ScpiDevice::checkErrors() {
     const std::string error = profile_.command("error");
     if (error.empty() || !link_.send(QByteArray::fromStdString(error)))
         return;
-    questions_.push_back({{}, [this, off = off_ == Off::Told](const QByteArray& text) {
+    questions_.push_back({{},
+                          [this, off = off_ == Off::Told](const QByteArray& text) {
                               const bool complains = !text.startsWith("0") && !text.startsWith("+0");
                               errorsHeard_ = true;
                               if (off && complains)
@@ -156,7 +165,8 @@ void ScpiDevice::checkErrors() {
                               if (off)
                                   concludeOff();
                           },
-                          checks_, "error"});
+                          checks_,
+                          "error"});
 }
 
 void ScpiDevice::answered(const QByteArray& line) {
@@ -185,8 +195,10 @@ void ScpiDevice::giveUpQuestions() {
 
 void ScpiDevice::checkLate() {
     ++checks_;
-    if (!questions_.empty() && checks_ - questions_.front().since > (questions_.front().action == "state" ? kStatePatience : kPatience)) {
-        // After one answer failed to come nobody knows which question the next one belongs to: all are given up, and the line is begun anew.
+    if (!questions_.empty() &&
+        checks_ - questions_.front().since > (questions_.front().action == "state" ? kStatePatience : kPatience)) {
+        // After one answer failed to come nobody knows which question the next one belongs to: all are given up, and
+        // the line is begun anew.
         if (questions_.front().action == "state")
             saysState_ = false;
         giveUpQuestions();

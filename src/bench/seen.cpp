@@ -11,7 +11,7 @@ namespace {
 
 constexpr double kGoneVolts = 1.0;
 constexpr double kFlowsAmps = 0.005;
-constexpr double kGoneShare = 0.25;  // of the set current
+constexpr double kGoneShare = 0.25; // of the set current
 constexpr double kSameTier = 0.12;
 
 std::string digits(double v) { return plainDigits(v, 3); }
@@ -46,14 +46,16 @@ void StepWatch::secondReading(double volts, double amps) { second_ = Reading{0.0
 bool StepWatch::flows() const { return last_ && last_->volts >= kGoneVolts && last_->amps >= kFlowsAmps; }
 
 bool StepWatch::gone() const {
-    return (firstLoaded_ && last_ && !flows()) || (secondLoaded_ && second_ && (second_->volts < kGoneVolts || second_->amps < kFlowsAmps));
+    return (firstLoaded_ && last_ && !flows()) ||
+           (secondLoaded_ && second_ && (second_->volts < kGoneVolts || second_->amps < kFlowsAmps));
 }
 
 SeenStep StepWatch::end(double now) const {
     SeenStep s = seen_;
     s.seconds = now - from_;
     const double half = from_ + 0.5 * s.seconds;
-    const auto mean = [half](const std::vector<Reading>& all, std::optional<double>& volts, std::optional<double>& amps) {
+    const auto mean = [half](const std::vector<Reading>& all, std::optional<double>& volts,
+                             std::optional<double>& amps) {
         double v = 0.0, a = 0.0;
         int n = 0;
         for (const Reading& r : all) {
@@ -74,7 +76,8 @@ SeenStep StepWatch::end(double now) const {
         s.secondVolts = second_->volts;
         s.secondAmps = second_->amps;
     }
-    const double expected = s.step.what == Step::Do::Load && s.step.load == 1 && s.step.mode == Mode::Current ? s.level : 4.0 * kFlowsAmps;
+    const double expected =
+        s.step.what == Step::Do::Load && s.step.load == 1 && s.step.mode == Mode::Current ? s.level : 4.0 * kFlowsAmps;
     for (std::size_t k = 0; k < out_.size(); ++k) {
         const bool on = out_[k].volts >= kGoneVolts && out_[k].amps >= kGoneShare * expected;
         if (on && !s.flowedAfter)
@@ -103,7 +106,12 @@ void survey(const SeenStep& s, Sheet& sheet) {
     if (!there)
         sheet.add({{"port", s.step.port}, {"way", "out"}, {"asked_v", showNumber(s.askedVolts)}, {"offered", "no"}});
     else
-        sheet.add({{"port", s.step.port}, {"way", "out"}, {"asked_v", showNumber(s.askedVolts)}, {"offered", "yes"}, {"amps", digits(isOn(s) ? *s.amps : s.level)}, {"volts", digits(s.volts)}});
+        sheet.add({{"port", s.step.port},
+                   {"way", "out"},
+                   {"asked_v", showNumber(s.askedVolts)},
+                   {"offered", "yes"},
+                   {"amps", digits(isOn(s) ? *s.amps : s.level)},
+                   {"volts", digits(s.volts)}});
 }
 
 void staircase(const SeenStep& s, Sheet& sheet) {
@@ -111,7 +119,11 @@ void staircase(const SeenStep& s, Sheet& sheet) {
         return;
     if (s.step.as.empty()) {
         const bool on = isOn(s) && !s.wentOffAfter;
-        sheet.add({{"port", s.step.port}, {"asked_v", showNumber(s.askedVolts)}, {"amps", digits(on ? *s.amps : s.level)}, {"volts", on ? digits(s.volts) : "0"}, {"state", on ? "holds" : "tripped"}});
+        sheet.add({{"port", s.step.port},
+                   {"asked_v", showNumber(s.askedVolts)},
+                   {"amps", digits(on ? *s.amps : s.level)},
+                   {"volts", on ? digits(s.volts) : "0"},
+                   {"state", on ? "holds" : "tripped"}});
         return;
     }
     // What brought it back belongs to the step at which it went.
@@ -129,7 +141,10 @@ void lightLoad(const SeenStep& s, Sheet& sheet) {
         return;
     const bool off = s.volts && *s.volts < kGoneVolts;
     const bool went = off || s.wentOffAfter;
-    sheet.add({{"what", s.step.as}, {"amps", digits(s.level)}, {"state", went ? "goes off" : "stays on"}, {"after", seconds(went ? s.wentOffAfter.value_or(0.0) : s.seconds)}});
+    sheet.add({{"what", s.step.as},
+               {"amps", digits(s.level)},
+               {"state", went ? "goes off" : "stays on"},
+               {"after", seconds(went ? s.wentOffAfter.value_or(0.0) : s.seconds)}});
 }
 
 void passThrough(const SeenStep& s, double outBefore, Sheet& sheet) {
@@ -138,11 +153,19 @@ void passThrough(const SeenStep& s, double outBefore, Sheet& sheet) {
     if (s.step.as == "source removed") {
         const bool on = !s.wentOffAfter;
         const double out = outBefore + s.outFor;
-        sheet.add({{"corner", s.step.as}, {"time", on && out > 0.0 ? showNumber(out * 1000.0, 3) + " ms" : ""}, {"back", !on ? "stays off" : out > 0.0 ? "by itself" : "never went off"}});
+        sheet.add({{"corner", s.step.as},
+                   {"time", on && out > 0.0 ? showNumber(out * 1000.0, 3) + " ms" : ""},
+                   {"back", !on         ? "stays off"
+                            : out > 0.0 ? "by itself"
+                                        : "never went off"}});
         return;
     }
     const bool in = s.step.as != "out alone", out = s.step.as != "in alone";
-    sheet.add({{"corner", s.step.as}, {"in_v", in ? digits(s.inVolts) : ""}, {"in_a", in ? digits(s.inAmps) : ""}, {"out_v", out ? digits(s.volts) : ""}, {"out_a", out ? digits(s.amps) : ""}});
+    sheet.add({{"corner", s.step.as},
+               {"in_v", in ? digits(s.inVolts) : ""},
+               {"in_a", in ? digits(s.inAmps) : ""},
+               {"out_v", out ? digits(s.volts) : ""},
+               {"out_a", out ? digits(s.amps) : ""}});
 }
 
 // Alone readings by port; a pair's later "together" takes the place of an earlier one.
@@ -163,19 +186,24 @@ void sharing(const std::vector<SeenStep>& steps, Sheet& sheet) {
         else if (s.step.as.empty() && s.step.load == 1) {
             first = s.step.port;
             firstLevel = s.level;
-        }
-        else if (s.step.as == "together") {
+        } else if (s.step.as == "together") {
             if (s.step.ifGone && sheet.rows.size() >= 2)
                 sheet.rows.resize(sheet.rows.size() - 2);
             else
                 ++round;
             // Where a lighter load had to do, it is held against as much alone.
-            const auto add = [&](const std::string& port, double level, const std::optional<double>& volts, const std::optional<double>& amps) {
+            const auto add = [&](const std::string& port, double level, const std::optional<double>& volts,
+                                 const std::optional<double>& amps) {
                 const SeenStep* found = aloneOf(port);
                 std::optional<SeenStep> a = found ? std::optional(*found) : std::nullopt;
                 if (a && a->amps && s.step.ifGone)
                     a->amps = std::min(*a->amps, level);
-                sheet.add({{"round", std::to_string(round)}, {"port", port}, {"alone_v", a ? digits(a->volts) : ""}, {"alone_a", a ? digits(a->amps) : ""}, {"together_v", digits(volts)}, {"together_a", digits(amps)}});
+                sheet.add({{"round", std::to_string(round)},
+                           {"port", port},
+                           {"alone_v", a ? digits(a->volts) : ""},
+                           {"alone_a", a ? digits(a->amps) : ""},
+                           {"together_v", digits(volts)},
+                           {"together_a", digits(amps)}});
             };
             add(first, firstLevel, s.volts, s.amps);
             add(s.step.port, s.level, s.secondVolts, s.secondAmps);
@@ -188,7 +216,11 @@ void matrix(const SeenStep& s, const std::vector<Source>& sources, Sheet& sheet)
         return;
     // The input meter is the main one here.
     const Source& from = sources[static_cast<std::size_t>(s.step.source)];
-    sheet.add({{"charger", from.charger}, {"cable", from.cable}, {"port", from.port}, {"volts", digits(s.volts)}, {"amps", digits(s.amps)},
+    sheet.add({{"charger", from.charger},
+               {"cable", from.cable},
+               {"port", from.port},
+               {"volts", digits(s.volts)},
+               {"amps", digits(s.amps)},
                {"watts", s.volts && s.amps ? digits(*s.volts * *s.amps) : ""}});
 }
 

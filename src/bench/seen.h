@@ -12,20 +12,21 @@ namespace otterstone::bench {
 
 struct SeenStep {
     Step step;
-    double askedVolts = 5.0;  ///< of the step's load's trigger
-    double level = 0.0;       ///< A, W or Ω that the load was set to
-    double seconds = 0.0;     ///< how long it lasted
+    double askedVolts = 5.0; ///< of the step's load's trigger
+    double level = 0.0;      ///< A, W or Ω that the load was set to
+    double seconds = 0.0;    ///< how long it lasted
     // Means over the second half, at the meter.
     std::optional<double> volts, amps, inVolts, inAmps, secondVolts, secondAmps;
     std::optional<double> wentOffAfter; ///< seconds into the step at which the watched output went off
     std::optional<double> flowedAfter;  ///< seconds into the step at which something flowed first
-    double outFor = 0.0;      ///< seconds within the step in which it was off though loaded
+    double outFor = 0.0;                ///< seconds within the step in which it was off though loaded
 };
 
 /// Gathers the readings of one step. Times are on the run's clock.
 class StepWatch {
 public:
-    /// Readings are kept for a kind that has a sheet only: a drain at a thousand a second would fill the memory in a day.
+    /// Readings are kept for a kind that has a sheet only: a drain at a thousand a second would fill the memory in a
+    /// day.
     void keepReadings(bool keep) { keep_ = keep; }
     void begin(const Step& step, double askedVolts, double level, double now);
     void reading(double time, double volts, double amps);
@@ -52,6 +53,7 @@ private:
 };
 
 /// Nothing for a kind without a sheet, or when no step showed anything.
-[[nodiscard]] std::optional<behaviour::Sheet> sheetFromSteps(findings::Kind kind, const std::vector<SeenStep>& steps, const std::vector<Source>& sources);
+[[nodiscard]] std::optional<behaviour::Sheet> sheetFromSteps(findings::Kind kind, const std::vector<SeenStep>& steps,
+                                                             const std::vector<Source>& sources);
 
 } // namespace otterstone::bench

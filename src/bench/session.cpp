@@ -5,7 +5,8 @@
 
 namespace otterstone::bench {
 
-Session::Session(QObject* parent, SystemClocks clocks) : QObject(parent), runner_(new Runner(nullptr, clocks)), recorder_(new Recorder) {
+Session::Session(QObject* parent, SystemClocks clocks)
+    : QObject(parent), runner_(new Runner(nullptr, clocks)), recorder_(new Recorder) {
     runnerThread_.setObjectName(QStringLiteral("bench"));
     recorderThread_.setObjectName(QStringLiteral("recorder"));
     runner_->moveToThread(&runnerThread_);
@@ -45,8 +46,10 @@ void Session::end() {
         return;
     runner_->disconnect(this);
     // The loads go off and what is still held is handed over; the recorder ends when it has written that.
-    QMetaObject::invokeMethod(runner_, [runner = runner_] { runner->shutDown(); }, Qt::BlockingQueuedConnection);
-    QMetaObject::invokeMethod(recorder_, [] {}, Qt::BlockingQueuedConnection);
+    QMetaObject::invokeMethod(
+        runner_, [runner = runner_] { runner->shutDown(); }, Qt::BlockingQueuedConnection);
+    QMetaObject::invokeMethod(
+        recorder_, [] {}, Qt::BlockingQueuedConnection);
     runnerThread_.quit();
     runnerThread_.wait();
     recorderThread_.quit();
@@ -66,7 +69,9 @@ void Session::stop(const QString& why) {
     QMetaObject::invokeMethod(runner_, [runner = runner_, why] { runner->stop(why); });
 }
 
-void Session::goOn() { QMetaObject::invokeMethod(runner_, [runner = runner_] { runner->goOn(); }); }
+void Session::goOn() {
+    QMetaObject::invokeMethod(runner_, [runner = runner_] { runner->goOn(); });
+}
 
 void Session::stamp(const findings::Mark& mark) {
     QMetaObject::invokeMethod(runner_, [runner = runner_, mark] { runner->stamp(mark); });

@@ -13,9 +13,11 @@ bool SleepInhibitor::hold(const QString& why) {
         trouble_ = QStringLiteral("there is no message bus");
         return false;
     }
-    QDBusMessage call = QDBusMessage::createMethodCall(QStringLiteral("org.freedesktop.login1"), QStringLiteral("/org/freedesktop/login1"),
-                                                       QStringLiteral("org.freedesktop.login1.Manager"), QStringLiteral("Inhibit"));
-    call << QStringLiteral("sleep:idle:handle-lid-switch") << QStringLiteral("Otterstone") << why << QStringLiteral("block");
+    QDBusMessage call = QDBusMessage::createMethodCall(
+        QStringLiteral("org.freedesktop.login1"), QStringLiteral("/org/freedesktop/login1"),
+        QStringLiteral("org.freedesktop.login1.Manager"), QStringLiteral("Inhibit"));
+    call << QStringLiteral("sleep:idle:handle-lid-switch") << QStringLiteral("Otterstone") << why
+         << QStringLiteral("block");
     constexpr int kAnswerMs = 500; // the run must not wait for it
     const QDBusReply<QDBusUnixFileDescriptor> reply = bus_.call(call, QDBus::Block, kAnswerMs);
     if (!reply.isValid()) {

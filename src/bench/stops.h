@@ -1,11 +1,14 @@
-// When a run must stop. Fed with readings and the bench's clock; no instruments, so that every rule is a table row in a test.
+// When a run must stop. Fed with readings and the bench's clock; no instruments, so that every rule is a table row in a
+// test.
 //
 // Invariants, cited by number in tests:
 //  1. Temperature and voltage window stop at the first reading beyond them.
-//  2. Silence stops when no reading came for Limits::silentSeconds, counted from the last one, the start, or the moment from which it could be heard.
+//  2. Silence stops when no reading came for Limits::silentSeconds, counted from the last one, the start, or the moment
+//  from which it could be heard.
 //  3. An output that comes back within kGoneSeconds was not gone: sockets pause when something is plugged.
 //  4. An output that keeps its volts while the current is gone did not switch off: its load, or what lies between, did.
-//  5. Every temperature that is expected is heard: one that says nothing for Limits::silentSeconds, nothing that can be true, or always the same, stops.
+//  5. Every temperature that is expected is heard: one that says nothing for Limits::silentSeconds, nothing that can be
+//  true, or always the same, stops.
 #pragma once
 
 #include <deque>
@@ -19,7 +22,23 @@ namespace otterstone::bench {
 
 inline constexpr double kGoneSeconds = 3.0;
 
-enum class StopKind { CutOff, TaperEnd, StepTime, Settled, Time, Temperature, VoltageWindow, SensorLost, Silent, InstrumentLost, Refused, BookLost, Slept, Tester, Done };
+enum class StopKind {
+    CutOff,
+    TaperEnd,
+    StepTime,
+    Settled,
+    Time,
+    Temperature,
+    VoltageWindow,
+    SensorLost,
+    Silent,
+    InstrumentLost,
+    Refused,
+    BookLost,
+    Slept,
+    Tester,
+    Done
+};
 /// Whether it is a normal end rather than something that went wrong.
 [[nodiscard]] bool isOrderly(StopKind kind);
 
@@ -28,8 +47,8 @@ struct Stop {
     std::string why; ///< a sentence without its full stop: "the temperature reached 60.2 °C, above the limit of 60 °C"
 };
 
-/// Of every run, whatever its recipe says. A lithium cell that is warmer is on its way to trouble (common practice, no published source); a run of more than
-/// a week is a slip.
+/// Of every run, whatever its recipe says. A lithium cell that is warmer is on its way to trouble (common practice, no
+/// published source); a run of more than a week is a slip.
 inline constexpr double kLeastCelsius = 20.0, kMostCelsius = 90.0;
 inline constexpr double kLongestRun = 7.0 * 86400.0;
 

@@ -27,7 +27,8 @@ std::string TimeKeeper::rateRemark(double stamp, double bench) {
     if (std::fabs(rate - 1.0) <= kRateTolerance || std::fabs(stamp - anchorStamp_ - here) < kBurstSeconds)
         return {};
     rateTold_ = true;
-    return "the meter's clock runs " + showNumber(100.0 * std::fabs(rate - 1.0), 2) + " % " + (rate < 1.0 ? "slow" : "fast") +
+    return "the meter's clock runs " + showNumber(100.0 * std::fabs(rate - 1.0), 2) + " % " +
+           (rate < 1.0 ? "slow" : "fast") +
            " against this computer's; compare it with a stopwatch and enter that in the gear drawer";
 }
 
@@ -43,7 +44,9 @@ std::optional<TimeKeeper::Placed> TimeKeeper::place(std::optional<double> stampG
         const double step = stamp - lastStamp_;
         const double here = bench - lastBench_;
         if (step < 0.0 || step > kSlackSeconds + kSlackFactor * std::max(0.0, here)) {
-            const bool borneOut = suspect_ && stamp >= *suspect_ && stamp - *suspect_ <= kSlackSeconds + kSlackFactor * std::max(0.0, bench - suspectBench_);
+            const bool borneOut =
+                suspect_ && stamp >= *suspect_ &&
+                stamp - *suspect_ <= kSlackSeconds + kSlackFactor * std::max(0.0, bench - suspectBench_);
             suspect_ = stamp;
             suspectBench_ = bench;
             if (!borneOut)

@@ -1,4 +1,5 @@
-// Lays a meter's own clock onto a run: the trace's time begins at 0, never steps back, and survives a meter that begins to count anew.
+// Lays a meter's own clock onto a run: the trace's time begins at 0, never steps back, and survives a meter that begins
+// to count anew.
 #pragma once
 
 #include <optional>
@@ -15,8 +16,9 @@ public:
         double time = 0.0;
         std::string remark; ///< what is worth a mark; empty as a rule
     };
-    /// Where on the run's clock a reading belongs; nothing for one that must be left out (a spoiled time stamp). `stamp`: on the meter's
-    /// clock, seconds; without one the bench's clock counts. `bench`: when it came in, on the bench's clock.
+    /// Where on the run's clock a reading belongs; nothing for one that must be left out (a spoiled time stamp).
+    /// `stamp`: on the meter's clock, seconds; without one the bench's clock counts. `bench`: when it came in, on the
+    /// bench's clock.
     [[nodiscard]] std::optional<Placed> place(std::optional<double> stamp, double bench);
     /// The run's clock at a moment of the bench's clock, for marks.
     [[nodiscard]] double at(double bench) const;
@@ -25,9 +27,9 @@ public:
 
 private:
     [[nodiscard]] std::string rateRemark(double stamp, double bench);
-    double base_;            ///< run time at the anchor
+    double base_; ///< run time at the anchor
     double anchorStamp_ = 0.0, anchorBench_ = 0.0;
-    double last_;            ///< run time of the last reading
+    double last_; ///< run time of the last reading
     double lastStamp_ = 0.0, lastBench_ = 0.0;
     bool begun_ = false;
     bool rateTold_ = false;

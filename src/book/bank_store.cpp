@@ -26,7 +26,8 @@ std::optional<double> plain(const std::optional<Amount<Tag>>& a) {
 
 std::vector<label::Port> loadPorts(Connection& c, Id bank) {
     std::vector<label::Port> ports;
-    QSqlQuery q = c.run("SELECT id, name, direction, watts, shared_watts FROM port WHERE bank_id = ? ORDER BY position", bank);
+    QSqlQuery q =
+        c.run("SELECT id, name, direction, watts, shared_watts FROM port WHERE bank_id = ? ORDER BY position", bank);
     const Row row(q);
     while (q.next()) {
         label::Port p;
@@ -34,7 +35,8 @@ std::vector<label::Port> loadPorts(Connection& c, Id bank) {
         p.direction = directionFromKey(row.text(2));
         read(p.watts, row.maybe(3));
         read(p.sharedWatts, row.maybe(4));
-        QSqlQuery t = c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", row.whole(0));
+        QSqlQuery t =
+            c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", row.whole(0));
         const Row tier(t);
         while (t.next())
             p.tiers.push_back({Volts(tier.number(0)), Volts(tier.number(1)), Amps(tier.number(2))});
@@ -47,10 +49,11 @@ void storePorts(Connection& c, Id bank, const std::vector<label::Port>& ports) {
     c.run("DELETE FROM port WHERE bank_id = ?", bank);
     int position = 0;
     for (const label::Port& p : ports) {
-        const Id id = c.run("INSERT INTO port (bank_id, position, name, direction, watts, shared_watts) VALUES (?,?,?,?,?,?)", bank,
-                            position++, p.name, directionKey(p.direction), plain(p.watts), plain(p.sharedWatts))
-                          .lastInsertId()
-                          .toLongLong();
+        const Id id =
+            c.run("INSERT INTO port (bank_id, position, name, direction, watts, shared_watts) VALUES (?,?,?,?,?,?)",
+                  bank, position++, p.name, directionKey(p.direction), plain(p.watts), plain(p.sharedWatts))
+                .lastInsertId()
+                .toLongLong();
         int tier = 0;
         for (const label::Tier& t : p.tiers)
             c.run("INSERT INTO tier VALUES (?,?,?,?,?)", id, tier++, t.low.value, t.high.value, t.amps.value);
@@ -58,7 +61,9 @@ void storePorts(Connection& c, Id bank, const std::vector<label::Port>& ports) {
 }
 
 std::optional<label::SizeMm> sizeAt(const Row& row, int first) {
-    return row.empty(first) ? std::nullopt : std::optional(label::SizeMm{row.number(first), row.number(first + 1), row.number(first + 2)});
+    return row.empty(first)
+               ? std::nullopt
+               : std::optional(label::SizeMm{row.number(first), row.number(first + 1), row.number(first + 2)});
 }
 
 Bank readBank(Connection& c, const Row& row) {
@@ -122,18 +127,23 @@ Id storeBank(Connection& c, const Bank& b) {
     Id id = b.id;
     if (id == kNew)
         id = c.run("INSERT INTO bank (name) VALUES ('')").lastInsertId().toLongLong();
-    const auto side = [](const std::optional<label::SizeMm>& s, double label::SizeMm::*which) { return s ? std::optional((*s).*which) : std::nullopt; };
+    const auto side = [](const std::optional<label::SizeMm>& s, double label::SizeMm::*which) {
+        return s ? std::optional((*s).*which) : std::nullopt;
+    };
     const auto size = [&](double label::SizeMm::*which) { return side(l.size, which); };
-    c.run("UPDATE bank SET name=?, notes=?, capacity_ah=?, cell_volts=?, energy_wh=?, output_capacity_ah=?, output_volts=?,"
-          " also_printed=?, total_watts=?, total_amps=?, weight_g=?, length_mm=?, width_mm=?, height_mm=?, recharge_h=?,"
-          " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=?, shared=?,"
-          " charges=?, measured_g=?, measured_g_expanded=?, measured_length_mm=?, measured_width_mm=?, measured_height_mm=? WHERE id=?",
-          b.name, b.notes, plain(l.capacity), plain(l.cellVolts), plain(l.energy), plain(l.outputCapacity), plain(l.outputVolts),
-          l.alsoPrinted, plain(l.totalWatts), plain(l.totalAmps), l.weightGrams, size(&label::SizeMm::length),
-          size(&label::SizeMm::width), size(&label::SizeMm::height), plain(l.rechargeTime), plain(l.inputWatts), l.price, l.currency,
-          l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode, label::showShared(l.shared), l.charges ? label::showCharges(*l.charges) : std::string(),
-          b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt, b.scale.grams ? b.scale.grams->expanded : std::nullopt, side(b.scale.size, &label::SizeMm::length),
-          side(b.scale.size, &label::SizeMm::width), side(b.scale.size, &label::SizeMm::height), id);
+    c.run(
+        "UPDATE bank SET name=?, notes=?, capacity_ah=?, cell_volts=?, energy_wh=?, output_capacity_ah=?, output_volts=?,"
+        " also_printed=?, total_watts=?, total_amps=?, weight_g=?, length_mm=?, width_mm=?, height_mm=?, recharge_h=?,"
+        " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=?, shared=?,"
+        " charges=?, measured_g=?, measured_g_expanded=?, measured_length_mm=?, measured_width_mm=?, measured_height_mm=? WHERE id=?",
+        b.name, b.notes, plain(l.capacity), plain(l.cellVolts), plain(l.energy), plain(l.outputCapacity),
+        plain(l.outputVolts), l.alsoPrinted, plain(l.totalWatts), plain(l.totalAmps), l.weightGrams,
+        size(&label::SizeMm::length), size(&label::SizeMm::width), size(&label::SizeMm::height), plain(l.rechargeTime),
+        plain(l.inputWatts), l.price, l.currency, l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode,
+        label::showShared(l.shared), l.charges ? label::showCharges(*l.charges) : std::string(),
+        b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt,
+        b.scale.grams ? b.scale.grams->expanded : std::nullopt, side(b.scale.size, &label::SizeMm::length),
+        side(b.scale.size, &label::SizeMm::width), side(b.scale.size, &label::SizeMm::height), id);
     storePorts(c, id, l.ports);
     return id;
 }

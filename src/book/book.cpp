@@ -27,15 +27,19 @@ Result<std::unique_ptr<QLockFile>> lockBook(const QString& path) {
     if (lock->tryLock(0))
         return lock;
     if (lock->error() != QLockFile::LockFailedError)
-        return problem("cannot_write", path.toStdString(), QFileInfo(QFileInfo(path).absolutePath()).isDir() ? "nothing can be written beside it: the folder may not be written, or the disk is full." : "its folder is not there.",
+        return problem("cannot_write", path.toStdString(),
+                       QFileInfo(QFileInfo(path).absolutePath()).isDir()
+                           ? "nothing can be written beside it: the folder may not be written, or the disk is full."
+                           : "its folder is not there.",
                        "Make room, or choose another folder.");
     qint64 pid = 0;
     QString host;
     QString program;
     lock->getLockInfo(&pid, &host, &program);
     return problem("book_in_use", path.toStdString(),
-                   "the book is open elsewhere, in " + (program.isEmpty() ? QStringLiteral("another program") : program).toStdString() +
-                       " (process " + std::to_string(pid) + (host.isEmpty() ? "" : " on " + host.toStdString()) + ").",
+                   "the book is open elsewhere, in " +
+                       (program.isEmpty() ? QStringLiteral("another program") : program).toStdString() + " (process " +
+                       std::to_string(pid) + (host.isEmpty() ? "" : " on " + host.toStdString()) + ").",
                    "Close it there first.");
 }
 
@@ -84,7 +88,8 @@ Result<void> inspectHeader(const QString& path) {
         return problem("no_book", place, "the file cannot be opened: " + file.errorString().toStdString() + ".", "");
     const QByteArray head = file.read(100);
     if (head.size() < 100 || !head.startsWith(QByteArray("SQLite format 3\0", 16)))
-        return problem("not_a_book", place, "this is not an Otterstone book.", "Choose a file that ends in .otterstone.");
+        return problem("not_a_book", place, "this is not an Otterstone book.",
+                       "Choose a file that ends in .otterstone.");
     const auto number = [&](int at) {
         unsigned v = 0;
         for (int k = 0; k < 4; ++k)
@@ -92,18 +97,20 @@ Result<void> inspectHeader(const QString& path) {
         return v;
     };
     if (number(68) != kApplicationId)
-        return problem("not_a_book", place, "this is a database, but not an Otterstone book.", "Choose a file that ends in .otterstone.");
+        return problem("not_a_book", place, "this is a database, but not an Otterstone book.",
+                       "Choose a file that ends in .otterstone.");
     if (static_cast<int>(number(60)) > currentVersion())
         return problem("newer_book", place,
-                       "the book was made by a newer Otterstone (book version " + std::to_string(number(60)) + ", this one knows " +
-                           std::to_string(currentVersion()) + ").",
+                       "the book was made by a newer Otterstone (book version " + std::to_string(number(60)) +
+                           ", this one knows " + std::to_string(currentVersion()) + ").",
                        "Update Otterstone, or export a bundle there and import it here. The book was not changed.");
     unsigned pageSize = static_cast<unsigned char>(head[16]) << 8 | static_cast<unsigned char>(head[17]);
     pageSize = pageSize == 1 ? 65536 : pageSize;
     const bool rollbackPending = QFileInfo::exists(path + QStringLiteral("-journal"));
     if (!rollbackPending && number(24) == number(92) && file.size() < static_cast<qint64>(pageSize) * number(28))
-        return problem("damaged_book", place, "the file is cut short: " + std::to_string(file.size()) + " of " +
-                                                  std::to_string(static_cast<qint64>(pageSize) * number(28)) + " bytes are there.",
+        return problem("damaged_book", place,
+                       "the file is cut short: " + std::to_string(file.size()) + " of " +
+                           std::to_string(static_cast<qint64>(pageSize) * number(28)) + " bytes are there.",
                        "Take the last whole copy, or a bundle. The file was not changed.");
     return {};
 }
@@ -115,7 +122,8 @@ Book::~Book() = default;
 
 Result<std::unique_ptr<Book>> Book::create(const QString& path) {
     if (QFileInfo::exists(path))
-        return problem("book_exists", path.toStdString(), "there is a file of this name already.", "Choose another name, or open it.");
+        return problem("book_exists", path.toStdString(), "there is a file of this name already.",
+                       "Choose another name, or open it.");
     auto lock = lockBook(path);
     if (!lock)
         return tl::unexpected(lock.error());
@@ -130,14 +138,16 @@ Result<std::unique_ptr<Book>> Book::create(const QString& path) {
     if (!made)
         return tl::unexpected(made.error());
     if (!QFile::rename(building, path))
-        return problem("book_failed", path.toStdString(), "the book could not be put in its place.", "Check that you may write to the folder.");
+        return problem("book_failed", path.toStdString(), "the book could not be put in its place.",
+                       "Check that you may write to the folder.");
     lock->reset();
     return open(path);
 }
 
 Result<std::unique_ptr<Book>> Book::createFilled(const QString& path, const std::function<Result<void>(Book&)>& fill) {
     if (QFileInfo::exists(path))
-        return problem("book_exists", path.toStdString(), "there is a file of this name already.", "Choose another name.");
+        return problem("book_exists", path.toStdString(), "there is a file of this name already.",
+                       "Choose another name.");
     const QString building = path + QStringLiteral(".filling");
     const auto removeBuilding = [&building] { // also what a killed one left
         for (const char* part : {"", "-journal", ".new", ".new-journal"})
@@ -155,12 +165,16 @@ Result<std::unique_ptr<Book>> Book::createFilled(const QString& path, const std:
     }
     if (!filled || !QFile::rename(building, path)) {
         removeBuilding();
-        return filled ? problem("cannot_write", path.toStdString(), "the book could not be put in its place.", "Check that you may write to the folder.") : tl::unexpected(filled.error());
+        return filled ? problem("cannot_write", path.toStdString(), "the book could not be put in its place.",
+                                "Check that you may write to the folder.")
+                      : tl::unexpected(filled.error());
     }
     return open(path);
 }
 
-Result<std::unique_ptr<Book>> Book::open(const QString& path) { return openAs(QFileInfo(path).absoluteFilePath(), false); }
+Result<std::unique_ptr<Book>> Book::open(const QString& path) {
+    return openAs(QFileInfo(path).absoluteFilePath(), false);
+}
 
 Result<std::unique_ptr<Book>> Book::openToRead(const QString& path) {
     auto book = openAs(QFileInfo(path).absoluteFilePath(), true);
@@ -194,8 +208,10 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
         // SQLite's journal lies beside the name it was opened by: under the other name a crash would not be undone.
         struct stat file {};
         if (::stat(QFile::encodeName(path).constData(), &file) == 0 && file.st_nlink > 1)
-            return problem("book_has_two_names", path.toStdString(), "this file has another name on its disk (a hard link), and two programs could write to it at once.",
-                           "Copy it to a file of its own, and open the copy.");
+            return problem(
+                "book_has_two_names", path.toStdString(),
+                "this file has another name on its disk (a hard link), and two programs could write to it at once.",
+                "Copy it to a file of its own, and open the copy.");
         const QString itself = QFileInfo(path).canonicalFilePath(); // one lock, whatever links lead to it
         auto locked = lockBook(itself.isEmpty() ? path : itself);
         if (!locked)
@@ -216,7 +232,8 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
             Transaction all(*connection);
             connection->run("DELETE FROM run WHERE removed = 1");
             connection->run("DELETE FROM planned WHERE removed = 1");
-            connection->run("UPDATE run SET target_bank_id = NULL WHERE target_bank_id IN (SELECT id FROM bank WHERE removed = 1)");
+            connection->run(
+                "UPDATE run SET target_bank_id = NULL WHERE target_bank_id IN (SELECT id FROM bank WHERE removed = 1)");
             connection->run("DELETE FROM bank WHERE removed = 1");
             connection->run("DELETE FROM trace WHERE removed = 1");
             all.commit();
@@ -227,30 +244,48 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
         return problem("damaged_book", path.toStdString(), opened.error().text,
                        "Take the last whole copy, or a bundle. The file was not changed.");
     if (older && readOnly)
-        return problem("older_book", path.toStdString(), "the book is of an older version and may not be written to, so it cannot be brought up to date.", "Copy it to where it may be changed, and open the copy.");
+        return problem("older_book", path.toStdString(),
+                       "the book is of an older version and may not be written to, so it cannot be brought up to date.",
+                       "Copy it to where it may be changed, and open the copy.");
     return std::unique_ptr<Book>(new Book(path, readOnly, std::move(lock), std::move(*opened)));
 }
 
-std::vector<std::string> Book::unreadable() const { return query([](Connection& c) { return damagedRecords(c); }); }
-std::vector<Bank> Book::banks() const { return query([](Connection& c) { return loadBanks(c); }); }
-std::optional<Bank> Book::bank(Id id) const { return query([&](Connection& c) { return loadBank(c, id); }); }
-std::vector<Gear> Book::gear() const { return query([](Connection& c) { return loadGear(c); }); }
-std::vector<Run> Book::runs(Id bank) const { return query([&](Connection& c) { return loadRuns(c, bank); }); }
-std::optional<Run> Book::run(Id id) const { return query([&](Connection& c) { return loadRun(c, id); }); }
+std::vector<std::string> Book::unreadable() const {
+    return query([](Connection& c) { return damagedRecords(c); });
+}
+std::vector<Bank> Book::banks() const {
+    return query([](Connection& c) { return loadBanks(c); });
+}
+std::optional<Bank> Book::bank(Id id) const {
+    return query([&](Connection& c) { return loadBank(c, id); });
+}
+std::vector<Gear> Book::gear() const {
+    return query([](Connection& c) { return loadGear(c); });
+}
+std::vector<Run> Book::runs(Id bank) const {
+    return query([&](Connection& c) { return loadRuns(c, bank); });
+}
+std::optional<Run> Book::run(Id id) const {
+    return query([&](Connection& c) { return loadRun(c, id); });
+}
 std::vector<ChunkSummary> Book::summaries(Id run, const std::string& point) const {
     return query([&](Connection& c) {
         const auto id = findTrace(c, run, point);
         return id ? loadSummaries(c, *id) : std::vector<ChunkSummary>{};
     });
 }
-trace::Trace Book::trace(Id run, const std::string& point) const { return query([&](Connection& c) { return loadTrace(c, run, point); }); }
+trace::Trace Book::trace(Id run, const std::string& point) const {
+    return query([&](Connection& c) { return loadTrace(c, run, point); });
+}
 trace::Trace Book::chunks(Id run, int firstSeq, int lastSeq, const std::string& point) const {
     return query([&](Connection& c) {
         const auto id = findTrace(c, run, point);
         return id ? loadChunks(c, *id, firstSeq, lastSeq) : trace::Trace{};
     });
 }
-findings::Schools Book::schools() const { return query([](Connection& c) { return loadSchools(c); }); }
+findings::Schools Book::schools() const {
+    return query([](Connection& c) { return loadSchools(c); });
+}
 findings::Setup Book::setupFor(const Bank& bank, const Run& run) const {
     return query([&](Connection& c) { return setupOf(bank, run, loadBench(c)); });
 }
@@ -283,7 +318,8 @@ Result<findings::Finding> Book::finding(Id id) {
 Result<Book::WorkedOut> Book::workOutKeyed(const QString& path, Id id) {
     auto result = guarded(path, [&]() -> Result<WorkedOut> {
         Connection c(path, Connection::Mode::ReadOnly);
-        // A lock held while it is worked out would keep the window from saving; so what changed meanwhile is looked for afterwards.
+        // A lock held while it is worked out would keep the window from saving; so what changed meanwhile is looked for
+        // afterwards.
         for (;;) {
             const auto r = loadRun(c, id);
             const auto b = r ? loadBank(c, r->bank) : std::nullopt;
@@ -364,7 +400,9 @@ Result<void> Book::addTrace(Id run, const AlsoTrace& also, const trace::Trace& t
 }
 
 Result<void> Book::setTraceRemoved(Id run, const std::string& point, bool removed) {
-    return change([&](Connection& c) { c.run("UPDATE trace SET removed = ? WHERE run_id = ? AND point = ? AND main = 0", removed, run, point); });
+    return change([&](Connection& c) {
+        c.run("UPDATE trace SET removed = ? WHERE run_id = ? AND point = ? AND main = 0", removed, run, point);
+    });
 }
 
 Result<void> Book::setSchools(const findings::Schools& schools) {
@@ -393,9 +431,15 @@ Result<void> Book::setRunRemoved(Id id, bool removed) {
     return change([&](Connection& c) { c.run("UPDATE run SET removed = ? WHERE id = ?", removed, id); });
 }
 
-std::vector<PlannedRun> Book::planned() const { return query([](Connection& c) { return loadPlanned(c); }); }
-std::vector<Publication> Book::publications(const std::string& scope) const { return query([&](Connection& c) { return loadPublications(c, scope); }); }
-std::string Book::choice(const std::string& key) const { return query([&](Connection& c) { return loadChoice(c, key); }); }
+std::vector<PlannedRun> Book::planned() const {
+    return query([](Connection& c) { return loadPlanned(c); });
+}
+std::vector<Publication> Book::publications(const std::string& scope) const {
+    return query([&](Connection& c) { return loadPublications(c, scope); });
+}
+std::string Book::choice(const std::string& key) const {
+    return query([&](Connection& c) { return loadChoice(c, key); });
+}
 
 Result<Id> Book::save(const PlannedRun& planned) {
     return change([&](Connection& c) { return storePlanned(c, planned); });

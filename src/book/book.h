@@ -29,17 +29,21 @@ class Book : public QObject {
 public:
     /// A new book; a problem when the file exists.
     [[nodiscard]] static Result<std::unique_ptr<Book>> create(const QString& path);
-    /// A new book that is filled before it has its name: killed half way, it leaves none. A problem when the file exists, or of `fill`.
-    [[nodiscard]] static Result<std::unique_ptr<Book>> createFilled(const QString& path, const std::function<Result<void>(Book&)>& fill);
-    /// Opens for writing, or read-only when file or folder are. Problems: no_book, not_a_book, newer_book, damaged_book,
-    /// book_in_use, book_has_two_names (hard links), older_book (of an older version, and it may not be written to be brought up to date).
+    /// A new book that is filled before it has its name: killed half way, it leaves none. A problem when the file
+    /// exists, or of `fill`.
+    [[nodiscard]] static Result<std::unique_ptr<Book>> createFilled(const QString& path,
+                                                                    const std::function<Result<void>(Book&)>& fill);
+    /// Opens for writing, or read-only when file or folder are. Problems: no_book, not_a_book, newer_book,
+    /// damaged_book, book_in_use, book_has_two_names (hard links), older_book (of an older version, and it may not be
+    /// written to be brought up to date).
     [[nodiscard]] static Result<std::unique_ptr<Book>> open(const QString& path);
-    /// Opens to read alone, also while another program writes to it. A book of an older version is opened as by open(), as it must be brought
-    /// up to date first. Problems as open().
+    /// Opens to read alone, also while another program writes to it. A book of an older version is opened as by open(),
+    /// as it must be brought up to date first. Problems as open().
     [[nodiscard]] static Result<std::unique_ptr<Book>> openToRead(const QString& path);
     ~Book() override;
 
-    /// Records that cannot be read, each as a sentence's part: they are left out wherever the book is shown, the others are not.
+    /// Records that cannot be read, each as a sentence's part: they are left out wherever the book is shown, the others
+    /// are not.
     [[nodiscard]] std::vector<std::string> unreadable() const;
 
     [[nodiscard]] const QString& path() const { return path_; }
@@ -90,7 +94,8 @@ public:
     Result<Id> save(const Run& run);
     /// A run with its samples, all or nothing.
     Result<Id> addRun(const Run& run, const trace::Trace& trace);
-    /// As addRun(), but on a connection of its own: for a worker's thread. Call noticeChange() in the book's thread afterwards.
+    /// As addRun(), but on a connection of its own: for a worker's thread. Call noticeChange() in the book's thread
+    /// afterwards.
     [[nodiscard]] static Result<Id> addRunElsewhere(const QString& path, const Run& run, const trace::Trace& trace);
     void noticeChange() { Q_EMIT changed(); }
     /// Other samples for a run that is there: readings by hand that went on.

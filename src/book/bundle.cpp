@@ -24,12 +24,14 @@ namespace {
 constexpr int kBundleVersion = 1;
 
 tl::unexpected<Problem> cannotWrite(const QString& path) {
-    return problem("cannot_write", path.toStdString(), "the file could not be written.", "Check that the folder may be written and the disk has room.");
+    return problem("cannot_write", path.toStdString(), "the file could not be written.",
+                   "Check that the folder may be written and the disk has room.");
 }
 
 Result<void> writeText(const QString& path, const std::string& content) {
     QSaveFile file(path);
-    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0 || !file.commit())
+    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0 ||
+        !file.commit())
         return cannotWrite(path);
     return {};
 }
@@ -45,10 +47,10 @@ void findingRows(std::ostream& out, const Bank& bank, const Run& run, const find
     for (const Working& w : f.figures) {
         if (w.isText)
             continue;
-        out << logs::textCell(bank.name) << ',' << run.id << ',' << findings::kindKey(run.kind) << ',' << logs::textCell(w.label) << ','
-            << logs::numberCell(w.value.value()) << ',' << logs::numberCell(w.value.expanded()) << ','
-            << (w.unit == Unit::Share ? "fraction" : symbol(w.unit)) << ',' << logs::textCell(w.point) << ',' << logs::textCell(w.shown())
-            << "\r\n";
+        out << logs::textCell(bank.name) << ',' << run.id << ',' << findings::kindKey(run.kind) << ','
+            << logs::textCell(w.label) << ',' << logs::numberCell(w.value.value()) << ','
+            << logs::numberCell(w.value.expanded()) << ',' << (w.unit == Unit::Share ? "fraction" : symbol(w.unit))
+            << ',' << logs::textCell(w.point) << ',' << logs::textCell(w.shown()) << "\r\n";
     }
 }
 
@@ -69,9 +71,12 @@ bool safeTraceName(const std::string& name) {
 // The columns of a bundle's traces are known, so nothing is left to recognition.
 logs::Mapping traceMapping(const std::string& header) {
     static const std::map<std::string, std::pair<logs::Role, const char*>> kKnown = {
-        {"time_s", {logs::Role::Time, "s"}},          {"volts_v", {logs::Role::Volts, "V"}},
-        {"amps_a", {logs::Role::Amps, "A"}},          {"watts_w", {logs::Role::Watts, "W"}},
-        {"temperature_c", {logs::Role::Temperature, "C"}}, {"percent", {logs::Role::Percent, "%"}}};
+        {"time_s", {logs::Role::Time, "s"}},
+        {"volts_v", {logs::Role::Volts, "V"}},
+        {"amps_a", {logs::Role::Amps, "A"}},
+        {"watts_w", {logs::Role::Watts, "W"}},
+        {"temperature_c", {logs::Role::Temperature, "C"}},
+        {"percent", {logs::Role::Percent, "%"}}};
     logs::Mapping m;
     for (const std::string& name : logs::splitLine(header, ',')) {
         if (const auto at = kKnown.find(name); at != kKnown.end()) {
@@ -85,7 +90,8 @@ logs::Mapping traceMapping(const std::string& header) {
 Result<trace::Trace> readTrace(const QString& folder, const json& entry) {
     const std::string name = need<std::string>(entry, "file");
     if (!safeTraceName(name))
-        return problem("bad_bundle", "book.json", "the trace file “" + name + "” is not inside traces/.", "Export the bundle anew.");
+        return problem("bad_bundle", "book.json", "the trace file “" + name + "” is not inside traces/.",
+                       "Export the bundle anew.");
     const QString path = QDir(folder).filePath(QString::fromStdString(name));
     QFile file(path);
     if (!QFileInfo(file).isFile() || !file.open(QIODevice::ReadOnly))
@@ -153,14 +159,20 @@ constexpr const char* kChoices[] = {"purpose", "needs"};
 // Runs to be made, published sheets and choices, by the bundle's own ids of banks.
 void addPlans(const Book& book, json& all) {
     for (const PlannedRun& p : book.planned())
-        all["plans"].push_back({{"bank", p.bank}, {"kind", findings::kindKey(p.kind)}, {"recipe", p.recipe}, {"claim", p.claim}, {"words", p.words}, {"done", p.done}});
+        all["plans"].push_back({{"bank", p.bank},
+                                {"kind", findings::kindKey(p.kind)},
+                                {"recipe", p.recipe},
+                                {"claim", p.claim},
+                                {"words", p.words},
+                                {"done", p.done}});
     std::vector<std::string> scopes{"comparison"};
     for (const Bank& b : book.banks())
         scopes.push_back(b.name);
     for (const std::string& scope : scopes) {
         auto published = book.publications(scope);
         for (auto at = published.rbegin(); at != published.rend(); ++at)
-            all["published"].push_back({{"scope", at->scope}, {"at", at->at}, {"method", at->method}, {"said", at->json}});
+            all["published"].push_back(
+                {{"scope", at->scope}, {"at", at->at}, {"method", at->method}, {"said", at->json}});
     }
     for (const char* key : kChoices) {
         if (const std::string choice = book.choice(key); !choice.empty())
@@ -173,7 +185,8 @@ Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bank
         const auto kind = findings::kindFromKey(need<std::string>(j, "kind"));
         const auto bank = bankIds.find(need<Id>(j, "bank"));
         if (!kind || bank == bankIds.end())
-            return problem("bad_bundle", "book.json, plans", "a planned run has no bank or kind that is known.", "Export the bundle anew.");
+            return problem("bad_bundle", "book.json, plans", "a planned run has no bank or kind that is known.",
+                           "Export the bundle anew.");
         PlannedRun planned;
         planned.bank = bank->second;
         planned.kind = *kind;
@@ -185,7 +198,9 @@ Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bank
             return tl::unexpected(saved.error());
     }
     for (const json& j : list(all, "published")) {
-        if (auto saved = book.publish({kNew, need<std::string>(j, "scope"), need<std::string>(j, "at"), need<int>(j, "method"), need<std::string>(j, "said")}); !saved)
+        if (auto saved = book.publish({kNew, need<std::string>(j, "scope"), need<std::string>(j, "at"),
+                                       need<int>(j, "method"), need<std::string>(j, "said")});
+            !saved)
             return tl::unexpected(saved.error());
     }
     for (const char* key : kChoices) {
@@ -246,7 +261,8 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
         if (!translate(r, gearIds))
             return problem("bad_bundle", place, "a piece of its gear is not in the bundle.", "Export the bundle anew.");
         if (r.target && !bankIds.contains(r.target->bank))
-            return problem("bad_bundle", place, "the bank it was poured into is not in the bundle.", "Export the bundle anew.");
+            return problem("bad_bundle", place, "the bank it was poured into is not in the bundle.",
+                           "Export the bundle anew.");
         if (r.target)
             r.target->bank = bankIds[r.target->bank];
         const json& traces = list(j, "traces");
@@ -274,21 +290,25 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
 Result<json> readBookJson(const QString& folder, const std::string& place) {
     QFile file(QDir(folder).filePath(QStringLiteral("book.json")));
     if (!QFileInfo(file).isFile() || !file.open(QIODevice::ReadOnly))
-        return problem("no_bundle", place, "there is no book.json in it.", "Choose the folder or .zip that an export wrote.");
+        return problem("no_bundle", place, "there is no book.json in it.",
+                       "Choose the folder or .zip that an export wrote.");
     const QByteArray text = file.readAll();
     auto parsed = parseJson({text.constData(), static_cast<std::size_t>(text.size())}, place + ", book.json");
     if (!parsed)
-        return problem("bad_bundle", parsed.error().place, parsed.error().text, "Mend the file, or export the bundle anew.");
+        return problem("bad_bundle", parsed.error().place, parsed.error().text,
+                       "Mend the file, or export the bundle anew.");
     try {
         std::string format;
         getOr(*parsed, "format", format);
         if (format != "otterstone-bundle")
-            return problem("no_bundle", place, "book.json is not that of a bundle.", "Choose the folder or .zip that an export wrote.");
+            return problem("no_bundle", place, "book.json is not that of a bundle.",
+                           "Choose the folder or .zip that an export wrote.");
         if (need<int>(*parsed, "version") > kBundleVersion)
             return problem("newer_bundle", place, "the bundle was made by a newer Otterstone.", "Update Otterstone.");
         return parsed;
     } catch (const Damage& damage) {
-        return problem("bad_bundle", place + ", book.json", damage.what() + std::string("."), "Mend the file, or export the bundle anew.");
+        return problem("bad_bundle", place + ", book.json", damage.what() + std::string("."),
+                       "Mend the file, or export the bundle anew.");
     }
 }
 
@@ -297,12 +317,14 @@ Result<json> readBookJson(const QString& folder, const std::string& place) {
 Result<void> exportBundle(Book& book, const QString& folder) {
     QDir dir(folder);
     if (QFileInfo::exists(folder) && (!QFileInfo(folder).isDir() || !dir.isEmpty()))
-        return problem("folder_not_empty", folder.toStdString(), "the folder exists and is not empty.", "Name a new or empty folder.");
+        return problem("folder_not_empty", folder.toStdString(), "the folder exists and is not empty.",
+                       "Name a new or empty folder.");
     if (!dir.mkpath(QStringLiteral("traces")))
         return cannotWrite(folder);
-    json all{{"format", "otterstone-bundle"}, {"version", kBundleVersion}, {"made_by", "otterstone " OTTERSTONE_VERSION},
-             {"banks", json::array()},        {"gear", json::array()},     {"runs", json::array()},
-             {"findings", json::array()}};
+    json all{
+        {"format", "otterstone-bundle"}, {"version", kBundleVersion}, {"made_by", "otterstone " OTTERSTONE_VERSION},
+        {"banks", json::array()},        {"gear", json::array()},     {"runs", json::array()},
+        {"findings", json::array()}};
     all["house"] = houseJson(book.schools());
     addPlans(book, all);
     for (const Gear& g : book.gear())
@@ -317,7 +339,11 @@ Result<void> exportBundle(Book& book, const QString& folder) {
             const auto add = [&](const std::string& point, const std::string& key) -> Result<void> {
                 const trace::Trace t = book.trace(run.id, key);
                 const std::string name = traceName(run.id, point);
-                j["traces"].push_back({{"point", point}, {"file", name}, {"samples", t.size()}, {"volts_step", t.voltsStep}, {"amps_step", t.ampsStep}});
+                j["traces"].push_back({{"point", point},
+                                       {"file", name},
+                                       {"samples", t.size()},
+                                       {"volts_step", t.voltsStep},
+                                       {"amps_step", t.ampsStep}});
                 return writeTraceFile(dir.filePath(QString::fromStdString(name)), t);
             };
             if (run.hasTrace()) {
@@ -347,14 +373,18 @@ Result<void> exportBundle(Book& book, const QString& folder) {
 Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QString& bookPath) {
     const std::string place = folderOrZip.toStdString();
     if (QFileInfo::exists(bookPath))
-        return problem("book_exists", bookPath.toStdString(), "there is a file of this name already.", "Choose another name.");
+        return problem("book_exists", bookPath.toStdString(), "there is a file of this name already.",
+                       "Choose another name.");
     if (!QFileInfo::exists(folderOrZip))
         return problem("no_bundle", place, "there is no such folder or file.", "Check the name.");
     QTemporaryDir unpacked;
     QString folder = folderOrZip;
     if (QFileInfo(folderOrZip).isFile()) {
         if (!unpacked.isValid()) // its path would be the working folder
-            return problem("cannot_write", place, "there is no temporary folder to unpack it in: " + unpacked.errorString().toStdString() + ".", "Make room in " + QDir::tempPath().toStdString() + ", or unpack it by hand and import the folder.");
+            return problem(
+                "cannot_write", place,
+                "there is no temporary folder to unpack it in: " + unpacked.errorString().toStdString() + ".",
+                "Make room in " + QDir::tempPath().toStdString() + ", or unpack it by hand and import the folder.");
         folder = unpacked.path();
         if (auto done = unzip(folderOrZip, folder); !done)
             return tl::unexpected(done.error());
@@ -371,7 +401,8 @@ Result<std::unique_ptr<Book>> importBundle(const QString& folderOrZip, const QSt
         try {
             return fill(book, folder, *all);
         } catch (const Damage& damage) {
-            return problem("bad_bundle", place + ", book.json", damage.what() + std::string("."), "Mend the file, or export the bundle anew.");
+            return problem("bad_bundle", place + ", book.json", damage.what() + std::string("."),
+                           "Mend the file, or export the bundle anew.");
         }
     });
 }

@@ -29,7 +29,8 @@ Capture::~Capture() = default;
 
 Result<std::unique_ptr<Capture>> Capture::begin(const QString& book, Run run, const std::vector<LiveTrace>& traces) {
     return guarded(book, [&] {
-        std::unique_ptr<Capture> capture(new Capture(book, std::make_unique<Connection>(book, Connection::Mode::ReadWrite)));
+        std::unique_ptr<Capture> capture(
+            new Capture(book, std::make_unique<Connection>(book, Connection::Mode::ReadWrite)));
         Connection& c = *capture->connection_;
         Transaction all(c);
         run.open = true;
@@ -51,12 +52,14 @@ Result<std::unique_ptr<Capture>> Capture::begin(const QString& book, Run run, co
 
 Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
     auto resumed = guarded(book, [&]() -> std::unique_ptr<Capture> {
-        std::unique_ptr<Capture> capture(new Capture(book, std::make_unique<Connection>(book, Connection::Mode::ReadWrite)));
+        std::unique_ptr<Capture> capture(
+            new Capture(book, std::make_unique<Connection>(book, Connection::Mode::ReadWrite)));
         Connection& c = *capture->connection_;
         capture->run_ = run;
-        QSqlQuery q = c.run("SELECT trace.id, trace.samples FROM trace JOIN run ON run.id = run_id WHERE run_id = ? AND run.open = 1"
-                            " ORDER BY main DESC, trace.id",
-                            run);
+        QSqlQuery q = c.run(
+            "SELECT trace.id, trace.samples FROM trace JOIN run ON run.id = run_id WHERE run_id = ? AND run.open = 1"
+            " ORDER BY main DESC, trace.id",
+            run);
         while (q.next()) {
             Stream s;
             s.trace = Row(q).whole(0);
@@ -76,9 +79,11 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
                 behind.volts.append(whole.volts.part(first, whole.size() - first));
                 behind.amps.append(whole.amps.part(first, whole.size() - first));
                 if (!whole.temperature.empty())
-                    behind.temperature.assign(whole.temperature.begin() + static_cast<std::ptrdiff_t>(first), whole.temperature.end());
+                    behind.temperature.assign(whole.temperature.begin() + static_cast<std::ptrdiff_t>(first),
+                                              whole.temperature.end());
                 if (!whole.percent.empty())
-                    behind.percent.assign(whole.percent.begin() + static_cast<std::ptrdiff_t>(first), whole.percent.end());
+                    behind.percent.assign(whole.percent.begin() + static_cast<std::ptrdiff_t>(first),
+                                          whole.percent.end());
                 s.tail = std::move(behind);
             }
             s.celsius = !s.tail.temperature.empty();
@@ -139,7 +144,8 @@ void Capture::write(Stream& s, const std::vector<LiveSample>& samples) {
 Result<void> Capture::append(const Batch& batch) {
     // Writing on into a file that was deleted or replaced would succeed, and lose everything.
     if (identityOf(path_) != identity_ || identity_.inode == 0)
-        return problem("book_gone", path_.toStdString(), "the book's file is no longer there.", "Put the disk, or the file, back in its place; what was measured is kept until then.");
+        return problem("book_gone", path_.toStdString(), "the book's file is no longer there.",
+                       "Put the disk, or the file, back in its place; what was measured is kept until then.");
     const std::vector<Stream> before = streams_;
     auto done = guarded(path_, [&] {
         Transaction all(*connection_);
@@ -148,9 +154,11 @@ Result<void> Capture::append(const Batch& batch) {
                 write(streams_[k], batch.samples[k]);
         }
         for (const findings::Mark& m : batch.marks)
-            connection_->run("INSERT INTO mark SELECT ?, coalesce(max(position), -1) + 1, ?, ?, ?, ? FROM mark WHERE run_id = ?", run_, m.at, findings::markKey(m.what),
-                             m.number, m.text, run_);
-        connection_->run("UPDATE run SET captured_at = ? WHERE id = ?", QDateTime::currentDateTimeUtc().toString(Qt::ISODateWithMs), run_);
+            connection_->run(
+                "INSERT INTO mark SELECT ?, coalesce(max(position), -1) + 1, ?, ?, ?, ? FROM mark WHERE run_id = ?",
+                run_, m.at, findings::markKey(m.what), m.number, m.text, run_);
+        connection_->run("UPDATE run SET captured_at = ? WHERE id = ?",
+                         QDateTime::currentDateTimeUtc().toString(Qt::ISODateWithMs), run_);
         all.commit();
     });
     if (!done)
@@ -165,7 +173,8 @@ Result<void> Capture::finish(const Closing& closing) {
         Transaction all(*connection_);
         for (const Stream& s : streams_) {
             const trace::Trace first = loadChunks(*connection_, s.trace, 0, 0);
-            connection_->run("UPDATE trace SET volts_step = ?, amps_step = ? WHERE id = ?", trace::resolutionOf(first.volts), trace::resolutionOf(first.amps), s.trace);
+            connection_->run("UPDATE trace SET volts_step = ?, amps_step = ? WHERE id = ?",
+                             trace::resolutionOf(first.volts), trace::resolutionOf(first.amps), s.trace);
         }
         const auto run = loadRun(*connection_, run_);
         if (run) {

@@ -2,7 +2,8 @@
 //
 // Invariants, cited by number in tests:
 //  1. An append that returns a problem has changed nothing and may be tried again with the same samples.
-//  2. After an append that returned, an opened book shows the run up to its last sample, whether it was finished or not.
+//  2. After an append that returned, an opened book shows the run up to its last sample, whether it was finished or
+//  not.
 //  3. Samples are never written to a file that is no longer the one the capture began with.
 #pragma once
 
@@ -49,7 +50,8 @@ struct Closing {
 class Capture {
 public:
     /// Makes the run, open, and its traces. The book may be open elsewhere in this process.
-    [[nodiscard]] static Result<std::unique_ptr<Capture>> begin(const QString& book, Run run, const std::vector<LiveTrace>& traces);
+    [[nodiscard]] static Result<std::unique_ptr<Capture>> begin(const QString& book, Run run,
+                                                                const std::vector<LiveTrace>& traces);
     /// Goes on with a run that was left open. Problems: no_run.
     [[nodiscard]] static Result<std::unique_ptr<Capture>> resume(const QString& book, Id run);
     ~Capture();
@@ -66,9 +68,9 @@ private:
     struct Stream {
         Id trace = kNew;
         bool celsius = false, percent = false;
-        int seq = 0;          ///< of the chunk that is being filled
+        int seq = 0; ///< of the chunk that is being filled
         bool hasBefore = false;
-        trace::Trace tail;    ///< that chunk, behind the last sample of the one before
+        trace::Trace tail; ///< that chunk, behind the last sample of the one before
         long long samples = 0;
     };
     struct FileIdentity {

@@ -16,7 +16,9 @@ bool near(double a, double b) { return std::fabs(a - b) <= 1e-9 * std::max({1.0,
 void checkTrace(Connection& c, Id run, Id trace, unsigned long long samples, CheckReport& report) {
     const trace::Trace t = loadChunks(c, trace, 0, 1 << 30);
     const std::vector<ChunkSummary> chunks = loadSummaries(c, trace);
-    const auto fault = [&](const std::string& what) { report.faults.push_back("run " + std::to_string(run) + ": " + what); };
+    const auto fault = [&](const std::string& what) {
+        report.faults.push_back("run " + std::to_string(run) + ": " + what);
+    };
     if (samples != t.size())
         return fault("says " + std::to_string(samples) + " samples, holds " + std::to_string(t.size()));
     std::size_t first = 0;
@@ -26,8 +28,8 @@ void checkTrace(Connection& c, Id run, Id trace, unsigned long long samples, Che
         if (s.seq != static_cast<int>(k) || count == 0 || first + count > t.size())
             return fault("chunk " + std::to_string(k) + " is missing or of the wrong length");
         const ChunkSummary anew = summarise(t, first, count);
-        if (!near(anew.wattHours, s.wattHours) || !near(anew.ampHours, s.ampHours) || anew.first != s.first || anew.last != s.last ||
-            !near(anew.volts.max, s.volts.max) || !near(anew.watts.min, s.watts.min))
+        if (!near(anew.wattHours, s.wattHours) || !near(anew.ampHours, s.ampHours) || anew.first != s.first ||
+            anew.last != s.last || !near(anew.volts.max, s.volts.max) || !near(anew.watts.min, s.watts.min))
             fault("the summary of chunk " + std::to_string(k) + " does not fit its samples");
         first += count;
     }
@@ -92,9 +94,11 @@ Result<CheckReport> checkBook(const QString& path) {
             return report; // of pages that are no pages the records say nothing
         q = c.run("PRAGMA foreign_key_check");
         while (q.next())
-            report.faults.push_back("table " + text(q.value(0)) + ", row " + text(q.value(1)) + " refers to something that is not there");
+            report.faults.push_back("table " + text(q.value(0)) + ", row " + text(q.value(1)) +
+                                    " refers to something that is not there");
         if (version < currentVersion()) {
-            report.faults.push_back("it is of an older version; open it once, so that it is brought up to date, and check it again");
+            report.faults.push_back(
+                "it is of an older version; open it once, so that it is brought up to date, and check it again");
             return report;
         }
         q = c.run("SELECT count(*) FROM bank WHERE removed = 0");

@@ -20,7 +20,8 @@ std::string Row::name(int at) const { return query_.record().fieldName(at).toStd
 
 double Row::number(int at) const {
     const QVariant v = query_.value(at);
-    if (v.isNull() || (v.typeId() != QMetaType::Double && v.typeId() != QMetaType::LongLong && v.typeId() != QMetaType::Int))
+    if (v.isNull() ||
+        (v.typeId() != QMetaType::Double && v.typeId() != QMetaType::LongLong && v.typeId() != QMetaType::Int))
         throw Damage(name(at), "this should be a number");
     return checkedFigure(v.toDouble(), name(at));
 }

@@ -1,4 +1,5 @@
-// What a book or a bundle holds is not always what we wrote: every cell, text and JSON is checked as it is read. Internal to this folder.
+// What a book or a bundle holds is not always what we wrote: every cell, text and JSON is checked as it is read.
+// Internal to this folder.
 #pragma once
 
 #include <optional>
@@ -9,11 +10,12 @@
 
 namespace otterstone::book {
 
-/// A cell that cannot be what it should: where ("details: clock_factor") and what is wrong with it. Turned into a Problem by guarded(), or into one damaged
-/// record among whole ones.
+/// A cell that cannot be what it should: where ("details: clock_factor") and what is wrong with it. Turned into a
+/// Problem by guarded(), or into one damaged record among whole ones.
 class Damage : public std::runtime_error {
 public:
-    Damage(const std::string& where, const std::string& what) : std::runtime_error(where.empty() ? what : where + ": " + what) {}
+    Damage(const std::string& where, const std::string& what)
+        : std::runtime_error(where.empty() ? what : where + ": " + what) {}
 };
 
 /// No text of ours is longer.

@@ -41,7 +41,8 @@ Run runOf(const json& j) {
 
 // What the device or the bank at the far end says in the end: as much as arrived.
 double percentAfter(const json& j, double startPercent, double portWattHours, double wattHours) {
-    return std::min(100.0, std::round(startPercent + 100.0 * portWattHours * j.at("transfer").get<double>() / wattHours));
+    return std::min(100.0,
+                    std::round(startPercent + 100.0 * portWattHours * j.at("transfer").get<double>() / wattHours));
 }
 
 // Readings as someone beside a clock writes them down: two decimals, every so many minutes, and the moment it went off.
@@ -61,12 +62,15 @@ Hand writtenDown(const model::SimulatedRun& run, double every) {
         while (k < off && t.time[k] < t.time[on] + at)
             ++k;
         findings::HandRow row;
-        row.time = hand.rows.empty() ? "0" : last ? showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min" : "+" + showNumber(every / 60.0) + " min";
+        row.time = hand.rows.empty() ? "0"
+                   : last            ? showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min"
+                                     : "+" + showNumber(every / 60.0) + " min";
         row.volts = text(t.volts[k]);
         row.amps = text(t.amps[k]);
         hand.rows.push_back(row);
         if (last) {
-            hand.rows.push_back({showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min", "0", "0", "", "0", "", "went off"});
+            hand.rows.push_back({showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min", "0", "0", "", "0",
+                                 "", "went off"});
             break;
         }
     }
@@ -119,7 +123,8 @@ std::vector<Gear> demoGear() {
 
 namespace {
 
-// Where the run's energy went, when that was a device or another bank; and what was written down by hand instead of logged.
+// Where the run's energy went, when that was a device or another bank; and what was written down by hand instead of
+// logged.
 void finish(DemoRun& d, const json& j, const std::vector<Gear>& gear) {
     const double portWattHours = d.simulated.truth.portWattHours;
     using findings::Mark;
@@ -131,7 +136,8 @@ void finish(DemoRun& d, const json& j, const std::vector<Gear>& gear) {
     }
     if (j.contains("into")) {
         d.into = j.at("into");
-        d.run.target = Target{kNew, 0.0, percentAfter(j, 0.0, portWattHours, j.at("into_wh").get<double>()), Stated(j.at("transfer").get<double>())};
+        d.run.target = Target{kNew, 0.0, percentAfter(j, 0.0, portWattHours, j.at("into_wh").get<double>()),
+                              Stated(j.at("transfer").get<double>())};
     }
     if (j.contains("by_hand_every")) {
         d.run.hand = writtenDown(d.simulated, j.at("by_hand_every"));
@@ -176,8 +182,9 @@ std::vector<DemoRun> simulateDemo() {
             d.reading.seed = seed++;
             for (std::size_t k = 0; k < d.run.also.size(); ++k) {
                 const json& a = j.at("also").at(k);
-                d.reading.also.push_back({d.run.also[k].point, byId(gear, d.run.also[k].meter)->meter, a.value("ohms", 0.0), a.value("charger_efficiency", 0.0),
-                                          1.0, a.value("starts_at", 0.0)});
+                d.reading.also.push_back({d.run.also[k].point, byId(gear, d.run.also[k].meter)->meter,
+                                          a.value("ohms", 0.0), a.value("charger_efficiency", 0.0), 1.0,
+                                          a.value("starts_at", 0.0)});
             }
             model::Bank bank = truth;
             bank.cells.ampHours *= j.value("capacity_factor", 1.0); // a bank that has not settled yet, or has aged
@@ -200,7 +207,8 @@ Result<void> addSheets(Book& book, const std::map<std::string, Id>& bankIds, con
         bankJson["id"] = kNew;
         const Bank bank = bankFromJson(bankJson);
         for (const json& j : bankJson.value("sheets", json::array())) {
-            Run run = demoSheet(j, bank.label, *demoTruth(bank.name), gear, [](const std::string& name) { return *demoTruth(name); });
+            Run run = demoSheet(j, bank.label, *demoTruth(bank.name), gear,
+                                [](const std::string& name) { return *demoTruth(name); });
             run.bank = bankIds.at(bank.name);
             for (const Stretch& s : kStretches) {
                 if (run.*(s.piece))

@@ -31,7 +31,9 @@ model::Charger chargerOf(const Gear& g) {
 }
 
 model::Cable cableOf(const Gear& g) {
-    const double ohms = g.ohms ? g.ohms->value : g.awg && g.metres ? path::estimatedLoop(*g.awg, *g.metres).value.value() : 0.1;
+    const double ohms = g.ohms              ? g.ohms->value
+                        : g.awg && g.metres ? path::estimatedLoop(*g.awg, *g.metres).value.value()
+                                            : 0.1;
     return {ohms, label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked)};
 }
 
@@ -54,7 +56,8 @@ Run demoRunOf(const nlohmann::json& j) {
     return r;
 }
 
-Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::Bank& truth, const std::vector<Gear>& gear, const std::function<model::Bank(const std::string&)>& truthOf) {
+Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::Bank& truth,
+              const std::vector<Gear>& gear, const std::function<model::Bank(const std::string&)>& truthOf) {
     Run r = demoRunOf(j);
     r.logName = "hands at the simulated bench";
     model::Tools tools;
@@ -69,9 +72,15 @@ Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::B
     case Kind::Survey: r.sheet = model::surveyByHand(truth, label, tools); break;
     case Kind::Staircase: r.sheet = model::staircaseByHand(truth, port, j.at("volts"), j.at("amps"), tools); break;
     case Kind::Sharing: r.sheet = model::sharingByHand(truth, tools); break;
-    case Kind::PassThrough: r.sheet = model::passThroughByHand(truth, portNamed(truth, j.at("in")), portNamed(truth, j.at("out")), tools); break;
-    case Kind::LightLoad: r.sheet = model::lightLoadByHand(truth, port, tools, 150.0, j.value("low_mode", false)); break;
-    case Kind::Directions: r.sheet = model::directionsByHand(truth, port, truthOf(j.at("other")), j.at("other"), tools); break;
+    case Kind::PassThrough:
+        r.sheet = model::passThroughByHand(truth, portNamed(truth, j.at("in")), portNamed(truth, j.at("out")), tools);
+        break;
+    case Kind::LightLoad:
+        r.sheet = model::lightLoadByHand(truth, port, tools, 150.0, j.value("low_mode", false));
+        break;
+    case Kind::Directions:
+        r.sheet = model::directionsByHand(truth, port, truthOf(j.at("other")), j.at("other"), tools);
+        break;
     case Kind::Matrix: {
         std::vector<model::NamedCharger> chargers;
         std::vector<model::NamedCable> cables;

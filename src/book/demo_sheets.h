@@ -14,7 +14,8 @@ namespace otterstone::book {
 [[nodiscard]] Run demoRunOf(const nlohmann::json& entry);
 
 /// A run with its sheet, by the scenario's entry. `truthOf` gives a bank by its name.
-[[nodiscard]] Run demoSheet(const nlohmann::json& entry, const label::Label& label, const model::Bank& truth, const std::vector<Gear>& gear,
+[[nodiscard]] Run demoSheet(const nlohmann::json& entry, const label::Label& label, const model::Bank& truth,
+                            const std::vector<Gear>& gear,
                             const std::function<model::Bank(const std::string&)>& truthOf);
 
 } // namespace otterstone::book

@@ -48,7 +48,10 @@ std::optional<path::Prediction> predicted(const Bank& bank, const Run& run, cons
         if (!p.takes() || p.tiers.empty() || (!run.port.empty() && p.name != run.port))
             continue;
         path::Side side{p.tiers, bank.label.inputWatts ? bank.label.inputWatts : p.watts};
-        const auto tier = predictTier(offered(charger), {Amps(label::usbFact(cable && cable->marked ? label::Fact::CableMarked : label::Fact::CableUnmarked))}, side);
+        const auto tier = predictTier(
+            offered(charger),
+            {Amps(label::usbFact(cable && cable->marked ? label::Fact::CableMarked : label::Fact::CableUnmarked))},
+            side);
         if (tier && (!best || tier->best.watts() > best->best.watts()))
             best = tier;
     }
@@ -116,8 +119,8 @@ findings::Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
             if (b.id != run.target->bank)
                 continue;
             const auto rating = label::ratedEnergy(b.label);
-            s.target = findings::TargetBank{b.name, rating ? std::optional(rating->energy.value) : std::nullopt, run.target->startPercent,
-                                            run.target->endPercent, run.target->efficiency};
+            s.target = findings::TargetBank{b.name, rating ? std::optional(rating->energy.value) : std::nullopt,
+                                            run.target->startPercent, run.target->endPercent, run.target->efficiency};
         }
     }
     s.from = run.from;
@@ -142,13 +145,16 @@ std::optional<Measured> roundTripOf(Connection& c, const Bank& bank, const Bench
         auto finding = cachedOrWorkedOut(c, bank, run, bench);
         if (!finding)
             continue;
-        entries.push_back({run.id, run.title, run.startedAt, run.settling, "", "", run.device.has_value(), run.target.has_value(), std::move(*finding)});
+        entries.push_back({run.id, run.title, run.startedAt, run.settling, "", "", run.device.has_value(),
+                           run.target.has_value(), std::move(*finding)});
     }
     const auto together = findings::judgeTogether(std::move(entries), std::nullopt, bench.schools);
     return together.pairs.empty() ? std::nullopt : std::optional(together.pairs.front().roundTrip);
 }
 
-double capOf(const Gear& cable) { return label::usbFact(cable.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked); }
+double capOf(const Gear& cable) {
+    return label::usbFact(cable.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
+}
 
 } // namespace
 
@@ -172,7 +178,8 @@ behaviour::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const 
         if (g.kind == GearKind::Charger)
             f.chargers.push_back({g.name, offered(g), g.price});
         else if (g.kind == GearKind::Cable)
-            f.cables.push_back({g.name, Amps(capOf(g)), ohmsOf(g) ? std::optional(ohmsOf(g)->value()) : std::nullopt, g.price});
+            f.cables.push_back(
+                {g.name, Amps(capOf(g)), ohmsOf(g) ? std::optional(ohmsOf(g)->value()) : std::nullopt, g.price});
     }
     if (run.kind == findings::Kind::PassThrough)
         f.roundTrip = roundTripOf(c, bank, bench);
@@ -182,7 +189,8 @@ behaviour::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const 
 std::string cacheKey(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
     nlohmann::json all{{"method", findings::kMethodVersion}, {"bank", toJson(bank)}, {"run", toJson(run)}};
     for (const Gear& g : bench.gear) {
-        const bool offered = run.kind == findings::Kind::Matrix && (g.kind == GearKind::Charger || g.kind == GearKind::Cable);
+        const bool offered =
+            run.kind == findings::Kind::Matrix && (g.kind == GearKind::Charger || g.kind == GearKind::Cable);
         if (uses(run, g.id) || offered)
             all["gear"].push_back(toJson(g));
     }
@@ -252,7 +260,8 @@ Result<findings::Finding> workOut(Connection& c, const Bank& bank, const Run& ru
     return finding;
 }
 
-std::optional<findings::Finding> cachedOrWorkedOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+std::optional<findings::Finding> cachedOrWorkedOut(Connection& c, const Bank& bank, const Run& run,
+                                                   const Bench& bench) {
     if (auto cached = cachedFinding(c, bank, run, bench))
         return cached;
     auto worked = workOut(c, bank, run, bench);
@@ -260,8 +269,9 @@ std::optional<findings::Finding> cachedOrWorkedOut(Connection& c, const Bank& ba
 }
 
 void storeFinding(Connection& c, Id run, const std::string& key, const findings::Finding& finding) {
-    c.run("INSERT INTO finding VALUES (?,?,?) ON CONFLICT (run_id) DO UPDATE SET key = excluded.key, json = excluded.json", run, key,
-          jsonText(findings::toCache(finding)));
+    c.run(
+        "INSERT INTO finding VALUES (?,?,?) ON CONFLICT (run_id) DO UPDATE SET key = excluded.key, json = excluded.json",
+        run, key, jsonText(findings::toCache(finding)));
 }
 
 } // namespace otterstone::book

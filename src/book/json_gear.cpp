@@ -65,7 +65,8 @@ Gear gearFromJson(const json& j) {
         g.meter.name = g.name;
     std::optional<Stated> clock;
     get(j, "clock_factor", clock);
-    get(j, "clock_expanded", clock ? clock->expanded : g.clock.expanded); // its name in books of version 2 and older bundles
+    get(j, "clock_expanded",
+        clock ? clock->expanded : g.clock.expanded); // its name in books of version 2 and older bundles
     g.clock = clock.value_or(Stated(1.0));
     if (!(g.clock.value >= trace::kSlowestClock && g.clock.value <= trace::kFastestClock))
         throw Damage("clock_factor", "no clock runs so");

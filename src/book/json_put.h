@@ -36,7 +36,8 @@ T as(const json& j, const char* key) {
     } else if constexpr (std::is_integral_v<T>) {
         // Whole, within its type, and a double that says a whole number is one too.
         const double given = j.is_number() ? j.get<double>() : NAN;
-        if (!(given == std::floor(given)) || std::fabs(given) > 9e15 || !std::in_range<T>(static_cast<long long>(given)))
+        if (!(given == std::floor(given)) || std::fabs(given) > 9e15 ||
+            !std::in_range<T>(static_cast<long long>(given)))
             throw Damage(key, "this should be a whole number");
         return static_cast<T>(given);
     } else if constexpr (std::is_same_v<T, std::string>) {

@@ -246,8 +246,15 @@ void readDetails(const json& j, Run& r) {
 
 json toJson(const Run& r) {
     json j = detailsJson(r);
-    j.update({{"id", r.id}, {"bank", r.bank}, {"kind", findings::kindKey(r.kind)}, {"title", r.title}, {"started_at", r.startedAt},
-              {"log_name", r.logName}, {"skipped_lines", r.skippedLines}, {"notes", r.notes}, {"settling", r.settling}});
+    j.update({{"id", r.id},
+              {"bank", r.bank},
+              {"kind", findings::kindKey(r.kind)},
+              {"title", r.title},
+              {"started_at", r.startedAt},
+              {"log_name", r.logName},
+              {"skipped_lines", r.skippedLines},
+              {"notes", r.notes},
+              {"settling", r.settling}});
     for (const Stretch& s : kStretches)
         put(j, s.key, r.*(s.piece));
     if (r.target)

@@ -21,9 +21,12 @@ namespace {
 
 std::string stated(const Gear& g) {
     std::vector<std::string> parts;
-    const auto figure = [&](const char* what, double value, const char* unit) { parts.push_back(std::string(what) + showNumber(value) + unit); };
+    const auto figure = [&](const char* what, double value, const char* unit) {
+        parts.push_back(std::string(what) + showNumber(value) + unit);
+    };
     const auto with = [&](const Stated& s, const char* unit, double factor = 1.0) {
-        return showNumber(s.value * factor) + (s.expanded ? " ± " + showNumber(*s.expanded * factor, 2) : "") + " " + unit;
+        return showNumber(s.value * factor) + (s.expanded ? " ± " + showNumber(*s.expanded * factor, 2) : "") + " " +
+               unit;
     };
     if (const std::string accuracy = path::showMeter(g.meter); !accuracy.empty())
         parts.push_back(accuracy);
@@ -78,7 +81,8 @@ std::string pathOf(const Run& run, const Bank& bank, const std::vector<Gear>& ge
     return all;
 }
 
-report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const judgement::Evidence& evidence, const Bench& bench, std::set<Id>& used) {
+report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const judgement::Evidence& evidence,
+                                  const Bench& bench, std::set<Id>& used) {
     report::BankMaterial m;
     m.evidence = evidence;
     m.notes = bank.notes;
@@ -86,7 +90,8 @@ report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const judgeme
         const auto finding = cachedOrWorkedOut(c, bank, run, bench);
         if (!finding)
             continue;
-        m.runs.push_back({run.id, run.title, run.startedAt, run.kind, run.settling, pathOf(run, bank, bench.gear), *finding});
+        m.runs.push_back(
+            {run.id, run.title, run.startedAt, run.kind, run.settling, pathOf(run, bank, bench.gear), *finding});
         for (const Stretch& s : kStretches) {
             if (const auto id = run.*(s.piece))
                 used.insert(*id);
@@ -96,13 +101,16 @@ report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const judgeme
                 used.insert(*t.meter);
         }
     }
-    std::stable_sort(m.runs.begin(), m.runs.end(), [](const auto& a, const auto& b) { return a.startedAt < b.startedAt; });
+    std::stable_sort(m.runs.begin(), m.runs.end(),
+                     [](const auto& a, const auto& b) { return a.startedAt < b.startedAt; });
     return m;
 }
 
 } // namespace
 
-std::string scopeOf(const report::Material& m) { return m.banks.size() == 1 ? m.banks.front().evidence.name : "comparison"; }
+std::string scopeOf(const report::Material& m) {
+    return m.banks.size() == 1 ? m.banks.front().evidence.name : "comparison";
+}
 
 Choices choicesOf(const std::string& purposeJson, const std::string& needsJson) {
     Choices c;
@@ -120,14 +128,17 @@ Choices choicesOf(const std::string& purposeJson, const std::string& needsJson) 
     return c;
 }
 
-std::string needsToJson(const std::vector<std::string>& needs, double days) { return jsonText({{"needs", needs}, {"days", days}}); }
+std::string needsToJson(const std::vector<std::string>& needs, double days) {
+    return jsonText({{"needs", needs}, {"days", days}});
+}
 
 Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks, const std::string& at) {
     const auto evidence = gatherEvidence(path, banks);
     if (!evidence)
         return tl::unexpected(evidence.error());
     if (evidence->empty())
-        return problem("no_bank", path.toStdString(), "there is no bank to make a sheet of.", "Write one down first, or check the name.");
+        return problem("no_bank", path.toStdString(), "there is no bank to make a sheet of.",
+                       "Write one down first, or check the name.");
     return guarded(path, [&] {
         Connection c(path, Connection::Mode::ReadOnly);
         const Bench bench = loadBench(c);

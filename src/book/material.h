@@ -6,10 +6,12 @@
 
 namespace otterstone::book {
 
-/// One bank: its sheet; several or none (all of the book): the comparison, with the house's purpose and needs. On a connection of its own, for a worker's
-/// thread. A problem when there is no bank.
-[[nodiscard]] Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks, const std::string& at);
-/// The house's own purpose and needs as the choose page keeps them; the first that ships, and none, when nothing is kept.
+/// One bank: its sheet; several or none (all of the book): the comparison, with the house's purpose and needs. On a
+/// connection of its own, for a worker's thread. A problem when there is no bank.
+[[nodiscard]] Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks,
+                                                      const std::string& at);
+/// The house's own purpose and needs as the choose page keeps them; the first that ships, and none, when nothing is
+/// kept.
 struct Choices {
     judgement::Purpose purpose;
     std::vector<std::string> needs; ///< as typed

@@ -14,7 +14,8 @@ namespace {
 constexpr const char* kComparison = "comparison";
 
 // The last sheet of this scope, held against the same sheet made now.
-std::optional<Moved> movedOf(const Book& book, const QString& path, const std::string& scope, const std::vector<Id>& banks) {
+std::optional<Moved> movedOf(const Book& book, const QString& path, const std::string& scope,
+                             const std::vector<Id>& banks) {
     const auto published = book.publications(scope);
     if (published.empty() || published.front().method >= findings::kMethodVersion)
         return std::nullopt;
@@ -32,9 +33,12 @@ std::optional<Moved> movedOf(const Book& book, const QString& path, const std::s
 
 std::string Moved::sentence() const {
     const report::Change& first = figures.front();
-    return "Since the sheet of " + (scope == kComparison ? std::string("the comparison") : scope) + " was published (" + at.substr(0, 10) + "), sums have changed: " + why + ". " +
-           (figures.size() == 1 ? "One of its figures reads" : std::to_string(figures.size()) + " of its figures read") + " differently now" + (figures.size() == 1 ? ": " : ", among them ") + first.what +
-           ", " + first.before + " then, " + first.after + " now. Its next sheet lists " + (figures.size() == 1 ? "it." : "them all.");
+    return "Since the sheet of " + (scope == kComparison ? std::string("the comparison") : scope) + " was published (" +
+           at.substr(0, 10) + "), sums have changed: " + why + ". " +
+           (figures.size() == 1 ? "One of its figures reads"
+                                : std::to_string(figures.size()) + " of its figures read") +
+           " differently now" + (figures.size() == 1 ? ": " : ", among them ") + first.what + ", " + first.before +
+           " then, " + first.after + " now. Its next sheet lists " + (figures.size() == 1 ? "it." : "them all.");
 }
 
 std::vector<Moved> movedFigures(const QString& path) {

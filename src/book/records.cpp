@@ -38,7 +38,8 @@ const std::vector<GearKind>& gearKinds() {
 }
 
 bool uses(const Run& run, Id gear) {
-    return std::any_of(std::begin(kStretches), std::end(kStretches), [&](const Stretch& s) { return run.*(s.piece) == gear; }) ||
+    return std::any_of(std::begin(kStretches), std::end(kStretches),
+                       [&](const Stretch& s) { return run.*(s.piece) == gear; }) ||
            std::any_of(run.also.begin(), run.also.end(), [&](const AlsoTrace& t) { return t.meter == gear; });
 }
 

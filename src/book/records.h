@@ -37,24 +37,24 @@ struct Gear {
     Id id = kNew;
     GearKind kind = GearKind::Meter;
     std::string name;
-    std::string notes;                  ///< orientation quirks and the like
+    std::string notes; ///< orientation quirks and the like
     std::optional<double> price;
-    std::optional<double> watts;        ///< charger: the most it gives; load: the most it takes; device: what it burns in use
-    std::vector<label::Tier> tiers;     ///< charger: offered; trigger: what it can ask for
-    std::optional<Stated> efficiency;   ///< charger: wall to socket; device: into its battery; a fraction
-    std::optional<Stated> ohms;         ///< cable: loop resistance
-    std::optional<double> metres;       ///< cable
-    std::optional<int> awg;             ///< cable: of its power wires
-    bool marked = false;                ///< cable: carries an electronic marker (5 A)
-    std::string ends;                   ///< cable: "C to A"
-    path::Meter meter;                  ///< meter and load: accuracy; its name is this gear's. Thermometer: unused
-    std::optional<path::OwnDraw> ownDraw; ///< meter
-    Stated clock{1.0};                  ///< meter: true time ÷ its own
-    std::string clockComparison;        ///< meter: the stopwatch comparison that gave it, as typed
-    std::string modes;                  ///< load: "CC CP CR"
+    std::optional<double> watts; ///< charger: the most it gives; load: the most it takes; device: what it burns in use
+    std::vector<label::Tier> tiers;          ///< charger: offered; trigger: what it can ask for
+    std::optional<Stated> efficiency;        ///< charger: wall to socket; device: into its battery; a fraction
+    std::optional<Stated> ohms;              ///< cable: loop resistance
+    std::optional<double> metres;            ///< cable
+    std::optional<int> awg;                  ///< cable: of its power wires
+    bool marked = false;                     ///< cable: carries an electronic marker (5 A)
+    std::string ends;                        ///< cable: "C to A"
+    path::Meter meter;                       ///< meter and load: accuracy; its name is this gear's. Thermometer: unused
+    std::optional<path::OwnDraw> ownDraw;    ///< meter
+    Stated clock{1.0};                       ///< meter: true time ÷ its own
+    std::string clockComparison;             ///< meter: the stopwatch comparison that gave it, as typed
+    std::string modes;                       ///< load: "CC CP CR"
     std::optional<double> maxVolts, maxAmps; ///< load
-    std::optional<double> kelvin;       ///< thermometer: ±
-    std::optional<Stated> battery;      ///< device: Wh
+    std::optional<double> kelvin;            ///< thermometer: ±
+    std::optional<Stated> battery;           ///< device: Wh
     bool operator==(const Gear&) const = default;
 };
 
@@ -94,9 +94,9 @@ struct Run {
     std::optional<Target> target;
     path::Point point = path::Point::Meter; ///< where the main trace was read
     bool byDisplay = false;
-    std::string port;      ///< of the bank, as on its label; empty when not stated
-    bool settling = false; ///< left out of repeats, pairs and the usable curve
-    std::optional<double> ambient; ///< °C
+    std::string port;               ///< of the bank, as on its label; empty when not stated
+    bool settling = false;          ///< left out of repeats, pairs and the usable curve
+    std::optional<double> ambient;  ///< °C
     std::optional<double> from, to; ///< what is analysed, on the log's clock
     std::string logName;
     std::size_t skippedLines = 0;
@@ -108,9 +108,9 @@ struct Run {
     std::vector<std::pair<std::string, std::string>> logWarnings; ///< code, text: what the import said
     std::vector<findings::Mark> marks;
     std::string notes;
-    std::string recipe;    ///< of a run on the live bench: the recipe it followed, as JSON
-    std::string stopped;   ///< why that ended, as told
-    bool open = false;     ///< it is being captured, or was when the program ended
+    std::string recipe;  ///< of a run on the live bench: the recipe it followed, as JSON
+    std::string stopped; ///< why that ended, as told
+    bool open = false;   ///< it is being captured, or was when the program ended
     /// Samples of its own: not counters alone, nor a sheet filled in by hand.
     [[nodiscard]] bool hasTrace() const { return !countersOnly && !(sheet && recipe.empty()); }
     std::string capturedAt; ///< ISO 8601, UTC: when an open run's last samples were written
@@ -123,11 +123,14 @@ struct Stretch {
     std::optional<Id> Run::*piece;
     GearKind kind;
 };
-inline constexpr Stretch kStretches[] = {
-    {"charger", &Run::charger, GearKind::Charger},   {"far_cable", &Run::farCable, GearKind::Cable},
-    {"cable", &Run::cable, GearKind::Cable},         {"meter", &Run::meter, GearKind::Meter},
-    {"load", &Run::load, GearKind::Load},            {"trigger", &Run::trigger, GearKind::Trigger},
-    {"thermometer", &Run::thermometer, GearKind::Thermometer}, {"device", &Run::device, GearKind::Device}};
+inline constexpr Stretch kStretches[] = {{"charger", &Run::charger, GearKind::Charger},
+                                         {"far_cable", &Run::farCable, GearKind::Cable},
+                                         {"cable", &Run::cable, GearKind::Cable},
+                                         {"meter", &Run::meter, GearKind::Meter},
+                                         {"load", &Run::load, GearKind::Load},
+                                         {"trigger", &Run::trigger, GearKind::Trigger},
+                                         {"thermometer", &Run::thermometer, GearKind::Thermometer},
+                                         {"device", &Run::device, GearKind::Device}};
 
 [[nodiscard]] bool uses(const Run& run, Id gear);
 
@@ -146,10 +149,10 @@ struct PlannedRun {
 /// A sheet that was published: what it said, and by what means, so that the next one can say what changed.
 struct Publication {
     Id id = kNew;
-    std::string scope;  ///< the bank's name, or "comparison"
-    std::string at;     ///< ISO 8601
-    int method = 0;     ///< findings::kMethodVersion
-    std::string json;   ///< figures and means (report/history.h)
+    std::string scope; ///< the bank's name, or "comparison"
+    std::string at;    ///< ISO 8601
+    int method = 0;    ///< findings::kMethodVersion
+    std::string json;  ///< figures and means (report/history.h)
     bool operator==(const Publication&) const = default;
 };
 

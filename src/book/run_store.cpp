@@ -55,7 +55,8 @@ Run readRun(Connection& c, const Row& row) {
         r.*(s.piece) = row.maybeWhole(at++);
     r.open = row.flag(at++);
     r.capturedAt = row.text(at);
-    QSqlQuery t = c.run("SELECT point, gear_id, log_name FROM trace WHERE run_id = ? AND main = 0 AND removed = 0 ORDER BY id", r.id);
+    QSqlQuery t = c.run(
+        "SELECT point, gear_id, log_name FROM trace WHERE run_id = ? AND main = 0 AND removed = 0 ORDER BY id", r.id);
     const Row trace(t);
     while (t.next()) {
         std::string key = trace.text(0);
@@ -78,7 +79,8 @@ Run readRun(Connection& c, const Row& row) {
     QSqlQuery m = c.run("SELECT at_s, what, number, text FROM mark WHERE run_id = ? ORDER BY at_s, position", r.id);
     const Row mark(m);
     while (m.next())
-        r.marks.push_back({mark.number(0), findings::markFromKey(mark.text(1)).value_or(findings::Mark::What::Note), mark.maybe(2), mark.text(3)});
+        r.marks.push_back({mark.number(0), findings::markFromKey(mark.text(1)).value_or(findings::Mark::What::Note),
+                           mark.maybe(2), mark.text(3)});
     return r;
 }
 
@@ -120,7 +122,8 @@ findings::Schools loadSchools(Connection& c) {
     while (q.next()) {
         try {
             const std::string question = row.text(0), answer = row.text(1);
-            const auto* figure = std::find_if(std::begin(findings::kSchoolFigures), std::end(findings::kSchoolFigures), [&](const auto& f) { return f.key == question; });
+            const auto* figure = std::find_if(std::begin(findings::kSchoolFigures), std::end(findings::kSchoolFigures),
+                                              [&](const auto& f) { return f.key == question; });
             if (figure == std::end(findings::kSchoolFigures)) {
                 setAnswer(schools, question, answer);
                 continue;
@@ -138,7 +141,8 @@ findings::Schools loadSchools(Connection& c) {
 
 void storeSchools(Connection& c, const findings::Schools& schools) {
     const auto store = [&c](const std::string& question, const std::string& answer) {
-        c.run("INSERT INTO house VALUES (?,?) ON CONFLICT (question) DO UPDATE SET answer = excluded.answer", question, answer);
+        c.run("INSERT INTO house VALUES (?,?) ON CONFLICT (question) DO UPDATE SET answer = excluded.answer", question,
+              answer);
     };
     for (const findings::Question& q : findings::questions())
         store(q.key, answerOf(schools, q.key));
@@ -155,7 +159,9 @@ std::vector<Run> loadRuns(Connection& c, Id bank) {
             runs.push_back(readRun(c, row));
         } catch (const Damage& damage) {
             QSqlQuery of = c.run("SELECT name FROM bank WHERE id = ?", bank);
-            c.passOver("run " + text(q.value(0)) + " of “" + (of.next() ? text(of.value(0)) : std::string()) + "” (" + text(q.value(3)) + ")", damage);
+            c.passOver("run " + text(q.value(0)) + " of “" + (of.next() ? text(of.value(0)) : std::string()) + "” (" +
+                           text(q.value(3)) + ")",
+                       damage);
         }
     }
     return runs;
@@ -171,18 +177,22 @@ Id storeRun(Connection& c, const Run& r) {
     Id id = r.id;
     if (id == kNew)
         id = c.run("INSERT INTO run (bank_id, kind) VALUES (?, '')", r.bank).lastInsertId().toLongLong();
-    c.run("UPDATE run SET bank_id=?, kind=?, title=?, started_at=?, from_s=?, to_s=?, log_name=?, skipped_lines=?, counter_wh=?,"
-          " counter_ah=?, notes=?, settling=?, target_bank_id=?, details=?, charger_id=?, far_cable_id=?, cable_id=?, meter_id=?, load_id=?,"
-          " trigger_id=?, thermometer_id=?, device_id=?, open=?, captured_at=? WHERE id=?",
-          r.bank, findings::kindKey(r.kind), r.title, r.startedAt, r.from, r.to, r.logName, static_cast<long long>(r.skippedLines),
-          r.counterWattHours, r.counterAmpHours, r.notes, r.settling, r.target ? std::optional(r.target->bank) : std::nullopt,
-          jsonText(detailsJson(r)), r.charger, r.farCable, r.cable, r.meter, r.load, r.trigger, r.thermometer, r.device, r.open, r.capturedAt, id);
+    c.run(
+        "UPDATE run SET bank_id=?, kind=?, title=?, started_at=?, from_s=?, to_s=?, log_name=?, skipped_lines=?, counter_wh=?,"
+        " counter_ah=?, notes=?, settling=?, target_bank_id=?, details=?, charger_id=?, far_cable_id=?, cable_id=?, meter_id=?, load_id=?,"
+        " trigger_id=?, thermometer_id=?, device_id=?, open=?, captured_at=? WHERE id=?",
+        r.bank, findings::kindKey(r.kind), r.title, r.startedAt, r.from, r.to, r.logName,
+        static_cast<long long>(r.skippedLines), r.counterWattHours, r.counterAmpHours, r.notes, r.settling,
+        r.target ? std::optional(r.target->bank) : std::nullopt, jsonText(detailsJson(r)), r.charger, r.farCable,
+        r.cable, r.meter, r.load, r.trigger, r.thermometer, r.device, r.open, r.capturedAt, id);
     for (const AlsoTrace& t : r.also)
-        c.run("UPDATE trace SET gear_id = ?, log_name = ? WHERE run_id = ? AND point = ? AND main = 0", t.meter, t.logName, id, t.key());
+        c.run("UPDATE trace SET gear_id = ?, log_name = ? WHERE run_id = ? AND point = ? AND main = 0", t.meter,
+              t.logName, id, t.key());
     c.run("DELETE FROM mark WHERE run_id = ?", id);
     int position = 0;
     for (const findings::Mark& m : r.marks)
-        c.run("INSERT INTO mark VALUES (?,?,?,?,?,?)", id, position++, m.at, findings::markKey(m.what), m.number, m.text);
+        c.run("INSERT INTO mark VALUES (?,?,?,?,?,?)", id, position++, m.at, findings::markKey(m.what), m.number,
+              m.text);
     c.run("DELETE FROM log_warning WHERE run_id = ?", id);
     position = 0;
     for (const auto& [code, words] : r.logWarnings)

@@ -106,7 +106,8 @@ constexpr std::array kFifth = {
     "DELETE FROM finding",
 };
 
-// What a scale and a rule say of a bank, how often it is said to charge a device; runs to be made; sheets that were published.
+// What a scale and a rule say of a bank, how often it is said to charge a device; runs to be made; sheets that were
+// published.
 constexpr std::array kSixth = {
     "ALTER TABLE bank ADD COLUMN charges TEXT NOT NULL DEFAULT ''",
     "ALTER TABLE bank ADD COLUMN measured_g REAL",
@@ -122,7 +123,8 @@ constexpr std::array kSixth = {
     "CREATE TABLE choice (key TEXT PRIMARY KEY, json TEXT NOT NULL) WITHOUT ROWID",
 };
 
-const std::array kMigrations = {Migration{1, kFirst}, Migration{2, kSecond}, Migration{3, kThird}, Migration{4, kFourth}, Migration{5, kFifth}, Migration{6, kSixth}};
+const std::array kMigrations = {Migration{1, kFirst},  Migration{2, kSecond}, Migration{3, kThird},
+                                Migration{4, kFourth}, Migration{5, kFifth},  Migration{6, kSixth}};
 
 // Everything a schema holds by type and name, tables with their columns, a view with its text.
 std::map<std::string, std::string> schemaOf(Connection& c) {
@@ -134,7 +136,8 @@ std::map<std::string, std::string> schemaOf(Connection& c) {
         const std::string name = text(q.value(1)), sql = text(q.value(2));
         if (name.starts_with("sqlite_") && type != "trigger" && type != "view")
             continue; // SQLite's own
-        if (type == "table" && q.value(2).toString().trimmed().startsWith(QLatin1String("CREATE VIRTUAL"), Qt::CaseInsensitive))
+        if (type == "table" &&
+            q.value(2).toString().trimmed().startsWith(QLatin1String("CREATE VIRTUAL"), Qt::CaseInsensitive))
             type = "virtual table";
         all[type + " “" + name + "”"] = type == "view" ? sql : std::string();
         if (type == "table")
@@ -182,8 +185,8 @@ void migrate(Connection& connection, std::span<const Migration> steps) {
     query.next();
     const int version = query.value(0).toInt();
     query.finish();
-    // A table that others refer to is made anew only with their references switched off (sqlite.org/lang_altertable.html, 7); they are
-    // checked before the step is kept.
+    // A table that others refer to is made anew only with their references switched off
+    // (sqlite.org/lang_altertable.html, 7); they are checked before the step is kept.
     connection.run("PRAGMA foreign_keys = OFF");
     for (const Migration& step : steps) {
         if (step.version <= version)

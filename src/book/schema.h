@@ -19,8 +19,9 @@ struct Migration {
 [[nodiscard]] std::span<const Migration> migrations();
 [[nodiscard]] int currentVersion();
 
-/// What a book of this version cannot hold, or lacks, in words: a trigger, a view in the place of a table, a column less. Nothing when all is ours. Reads the
-/// schema alone: of a stranger's book nothing else may be touched before. Throws SqlError.
+/// What a book of this version cannot hold, or lacks, in words: a trigger, a view in the place of a table, a column
+/// less. Nothing when all is ours. Reads the schema alone: of a stranger's book nothing else may be touched before.
+/// Throws SqlError.
 [[nodiscard]] std::optional<std::string> foreignIn(Connection& connection, int version);
 
 /// Brings an open book from its user_version to the last one, each step in a transaction of its own. Throws SqlError.

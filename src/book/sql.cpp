@@ -11,7 +11,8 @@ namespace {
 
 std::atomic<int> nextConnection{0};
 
-// A change that a crash left half written must be taken back before anybody reads, and SQLite lets only a writer do that.
+// A change that a crash left half written must be taken back before anybody reads, and SQLite lets only a writer do
+// that.
 void takeBackHalfWritten(const QString& path) {
     if (!QFileInfo::exists(path + QStringLiteral("-journal")))
         return;
@@ -26,16 +27,19 @@ void takeBackHalfWritten(const QString& path) {
 } // namespace
 
 Connection::Connection(const QString& path, Mode mode)
-    : name_(QStringLiteral("book-%1").arg(nextConnection++)), database_(QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), name_)) {
+    : name_(QStringLiteral("book-%1").arg(nextConnection++)),
+      database_(QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), name_)) {
     if (mode == Mode::ReadOnly)
         takeBackHalfWritten(path);
     database_.setDatabaseName(path);
-    database_.setConnectOptions(mode == Mode::ReadOnly ? QStringLiteral("QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=10000")
-                                                       : QStringLiteral("QSQLITE_BUSY_TIMEOUT=10000"));
+    database_.setConnectOptions(mode == Mode::ReadOnly
+                                    ? QStringLiteral("QSQLITE_OPEN_READONLY;QSQLITE_BUSY_TIMEOUT=10000")
+                                    : QStringLiteral("QSQLITE_BUSY_TIMEOUT=10000"));
     try {
         if (!database_.open())
             throw SqlError(database_.lastError().text().toStdString());
-        // A book may come from a stranger: its schema runs nothing, its pages are looked at before they are used, and it cannot have all of the memory.
+        // A book may come from a stranger: its schema runs nothing, its pages are looked at before they are used, and
+        // it cannot have all of the memory.
         run("PRAGMA trusted_schema = OFF");
         run("PRAGMA cell_size_check = ON");
         run("PRAGMA hard_heap_limit = 200000000");

@@ -42,8 +42,11 @@ public:
     [[nodiscard]] QSqlQuery prepare(const char* sql);
     static void execute(QSqlQuery& query);
     [[nodiscard]] QSqlDatabase& database() { return database_; }
-    /// Records that were passed over since they are damaged, each told once: "run 12 of “Pebble 5”: details: this should be a number".
-    void passOver(const std::string& record, const Damage& damage) { passedOver_.insert(record + ": " + damage.what()); }
+    /// Records that were passed over since they are damaged, each told once: "run 12 of “Pebble 5”: details: this
+    /// should be a number".
+    void passOver(const std::string& record, const Damage& damage) {
+        passedOver_.insert(record + ": " + damage.what());
+    }
     [[nodiscard]] const std::set<std::string>& passedOver() const { return passedOver_; }
 
     static QVariant toVariant(const std::string& s) { return QString::fromStdString(s); }
@@ -66,7 +69,8 @@ private:
     std::set<std::string> passedOver_;
 };
 
-/// All or nothing: rolled back unless commit() was reached. Begins with the write lock, so that it cannot fail half way.
+/// All or nothing: rolled back unless commit() was reached. Begins with the write lock, so that it cannot fail half
+/// way.
 class Transaction {
 public:
     explicit Transaction(Connection& connection);
@@ -93,10 +97,13 @@ auto guarded(const QString& place, F f) -> Result<decltype(f())> {
             return f();
         }
     } catch (const SqlError& error) {
-        return problem("book_failed", place.toStdString(), std::string("the book could not be read or written: ") + error.what() + ".",
+        return problem("book_failed", place.toStdString(),
+                       std::string("the book could not be read or written: ") + error.what() + ".",
                        "Nothing was changed. Check that the disk has room and the file may be written.");
     } catch (const Damage& damage) {
-        return problem("damaged_record", place.toStdString(), std::string("what is written there is damaged: ") + damage.what() + ".", "Take it from the last whole copy, or from a bundle.");
+        return problem("damaged_record", place.toStdString(),
+                       std::string("what is written there is damaged: ") + damage.what() + ".",
+                       "Take it from the last whole copy, or from a bundle.");
     }
 }
 

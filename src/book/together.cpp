@@ -17,7 +17,8 @@ struct OfBank {
 OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) {
     OfBank all;
     const auto piece = [&](std::optional<Id> id) {
-        const auto at = std::find_if(bench.gear.begin(), bench.gear.end(), [&](const Gear& g) { return id && g.id == *id; });
+        const auto at =
+            std::find_if(bench.gear.begin(), bench.gear.end(), [&](const Gear& g) { return id && g.id == *id; });
         return at == bench.gear.end() ? nullptr : &*at;
     };
     const auto nameOf = [&](std::optional<Id> id) { return piece(id) ? piece(id)->name : std::string(); };
@@ -28,11 +29,17 @@ OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) 
             finding = cachedOrWorkedOut(c, bank, run, bench);
         if (!finding)
             continue;
-        all.runs.push_back({run.id, bank.name, run.title, gear != kNew && uses(run, gear), {cacheKey(c, bank, run, bench), *finding}, fresh});
+        all.runs.push_back({run.id,
+                            bank.name,
+                            run.title,
+                            gear != kNew && uses(run, gear),
+                            {cacheKey(c, bank, run, bench), *finding},
+                            fresh});
         const Gear* charger = piece(run.charger);
         const Gear* device = piece(run.device);
-        all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable), run.device.has_value(), run.target.has_value(),
-                               std::move(*finding), run.port, charger ? charger->watts : std::nullopt,
+        all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable),
+                               run.device.has_value(), run.target.has_value(), std::move(*finding), run.port,
+                               charger ? charger->watts : std::nullopt,
                                device && device->battery ? std::optional(device->battery->value) : std::nullopt});
     }
     return all;
@@ -42,7 +49,8 @@ findings::BankFindings judge(const Bank& bank, OfBank& all, const Bench& bench) 
     auto rating = label::ratedEnergy(bank.label, bench.schools.reference, bench.schools.otherCellVolts);
     if (!rating)
         rating = label::ratedEnergy(bank.label);
-    return findings::judgeTogether(std::move(all.entries), rating ? std::optional(rating->energy.value) : std::nullopt, bench.schools, bank.name);
+    return findings::judgeTogether(std::move(all.entries), rating ? std::optional(rating->energy.value) : std::nullopt,
+                                   bench.schools, bank.name);
 }
 
 } // namespace
@@ -60,7 +68,8 @@ Result<findings::BankFindings> workOutTogether(const QString& path, Id id) {
     return result ? std::move(*result) : tl::unexpected(result.error());
 }
 
-Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks, std::vector<Snapshot::OfRun>* fresh) {
+Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks,
+                                                        std::vector<Snapshot::OfRun>* fresh) {
     return guarded(path, [&] {
         std::vector<judgement::Evidence> all;
         Connection c(path, Connection::Mode::ReadOnly);
@@ -111,7 +120,8 @@ Result<Snapshot> takeSnapshot(const QString& path, Id gear) {
 std::vector<Ripple> ripplesBetween(const Snapshot& before, const Snapshot& after) {
     std::vector<Ripple> all;
     for (const Snapshot::OfRun& now : after.runs) {
-        const auto was = std::find_if(before.runs.begin(), before.runs.end(), [&](const Snapshot::OfRun& r) { return r.run == now.run; });
+        const auto was = std::find_if(before.runs.begin(), before.runs.end(),
+                                      [&](const Snapshot::OfRun& r) { return r.run == now.run; });
         if (was == before.runs.end())
             continue;
         Ripple r{now.run, now.bank, now.title, changesBetween(was->worked.finding, now.worked.finding)};

@@ -1,4 +1,5 @@
-// Findings across runs: what a bank's runs say together, and what a corrected piece of gear changes in all runs that use it.
+// Findings across runs: what a bank's runs say together, and what a corrected piece of gear changes in all runs that
+// use it.
 #pragma once
 
 #include <map>
@@ -24,14 +25,16 @@ struct Snapshot {
     std::map<std::string, findings::BankFindings> together; ///< by the bank's name
 };
 
-/// What the runs of one bank say together. On a connection of its own, so it may be called in a worker's thread; cached findings are used.
+/// What the runs of one bank say together. On a connection of its own, so it may be called in a worker's thread; cached
+/// findings are used.
 [[nodiscard]] Result<findings::BankFindings> workOutTogether(const QString& path, Id bank);
 /// The banks that have a run with this piece of gear; all banks for kNew.
 [[nodiscard]] Result<Snapshot> takeSnapshot(const QString& path, Id gear = kNew);
 
-/// All that is known of banks when they are judged and compared; all banks of the book when none is named. As above, for a worker's thread;
-/// `fresh` takes the findings that were not in the cache, for the book to remember.
-[[nodiscard]] Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks = {}, std::vector<Snapshot::OfRun>* fresh = nullptr);
+/// All that is known of banks when they are judged and compared; all banks of the book when none is named. As above,
+/// for a worker's thread; `fresh` takes the findings that were not in the cache, for the book to remember.
+[[nodiscard]] Result<std::vector<judgement::Evidence>>
+gatherEvidence(const QString& path, const std::vector<Id>& banks = {}, std::vector<Snapshot::OfRun>* fresh = nullptr);
 
 /// One row of "what changed": a run, or what the runs of a bank say together (run is kNew).
 struct Ripple {

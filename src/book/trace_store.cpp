@@ -45,7 +45,9 @@ trace::Column samplesOf(const QByteArray& bytes, const char* name, bool mayLack)
     return values;
 }
 
-void append(trace::Column& column, const trace::Column& values) { column.insert(column.end(), values.begin(), values.end()); }
+void append(trace::Column& column, const trace::Column& values) {
+    column.insert(column.end(), values.begin(), values.end());
+}
 void append(trace::Readings& column, const trace::Column& values) { column.append(values); }
 
 void requireRising(const trace::Column& time, double last) {
@@ -81,7 +83,8 @@ ChunkSummary summarise(const trace::Trace& t, std::size_t first, std::size_t cou
     s.samples = static_cast<long long>(count);
     trace::Totals totals;
     const auto sample = [&](std::size_t k) {
-        return trace::Sample{t.time[k], t.hasCurrent() ? t.volts[k] : 0.0, t.hasCurrent() ? t.amps[k] : 0.0, t.power(k)};
+        return trace::Sample{t.time[k], t.hasCurrent() ? t.volts[k] : 0.0, t.hasCurrent() ? t.amps[k] : 0.0,
+                             t.power(k)};
     };
     for (std::size_t k = first == 0 ? 0 : first - 1; k + 1 < first + count; ++k)
         addStep(sample(k), sample(k + 1), totals);
@@ -99,22 +102,25 @@ ChunkSummary summarise(const trace::Trace& t, std::size_t first, std::size_t cou
 Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& t, bool main) {
     // One that was taken away from this point waits for an undo no longer.
     connection.run("DELETE FROM trace WHERE run_id = ? AND point = ? AND removed = 1", run, point);
-    const Id id = connection
-                      .run("INSERT INTO trace (run_id, point, samples, volts_step, amps_step, main) VALUES (?,?,?,?,?,?)", run, point,
-                           static_cast<long long>(t.size()), t.voltsStep, t.ampsStep, main)
-                      .lastInsertId()
-                      .toLongLong();
+    const Id id =
+        connection
+            .run("INSERT INTO trace (run_id, point, samples, volts_step, amps_step, main) VALUES (?,?,?,?,?,?)", run,
+                 point, static_cast<long long>(t.size()), t.voltsStep, t.ampsStep, main)
+            .lastInsertId()
+            .toLongLong();
     int seq = 0;
     for (std::size_t first = 0; first < t.size(); first += kChunkRows, ++seq)
         storeChunk(connection, id, seq, t, first, std::min(kChunkRows, t.size() - first));
     return id;
 }
 
-void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t, std::size_t first, std::size_t count) {
-    QSqlQuery insert = connection.prepare("INSERT OR REPLACE INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
-                                          " volts_min, volts_max, amps_min, amps_max, watts_min, watts_max, temperature_min,"
-                                          " temperature_max, time_s, volts_v, amps_a, watts_w, temperature_c, percent)"
-                                          " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t, std::size_t first,
+                std::size_t count) {
+    QSqlQuery insert = connection.prepare(
+        "INSERT OR REPLACE INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
+        " volts_min, volts_max, amps_min, amps_max, watts_min, watts_max, temperature_min,"
+        " temperature_max, time_s, volts_v, amps_a, watts_w, temperature_c, percent)"
+        " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
     const ChunkSummary s = summarise(t, first, count);
     int at = 0;
     const auto bind = [&](const QVariant& v) { insert.bindValue(at++, v); };
@@ -125,8 +131,8 @@ void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t
     bind(static_cast<qlonglong>(s.samples));
     bind(s.wattHours);
     bind(s.ampHours);
-    for (const auto& [range, column] : {std::pair(s.volts, !t.volts.empty()), std::pair(s.amps, !t.amps.empty()), std::pair(s.watts, true),
-                                        std::pair(s.temperature, !t.temperature.empty())}) {
+    for (const auto& [range, column] : {std::pair(s.volts, !t.volts.empty()), std::pair(s.amps, !t.amps.empty()),
+                                        std::pair(s.watts, true), std::pair(s.temperature, !t.temperature.empty())}) {
         bind(column ? QVariant(range.min) : QVariant());
         bind(column ? QVariant(range.max) : QVariant());
     }
@@ -135,8 +141,11 @@ void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t
 }
 
 std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point) {
-    QSqlQuery q = point.empty() ? connection.run("SELECT id FROM trace WHERE run_id = ? AND main = 1", run)
-                                : connection.run("SELECT id FROM trace WHERE run_id = ? AND point = ? AND main = 0 AND removed = 0", run, point);
+    QSqlQuery q =
+        point.empty()
+            ? connection.run("SELECT id FROM trace WHERE run_id = ? AND main = 1", run)
+            : connection.run("SELECT id FROM trace WHERE run_id = ? AND point = ? AND main = 0 AND removed = 0", run,
+                             point);
     return q.next() ? std::optional<Id>(q.value(0).toLongLong()) : std::nullopt;
 }
 
@@ -181,10 +190,11 @@ trace::Trace loadTrace(Connection& connection, Id run, const std::string& point)
 
 std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace) {
     std::vector<ChunkSummary> all;
-    QSqlQuery q = connection.run("SELECT seq, first_s, last_s, chunk.samples, energy_wh, charge_ah, volts_min, volts_max, amps_min,"
-                                 " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk"
-                                 " WHERE trace_id = ? ORDER BY seq",
-                                 trace);
+    QSqlQuery q = connection.run(
+        "SELECT seq, first_s, last_s, chunk.samples, energy_wh, charge_ah, volts_min, volts_max, amps_min,"
+        " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk"
+        " WHERE trace_id = ? ORDER BY seq",
+        trace);
     const Row row(q);
     while (q.next()) {
         ChunkSummary s;

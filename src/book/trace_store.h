@@ -22,7 +22,8 @@ struct ChunkSummary {
     double first = 0.0;
     double last = 0.0;
     long long samples = 0;
-    double wattHours = 0.0; ///< from the last sample before this chunk to its own last: the sums over all chunks are the totals
+    double wattHours =
+        0.0; ///< from the last sample before this chunk to its own last: the sums over all chunks are the totals
     double ampHours = 0.0;
     Range volts, amps, watts, temperature;
 };

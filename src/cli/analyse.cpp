@@ -19,7 +19,8 @@ void readPair(const std::string& text, const char* option, std::map<logs::Role, 
     const auto role = logs::roleFromKey(text.substr(0, equals));
     if (equals == std::string::npos || !role || equals + 1 >= text.size())
         throw Wrong{{"bad_option", option, "“" + text + "” is not understood.",
-                     std::string("Write it like ") + (std::string_view(option) == "--unit" ? "volts=mV" : "volts=VBUS or volts=2") +
+                     std::string("Write it like ") +
+                         (std::string_view(option) == "--unit" ? "volts=mV" : "volts=VBUS or volts=2") +
                          "; known are time, date, volts, amps, watts, temperature, percent, energy and charge."}};
     into[*role] = text.substr(equals + 1);
 }
@@ -30,8 +31,9 @@ findings::Mark readMark(const std::string& text) {
     const std::size_t equals = text.find('=');
     const auto what = findings::markFromKey(text.substr(0, at));
     if (at == std::string::npos || !what)
-        throw Wrong{{"bad_option", "--mark", "“" + text + "” is not understood.",
-                     "Write it like percent@1h12=45; known are percent, leds, plugged, unplugged, temperature, trip, estimate, device_percent and note."}};
+        throw Wrong{
+            {"bad_option", "--mark", "“" + text + "” is not understood.",
+             "Write it like percent@1h12=45; known are percent, leds, plugged, unplugged, temperature, trip, estimate, device_percent and note."}};
     findings::Mark m;
     m.what = *what;
     m.at = timeOption(text.substr(at + 1, equals == std::string::npos ? equals : equals - at - 1), "--mark");
@@ -42,9 +44,11 @@ findings::Mark readMark(const std::string& text) {
     else if (m.what == What::Temperature)
         m.number = orWrong(findings::parseTemperature(value, "--mark"));
     else if (m.what == What::Percent || m.what == What::Leds || m.what == What::DevicePercent)
-        m.number = number(value.substr(0, m.what == What::Leds ? value.find_first_of("/o") : std::string::npos), "--mark");
+        m.number =
+            number(value.substr(0, m.what == What::Leds ? value.find_first_of("/o") : std::string::npos), "--mark");
     if (m.what == What::Leds)
-        m.text = value.substr(std::min(value.size(), value.find_first_of("/o"))); // how many there are in all stands behind "of" or "/"
+        m.text = value.substr(
+            std::min(value.size(), value.find_first_of("/o"))); // how many there are in all stands behind "of" or "/"
     else if (m.what != What::Percent)
         m.text = value;
     return m;
@@ -63,11 +67,13 @@ findings::Setup readSetup(const AnalyseOptions& o) {
         throw Wrong{{"missing_option", "--rated-mah", "mAh alone are no energy.", "Add --cell-volts, usually 3.7."}};
     for (const std::string& school : o.schools) {
         const std::size_t equals = school.find('=');
-        if (equals == std::string::npos || !setAnswer(setup.schools, school.substr(0, equals), school.substr(equals + 1))) {
+        if (equals == std::string::npos ||
+            !setAnswer(setup.schools, school.substr(0, equals), school.substr(equals + 1))) {
             std::string known;
             for (const findings::Question& q : findings::questions())
                 known += (known.empty() ? "" : ", ") + q.key;
-            throw Wrong{{"bad_option", "--school", "“" + school + "” is not understood.", "Write QUESTION=ANSWER; questions are " + known + "."}};
+            throw Wrong{{"bad_option", "--school", "“" + school + "” is not understood.",
+                         "Write QUESTION=ANSWER; questions are " + known + "."}};
         }
     }
     setRating(setup, label);
@@ -79,7 +85,8 @@ findings::Setup readSetup(const AnalyseOptions& o) {
     if (!o.point.empty()) {
         const auto point = path::pointFromName(o.point);
         if (!point)
-            throw Wrong{{"bad_option", "--point", "“" + o.point + "” is no point of a path.", "Known are wall, charger, meter, bank in, bank out and load."}};
+            throw Wrong{{"bad_option", "--point", "“" + o.point + "” is no point of a path.",
+                         "Known are wall, charger, meter, bank in, bank out and load."}};
         setup.point = *point;
     }
     if (!o.meter.empty()) {
@@ -97,7 +104,8 @@ findings::Setup readSetup(const AnalyseOptions& o) {
         setup.pathOhms = *ohms;
     }
     if (!o.clockFactor.empty()) {
-        auto clock = trace::parseClockFactor(o.clockFactor, "--clock-factor", ErrorSource::ofInstrument(setup.meter.name, "clock comparison"));
+        auto clock = trace::parseClockFactor(o.clockFactor, "--clock-factor",
+                                             ErrorSource::ofInstrument(setup.meter.name, "clock comparison"));
         if (!clock)
             throw Wrong{clock.error()};
         setup.clock = *clock;
@@ -172,7 +180,8 @@ int run(const AnalyseOptions& o) {
         const std::size_t equals = text.find('=');
         const auto point = path::pointFromName(text.substr(0, equals));
         if (equals == std::string::npos || !point)
-            throw Wrong{{"bad_option", "--also", "“" + text + "” is not understood.", "Write POINT=LOG, as in \"bank out=near.csv\"."}};
+            throw Wrong{{"bad_option", "--also", "“" + text + "” is not understood.",
+                         "Write POINT=LOG, as in \"bank out=near.csv\"."}};
         auto read = logs::readLogFile(text.substr(equals + 1), {});
         if (!read)
             return complain(read.error());
@@ -207,9 +216,7 @@ int run(const AnalyseOptions& o) {
 
 } // namespace
 
-int analyse(const AnalyseOptions& options) try {
-    return run(options);
-} catch (const Wrong& wrong) {
+int analyse(const AnalyseOptions& options) try { return run(options); } catch (const Wrong& wrong) {
     return complain(wrong.problem, kUsage);
 }
 

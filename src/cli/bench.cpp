@@ -1,4 +1,5 @@
-// The subcommands of the measuring bench: path sums, counters, devices, a bank's runs together, a corrected piece of gear.
+// The subcommands of the measuring bench: path sums, counters, devices, a bank's runs together, a corrected piece of
+// gear.
 #include <iostream>
 
 #include <nlohmann/json.hpp>
@@ -26,7 +27,8 @@ json shownJson(const Working& w) {
         parts.push_back(shownJson(p));
     for (const Working& o : w.others)
         others.push_back(shownJson(o));
-    json j{{"key", w.key}, {"label", w.label}, {"formula", w.formula}, {"point", w.point}, {"note", w.note}, {"parts", parts}};
+    json j{{"key", w.key},     {"label", w.label}, {"formula", w.formula},
+           {"point", w.point}, {"note", w.note},   {"parts", parts}};
     if (!w.isText) {
         j["value"] = w.value.value();
         j["u"] = w.value.expanded();
@@ -56,7 +58,9 @@ int guard(F f) {
     }
 }
 
-Measured measured(const std::string& text, const char* option) { return orWrong(parseMeasured(text, option, ErrorSource::ofBench("", option))); }
+Measured measured(const std::string& text, const char* option) {
+    return orWrong(parseMeasured(text, option, ErrorSource::ofBench("", option)));
+}
 
 void printTogether(const findings::BankFindings& b) {
     if (b.usableFigure)
@@ -72,7 +76,8 @@ void printTogether(const findings::BankFindings& b) {
     if (b.cycles)
         std::cout << findings::asText(*b.cycles);
     for (const findings::InputRow& in : b.inputs)
-        std::cout << in.title << ": " << (in.plateau ? in.plateau->shown() : "unknown") << (in.to80 ? ", 80 % after " + in.to80->shown() : "")
+        std::cout << in.title << ": " << (in.plateau ? in.plateau->shown() : "unknown")
+                  << (in.to80 ? ", 80 % after " + in.to80->shown() : "")
                   << (in.claim.empty() ? "" : "; claim: " + in.claim) << "\n";
     for (const std::string& m : b.missing)
         std::cerr << "note: " << m << "\n";
@@ -85,20 +90,36 @@ json togetherJson(const findings::BankFindings& b) {
         json figures = json::array();
         for (const Working& w : p.figures)
             figures.push_back(shownJson(w));
-        all["pairs"].push_back({{"drain", p.drain}, {"recharge", p.recharge}, {"sentence", p.sentence}, {"figures", figures}});
+        all["pairs"].push_back(
+            {{"drain", p.drain}, {"recharge", p.recharge}, {"sentence", p.sentence}, {"figures", figures}});
     }
     for (const findings::RepeatGroup& g : b.repeats)
-        all["repeats"].push_back({{"what", g.what}, {"runs", g.runs}, {"left_out", g.leftOut}, {"sentence", g.sentence}, {"figure", shownJson(g.working)}});
+        all["repeats"].push_back({{"what", g.what},
+                                  {"runs", g.runs},
+                                  {"left_out", g.leftOut},
+                                  {"sentence", g.sentence},
+                                  {"figure", shownJson(g.working)}});
     for (const findings::InputRow& in : b.inputs)
-        all["inputs"].push_back({{"run", in.run}, {"title", in.title}, {"charger", in.charger}, {"cable", in.cable}, {"plateau_watts", orNull(in.plateau)},
-                                 {"time_to_80", orNull(in.to80)}, {"time_to_full", orNull(in.full)}, {"claim", in.claim}});
+        all["inputs"].push_back({{"run", in.run},
+                                 {"title", in.title},
+                                 {"charger", in.charger},
+                                 {"cable", in.cable},
+                                 {"plateau_watts", orNull(in.plateau)},
+                                 {"time_to_80", orNull(in.to80)},
+                                 {"time_to_full", orNull(in.full)},
+                                 {"claim", in.claim}});
     all["usable"] = orNull(b.usableFigure);
     all["efficiency"] = orNull(b.efficiency);
     all["cycles"] = orNull(b.cycles);
     all["usable_curve"] = nullptr;
     if (b.usable)
-        all["usable_curve"] = {{"e0_wh", b.usable->emptyLoadWattHours()}, {"p0_w", b.usable->overheadWatts()}, {"r_per_w", b.usable->resistance()},
-                               {"most_wh", b.usable->most()},             {"loads", b.usable->loads()},          {"lowest_w", b.usable->lowest()},    {"highest_w", b.usable->highest()},
+        all["usable_curve"] = {{"e0_wh", b.usable->emptyLoadWattHours()},
+                               {"p0_w", b.usable->overheadWatts()},
+                               {"r_per_w", b.usable->resistance()},
+                               {"most_wh", b.usable->most()},
+                               {"loads", b.usable->loads()},
+                               {"lowest_w", b.usable->lowest()},
+                               {"highest_w", b.usable->highest()},
                                {"tier", b.usableTier}};
     return all;
 }
@@ -124,9 +145,11 @@ int pathPredict(const PathOptions& o) {
     return guard([&] {
         const path::Side charger{orWrong(label::parseTiers(o.charger, "--charger")), {}};
         const path::Side bank{orWrong(label::parseTiers(o.bank, "--bank")), {}};
-        const auto p = path::predictTier(charger, {Amps(o.cableAmps.empty() ? 3.0 : positive(o.cableAmps, "--cable-amps"))}, bank);
+        const auto p =
+            path::predictTier(charger, {Amps(o.cableAmps.empty() ? 3.0 : positive(o.cableAmps, "--cable-amps"))}, bank);
         if (!p)
-            return complain({"no_common_tier", "--charger, --bank", "they share no voltage.", "Write tiers like 5V 3A; 9V 2A."});
+            return complain(
+                {"no_common_tier", "--charger, --bank", "they share no voltage.", "Write tiers like 5V 3A; 9V 2A."});
         Working w = p->working;
         if (!o.measured.empty()) {
             for (const std::string& why : whyBelow(Watts(positive(o.measured, "--measured")), *p))
@@ -140,13 +163,19 @@ int pathWatts(const PathOptions& o) {
     return guard([&] {
         const auto check = orWrong(path::checkWatts(o.volts, o.amps, o.watts));
         if (!o.json) {
-            std::cout << (check.agrees ? "V × A agrees with W: " + showNumber(check.product, 4) + " W." : check.sentence) << "\n";
+            std::cout << (check.agrees ? "V × A agrees with W: " + showNumber(check.product, 4) + " W."
+                                       : check.sentence)
+                      << "\n";
             return finish(kDone);
         }
         json slips = json::array();
         for (const path::Slip& s : check.slips)
-            slips.push_back({{"which", s.which == path::Written::Volts ? "volts" : s.which == path::Written::Amps ? "amps" : "watts"}, {"instead", s.instead}});
-        return print({{"product_w", check.product}, {"agrees", check.agrees}, {"slips", slips}, {"sentence", check.sentence}});
+            slips.push_back({{"which", s.which == path::Written::Volts  ? "volts"
+                                       : s.which == path::Written::Amps ? "amps"
+                                                                        : "watts"},
+                             {"instead", s.instead}});
+        return print(
+            {{"product_w", check.product}, {"agrees", check.agrees}, {"slips", slips}, {"sentence", check.sentence}});
     });
 }
 
@@ -154,7 +183,8 @@ int pathOwnDraw(const PathOptions& o) {
     return guard([&] {
         const double hours = timeOption(o.time, "--time") / 3600.0;
         const Measured energy = measured(o.energy, "--energy");
-        return printWorking(path::ownDrawEnergy({positive(o.amps, "--amps"), positive(o.volts, "--at-volts")}, positive(o.far, "--volts") * hours, hours,
+        return printWorking(path::ownDrawEnergy({positive(o.amps, "--amps"), positive(o.volts, "--at-volts")},
+                                                positive(o.far, "--volts") * hours, hours,
                                                 energy.hasDoubt() ? energy.u() : 0.0, "meter")
                                 .working,
                             o.json);
@@ -165,7 +195,8 @@ int counters(const CounterOptions& o) {
     return guard([&] {
         const auto kind = findings::kindFromKey(o.kind);
         if (!kind)
-            throw Wrong{{"bad_option", "--kind", "“" + o.kind + "” is unknown.", "Write --kind drain or --kind recharge."}};
+            throw Wrong{
+                {"bad_option", "--kind", "“" + o.kind + "” is unknown.", "Write --kind drain or --kind recharge."}};
         findings::Counters n;
         const auto take = [](const std::string& text, const char* option, std::optional<double>& into) {
             if (!text.empty())
@@ -198,7 +229,10 @@ int transfer(const TransferOptions& o) {
         std::optional<Stated> efficiency;
         if (!o.efficiency.empty())
             efficiency = Stated(positive(o.efficiency, "--efficiency") / 100.0);
-        return printWorking(findings::intoBank(positive(o.filled, "--filled") / 100.0, positive(o.targetWh, "--target-wh"), positive(o.sourceWh, "--source-wh"), efficiency, ""), o.json);
+        return printWorking(findings::intoBank(positive(o.filled, "--filled") / 100.0,
+                                               positive(o.targetWh, "--target-wh"), positive(o.sourceWh, "--source-wh"),
+                                               efficiency, ""),
+                            o.json);
     });
 }
 
@@ -214,11 +248,14 @@ int device(const DeviceOptions& o) {
             return printWorking(findings::balanceInUse(d, measured(o.supply, "--supply-watts")).working, o.json);
         }
         if (!d.batteryWattHours)
-            throw Wrong{{"missing_option", "--battery-wh", "what the device stores needs its battery's energy.", "Or give --use-watts and --supply-watts."}};
+            throw Wrong{{"missing_option", "--battery-wh", "what the device stores needs its battery's energy.",
+                         "Or give --use-watts and --supply-watts."}};
         const double from = number(o.from, "--from"), to = number(o.to, "--to");
         if (!(to > from))
-            throw Wrong{{"bad_option", "--from, --to", "the device must gain.", "Write its display's percentages before and after."}};
-        return printWorking(findings::transferShare(findings::storedInDevice(d, from, to, ""), measured(o.energy, "--energy")), o.json);
+            throw Wrong{{"bad_option", "--from, --to", "the device must gain.",
+                         "Write its display's percentages before and after."}};
+        return printWorking(
+            findings::transferShare(findings::storedInDevice(d, from, to, ""), measured(o.energy, "--energy")), o.json);
     });
 }
 
@@ -236,7 +273,8 @@ int bank(const BankOptions& o) {
             json all = togetherJson(*together);
             if (!o.load.empty()) {
                 if (!together->usable)
-                    return complain({"no_curve", o.name, "there is no curve of usable energy yet.", "Drain it from full to its cut-off once; a second load narrows the answer."});
+                    return complain({"no_curve", o.name, "there is no curve of usable energy yet.",
+                                     "Drain it from full to its cut-off once; a second load narrows the answer."});
                 const Working w = together->usable->runtimeOf(positive(o.load, "--load-watts"));
                 if (!o.json)
                     std::cout << findings::asText(w);
@@ -247,7 +285,8 @@ int bank(const BankOptions& o) {
             printTogether(*together);
             return finish(kDone);
         }
-        return complain({"no_bank", o.book, "there is no bank “" + o.name + "” in this book.", "The findings subcommand lists them."});
+        return complain({"no_bank", o.book, "there is no bank “" + o.name + "” in this book.",
+                         "The findings subcommand lists them."});
     });
 }
 
@@ -260,7 +299,8 @@ int gear(const GearOptions& o) {
             if (g.name != o.piece)
                 continue;
             if (!o.clock.empty())
-                g.clock = Stated::of(orWrong(trace::parseClockFactor(o.clock, "--clock-factor", ErrorSource::ofBench("", "entered"))));
+                g.clock = Stated::of(
+                    orWrong(trace::parseClockFactor(o.clock, "--clock-factor", ErrorSource::ofBench("", "entered"))));
             if (!o.ohms.empty())
                 g.ohms = Stated::of(measured(o.ohms, "--ohms"));
             if (!o.accuracy.empty()) {

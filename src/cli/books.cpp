@@ -16,7 +16,8 @@ namespace {
 
 // A result that has no place to go leaves with another code than input that cannot be used.
 bool concernsOutput(const Problem& p) {
-    return p.code == "book_exists" || p.code == "folder_not_empty" || p.code == "cannot_write" || p.code == "book_failed";
+    return p.code == "book_exists" || p.code == "folder_not_empty" || p.code == "cannot_write" ||
+           p.code == "book_failed";
 }
 
 int complainOf(const Problem& p) { return complain(p, concernsOutput(p) ? kOutput : kInput); }
@@ -57,7 +58,8 @@ int check(const std::string& path) {
         return kInput;
     for (const book::Moved& m : book::movedFigures(QString::fromStdString(path)))
         std::cerr << "note: " << m.sentence() << "\n";
-    std::cout << path << ": whole; " << report->banks << " banks, " << report->runs << " runs, " << report->samples << " samples\n";
+    std::cout << path << ": whole; " << report->banks << " banks, " << report->runs << " runs, " << report->samples
+              << " samples\n";
     return finish(kDone);
 }
 

@@ -15,7 +15,8 @@ inline constexpr int kDone = 0;
 inline constexpr int kUsage = 2;
 inline constexpr int kInput = 3;
 inline constexpr int kOutput = 4;
-inline constexpr int kCutShort = 5; ///< a run that was made ended out of order, or a load may still be on; which, is said
+inline constexpr int kCutShort =
+    5; ///< a run that was made ended out of order, or a load may still be on; which, is said
 
 struct AnalyseOptions {
     std::string log;
@@ -32,7 +33,8 @@ struct AnalyseOptions {
 
 struct LabelOptions {
     bool json = false;
-    std::string mah, cellVolts, wh, printed, outputMah, outputVolts, weight, portWatts, totalWatts, inputWatts, rechargeTime, shared;
+    std::string mah, cellVolts, wh, printed, outputMah, outputVolts, weight, portWatts, totalWatts, inputWatts,
+        rechargeTime, shared;
     std::vector<std::string> tiers;
 };
 [[nodiscard]] int label(const LabelOptions& options);
@@ -82,10 +84,11 @@ struct GearOptions {
 [[nodiscard]] int check(const std::string& book);
 [[nodiscard]] int findings(const std::string& book, bool asJson);
 
-/// What a small file holds: rows, a recipe, a profile, a purpose; also a pipe's. Nothing when it cannot be read, says nothing for ten seconds, or holds more
-/// than 64 MiB.
+/// What a small file holds: rows, a recipe, a profile, a purpose; also a pipe's. Nothing when it cannot be read, says
+/// nothing for ten seconds, or holds more than 64 MiB.
 [[nodiscard]] std::optional<std::string> contentsOf(const std::string& path);
-/// From now on what is printed moves no cursor and colours no terminal: control characters that names and files may hold are shown as "�".
+/// From now on what is printed moves no cursor and colours no terminal: control characters that names and files may
+/// hold are shown as "�".
 void printPlainly();
 
 /// Prints a problem's sentence on standard error and returns `code`.

@@ -37,7 +37,8 @@ std::string readable(const std::string& path) { return contentsOf(path).value_or
 template<class F>
 int withBook(const Options& o, const std::vector<std::string>& names, F f) {
     // Only what is to be remembered needs the book for itself; the rest is read beside a window that is open.
-    auto opened = o.publish ? book::Book::open(QString::fromStdString(o.book)) : book::Book::openToRead(QString::fromStdString(o.book));
+    auto opened = o.publish ? book::Book::open(QString::fromStdString(o.book))
+                            : book::Book::openToRead(QString::fromStdString(o.book));
     if (!opened)
         return complain(opened.error());
     std::vector<book::Id> ids;
@@ -45,7 +46,8 @@ int withBook(const Options& o, const std::vector<std::string>& names, F f) {
         const auto banks = (*opened)->banks();
         const auto at = std::find_if(banks.begin(), banks.end(), [&](const book::Bank& b) { return b.name == name; });
         if (at == banks.end())
-            return complain({"no_bank", o.book, "there is no bank “" + name + "” in this book.", "The findings subcommand lists them."});
+            return complain({"no_bank", o.book, "there is no bank “" + name + "” in this book.",
+                             "The findings subcommand lists them."});
         ids.push_back(at->id);
     }
     try {
@@ -78,16 +80,26 @@ int claims(const Options& o) {
         json rows = json::array();
         for (const judgement::Held& row : judged.rows) {
             if (!o.json) {
-                std::cout << "  " << row.claim.words << ": " << judgement::verdictWords(row.verdict) << " (" << row.why << ")\n";
+                std::cout << "  " << row.claim.words << ": " << judgement::verdictWords(row.verdict) << " (" << row.why
+                          << ")\n";
                 if (o.working && row.finding)
                     std::cout << findings::asText(*row.finding, 2);
                 if (!row.next.words.empty())
                     std::cout << "    " << row.next.words << "\n";
             }
-            rows.push_back({{"key", row.claim.key}, {"claim", row.claim.words}, {"condition", row.claim.condition}, {"verdict", judgement::verdictWords(row.verdict)}, {"why", row.why}, {"finding", maybe(row.finding)},
-                            {"chance", row.chance ? json(*row.chance) : json(nullptr)}, {"runs", row.runs}, {"next", row.next.words}, {"recipe", row.next.recipe.empty() ? json(nullptr) : json(row.next.recipe)}});
+            rows.push_back({{"key", row.claim.key},
+                            {"claim", row.claim.words},
+                            {"condition", row.claim.condition},
+                            {"verdict", judgement::verdictWords(row.verdict)},
+                            {"why", row.why},
+                            {"finding", maybe(row.finding)},
+                            {"chance", row.chance ? json(*row.chance) : json(nullptr)},
+                            {"runs", row.runs},
+                            {"next", row.next.words},
+                            {"recipe", row.next.recipe.empty() ? json(nullptr) : json(row.next.recipe)}});
         }
-        return o.json ? print({{"bank", evidence->front().name}, {"sentence", judged.sentence}, {"claims", rows}}) : finish(kDone);
+        return o.json ? print({{"bank", evidence->front().name}, {"sentence", judged.sentence}, {"claims", rows}})
+                      : finish(kDone);
     });
 }
 
@@ -100,7 +112,8 @@ judgement::Purpose purposeOf(const Options& o, const book::Book& book) {
         std::string all;
         for (const judgement::Purpose& p : judgement::purposes())
             all += (all.empty() ? "" : ", ") + p.key;
-        throw Wrong{{"bad_option", "--purpose", "“" + o.purpose + "” is neither a purpose nor a file.", "Purposes are " + all + "."}};
+        throw Wrong{{"bad_option", "--purpose", "“" + o.purpose + "” is neither a purpose nor a file.",
+                     "Purposes are " + all + "."}};
     }
     return orWrong(judgement::purposeFromJson(readable(o.purpose), o.purpose));
 }
@@ -108,7 +121,11 @@ judgement::Purpose purposeOf(const Options& o, const book::Book& book) {
 int choose(const Options& o) {
     if (o.figures) {
         for (const judgement::FigureKind& k : judgement::figureKinds())
-            std::cout << k.key << ": " << k.words << ", " << k.meant << (symbol(k.unit).empty() ? "" : " [" + (k.unit == Unit::Share ? std::string("fraction") : symbol(k.unit)) + "]") << "\n";
+            std::cout << k.key << ": " << k.words << ", " << k.meant
+                      << (symbol(k.unit).empty()
+                              ? ""
+                              : " [" + (k.unit == Unit::Share ? std::string("fraction") : symbol(k.unit)) + "]")
+                      << "\n";
         return finish(kDone);
     }
     if (!o.show.empty()) {
@@ -134,7 +151,8 @@ int choose(const Options& o) {
             const judgement::Ranked& r = ranking.banks[k];
             const Working score = ranking.working(k, comparison, purpose);
             if (!o.json) {
-                std::cout << "  " << comparison.banks[r.bank] << ": " << score.shown() << (r.passes() ? ", best with " + judgement::chanceWords(r.chanceBest) : std::string());
+                std::cout << "  " << comparison.banks[r.bank] << ": " << score.shown()
+                          << (r.passes() ? ", best with " + judgement::chanceWords(r.chanceBest) : std::string());
                 for (const std::string& gate : r.stoppedBy)
                     std::cout << "; does not pass: " << gate;
                 std::cout << "\n";
@@ -142,17 +160,30 @@ int choose(const Options& o) {
             json parts = json::array();
             for (const judgement::Contributed& part : r.parts)
                 parts.push_back({{"figure", part.figure}, {"points", part.points()}, {"unknown", part.unknown}});
-            banks.push_back({{"bank", comparison.banks[r.bank]}, {"score", shown(score)}, {"chance_best", r.chanceBest}, {"leads_under_weights", r.leadsUnderWeights}, {"passes", r.passes()}, {"stopped_by", r.stoppedBy}, {"contributions", parts}});
+            banks.push_back({{"bank", comparison.banks[r.bank]},
+                             {"score", shown(score)},
+                             {"chance_best", r.chanceBest},
+                             {"leads_under_weights", r.leadsUnderWeights},
+                             {"passes", r.passes()},
+                             {"stopped_by", r.stoppedBy},
+                             {"contributions", parts}});
         }
         for (const judgement::FigureRow& row : comparison.rows) {
             json cells = json::array();
             for (std::size_t k = 0; k < row.cells.size(); ++k) {
                 const judgement::Cell& c = row.cells[k];
-                cells.push_back({{"bank", comparison.banks[k]}, {"figure", maybe(c.value)}, {"condition", c.condition}, {"unlike", c.unlike}});
+                cells.push_back({{"bank", comparison.banks[k]},
+                                 {"figure", maybe(c.value)},
+                                 {"condition", c.condition},
+                                 {"unlike", c.unlike}});
             }
             rows.push_back({{"key", row.kind.key}, {"words", row.kind.words}, {"cells", cells}});
         }
-        return o.json ? print({{"purpose", purpose.key}, {"sentence", ranking.sentence}, {"banks", banks}, {"figures", rows}}) : finish(kDone);
+        return o.json ? print({{"purpose", purpose.key},
+                               {"sentence", ranking.sentence},
+                               {"banks", banks},
+                               {"figures", rows}})
+                      : finish(kDone);
     });
 }
 
@@ -173,20 +204,36 @@ int use(const Options& o) {
             for (const Working& w : b.charges)
                 charges.push_back(shown(w));
             for (const plan::Balance& x : b.inUse)
-                inUse.push_back({{"device", x.device}, {"what", findings::inUseWords(x.balance.what)}, {"net_watts", x.balance.netWatts}});
+                inUse.push_back({{"device", x.device},
+                                 {"what", findings::inUseWords(x.balance.what)},
+                                 {"net_watts", x.balance.netWatts}});
             if (!o.json) {
                 std::cout << "  " << b.sentence << "\n";
                 for (const Working& w : b.charges)
                     std::cout << "    " << w.label << ": " << w.shown() << "\n";
             }
-            banks.push_back({{"bank", b.bank}, {"sentence", b.sentence}, {"lasts_s", maybe(b.days)}, {"lasts_devices_empty_s", maybe(b.daysEmpty)}, {"verdict", judgement::verdictWords(b.suffices)}, {"recharges", b.recharges}, {"recharge_on_day", b.rechargeOnDay}, {"charges", charges}, {"in_use", inUse}});
+            banks.push_back({{"bank", b.bank},
+                             {"sentence", b.sentence},
+                             {"lasts_s", maybe(b.days)},
+                             {"lasts_devices_empty_s", maybe(b.daysEmpty)},
+                             {"verdict", judgement::verdictWords(b.suffices)},
+                             {"recharges", b.recharges},
+                             {"recharge_on_day", b.rechargeOnDay},
+                             {"charges", charges},
+                             {"in_use", inUse}});
         }
         json warnings = json::array();
         for (const Warning& w : p.warnings) {
             std::cerr << w.text << "\n";
             warnings.push_back({{"code", w.code}, {"text", w.text}});
         }
-        return o.json ? print({{"sentence", p.sentence}, {"wh_per_day", p.wattHoursPerDay}, {"take", p.smallestSet}, {"take_is_sure", p.setIsSure}, {"banks", banks}, {"warnings", warnings}}) : finish(kDone);
+        return o.json ? print({{"sentence", p.sentence},
+                               {"wh_per_day", p.wattHoursPerDay},
+                               {"take", p.smallestSet},
+                               {"take_is_sure", p.setIsSure},
+                               {"banks", banks},
+                               {"warnings", warnings}})
+                      : finish(kDone);
     });
 }
 
@@ -212,7 +259,9 @@ int handOver(const Options& o) {
     raw.push_back(nullptr);
     setenv("QT_QPA_PLATFORM", "offscreen", 1);
     execv(raw.front(), raw.data());
-    return complain({"no_drawing", program.string(), "the program that draws HTML and PDF sheets is not there.", "Install Otterstone whole, or write .md, .csv or .json."}, kOutput);
+    return complain({"no_drawing", program.string(), "the program that draws HTML and PDF sheets is not there.",
+                     "Install Otterstone whole, or write .md, .csv or .json."},
+                    kOutput);
 }
 
 int report(const Options& o) {
@@ -220,18 +269,26 @@ int report(const Options& o) {
     if (ending == ".html" || ending == ".pdf")
         return handOver(o);
     if (ending != ".md" && ending != ".csv" && ending != ".json")
-        return complain({"bad_option", "--out", "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so."}, kUsage);
+        return complain(
+            {"bad_option", "--out", "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so."},
+            kUsage);
     return withBook(o, o.banks, [&](book::Book& book, const std::vector<book::Id>& ids) {
-        auto material = book::gatherMaterial(book.path(), ids, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+        auto material =
+            book::gatherMaterial(book.path(), ids, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
         if (!material)
             return complain(material.error());
         if (!o.purpose.empty())
             material->purpose = purposeOf(o, book);
         const report::Content content = report::makeContent(*material);
-        const std::string text = ending == ".md" ? report::toMarkdown(content) : ending == ".csv" ? report::toCsv(content) : report::toJson(content);
+        const std::string text = ending == ".md"    ? report::toMarkdown(content)
+                                 : ending == ".csv" ? report::toCsv(content)
+                                                    : report::toJson(content);
         QSaveFile file(QString::fromStdString(o.out));
-        if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 || !file.commit())
-            return complain({"cannot_write", o.out, "the sheet could not be written.", "Check that the folder is there and may be written."}, kOutput);
+        if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 ||
+            !file.commit())
+            return complain({"cannot_write", o.out, "the sheet could not be written.",
+                             "Check that the folder is there and may be written."},
+                            kOutput);
         if (o.bundle) {
             if (auto done = book::exportBundle(book, QString::fromStdString(o.out) + QStringLiteral(".bundle")); !done)
                 return complain(done.error(), kOutput);
@@ -271,7 +328,10 @@ void addJudgementCommands(CLI::App& app, int& code) {
 
     auto* using_ = app.add_subcommand("use", "How long banks keep devices going, and which suffice");
     book(using_);
-    using_->add_option("--need", o.needs, "e.g. \"Camera 2 W 8 h\" or \"Tablet 26.4 Wh 1x\"; add \"empty\" if it starts so")->required();
+    using_
+        ->add_option("--need", o.needs,
+                     "e.g. \"Camera 2 W 8 h\" or \"Tablet 26.4 Wh 1x\"; add \"empty\" if it starts so")
+        ->required();
     using_->add_option("--days", o.days, "how long it is to last");
     using_->add_option("--bank", o.banks, "only these; all when none is named");
     using_->add_flag("--json", o.json, "print one JSON object");

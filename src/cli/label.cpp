@@ -16,7 +16,8 @@ using nlohmann::json;
 
 // Reads an optional positive number; a problem is kept for the caller.
 template<class Make>
-void read(const std::string& text, const char* option, std::optional<Problem>& wrong, Make make, Expect expect = Expect::AnyNumber) {
+void read(const std::string& text, const char* option, std::optional<Problem>& wrong, Make make,
+          Expect expect = Expect::AnyNumber) {
     if (text.empty() || wrong)
         return;
     const auto value = parseNumber(text, option, expect);
@@ -32,10 +33,12 @@ Result<label::Label> readLabel(const LabelOptions& o) {
     label::Label l;
     std::optional<Problem> wrong;
     const Expect whole = Expect::WholeNumber;
-    read(o.mah, "--mah", wrong, [&](double v) { l.capacity = AmpHours(v / 1000.0); }, whole);
+    read(
+        o.mah, "--mah", wrong, [&](double v) { l.capacity = AmpHours(v / 1000.0); }, whole);
     read(o.cellVolts, "--cell-volts", wrong, [&](double v) { l.cellVolts = Volts(v); });
     read(o.wh, "--wh", wrong, [&](double v) { l.energy = WattHours(v); });
-    read(o.outputMah, "--output-mah", wrong, [&](double v) { l.outputCapacity = AmpHours(v / 1000.0); }, whole);
+    read(
+        o.outputMah, "--output-mah", wrong, [&](double v) { l.outputCapacity = AmpHours(v / 1000.0); }, whole);
     read(o.outputVolts, "--output-volts", wrong, [&](double v) { l.outputVolts = Volts(v); });
     read(o.weight, "--weight-g", wrong, [&](double v) { l.weightGrams = v; });
     read(o.totalWatts, "--total-watts", wrong, [&](double v) { l.totalWatts = Watts(v); });
@@ -66,7 +69,8 @@ Result<label::Label> readLabel(const LabelOptions& o) {
     if (!port.tiers.empty() || port.watts)
         l.ports.push_back(port);
     if (!l.energy && !(l.capacity && l.cellVolts) && l.ports.empty())
-        return problem("nothing_given", "label", "there is nothing to work with.", "Give --mah and --cell-volts, or --wh.");
+        return problem("nothing_given", "label", "there is nothing to work with.",
+                       "Give --mah and --cell-volts, or --wh.");
     return l;
 }
 
@@ -105,8 +109,9 @@ int label(const LabelOptions& options) {
     out["conflicts"] = json::array();
     for (const auto& c : label::conflicts(l))
         out["conflicts"].push_back({{"code", c.code}, {"text", c.text}});
-    out["best_tier"] = best ? json{{"volts", best->high.value}, {"amps", best->amps.value}, {"watts", best->watts().value}}
-                            : json(nullptr);
+    out["best_tier"] =
+        best ? json{{"volts", best->high.value}, {"amps", best->amps.value}, {"watts", best->watts().value}}
+             : json(nullptr);
     return print(out);
 }
 

@@ -1,4 +1,5 @@
-// The subcommands of the live bench: run a recipe without a window, look at recipes and instrument profiles, listen to a port.
+// The subcommands of the live bench: run a recipe without a window, look at recipes and instrument profiles, listen to
+// a port.
 #include <iostream>
 
 #include <QCoreApplication>
@@ -52,7 +53,8 @@ Result<bench::Profile> profileNamed(const std::string& name) {
     }
     const auto text = contentsOf(name);
     if (!text)
-        return problem("no_profile", name, "there is no such instrument profile, and no such file.", "Built in are " + keys + ".");
+        return problem("no_profile", name, "there is no such instrument profile, and no such file.",
+                       "Built in are " + keys + ".");
     return bench::profileFromJson(*text, name);
 }
 
@@ -60,7 +62,8 @@ Result<bench::Profile> profileNamed(const std::string& name) {
 bench::Instrument instrumentOf(const std::string& text, const char* option) {
     const std::size_t at = text.find('@');
     if (at == std::string::npos)
-        throw Wrong{{"bad_instrument", option, "“" + text + "” says no address.", "Write PROFILE@ADDRESS, like printing-meter@/dev/ttyUSB0 or scpi-load@192.168.1.20:5025."}};
+        throw Wrong{{"bad_instrument", option, "“" + text + "” says no address.",
+                     "Write PROFILE@ADDRESS, like printing-meter@/dev/ttyUSB0 or scpi-load@192.168.1.20:5025."}};
     return {orWrong(profileNamed(text.substr(0, at))), {QString::fromStdString(text.substr(at + 1))}};
 }
 
@@ -98,7 +101,8 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     if (o.goOn && !plan.run.open)
         throw Wrong{{"no_run", o.book, "there is no run that was left open.", ""}};
     if (!bank)
-        throw Wrong{{"no_bank", "--bank", "there is no bank “" + o.bank + "” in this book.", "See otterstone-cli findings BOOK for their names."}};
+        throw Wrong{{"no_bank", "--bank", "there is no bank “" + o.bank + "” in this book.",
+                     "See otterstone-cli findings BOOK for their names."}};
     plan.run.bank = bank->id;
     plan.label = bank->label;
     if (!o.title.empty())
@@ -111,14 +115,24 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
         if (plan.run.cable == g.id)
             plan.cableAmps = label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
     }
-    for (const auto& [role, text, option] : {std::tuple("meter", &o.meter, "--meter"), {"input meter", &o.inputMeter, "--input-meter"}, {"load", &o.load, "--load"},
-                                             {"second load", &o.secondLoad, "--second-load"}, {"trigger", &o.trigger, "--trigger"}, {"second trigger", &o.secondTrigger, "--second-trigger"}, {"thermometer", &o.thermometer, "--thermometer"}}) {
+    for (const auto& [role, text, option] : {std::tuple("meter", &o.meter, "--meter"),
+                                             {"input meter", &o.inputMeter, "--input-meter"},
+                                             {"load", &o.load, "--load"},
+                                             {"second load", &o.secondLoad, "--second-load"},
+                                             {"trigger", &o.trigger, "--trigger"},
+                                             {"second trigger", &o.secondTrigger, "--second-trigger"},
+                                             {"thermometer", &o.thermometer, "--thermometer"}}) {
         if (!text->empty())
             plan.instruments[role] = instrumentOf(*text, option);
     }
     for (const std::string& role : plan.recipe.needs) {
         if (!plan.instruments.contains(role) && !(role == "meter" && plan.instruments.contains("load")))
-            throw Wrong{{"no_instrument", "", "this recipe needs a " + role + ".", "Give it as --" + (role == "input meter" ? std::string("input-meter") : role == "second load" ? "second-load" : role) + " PROFILE@ADDRESS."}};
+            throw Wrong{{"no_instrument", "", "this recipe needs a " + role + ".",
+                         "Give it as --" +
+                             (role == "input meter"   ? std::string("input-meter")
+                              : role == "second load" ? "second-load"
+                                                      : role) +
+                             " PROFILE@ADDRESS."}};
     }
     plan.limits.celsius = o.celsius.empty() ? plan.recipe.celsius.value_or(60.0) : number(o.celsius, "--celsius");
     if (auto sane = bench::checkCelsius(plan.limits.celsius, "--celsius"); !sane)
@@ -131,8 +145,10 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     if (!o.rehearse.empty()) {
         const std::size_t at = o.rehearse.find('@');
         if (at == std::string::npos)
-            throw Wrong{{"bad_rehearsal", "--rehearse", "this should be HOST:PORT@SPEED, the stand-in's control port.", ""}};
-        plan.rehearsal = bench::Rehearsal{QString::fromStdString(o.rehearse.substr(0, at)), positive(o.rehearse.substr(at + 1), "--rehearse")};
+            throw Wrong{
+                {"bad_rehearsal", "--rehearse", "this should be HOST:PORT@SPEED, the stand-in's control port.", ""}};
+        plan.rehearsal = bench::Rehearsal{QString::fromStdString(o.rehearse.substr(0, at)),
+                                          positive(o.rehearse.substr(at + 1), "--rehearse")};
     }
     return plan;
 }
@@ -144,9 +160,10 @@ int live(const LiveOptions& o, int argc, char** argv) {
     bench::prepareLastWords();
     QCoreApplication application(argc, argv);
     if (!o.yes) {
-        std::cerr << "Lithium cells burn. The bank is undamaged, not swollen, and does not smell; it lies where nothing can burn; somebody is near, and will\n"
-                     "pull it apart at smoke, hissing, a smell of hot resin, or swelling; cables sit firmly and the load is rated for what it draws.\n"
-                     "Say so with --checked.\n";
+        std::cerr
+            << "Lithium cells burn. The bank is undamaged, not swollen, and does not smell; it lies where nothing can burn; somebody is near, and will\n"
+               "pull it apart at smoke, hissing, a smell of hot resin, or swelling; cables sit firmly and the load is rated for what it draws.\n"
+               "Say so with --checked.\n";
         return kUsage;
     }
     auto opened = book::Book::open(QString::fromStdString(o.book));
@@ -161,7 +178,9 @@ int live(const LiveOptions& o, int argc, char** argv) {
     for (const char* role : {"load", "second load"}) {
         const auto load = plan.instruments.find(role);
         if (load != plan.instruments.end() && !load->second.profile.watchdogSeconds && !plan.rehearsal)
-            std::cerr << "note: no watchdog of the " << role << " is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).\n";
+            std::cerr
+                << "note: no watchdog of the " << role
+                << " is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).\n";
     }
     bench::Session session;
     bench::Outcome outcome;
@@ -176,7 +195,8 @@ int live(const LiveOptions& o, int argc, char** argv) {
         for (const findings::Mark& m : p.freshMarks)
             std::cerr << showDuration(m.at, 1.0) << "  " << findings::markKey(m.what) << " " << m.text << "\n";
         if (p.phase != told || p.step != step)
-            std::cerr << phaseWord(p.phase) << ": " << (p.phase == bench::Phase::Waiting ? p.toDo + " (then Return)" : p.doing) << "\n";
+            std::cerr << phaseWord(p.phase) << ": "
+                      << (p.phase == bench::Phase::Waiting ? p.toDo + " (then Return)" : p.doing) << "\n";
         told = p.phase;
         step = p.step;
     });
@@ -184,7 +204,8 @@ int live(const LiveOptions& o, int argc, char** argv) {
         outcome = ended;
         QCoreApplication::quit();
     });
-    // The first signal ends the run in order; a load that then does not switch off gets kLastMs, or until the second one.
+    // The first signal ends the run in order; a load that then does not switch off gets kLastMs, or until the second
+    // one.
     QTimer last;
     last.setSingleShot(true);
     QObject::connect(&last, &QTimer::timeout, &application, [&] {
@@ -212,7 +233,8 @@ int live(const LiveOptions& o, int argc, char** argv) {
     session.start(plan);
     if (QCoreApplication::exec() == kCutShort) {
         session.end(); // it says whether the load is on
-        std::cerr << "otterstone-cli: ended before the run was over. “otterstone-cli check” says whether its book is whole.\n";
+        std::cerr
+            << "otterstone-cli: ended before the run was over. “otterstone-cli check” says whether its book is whole.\n";
         return kCutShort;
     }
     const bool inOrder = bench::isOrderly(outcome.stop.kind) && outcome.stillOn.empty();
@@ -260,14 +282,20 @@ int recipe(const RecipeOptions& o) {
         return complain(wrong.problem, kUsage);
     }
     const auto sentences = bench::describe(r->recipe, label);
-    const auto seconds = bench::estimateSeconds(r->recipe, label, wattHours > 0.0 ? std::optional(wattHours) : std::nullopt,
-                                                label.inputWatts ? std::optional(label.inputWatts->value) : std::nullopt);
+    const auto seconds =
+        bench::estimateSeconds(r->recipe, label, wattHours > 0.0 ? std::optional(wattHours) : std::nullopt,
+                               label.inputWatts ? std::optional(label.inputWatts->value) : std::nullopt);
     if (o.json)
-        return print({{"key", r->recipe.key}, {"name", r->recipe.name}, {"steps", sentences}, {"needs", r->recipe.needs}, {"seconds", seconds ? nlohmann::json(*seconds) : nlohmann::json()}});
+        return print({{"key", r->recipe.key},
+                      {"name", r->recipe.name},
+                      {"steps", sentences},
+                      {"needs", r->recipe.needs},
+                      {"seconds", seconds ? nlohmann::json(*seconds) : nlohmann::json()}});
     std::cout << r->recipe.name << ". " << r->recipe.about << "\n";
     for (std::size_t k = 0; k < sentences.size(); ++k)
         std::cout << k + 1 << ". " << sentences[k] << "\n";
-    std::cout << (seconds ? "It takes about " + showDuration(*seconds) + ".\n" : std::string("How long it takes cannot be told without --wh (and --input-watts).\n"));
+    std::cout << (seconds ? "It takes about " + showDuration(*seconds) + ".\n"
+                          : std::string("How long it takes cannot be told without --wh (and --input-watts).\n"));
     return finish(kDone);
 }
 

@@ -24,7 +24,8 @@ int main(int argc, char** argv) {
     analyse->add_option("--cell-volts", a.cellVolts, "nominal cell voltage, V");
     analyse->add_option("--column", a.columns, "ROLE=NAME or ROLE=N, e.g. volts=VBUS");
     analyse->add_option("--unit", a.units, "ROLE=UNIT, e.g. volts=mV");
-    analyse->add_option("--clock-factor", a.clockFactor, "true time ÷ logged time, e.g. 1.06±0.001, or both: \"1h / 56m36s\"");
+    analyse->add_option("--clock-factor", a.clockFactor,
+                        "true time ÷ logged time, e.g. 1.06±0.001, or both: \"1h / 56m36s\"");
     analyse->add_option("--max-gap", a.maxGap, "a longer step than this is a gap, s");
     analyse->add_option("--from", a.from, "begin here, s on the log's clock");
     analyse->add_option("--to", a.to, "end here, s on the log's clock");
@@ -36,7 +37,9 @@ int main(int argc, char** argv) {
     analyse->add_option("--also", a.also, "one more trace of the run, e.g. \"bank out=near.csv\"");
     analyse->add_option("--also-meter", a.alsoMeter, "accuracy of the meter that read it");
     analyse->add_option("--school", a.schools, "QUESTION=ANSWER, e.g. full_when=gauge_says");
-    analyse->add_option("--hand", a.hand, "the file holds rows written by hand (time, V, A, W, %, °C, note); joined or held between them");
+    analyse->add_option(
+        "--hand", a.hand,
+        "the file holds rows written by hand (time, V, A, W, %, °C, note); joined or held between them");
     analyse->callback([&] { code = cli::analyse(a); });
 
     cli::LabelOptions l;

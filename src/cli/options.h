@@ -31,6 +31,8 @@ inline double positive(const std::string& text, const char* option, Expect expec
     return value;
 }
 
-inline double timeOption(const std::string& text, const char* option) { return orWrong(parseDuration(text, option, 1.0)); }
+inline double timeOption(const std::string& text, const char* option) {
+    return orWrong(parseDuration(text, option, 1.0));
+}
 
 } // namespace otterstone::cli

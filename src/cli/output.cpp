@@ -20,7 +20,8 @@ namespace {
 constexpr std::size_t kLargest = 64 << 20;
 constexpr int kPatienceMs = 10'000;
 
-// Passes bytes on but for control characters: new lines, tabs and the bell stay. Of UTF-8 the second control block begins with C2.
+// Passes bytes on but for control characters: new lines, tabs and the bell stay. Of UTF-8 the second control block
+// begins with C2.
 class PlainBuffer : public std::streambuf {
 public:
     explicit PlainBuffer(std::ostream& stream) : stream_(stream), to_(stream.rdbuf(this)) {}
@@ -34,7 +35,9 @@ protected:
             return traits_type::not_eof(given);
         const auto c = static_cast<unsigned char>(given);
         if (std::exchange(c2_, false))
-            return c >= 0x80 && c < 0xa0 ? instead() : put('\xc2') && put(traits_type::to_char_type(given)) ? given : traits_type::eof();
+            return c >= 0x80 && c < 0xa0                                  ? instead()
+                   : put('\xc2') && put(traits_type::to_char_type(given)) ? given
+                                                                          : traits_type::eof();
         if (c == 0xc2) {
             c2_ = true;
             return given;
@@ -79,9 +82,7 @@ std::optional<std::string> contentsOf(const std::string& path) {
     return whole;
 }
 
-void printPlainly() {
-    static PlainBuffer out(std::cout), err(std::cerr);
-}
+void printPlainly() { static PlainBuffer out(std::cout), err(std::cerr); }
 
 int complain(const Problem& problem, int code) {
     std::cerr << "otterstone-cli: " << problem.sentence() << "\n";

@@ -25,7 +25,8 @@ int sheet(const SheetOptions& o) {
         std::string all;
         for (const findings::Kind k : findings::sheetKinds())
             all += (all.empty() ? "" : ", ") + findings::kindKey(k);
-        return complain({"bad_option", "kind", "“" + o.kind + "” is none.", "Kinds with a sheet are " + all + "."}, kUsage);
+        return complain({"bad_option", "kind", "“" + o.kind + "” is none.", "Kinds with a sheet are " + all + "."},
+                        kUsage);
     }
     if (o.rows.empty()) { // what a sheet of this kind looks like
         for (const behaviour::Column& c : behaviour::columnsOf(*kind)) {
@@ -58,19 +59,22 @@ int sheet(const SheetOptions& o) {
                 bank = b;
         }
         if (bank.id == book::kNew)
-            return complain({"no_bank", "--bank", "there is no bank “" + o.bank + "” in this book.", "See otterstone-cli findings BOOK for their names."});
+            return complain({"no_bank", "--bank", "there is no bank “" + o.bank + "” in this book.",
+                             "See otterstone-cli findings BOOK for their names."});
         run.bank = bank.id;
         facts = book->factsFor(bank, run);
     }
     try {
         if (!o.pathOhms.empty())
-            facts.pathOhms = orWrong(parseMeasured(o.pathOhms, "--path-ohms", ErrorSource::ofBench("path", "resistance")));
+            facts.pathOhms =
+                orWrong(parseMeasured(o.pathOhms, "--path-ohms", ErrorSource::ofBench("path", "resistance")));
         if (!o.meter.empty())
             facts.meter = orWrong(path::parseMeter(o.meter, "--meter"));
         for (const std::string& t : o.tiers) { // "C1 9Vx2A"
             const std::size_t space = t.find(' ');
             if (space == std::string::npos)
-                throw Wrong{{"bad_option", "--tier", "“" + t + "” names no port.", "Write the port, then the tier: \"C1 9Vx2A\"."}};
+                throw Wrong{{"bad_option", "--tier", "“" + t + "” names no port.",
+                             "Write the port, then the tier: \"C1 9Vx2A\"."}};
             const std::string name = t.substr(0, space);
             if (!label::portNamed(facts.label, name))
                 facts.label.ports.push_back({name, label::Direction::Both, {}, {}, {}});
@@ -110,8 +114,11 @@ int sheet(const SheetOptions& o) {
 
 void addSheetCommand(CLI::App& app, int& code) {
     static SheetOptions o;
-    auto* c = app.add_subcommand("behaviour", "What a survey, staircase, sharing round, … says; without rows: what its columns are");
-    c->add_option("kind", o.kind, "survey, staircase, sharing, pass-through, \"light load\", matrix, pad, directions or cells")->required();
+    auto* c = app.add_subcommand("behaviour",
+                                 "What a survey, staircase, sharing round, … says; without rows: what its columns are");
+    c->add_option("kind", o.kind,
+                  "survey, staircase, sharing, pass-through, \"light load\", matrix, pad, directions or cells")
+        ->required();
     c->add_option("rows", o.rows, "CSV with the columns' names in its first line");
     c->add_option("--book", o.book, "hold it against a bank of this book, and the gear in its drawer");
     c->add_option("--bank", o.bank, "that bank's name");

@@ -38,16 +38,23 @@ std::size_t tooDeepAt(std::string_view text) {
 
 Result<nlohmann::json> parseJson(std::string_view text, const std::string& place) {
     if (const std::size_t at = tooDeepAt(text); at != std::string_view::npos)
-        return problem("not_json", place, "brackets stand more than " + std::to_string(kDeepestJson) + " deep at line " + lineOf(text, at) + ".", "Nothing of ours is written so; take them out.");
+        return problem("not_json", place,
+                       "brackets stand more than " + std::to_string(kDeepestJson) + " deep at line " +
+                           lineOf(text, at) + ".",
+                       "Nothing of ours is written so; take them out.");
     try {
         return nlohmann::json::parse(text);
     } catch (const nlohmann::json::parse_error& error) {
-        return problem("not_json", place, "this is not JSON; it breaks off at line " + lineOf(text, error.byte) + ".", "Check quotes, commas and brackets there.");
+        return problem("not_json", place, "this is not JSON; it breaks off at line " + lineOf(text, error.byte) + ".",
+                       "Check quotes, commas and brackets there.");
     } catch (const nlohmann::json::exception&) {
-        return problem("not_json", place, "a number in it is too large for any figure.", "Check the numbers with an exponent.");
+        return problem("not_json", place, "a number in it is too large for any figure.",
+                       "Check the numbers with an exponent.");
     }
 }
 
-std::string jsonText(const nlohmann::json& json, int indent) { return json.dump(indent, ' ', false, nlohmann::json::error_handler_t::replace); }
+std::string jsonText(const nlohmann::json& json, int indent) {
+    return json.dump(indent, ' ', false, nlohmann::json::error_handler_t::replace);
+}
 
 } // namespace otterstone

@@ -13,7 +13,8 @@ namespace otterstone {
 /// Brackets inside brackets, at most: more is nobody's data, and copying it would go as deep.
 inline constexpr int kDeepestJson = 60;
 
-/// The value a text spells. Problems: not_json (with the line, for broken syntax, numbers beyond ±1.8e308, and nesting deeper than kDeepestJson).
+/// The value a text spells. Problems: not_json (with the line, for broken syntax, numbers beyond ±1.8e308, and nesting
+/// deeper than kDeepestJson).
 [[nodiscard]] Result<nlohmann::json> parseJson(std::string_view text, const std::string& place);
 
 /// A text for files and outputs: bytes that are no UTF-8 are replaced, never thrown. `indent` < 0: on one line.

@@ -16,13 +16,15 @@ struct Working {
     std::string formula; ///< with the numbers in place: "57.9 Wh ÷ 74 Wh"; empty for what was read, not computed
     Measured value;
     Unit unit = Unit::None;
-    std::string point; ///< where on the energy path, in words; empty when the figure has no point
-    std::string note;  ///< the school used, a correction, why something was left out
+    std::string point;   ///< where on the energy path, in words; empty when the figure has no point
+    std::string note;    ///< the school used, a correction, why something was left out
     bool isText = false; ///< a leaf that only says something (`note`), without a value
-    bool partialDoubt = false; ///< the value's doubt lacks the meter's accuracy: a ± would promise too much, none is shown
+    bool partialDoubt =
+        false; ///< the value's doubt lacks the meter's accuracy: a ± would promise too much, none is shown
     std::vector<Working> parts;
-    std::string question;        ///< where testers disagree on this figure: the question's key (findings/schools.h); else empty
-    std::string school;          ///< the answer this figure follows
+    std::string
+        question;       ///< where testers disagree on this figure: the question's key (findings/schools.h); else empty
+    std::string school; ///< the answer this figure follows
     std::vector<Working> others; ///< the same figure as other schools have it; these have no others
 
     [[nodiscard]] std::string shown() const {

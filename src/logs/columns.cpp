@@ -114,9 +114,9 @@ bool holdsWord(std::string_view text, std::string_view word) {
 }
 
 bool isNobodys(const std::string& name) {
-    static constexpr std::array<std::string_view, 16> kOther = {"d+", "d-", "dp", "dm", "cc1", "cc2", "set", "limit",
-                                                                "target", "resistance", "ohm", "impedance", "max", "min",
-                                                                "peak", "ripple"};
+    static constexpr std::array<std::string_view, 16> kOther = {
+        "d+",     "d-",         "dp",  "dm",        "cc1", "cc2", "set",  "limit",
+        "target", "resistance", "ohm", "impedance", "max", "min", "peak", "ripple"};
     return std::any_of(kOther.begin(), kOther.end(), [&](std::string_view w) { return holdsWord(name, w); });
 }
 

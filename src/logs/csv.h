@@ -10,8 +10,8 @@
 
 namespace otterstone::logs {
 
-/// A text cell: quoted where needed, and with an apostrophe before = + - @ or a control character, so that no spreadsheet
-/// takes it for a formula.
+/// A text cell: quoted where needed, and with an apostrophe before = + - @ or a control character, so that no
+/// spreadsheet takes it for a formula.
 [[nodiscard]] std::string textCell(std::string_view text);
 /// The shortest digits that read back as the same double; empty for NaN.
 [[nodiscard]] std::string numberCell(double value);

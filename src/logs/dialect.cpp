@@ -58,7 +58,8 @@ bool isUnitsRow(const std::vector<std::string>& cells) {
 }
 
 std::size_t usefulCells(const std::vector<std::string>& cells) {
-    return static_cast<std::size_t>(std::count_if(cells.begin(), cells.end(), [](const std::string& c) { return !c.empty(); }));
+    return static_cast<std::size_t>(
+        std::count_if(cells.begin(), cells.end(), [](const std::string& c) { return !c.empty(); }));
 }
 
 Candidate tryDialect(const std::vector<std::string>& lines, char delimiter, char decimal) {
@@ -159,8 +160,8 @@ std::optional<double> parseCell(std::string_view cell, char decimal) {
 }
 
 bool isNoReading(std::string_view cell) {
-    static constexpr std::array<std::string_view, 14> kWords = {"", "nan", "ol", "o.l", "0l", "-ol", "+ol", "overload",
-                                                                "-", "--", "---", "n/a", "null", "inf"};
+    static constexpr std::array<std::string_view, 14> kWords = {"",         "nan", "ol", "o.l", "0l",  "-ol",  "+ol",
+                                                                "overload", "-",   "--", "---", "n/a", "null", "inf"};
     const std::string small = lowered(trimmed(cell));
     return std::find(kWords.begin(), kWords.end(), small) != kWords.end();
 }
@@ -170,7 +171,8 @@ Result<Dialect> recogniseDialect(const std::vector<std::string>& lines, const st
     // In order of preference among equals: a decimal point before a comma, and no comma as both mark and delimiter.
     for (const char delimiter : {'\t', ';', ',', '|', ' '}) {
         for (const char decimal : {'.', ','}) {
-            const bool quoted = std::any_of(lines.begin(), lines.end(), [](const std::string& l) { return l.find('"') != std::string::npos; });
+            const bool quoted = std::any_of(lines.begin(), lines.end(),
+                                            [](const std::string& l) { return l.find('"') != std::string::npos; });
             if (delimiter == decimal && !quoted)
                 continue;
             Candidate c = tryDialect(lines, delimiter, decimal);

@@ -48,11 +48,12 @@ std::string delimiterWords(char c) {
 
 void describe(Recognition& r, const std::vector<std::string>& lines) {
     r.reasons.push_back("Text in " + encodingName(r.encoding) + ", cells divided by " +
-                         delimiterWords(r.dialect.delimiter) + ", decimal " +
-                         (r.dialect.decimal == '.' ? "point." : "comma."));
+                        delimiterWords(r.dialect.delimiter) + ", decimal " +
+                        (r.dialect.decimal == '.' ? "point." : "comma."));
     const std::size_t preamble = r.dialect.headerLine.value_or(r.dialect.firstDataLine);
     if (preamble > 0)
-        r.reasons.push_back(std::to_string(preamble) + (preamble == 1 ? " line" : " lines") + " before the header passed over.");
+        r.reasons.push_back(std::to_string(preamble) + (preamble == 1 ? " line" : " lines") +
+                            " before the header passed over.");
     for (std::size_t k = r.dialect.firstDataLine; k < lines.size() && r.preview.size() < kPreviewLines; ++k) {
         if (!trimmed(lines[k]).empty())
             r.preview.push_back(splitLine(lines[k], r.dialect.delimiter));

@@ -1,4 +1,5 @@
-// How the beginning of a log is cut: its first lines, its header and the cells below; which column means what comes after.
+// How the beginning of a log is cut: its first lines, its header and the cells below; which column means what comes
+// after.
 #pragma once
 
 #include <string>

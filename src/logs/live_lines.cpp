@@ -31,15 +31,19 @@ Result<LiveLines> LiveLines::make(const LineFormat& format, const std::string& p
     lines.format_ = format;
     for (const auto& [role, code] : {std::pair(Role::Volts, "no_volts_column"), {Role::Amps, "no_amps_column"}}) {
         if (!cellOf(format, role))
-            return problem(code, place, "no column is named as " + roleKey(role) + ".", "Name one in “columns”, counted from 1.");
+            return problem(code, place, "no column is named as " + roleKey(role) + ".",
+                           "Name one in “columns”, counted from 1.");
     }
     for (const LineFormat::Cell& c : format.meaning) {
         if (c.index >= format.cells)
-            return problem("unknown_column", place, "column " + std::to_string(c.index + 1) + " is beyond the " + std::to_string(format.cells) + " of a line.",
+            return problem("unknown_column", place,
+                           "column " + std::to_string(c.index + 1) + " is beyond the " + std::to_string(format.cells) +
+                               " of a line.",
                            "Columns are counted from 1.");
         const auto scale = c.unit.empty() ? std::optional(UnitScale{c.role, 1.0, 0.0, false}) : unitFor(c.role, c.unit);
         if (!scale)
-            return problem("unknown_unit", place, "“" + c.unit + "” is no unit for " + roleKey(c.role) + ".", "For example V, mV, A, mA, s, ms, °C.");
+            return problem("unknown_unit", place, "“" + c.unit + "” is no unit for " + roleKey(c.role) + ".",
+                           "For example V, mV, A, mA, s, ms, °C.");
         lines.columns_.push_back({c.role, c.index, *scale});
     }
     return lines;
@@ -58,7 +62,8 @@ tl::expected<LiveReading, std::string> LiveLines::read(std::string_view line) co
         if (!number) {
             if (!needed)
                 continue;
-            return tl::unexpected(isNoReading(cell) ? "no reading of " + roleKey(c.role) : "its " + roleKey(c.role) + " cannot be read");
+            return tl::unexpected(isNoReading(cell) ? "no reading of " + roleKey(c.role)
+                                                    : "its " + roleKey(c.role) + " cannot be read");
         }
         const double value = clock ? *number : *number * c.scale.factor + c.scale.offset;
         switch (c.role) {
@@ -84,14 +89,16 @@ struct Numbers {
 // The lines as numbers, by the delimiter that gives the most equally wide ones.
 std::optional<Numbers> cut(const std::vector<std::string>& lines) {
     std::optional<Numbers> best;
-    for (const auto& [delimiter, decimal] : {std::pair(',', '.'), {';', ','}, {';', '.'}, {'\t', '.'}, {'\t', ','}, {' ', '.'}, {' ', ','}}) {
+    for (const auto& [delimiter, decimal] :
+         {std::pair(',', '.'), {';', ','}, {';', '.'}, {'\t', '.'}, {'\t', ','}, {' ', '.'}, {' ', ','}}) {
         std::vector<std::vector<double>> rows;
         std::size_t width = 0;
         for (const std::string& line : lines) {
             const auto cells = splitLine(line, delimiter);
             std::vector<double> row;
             for (const std::string& cell : cells) {
-                const auto number = cell.find(':') != std::string::npos ? parseClock(cell, 3) : parseCell(cell, decimal);
+                const auto number =
+                    cell.find(':') != std::string::npos ? parseClock(cell, 3) : parseCell(cell, decimal);
                 if (!number)
                     break;
                 row.push_back(*number);
@@ -137,7 +144,8 @@ std::optional<GuessedFormat> byHeader(const std::vector<std::string>& lines, con
         text += l + "\n";
     const auto opened = openText(text, place);
     const auto recognised = opened ? recognise(*opened) : Result<Recognition>(tl::unexpected(opened.error()));
-    if (!recognised || !recognised->dialect.headerLine || !recognised->column(Role::Volts) || !recognised->column(Role::Amps))
+    if (!recognised || !recognised->dialect.headerLine || !recognised->column(Role::Volts) ||
+        !recognised->column(Role::Amps))
         return std::nullopt;
     GuessedFormat g;
     g.format = {recognised->dialect.delimiter, recognised->dialect.decimal, recognised->dialect.fields, {}};
@@ -149,7 +157,8 @@ std::optional<GuessedFormat> byHeader(const std::vector<std::string>& lines, con
             if (scale && scale->factor == c.factor && scale->offset == c.offset && c.factor != 1.0)
                 unit = u;
         }
-        if (c.role != Role::Watts && c.role != Role::Date && c.role != Role::EnergyCounter && c.role != Role::ChargeCounter)
+        if (c.role != Role::Watts && c.role != Role::Date && c.role != Role::EnergyCounter &&
+            c.role != Role::ChargeCounter)
             g.format.meaning.push_back({c.role, c.index, unit});
         g.reasons.push_back("column " + std::to_string(c.index + 1) + " is " + roleKey(c.role) + ": " + c.reason);
     }
@@ -163,7 +172,8 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
         return *named;
     const auto numbers = cut(lines);
     if (!numbers)
-        return problem("no_table", place, "the lines heard do not look like columns of numbers.", "Check the baud rate, and that the meter is printing.");
+        return problem("no_table", place, "the lines heard do not look like columns of numbers.",
+                       "Check the baud rate, and that the meter is printing.");
     const auto& columns = numbers->columns;
     const std::size_t width = columns.size();
     GuessedFormat g;
@@ -183,18 +193,22 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
         for (std::size_t j = 1; even && j < c.size(); ++j)
             even = std::fabs(c[j] - c[j - 1] - step) < 0.5 * step;
         if (even) {
-            name(k, Role::Time, step >= 20.0 ? "ms" : "s", "it rises by even steps of " + std::to_string(step).substr(0, 5));
+            name(k, Role::Time, step >= 20.0 ? "ms" : "s",
+                 "it rises by even steps of " + std::to_string(step).substr(0, 5));
             break;
         }
     }
-    // Volts × amps = watts tells three columns at once; the greater of the two factors is volts on nearly every USB port.
+    // Volts × amps = watts tells three columns at once; the greater of the two factors is volts on nearly every USB
+    // port.
     bool found = false;
     for (std::size_t w = 0; w < width && !found; ++w) {
         for (std::size_t a = 0; a < width && !found; ++a) {
             for (std::size_t b = 0; b < width && !found; ++b) {
-                if (a == b || a == w || b == w || taken[a] || taken[b] || taken[w] || !isProduct(columns[a], columns[b], columns[w]) || mean(columns[a]) < mean(columns[b]))
+                if (a == b || a == w || b == w || taken[a] || taken[b] || taken[w] ||
+                    !isProduct(columns[a], columns[b], columns[w]) || mean(columns[a]) < mean(columns[b]))
                     continue;
-                name(a, Role::Volts, "", "times column " + std::to_string(b + 1) + " it gives column " + std::to_string(w + 1));
+                name(a, Role::Volts, "",
+                     "times column " + std::to_string(b + 1) + " it gives column " + std::to_string(w + 1));
                 name(b, Role::Amps, "", "the smaller of the two factors");
                 name(w, Role::Watts, "", "the product");
                 found = true;
@@ -212,14 +226,17 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
                 const double i = std::fabs(mean(columns[j]));
                 if (taken[j] || i > (milli ? 15000.0 : 15.0))
                     continue;
-                name(k, Role::Volts, milli ? "mV" : "", milli ? "thousands, as millivolts of a USB port are" : "between 3 and 60, as the volts of a USB port are");
+                name(k, Role::Volts, milli ? "mV" : "",
+                     milli ? "thousands, as millivolts of a USB port are"
+                           : "between 3 and 60, as the volts of a USB port are");
                 name(j, Role::Amps, milli ? "mA" : "", "behind the volts, and not more than 15 A");
                 found = true;
             }
         }
     }
     if (!found)
-        return problem("unclear_columns", place, "no two columns look like volts and amps.", "Draw some current while it listens, or name the columns by hand.");
+        return problem("unclear_columns", place, "no two columns look like volts and amps.",
+                       "Draw some current while it listens, or name the columns by hand.");
     for (std::size_t k = 0; k < width; ++k) {
         const double t = mean(columns[k]);
         if (!taken[k] && t > 5.0 && t < 90.0 && k > 1) {

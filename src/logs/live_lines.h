@@ -1,4 +1,5 @@
-// Lines as an instrument prints them while it measures: the same cells, numbers and units as in a log, one line at a time.
+// Lines as an instrument prints them while it measures: the same cells, numbers and units as in a log, one line at a
+// time.
 #pragma once
 
 #include <optional>
@@ -51,8 +52,8 @@ private:
     std::vector<Column> columns_;
 };
 
-/// What lines without a header most likely hold, from their numbers alone, with the reasons. Problems: no_table (too few lines of one
-/// width), unclear_columns.
+/// What lines without a header most likely hold, from their numbers alone, with the reasons. Problems: no_table (too
+/// few lines of one width), unclear_columns.
 struct GuessedFormat {
     LineFormat format;
     std::vector<std::string> reasons; ///< one per column that was named

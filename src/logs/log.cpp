@@ -62,14 +62,16 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     if (progress && progress->cancel.load())
         return problem("cancelled", log.name, "reading was stopped.");
     if (rows.endlessLine)
-        return problem("endless_line", log.name, "it has a line of more than " + std::to_string(kLongestLine >> 20) + " MB.",
-                       "Look whether the file is damaged: the disk may have been full, or the card pulled, while it was written. What stands before that line can be cut out and read.");
+        return problem(
+            "endless_line", log.name, "it has a line of more than " + std::to_string(kLongestLine >> 20) + " MB.",
+            "Look whether the file is damaged: the disk may have been full, or the card pulled, while it was written. What stands before that line can be cut out and read.");
     log.skippedLines = rows.skipped;
     log.firstSkipped = rows.firstSkipped;
     if (rows.size() < 2) {
         std::string why = "fewer than two lines hold a time and readings.";
         if (!rows.firstSkipped.empty())
-            why += " Line " + std::to_string(rows.firstSkipped.front().line) + ": " + rows.firstSkipped.front().reason + ".";
+            why += " Line " + std::to_string(rows.firstSkipped.front().line) + ": " + rows.firstSkipped.front().reason +
+                   ".";
         return problem("no_rows", log.name, why, "Check that the right columns were chosen.");
     }
 
@@ -112,7 +114,8 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     log.counterWattHours = trace::counted(rows.columns[SlotEnergy]);
     log.counterAmpHours = trace::counted(rows.columns[SlotCharge]);
     if (log.skippedLines > 0) {
-        std::string text = std::to_string(log.skippedLines) + (log.skippedLines == 1 ? " line was" : " lines were") + " skipped:";
+        std::string text =
+            std::to_string(log.skippedLines) + (log.skippedLines == 1 ? " line was" : " lines were") + " skipped:";
         for (const SkippedLine& s : log.firstSkipped)
             text += " line " + std::to_string(s.line) + " (" + s.reason + "),";
         text.back() = '.';

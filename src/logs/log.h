@@ -28,15 +28,15 @@ struct Log {
     Recognition recognition;
     std::string name;
     std::size_t skippedLines = 0;
-    std::vector<SkippedLine> firstSkipped; ///< at most ten
-    std::optional<double> startedAt;       ///< seconds since 1970 of the first row, when the log has dates
+    std::vector<SkippedLine> firstSkipped;  ///< at most ten
+    std::optional<double> startedAt;        ///< seconds since 1970 of the first row, when the log has dates
     std::optional<double> counterWattHours; ///< C5
     std::optional<double> counterAmpHours;
     std::vector<Warning> warnings;
 };
 
-/// Reads a log to its end. All problems of openFile and recognise, and: no_rows, time_stands_still, time_runs_backwards,
-/// cancelled. Nothing is half-read: a problem or a whole log.
+/// Reads a log to its end. All problems of openFile and recognise, and: no_rows, time_stands_still,
+/// time_runs_backwards, cancelled. Nothing is half-read: a problem or a whole log.
 [[nodiscard]] Result<Log> readLog(const OpenedLog& opened, const Mapping& hand = {}, Progress* progress = nullptr);
 [[nodiscard]] Result<Log> readLogFile(const std::string& path, const Mapping& hand = {}, Progress* progress = nullptr);
 

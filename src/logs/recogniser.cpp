@@ -17,13 +17,16 @@ constexpr double kDaySeconds = 86400.0;
 class Recogniser {
 public:
     Recogniser(const OpenedLog& log, Layout layout, Mapping hand)
-        : log_(log), hand_(std::move(hand)), layout_(std::move(layout)), lines_(layout_.lines), headers_(layout_.headers), r_(layout_.found) {}
+        : log_(log), hand_(std::move(hand)), layout_(std::move(layout)), lines_(layout_.lines),
+          headers_(layout_.headers), r_(layout_.found) {}
 
     Result<Recognition> run() {
         if (!r_.dialect.headerLine && hand_.columns.empty())
-            return problem("no_header", place(r_.dialect.firstDataLine), "the numbers begin without a line that names the columns.",
-                           "Name them by their number, e.g. --column time=1 --column volts=2 --column amps=3, or choose "
-                           "them by hand on the import page.");
+            return problem(
+                "no_header", place(r_.dialect.firstDataLine),
+                "the numbers begin without a line that names the columns.",
+                "Name them by their number, e.g. --column time=1 --column volts=2 --column amps=3, or choose "
+                "them by hand on the import page.");
         for (std::size_t k = 0; k < kRoles; ++k) {
             if (auto wrong = choose(static_cast<Role>(k)))
                 return tl::unexpected(std::move(*wrong));
@@ -149,9 +152,12 @@ private:
             date = nullptr;
         }
         const std::vector<std::string> cells = layout_.cellsOf(time->index);
-        const bool dateBeside = date && date->index != time->index &&
-                                most(layout_.cellsOf(date->index), [](const std::string& c) { return parseDate(c).has_value(); });
-        const auto clock = [](int parts) { return [parts](const std::string& c) { return parseClock(c, parts).has_value(); }; };
+        const bool dateBeside =
+            date && date->index != time->index &&
+            most(layout_.cellsOf(date->index), [](const std::string& c) { return parseDate(c).has_value(); });
+        const auto clock = [](int parts) {
+            return [parts](const std::string& c) { return parseClock(c, parts).has_value(); };
+        };
         if (most(cells, [](const std::string& c) { return parseIso(c).has_value(); })) {
             r_.timeForm = TimeForm::Iso;
         } else if (most(cells, clock(3))) {
@@ -171,7 +177,9 @@ private:
                            columnsFound()};
         }
         time->reason += "; its cells are " + timeFormWords(r_.timeForm);
-        std::erase_if(r_.columns, [&](const ColumnChoice& c) { return c.role == Role::Date && r_.timeForm != TimeForm::DateAndClock; });
+        std::erase_if(r_.columns, [&](const ColumnChoice& c) {
+            return c.role == Role::Date && r_.timeForm != TimeForm::DateAndClock;
+        });
         return std::nullopt;
     }
 
@@ -200,7 +208,8 @@ private:
         if (const auto byHand = hand_.units.find(c.role); byHand != hand_.units.end()) {
             const auto unit = unitFor(c.role, byHand->second);
             if (!unit)
-                return Problem{"unknown_unit", log_.name, "“" + byHand->second + "” is no unit of " + roleKey(c.role) + ".",
+                return Problem{"unknown_unit", log_.name,
+                               "“" + byHand->second + "” is no unit of " + roleKey(c.role) + ".",
                                "Write it like --unit volts=mV."};
             apply(c, *unit, "the unit " + byHand->second + " was set by hand");
             return std::nullopt;
@@ -228,15 +237,9 @@ private:
             largest = std::max(largest, std::fabs(parseCell(cell, r_.dialect.decimal).value_or(0.0)));
         std::string unit;
         switch (c.role) {
-        case Role::Volts:
-            unit = largest >= 1000.0 ? "mV" : "V";
-            break;
-        case Role::Amps:
-            unit = largest >= 50.0 ? "mA" : "A";
-            break;
-        case Role::Watts:
-            unit = largest >= 1000.0 ? "mW" : "W";
-            break;
+        case Role::Volts: unit = largest >= 1000.0 ? "mV" : "V"; break;
+        case Role::Amps: unit = largest >= 50.0 ? "mA" : "A"; break;
+        case Role::Watts: unit = largest >= 1000.0 ? "mW" : "W"; break;
         case Role::Time: unit = "s"; break;
         case Role::Temperature: unit = "°C"; break;
         case Role::Percent: unit = "%"; break;
@@ -282,7 +285,8 @@ private:
             off += std::fabs(product - written) > 0.03 * std::max(product, written);
         }
         if (seen > 0 && off * 5 > seen)
-            r_.warnings.push_back({"watts_disagree", "“" + w->name + "” differs from volts × amps by more than 3 % in " +
+            r_.warnings.push_back({"watts_disagree", "“" + w->name +
+                                                         "” differs from volts × amps by more than 3 % in " +
                                                          std::to_string(off) + " of the first " + std::to_string(seen) +
                                                          " rows; volts × amps is used. Check the columns and units."});
     }

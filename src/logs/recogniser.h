@@ -20,7 +20,7 @@ struct ColumnChoice {
     double offset = 0.0;
     int decimals = 0;        ///< of the readings in SI units, as far as the first lines show
     int writtenDecimals = 0; ///< the same as they are written
-    std::string reason; ///< in words, for the import page
+    std::string reason;      ///< in words, for the import page
 };
 
 struct Recognition {
@@ -29,15 +29,16 @@ struct Recognition {
     TimeForm timeForm = TimeForm::Elapsed;
     std::vector<std::string> names; ///< all header cells
     std::vector<ColumnChoice> columns;
-    std::vector<std::string> reasons; ///< about encoding, delimiter, decimal mark, preamble
-    std::vector<Warning> warnings;    ///< e.g. unit_assumed
+    std::vector<std::string> reasons;              ///< about encoding, delimiter, decimal mark, preamble
+    std::vector<Warning> warnings;                 ///< e.g. unit_assumed
     std::vector<std::vector<std::string>> preview; ///< the first data lines, cut into cells
     std::string headerText;                        ///< the header line as it stands: under this a mapping is remembered
 
     [[nodiscard]] const ColumnChoice* column(Role role) const;
 };
 
-/// Only how the text is cut: dialect, names and preview, no columns chosen. For choosing by hand when recognise() refuses. Problems: no_table.
+/// Only how the text is cut: dialect, names and preview, no columns chosen. For choosing by hand when recognise()
+/// refuses. Problems: no_table.
 [[nodiscard]] Result<Recognition> recogniseLayout(const OpenedLog& log);
 /// Reads the beginning of the log. Problems: no_table, no_header, no_time_column, no_volts_column, no_amps_column,
 /// unknown_column, unknown_unit, ambiguous_date.

@@ -40,7 +40,9 @@ bool plainNumberTime(TimeForm form) {
 RowReader::RowReader(const Recognition& recognition, bool compact) : recognition_(recognition) {
     const bool voltsAndAmps = recognition.column(Role::Volts) && recognition.column(Role::Amps);
     // Watts beside volts and amps are only a cross-check, made by the recogniser; a date is read with its time.
-    const auto stored = [&](const ColumnChoice& c) { return c.role != Role::Date && !(c.role == Role::Watts && voltsAndAmps); };
+    const auto stored = [&](const ColumnChoice& c) {
+        return c.role != Role::Date && !(c.role == Role::Watts && voltsAndAmps);
+    };
     std::size_t needed = 0;
     for (const ColumnChoice& c : recognition.columns) {
         if (stored(c) || c.role == Role::Date)
@@ -54,7 +56,8 @@ RowReader::RowReader(const Recognition& recognition, bool compact) : recognition
         Cell& cell = cells_[c.index];
         cell = {static_cast<int>(slot), c.factor, 1.0 / c.factor, c.offset, -1};
         used_[slot] = true;
-        if (compact && (slot == SlotVolts || slot == SlotAmps) && c.decimals >= 0 && c.decimals <= kMostDecimals && c.writtenDecimals >= 0) {
+        if (compact && (slot == SlotVolts || slot == SlotAmps) && c.decimals >= 0 && c.decimals <= kMostDecimals &&
+            c.writtenDecimals >= 0) {
             cell.wholeDecimals = c.writtenDecimals;
             divisors_[slot] = std::pow(10.0, c.decimals);
         }
@@ -124,13 +127,15 @@ LineKind RowReader::readCarefully(std::string_view line, Row& row) {
         if (cell.slot < 0 || cell.slot == static_cast<int>(SlotTime))
             continue;
         const auto slot = static_cast<std::size_t>(cell.slot);
-        const auto number = column < cells.size() ? parseCell(cells[column], recognition_.dialect.decimal) : std::nullopt;
+        const auto number =
+            column < cells.size() ? parseCell(cells[column], recognition_.dialect.decimal) : std::nullopt;
         if (!number && required(slot)) {
             const std::string name = column < recognition_.names.size() ? recognition_.names[column] : "a column";
             if (column >= cells.size())
                 return skip("ends before “" + name + "”");
-            return skip(isNoReading(cells[column]) ? "no reading in “" + name + "”"
-                                                   : "“" + cells[column].substr(0, 40) + "” is no number for “" + name + "”");
+            return skip(isNoReading(cells[column])
+                            ? "no reading in “" + name + "”"
+                            : "“" + cells[column].substr(0, 40) + "” is no number for “" + name + "”");
         }
         row.values[slot] = number ? cell.scaled(*number) : kNaN;
         if (divisors_[slot] != 0.0) {

@@ -12,7 +12,17 @@
 namespace otterstone::logs {
 
 /// What a row holds, in the order in which it is stored.
-enum Slot : std::size_t { SlotTime, SlotVolts, SlotAmps, SlotWatts, SlotTemperature, SlotPercent, SlotEnergy, SlotCharge, kSlots };
+enum Slot : std::size_t {
+    SlotTime,
+    SlotVolts,
+    SlotAmps,
+    SlotWatts,
+    SlotTemperature,
+    SlotPercent,
+    SlotEnergy,
+    SlotCharge,
+    kSlots
+};
 
 enum class LineKind { Row, Blank, Skipped, TooManyDigits };
 
@@ -30,8 +40,8 @@ public:
     /// With `compact`, volts and amps are stored as digits where the first lines show few enough of them.
     RowReader(const Recognition& recognition, bool compact);
 
-    /// Where in the line the last needed cell ended, or null when the line must be read carefully. Some newline or zero ends the
-    /// text that begins at `line`, and 16 bytes behind that are readable.
+    /// Where in the line the last needed cell ended, or null when the line must be read carefully. Some newline or zero
+    /// ends the text that begins at `line`, and 16 bytes behind that are readable.
     const char* readFast(const char* line, const char* textEnd, Row& row) const;
     /// Optional slots get NaN without a reading. TooManyDigits only when compact.
     LineKind readCarefully(std::string_view line, Row& row);
@@ -43,12 +53,14 @@ public:
 
 private:
     struct Cell {
-        int slot = -1;         ///< -1: not needed
-        double factor = 1.0;   ///< used when at least 1
-        double inverse = 1.0;  ///< used below 1: 5012 mV / 1000 is the double nearest to 5.012
+        int slot = -1;        ///< -1: not needed
+        double factor = 1.0;  ///< used when at least 1
+        double inverse = 1.0; ///< used below 1: 5012 mV / 1000 is the double nearest to 5.012
         double offset = 0.0;
         int wholeDecimals = -1; ///< as written, when stored as digits; -1 for doubles
-        [[nodiscard]] double scaled(double value) const { return (factor < 1.0 ? value / inverse : value * factor) + offset; }
+        [[nodiscard]] double scaled(double value) const {
+            return (factor < 1.0 ? value / inverse : value * factor) + offset;
+        }
     };
     [[nodiscard]] bool storeDigits(std::size_t slot, Row& row) const;
     [[nodiscard]] std::optional<double> timeOf(const std::vector<std::string>& cells) const;

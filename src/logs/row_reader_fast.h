@@ -1,5 +1,5 @@
-// The fast way through a line, inlined into the loop over lines; internal to this folder. Reading numbers is most of what
-// importing a log takes, and instruments write short ones: all digits of such a number are worked on at once.
+// The fast way through a line, inlined into the loop over lines; internal to this folder. Reading numbers is most of
+// what importing a log takes, and instruments write short ones: all digits of such a number are worked on at once.
 #pragma once
 
 #include <array>
@@ -22,13 +22,14 @@ inline constexpr std::array<std::int64_t, 16> kPowersOfTen = [] {
 }();
 
 inline constexpr std::array<double, 16> kDoublePowers = {1e0, 1e1, 1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
-                                                   1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
+                                                         1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
 
 /// Eight bytes of 0 … 9, the most significant first in memory, as a number.
 inline std::int64_t addDigits(std::uint64_t bytes) {
     bytes = bytes * 10 + (bytes >> 8);
     return static_cast<std::int64_t>(((bytes & 0x000000FF000000FFULL) * 0x000F424000000064ULL +
-                                      (bytes >> 16 & 0x000000FF000000FFULL) * 0x0000271000000001ULL) >> 32);
+                                      (bytes >> 16 & 0x000000FF000000FFULL) * 0x0000271000000001ULL) >>
+                                     32);
 }
 
 /// A decimal as it is written: digits / 10^decimals; nothing (null end) for none, or one longer than 15 digits.
@@ -57,8 +58,8 @@ struct Decimal {
     return d;
 }
 
-/// Up to eight digits and mark from one eight-byte word: find where the digits stop, close the mark's hole, and add up pairs,
-/// then quads (a known trick; the bytes lie in little-endian order, as the book's blobs do). No sign.
+/// Up to eight digits and mark from one eight-byte word: find where the digits stop, close the mark's hole, and add up
+/// pairs, then quads (a known trick; the bytes lie in little-endian order, as the book's blobs do). No sign.
 [[gnu::always_inline]] inline Decimal readDecimal(const char* p, char mark) {
     std::uint64_t word = 0;
     std::memcpy(&word, p, sizeof word);
@@ -109,13 +110,16 @@ inline const char* RowReader::readFast(const char* p, const char* textEnd, Row& 
             } else if (p = d.end; cell.wholeDecimals >= 0) {
                 if (d.decimals > cell.wholeDecimals)
                     return nullptr;
-                const std::int64_t whole = d.digits * kPowersOfTen[static_cast<std::size_t>(cell.wholeDecimals - d.decimals)];
+                const std::int64_t whole =
+                    d.digits * kPowersOfTen[static_cast<std::size_t>(cell.wholeDecimals - d.decimals)];
                 if (whole > INT32_MAX || whole < -INT32_MAX)
                     return nullptr;
                 row.digits[slot] = static_cast<std::int32_t>(whole);
             } else {
-                // Digits and power of ten are exact doubles, so their quotient is the nearest double (Clinger's fast path).
-                row.values[slot] = cell.scaled(static_cast<double>(d.digits) / kDoublePowers[static_cast<std::size_t>(d.decimals)]);
+                // Digits and power of ten are exact doubles, so their quotient is the nearest double (Clinger's fast
+                // path).
+                row.values[slot] =
+                    cell.scaled(static_cast<double>(d.digits) / kDoublePowers[static_cast<std::size_t>(d.decimals)]);
             }
         } else {
             for (; *p != delimiter && *p != '\n' && *p != '\0'; ++p) {

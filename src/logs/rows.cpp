@@ -20,9 +20,9 @@ constexpr std::size_t kLineRest = 4096;
 constexpr std::size_t kNamedSkips = 10;
 constexpr std::size_t kReadable = 16; // bytes behind the last line that may be looked at
 
-// Calls f(line, textEnd) for each line that starts within [from, to); f returns where the next one starts, or null when the line
-// goes on behind `textEnd`. A zero and readable bytes stand behind the text. At the file's end a newline is put behind it. False when a line
-// was too long to be held.
+// Calls f(line, textEnd) for each line that starts within [from, to); f returns where the next one starts, or null when
+// the line goes on behind `textEnd`. A zero and readable bytes stand behind the text. At the file's end a newline is
+// put behind it. False when a line was too long to be held.
 template<class F>
 bool eachLine(const Source& source, std::size_t from, std::size_t to, std::vector<char>& buffer, F f) {
     std::size_t held = 0;  // bytes of an unfinished line at the front of the buffer
@@ -37,7 +37,8 @@ bool eachLine(const Source& source, std::size_t from, std::size_t to, std::vecto
             buffer[held + n++] = '\n';
         if (at - held >= to)
             return true;
-        if (!last && !std::memchr(buffer.data() + held, '\n', n)) { // a line without end is not looked at again and again
+        if (!last &&
+            !std::memchr(buffer.data() + held, '\n', n)) { // a line without end is not looked at again and again
             held += n;
             at += n;
             if (held > kLongestLine)
@@ -69,7 +70,8 @@ class LineStarts {
 public:
     explicit LineStarts(const Source& source) : source_(source) {}
 
-    /// Just behind the next newline at or after `offset`; the file's end when there is none, or none within kLongestLine.
+    /// Just behind the next newline at or after `offset`; the file's end when there is none, or none within
+    /// kLongestLine.
     std::size_t after(std::size_t offset) {
         if (offset >= from_ && offset < found_)
             return found_;
@@ -80,7 +82,8 @@ public:
             if (n == 0)
                 break;
             if (const void* newline = std::memchr(buffer.data(), '\n', n))
-                return found_ = offset + static_cast<std::size_t>(static_cast<const char*>(newline) - buffer.data()) + 1;
+                return found_ =
+                           offset + static_cast<std::size_t>(static_cast<const char*>(newline) - buffer.data()) + 1;
             offset += n;
         }
         return found_ = source_.size();
@@ -155,7 +158,8 @@ public:
     }
 
 private:
-    // Of the lines the recogniser saw, with a little less for shorter ones to come; a wrong guess costs a copy, nothing else.
+    // Of the lines the recogniser saw, with a little less for shorter ones to come; a wrong guess costs a copy, nothing
+    // else.
     [[nodiscard]] std::size_t shortestLine() const {
         std::size_t shortest = 1000;
         for (const auto& cells : recognition_.preview) {
@@ -220,43 +224,46 @@ private:
             for (std::size_t k = 0; k < digitSlots; ++k)
                 rows.digits[digits[k]].resize(size);
         };
-        const bool whole = eachLine(*log_.source, from, to, piece.buffer, [&](const char* line, const char* end) -> const char* {
-            Row& row = both[now];
-            const Row& before = both[1 - now];
-            const char* const stopped = reader.readFast(line, end, row);
-            const char* newline = stopped;
-            if (!stopped || *stopped != '\n') {
-                const char* const rest = stopped ? stopped : line;
-                newline = static_cast<const char*>(std::memchr(rest, '\n', static_cast<std::size_t>(end - rest)));
-                if (!newline)
-                    return nullptr;
-            }
-            const LineKind kind = stopped ? LineKind::Row : reader.readCarefully({line, static_cast<std::size_t>(newline - line)}, row);
-            switch (kind) {
-            case LineKind::Row:
-                if (count > 0 && row.values[SlotTime] <= before.values[SlotTime]) {
-                    if (row == before) {
-                        skip("repeats the line before");
-                        break;
-                    }
-                    rows.stepsBack = rows.stepsBack || row.values[SlotTime] < before.values[SlotTime];
+        const bool whole =
+            eachLine(*log_.source, from, to, piece.buffer, [&](const char* line, const char* end) -> const char* {
+                Row& row = both[now];
+                const Row& before = both[1 - now];
+                const char* const stopped = reader.readFast(line, end, row);
+                const char* newline = stopped;
+                if (!stopped || *stopped != '\n') {
+                    const char* const rest = stopped ? stopped : line;
+                    newline = static_cast<const char*>(std::memchr(rest, '\n', static_cast<std::size_t>(end - rest)));
+                    if (!newline)
+                        return nullptr;
                 }
-                if (count == room)
-                    resize(std::max(kSegment / 16, 2 * room));
-                for (std::size_t k = 0; k < doubleSlots; ++k)
-                    rows.columns[doubles[k]][count] = row.values[doubles[k]];
-                for (std::size_t k = 0; k < digitSlots; ++k)
-                    rows.digits[digits[k]][count] = row.digits[digits[k]];
-                ++count;
-                now = 1 - now;
-                break;
-            case LineKind::Blank: rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines)); break;
-            case LineKind::Skipped: skip(reader.reason()); break;
-            case LineKind::TooManyDigits: tooManyDigits_ = true; break;
-            }
-            ++piece.lines;
-            return newline + 1;
-        });
+                const LineKind kind = stopped
+                                          ? LineKind::Row
+                                          : reader.readCarefully({line, static_cast<std::size_t>(newline - line)}, row);
+                switch (kind) {
+                case LineKind::Row:
+                    if (count > 0 && row.values[SlotTime] <= before.values[SlotTime]) {
+                        if (row == before) {
+                            skip("repeats the line before");
+                            break;
+                        }
+                        rows.stepsBack = rows.stepsBack || row.values[SlotTime] < before.values[SlotTime];
+                    }
+                    if (count == room)
+                        resize(std::max(kSegment / 16, 2 * room));
+                    for (std::size_t k = 0; k < doubleSlots; ++k)
+                        rows.columns[doubles[k]][count] = row.values[doubles[k]];
+                    for (std::size_t k = 0; k < digitSlots; ++k)
+                        rows.digits[digits[k]][count] = row.digits[digits[k]];
+                    ++count;
+                    now = 1 - now;
+                    break;
+                case LineKind::Blank: rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines)); break;
+                case LineKind::Skipped: skip(reader.reason()); break;
+                case LineKind::TooManyDigits: tooManyDigits_ = true; break;
+                }
+                ++piece.lines;
+                return newline + 1;
+            });
         resize(count);
         if (!whole)
             endlessLine_ = true;
@@ -266,7 +273,8 @@ private:
         const Rows& more = piece.rows;
         trace::Column& time = rows_.columns[SlotTime];
         const trace::Column& moreTime = more.columns[SlotTime];
-        rows_.stepsBack = rows_.stepsBack || more.stepsBack || (!time.empty() && !moreTime.empty() && moreTime.front() < time.back());
+        rows_.stepsBack =
+            rows_.stepsBack || more.stepsBack || (!time.empty() && !moreTime.empty() && moreTime.front() < time.back());
         for (std::size_t k = 0; k < kSlots; ++k) {
             appendTo(rows_.columns[k], more.columns[k]);
             appendTo(rows_.digits[k], more.digits[k]);

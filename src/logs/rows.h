@@ -19,8 +19,8 @@ struct Rows {
     std::vector<std::uint32_t> lineless;       ///< lines of the body, from 0, that gave no row (blank or skipped)
     std::size_t skipped = 0;
     std::vector<SkippedLine> firstSkipped;
-    bool stepsBack = false;                    ///< the time does, somewhere
-    bool endlessLine = false;                  ///< a line was longer than kLongestLine; nothing behind it was read
+    bool stepsBack = false;   ///< the time does, somewhere
+    bool endlessLine = false; ///< a line was longer than kLongestLine; nothing behind it was read
     [[nodiscard]] std::size_t size() const { return columns[SlotTime].size(); }
     /// Volts or amps, taken out.
     [[nodiscard]] trace::Readings take(Slot slot) {
@@ -29,7 +29,8 @@ struct Rows {
     }
 };
 
-/// Reads all lines from the first data line on, on two threads where the log is long. Times are absolute where the form is.
+/// Reads all lines from the first data line on, on two threads where the log is long. Times are absolute where the form
+/// is.
 [[nodiscard]] Rows readRows(const OpenedLog& log, const Recognition& recognition, Progress* progress);
 
 } // namespace otterstone::logs

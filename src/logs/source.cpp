@@ -14,8 +14,10 @@ namespace otterstone::logs {
 namespace {
 
 constexpr std::size_t kLookAt = 65536;
-constexpr std::size_t kLargestLog = std::size_t(1) << 31;     // its rows are held in memory: some two bytes for each three of its text
-constexpr std::size_t kMostConverted = std::size_t(1) << 28; // a UTF-16 log's text is, too, and twice while it is converted
+constexpr std::size_t kLargestLog = std::size_t(1)
+                                    << 31; // its rows are held in memory: some two bytes for each three of its text
+constexpr std::size_t kMostConverted = std::size_t(1)
+                                       << 28; // a UTF-16 log's text is, too, and twice while it is converted
 
 class FileSource final : public Source {
 public:
@@ -156,7 +158,8 @@ std::string encodingName(Encoding e) {
 
 Result<OpenedLog> openFile(const std::string& path) {
     const std::string name = path.substr(path.find_last_of('/') + 1);
-    const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK); // a pipe nobody writes to is refused, not waited for
+    const int descriptor =
+        ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK); // a pipe nobody writes to is refused, not waited for
     if (descriptor < 0)
         return problem("cannot_open", path, std::string("the file cannot be opened: ") + std::strerror(errno) + ".",
                        "Check its name and that you may read it.");
@@ -167,7 +170,8 @@ Result<OpenedLog> openFile(const std::string& path) {
     }
     if (static_cast<std::size_t>(info.st_size) > kLargestLog) {
         ::close(descriptor);
-        return problem("log_too_large", path, "this log has more than 2 GB.", "Cut it into parts, or keep each tenth line; one reading a second serves every figure here.");
+        return problem("log_too_large", path, "this log has more than 2 GB.",
+                       "Cut it into parts, or keep each tenth line; one reading a second serves every figure here.");
     }
     return recogniseEncoding(std::make_unique<FileSource>(descriptor, static_cast<std::size_t>(info.st_size)), name);
 }

@@ -17,7 +17,8 @@ public:
     virtual ~Source() = default;
 
     [[nodiscard]] virtual std::size_t size() const = 0;
-    /// Copies up to `length` bytes from `offset`; fewer only at the end or when reading fails. Safe from several threads.
+    /// Copies up to `length` bytes from `offset`; fewer only at the end or when reading fails. Safe from several
+    /// threads.
     virtual std::size_t read(std::size_t offset, char* into, std::size_t length) const = 0;
 };
 
@@ -32,8 +33,8 @@ struct OpenedLog {
     std::string name;      ///< file name without its folder, or "pasted text"
 };
 
-/// Opens a file of at most 2 GB. UTF-16 is converted as a whole (at most 256 MB), other encodings are read in place. Problems: cannot_open, log_too_large,
-/// empty_log, not_text.
+/// Opens a file of at most 2 GB. UTF-16 is converted as a whole (at most 256 MB), other encodings are read in place.
+/// Problems: cannot_open, log_too_large, empty_log, not_text.
 [[nodiscard]] Result<OpenedLog> openFile(const std::string& path);
 [[nodiscard]] Result<OpenedLog> openText(std::string text, std::string name);
 

@@ -24,8 +24,10 @@ const RunSaid* best(const BankMaterial& b, Kind kind) {
     const RunSaid* found = nullptr;
     const auto far = [](const RunSaid& r) { return std::fabs(findings::loadOf(r.finding) - kGentleWatts); };
     for (const RunSaid& r : b.runs) {
-        const bool whole = kind == Kind::Drain ? r.finding.drain && r.finding.drain->complete() : r.finding.recharge && r.finding.recharge->endOfCharge;
-        if (r.kind == kind && !r.settling && whole && (!found || (kind == Kind::Drain && far(r) + kSameWatts < far(*found))))
+        const bool whole = kind == Kind::Drain ? r.finding.drain && r.finding.drain->complete()
+                                               : r.finding.recharge && r.finding.recharge->endOfCharge;
+        if (r.kind == kind && !r.settling && whole &&
+            (!found || (kind == Kind::Drain && far(r) + kSameWatts < far(*found))))
             found = &r;
     }
     return found;
@@ -39,25 +41,34 @@ Section labelSection(const BankMaterial& b) {
             t.rows.push_back({Cell::words(what), Cell::words(value)});
     };
     if (l.capacity)
-        add("capacity", showNumber(l.capacity->value * 1000.0, 6) + " mAh" + (l.cellVolts ? " at " + showNumber(l.cellVolts->value) + " V" : ""));
+        add("capacity", showNumber(l.capacity->value * 1000.0, 6) + " mAh" +
+                            (l.cellVolts ? " at " + showNumber(l.cellVolts->value) + " V" : ""));
     if (l.energy)
         add("energy", showNumber(l.energy->value) + " Wh");
     if (l.outputCapacity && l.outputVolts)
-        add("rated output", showNumber(l.outputCapacity->value * 1000.0, 6) + " mAh at " + showNumber(l.outputVolts->value) + " V");
+        add("rated output",
+            showNumber(l.outputCapacity->value * 1000.0, 6) + " mAh at " + showNumber(l.outputVolts->value) + " V");
     for (const label::Port& p : l.ports)
-        add(("port " + p.name + (p.direction == label::Direction::In ? ", in" : p.direction == label::Direction::Out ? ", out" : ", in and out")).c_str(),
-            label::showTiers(p.tiers) + (p.watts ? (p.tiers.empty() ? "" : "; ") + showNumber(p.watts->value) + " W" : ""));
+        add(("port " + p.name +
+             (p.direction == label::Direction::In    ? ", in"
+              : p.direction == label::Direction::Out ? ", out"
+                                                     : ", in and out"))
+                .c_str(),
+            label::showTiers(p.tiers) +
+                (p.watts ? (p.tiers.empty() ? "" : "; ") + showNumber(p.watts->value) + " W" : ""));
     add("together", label::showShared(l.shared));
     if (l.totalWatts)
         add("in all", showNumber(l.totalWatts->value) + " W");
     if (l.rechargeTime)
-        add("recharge", showDuration(l.rechargeTime->value * 3600.0) + (l.inputWatts ? " with " + showNumber(l.inputWatts->value) + " W" : ""));
+        add("recharge", showDuration(l.rechargeTime->value * 3600.0) +
+                            (l.inputWatts ? " with " + showNumber(l.inputWatts->value) + " W" : ""));
     if (l.weightGrams)
         add("weight", showNumber(*l.weightGrams) + " g");
     if (l.price)
         add("price", showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency));
     const auto rated = label::ratedEnergy(l);
-    add("in an aircraft", label::flightSentence(label::flightClass(rated ? std::optional(rated->energy) : std::nullopt)));
+    add("in an aircraft",
+        label::flightSentence(label::flightClass(rated ? std::optional(rated->energy) : std::nullopt)));
     Section s{"label", "The label", {std::move(t)}};
     Points contradictions;
     for (const label::Conflict& c : label::conflicts(l))
@@ -74,7 +85,9 @@ Section togetherSection(const findings::BankFindings& f) {
     if (f.usableFigure)
         s.blocks.emplace_back(Paragraph{f.usableFigure->shown() + " usable: " + f.usableFigure->note + "."});
     if (f.usable) {
-        s.blocks.emplace_back(Picture{"usable", "Usable energy against load; the band is for about 95 %, dotted beyond the loads that were tried."});
+        s.blocks.emplace_back(Picture{
+            "usable",
+            "Usable energy against load; the band is for about 95 %, dotted beyond the loads that were tried."});
     }
     std::vector<Working> figures;
     if (f.usableFigure)
@@ -105,7 +118,8 @@ Section runSection(const RunSaid& r) {
         when += ", " + r.startedAt.substr(0, 10);
     if (!r.path.empty())
         when += ". Path: " + r.path;
-    s.blocks.emplace_back(Paragraph{when + (r.settling ? ". A settling run: left out of what runs say together." : ".")});
+    s.blocks.emplace_back(
+        Paragraph{when + (r.settling ? ". A settling run: left out of what runs say together." : ".")});
     s.blocks.emplace_back(Paragraph{r.finding.sentence, true});
     if (findings::hasSheet(r.kind))
         s.blocks.emplace_back(Picture{id("behaviour", r.run), r.title + ": " + r.finding.sentence});
@@ -137,11 +151,16 @@ Content bankContent(const Material& m) {
     if (!b.notes.empty())
         first.blocks.emplace_back(Paragraph{b.notes});
     if (drain) {
-        first.blocks.emplace_back(Picture{id("ribbon", drain->run), drain->title + ": the energy's path, its width in watt-hours."});
-        first.blocks.emplace_back(Picture{id("trace", drain->run), drain->title + ": watts at the " + std::string(path::pointName(drain->finding.point)) + " over time."});
+        first.blocks.emplace_back(
+            Picture{id("ribbon", drain->run), drain->title + ": the energy's path, its width in watt-hours."});
+        first.blocks.emplace_back(
+            Picture{id("trace", drain->run), drain->title + ": watts at the " +
+                                                 std::string(path::pointName(drain->finding.point)) + " over time."});
     }
     if (recharge)
-        first.blocks.emplace_back(Picture{id("trace", recharge->run), recharge->title + ": watts at the " + std::string(path::pointName(recharge->finding.point)) + " over time."});
+        first.blocks.emplace_back(Picture{id("trace", recharge->run),
+                                          recharge->title + ": watts at the " +
+                                              std::string(path::pointName(recharge->finding.point)) + " over time."});
     c.sections.push_back(std::move(first));
     c.sections.push_back(bankVerdicts(judged));
     c.sections.push_back(notTestedSection(judged));

@@ -34,7 +34,8 @@ Section figuresSection(const Comparison& comparison) {
     }
     Section s{"figures", "Side by side", {}};
     if (!unlike.items.empty())
-        t.note = "* found under another condition than the others of its row; told below, and not to be compared as it stands.";
+        t.note =
+            "* found under another condition than the others of its row; told below, and not to be compared as it stands.";
     s.blocks.emplace_back(std::move(t));
     if (!unlike.items.empty())
         s.blocks.emplace_back(std::move(unlike));
@@ -46,7 +47,14 @@ Section choiceSection(const Comparison& comparison, const judgement::Purpose& pu
     Section s{"choice", "Choice: " + purpose.words, {}};
     s.blocks.emplace_back(Paragraph{ranking.sentence, true});
     s.blocks.emplace_back(Picture{"choice", "Scores for “" + purpose.words + "”, and what makes them up."});
-    Table t{"ranking", {{"bank", "Bank"}, {"score", "Score", true}, {"chance", "Chance of being the best", true}, {"leads", "Leads under other weights", true}, {"gates", "Gates"}}, {}, {}};
+    Table t{"ranking",
+            {{"bank", "Bank"},
+             {"score", "Score", true},
+             {"chance", "Chance of being the best", true},
+             {"leads", "Leads under other weights", true},
+             {"gates", "Gates"}},
+            {},
+            {}};
     Table parts{"contributions", {{"scale", "Scale"}, {"weight", "Weight", true}, {"anchors", "0 to 1"}}, {}, {}};
     for (std::size_t k = 0; k < ranking.banks.size(); ++k) {
         const judgement::Ranked& r = ranking.banks[k];
@@ -59,16 +67,23 @@ Section choiceSection(const Comparison& comparison, const judgement::Purpose& pu
         std::string gates;
         for (const std::string& g : r.stoppedBy)
             gates += (gates.empty() ? "" : "; ") + g;
-        t.rows.push_back({Cell::words(comparison.banks[r.bank]), Cell::figure(ranking.working(k, comparison, purpose)), r.passes() ? share(r.chanceBest) : Cell::words(""), r.passes() ? share(r.leadsUnderWeights) : Cell::words(""),
+        t.rows.push_back({Cell::words(comparison.banks[r.bank]), Cell::figure(ranking.working(k, comparison, purpose)),
+                          r.passes() ? share(r.chanceBest) : Cell::words(""),
+                          r.passes() ? share(r.leadsUnderWeights) : Cell::words(""),
                           Cell::words(r.passes() ? "passes" : gates)});
         parts.columns.push_back({"bank" + std::to_string(r.bank + 1), comparison.banks[r.bank], true});
     }
     for (std::size_t k = 0; k < purpose.scales.size(); ++k) {
         const judgement::Scale& scale = purpose.scales[k];
         const judgement::FigureKind& kind = *judgement::figureKind(scale.figure);
-        std::vector<Cell> row{Cell::words(kind.words), Cell::words(showNumber(scale.weight, 3)), Cell::words(show(Measured(scale.worst), kind.unit) + " to " + show(Measured(scale.best), kind.unit))};
+        std::vector<Cell> row{
+            Cell::words(kind.words), Cell::words(showNumber(scale.weight, 3)),
+            Cell::words(show(Measured(scale.worst), kind.unit) + " to " + show(Measured(scale.best), kind.unit))};
         for (const judgement::Ranked& r : ranking.banks) {
-            Cell c = Cell::words(showNumber(std::round(r.parts[k].points() * 10.0) / 10.0, 3) + (r.parts[k].unknown ? " (not known)" : r.parts[k].unlike ? " *" : ""));
+            Cell c = Cell::words(showNumber(std::round(r.parts[k].points() * 10.0) / 10.0, 3) +
+                                 (r.parts[k].unknown  ? " (not known)"
+                                  : r.parts[k].unlike ? " *"
+                                                      : ""));
             c.value = r.parts[k].points();
             c.marked = r.parts[k].unlike;
             c.unit = "points";
@@ -83,9 +98,11 @@ Section choiceSection(const Comparison& comparison, const judgement::Purpose& pu
     for (const judgement::Turning& turn : ranking.turnings) {
         const std::string words = judgement::figureKind(turn.figure)->words;
         if (turn.below)
-            turns.items.push_back("With the weight of “" + words + "” at " + showNumber(*turn.below, 2) + " times, " + turn.leaderBelow + " would lead.");
+            turns.items.push_back("With the weight of “" + words + "” at " + showNumber(*turn.below, 2) + " times, " +
+                                  turn.leaderBelow + " would lead.");
         if (turn.above)
-            turns.items.push_back("With the weight of “" + words + "” at " + showNumber(*turn.above, 2) + " times, " + turn.leaderAbove + " would lead.");
+            turns.items.push_back("With the weight of “" + words + "” at " + showNumber(*turn.above, 2) + " times, " +
+                                  turn.leaderAbove + " would lead.");
     }
     if (turns.items.empty())
         turns.items.emplace_back("No single weight, from none to ten times, would put another bank first.");
@@ -104,9 +121,16 @@ Section useSection(const Material& m) {
         needs.items.push_back(plan::showNeed(n));
     s.blocks.emplace_back(std::move(needs));
     s.blocks.emplace_back(Paragraph{use.sentence, true});
-    Table t{"use", {{"bank", "Bank"}, {"days", "Lasts", true}, {"days_empty", "Devices empty at the start", true}, {"words", "So"}}, {}, {}};
+    Table t{"use",
+            {{"bank", "Bank"},
+             {"days", "Lasts", true},
+             {"days_empty", "Devices empty at the start", true},
+             {"words", "So"}},
+            {},
+            {}};
     for (const plan::BankUse& b : use.banks)
-        t.rows.push_back({Cell::words(b.bank), b.days ? Cell::figure(*b.days) : Cell::words("not known"), b.daysEmpty ? Cell::figure(*b.daysEmpty) : Cell::words(""), Cell::words(b.sentence)});
+        t.rows.push_back({Cell::words(b.bank), b.days ? Cell::figure(*b.days) : Cell::words("not known"),
+                          b.daysEmpty ? Cell::figure(*b.daysEmpty) : Cell::words(""), Cell::words(b.sentence)});
     s.blocks.emplace_back(std::move(t));
     for (const Warning& w : use.warnings)
         s.blocks.emplace_back(Paragraph{w.text});
@@ -130,10 +154,21 @@ Content comparisonContent(const Material& m) {
     choice.blocks.erase(choice.blocks.begin());
     c.sections.push_back(std::move(choice));
     c.sections.push_back(figuresSection(comparison));
-    c.sections.push_back({"curves", "Curves", {Picture{"overlay:recharge", "Recharges from empty, watts over time, aligned at the start."}, Picture{"overlay:drain", "Gentle drains, watts over time, aligned at the start."}}});
+    c.sections.push_back({"curves",
+                          "Curves",
+                          {Picture{"overlay:recharge", "Recharges from empty, watts over time, aligned at the start."},
+                           Picture{"overlay:drain", "Gentle drains, watts over time, aligned at the start."}}});
     if (!m.needs.empty())
         c.sections.push_back(useSection(m));
-    Table verdicts{"verdicts", {{"bank", "Bank"}, {"meets", "meets", true}, {"falls_short", "falls short", true}, {"too_close", "too close to call", true}, {"not_tested", "not tested", true}, {"broken", "Falls short of"}}, {}, {}};
+    Table verdicts{"verdicts",
+                   {{"bank", "Bank"},
+                    {"meets", "meets", true},
+                    {"falls_short", "falls short", true},
+                    {"too_close", "too close to call", true},
+                    {"not_tested", "not tested", true},
+                    {"broken", "Falls short of"}},
+                   {},
+                   {}};
     for (const judgement::Evidence& e : banks) {
         const judgement::Judged j = judgement::holdClaims(e);
         std::string broken;
@@ -142,7 +177,8 @@ Content comparisonContent(const Material& m) {
                 broken += (broken.empty() ? "" : "; ") + row.claim.words;
         }
         std::vector<Cell> row{Cell::words(e.name)};
-        for (const auto v : {judgement::Verdict::Meets, judgement::Verdict::FallsShort, judgement::Verdict::TooClose, judgement::Verdict::NotTested}) {
+        for (const auto v : {judgement::Verdict::Meets, judgement::Verdict::FallsShort, judgement::Verdict::TooClose,
+                             judgement::Verdict::NotTested}) {
             row.push_back(Cell::words(std::to_string(j.count(v))));
             row.back().value = static_cast<double>(j.count(v));
         }

@@ -1,5 +1,5 @@
-// What a published sheet says, as data: sections of sentences, tables and pictures. Every writer (HTML, PDF, Markdown, CSV, JSON) renders this one
-// tree, so that all say the same digits.
+// What a published sheet says, as data: sections of sentences, tables and pictures. Every writer (HTML, PDF, Markdown,
+// CSV, JSON) renders this one tree, so that all say the same digits.
 #pragma once
 
 #include <optional>
@@ -12,13 +12,13 @@
 namespace otterstone::report {
 
 struct Cell {
-    std::string text;              ///< as shown, wherever it is shown
-    std::optional<double> value;   ///< behind it, in the unit below; shares are fractions
+    std::string text;            ///< as shown, wherever it is shown
+    std::optional<double> value; ///< behind it, in the unit below; shares are fractions
     std::optional<double> expanded;
-    std::string unit;              ///< symbol; "fraction" for a share
-    std::string code;              ///< for scripts: a verdict's words, a flight class
-    bool marked = false;           ///< found under unlike conditions
-    bool bad = false;              ///< falls short; writers also show its words
+    std::string unit;    ///< symbol; "fraction" for a share
+    std::string code;    ///< for scripts: a verdict's words, a flight class
+    bool marked = false; ///< found under unlike conditions
+    bool bad = false;    ///< falls short; writers also show its words
     [[nodiscard]] static Cell words(std::string text);
     /// A figure, with the digits its uncertainty allows.
     [[nodiscard]] static Cell figure(const Working& working);

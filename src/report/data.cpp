@@ -46,8 +46,10 @@ std::string toCsv(const Content& c) {
                 const Cell& cell = row[k];
                 if (cell.text.empty())
                     continue;
-                out += logs::textCell(s.heading) + ',' + logs::textCell(t.key) + ',' + logs::textCell(row.front().text) + ',' + logs::textCell(t.columns[k].heading) + ',' + logs::textCell(cell.text) + ',' +
-                       number(cell.value) + ',' + number(cell.expanded) + ',' + logs::textCell(cell.unit) + ',' + logs::textCell(cell.code) + "\r\n";
+                out += logs::textCell(s.heading) + ',' + logs::textCell(t.key) + ',' +
+                       logs::textCell(row.front().text) + ',' + logs::textCell(t.columns[k].heading) + ',' +
+                       logs::textCell(cell.text) + ',' + number(cell.value) + ',' + number(cell.expanded) + ',' +
+                       logs::textCell(cell.unit) + ',' + logs::textCell(cell.code) + "\r\n";
             }
         }
     });
@@ -55,7 +57,13 @@ std::string toCsv(const Content& c) {
 }
 
 std::string toJson(const Content& c) {
-    json all{{"format", "otterstone-sheet"}, {"version", 1}, {"title", c.title}, {"sentence", c.sentence}, {"at", c.at}, {"method", c.method}, {"made_by", "otterstone " OTTERSTONE_VERSION}};
+    json all{{"format", "otterstone-sheet"},
+             {"version", 1},
+             {"title", c.title},
+             {"sentence", c.sentence},
+             {"at", c.at},
+             {"method", c.method},
+             {"made_by", "otterstone " OTTERSTONE_VERSION}};
     all["sections"] = json::array();
     for (const Section& s : c.sections) {
         json section{{"key", s.key}, {"heading", s.heading}, {"sentences", json::array()}, {"tables", json::array()}};

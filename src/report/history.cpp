@@ -21,7 +21,8 @@ Published whatIsSaid(const Material& material, const Content& content) {
     Published p;
     p.at = content.at;
     p.method = content.method;
-    // A figure is named by its table's first cells; the tables of figures carry their run or bank in a key of their own.
+    // A figure is named by its table's first cells; the tables of figures carry their run or bank in a key of their
+    // own.
     for (const Section& s : content.sections) {
         for (const Block& b : s.blocks) {
             const auto* table = std::get_if<Table>(&b);
@@ -81,7 +82,8 @@ Changes changesBetween(const Published& before, const Published& now) {
     const std::string unknown = "unknown";
     Changes c;
     if (before.method != now.method)
-        c.means.push_back({"method", "version " + std::to_string(before.method), "version " + std::to_string(now.method)});
+        c.means.push_back(
+            {"method", "version " + std::to_string(before.method), "version " + std::to_string(now.method)});
     for (const auto& [name, stated] : now.means) {
         const auto was = before.means.find(name);
         if (was != before.means.end() && was->second != stated)

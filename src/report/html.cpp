@@ -44,7 +44,9 @@ class Writer {
 public:
     explicit Writer(const Pictures& pictures) : pictures_(pictures) {}
 
-    void operator()(const Paragraph& p) { out += std::string(p.lead ? "<p class=\"lead\">" : "<p>") + bdi(p.text) + "</p>\n"; }
+    void operator()(const Paragraph& p) {
+        out += std::string(p.lead ? "<p class=\"lead\">" : "<p>") + bdi(p.text) + "</p>\n";
+    }
     void operator()(const Points& p) {
         if (p.items.empty())
             return;
@@ -57,14 +59,17 @@ public:
         const auto at = pictures_.find(p.key);
         if (at == pictures_.end())
             return;
-        out += "<figure role=\"img\" aria-label=\"" + escaped(p.caption) + "\">\n" + inlined(at->second, ++number_) + "\n<figcaption>" + bdi(p.caption) + "</figcaption></figure>\n";
+        out += "<figure role=\"img\" aria-label=\"" + escaped(p.caption) + "\">\n" + inlined(at->second, ++number_) +
+               "\n<figcaption>" + bdi(p.caption) + "</figcaption></figure>\n";
     }
     void operator()(const Table& t) {
         if (t.rows.empty())
             return;
-        out += std::string("<div class=\"wide\"><table") + (t.columns.size() > 6 ? " class=\"dense\"" : "") + ">\n<thead><tr>";
+        out += std::string("<div class=\"wide\"><table") + (t.columns.size() > 6 ? " class=\"dense\"" : "") +
+               ">\n<thead><tr>";
         for (const Column& c : t.columns)
-            out += std::string("<th scope=\"col\"") + (c.number ? " class=\"number\">" : ">") + bdi(c.heading) + "</th>";
+            out +=
+                std::string("<th scope=\"col\"") + (c.number ? " class=\"number\">" : ">") + bdi(c.heading) + "</th>";
         out += "</tr></thead>\n<tbody>\n";
         for (const auto& row : t.rows) {
             out += "<tr>";
@@ -74,7 +79,8 @@ public:
                     if (is)
                         kind += std::string(kind.empty() ? "" : " ") + name;
                 }
-                out += (kind.empty() ? std::string("<td>") : "<td class=\"" + kind + "\">") + bdi(row[k].text) + "</td>";
+                out +=
+                    (kind.empty() ? std::string("<td>") : "<td class=\"" + kind + "\">") + bdi(row[k].text) + "</td>";
             }
             out += "</tr>\n";
         }
@@ -111,10 +117,12 @@ std::string escaped(std::string_view text) {
 
 std::string toHtml(const Content& c, const Pictures& pictures) {
     Writer w(pictures);
-    w.out = "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n"
-            "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">\n"
-            "<meta name=\"generator\" content=\"Otterstone " OTTERSTONE_VERSION "\">\n<title>" +
-            escaped(c.title) + "</title>\n<style>" + kStyle + "</style>\n</head>\n<body>\n<main>\n<h1>" + bdi(c.title) + "</h1>\n";
+    w.out =
+        "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n"
+        "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">\n"
+        "<meta name=\"generator\" content=\"Otterstone " OTTERSTONE_VERSION "\">\n<title>" +
+        escaped(c.title) + "</title>\n<style>" + kStyle + "</style>\n</head>\n<body>\n<main>\n<h1>" + bdi(c.title) +
+        "</h1>\n";
     w(Paragraph{c.sentence, true});
     for (const Section& s : c.sections) {
         w.out += "<section>\n<h2>" + bdi(s.heading) + "</h2>\n";
@@ -122,7 +130,8 @@ std::string toHtml(const Content& c, const Pictures& pictures) {
             std::visit(w, b);
         w.out += "</section>\n";
     }
-    w.out += "<p class=\"faint\">Otterstone " OTTERSTONE_VERSION ", method version " + std::to_string(c.method) + ", " + escaped(c.at) + "</p>\n</main>\n</body>\n</html>\n";
+    w.out += "<p class=\"faint\">Otterstone " OTTERSTONE_VERSION ", method version " + std::to_string(c.method) + ", " +
+             escaped(c.at) + "</p>\n</main>\n</body>\n</html>\n";
     return std::move(w.out);
 }
 

@@ -16,7 +16,7 @@ struct RunSaid {
     std::string title, startedAt;
     findings::Kind kind = findings::Kind::Drain;
     bool settling = false;
-    std::string path;    ///< "Hut socket 20, Grey 1 m, Bench meter", as the energy flows
+    std::string path; ///< "Hut socket 20, Grey 1 m, Bench meter", as the energy flows
     findings::Finding finding;
 };
 
@@ -44,14 +44,15 @@ struct Material {
     std::vector<BankMaterial> banks; ///< one: a bank's sheet; several: a comparison
     std::vector<GearSaid> gear;      ///< used in these runs
     findings::Schools schools;
-    std::string at;                  ///< ISO 8601, now
+    std::string at;                            ///< ISO 8601, now
     std::optional<judgement::Purpose> purpose; ///< of a comparison
-    std::vector<plan::Need> needs;   ///< of a comparison: the use plan, when there are any
+    std::vector<plan::Need> needs;             ///< of a comparison: the use plan, when there are any
     double days = 0.0;
     std::optional<Published> before;
 };
 
-/// The runs a reader looks at first: the complete drain nearest to 1 A at 5 V, the first complete recharge; settling runs do not count.
+/// The runs a reader looks at first: the complete drain nearest to 1 A at 5 V, the first complete recharge; settling
+/// runs do not count.
 [[nodiscard]] std::optional<long long> gentlestDrain(const BankMaterial& bank);
 [[nodiscard]] std::optional<long long> firstRecharge(const BankMaterial& bank);
 

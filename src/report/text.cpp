@@ -84,7 +84,8 @@ std::string toMarkdown(const Content& c) {
         for (const Block& b : s.blocks)
             std::visit(w, b);
     }
-    return w.out + "Otterstone " OTTERSTONE_VERSION ", method version " + std::to_string(c.method) + ", " + plain(c.at) + "\n";
+    return w.out + "Otterstone " OTTERSTONE_VERSION ", method version " + std::to_string(c.method) + ", " +
+           plain(c.at) + "\n";
 }
 
 } // namespace otterstone::report

@@ -1,4 +1,5 @@
-// The sheet as text in each format. Pictures come in as SVG by their key; where there is none, the caption stands alone.
+// The sheet as text in each format. Pictures come in as SVG by their key; where there is none, the caption stands
+// alone.
 #pragma once
 
 #include <map>
@@ -9,11 +10,13 @@ namespace otterstone::report {
 
 using Pictures = std::map<std::string, std::string>; ///< key to SVG
 
-/// One file: style and pictures inside, no script, no request to anywhere. Text is escaped, and every name is kept in its own direction.
+/// One file: style and pictures inside, no script, no request to anywhere. Text is escaped, and every name is kept in
+/// its own direction.
 [[nodiscard]] std::string toHtml(const Content& content, const Pictures& pictures);
 /// GitHub-style tables.
 [[nodiscard]] std::string toMarkdown(const Content& content);
-/// One flat table (RFC 4180): table, row, column, text, value, expanded_uncertainty, unit, code. Text cells are safe in a spreadsheet.
+/// One flat table (RFC 4180): table, row, column, text, value, expanded_uncertainty, unit, code. Text cells are safe in
+/// a spreadsheet.
 [[nodiscard]] std::string toCsv(const Content& content);
 [[nodiscard]] std::string toJson(const Content& content);
 

@@ -45,21 +45,28 @@ int main(int argc, char** argv) {
     std::vector<std::string> faults;
     bool empty = false, untilClosed = false;
     options.scene.charger.watts = 18.0;
-    CLI::App app("A simulated bench for rehearsing: a meter that prints lines, and a load, a trigger and a thermometer that speak SCPI.", "otterstone-standin");
+    CLI::App app(
+        "A simulated bench for rehearsing: a meter that prints lines, and a load, a trigger and a thermometer that speak SCPI.",
+        "otterstone-standin");
     app.add_option("--bank", bankFile, "JSON file that describes the simulated bank");
     app.add_option("--demo", demo, "a bank of the demo scenario, by name");
     app.add_flag("--empty", empty, "begin with an empty bank instead of a full one");
-    app.add_option("--charge", options.scene.stateOfCharge, "begin at this state of charge")->check(CLI::Range(0.0, 1.0));
+    app.add_option("--charge", options.scene.stateOfCharge, "begin at this state of charge")
+        ->check(CLI::Range(0.0, 1.0));
     app.add_option("--speed", options.speed, "seconds on the bench for each real one")->check(CLI::Range(0.01, 1e6));
     app.add_flag("--in-step", options.inStep, "let time pass only as the control port asks for it (LOCKstep, ADVance)");
-    app.add_option("--rate", options.scene.samplesPerSecond, "lines a meter prints in a second of the bench")->check(CLI::Range(0.01, 10000.0));
+    app.add_option("--rate", options.scene.samplesPerSecond, "lines a meter prints in a second of the bench")
+        ->check(CLI::Range(0.01, 10000.0));
     app.add_option("--ambient", options.scene.ambient, "air temperature, °C")->check(CLI::Range(-40.0, 80.0));
-    app.add_option("--cable-ohms", options.scene.outOhms, "loop resistance between bank and meter")->check(CLI::Range(0.0, 10.0));
-    app.add_option("--charger-watts", options.scene.charger.watts, "what the charger gives")->check(CLI::Range(0.1, 500.0));
+    app.add_option("--cable-ohms", options.scene.outOhms, "loop resistance between bank and meter")
+        ->check(CLI::Range(0.0, 10.0));
+    app.add_option("--charger-watts", options.scene.charger.watts, "what the charger gives")
+        ->check(CLI::Range(0.1, 500.0));
     app.add_option("--charger-tiers", tiers, "what it offers: \"5 V 3 A, 9 V 2 A\"");
     app.add_option("--meter", meter, "accuracy of the meters, within which their errors are drawn");
     app.add_option("--seed", options.scene.seed, "for these errors");
-    app.add_option("--watchdog", options.scene.watchdogSeconds, "seconds without a word after which the load switches off; 0: never");
+    app.add_option("--watchdog", options.scene.watchdogSeconds,
+                   "seconds without a word after which the load switches off; 0: never");
     app.add_option("--baud", options.baud, "of the meters");
     app.add_option("--folder", folder, "where the meters' names are put; the working folder otherwise");
     app.add_option("--load-port", options.loadPort, "TCP port of the load; 0: any");
@@ -68,7 +75,9 @@ int main(int argc, char** argv) {
     app.add_option("--second-trigger-port", options.secondTriggerPort, "");
     app.add_option("--thermometer-port", options.thermometerPort, "");
     app.add_option("--control-port", options.controlPort, "");
-    app.add_option("--fault", faults, "noise, silence, nan, partial, unplug, slow-clock, restart or wrong-baud, as \"name seconds value\"; repeatable");
+    app.add_option(
+        "--fault", faults,
+        "noise, silence, nan, partial, unplug, slow-clock, restart or wrong-baud, as \"name seconds value\"; repeatable");
     app.add_flag("--until-closed", untilClosed, "end soon after standard input is closed");
     try {
         app.parse(argc, argv);
@@ -112,7 +121,10 @@ int main(int argc, char** argv) {
         words >> key >> seconds >> value;
         const auto fault = standin::faultFromKey(key);
         if (!fault)
-            return fail(kWrongUsage, "--fault: “" + key + "” is none. Faults are noise, silence, nan, partial, unplug, slow-clock, restart, wrong-baud.");
+            return fail(
+                kWrongUsage,
+                "--fault: “" + key +
+                    "” is none. Faults are noise, silence, nan, partial, unplug, slow-clock, restart, wrong-baud.");
         station.world().put(*fault, seconds, value);
     }
     if (auto started = station.start(); !started)

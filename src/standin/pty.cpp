@@ -12,7 +12,8 @@ namespace otterstone::standin {
 
 namespace {
 
-constexpr std::pair<int, speed_t> kRates[] = {{9600, B9600}, {19200, B19200}, {38400, B38400}, {57600, B57600}, {115200, B115200}, {230400, B230400}};
+constexpr std::pair<int, speed_t> kRates[] = {{9600, B9600},   {19200, B19200},   {38400, B38400},
+                                              {57600, B57600}, {115200, B115200}, {230400, B230400}};
 
 } // namespace
 

@@ -7,8 +7,8 @@
 
 namespace otterstone::standin {
 
-/// What follows a command's words, trimmed ("" for none), when `line` is that command; nothing when it is another. Each word of `pattern`
-/// may be written long, or short as its capitals; case doesn't matter.
+/// What follows a command's words, trimmed ("" for none), when `line` is that command; nothing when it is another. Each
+/// word of `pattern` may be written long, or short as its capitals; case doesn't matter.
 [[nodiscard]] std::optional<std::string_view> parameterOf(std::string_view line, std::string_view pattern);
 /// A reply's number, with so many decimals.
 [[nodiscard]] std::string number(double v, int decimals);

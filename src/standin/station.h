@@ -1,5 +1,5 @@
-// Puts a simulated bench behind pseudo-terminals (streaming meters) and loopback TCP (SCPI load, trigger, thermometer, and the hands), and
-// lets its time pass. Nothing listens beyond loopback.
+// Puts a simulated bench behind pseudo-terminals (streaming meters) and loopback TCP (SCPI load, trigger, thermometer,
+// and the hands), and lets its time pass. Nothing listens beyond loopback.
 #pragma once
 
 #include <memory>
@@ -18,11 +18,12 @@ namespace otterstone::standin {
 
 struct Options {
     Scene scene;
-    double speed = 1.0; ///< seconds that pass on the bench for each real one
+    double speed = 1.0;  ///< seconds that pass on the bench for each real one
     bool inStep = false; ///< no time passes but what the one at the control asks for
-    int baud = 115200;  ///< of the meters
-    QString folder;     ///< for the meters' names; must exist
-    int loadPort = 0, secondLoadPort = 0, triggerPort = 0, secondTriggerPort = 0, thermometerPort = 0, controlPort = 0; ///< TCP; 0: any free one
+    int baud = 115200;   ///< of the meters
+    QString folder;      ///< for the meters' names; must exist
+    int loadPort = 0, secondLoadPort = 0, triggerPort = 0, secondTriggerPort = 0, thermometerPort = 0,
+        controlPort = 0; ///< TCP; 0: any free one
 };
 
 class Station : public QObject {
@@ -53,7 +54,7 @@ private:
     QTcpServer load_, secondLoad_, trigger_, secondTrigger_, thermometer_, control_;
     QTimer timer_;
     QElapsedTimer real_;
-    qint64 before_ = 0; ///< nanoseconds
+    qint64 before_ = 0;     ///< nanoseconds
     bool lockstep_ = false; ///< time passes only when the one at the control says so
 };
 

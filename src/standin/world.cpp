@@ -12,16 +12,20 @@ namespace {
 
 constexpr double kLongestStep = 0.1;
 constexpr double kForEver = 1e12;
-constexpr double kStartling = 0.2;                        // of the greater of two readings
-constexpr double kLeastVolts = 0.5, kLeastAmps = 0.1;     // smaller changes startle nobody
+constexpr double kStartling = 0.2;                    // of the greater of two readings
+constexpr double kLeastVolts = 0.5, kLeastAmps = 0.1; // smaller changes startle nobody
 
-bool differ(double a, double b, double least) { return std::fabs(a - b) > std::max(least, kStartling * std::max(std::fabs(a), std::fabs(b))); }
+bool differ(double a, double b, double least) {
+    return std::fabs(a - b) > std::max(least, kStartling * std::max(std::fabs(a), std::fabs(b)));
+}
 
 } // namespace
 
 const std::map<std::string, Fault>& faults() {
-    static const std::map<std::string, Fault> kFaults = {{"noise", Fault::Noise},   {"silence", Fault::Silence},      {"nan", Fault::NotANumber}, {"partial", Fault::Partial},
-                                                         {"unplug", Fault::Unplug}, {"slow-clock", Fault::SlowClock}, {"restart", Fault::Restart}, {"wrong-baud", Fault::WrongBaud}};
+    static const std::map<std::string, Fault> kFaults = {{"noise", Fault::Noise},     {"silence", Fault::Silence},
+                                                         {"nan", Fault::NotANumber},  {"partial", Fault::Partial},
+                                                         {"unplug", Fault::Unplug},   {"slow-clock", Fault::SlowClock},
+                                                         {"restart", Fault::Restart}, {"wrong-baud", Fault::WrongBaud}};
     return kFaults;
 }
 
@@ -58,7 +62,8 @@ void Scene::choosePorts() {
 }
 
 World::World(Scene scene)
-    : scene_(std::move(scene)), bench_(scene_.bank, scene_.stateOfCharge, scene_.ambient), out_(scene_.meter, {0.0001, 0.0001, 0.0003, 0.0003}, scene_.seed),
+    : scene_(std::move(scene)), bench_(scene_.bank, scene_.stateOfCharge, scene_.ambient),
+      out_(scene_.meter, {0.0001, 0.0001, 0.0003, 0.0003}, scene_.seed),
       in_(scene_.meter, {0.0001, 0.0001, 0.0003, 0.0003}, scene_.seed + 7919), random_(scene_.seed + 104729) {
     plugLoad(0, scene_.outPort);
     if (scene_.secondPort != scene_.outPort && scene_.secondPort != scene_.inPort)
@@ -139,7 +144,8 @@ bool World::advance(double seconds, bool untilStartled) {
         const double due = printedAt_ + 1.0 / scene_.samplesPerSecond;
         const double dt = std::max(1e-9, std::min({step, end - bench_.seconds(), due - bench_.seconds()}));
         for (int which = 0; which < 2; ++which) {
-            if (scene_.watchdogSeconds > 0.0 && loads_[which].set.on && bench_.seconds() - loads_[which].heardAt > scene_.watchdogSeconds)
+            if (scene_.watchdogSeconds > 0.0 && loads_[which].set.on &&
+                bench_.seconds() - loads_[which].heardAt > scene_.watchdogSeconds)
                 switchOff(which);
             loads_[which].onFor += loads_[which].set.on ? dt : 0.0;
         }
@@ -178,7 +184,8 @@ void World::printOne(int which, double volts, double amps) {
     before = {shown.volts, shown.amps};
     const bool gone = which == 0 && has(Fault::NotANumber);
     const int digits = scene_.samplesPerSecond > 10.0 ? 4 : 2;
-    std::string line = number(clock, digits) + "," + (gone ? "nan" : number(shown.volts, 4)) + "," + (gone ? "nan" : number(shown.amps, 4)) + "," +
+    std::string line = number(clock, digits) + "," + (gone ? "nan" : number(shown.volts, 4)) + "," +
+                       (gone ? "nan" : number(shown.amps, 4)) + "," +
                        number(model::rounded(bench_.bank().heat().caseCelsius(), 0.1), 1);
     printed(which, which == 0 ? spoiled(std::move(line)) : line);
 }
@@ -194,7 +201,9 @@ void World::print() {
     }
     const model::Flow& in = bench_.flow(charger_ ? chargerPort_ : scene_.inPort);
     const bool there = charger_;
-    printOne(1, there ? std::max(in.in ? in.farVolts : 0.0, scene_.charger.tiers.empty() ? scene_.charger.volts : 5.0) : 0.0, in.in ? in.amps : 0.0);
+    printOne(
+        1, there ? std::max(in.in ? in.farVolts : 0.0, scene_.charger.tiers.empty() ? scene_.charger.volts : 5.0) : 0.0,
+        in.in ? in.amps : 0.0);
 }
 
 } // namespace otterstone::standin

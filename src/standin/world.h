@@ -1,4 +1,5 @@
-// The simulated bench as a stand-in runs it: the model, what its instruments are set to and show, and their faults. No sockets, no real clock.
+// The simulated bench as a stand-in runs it: the model, what its instruments are set to and show, and their faults. No
+// sockets, no real clock.
 #pragma once
 
 #include <cstdint>
@@ -20,7 +21,7 @@ struct Scene {
     double outOhms = 0.058, inOhms = 0.058; ///< cables: bank to meter, charger to bank
     path::Meter meter;                      ///< both meters are of this make
     model::Charger charger;
-    model::Bank device;                     ///< what is charged when a device is plugged in
+    model::Bank device; ///< what is charged when a device is plugged in
     double deviceSoc = 0.1;
     double samplesPerSecond = 1.0;
     double watchdogSeconds = 30.0; ///< a load that hears nothing for so long switches itself off; 0: never
@@ -42,7 +43,8 @@ public:
     /// Both meters: 0 towards the load, 1 from the charger. Called for each line they print, without its ending.
     std::function<void(int meter, const std::string& line)> printed;
 
-    /// Lets so many seconds pass; if `untilStartled`, only up to a line that differs much from the one before. Whether all of them passed.
+    /// Lets so many seconds pass; if `untilStartled`, only up to a line that differs much from the one before. Whether
+    /// all of them passed.
     bool advance(double seconds, bool untilStartled = false);
     [[nodiscard]] double seconds() const { return bench_.seconds(); }
     [[nodiscard]] bool has(Fault fault) const;

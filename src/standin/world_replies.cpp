@@ -1,4 +1,5 @@
-// What the sockets of the stand-in's bench answer: its loads, triggers and thermometer, and the one through which hands, faults and the truth go.
+// What the sockets of the stand-in's bench answer: its loads, triggers and thermometer, and the one through which
+// hands, faults and the truth go.
 #include <locale>
 #include <sstream>
 
@@ -27,7 +28,8 @@ std::string World::load(int which, const std::string& line) {
     if (parameterOf(line, "SYSTem:ERRor?"))
         return std::exchange(l.error, "0,\"No error\"");
     using Mode = model::Load::Mode;
-    const std::pair<const char*, Mode> modes[] = {{"CURRent", Mode::ConstantCurrent}, {"POWer", Mode::ConstantPower}, {"RESistance", Mode::ConstantResistance}};
+    const std::pair<const char*, Mode> modes[] = {
+        {"CURRent", Mode::ConstantCurrent}, {"POWer", Mode::ConstantPower}, {"RESistance", Mode::ConstantResistance}};
     if (const auto to = parameterOf(line, "INPut")) {
         if (isOn(*to)) {
             l.set.on = true;

@@ -1,4 +1,5 @@
-// Sheets in the real window: written down by keyboard, saved, undone, reopened, printed; and a recipe that fills one in.
+// Sheets in the real window: written down by keyboard, saved, undone, reopened, printed; and a recipe that fills one
+// in.
 #include <QTest>
 
 #include <QCheckBox>
@@ -107,7 +108,8 @@ private Q_SLOTS:
         QVERIFY(file.open(QIODevice::ReadOnly) && file.readAll().startsWith("%PDF") && file.size() > 8000);
         // And through the bundle.
         QVERIFY(book::exportBundle(book(), window_.file(QStringLiteral("bundle"))));
-        const auto back = book::importBundle(window_.file(QStringLiteral("bundle")), window_.file(QStringLiteral("back.otterstone")));
+        const auto back =
+            book::importBundle(window_.file(QStringLiteral("bundle")), window_.file(QStringLiteral("back.otterstone")));
         QVERIFY2(back.has_value(), back ? "" : back.error().sentence().c_str());
         bool found = false;
         for (const book::Bank& b : (*back)->banks()) {
@@ -128,7 +130,8 @@ private Q_SLOTS:
             for (std::size_t k = 0; k < 4; ++k)
                 type(QString::fromUtf8(row[k]), k < 3 ? Qt::Key_Tab : Qt::Key_Return);
         }
-        QVERIFY2(view()->sentence().contains("C fell from 9 V 18 W to 5 V 9 W and A kept 5 V 5 W"), qPrintable(view()->sentence()));
+        QVERIFY2(view()->sentence().contains("C fell from 9 V 18 W to 5 V 9 W and A kept 5 V 5 W"),
+                 qPrintable(view()->sentence()));
         // A slip is told at its row, and the rest stands.
         grid->setCurrentIndex(grid->model()->index(0, 3));
         grid->setFocus();
@@ -138,15 +141,18 @@ private Q_SLOTS:
     void words_are_completed_and_rows_can_be_pasted() {
         window_->shelf()->select(bankNamed("Pebble 5"));
         QTest::keyClick(window_.get(), Qt::Key_5, Qt::ControlModifier | Qt::AltModifier);
-        view()->model()->paste(view()->model()->index(0, 0), QStringLiteral("load\t0.05\tgoes\t40 s\nload\t0.06\tstays\t2 min\n"));
-        QVERIFY2(view()->sentence().contains("goes off at 50 mA after 40 s and stays on at 60 mA"), qPrintable(view()->sentence()));
+        view()->model()->paste(view()->model()->index(0, 0),
+                               QStringLiteral("load\t0.05\tgoes\t40 s\nload\t0.06\tstays\t2 min\n"));
+        QVERIFY2(view()->sentence().contains("goes off at 50 mA after 40 s and stays on at 60 mA"),
+                 qPrintable(view()->sentence()));
     }
     void every_kind_has_its_picture_data() {
         QTest::addColumn<int>("kind");
         for (const findings::Kind k : findings::sheetKinds())
             QTest::newRow(findings::kindKey(k).c_str()) << static_cast<int>(k);
     }
-    // Drawn from the demo's own sheets (or one of a few rows), in both themes: something stands there, and it fits its frame.
+    // Drawn from the demo's own sheets (or one of a few rows), in both themes: something stands there, and it fits its
+    // frame.
     void every_kind_has_its_picture() {
         QFETCH(int, kind);
         std::optional<book::Run> run;
@@ -158,7 +164,10 @@ private Q_SLOTS:
         }
         const auto cells = static_cast<findings::Kind>(kind) == findings::Kind::Cells;
         QVERIFY(run || cells);
-        const behaviour::Sheet sheet = cells ? behaviour::sheetFromText(findings::Kind::Cells, "cell,volts,amps\n1,4.0,1.4\n2,4.1,1.4\ninput,9,1.5\n") : *run->sheet;
+        const behaviour::Sheet sheet =
+            cells ? behaviour::sheetFromText(findings::Kind::Cells,
+                                             "cell,volts,amps\n1,4.0,1.4\n2,4.1,1.4\ninput,9,1.5\n")
+                  : *run->sheet;
         const behaviour::Facts facts = run ? book().factsFor(*book().bank(run->bank), *run) : behaviour::Facts{};
         for (const ThemeKind theme_ : {ThemeKind::Light, ThemeKind::Dark}) {
             applyTheme(theme_);
@@ -192,7 +201,8 @@ private Q_SLOTS:
         const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
         QVERIFY2(outcome.stop.kind == bench::StopKind::Done, outcome.stop.why.c_str());
         QTRY_VERIFY(view()->isVisible());
-        QVERIFY2(view()->sentence().contains("the input falls from"), qPrintable(view()->sentence())); // load first, by the demo's truth
+        QVERIFY2(view()->sentence().contains("the input falls from"),
+                 qPrintable(view()->sentence())); // load first, by the demo's truth
         QVERIFY(book().run(outcome.run)->sheet && book().trace(outcome.run).size() > 100);
     }
 };

@@ -28,7 +28,8 @@ struct Long {
         return {summaries, [this](int from, int to) {
                     ++loads;
                     trace::Trace part;
-                    const std::size_t last = std::min(trace.size(), static_cast<std::size_t>(to + 1) * book::kChunkRows);
+                    const std::size_t last =
+                        std::min(trace.size(), static_cast<std::size_t>(to + 1) * book::kChunkRows);
                     for (std::size_t k = static_cast<std::size_t>(from) * book::kChunkRows; k < last; ++k) {
                         part.time.push_back(trace.time[k]);
                         part.volts.push_back(trace.volts[k]);
@@ -107,7 +108,9 @@ private Q_SLOTS:
         }
         QVERIFY(turns >= 4);
         const auto fine = draw(), atOnce = all.points(Axis::Time, Quantity::Watts, 100'000, 200'000, 900);
-        QVERIFY(std::equal(fine.begin(), fine.end(), atOnce.begin(), atOnce.end(), [](const CurvePoint& a, const CurvePoint& b) { return a.x == b.x && a.low == b.low && a.high == b.high; }));
+        QVERIFY(std::equal(
+            fine.begin(), fine.end(), atOnce.begin(), atOnce.end(),
+            [](const CurvePoint& a, const CurvePoint& b) { return a.x == b.x && a.low == b.low && a.high == b.high; }));
     }
     void a_book_that_vanished_is_not_asked_for_ever() {
         Long l(300'000, -1);

@@ -20,7 +20,9 @@ public:
         QStandardPaths::setTestModeEnabled(true);
         QCoreApplication::setOrganizationName(QStringLiteral("otterstone-test"));
         app::applyTheme(app::ThemeKind::Light);
-        qputenv("OTTERSTONE_SEED", "7"); // ± is for 95 %: with other errors each time, one rehearsal in twenty would rightly miss the truth
+        qputenv(
+            "OTTERSTONE_SEED",
+            "7"); // ± is for 95 %: with other errors each time, one rehearsal in twenty would rightly miss the truth
         const auto demo = book::makeDemo(file(QStringLiteral("demo.otterstone")));
         if (!demo)
             return false;

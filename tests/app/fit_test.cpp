@@ -74,7 +74,9 @@ private Q_SLOTS:
     void what_one_presses_next_lies_in_view_data() {
         QTest::addColumn<QString>("page");
         QTest::addColumn<QSize>("screen");
-        for (const char* page : {"intake", "bench", "live", "live beside the recipe", "live beside the instruments", "runs", "about a run", "by hand", "findings", "choose", "sheet", "plan", "house", "import"}) {
+        for (const char* page :
+             {"intake", "bench", "live", "live beside the recipe", "live beside the instruments", "runs", "about a run",
+              "by hand", "findings", "choose", "sheet", "plan", "house", "import"}) {
             for (const QSize& size : kSizes)
                 QTest::addRow("%s, %d x %d", page, size.width(), size.height()) << QString::fromLatin1(page) << size;
         }
@@ -86,15 +88,19 @@ private Q_SLOTS:
         open(page);
         window_->resize(screen - kFrame);
         QTest::qWait(60);
-        QVERIFY2(window_->width() <= screen.width() - kFrame.width() && window_->height() <= screen.height() - kFrame.height(),
+        QVERIFY2(window_->width() <= screen.width() - kFrame.width() &&
+                     window_->height() <= screen.height() - kFrame.height(),
                  qPrintable(QStringLiteral("the window is %1 x %2").arg(window_->width()).arg(window_->height())));
         for (auto* b : window_->findChildren<QPushButton*>(QStringLiteral("primary"))) {
             if (!b->isVisible())
                 continue;
             const QRect whole(b->mapTo(window_.get(), QPoint()), b->size());
-            QVERIFY2(window_->rect().contains(whole), qPrintable(b->text() + QStringLiteral(" lies outside the window")));
-            QVERIFY2(b->visibleRegion().boundingRect() == b->rect(), qPrintable(b->text() + QStringLiteral(" is cut off")));
-            QVERIFY2(b->height() >= b->minimumSizeHint().height(), qPrintable(b->text() + QStringLiteral(" is squeezed")));
+            QVERIFY2(window_->rect().contains(whole),
+                     qPrintable(b->text() + QStringLiteral(" lies outside the window")));
+            QVERIFY2(b->visibleRegion().boundingRect() == b->rect(),
+                     qPrintable(b->text() + QStringLiteral(" is cut off")));
+            QVERIFY2(b->height() >= b->minimumSizeHint().height(),
+                     qPrintable(b->text() + QStringLiteral(" is squeezed")));
         }
     }
     // A page's own buttons, besides those that scroll with what they belong to, are not pushed over its edges.

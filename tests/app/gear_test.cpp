@@ -6,6 +6,7 @@
 #include <QSignalSpy>
 #include <qcustomplot.h>
 
+#include "../core/sources.h"
 #include "app/findings/usable_plot.h"
 #include "app/gear/gear_card.h"
 #include "app/gear/gear_fields.h"
@@ -17,7 +18,6 @@
 #include "app/runs/stamps.h"
 #include "app/theme.h"
 #include "look.h"
-#include "../core/sources.h"
 
 using namespace otterstone;
 using namespace otterstone::app;
@@ -50,7 +50,9 @@ private Q_SLOTS:
         QTest::addColumn<QString>("typed");
         QTest::addColumn<QString>("shown"); // empty: refused
         const auto row = [](GearKind kind, const char* label, const char* typed, const char* shown) {
-            QTest::addRow("%s, %s: %s", book::gearKey(kind).c_str(), label, typed) << static_cast<int>(kind) << QString::fromUtf8(label) << QString::fromUtf8(typed) << QString::fromUtf8(shown);
+            QTest::addRow("%s, %s: %s", book::gearKey(kind).c_str(), label, typed)
+                << static_cast<int>(kind) << QString::fromUtf8(label) << QString::fromUtf8(typed)
+                << QString::fromUtf8(shown);
         };
         row(GearKind::Charger, "Gives at most, W", "65", "65");
         row(GearKind::Charger, "Gives at most, W", "0", "");
@@ -68,7 +70,8 @@ private Q_SLOTS:
         row(GearKind::Cable, "Electronic marker", "yes", "yes");
         row(GearKind::Cable, "Electronic marker", "perhaps", "");
         row(GearKind::Meter, "Accuracy", "volts 0.5%+10mV, amps 1%+5mA", "volts 0.5%+10mV, amps 1%+5mA");
-        row(GearKind::Meter, "Accuracy", "volts 0.05%+2mV to 10V, volts 0.1%+5mV", "volts 0.05%+2mV to 10V, volts 0.1%+5mV");
+        row(GearKind::Meter, "Accuracy", "volts 0.05%+2mV to 10V, volts 0.1%+5mV",
+            "volts 0.05%+2mV to 10V, volts 0.1%+5mV");
         row(GearKind::Meter, "Accuracy", "good", "");
         row(GearKind::Meter, "Clock factor", "0,94", "0.94");
         row(GearKind::Meter, "Clock factor", "56 min 24 s / 1 h", "56 min 24 s / 1 h");
@@ -201,15 +204,20 @@ private Q_SLOTS:
         GaugeCurve curve;
         static_cast<QWidget&>(curve).show();
         curve.show(g, true);
-        QVERIFY2(curve.accessibleDescription().contains("Greatest error −11 points: it said 0 % with 11 % left"), qPrintable(curve.accessibleDescription()));
-        QVERIFY(curve.accessibleDescription().contains("4.20 Wh came out after it had said 0 %") || curve.accessibleDescription().contains("4.2 Wh came out"));
+        QVERIFY2(curve.accessibleDescription().contains("Greatest error −11 points: it said 0 % with 11 % left"),
+                 qPrintable(curve.accessibleDescription()));
+        QVERIFY(curve.accessibleDescription().contains("4.20 Wh came out after it had said 0 %") ||
+                curve.accessibleDescription().contains("4.2 Wh came out"));
         curve.show(std::nullopt, true);
         QVERIFY(curve.accessibleDescription().contains("No display reading was stamped"));
     }
     void the_usable_plot_shows_its_drains_and_the_load_asked_about() {
         std::vector<findings::UsablePoint> points;
         for (const double w : {4.0, 9.0, 18.0})
-            points.push_back({1, "drain", w, Measured(40.0 * w / (w + 0.3 + 0.004 * w * w), 0.1, otterstone::testing::source("own/" + std::to_string(w))), 5.0});
+            points.push_back({1, "drain", w,
+                              Measured(40.0 * w / (w + 0.3 + 0.004 * w * w), 0.1,
+                                       otterstone::testing::source("own/" + std::to_string(w))),
+                              5.0});
         const auto curve = findings::UsableCurve::fit(points);
         UsablePlot plot;
         static_cast<QWidget&>(plot).show();

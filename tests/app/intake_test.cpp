@@ -34,7 +34,9 @@ Kept of(std::optional<T> label::Label::*member) {
             return showNumber(static_cast<double>(*v), 7);
     };
 }
-std::string sides(const std::optional<label::SizeMm>& s) { return s ? showNumber(s->length) + " " + showNumber(s->width) + " " + showNumber(s->height) : "-"; }
+std::string sides(const std::optional<label::SizeMm>& s) {
+    return s ? showNumber(s->length) + " " + showNumber(s->width) + " " + showNumber(s->height) : "-";
+}
 
 struct Field {
     const char* name;
@@ -59,13 +61,19 @@ const std::vector<Field>& fields() {
         {"Warranty", of(&L::warrantyMonths)},
         {"Together", [](const book::Bank& b) { return label::showShared(b.label.shared); }},
         {"Charges", [](const book::Bank& b) { return b.label.charges ? label::showCharges(*b.label.charges) : "-"; }},
-        {"On the scale", [](const book::Bank& b) { return b.scale.grams ? showNumber(b.scale.grams->value) + " ± " + showNumber(b.scale.grams->expanded.value_or(0.0)) : "-"; }},
+        {"On the scale",
+         [](const book::Bank& b) {
+             return b.scale.grams
+                        ? showNumber(b.scale.grams->value) + " ± " + showNumber(b.scale.grams->expanded.value_or(0.0))
+                        : "-";
+         }},
         {"By the rule", [](const book::Bank& b) { return sides(b.scale.size); }},
     };
     return kAll;
 }
 const Kept& keptOf(const QString& name) {
-    return std::find_if(fields().begin(), fields().end(), [&](const Field& f) { return name == QLatin1String(f.name); })->kept;
+    return std::find_if(fields().begin(), fields().end(), [&](const Field& f) { return name == QLatin1String(f.name); })
+        ->kept;
 }
 
 } // namespace
@@ -125,7 +133,9 @@ private Q_SLOTS:
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("kept");
         QTest::addColumn<QString>("shown");
-        const auto row = [](const char* name, const char* text, const char* kept, const char* shown) { QTest::addRow("%s: %s", name, text) << name << text << kept << shown; };
+        const auto row = [](const char* name, const char* text, const char* kept, const char* shown) {
+            QTest::addRow("%s: %s", name, text) << name << text << kept << shown;
+        };
         row("Name", "  Gravel 7 ", "Gravel 7", "Gravel 7");
         row("Also printed", "15.4V 18.5Wh", "15.4V 18.5Wh", "15.4V 18.5Wh");
         row("Capacity", "20,000", "20", "20000");
@@ -165,7 +175,11 @@ private Q_SLOTS:
         QCOMPARE(QString::fromStdString(keptOf(name)(bank())), kept); // typed again as shown it is the same
     }
     void an_empty_field_is_nothing_printed() {
-        const std::pair<const char*, const char*> filled[] = {{"Capacity", "5000"}, {"Recharge claim", "2 h"}, {"Size", "10 x 20 x 30"}, {"Together", "C1 45 W + A 15 W"}, {"Charges", "4 x 12 Wh"}, {"On the scale", "120 ± 1"}, {"By the rule", "10 x 20 x 30"}};
+        const std::pair<const char*, const char*> filled[] = {
+            {"Capacity", "5000"},           {"Recharge claim", "2 h"},
+            {"Size", "10 x 20 x 30"},       {"Together", "C1 45 W + A 15 W"},
+            {"Charges", "4 x 12 Wh"},       {"On the scale", "120 ± 1"},
+            {"By the rule", "10 x 20 x 30"}};
         for (const auto& [name, text] : filled) {
             const std::string before = keptOf(name)(bank());
             type(name, text);
@@ -179,7 +193,9 @@ private Q_SLOTS:
         QTest::addColumn<QString>("good");
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("says");
-        const auto row = [](const char* name, const char* good, const char* text, const char* says) { QTest::addRow("%s: %s", name, text) << name << good << text << says; };
+        const auto row = [](const char* name, const char* good, const char* text, const char* says) {
+            QTest::addRow("%s: %s", name, text) << name << good << text << says;
+        };
         row("Name", "Gravel 7", "", "a bank needs a name");
         row("Capacity", "5000", "five", "“five” is not a number");
         row("Capacity", "5000", "0", "greater than 0");
@@ -227,8 +243,10 @@ private Q_SLOTS:
     }
     void every_field_of_the_form_is_tried_here() {
         for (QLineEdit* edit : page()->findChildren<QLineEdit*>()) {
-            const bool known = std::any_of(fields().begin(), fields().end(), [&](const Field& f) { return edit->objectName() == QLatin1String(f.name); });
-            QVERIFY2(known || edit->objectName().isEmpty() || edit->objectName().startsWith("qt_"), qPrintable(edit->objectName()));
+            const bool known = std::any_of(fields().begin(), fields().end(),
+                                           [&](const Field& f) { return edit->objectName() == QLatin1String(f.name); });
+            QVERIFY2(known || edit->objectName().isEmpty() || edit->objectName().startsWith("qt_"),
+                     qPrintable(edit->objectName()));
         }
     }
 };

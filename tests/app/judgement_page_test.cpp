@@ -165,7 +165,8 @@ private Q_SLOTS:
         QCOMPARE(page->table()->rowCount(), static_cast<int>(judgement::figureKinds().size()));
         for (int k = 0; k < banks; ++k) // each column is wide enough for what stands in it
             for (int r = 0; r < page->table()->rowCount(); ++r)
-                QVERIFY(QFontMetrics(page->table()->item(r, k)->font()).horizontalAdvance(page->table()->item(r, k)->text()) < page->table()->columnWidth(k));
+                QVERIFY(QFontMetrics(page->table()->item(r, k)->font())
+                            .horizontalAdvance(page->table()->item(r, k)->text()) < page->table()->columnWidth(k));
         for (const auto view : {ChoosePage::Purpose, ChoosePage::Curves, ChoosePage::Use, ChoosePage::Figures}) {
             page->setView(view);
             QVERIFY(!page->grab().isNull());
@@ -231,7 +232,8 @@ private Q_SLOTS:
                 box->click();
         }
         QTRY_VERIFY(!page->isRanking());
-        QVERIFY(std::any_of(page->ranking().banks.begin(), page->ranking().banks.end(), [](const auto& b) { return b.stoppedBy.size() == 1; }));
+        QVERIFY(std::any_of(page->ranking().banks.begin(), page->ranking().banks.end(),
+                            [](const auto& b) { return b.stoppedBy.size() == 1; }));
         type(QStringLiteral("recharge to 80 % that counts fully"), QStringLiteral("nonsense"));
         QVERIFY(says(editor, QStringLiteral("nonsense")));
         while (window_->session().history().canUndo())
@@ -321,8 +323,11 @@ private Q_SLOTS:
                 QVERIFY(window_->session().changeGear(g));
             }
         }
-        QTRY_VERIFY_WITH_TIMEOUT(page->findChild<QTextBrowser*>()->toPlainText().contains(QStringLiteral("What changed since it was last published")), 20000);
-        QTRY_VERIFY_WITH_TIMEOUT(page->findChild<QTextBrowser*>()->toPlainText().contains(QStringLiteral("meter Bench meter")), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(page->findChild<QTextBrowser*>()->toPlainText().contains(
+                                     QStringLiteral("What changed since it was last published")),
+                                 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(
+            page->findChild<QTextBrowser*>()->toPlainText().contains(QStringLiteral("meter Bench meter")), 20000);
     }
     // The figures of a run's page and the rows of its section in the sheet show the same text.
     void screen_and_sheet_show_the_same_digits() {
@@ -342,7 +347,8 @@ private Q_SLOTS:
                     const auto* table = std::get_if<report::Table>(&b);
                     for (auto* figure : window_->runPage()->findChildren<FigureButton*>()) {
                         for (std::size_t r = 0; table && r < table->rows.size(); ++r) {
-                            if (figure->isVisible() && table->rows[r][0].text == figure->working().label && !figure->working().isText) {
+                            if (figure->isVisible() && table->rows[r][0].text == figure->working().label &&
+                                !figure->working().isText) {
                                 QCOMPARE(table->rows[r][1].text, figure->working().shown());
                                 ++compared;
                             }
@@ -360,7 +366,8 @@ private Q_SLOTS:
         QSignalSpy ready(&window_->session(), &BookSession::materialReady);
         window_->showReport(bank.id);
         QVERIFY(ready.wait(20000));
-        QVERIFY(window_->reportPage()->findChild<QTextBrowser*>()->toPlainText().startsWith(QString::fromStdString(bank.name)));
+        QVERIFY(window_->reportPage()->findChild<QTextBrowser*>()->toPlainText().startsWith(
+            QString::fromStdString(bank.name)));
         const QString file = window_.file(QStringLiteral("hostile.html"));
         QVERIFY(window_->reportPage()->write(file));
         QFile f(file);

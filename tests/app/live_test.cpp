@@ -81,11 +81,15 @@ private Q_SLOTS:
         QVERIFY(finding->drain->complete());
         const double off = finding->portWattHours.value() - *outcome.trueWattHours;
         QVERIFY2(std::fabs(off) <= finding->portWattHours.expanded(),
-                 qPrintable(QStringLiteral("%1 ± %2, truth %3").arg(finding->portWattHours.value()).arg(finding->portWattHours.expanded()).arg(*outcome.trueWattHours)));
+                 qPrintable(QStringLiteral("%1 ± %2, truth %3")
+                                .arg(finding->portWattHours.value())
+                                .arg(finding->portWattHours.expanded())
+                                .arg(*outcome.trueWattHours)));
         QVERIFY(finding->portWattHours.expanded() < 0.02 * *outcome.trueWattHours); // and says something
         const auto run = *window_->session().book().run(outcome.run);
         QVERIFY(!run.open && run.meter && run.cable);
-        QVERIFY(std::any_of(run.marks.begin(), run.marks.end(), [](const auto& m) { return m.what == findings::Mark::What::Percent && m.number == 90.0; }));
+        QVERIFY(std::any_of(run.marks.begin(), run.marks.end(),
+                            [](const auto& m) { return m.what == findings::Mark::What::Percent && m.number == 90.0; }));
         QVERIFY(!window_->findChild<BenchStrip*>()->isVisible());
         // It can be taken back like any other run.
         QVERIFY(window_->session().history().undo());

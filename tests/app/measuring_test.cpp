@@ -64,7 +64,11 @@ private Q_SLOTS:
             QTest::keyClick(QApplication::focusWidget(), static_cast<Qt::Key>(key));
             QCoreApplication::processEvents(); // an editor commits from the event loop
         };
-        for (const auto& [time, volts, amps] : {std::tuple{"0", "5,1", "1.6"}, {"+30 min", "5.06", "1.6"}, {"", "5.05", "1.6"}, {"", "5.04", "1.59"}, {"", "0", "0"}}) {
+        for (const auto& [time, volts, amps] : {std::tuple{"0", "5,1", "1.6"},
+                                                {"+30 min", "5.06", "1.6"},
+                                                {"", "5.05", "1.6"},
+                                                {"", "5.04", "1.59"},
+                                                {"", "0", "0"}}) {
             if (*time)
                 type(QString::fromUtf8(time), Qt::Key_Tab);
             type(QString::fromUtf8(volts), Qt::Key_Tab);
@@ -127,7 +131,8 @@ private Q_SLOTS:
         const auto run = window_->session().book().runs(window_.bankNamed("Pebble 5")).back();
         QVERIFY(run.countersOnly.has_value());
         QTRY_VERIFY(window_->runPage()->sentence().contains("From the meter's counters"));
-        QVERIFY(book::Book::workOutElsewhere(window_->session().book().path(), run.id)->drain->deliveredShare.has_value());
+        QVERIFY(
+            book::Book::workOutElsewhere(window_->session().book().path(), run.id)->drain->deliveredShare.has_value());
     }
 
     // The ribbon with the keyboard alone: composes, refers, explains.
@@ -149,7 +154,8 @@ private Q_SLOTS:
         ribbon->setFocus();
         QTest::keyClick(ribbon, Qt::Key_Up);
         QTest::keyClick(ribbon, Qt::Key_Right);
-        QVERIFY2(window_->runPage()->referred().startsWith("At the meter: "), qPrintable(window_->runPage()->referred()));
+        QVERIFY2(window_->runPage()->referred().startsWith("At the meter: "),
+                 qPrintable(window_->runPage()->referred()));
         QTest::keyClick(ribbon, Qt::Key_Right);
         QVERIFY(window_->runPage()->referred().contains("At the load: "));
         QVERIFY(window_->runPage()->referred().contains("less than at the port"));
@@ -217,10 +223,13 @@ private Q_SLOTS:
         QVERIFY(pairs >= 3); // their delivered shares are among what changed
         QTRY_VERIFY(says(window_->gearPanel(), "What changed"));
         for (const auto& [run, wattHours] : energies())
-            QVERIFY2(std::abs(wattHours / before[run] - 0.94) < 0.002, qPrintable(QString::number(wattHours / before[run])));
+            QVERIFY2(std::abs(wattHours / before[run] - 0.94) < 0.002,
+                     qPrintable(QString::number(wattHours / before[run])));
         QVERIFY(window_->session().history().undo().has_value());
         for (const auto& [run, wattHours] : energies())
-            QVERIFY2(std::abs(wattHours - before[run]) < 1e-9, qPrintable(QStringLiteral("%1 %2 %3").arg(run).arg(wattHours, 0, 'g', 17).arg(before[run], 0, 'g', 17)));
+            QVERIFY2(std::abs(wattHours - before[run]) < 1e-9,
+                     qPrintable(
+                         QStringLiteral("%1 %2 %3").arg(run).arg(wattHours, 0, 'g', 17).arg(before[run], 0, 'g', 17)));
         QTRY_VERIFY(rippled.size() == 2); // undo says what it changed back
     }
     void a_wrong_figure_of_gear_is_told_and_nothing_is_kept() {
@@ -228,8 +237,10 @@ private Q_SLOTS:
         QTest::mouseClick(button(window_->benchPage(), "+ cable"), Qt::LeftButton);
         GearForm* form = window_->gearPanel()->form();
         QTRY_VERIFY(form->field("Wire gauge, AWG"));
-        for (const auto& [label, text, complaint] :
-             {std::tuple{"Wire gauge, AWG", "99", "from 10 to 40"}, {"Electronic marker", "maybe", "neither yes nor no"}, {"Length, m", "-1", "above 0"}, {"Loop resistance, Ω", "thick", "not a number"}}) {
+        for (const auto& [label, text, complaint] : {std::tuple{"Wire gauge, AWG", "99", "from 10 to 40"},
+                                                     {"Electronic marker", "maybe", "neither yes nor no"},
+                                                     {"Length, m", "-1", "above 0"},
+                                                     {"Loop resistance, Ω", "thick", "not a number"}}) {
             QLineEdit* edit = form->field(QString::fromUtf8(label));
             QVERIFY2(edit, label);
             edit->setText(text);
@@ -270,7 +281,8 @@ private Q_SLOTS:
         QTest::keyClicks(line, "2 of 5");
         QTest::keyClick(line, Qt::Key_Return);
         const book::Run after = run();
-        const auto leds = std::find_if(after.marks.begin(), after.marks.end(), [](const auto& m) { return m.what == findings::Mark::What::Leds; });
+        const auto leds = std::find_if(after.marks.begin(), after.marks.end(),
+                                       [](const auto& m) { return m.what == findings::Mark::What::Leds; });
         QVERIFY(leds != after.marks.end() && findings::ledsInAll(*leds) == 5);
         QTRY_VERIFY(window_->session().finding(window_->runPage()->run()).has_value());
         QVERIFY(window_->session().finding(window_->runPage()->run())->gauge->points.size() >= 8);
@@ -283,14 +295,22 @@ private Q_SLOTS:
         QTest::addColumn<QString>("typed");
         QTest::addColumn<QString>("words");
         using What = findings::Mark::What;
-        QTest::newRow("percent") << int(What::Percent) << "45 %" << "45 %";
-        QTest::newRow("leds") << int(What::Leds) << "2 of 5" << "2 of 5 LEDs";
-        QTest::newRow("four are meant") << int(What::Leds) << "3" << "3 of 4 LEDs";
-        QTest::newRow("fahrenheit") << int(What::Temperature) << "104 °F" << "40 °C";
-        QTest::newRow("estimate") << int(What::Estimate) << "72 min" << "says 1 h 12 min";
-        QTest::newRow("device") << int(What::DevicePercent) << "80" << "device 80 %";
-        QTest::newRow("trip") << int(What::Trip) << "heat" << "trip: heat";
-        QTest::newRow("note") << int(What::Note) << "moved the cable" << "moved the cable";
+        QTest::newRow("percent") << int(What::Percent) << "45 %"
+                                 << "45 %";
+        QTest::newRow("leds") << int(What::Leds) << "2 of 5"
+                              << "2 of 5 LEDs";
+        QTest::newRow("four are meant") << int(What::Leds) << "3"
+                                        << "3 of 4 LEDs";
+        QTest::newRow("fahrenheit") << int(What::Temperature) << "104 °F"
+                                    << "40 °C";
+        QTest::newRow("estimate") << int(What::Estimate) << "72 min"
+                                  << "says 1 h 12 min";
+        QTest::newRow("device") << int(What::DevicePercent) << "80"
+                                << "device 80 %";
+        QTest::newRow("trip") << int(What::Trip) << "heat"
+                              << "trip: heat";
+        QTest::newRow("note") << int(What::Note) << "moved the cable"
+                              << "moved the cable";
     }
     void stamps_read_what_they_wrote() {
         QFETCH(int, what);
@@ -368,7 +388,10 @@ private Q_SLOTS:
                 box->click();
         }
         QVERIFY(run().settling);
-        QCOMPARE(book::workOutTogether(window_->session().book().path(), window_.bankNamed("Cobble 10"))->repeats.front().repeats.count, std::size_t(2));
+        QCOMPARE(book::workOutTogether(window_->session().book().path(), window_.bankNamed("Cobble 10"))
+                     ->repeats.front()
+                     .repeats.count,
+                 std::size_t(2));
         auto* ambient = named<QLineEdit>(window_->aboutPanel(), "Ambient");
         ambient->setText("68 °F");
         Q_EMIT ambient->editingFinished();
@@ -404,7 +427,8 @@ private Q_SLOTS:
         QCOMPARE(run().also.size(), std::size_t(1));
         QTRY_VERIFY(window_->runPage()->figure("ohms:bank out"));
         const Measured ohms = window_->runPage()->figure("ohms:bank out")->working().value;
-        QVERIFY2(std::abs(ohms.value() - 0.0602) <= 1.5 * ohms.expanded(), qPrintable(QString::fromStdString(show(ohms, Unit::Ohm))));
+        QVERIFY2(std::abs(ohms.value() - 0.0602) <= 1.5 * ohms.expanded(),
+                 qPrintable(QString::fromStdString(show(ohms, Unit::Ohm))));
         QVERIFY(window_->session().history().undo().has_value());
         QVERIFY(run().also.empty());
         QVERIFY(window_->session().history().redo().has_value());
@@ -495,15 +519,19 @@ private Q_SLOTS:
         QTest::mouseClick(button(window_->handPage(), "Keep this run"), Qt::LeftButton);
         const auto after = run().marks;
         QCOMPARE(after.size(), before.size() + 2); // the stamp stayed, the row's percent came
-        QVERIFY(std::any_of(after.begin(), after.end(), [](const auto& m) { return m.what == findings::Mark::What::Unplugged; }));
+        QVERIFY(std::any_of(after.begin(), after.end(),
+                            [](const auto& m) { return m.what == findings::Mark::What::Unplugged; }));
     }
     void all_new_controls_have_names_and_fit() {
         window_->showBench();
         for (auto* card : window_->benchPage()->findChildren<GearCard*>())
             QVERIFY(card->accessibleName().contains(card->text()) && card->focusPolicy() & Qt::TabFocus);
-        for (QWidget* page : {static_cast<QWidget*>(window_->handPage()), static_cast<QWidget*>(window_->aboutPanel()), static_cast<QWidget*>(window_->housePanel())}) {
+        for (QWidget* page : {static_cast<QWidget*>(window_->handPage()), static_cast<QWidget*>(window_->aboutPanel()),
+                              static_cast<QWidget*>(window_->housePanel())}) {
             for (auto* edit : page->findChildren<QLineEdit*>())
-                QVERIFY2(!edit->accessibleName().isEmpty() || edit->parentWidget()->inherits("QComboBox") || edit == window_->runPage()->stamps()->line(), qPrintable(edit->placeholderText()));
+                QVERIFY2(!edit->accessibleName().isEmpty() || edit->parentWidget()->inherits("QComboBox") ||
+                             edit == window_->runPage()->stamps()->line(),
+                         qPrintable(edit->placeholderText()));
             for (auto* box : page->findChildren<QComboBox*>())
                 QVERIFY(!box->accessibleName().isEmpty());
         }
@@ -515,7 +543,8 @@ private:
     void open(const std::string& name, std::size_t run = 0) {
         const book::Id id = window_.bankNamed(name);
         window_->showRuns(id, window_->session().book().runs(id)[run].id);
-        QTRY_VERIFY(!window_->runPage()->sentence().isEmpty() && !window_->runPage()->sentence().contains("Working it out"));
+        QTRY_VERIFY(!window_->runPage()->sentence().isEmpty() &&
+                    !window_->runPage()->sentence().contains("Working it out"));
     }
     [[nodiscard]] book::Run run() const { return *window_->session().book().run(window_->runPage()->run()); }
     template<class T>

@@ -1,4 +1,5 @@
-// The tester's own instruments and recipes from the window, runs that a crash left open, and what is refused before a run begins.
+// The tester's own instruments and recipes from the window, runs that a crash left open, and what is refused before a
+// run begins.
 #include <QTest>
 
 #include <QCheckBox>
@@ -31,7 +32,8 @@ using What = findings::Mark::What;
 namespace {
 
 // A load from the first second on.
-constexpr const char* kAtOnce = R"({"format": "otterstone-recipe", "version": 1, "key": "at-once", "name": "At once", "kind": "drain", "needs": ["meter", "load"], "uses": ["trigger"],
+constexpr const char* kAtOnce =
+    R"({"format": "otterstone-recipe", "version": 1, "key": "at-once", "name": "At once", "kind": "drain", "needs": ["meter", "load"], "uses": ["trigger"],
     "closing_s": 1, "steps": [{"do": "load", "amps": 1.0, "until": "cut-off"}]})";
 
 } // namespace
@@ -41,7 +43,9 @@ class OwnBenchTest : public QObject {
 
     DemoWindow window_;
 
-    [[nodiscard]] static QString own(const char* folder) { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + '/' + folder; }
+    [[nodiscard]] static QString own(const char* folder) {
+        return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + '/' + folder;
+    }
     static void forget() {
         QSettings().remove(QStringLiteral("live"));
         QDir(own("recipes")).removeRecursively();
@@ -165,13 +169,27 @@ private Q_SLOTS:
         QTest::addColumn<QString>("speed");
         QTest::addColumn<QString>("celsius");
         QTest::addColumn<QString>("says");
-        QTest::newRow("no instruments") << true << "500" << "60" << "needs a meter";
-        QTest::newRow("standing still") << false << "0" << "60" << "0.1 to 5000 times";
-        QTest::newRow("too fast") << false << "5001" << "60" << "0.1 to 5000 times";
-        QTest::newRow("no number") << false << "fast" << "60" << "0.1 to 5000 times";
-        QTest::newRow("a limit that melts it") << false << "500" << "91" << "20 to 90 °C";
-        QTest::newRow("a limit below the room") << false << "500" << "19" << "20 to 90 °C";
-        QTest::newRow("a limit in words") << false << "500" << "warm" << "20 to 90 °C";
+        QTest::newRow("no instruments") << true << "500"
+                                        << "60"
+                                        << "needs a meter";
+        QTest::newRow("standing still") << false << "0"
+                                        << "60"
+                                        << "0.1 to 5000 times";
+        QTest::newRow("too fast") << false << "5001"
+                                  << "60"
+                                  << "0.1 to 5000 times";
+        QTest::newRow("no number") << false << "fast"
+                                   << "60"
+                                   << "0.1 to 5000 times";
+        QTest::newRow("a limit that melts it") << false << "500"
+                                               << "91"
+                                               << "20 to 90 °C";
+        QTest::newRow("a limit below the room") << false << "500"
+                                                << "19"
+                                                << "20 to 90 °C";
+        QTest::newRow("a limit in words") << false << "500"
+                                          << "warm"
+                                          << "20 to 90 °C";
     }
     void what_is_missing_or_wrong_is_told_before_it_begins() {
         QFETCH(bool, real);
@@ -250,7 +268,9 @@ private Q_SLOTS:
         QVERIFY(!panel->saveButton()->isEnabled());
         QVERIFY(says(panel, "recipe") && !says(panel, "Draw 1 A"));
         QString mine = text;
-        mine.replace("\"gentle-drain\"", "\"My drain\"").replace("\"Gentle drain\"", "\"Half an amp\"").replace("\"amps\": 1.0", "\"amps\": 0.5");
+        mine.replace("\"gentle-drain\"", "\"My drain\"")
+            .replace("\"Gentle drain\"", "\"Half an amp\"")
+            .replace("\"amps\": 1.0", "\"amps\": 0.5");
         panel->text()->setPlainText(mine);
         QVERIFY(panel->saveButton()->isEnabled() && says(panel, "Draw 0.5 A"));
         QTest::mouseClick(panel->saveButton(), Qt::LeftButton);
@@ -264,12 +284,17 @@ private Q_SLOTS:
         QCOMPARE(list->currentRow(), rowOf(list, "Half an amp")); // what was kept is chosen
         QVERIFY(says(setup, "Draw 0.5 A"));
         // One of the same key takes the place of the built-in one.
-        QVERIFY(window_->liveBench().saveRecipe(QString(mine).replace("\"half-an-amp\"", "\"gentle-drain\"").replace("Half an amp", "Gentler").toStdString()));
+        QVERIFY(window_->liveBench().saveRecipe(QString(mine)
+                                                    .replace("\"half-an-amp\"", "\"gentle-drain\"")
+                                                    .replace("Half an amp", "Gentler")
+                                                    .toStdString()));
         QCOMPARE(list->count(), before + 1);
         QVERIFY(rowOf(list, "Gentle drain") < 0 && rowOf(list, "Gentler") >= 0);
     }
     void own_files_that_cannot_be_used_are_told_and_can_be_mended() {
-        write("recipes", "broken.json", R"({"format": "otterstone-recipe", "version": 1, "key": "broken", "name": "Broken", "kind": "drain", "needs": ["load"], "steps": [{"do": "dance"}]})");
+        write(
+            "recipes", "broken.json",
+            R"({"format": "otterstone-recipe", "version": 1, "key": "broken", "name": "Broken", "kind": "drain", "needs": ["load"], "steps": [{"do": "dance"}]})");
         write("instruments", "deaf.json", "{");
         SetupView* setup = setUp("Pebble 5");
         tickAll(setup);
@@ -282,7 +307,8 @@ private Q_SLOTS:
         QTest::mouseClick(button(setup, "Edit this recipe…"), Qt::LeftButton);
         RecipePanel* panel = window_->recipePanel();
         QTRY_VERIFY(panel->isVisible() && !panel->saveButton()->isEnabled());
-        panel->text()->setPlainText(panel->text()->toPlainText().replace("{\"do\": \"dance\"}", R"({"do": "load", "amps": 1, "until": "cut-off"})"));
+        panel->text()->setPlainText(panel->text()->toPlainText().replace(
+            "{\"do\": \"dance\"}", R"({"do": "load", "amps": 1, "until": "cut-off"})"));
         QVERIFY(panel->saveButton()->isEnabled());
         QTest::mouseClick(panel->saveButton(), Qt::LeftButton);
         QTRY_VERIFY(rowOf(setup->recipes(), "Broken") > 0);
@@ -335,7 +361,9 @@ private Q_SLOTS:
         QVERIFY(ended.wait(20000));
         const auto run = window_.book().run(id);
         QVERIFY(run && !run->open);
-        QVERIFY(std::any_of(run->marks.begin(), run->marks.end(), [](const auto& m) { return m.what == What::Instrument && m.text.find("gone on with after a break") != std::string::npos; }));
+        QVERIFY(std::any_of(run->marks.begin(), run->marks.end(), [](const auto& m) {
+            return m.what == What::Instrument && m.text.find("gone on with after a break") != std::string::npos;
+        }));
         QVERIFY(window_.book().trace(id).size() > 21);
         QCOMPARE(window_.book().runs(window_.bankNamed("Pebble 5")).size(), before);
     }

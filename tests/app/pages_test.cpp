@@ -1,4 +1,5 @@
-// The pages one by one: the shelf's signs, the ribbon's widths, the gear panel, removing and bringing back, books from the window.
+// The pages one by one: the shelf's signs, the ribbon's widths, the gear panel, removing and bringing back, books from
+// the window.
 #include <QTest>
 
 #include <QApplication>
@@ -12,11 +13,12 @@
 #include <QStandardPaths>
 #include <QTemporaryDir>
 
+#include "../core/sources.h"
 #include "app/book_session.h"
+#include "app/gear/gear_panel.h"
 #include "app/import/import_page.h"
 #include "app/intake/port_table.h"
 #include "app/main_window.h"
-#include "app/gear/gear_panel.h"
 #include "app/runs/ribbon_model.h"
 #include "app/runs/run_page.h"
 #include "app/runs/trace_curve.h"
@@ -26,7 +28,6 @@
 #include "app/widgets/working_drawer.h"
 #include "book/demo.h"
 #include "look.h"
-#include "../core/sources.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -225,7 +226,8 @@ private Q_SLOTS:
             QVERIFY(ready.wait(10'000));
         const double quarter = session_->finding(run.id)->wattHours.value();
         QVERIFY(quarter < 0.2 * whole);
-        QVERIFY(std::abs(quarter - book::Book::workOutElsewhere(session_->book().path(), run.id)->wattHours.value()) < 1e-9);
+        QVERIFY(std::abs(quarter - book::Book::workOutElsewhere(session_->book().path(), run.id)->wattHours.value()) <
+                1e-9);
         QVERIFY(session_->history().undo().has_value() && session_->history().undo().has_value());
     }
     void a_book_that_cannot_be_opened_leaves_the_one_that_is() {
@@ -272,7 +274,9 @@ private Q_SLOTS:
         curve.QWidget::show();
         const book::Id run = session_->book().runs(session_->book().banks()[1].id)[0].id;
         const auto f = session_->book().finding(run);
-        curve.show(CurveData(session_->book().summaries(run), [&](int a, int b) { return session_->book().chunks(run, a, b); }), &*f, {}, true);
+        curve.show(CurveData(session_->book().summaries(run),
+                             [&](int a, int b) { return session_->book().chunks(run, a, b); }),
+                   &*f, {}, true);
         for (int k = 0; k < 30; ++k)
             curve.zoom(1.5); // far beyond the whole
         curve.redrawNow();
@@ -291,7 +295,9 @@ private Q_SLOTS:
     void light_and_dark_keep_their_contrast() {
         const auto contrast = [](const QColor& a, const QColor& b) { // WCAG 2.1, relative luminance
             const auto luminance = [](const QColor& c) {
-                const auto part = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+                const auto part = [](double v) {
+                    return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+                };
                 return 0.2126 * part(c.redF()) + 0.7152 * part(c.greenF()) + 0.0722 * part(c.blueF());
             };
             const double la = luminance(a);

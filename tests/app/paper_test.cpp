@@ -1,4 +1,5 @@
-// The sheet on paper: nothing is torn between two pages, nothing is left out, and a table that goes on says again what its columns are.
+// The sheet on paper: nothing is torn between two pages, nothing is left out, and a table that goes on says again what
+// its columns are.
 #include <QTest>
 
 #include <random>
@@ -48,7 +49,8 @@ report::Content longSheet(int rows) {
         std::string words = "row" + std::to_string(k) + "begins";
         for (int w = 0; w < (k % 5) * 12; ++w)
             words += " and goes on";
-        t.rows.push_back({report::Cell::words(words + " row" + std::to_string(k) + "ends"), report::Cell::words(std::to_string(k))});
+        t.rows.push_back(
+            {report::Cell::words(words + " row" + std::to_string(k) + "ends"), report::Cell::words(std::to_string(k))});
     }
     std::string much;
     for (int k = 0; k < 400; ++k)
@@ -72,15 +74,21 @@ private Q_SLOTS:
         QTest::addColumn<int>("heads"); // pages that repeat a table's head
         QTest::newRow("nothing") << Pieces{} << Edges{} << 0;
         QTest::newRow("all on one page") << stacked({30, 30, 40}) << Edges{{0, 100}} << 0;
-        QTest::newRow("a row that does not fit goes whole to the next page") << stacked({30, 30, 50}) << Edges{{0, 60}, {60, 110}} << 0;
+        QTest::newRow("a row that does not fit goes whole to the next page")
+            << stacked({30, 30, 50}) << Edges{{0, 60}, {60, 110}} << 0;
         QTest::newRow("a heading is never last") << stacked({30, 40, -20, 50}) << Edges{{0, 70}, {70, 140}} << 0;
-        QTest::newRow("nor are a heading and a table's head") << stacked({60, -20, -10, 50}) << Edges{{0, 60}, {60, 140}} << 0;
+        QTest::newRow("nor are a heading and a table's head")
+            << stacked({60, -20, -10, 50}) << Edges{{0, 60}, {60, 140}} << 0;
         QTest::newRow("at the document's end it may be") << stacked({80, -20}) << Edges{{0, 100}} << 0;
-        QTest::newRow("headings that fill a page go down as they come") << stacked({-60, -60, 30}) << Edges{{0, 60}, {60, 150}} << 0;
-        QTest::newRow("taller than a page") << stacked({20, 250, 30}) << Edges{{0, 20}, {20, 120}, {120, 220}, {220, 270}, {270, 300}} << 0;
+        QTest::newRow("headings that fill a page go down as they come")
+            << stacked({-60, -60, 30}) << Edges{{0, 60}, {60, 150}} << 0;
+        QTest::newRow("taller than a page")
+            << stacked({20, 250, 30}) << Edges{{0, 20}, {20, 120}, {120, 220}, {220, 270}, {270, 300}} << 0;
         // 10 of head and 90 of rows on each page that goes on.
-        QTest::newRow("a table goes on under its head") << stacked({-10, 45, 45, 45, 45, 20}, 1) << Edges{{0, 100}, {100, 190}, {190, 210}} << 2;
-        QTest::newRow("a tall row under its head") << stacked({-10, 45, 200}, 1) << Edges{{0, 55}, {55, 145}, {145, 235}, {235, 255}} << 3;
+        QTest::newRow("a table goes on under its head")
+            << stacked({-10, 45, 45, 45, 45, 20}, 1) << Edges{{0, 100}, {100, 190}, {190, 210}} << 2;
+        QTest::newRow("a tall row under its head")
+            << stacked({-10, 45, 200}, 1) << Edges{{0, 55}, {55, 145}, {145, 235}, {235, 255}} << 3;
     }
     void pages_are_cut_between_pieces() {
         QFETCH(Pieces, pieces);
@@ -102,16 +110,19 @@ private Q_SLOTS:
             std::vector<double> heights;
             const std::size_t count = random() % 60;
             for (std::size_t k = 0; k < count; ++k)
-                heights.push_back((random() % 4 == 0 ? -1.0 : 1.0) * static_cast<double>(1 + random() % (random() % 20 == 0 ? 300 : 60)));
+                heights.push_back((random() % 4 == 0 ? -1.0 : 1.0) *
+                                  static_cast<double>(1 + random() % (random() % 20 == 0 ? 300 : 60)));
             const Pieces pieces = stacked(heights, random() % 30);
             double at = 0.0;
             for (const Page& p : cutIntoPages(pieces, 100.0)) {
                 QCOMPARE(p.band.from, at); // nothing left out, nothing twice
                 at = p.band.to;
                 const double room = 100.0 - (p.head ? p.head->tall() : 0.0);
-                QVERIFY2(p.band.tall() > 0.0 && p.band.tall() <= room + 1e-9, qPrintable(QString::number(p.band.tall())));
+                QVERIFY2(p.band.tall() > 0.0 && p.band.tall() <= room + 1e-9,
+                         qPrintable(QString::number(p.band.tall())));
                 for (const Piece& piece : pieces)
-                    QVERIFY2(piece.band.to <= at || piece.band.from >= at || piece.band.tall() > room, "a piece that fits on a page is torn");
+                    QVERIFY2(piece.band.to <= at || piece.band.from >= at || piece.band.tall() > room,
+                             "a piece that fits on a page is torn");
             }
             QCOMPARE(at, pieces.empty() ? 0.0 : pieces.back().band.to);
         }
@@ -123,7 +134,8 @@ private Q_SLOTS:
         double at = 0.0;
         std::size_t rows = 0;
         for (const Piece& p : pieces) {
-            QVERIFY2(p.band.from >= at - 0.01, qPrintable(QStringLiteral("%1 begins before %2").arg(p.band.from).arg(at)));
+            QVERIFY2(p.band.from >= at - 0.01,
+                     qPrintable(QStringLiteral("%1 begins before %2").arg(p.band.from).arg(at)));
             QVERIFY(p.band.to >= p.band.from);
             at = p.band.to;
             rows += p.head ? 1 : 0;
@@ -133,7 +145,9 @@ private Q_SLOTS:
         // All ink is in some piece: every block of every cell lies within one.
         for (QTextBlock b = document->begin(); b.isValid(); b = b.next()) {
             const QRectF rect = document->documentLayout()->blockBoundingRect(b);
-            const bool within = std::any_of(pieces.begin(), pieces.end(), [&](const Piece& p) { return p.band.from <= rect.bottom() + 0.01 && p.band.to >= rect.top() - 0.01; });
+            const bool within = std::any_of(pieces.begin(), pieces.end(), [&](const Piece& p) {
+                return p.band.from <= rect.bottom() + 0.01 && p.band.to >= rect.top() - 0.01;
+            });
             QVERIFY2(within || b.text().isEmpty(), qPrintable(b.text().left(40)));
         }
     }
@@ -156,7 +170,8 @@ private Q_SLOTS:
         pages.removeLast(); // behind the last form feed
         QVERIFY(pages.size() > 6);
         int rows = 0;
-        static const QRegularExpression begins(QStringLiteral("row(\\d+)begins")), ends(QStringLiteral("row(\\d+)ends")), heading(QStringLiteral("Heading \\d\\s*\\n\\s*(Cairn|$)"));
+        static const QRegularExpression begins(QStringLiteral("row(\\d+)begins")),
+            ends(QStringLiteral("row(\\d+)ends")), heading(QStringLiteral("Heading \\d\\s*\\n\\s*(Cairn|$)"));
         for (const QString& page : pages) {
             const auto count = [&](const QRegularExpression& what) {
                 int n = 0;

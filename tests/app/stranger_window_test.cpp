@@ -1,4 +1,5 @@
-// The window is given the damaged copies too, one after the other: each is opened and shown, or refused in words while the book that was open stays.
+// The window is given the damaged copies too, one after the other: each is opened and shown, or refused in words while
+// the book that was open stays.
 #include <QTest>
 
 #include <QPushButton>
@@ -39,7 +40,8 @@ class StrangerWindowTest : public QObject {
         QString said;
         for (const auto* label : window_->findChildren<QLabel*>("problem"))
             said += label->isVisible() ? label->text() : QString();
-        if (window_.book().path() == before && said.size() > 20 && !said.contains("exception") && !said.contains("std::"))
+        if (window_.book().path() == before && said.size() > 20 && !said.contains("exception") &&
+            !said.contains("std::"))
             return true;
         QTest::qFail(qPrintable(copy.what + ": " + said), __FILE__, __LINE__);
         return false;
@@ -61,7 +63,8 @@ private Q_SLOTS:
     }
     void cells_of_another_kind() {
         books_.cells([this](const Copy& c) { return give(c, c.number % 10 == 0); });
-        QVERIFY2(QTest::currentTestFailed() || (opened_ > 150 && refused_ > 60), qPrintable(QStringLiteral("%1 opened, %2 refused").arg(opened_).arg(refused_)));
+        QVERIFY2(QTest::currentTestFailed() || (opened_ > 150 && refused_ > 60),
+                 qPrintable(QStringLiteral("%1 opened, %2 refused").arg(opened_).arg(refused_)));
     }
     void schemas_of_another_kind() {
         for (const DamagedBooks::Schema& s : DamagedBooks::schemas()) {

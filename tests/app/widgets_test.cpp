@@ -13,6 +13,7 @@
 #include <QTableWidget>
 #include <qcustomplot.h>
 
+#include "../core/sources.h"
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
 #include "app/widgets/figure_button.h"
@@ -21,7 +22,6 @@
 #include "app/widgets/plot_look.h"
 #include "app/widgets/working_drawer.h"
 #include "app/widgets/wrapping_check.h"
-#include "../core/sources.h"
 
 using namespace otterstone;
 using namespace otterstone::app;
@@ -132,7 +132,8 @@ private Q_SLOTS:
     }
 
     void a_check_wraps_and_its_words_can_be_clicked() {
-        WrappingCheck check(QStringLiteral("Nobody leaves while it is charged, and what could burn is out of the way of the bank and its cables"));
+        WrappingCheck check(QStringLiteral(
+            "Nobody leaves while it is charged, and what could burn is out of the way of the bank and its cables"));
         check.resize(200, check.heightForWidth(200));
         QVERIFY(check.heightForWidth(200) > 2 * check.heightForWidth(4000));
         check.show();

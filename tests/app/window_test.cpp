@@ -1,14 +1,15 @@
 // The real window, driven as a tester drives it: typing, dropping, keys, undo.
 #include <QTest>
 
+#include <QApplication>
 #include <QClipboard>
 #include <QComboBox>
+#include <QDragEnterEvent>
 #include <QFile>
 #include <QJsonDocument>
 #include <QJsonObject>
-#include <QLineEdit>
-#include <QApplication>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QMimeData>
 #include <QPlainTextEdit>
@@ -16,7 +17,6 @@
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QStandardPaths>
-#include <QDragEnterEvent>
 #include <QTableWidget>
 #include <QTemporaryDir>
 
@@ -31,8 +31,8 @@
 #include "app/widgets/figure_button.h"
 #include "app/widgets/working_drawer.h"
 #include "book/demo.h"
-#include "look.h"
 #include "book/history.h"
+#include "look.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -247,7 +247,8 @@ private Q_SLOTS:
         QVERIFY(clock && clock->isVisible());
         clock->setText("0,94");
         Q_EMIT clock->editingFinished();
-        QTRY_VERIFY(window_->runPage()->sentence() != before && window_->runPage()->sentence().contains("reached the port"));
+        QTRY_VERIFY(window_->runPage()->sentence() != before &&
+                    window_->runPage()->sentence().contains("reached the port"));
         QVERIFY(window_->session().history().undo().has_value());
         QTRY_COMPARE(window_->runPage()->sentence(), before);
     }
@@ -260,8 +261,9 @@ private Q_SLOTS:
         QTest::keyClick(window_.get(), Qt::Key_1, Qt::AltModifier);
         QVERIFY(window_->intakePage()->isVisible());
         for (QWidget* w : window_->intakePage()->findChildren<QLineEdit*>())
-            QVERIFY2(w->inherits("QLineEdit") && (!w->accessibleName().isEmpty() || w->parentWidget()->inherits("QAbstractItemView") ||
-                                                  qobject_cast<QComboBox*>(w->parentWidget())),
+            QVERIFY2(w->inherits("QLineEdit") &&
+                         (!w->accessibleName().isEmpty() || w->parentWidget()->inherits("QAbstractItemView") ||
+                          qobject_cast<QComboBox*>(w->parentWidget())),
                      qPrintable(w->objectName()));
         QTest::keyClick(window_.get(), Qt::Key_F2);
         QListWidget* list = window_->shelf()->findChild<QListWidget*>();
@@ -318,7 +320,11 @@ private:
         file.open(QIODevice::WriteOnly);
         file.write("Zeit [s];Spannung [mV];Strom [A]\n");
         for (int k = 0; k < 4000; ++k)
-            file.write(QStringLiteral("%1;%2;%3\n").arg(k).arg(k < 3900 ? 5012 - k / 40 : 0).arg(k < 3900 ? "2,003" : "0,000").toLatin1());
+            file.write(QStringLiteral("%1;%2;%3\n")
+                           .arg(k)
+                           .arg(k < 3900 ? 5012 - k / 40 : 0)
+                           .arg(k < 3900 ? "2,003" : "0,000")
+                           .toLatin1());
         return path;
     }
 

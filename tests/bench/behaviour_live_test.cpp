@@ -1,4 +1,5 @@
-// D9 to D12 found by the live bench: the recipes on stand-ins whose policies are known, over the real pseudo-terminal and TCP.
+// D9 to D12 found by the live bench: the recipes on stand-ins whose policies are known, over the real pseudo-terminal
+// and TCP.
 #include "../core/generated_banks.h"
 #include "bench_harness.h"
 
@@ -18,8 +19,11 @@ class BehaviourLiveTest : public QObject {
     Q_OBJECT
 
     // A run of this recipe with this bank, from the plan to the sheet in the book.
-    void run(const model::Bank& bank, const char* key, const char* rate, std::optional<book::Run>& found, Facts& facts, std::vector<bench::Source> sources = {}) {
-        Standin standin({"--speed", "50000", "--in-step", "--rate", rate, "--charge", "0.7", "--charger-watts", "45", "--charger-tiers", "5 V 3 A, 9 V 3 A, 15 V 3 A", "--cable-ohms", "0.06"}, bank);
+    void run(const model::Bank& bank, const char* key, const char* rate, std::optional<book::Run>& found, Facts& facts,
+             std::vector<bench::Source> sources = {}) {
+        Standin standin({"--speed", "50000", "--in-step", "--rate", rate, "--charge", "0.7", "--charger-watts", "45",
+                         "--charger-tiers", "5 V 3 A, 9 V 3 A, 15 V 3 A", "--cable-ohms", "0.06"},
+                        bank);
         QVERIFY(standin.ok());
         OneBank one;
         book::Bank known = *one.book->bank(one.bank);
@@ -56,11 +60,13 @@ private Q_SLOTS:
         const auto f = behaviour::staircase(*run_->sheet, facts);
         QCOMPARE(f.stairs.size(), std::size_t(1));
         const Stair& s = f.stairs.front();
-        const auto port = std::find_if(bank.ports.begin(), bank.ports.end(), [&](const model::Port& p) { return p.name == s.port; });
+        const auto port =
+            std::find_if(bank.ports.begin(), bank.ports.end(), [&](const model::Port& p) { return p.name == s.port; });
         QVERIFY(port != bank.ports.end());
         const double trip = port->tripAmps > 0.0 ? port->tripAmps : bank.overCurrentAmps;
         // The last good step is as read: the meter's own error counts.
-        QVERIFY2(s.lastGood && s.firstBad && *s.lastGood <= trip * 1.002 + 0.004 && trip <= *s.firstBad, f.said.sentence.c_str());
+        QVERIFY2(s.lastGood && s.firstBad && *s.lastGood <= trip * 1.002 + 0.004 && trip <= *s.firstBad,
+                 f.said.sentence.c_str());
         QVERIFY2(s.recovery == expected(bank.recovery.how), f.said.sentence.c_str());
     }
     void sharing_data() { rows(); }
@@ -76,14 +82,24 @@ private Q_SLOTS:
         for (const Round& r : f.rounds) {
             const SharedPort &first = r.ports[0], &second = r.ports[1];
             switch (bank.sharing.policy) {
-            case Policy::Independent: QVERIFY2(!first.fellToFive() && !second.fellToFive() && *first.kept() > 0.97 && *second.kept() > 0.97, f.said.sentence.c_str()); break;
-            case Policy::FallBackToFive: QVERIFY2(first.fellToFive() && second.fellToFive(), f.said.sentence.c_str()); break;
-            case Policy::FirstKeeps: QVERIFY2(!first.fellToFive() && *first.kept() > 0.9 && (second.fellToFive() || second.starved()), f.said.sentence.c_str()); break;
+            case Policy::Independent:
+                QVERIFY2(!first.fellToFive() && !second.fellToFive() && *first.kept() > 0.97 && *second.kept() > 0.97,
+                         f.said.sentence.c_str());
+                break;
+            case Policy::FallBackToFive:
+                QVERIFY2(first.fellToFive() && second.fellToFive(), f.said.sentence.c_str());
+                break;
+            case Policy::FirstKeeps:
+                QVERIFY2(!first.fellToFive() && *first.kept() > 0.9 && (second.fellToFive() || second.starved()),
+                         f.said.sentence.c_str());
+                break;
             case Policy::SplitAmps: // each at most its share of the total
                 if (first.starved() || second.starved())
                     break; // the other is alone then
                 for (const SharedPort* p : {&first, &second})
-                    QVERIFY2(p->starved() || (p->fellToFive() && *p->togetherWatts / *p->togetherVolts <= bank.sharing.totalAmps / 2.0 * 1.06), f.said.sentence.c_str());
+                    QVERIFY2(p->starved() || (p->fellToFive() && *p->togetherWatts / *p->togetherVolts <=
+                                                                     bank.sharing.totalAmps / 2.0 * 1.06),
+                             f.said.sentence.c_str());
                 break;
             }
         }
@@ -96,12 +112,14 @@ private Q_SLOTS:
         Facts facts;
         run(bank, "pass-through", "20", run_, facts);
         const auto f = passThrough(*run_->sheet, facts);
-        const PassClass classes[] = {PassClass::Refuses, PassClass::SourceFirst, PassClass::LoadFirst, PassClass::Shares, PassClass::SlowsBoth};
+        const PassClass classes[] = {PassClass::Refuses, PassClass::SourceFirst, PassClass::LoadFirst,
+                                     PassClass::Shares, PassClass::SlowsBoth};
         QVERIFY2(f.what == classes[static_cast<int>(bank.passThrough)], f.said.sentence.c_str());
         if (f.what == PassClass::Refuses)
             return;
         QVERIFY(f.dropOutSeconds);
-        QVERIFY2(std::fabs(*f.dropOutSeconds - bank.renegotiateSeconds) <= 0.15, qPrintable(QStringLiteral("%1 s, truth %2 s").arg(*f.dropOutSeconds).arg(bank.renegotiateSeconds)));
+        QVERIFY2(std::fabs(*f.dropOutSeconds - bank.renegotiateSeconds) <= 0.15,
+                 qPrintable(QStringLiteral("%1 s, truth %2 s").arg(*f.dropOutSeconds).arg(bank.renegotiateSeconds)));
     }
     void light_load_data() { rows(); }
     void light_load() {
@@ -111,7 +129,9 @@ private Q_SLOTS:
         Facts facts;
         run(bank, "light-load-ladder", "1", run_, facts);
         const auto f = lightLoad(*run_->sheet, facts);
-        QVERIFY2(f.plain.offAt && f.plain.onAt && *f.plain.offAt < bank.lightLoad.belowAmps && bank.lightLoad.belowAmps <= *f.plain.onAt, f.said.sentence.c_str());
+        QVERIFY2(f.plain.offAt && f.plain.onAt && *f.plain.offAt < bank.lightLoad.belowAmps &&
+                     bank.lightLoad.belowAmps <= *f.plain.onAt,
+                 f.said.sentence.c_str());
         QVERIFY2(std::fabs(*f.plain.secondsToOff - bank.lightLoad.afterSeconds) <= 2.5, f.said.sentence.c_str());
         QVERIFY(f.lowModeHelps == true);
     }
@@ -128,12 +148,18 @@ private Q_SLOTS:
         Facts facts;
         run(bank, "port-survey", "5", run_, facts);
         for (const SurveyCell& c : behaviour::survey(*run_->sheet, facts).cells)
-            QVERIFY2(c.in || (c.promised() ? c.state == TierState::Holds : c.state == TierState::NotOffered), qPrintable(QString("%1 %2 V: %3").arg(c.port.c_str()).arg(c.tierVolts).arg(tierStateWords(c.state).c_str())));
+            QVERIFY2(
+                c.in || (c.promised() ? c.state == TierState::Holds : c.state == TierState::NotOffered),
+                qPrintable(
+                    QString("%1 %2 V: %3").arg(c.port.c_str()).arg(c.tierVolts).arg(tierStateWords(c.state).c_str())));
         std::vector<bench::Source> sources;
         for (const char* tiers : {"5 V 2 A", "5 V 3 A, 9 V 2 A", "5 V 3 A, 9 V 3 A, 15 V 3 A"}) {
             const double watts = label::bestTier(tiersOf(tiers))->watts().value;
             facts.chargers.push_back({tiers, {tiersOf(tiers), Watts(watts)}, {}});
-            sources.push_back({tiers, "plain", "C1", nlohmann::json{{"tiers", tiers}, {"watts", watts}, {"ohms", 0.06}, {"amps", 3.0}, {"port", "C1"}}.dump()});
+            sources.push_back(
+                {tiers, "plain", "C1",
+                 nlohmann::json{{"tiers", tiers}, {"watts", watts}, {"ohms", 0.06}, {"amps", 3.0}, {"port", "C1"}}
+                     .dump()});
         }
         facts.cables = {{"plain", Amps(3.0), 0.06, {}}};
         const auto chargers = facts.chargers;
@@ -143,7 +169,8 @@ private Q_SLOTS:
         const auto m = matrix(*run_->sheet, facts);
         QCOMPARE(m.cells.size(), std::size_t(3));
         for (const MatrixCell& c : m.cells)
-            QVERIFY2(c.predicted && std::fabs(*c.volts - c.predicted->best.volts.value) < 0.6 && c.why.empty(), qPrintable(QString("%1: %2 V, %3 W").arg(c.charger.c_str()).arg(*c.volts).arg(*c.watts)));
+            QVERIFY2(c.predicted && std::fabs(*c.volts - c.predicted->best.volts.value) < 0.6 && c.why.empty(),
+                     qPrintable(QString("%1: %2 V, %3 W").arg(c.charger.c_str()).arg(*c.volts).arg(*c.watts)));
     }
 };
 

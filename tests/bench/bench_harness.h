@@ -1,4 +1,5 @@
-// A stand-in of its own, a book, and a session: what tests of the live bench begin with. Everything goes over the real pseudo-terminal and TCP.
+// A stand-in of its own, a book, and a session: what tests of the live bench begin with. Everything goes over the real
+// pseudo-terminal and TCP.
 #pragma once
 
 #include <QProcess>
@@ -17,7 +18,9 @@ namespace otterstone::testing {
 
 class Standin {
 public:
-    explicit Standin(const QStringList& options = {}, const QString& bank = QStringLiteral("Pebble 5")) { start({QStringLiteral("--demo"), bank}, options); }
+    explicit Standin(const QStringList& options = {}, const QString& bank = QStringLiteral("Pebble 5")) {
+        start({QStringLiteral("--demo"), bank}, options);
+    }
     /// With a bank of one's own.
     Standin(const QStringList& options, const model::Bank& bank) {
         QFile file(folder_.filePath(QStringLiteral("bank.json")));
@@ -34,7 +37,8 @@ public:
     [[nodiscard]] double speed() const { return where_.at("speed"); }
     [[nodiscard]] bench::Address at(const char* key) const {
         const auto& v = where_.at(key);
-        return {v.is_string() ? QString::fromStdString(v.get<std::string>()) : QStringLiteral("127.0.0.1:%1").arg(v.get<int>())};
+        return {v.is_string() ? QString::fromStdString(v.get<std::string>())
+                              : QStringLiteral("127.0.0.1:%1").arg(v.get<int>())};
     }
     /// Says something to the bench's hands, or to one of its instruments, and returns the answer.
     QByteArray say(const QByteArray& line, const char* to = "control") {
@@ -53,7 +57,8 @@ public:
 
 private:
     void start(const QStringList& bank, const QStringList& options) {
-        process_.start(QStringLiteral(OTTERSTONE_STANDIN_PROGRAM), QStringList{QStringLiteral("--folder"), folder_.path()} + bank + options);
+        process_.start(QStringLiteral(OTTERSTONE_STANDIN_PROGRAM),
+                       QStringList{QStringLiteral("--folder"), folder_.path()} + bank + options);
         if (process_.waitForReadyRead(10000))
             where_ = nlohmann::json::parse(process_.readLine().toStdString(), nullptr, false);
     }
@@ -95,17 +100,22 @@ struct OneBank {
 };
 
 /// A plan for this recipe on a stand-in. `rehearsed`: hands and clock of the stand-in are used.
-inline bench::Plan planFor(const bench::Recipe& recipe, const OneBank& book, const Standin& standin, bool rehearsed = true) {
+inline bench::Plan planFor(const bench::Recipe& recipe, const OneBank& book, const Standin& standin,
+                           bool rehearsed = true) {
     bench::Plan plan;
     plan.recipe = recipe;
     plan.book = book.path;
     plan.run.bank = book.bank;
     plan.label = book.book->bank(book.bank)->label;
     plan.rescueFolder = book.folder.path();
-    const std::pair<const char*, const char*> all[] = {{"meter", "printing-meter"}, {"input meter", "printing-meter"}, {"load", "scpi-load"}, {"second load", "scpi-load"},
-                                                       {"trigger", "scpi-trigger"}, {"second trigger", "scpi-trigger"}, {"thermometer", "scpi-thermometer"}};
+    const std::pair<const char*, const char*> all[] = {
+        {"meter", "printing-meter"},        {"input meter", "printing-meter"}, {"load", "scpi-load"},
+        {"second load", "scpi-load"},       {"trigger", "scpi-trigger"},       {"second trigger", "scpi-trigger"},
+        {"thermometer", "scpi-thermometer"}};
     for (const auto& [role, profile] : all) {
-        const auto names = [&](const std::vector<std::string>& list) { return std::find(list.begin(), list.end(), role) != list.end(); };
+        const auto names = [&](const std::vector<std::string>& list) {
+            return std::find(list.begin(), list.end(), role) != list.end();
+        };
         if (names(recipe.needs) || names(recipe.uses)) {
             std::string key = role;
             std::replace(key.begin(), key.end(), ' ', '_');

@@ -17,7 +17,11 @@ namespace {
 label::Label threeTiers() {
     label::Label l;
     l.energy = WattHours(37.0);
-    l.ports = {{"C1", label::Direction::Both, {{Volts(5), Volts(5), Amps(3)}, {Volts(9), Volts(9), Amps(2)}, {Volts(20), Volts(20), Amps(1.5)}}, {}, {}}};
+    l.ports = {{"C1",
+                label::Direction::Both,
+                {{Volts(5), Volts(5), Amps(3)}, {Volts(9), Volts(9), Amps(2)}, {Volts(20), Volts(20), Amps(1.5)}},
+                {},
+                {}}};
     return l;
 }
 
@@ -63,19 +67,45 @@ private Q_SLOTS:
         QTest::addColumn<QString>("what");
         QTest::addColumn<QString>("by");
         QTest::addColumn<QString>("place");
-        QTest::newRow("no JSON") << "\"kind\": \"meter\"," << "\"kind\" \"meter\"," << "meter.json";
-        QTest::newRow("another file") << "otterstone-instrument" << "otterstone-recipe" << "meter.json";
-        QTest::newRow("from tomorrow") << "\"version\": 1" << "\"version\": 2" << "meter.json";
-        QTest::newRow("unknown kind") << "\"kind\": \"meter\"" << "\"kind\": \"scale\"" << "meter.json: kind";
-        QTest::newRow("no name") << "\"name\"" << "\"nmae\"" << "meter.json: name";
-        QTest::newRow("a key nobody knows") << "\"delimiter\"" << "\"delimeter\"" << "meter.json: lines.delimeter";
-        QTest::newRow("baud as text") << "115200" << "\"fast\"" << "meter.json: connection.serial.baud";
-        QTest::newRow("column beyond the line") << "\"amps\": 3" << "\"amps\": 7" << "meter.json: lines";
-        QTest::newRow("a column without meaning") << "\"amps\": 3" << "\"amps\": 3, \"colour\": 4" << "meter.json: lines.columns.colour";
-        QTest::newRow("no volts") << "\"volts\": 2, " << "" << "meter.json: lines.units.volts";
-        QTest::newRow("volts in kilograms") << "\"volts\": \"V\"" << "\"volts\": \"kg\"" << "meter.json: lines";
-        QTest::newRow("neither lines nor SCPI") << "\"lines\"" << "\"words\"" << "meter.json: ";
-        QTest::newRow("connected twice") << "{ \"serial\": { \"baud\": 115200 } }" << "{ \"serial\": {}, \"tcp\": {} }" << "meter.json: connection.tcp";
+        QTest::newRow("no JSON") << "\"kind\": \"meter\","
+                                 << "\"kind\" \"meter\","
+                                 << "meter.json";
+        QTest::newRow("another file") << "otterstone-instrument"
+                                      << "otterstone-recipe"
+                                      << "meter.json";
+        QTest::newRow("from tomorrow") << "\"version\": 1"
+                                       << "\"version\": 2"
+                                       << "meter.json";
+        QTest::newRow("unknown kind") << "\"kind\": \"meter\""
+                                      << "\"kind\": \"scale\""
+                                      << "meter.json: kind";
+        QTest::newRow("no name") << "\"name\""
+                                 << "\"nmae\""
+                                 << "meter.json: name";
+        QTest::newRow("a key nobody knows") << "\"delimiter\""
+                                            << "\"delimeter\""
+                                            << "meter.json: lines.delimeter";
+        QTest::newRow("baud as text") << "115200"
+                                      << "\"fast\""
+                                      << "meter.json: connection.serial.baud";
+        QTest::newRow("column beyond the line") << "\"amps\": 3"
+                                                << "\"amps\": 7"
+                                                << "meter.json: lines";
+        QTest::newRow("a column without meaning") << "\"amps\": 3"
+                                                  << "\"amps\": 3, \"colour\": 4"
+                                                  << "meter.json: lines.columns.colour";
+        QTest::newRow("no volts") << "\"volts\": 2, "
+                                  << ""
+                                  << "meter.json: lines.units.volts";
+        QTest::newRow("volts in kilograms") << "\"volts\": \"V\""
+                                            << "\"volts\": \"kg\""
+                                            << "meter.json: lines";
+        QTest::newRow("neither lines nor SCPI") << "\"lines\""
+                                                << "\"words\""
+                                                << "meter.json: ";
+        QTest::newRow("connected twice") << "{ \"serial\": { \"baud\": 115200 } }"
+                                         << "{ \"serial\": {}, \"tcp\": {} }"
+                                         << "meter.json: connection.tcp";
     }
     void a_profile_is_refused_where_it_is_wrong() {
         QFETCH(QString, what);
@@ -91,8 +121,10 @@ private Q_SLOTS:
         QVERIFY(!p.error().text.empty());
     }
     void commands_can_be_spelled_otherwise() {
-        const auto p = profileFromJson(R"({"format":"otterstone-instrument","version":1,"key":"k","name":"n","kind":"load","connection":{"tcp":{"port":30000},"ending":"crlf"},
-            "scpi":{"level.cc":"CURR:STAT:L1 {value}","off":"LOAD OFF"}})", "test");
+        const auto p = profileFromJson(
+            R"({"format":"otterstone-instrument","version":1,"key":"k","name":"n","kind":"load","connection":{"tcp":{"port":30000},"ending":"crlf"},
+            "scpi":{"level.cc":"CURR:STAT:L1 {value}","off":"LOAD OFF"}})",
+            "test");
         QVERIFY2(p.has_value(), p ? "" : p.error().sentence().c_str());
         QCOMPARE(p->command("level.cc", 1.5), std::string("CURR:STAT:L1 1.5"));
         QCOMPARE(p->command("off"), std::string("LOAD OFF"));
@@ -102,7 +134,11 @@ private Q_SLOTS:
         QCOMPARE(p->command("dance"), std::string());
         QCOMPARE(p->ending, std::string("\r\n"));
         for (const char* wrong : {R"("level.cc":"CURR")", R"("jump":"JUMP")", R"("on":7)"}) {
-            const auto refused = profileFromJson(std::string(R"({"format":"otterstone-instrument","version":1,"key":"k","name":"n","kind":"load","connection":{"tcp":{}},"scpi":{)") + wrong + "}}", "test");
+            const auto refused = profileFromJson(
+                std::string(
+                    R"({"format":"otterstone-instrument","version":1,"key":"k","name":"n","kind":"load","connection":{"tcp":{}},"scpi":{)") +
+                    wrong + "}}",
+                "test");
             QVERIFY2(!refused, wrong);
         }
     }
@@ -117,25 +153,48 @@ private Q_SLOTS:
             QVERIFY(!r.recipe.about.empty());
         }
         // One for each run the issue of the live bench names.
-        for (const char* key : {"gentle-drain", "steady-power-drain", "top-tier-drain", "recharge-to-taper", "load-staircase", "light-load-ladder", "pass-through",
-                                "sharing-round", "port-survey", "input-matrix", "heat-soak", "device-charge"})
+        for (const char* key : {"gentle-drain", "steady-power-drain", "top-tier-drain", "recharge-to-taper",
+                                "load-staircase", "light-load-ladder", "pass-through", "sharing-round", "port-survey",
+                                "input-matrix", "heat-soak", "device-charge"})
             QVERIFY2(keys.contains(QLatin1String(key)), key);
     }
     void a_recipe_is_refused_where_it_is_wrong_data() {
         QTest::addColumn<QString>("what");
         QTest::addColumn<QString>("by");
         QTest::addColumn<QString>("place");
-        QTest::newRow("a key nobody knows") << "\"until\"" << "\"utnil\"" << "r: steps[3].seconds";
-        QTest::newRow("nothing to draw") << "\"amps\": 1.0, " << "" << "r: steps[3].load";
-        QTest::newRow("too much to draw") << "\"amps\": 1.0" << "\"amps\": 1000" << "r: steps[3].amps";
-        QTest::newRow("two amounts") << "\"amps\": 1.0" << "\"amps\": 1.0, \"watts\": 3" << "r: steps[3].load";
-        QTest::newRow("no such step") << "\"do\": \"rest\"" << "\"do\": \"sing\"" << "r: steps[2].do";
-        QTest::newRow("for ever") << "\"seconds\": 20" << "\"until\": \"time\"" << "r: steps[2].seconds";
-        QTest::newRow("an instrument it doesn't name") << "\"load\"\n" << "\"thermometer\"\n" << "r: needs";
-        QTest::newRow("an instrument there is not") << "\"thermometer\"" << "\"telescope\"" << "r: uses";
-        QTest::newRow("limits nobody knows") << "\"celsius\": 60" << "\"kelvin\": 333" << "r: limits.kelvin";
-        QTest::newRow("no steps") << "\"steps\": [" << "\"steps\": [], \"notes\": [" << "r: steps";
-        QTest::newRow("too hot a limit") << "\"celsius\": 60" << "\"celsius\": 600" << "r: limits.celsius";
+        QTest::newRow("a key nobody knows") << "\"until\""
+                                            << "\"utnil\""
+                                            << "r: steps[3].seconds";
+        QTest::newRow("nothing to draw") << "\"amps\": 1.0, "
+                                         << ""
+                                         << "r: steps[3].load";
+        QTest::newRow("too much to draw") << "\"amps\": 1.0"
+                                          << "\"amps\": 1000"
+                                          << "r: steps[3].amps";
+        QTest::newRow("two amounts") << "\"amps\": 1.0"
+                                     << "\"amps\": 1.0, \"watts\": 3"
+                                     << "r: steps[3].load";
+        QTest::newRow("no such step") << "\"do\": \"rest\""
+                                      << "\"do\": \"sing\""
+                                      << "r: steps[2].do";
+        QTest::newRow("for ever") << "\"seconds\": 20"
+                                  << "\"until\": \"time\""
+                                  << "r: steps[2].seconds";
+        QTest::newRow("an instrument it doesn't name") << "\"load\"\n"
+                                                       << "\"thermometer\"\n"
+                                                       << "r: needs";
+        QTest::newRow("an instrument there is not") << "\"thermometer\""
+                                                    << "\"telescope\""
+                                                    << "r: uses";
+        QTest::newRow("limits nobody knows") << "\"celsius\": 60"
+                                             << "\"kelvin\": 333"
+                                             << "r: limits.kelvin";
+        QTest::newRow("no steps") << "\"steps\": ["
+                                  << "\"steps\": [], \"notes\": ["
+                                  << "r: steps";
+        QTest::newRow("too hot a limit") << "\"celsius\": 60"
+                                         << "\"celsius\": 600"
+                                         << "r: limits.celsius";
     }
     void a_recipe_is_refused_where_it_is_wrong() {
         QFETCH(QString, what);
@@ -199,7 +258,8 @@ private Q_SLOTS:
         QVERIFY(!estimateSeconds(gentle, threeTiers(), {}, {}));
         for (const RecipeText& r : builtinRecipes()) {
             if (r.recipe.key == "load-staircase")
-                QVERIFY(estimateSeconds(r.recipe, threeTiers(), {}, {}).has_value()); // steps of known length need no energy
+                QVERIFY(estimateSeconds(r.recipe, threeTiers(), {}, {})
+                            .has_value()); // steps of known length need no energy
         }
     }
     void the_computer_is_kept_awake_while_it_is_asked_to() {
@@ -214,9 +274,11 @@ private Q_SLOTS:
         {
             auto server = QDBusConnection::connectToBus(address, QStringLiteral("manager"));
             Manager manager;
-            QVERIFY(server.registerObject(QStringLiteral("/org/freedesktop/login1"), &manager, QDBusConnection::ExportAllSlots));
+            QVERIFY(server.registerObject(QStringLiteral("/org/freedesktop/login1"), &manager,
+                                          QDBusConnection::ExportAllSlots));
             QVERIFY(server.registerService(QStringLiteral("org.freedesktop.login1")));
-            // The caller blocks, so the manager answers from a thread's own loop: here simply another connection served by Qt's D-Bus thread.
+            // The caller blocks, so the manager answers from a thread's own loop: here simply another connection served
+            // by Qt's D-Bus thread.
             manager.moveToThread(&thread_);
             thread_.start();
             SleepInhibitor inhibitor(QDBusConnection::connectToBus(address, QStringLiteral("window")));

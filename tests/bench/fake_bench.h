@@ -1,5 +1,6 @@
-// A bench that shares nothing with the shipped stand-in: four sockets, a source of 5 V, a load that draws what it was told, and a temperature that is set. Its
-// load does not notice who goes: what is on stays on until somebody says off. Each instrument can be made to fail in each way.
+// A bench that shares nothing with the shipped stand-in: four sockets, a source of 5 V, a load that draws what it was
+// told, and a temperature that is set. Its load does not notice who goes: what is on stays on until somebody says off.
+// Each instrument can be made to fail in each way.
 #pragma once
 
 #include <cmath>
@@ -12,21 +13,25 @@
 #include <QTcpSocket>
 #include <QTimer>
 
-#include "bench/profile.h"
 #include "bench/plan.h"
+#include "bench/profile.h"
 
 namespace otterstone::testing {
 
 enum class Fault {
     None,
-    Silent,     ///< hears and does, says nothing
-    Deaf,       ///< hears nothing, stays connected
-    Mute,       ///< does what it is told; questions stay unanswered, but for the meter, which prints empty lines
-    NotANumber, Infinite, Stuck, WrongRange, Words,
-    Refuses,    ///< the load does not obey "off"; others answer with an error
-    Slow,       ///< says everything a second late
-    Closes,     ///< closes its line and is gone
-    Reconnects  ///< closes its line; after two seconds it is there again
+    Silent, ///< hears and does, says nothing
+    Deaf,   ///< hears nothing, stays connected
+    Mute,   ///< does what it is told; questions stay unanswered, but for the meter, which prints empty lines
+    NotANumber,
+    Infinite,
+    Stuck,
+    WrongRange,
+    Words,
+    Refuses,   ///< the load does not obey "off"; others answer with an error
+    Slow,      ///< says everything a second late
+    Closes,    ///< closes its line and is gone
+    Reconnects ///< closes its line; after two seconds it is there again
 };
 
 class FakeInstrument : public QObject {
@@ -134,20 +139,31 @@ public:
     FakeInstrument meter{this}, load{this}, thermometer{this}, trigger{this};
     double celsius = 25.0, volts = 5.0, amps = 0.0;
     bool on = false;
-    bool knowsState = true;      ///< its load can be asked for its input
-    bool meterSaysHeat = true;   ///< the meter prints a temperature
-    qint64 offAt = -1;           ///< ms of clock, when the load went off last
-    double mostAsked = 0.0;      ///< A
+    bool knowsState = true;    ///< its load can be asked for its input
+    bool meterSaysHeat = true; ///< the meter prints a temperature
+    qint64 offAt = -1;         ///< ms of clock, when the load went off last
+    double mostAsked = 0.0;    ///< A
     QElapsedTimer clock;
 
     FakeBench() {
         clock.start();
         load.answer = [this](const QByteArray& line) { return loadHears(line); };
-        thermometer.answer = [this](const QByteArray& line) { return line.endsWith("IDN?") ? QByteArray("fake thermometer") : line.contains("TEMP") ? thermometer.said(celsius) : QByteArray("0,\"No error\""); };
-        trigger.answer = [this](const QByteArray& line) { return line.endsWith("IDN?") ? QByteArray("fake trigger") : line.endsWith('?') ? trigger.said(0.0) : QByteArray(); };
+        thermometer.answer = [this](const QByteArray& line) {
+            return line.endsWith("IDN?")   ? QByteArray("fake thermometer")
+                   : line.contains("TEMP") ? thermometer.said(celsius)
+                                           : QByteArray("0,\"No error\"");
+        };
+        trigger.answer = [this](const QByteArray& line) {
+            return line.endsWith("IDN?") ? QByteArray("fake trigger")
+                   : line.endsWith('?')  ? trigger.said(0.0)
+                                         : QByteArray();
+        };
         // Asked, where nothing is printed.
         meter.answer = [this](const QByteArray& line) {
-            return line.endsWith("IDN?") ? QByteArray("fake meter") : line.contains("VOLT") ? meter.said(volts, "v") : line.contains("CURR") ? meter.said(flows(), "a") : QByteArray();
+            return line.endsWith("IDN?")   ? QByteArray("fake meter")
+                   : line.contains("VOLT") ? meter.said(volts, "v")
+                   : line.contains("CURR") ? meter.said(flows(), "a")
+                                           : QByteArray();
         };
         connect(&prints_, &QTimer::timeout, this, &FakeBench::printLine);
         prints_.start(100);
@@ -208,7 +224,8 @@ private:
     }
     void printLine() {
         const QByteArray t = meter.said(static_cast<double>(clock.elapsed()) * 1e-3, "t");
-        QByteArray line = t + ',' + meter.said(volts, "v") + ',' + meter.said(flows(), "a") + ',' + (meterSaysHeat ? meter.said(celsius, "c") : QByteArray());
+        QByteArray line = t + ',' + meter.said(volts, "v") + ',' + meter.said(flows(), "a") + ',' +
+                          (meterSaysHeat ? meter.said(celsius, "c") : QByteArray());
         meter.print(line);
     }
     QTimer prints_;

@@ -1,4 +1,5 @@
-// What goes wrong while a run goes: each fault of the stand-in, heat, volts, silence, a vanished disk, a computer that sleeps.
+// What goes wrong while a run goes: each fault of the stand-in, heat, volts, silence, a vanished disk, a computer that
+// sleeps.
 #include "runner_harness.h"
 
 using namespace otterstone;
@@ -14,14 +15,22 @@ private Q_SLOTS:
     void a_short_fault_is_marked_and_the_run_goes_on_data() {
         QTest::addColumn<QString>("fault");
         QTest::addColumn<QString>("mark");
-        QTest::newRow("noise") << "noise 4" << "unreadable";
-        QTest::newRow("silence") << "silence 4" << "no reading";
-        QTest::newRow("no numbers") << "nan 4" << "unreadable";
-        QTest::newRow("partial lines") << "partial 4" << "unreadable";
-        QTest::newRow("unplugged") << "unplug 2" << "is gone";
-        QTest::newRow("clock begins anew") << "restart" << "began anew";
-        QTest::newRow("slow clock") << "slow-clock 0 0.7" << "% slow";
-        QTest::newRow("wrong baud") << "wrong-baud 4" << "unreadable";
+        QTest::newRow("noise") << "noise 4"
+                               << "unreadable";
+        QTest::newRow("silence") << "silence 4"
+                                 << "no reading";
+        QTest::newRow("no numbers") << "nan 4"
+                                    << "unreadable";
+        QTest::newRow("partial lines") << "partial 4"
+                                       << "unreadable";
+        QTest::newRow("unplugged") << "unplug 2"
+                                   << "is gone";
+        QTest::newRow("clock begins anew") << "restart"
+                                           << "began anew";
+        QTest::newRow("slow clock") << "slow-clock 0 0.7"
+                                    << "% slow";
+        QTest::newRow("wrong baud") << "wrong-baud 4"
+                                    << "unreadable";
     }
     void a_short_fault_is_marked_and_the_run_goes_on() {
         QFETCH(QString, fault);
@@ -36,7 +45,8 @@ private Q_SLOTS:
         QCOMPARE(standin.say("FAULt " + fault.toUtf8()), QByteArray("done"));
         const double seconds = slow ? 150.0 : 20.0;
         const double from = session.progress().elapsed;
-        QTRY_VERIFY_WITH_TIMEOUT(session.progress().elapsed > from + seconds || session.progress().phase == bench::Phase::Finished, 90000);
+        QTRY_VERIFY_WITH_TIMEOUT(
+            session.progress().elapsed > from + seconds || session.progress().phase == bench::Phase::Finished, 90000);
         QVERIFY2(session.progress().phase == bench::Phase::Running, session.progress().doing.c_str());
         QSignalSpy ended(&session, &bench::Session::finished);
         session.stop();
@@ -55,10 +65,14 @@ private Q_SLOTS:
     void a_lasting_fault_switches_the_load_off_data() {
         QTest::addColumn<QString>("fault");
         QTest::addColumn<QString>("why");
-        QTest::newRow("silence") << "silence" << "silent";
-        QTest::newRow("no numbers") << "nan" << "no reading of";
-        QTest::newRow("unplugged") << "unplug" << "not connected";
-        QTest::newRow("wrong baud") << "wrong-baud" << "baud rate";
+        QTest::newRow("silence") << "silence"
+                                 << "silent";
+        QTest::newRow("no numbers") << "nan"
+                                    << "no reading of";
+        QTest::newRow("unplugged") << "unplug"
+                                   << "not connected";
+        QTest::newRow("wrong baud") << "wrong-baud"
+                                    << "baud rate";
     }
     void a_lasting_fault_switches_the_load_off() {
         QFETCH(QString, fault);
@@ -219,7 +233,8 @@ private Q_SLOTS:
         QSignalSpy ended(&session, &bench::Session::finished);
         session.stop();
         QVERIFY(ended.wait(20000));
-        QVERIFY(hasMark(*one.book->run(qvariant_cast<bench::Outcome>(ended.first().first()).run), What::Instrument, "slept for 10 min"));
+        QVERIFY(hasMark(*one.book->run(qvariant_cast<bench::Outcome>(ended.first().first()).run), What::Instrument,
+                        "slept for 10 min"));
     }
 };
 

@@ -17,15 +17,21 @@ public:
 
     /// A profile as a file; `printing`: of a meter that sends by itself.
     QString profile(bench::Kind kind, bool printing = false) {
-        return write(QString::fromStdString(bench::kindName(kind)) + ".json", QByteArray::fromStdString(bench::toJson(FakeBench::profile(kind, printing))));
+        return write(QString::fromStdString(bench::kindName(kind)) + ".json",
+                     QByteArray::fromStdString(bench::toJson(FakeBench::profile(kind, printing))));
     }
     /// Begins a drain at 1 A that would take so many seconds; true when the load is on.
     [[nodiscard]] bool begin(int seconds = 3600) {
         one.book.reset();
-        const QString recipe = write("drain.json", R"({"format": "otterstone-recipe", "version": 1, "key": "drain", "name": "A drain", "kind": "drain", "needs": ["meter", "load"],
-            "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" + QByteArray::number(seconds) + "}]}");
-        process.start(QStringLiteral(OTTERSTONE_CLI), {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter", profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
-                                                       profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});
+        const QString recipe = write(
+            "drain.json",
+            R"({"format": "otterstone-recipe", "version": 1, "key": "drain", "name": "A drain", "kind": "drain", "needs": ["meter", "load"],
+            "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" +
+                QByteArray::number(seconds) + "}]}");
+        process.start(QStringLiteral(OTTERSTONE_CLI),
+                      {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter",
+                       profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
+                       profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});
         return QTest::qWaitFor([this] { return bench.on; }, 20000);
     }
 

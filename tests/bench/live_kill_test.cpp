@@ -1,5 +1,5 @@
-// kill -9 of a capture at random moments: never more than the last second is lost, the load goes off, the book stays whole.
-// In full: OTTERSTONE_LIVE_KILLS=100 live_kill_test
+// kill -9 of a capture at random moments: never more than the last second is lost, the load goes off, the book stays
+// whole. In full: OTTERSTONE_LIVE_KILLS=100 live_kill_test
 #include "bench_harness.h"
 
 #include <QRandomGenerator>
@@ -14,7 +14,9 @@ class LiveKillTest : public QObject {
 
 private Q_SLOTS:
     void kills_lose_at_most_the_last_second() {
-        const int kills = qEnvironmentVariableIntValue("OTTERSTONE_LIVE_KILLS") > 0 ? qEnvironmentVariableIntValue("OTTERSTONE_LIVE_KILLS") : 8;
+        const int kills = qEnvironmentVariableIntValue("OTTERSTONE_LIVE_KILLS") > 0
+                              ? qEnvironmentVariableIntValue("OTTERSTONE_LIVE_KILLS")
+                              : 8;
         QRandomGenerator random(20261124);
         double worst = 0.0;
         for (int k = 0; k < kills; ++k) {
@@ -24,8 +26,10 @@ private Q_SLOTS:
             one.book.reset(); // the victim writes it
             QProcess victim;
             victim.start(QStringLiteral(OTTERSTONE_CLI),
-                         {"live", one.path, "--bank", "Pebble 5", "--recipe", QStringLiteral(OTTERSTONE_TEST_DATA "/short-drain.json"), "--meter", "printing-meter@" + standin.at("meter").text,
-                          "--load", "scpi-load@" + standin.at("load").text, "--checked"});
+                         {"live", one.path, "--bank", "Pebble 5", "--recipe",
+                          QStringLiteral(OTTERSTONE_TEST_DATA "/short-drain.json"), "--meter",
+                          "printing-meter@" + standin.at("meter").text, "--load",
+                          "scpi-load@" + standin.at("load").text, "--checked"});
             QVERIFY(victim.waitForStarted());
             QTRY_VERIFY_WITH_TIMEOUT(standin.truth().at("load_on").get<bool>(), 10000);
             QTest::qWait(random.bounded(100, 2500));
@@ -45,8 +49,8 @@ private Q_SLOTS:
             QVERIFY(runs.front().open);
             const auto trace = (*book)->trace(runs.front().id);
             QVERIFY(trace.size() > 0);
-            // The meter stamps its lines with the bench's clock; the run's began at the first line it kept. How long the run is can be told
-            // from the load: it was switched on some steps into it.
+            // The meter stamps its lines with the bench's clock; the run's began at the first line it kept. How long
+            // the run is can be told from the load: it was switched on some steps into it.
             const double onFor = standin.truth().at("load_on_for").get<double>() - (offAt - at);
             double kept = 0.0;
             for (std::size_t j = 0; j < trace.size(); ++j)

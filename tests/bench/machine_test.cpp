@@ -1,4 +1,5 @@
-// A run on a machine that is slow at writing, or whose wall clock is set meanwhile: the load is watched as ever, and nothing is lost.
+// A run on a machine that is slow at writing, or whose wall clock is set meanwhile: the load is watched as ever, and
+// nothing is lost.
 #include "live_command.h"
 
 using namespace otterstone;
@@ -21,7 +22,8 @@ class MachineTest : public QObject {
         const trace::Trace t = (*book)->trace(1);
         QVERIFY2(t.time.back() >= least && t.time.back() <= most, qPrintable(QString::number(t.time.back())));
         for (std::size_t k = 1; k < t.size(); ++k)
-            QVERIFY2(t.time[k] > t.time[k - 1] && t.time[k] - t.time[k - 1] < 1.5, qPrintable(QString::number(t.time[k])));
+            QVERIFY2(t.time[k] > t.time[k - 1] && t.time[k] - t.time[k - 1] < 1.5,
+                     qPrintable(QString::number(t.time[k])));
     }
 
 private Q_SLOTS:
@@ -33,7 +35,8 @@ private Q_SLOTS:
         live.bench.celsius = 70.0;
         const qint64 hot = live.bench.clock.elapsed();
         QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 5000);
-        QVERIFY2(live.bench.offAt - hot <= 1700, qPrintable(QString::number(live.bench.offAt - hot))); // 1 s, and what a busy machine takes
+        QVERIFY2(live.bench.offAt - hot <= 1700,
+                 qPrintable(QString::number(live.bench.offAt - hot))); // 1 s, and what a busy machine takes
         QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 60000);
         QCOMPARE(live.process.exitCode(), 5); // cut short by the limit
         requireWhole(live, 3.0, 10.0);

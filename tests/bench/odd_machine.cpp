@@ -1,4 +1,5 @@
-// Put before the system's library (LD_PRELOAD): a disk that takes its time, a wall clock that is set while the program runs. As asked in the environment:
+// Put before the system's library (LD_PRELOAD): a disk that takes its time, a wall clock that is set while the program
+// runs. As asked in the environment:
 //   ODD_SYNC_MS   milliseconds that each sync of a file takes
 //   ODD_CLOCK     "S:D …": from S seconds after the start on the wall clock is D seconds off
 #include <cstdio>

@@ -46,11 +46,13 @@ private Q_SLOTS:
         QSignalSpy ready(&standIn, &StandIn::ready);
         standIn.start(sceneOf("Pebble 5"));
         QVERIFY(ready.wait(20000));
-        for (const char* role : {"meter", "input meter", "load", "second load", "trigger", "second trigger", "thermometer"}) {
+        for (const char* role :
+             {"meter", "input meter", "load", "second load", "trigger", "second trigger", "thermometer"}) {
             const auto at = standIn.instruments().find(role);
             QVERIFY2(at != standIn.instruments().end(), role);
             const QString address = at->second.address.text;
-            QVERIFY2(address.startsWith(QLatin1Char('/')) ? QFile::exists(address) : answers(address), qPrintable(address));
+            QVERIFY2(address.startsWith(QLatin1Char('/')) ? QFile::exists(address) : answers(address),
+                     qPrintable(address));
         }
         QVERIFY(answers(standIn.rehearsal().controlAddress));
         QCOMPARE(standIn.rehearsal().speed, 100.0);
@@ -75,7 +77,8 @@ private Q_SLOTS:
                 standIn.stop();
         }
         QCOMPARE(pids.size(), 3);
-        QVERIFY(meters[0] != meters[1] && meters[1] != meters[2]); // the one that leaves takes its own names along, no other's
+        QVERIFY(meters[0] != meters[1] &&
+                meters[1] != meters[2]); // the one that leaves takes its own names along, no other's
         QTRY_VERIFY(!isAlive(pids[0]) && !isAlive(pids[1]));
         QTRY_COMPARE(standIn.findChildren<QProcess*>().size(), 1);
         QVERIFY(isAlive(pids[2]));

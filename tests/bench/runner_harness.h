@@ -17,16 +17,21 @@ using bench::StopKind;
 using What = findings::Mark::What;
 
 inline std::atomic<double> slept{0.0};
-inline const bench::SystemClocks kSleepy{bench::SystemClocks{}.awake, [] { return bench::SystemClocks{}.always() + slept.load(); }};
+inline const bench::SystemClocks kSleepy{bench::SystemClocks{}.awake,
+                                         [] { return bench::SystemClocks{}.always() + slept.load(); }};
 
 inline bool hasMark(const book::Run& run, What what, const char* words) {
-    return std::any_of(run.marks.begin(), run.marks.end(), [&](const findings::Mark& m) { return m.what == what && m.text.find(words) != std::string::npos; });
+    return std::any_of(run.marks.begin(), run.marks.end(), [&](const findings::Mark& m) {
+        return m.what == what && m.text.find(words) != std::string::npos;
+    });
 }
 
 inline QString allMarks(const book::Run& run) {
     QStringList all;
     for (const auto& m : run.marks)
-        all << QStringLiteral("%1 %2 %3").arg(m.at).arg(QString::fromStdString(findings::markKey(m.what)), QString::fromStdString(m.text));
+        all << QStringLiteral("%1 %2 %3")
+                   .arg(m.at)
+                   .arg(QString::fromStdString(findings::markKey(m.what)), QString::fromStdString(m.text));
     return all.join(QLatin1Char('\n'));
 }
 
@@ -34,7 +39,8 @@ inline QString allMarks(const book::Run& run) {
 inline bool sound(const trace::Trace& t, double mostVolts = 5.3, double mostAmps = 1.1) {
     for (std::size_t k = 0; k < t.size(); ++k) {
         const bool flows = t.amps[k] > 0.05;
-        if ((k > 0 && t.time[k] < t.time[k - 1]) || t.volts[k] > mostVolts || t.amps[k] > mostAmps || (flows && t.volts[k] < 4.5))
+        if ((k > 0 && t.time[k] < t.time[k - 1]) || t.volts[k] > mostVolts || t.amps[k] > mostAmps ||
+            (flows && t.volts[k] < 4.5))
             return false;
     }
     return t.size() > 0;

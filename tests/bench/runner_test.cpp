@@ -1,4 +1,5 @@
-// The live bench end to end: recipes on the stand-in over its real pseudo-terminal and TCP, every stop, and what is left in the book.
+// The live bench end to end: recipes on the stand-in over its real pseudo-terminal and TCP, every stop, and what is
+// left in the book.
 #include "runner_harness.h"
 
 using namespace otterstone;
@@ -34,13 +35,18 @@ private Q_SLOTS:
         QTest::addColumn<QString>("bank");
         QTest::addColumn<QStringList>("options");
         QTest::addColumn<int>("kind");
-        const auto row = [](const char* key, const char* bank, const QStringList& options, StopKind kind) { QTest::newRow(key) << key << bank << options << int(kind); };
+        const auto row = [](const char* key, const char* bank, const QStringList& options, StopKind kind) {
+            QTest::newRow(key) << key << bank << options << int(kind);
+        };
         row("top-tier-drain", "Cobble 10", {}, StopKind::CutOff);
         row("steady-power-drain", "Cobble 10", {}, StopKind::CutOff);
-        row("recharge-to-taper", "Pebble 5", {"--empty", "--charger-watts", "10", "--charger-tiers", "5 V 2 A"}, StopKind::TaperEnd);
+        row("recharge-to-taper", "Pebble 5", {"--empty", "--charger-watts", "10", "--charger-tiers", "5 V 2 A"},
+            StopKind::TaperEnd);
         row("load-staircase", "Cobble 10", {}, StopKind::CutOff);
         row("light-load-ladder", "Cobble 10", {}, StopKind::CutOff);
-        row("pass-through", "Menhir 27", {"--charge", "0.5", "--charger-watts", "65", "--charger-tiers", "5 V 3 A, 9 V 3 A, 20 V 3 A"}, StopKind::Done);
+        row("pass-through", "Menhir 27",
+            {"--charge", "0.5", "--charger-watts", "65", "--charger-tiers", "5 V 3 A, 9 V 3 A, 20 V 3 A"},
+            StopKind::Done);
         row("sharing-round", "Menhir 27", {}, StopKind::Done);
         row("heat-soak", "Cobble 10", {}, StopKind::Settled);
         row("device-charge", "Cobble 10", {}, StopKind::TaperEnd);
@@ -92,7 +98,8 @@ private Q_SLOTS:
         const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
         QVERIFY2(outcome.stop.kind == StopKind::Done, outcome.stop.why.c_str());
         const auto run = *one.book->run(outcome.run);
-        QVERIFY(hasMark(run, What::Plugged, "") && std::any_of(run.marks.begin(), run.marks.end(), [](const auto& m) { return m.what == What::Percent; }));
+        QVERIFY(hasMark(run, What::Plugged, "") &&
+                std::any_of(run.marks.begin(), run.marks.end(), [](const auto& m) { return m.what == What::Percent; }));
         QVERIFY(one.book->finding(outcome.run)->wattHours.value() > 0.001);
     }
     void a_load_that_measures_is_meter_enough() {
@@ -114,8 +121,10 @@ private Q_SLOTS:
         OneBank one;
         bench::Session session;
         bench::Plan plan = planFor(quickDrain(), one, standin, false);
-        const auto asked = bench::profileFromJson(R"({"format": "otterstone-instrument", "version": 1, "key": "bench-meter", "name": "Bench meter", "kind": "meter",
-            "connection": {"tcp": {"port": 5025}}, "scpi": {}})", "meter");
+        const auto asked = bench::profileFromJson(
+            R"({"format": "otterstone-instrument", "version": 1, "key": "bench-meter", "name": "Bench meter", "kind": "meter",
+            "connection": {"tcp": {"port": 5025}}, "scpi": {}})",
+            "meter");
         QVERIFY2(asked, asked ? "" : asked.error().sentence().c_str());
         plan.instruments["meter"] = {*asked, standin.at("load")}; // it sits at the load's terminals
         started(session, plan, standin);
@@ -142,15 +151,19 @@ private Q_SLOTS:
         QCOMPARE(standin.say("INPut OFF\nINPut?", "load"), QByteArray("0"));
         QVERIFY(ended.wait(20000));
         const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
-        QVERIFY2(outcome.stop.kind == StopKind::InstrumentLost && outcome.stop.why.find("still holds") != std::string::npos, outcome.stop.why.c_str());
+        QVERIFY2(outcome.stop.kind == StopKind::InstrumentLost &&
+                     outcome.stop.why.find("still holds") != std::string::npos,
+                 outcome.stop.why.c_str());
         const auto finding = one.book->finding(outcome.run);
         QVERIFY(finding && finding->drain && !finding->drain->complete());
     }
     void without_its_instruments_no_run_is_made_data() {
         QTest::addColumn<QString>("role");
         QTest::addColumn<QString>("address");
-        QTest::newRow("no such port") << "meter" << "/dev/there-is-no-such-meter";
-        QTest::newRow("nobody listens") << "load" << "127.0.0.1:1";
+        QTest::newRow("no such port") << "meter"
+                                      << "/dev/there-is-no-such-meter";
+        QTest::newRow("nobody listens") << "load"
+                                        << "127.0.0.1:1";
     }
     void without_its_instruments_no_run_is_made() {
         QFETCH(QString, role);
@@ -201,7 +214,8 @@ private Q_SLOTS:
         bench::Plan plan = planFor(r, one, standin, false);
         // A run as a crash leaves it.
         {
-            auto capture = book::Capture::begin(one.path, plan.run, {{{path::Point::Meter, false, {}, "live"}, true, false}});
+            auto capture =
+                book::Capture::begin(one.path, plan.run, {{{path::Point::Meter, false, {}, "live"}, true, false}});
             book::Batch b;
             b.samples.resize(1);
             for (int k = 0; k < 200; ++k)

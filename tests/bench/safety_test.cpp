@@ -1,5 +1,6 @@
-// The runner's safety invariants (bench/runner.h), by a bench that is not the shipped one: each instrument fails in each way while the load is on, with and without a
-// bank that gets too hot at that moment. Whatever happens: the load is off in time, or the run says that it is not, and nothing that was not said true is written down.
+// The runner's safety invariants (bench/runner.h), by a bench that is not the shipped one: each instrument fails in
+// each way while the load is on, with and without a bank that gets too hot at that moment. Whatever happens: the load
+// is off in time, or the run says that it is not, and nothing that was not said true is written down.
 #include <QPointer>
 #include <QTest>
 
@@ -16,8 +17,18 @@ constexpr double kLimit = 45.0;
 constexpr double kSilent = 2.0; // s; shorter than the house's, so that forty runs take no hour
 constexpr qint64 kSlack = 700;  // ms, of a machine that does other things as well
 const char* kInstruments[] = {"meter", "asked meter", "load", "thermometer", "trigger"};
-const std::pair<const char*, Fault> kFaults[] = {{"silent", Fault::Silent}, {"deaf", Fault::Deaf}, {"mute", Fault::Mute}, {"NaN", Fault::NotANumber}, {"infinite", Fault::Infinite}, {"stuck", Fault::Stuck},
-                                                {"wrong range", Fault::WrongRange}, {"words", Fault::Words}, {"refuses", Fault::Refuses}, {"slow", Fault::Slow}, {"closes", Fault::Closes}, {"reconnects", Fault::Reconnects}};
+const std::pair<const char*, Fault> kFaults[] = {{"silent", Fault::Silent},
+                                                 {"deaf", Fault::Deaf},
+                                                 {"mute", Fault::Mute},
+                                                 {"NaN", Fault::NotANumber},
+                                                 {"infinite", Fault::Infinite},
+                                                 {"stuck", Fault::Stuck},
+                                                 {"wrong range", Fault::WrongRange},
+                                                 {"words", Fault::Words},
+                                                 {"refuses", Fault::Refuses},
+                                                 {"slow", Fault::Slow},
+                                                 {"closes", Fault::Closes},
+                                                 {"reconnects", Fault::Reconnects}};
 
 // One run on one bench, and all that was seen of it.
 struct Trial {
@@ -33,7 +44,8 @@ struct Trial {
         std::string doing;
     } seen; ///< when it was judged
 
-    explicit Trial(bool printing = true, const std::function<void(bench::Plan&)>& change = {}, const std::function<void(FakeBench&)>& prepare = {}) {
+    explicit Trial(bool printing = true, const std::function<void(bench::Plan&)>& change = {},
+                   const std::function<void(FakeBench&)>& prepare = {}) {
         if (prepare)
             prepare(bench);
         bench::Plan plan;
@@ -65,7 +77,12 @@ struct Trial {
         });
         session.start(plan);
     }
-    FakeInstrument& instrument(const QString& name) { return name == "load" ? bench.load : name == "thermometer" ? bench.thermometer : name == "trigger" ? bench.trigger : bench.meter; }
+    FakeInstrument& instrument(const QString& name) {
+        return name == "load"          ? bench.load
+               : name == "thermometer" ? bench.thermometer
+               : name == "trigger"     ? bench.trigger
+                                       : bench.meter;
+    }
     bool flows() const { return bench.on && session.progress().amps > 0.5; }
     /// ms from the hurt until the load was off, or was said to be on; nothing when neither came.
     std::optional<qint64> safeAfter() const {
@@ -79,16 +96,18 @@ struct Trial {
     }
 };
 
-// Within what the load is off, or is said to be on, ms. A bank that is too hot: a second from when a sensor that works says so; where none works, when that lasted.
+// Within what the load is off, or is said to be on, ms. A bank that is too hot: a second from when a sensor that works
+// says so; where none works, when that lasted.
 qint64 within(const QString& instrument, const QString& fault, bool hot) {
     const auto broken = static_cast<qint64>(kSilent * 1000.0);
     const bool slow = fault == "slow";
     if (instrument == "load") // off is told at once; what cannot obey is said to be on after two seconds more
         return hot ? 3000 : (fault == "stuck" || slow || fault == "refuses" ? -1 : broken + 5000);
     if (hot)
-        return 1000 + (instrument == "asked meter" && slow ? 1000 : 0) + (instrument == "thermometer" && slow ? 100 : 0) + (instrument == "asked meter" ? 500 : 0);
-    // The run may go on: nothing is lost with a trigger; what is late, or stands still while all is steady, says nothing wrong.
-    // One that is back after two seconds may have been missed or not.
+        return 1000 + (instrument == "asked meter" && slow ? 1000 : 0) +
+               (instrument == "thermometer" && slow ? 100 : 0) + (instrument == "asked meter" ? 500 : 0);
+    // The run may go on: nothing is lost with a trigger; what is late, or stands still while all is steady, says
+    // nothing wrong. One that is back after two seconds may have been missed or not.
     if (instrument == "trigger" || slow || fault == "reconnects" || (fault == "stuck" && instrument != "meter"))
         return -1;
     return broken + 3500;
@@ -117,7 +136,8 @@ class SafetyTest : public QObject {
                 trial = std::make_unique<Trial>(std::get<0>(cases[k]) != "asked meter");
                 now.emplace_back(trial.get(), k);
             }
-            QTRY_VERIFY_WITH_TIMEOUT(std::all_of(now.begin(), now.end(), [](const auto& t) { return t.first->flows(); }), 20000);
+            QTRY_VERIFY_WITH_TIMEOUT(
+                std::all_of(now.begin(), now.end(), [](const auto& t) { return t.first->flows(); }), 20000);
             QTest::qWait(1200); // thermometer and load were polled
             for (const auto& [trial, k] : now) {
                 trial->instrument(std::get<0>(cases[k])).fail(std::get<2>(cases[k]));
@@ -128,7 +148,9 @@ class SafetyTest : public QObject {
             const qint64 longest = 8500;
             QElapsedTimer waited;
             waited.start();
-            while (waited.elapsed() < longest && !std::all_of(now.begin(), now.end(), [](const auto& t) { return t.first->endedAt >= 0 || t.first->saidOnAt >= 0; }))
+            while (waited.elapsed() < longest && !std::all_of(now.begin(), now.end(), [](const auto& t) {
+                       return t.first->endedAt >= 0 || t.first->saidOnAt >= 0;
+                   }))
                 QTest::qWait(50);
             // What was seen by then counts. Then all is mended, and each run is ended.
             for (const auto& [trial, k] : now) {
@@ -137,7 +159,8 @@ class SafetyTest : public QObject {
                 trial->session.stop();
             }
             waited.restart();
-            while (waited.elapsed() < 15000 && !std::all_of(now.begin(), now.end(), [](const auto& t) { return t.first->endedAt >= 0; }))
+            while (waited.elapsed() < 15000 &&
+                   !std::all_of(now.begin(), now.end(), [](const auto& t) { return t.first->endedAt >= 0; }))
                 QTest::qWait(50);
             for (const auto& [trial, k] : now) {
                 trial->session.end(); // its threads
@@ -150,7 +173,8 @@ class SafetyTest : public QObject {
         QTest::addColumn<QString>("fault");
         for (const char* instrument : kInstruments) {
             for (const auto& [name, fault] : kFaults)
-                QTest::newRow(qPrintable(QStringLiteral("%1, %2").arg(QLatin1String(instrument), QLatin1String(name)))) << QString::fromLatin1(instrument) << QString::fromLatin1(name);
+                QTest::newRow(qPrintable(QStringLiteral("%1, %2").arg(QLatin1String(instrument), QLatin1String(name))))
+                    << QString::fromLatin1(instrument) << QString::fromLatin1(name);
         }
     }
     void check(std::map<QString, std::unique_ptr<Trial>>& all, bool hot) {
@@ -161,15 +185,18 @@ class SafetyTest : public QObject {
         Trial& t = *all.at(instrument + ", " + fault);
         const qint64 bound = within(instrument, fault, hot);
         const auto safe = t.seen.safe;
-        const QString words = QStringLiteral("load %1, off or said after %2 ms; %3; %4")
-                                  .arg(t.seen.on ? "on" : "off").arg(safe ? *safe : -1).arg(QString::fromStdString(t.outcome.stop.why), QString::fromStdString(t.seen.doing));
+        const QString words =
+            QStringLiteral("load %1, off or said after %2 ms; %3; %4")
+                .arg(t.seen.on ? "on" : "off")
+                .arg(safe ? *safe : -1)
+                .arg(QString::fromStdString(t.outcome.stop.why), QString::fromStdString(t.seen.doing));
         if (bound >= 0)
             QVERIFY2(safe && *safe <= bound + kSlack, qPrintable(words)); // invariants 1, 2, 5, 6, 8
-        QVERIFY2(!t.claimedFalsely, qPrintable(words));                       // invariant 3
-        QVERIFY(t.bench.mostAsked <= 1.0);                                    // invariant 7
-        QVERIFY2(t.endedAt >= 0, qPrintable(words)); // once it was mended
+        QVERIFY2(!t.claimedFalsely, qPrintable(words));                   // invariant 3
+        QVERIFY(t.bench.mostAsked <= 1.0);                                // invariant 7
+        QVERIFY2(t.endedAt >= 0, qPrintable(words));                      // once it was mended
         QVERIFY(!t.bench.on && t.outcome.stillOn.empty());
-        const trace::Trace samples = t.book.book->trace(t.outcome.run);       // invariants 6, 9
+        const trace::Trace samples = t.book.book->trace(t.outcome.run); // invariants 6, 9
         QVERIFY(samples.size() > 5 && !trace::unsound(samples));
         for (std::size_t k = 0; k < samples.size(); ++k)
             QVERIFY(std::fabs(samples.volts[k] - 5.0) < 0.01 && samples.amps[k] < 1.01);
@@ -200,7 +227,10 @@ private Q_SLOTS:
         Trial t(true, {}, [&](FakeBench& b) {
             b.on = instrument == "load"; // left on by somebody
             b.amps = 1.0;
-            (instrument == "load" ? b.load : instrument == "meter" ? b.meter : b.thermometer).fail(static_cast<Fault>(fault));
+            (instrument == "load"    ? b.load
+             : instrument == "meter" ? b.meter
+                                     : b.thermometer)
+                .fail(static_cast<Fault>(fault));
         });
         QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 20000);
         QCOMPARE(t.outcome.run, 0LL);
@@ -233,10 +263,13 @@ private Q_SLOTS:
     void a_load_that_says_little_is_off_by_what_it_says() {
         QFETCH(QStringList, without);
         QFETCH(bool, knowsState);
-        Trial t(true, [&](bench::Plan& p) {
-            for (const QString& action : without)
-                p.instruments.at("load").profile.scpi[action.toStdString()] = "";
-        }, [&](FakeBench& b) { b.knowsState = knowsState; });
+        Trial t(
+            true,
+            [&](bench::Plan& p) {
+                for (const QString& action : without)
+                    p.instruments.at("load").profile.scpi[action.toStdString()] = "";
+            },
+            [&](FakeBench& b) { b.knowsState = knowsState; });
         QTRY_VERIFY_WITH_TIMEOUT(t.flows(), 15000);
         QTest::qWait(6000); // longer than a load may be unheard that can be asked
         QVERIFY2(t.endedAt < 0, t.outcome.stop.why.c_str());
@@ -258,7 +291,8 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 5000);
         QVERIFY(!t.bench.on && t.outcome.stillOn.empty());
         const auto marks = t.book.book->run(t.outcome.run)->marks;
-        QVERIFY(std::any_of(marks.begin(), marks.end(), [](const auto& m) { return m.text.find("the load is still on") != std::string::npos; }));
+        QVERIFY(std::any_of(marks.begin(), marks.end(),
+                            [](const auto& m) { return m.text.find("the load is still on") != std::string::npos; }));
     }
     void a_program_that_must_end_says_that_the_load_is_on() {
         auto t = std::make_unique<Trial>();
@@ -283,12 +317,15 @@ private Q_SLOTS:
         QVERIFY(*t.safeAfter() <= static_cast<qint64>(kSilent * 1000.0) + 2000);
     }
     void without_any_thermometer_it_is_said() {
-        Trial t(true, [](bench::Plan& p) { p.instruments.erase("thermometer"); }, [](FakeBench& b) { b.meterSaysHeat = false; });
+        Trial t(
+            true, [](bench::Plan& p) { p.instruments.erase("thermometer"); },
+            [](FakeBench& b) { b.meterSaysHeat = false; });
         QTRY_VERIFY_WITH_TIMEOUT(t.flows(), 15000);
         t.session.stop();
         QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 10000);
         const auto marks = t.book.book->run(t.outcome.run)->marks;
-        QVERIFY(std::any_of(marks.begin(), marks.end(), [](const auto& m) { return m.text.find("limit is not watched") != std::string::npos; }));
+        QVERIFY(std::any_of(marks.begin(), marks.end(),
+                            [](const auto& m) { return m.text.find("limit is not watched") != std::string::npos; }));
     }
     // Invariant 7: a stranger's recipe.
     void what_load_port_and_cable_bear_is_not_exceeded_data() {
@@ -335,7 +372,9 @@ private Q_SLOTS:
     }
     // Invariant 8.
     void a_meter_and_a_load_that_disagree_stop_the_run() {
-        Trial t(false, [](bench::Plan& p) { p.instruments.erase("thermometer"); }); // a meter that is asked has no clock of its own
+        Trial t(false, [](bench::Plan& p) {
+            p.instruments.erase("thermometer");
+        }); // a meter that is asked has no clock of its own
         QTRY_VERIFY_WITH_TIMEOUT(t.flows(), 15000);
         QTest::qWait(1000);
         t.bench.meter.fail(Fault::Stuck);
@@ -343,7 +382,8 @@ private Q_SLOTS:
         t.bench.amps = 0.0; // the bank gives no more
         t.hurtAt = t.bench.clock.elapsed();
         QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 30000);
-        QVERIFY2(QString::fromStdString(t.outcome.stop.why).contains("not what the load draws"), t.outcome.stop.why.c_str());
+        QVERIFY2(QString::fromStdString(t.outcome.stop.why).contains("not what the load draws"),
+                 t.outcome.stop.why.c_str());
     }
 };
 

@@ -1,4 +1,5 @@
-// Whatever ends the program while a load is on, the load is off within two seconds: signals, crashes, a terminal that is gone. By a load that notices nobody's going.
+// Whatever ends the program while a load is on, the load is off within two seconds: signals, crashes, a terminal that
+// is gone. By a load that notices nobody's going.
 #include <csignal>
 
 #include "live_command.h"
@@ -140,7 +141,8 @@ private Q_SLOTS:
         own.insert("XDG_CONFIG_HOME", folder_.filePath("config"));
         own.insert("XDG_DATA_HOME", folder_.filePath("data"));
         p.setProcessEnvironment(own);
-        p.start(QStringLiteral(OTTERSTONE_LIVE_WINDOW), {one.path, bench.meter.address().text, bench.load.address().text});
+        p.start(QStringLiteral(OTTERSTONE_LIVE_WINDOW),
+                {one.path, bench.meter.address().text, bench.load.address().text});
         QTRY_VERIFY_WITH_TIMEOUT(bench.on, 30000);
         QTest::qWait(500);
         const qint64 sent = bench.clock.elapsed();

@@ -1,4 +1,5 @@
-// When a run stops, where its readings stand in time, and when it is predicted to end: the live bench's judgement without instruments.
+// When a run stops, where its readings stand in time, and when it is predicted to end: the live bench's judgement
+// without instruments.
 #include <QTest>
 
 #include <cmath>
@@ -29,17 +30,20 @@ class StopsTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
-    // A thermometer on a bank that warms from 25 °C by half a kelvin a minute, asked every second; from a moment on it says something else. When does the run
-    // stop, and what is said of it?
+    // A thermometer on a bank that warms from 25 °C by half a kelvin a minute, asked every second; from a moment on it
+    // says something else. When does the run stop, and what is said of it?
     void a_thermometer_that_guards_no_more_data() {
-        QTest::addColumn<double>("digit");  // of its display
+        QTest::addColumn<double>("digit"); // of its display
         QTest::addColumn<double>("watts");
-        QTest::addColumn<double>("from");   // s
-        QTest::addColumn<double>("says");   // from then on; NaN: nothing; 0: what it last said; else °C
+        QTest::addColumn<double>("from");    // s
+        QTest::addColumn<double>("says");    // from then on; NaN: nothing; 0: what it last said; else °C
         QTest::addColumn<double>("stopsAt"); // -1: never, in three hours
         QTest::addColumn<QString>("because");
         const double nothing = std::nan("");
-        const auto row = [](const char* name, double digit, double watts, double from, double says, double at, const char* why) { QTest::newRow(name) << digit << watts << from << says << at << QString::fromUtf8(why); };
+        const auto row = [](const char* name, double digit, double watts, double from, double says, double at,
+                            const char* why) {
+            QTest::newRow(name) << digit << watts << from << says << at << QString::fromUtf8(why);
+        };
         row("all well", 0.1, 5.0, 1e9, 0.0, -1.0, "");
         row("it falls silent", 0.1, 5.0, 600.0, nothing, 604.0, "has said nothing for");
         row("it falls silent while nothing flows", 0.1, 0.0, 600.0, nothing, 604.0, "has said nothing for");
@@ -47,7 +51,8 @@ private Q_SLOTS:
         row("it is laid on better: 6 K at once", 0.1, 5.0, 60.0, 31.5, -1.0, ""); // believed
         row("hundredths that stand still", 0.01, 5.0, 600.0, 0.0, 1199.0, "stuck");
         row("hundredths that stand still, nothing flows", 0.01, 0.0, 600.0, 0.0, -1.0, "");
-        row("tenths that stand still after they moved", 0.1, 5.0, 600.0, 0.0, -1.0, ""); // a bank that has settled looks so
+        row("tenths that stand still after they moved", 0.1, 5.0, 600.0, 0.0, -1.0,
+            ""); // a bank that has settled looks so
         row("it never moved at all", 0.1, 5.0, 0.0, 25.0, 3600.0, "stuck");
         row("it never moved, nothing flows", 0.1, 0.0, 0.0, 25.0, -1.0, "");
     }
@@ -84,9 +89,11 @@ private Q_SLOTS:
         QTest::addColumn<double>("celsius");
         QTest::addColumn<double>("stopsAt"); // -1: never
         QTest::addColumn<int>("kind");
-        const auto row = [](const char* name, double v, double i, double c, double at, StopKind kind) { QTest::newRow(name) << v << i << c << at << int(kind); };
+        const auto row = [](const char* name, double v, double i, double c, double at, StopKind kind) {
+            QTest::newRow(name) << v << i << c << at << int(kind);
+        };
         row("all well", 4.95, 1.0, 30.0, -1.0, StopKind::Done);
-        row("off", 0.0, 0.0, 30.0, 13.0, StopKind::CutOff);                  // invariant 3: three seconds
+        row("off", 0.0, 0.0, 30.0, 13.0, StopKind::CutOff);                               // invariant 3: three seconds
         row("volts stay, current gone", 4.9, 0.01, 30.0, 13.0, StopKind::InstrumentLost); // invariant 4
         row("a little less current", 4.9, 0.8, 30.0, -1.0, StopKind::Done);
         row("too hot, at once", 4.95, 1.0, 60.0, 10.0, StopKind::Temperature); // invariant 1
@@ -185,9 +192,12 @@ private Q_SLOTS:
     void it_is_called_what_the_recipe_calls_it_data() {
         QTest::addColumn<QString>("means");
         QTest::addColumn<QString>("says");
-        QTest::newRow("cut-off") << "cut-off" << "switched its output off";
-        QTest::newRow("trip") << "trip" << "tripped";
-        QTest::newRow("auto-off") << "auto-off" << "at this small load";
+        QTest::newRow("cut-off") << "cut-off"
+                                 << "switched its output off";
+        QTest::newRow("trip") << "trip"
+                              << "tripped";
+        QTest::newRow("auto-off") << "auto-off"
+                                  << "at this small load";
     }
     void it_is_called_what_the_recipe_calls_it() {
         QFETCH(QString, means);
@@ -256,14 +266,16 @@ private Q_SLOTS:
             }
         }
         // 12·e^(−t/900)·(1 − e^(−600/900)) = 0.5 a window's length earlier: t = 900·ln(12·0.4866/0.5) + 600.
-        QVERIFY2(std::fabs(at - (900.0 * std::log(12.0 * (1.0 - std::exp(-600.0 / 900.0)) / 0.5) + 600.0)) < 15.0, qPrintable(QString::number(at)));
+        QVERIFY2(std::fabs(at - (900.0 * std::log(12.0 * (1.0 - std::exp(-600.0 / 900.0)) / 0.5) + 600.0)) < 15.0,
+                 qPrintable(QString::number(at)));
     }
 
     void a_meters_clock_is_laid_onto_the_run() {
         TimeKeeper k;
         QCOMPARE(k.place(1000.0, 50.0)->time, 0.0);
         QCOMPARE(k.place(1001.0, 51.2)->time, 1.0);
-        QCOMPARE(k.place(1002.0, 51.3)->time, 2.0); // lines come in bursts: the meter's clock counts, not the moment they arrive
+        QCOMPARE(k.place(1002.0, 51.3)->time,
+                 2.0); // lines come in bursts: the meter's clock counts, not the moment they arrive
         QCOMPARE(k.at(51.8), 2.5);
     }
     void a_meter_without_a_clock_gets_the_benchs() {

@@ -1,4 +1,5 @@
-// What the measuring bench adds to a book: gear of every kind, several traces in one run, readings by hand, the house's choices, ripples.
+// What the measuring bench adds to a book: gear of every kind, several traces in one run, readings by hand, the house's
+// choices, ripples.
 #include <QTest>
 
 #include <QTemporaryDir>
@@ -98,7 +99,8 @@ private Q_SLOTS:
             std::string codes;
             for (const auto& c : label::conflicts(b.label))
                 codes += c.code + " ";
-            QCOMPARE(codes, b.name == "Shingle 10 pad" ? std::string("output_share_implausible recharge_too_fast ") : std::string());
+            QCOMPARE(codes, b.name == "Shingle 10 pad" ? std::string("output_share_implausible recharge_too_fast ")
+                                                       : std::string());
             for (const book::Run& r : (*demo)->runs(b.id)) {
                 if (!r.sheet)
                     continue;
@@ -109,14 +111,17 @@ private Q_SLOTS:
             }
         }
         QCOMPARE(said.size(), std::size_t(14));
-        const auto says = [&](const char* run, const char* words) { return said[run].find(words) != std::string::npos; };
+        const auto says = [&](const char* run, const char* words) {
+            return said[run].find(words) != std::string::npos;
+        };
         QVERIFY(says("Scree 15, What the sockets really do", "C1 and C2 look swapped"));
         QVERIFY(says("Cobble 10, Both ports on every tier", "Every promised tier that was tried holds"));
         QVERIFY(says("Menhir 27, Both sockets on every tier", "Every promised tier that was tried holds"));
         QVERIFY(says("Cobble 10, Both outputs at once", "C fell from 9 V"));
         QVERIFY(says("Boulder 20, C1 and A at once", "The order of plugging in matters."));
         QVERIFY(says("Boulder 20, Tablet on the hut socket", "the input falls from"));
-        QVERIFY(says("Menhir 27, Recorder as it charges", "keeps both") && says("Menhir 27, Recorder as it charges", "stays on"));
+        QVERIFY(says("Menhir 27, Recorder as it charges", "keeps both") &&
+                says("Menhir 27, Recorder as it charges", "stays on"));
         QVERIFY(says("Boulder 20, Joined to Menhir 27", "Boulder 20 takes; forced it gives"));
         QVERIFY(says("Pebble 5, A at 5 V until it trips", "comes back by itself after 12 s"));
         QVERIFY(says("Cobble 10, Camera on standby", "The low-current mode keeps it on"));
@@ -154,8 +159,10 @@ private Q_SLOTS:
         r.port = "C2";
         r.settling = true;
         r.ambient = 19.5;
-        r.hand = book::Hand{{{"0", "5,1", "2", "", "100", "", "start"}, {"+30 min", "5.0", "2", "10", "", "31", ""}}, trace::Between::Held};
-        r.marks = {{5.0, findings::Mark::What::DevicePercent, 12.0, ""}, {9.0, findings::Mark::What::Leds, 2.0, "of 5"}};
+        r.hand = book::Hand{{{"0", "5,1", "2", "", "100", "", "start"}, {"+30 min", "5.0", "2", "10", "", "31", ""}},
+                            trace::Between::Held};
+        r.marks = {{5.0, findings::Mark::What::DevicePercent, 12.0, ""},
+                   {9.0, findings::Mark::What::Leds, 2.0, "of 5"}};
         r.id = *(*b)->addRun(r, level(5, 2));
         QVERIFY(*(*b)->run(r.id) == r);
         for (const book::Stretch& s : book::kStretches)
@@ -166,7 +173,8 @@ private Q_SLOTS:
         QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
         book::Run copy = (*again)->runs((*again)->banks().front().id).front();
         QCOMPARE(copy.hand->rows.size(), std::size_t(2));
-        QVERIFY(*copy.hand == *r.hand && copy.target->endPercent == r.target->endPercent && copy.settling && copy.ambient == r.ambient);
+        QVERIFY(*copy.hand == *r.hand && copy.target->endPercent == r.target->endPercent && copy.settling &&
+                copy.ambient == r.ambient);
         QCOMPARE((*again)->bank(copy.target->bank)->name, std::string("Gravel 9"));
     }
     void counters_alone_need_no_trace() {
@@ -226,7 +234,8 @@ private Q_SLOTS:
         auto b = Book::create(in("a.otterstone"));
         book::Run r;
         r.bank = *(*b)->save(bankNamed("Gravel 7"));
-        r.hand = book::Hand{{{"0", "5", "2", "", "", "", ""}, {"60", "5", "2", "", "", "", ""}}, trace::Between::Joined};
+        r.hand =
+            book::Hand{{{"0", "5", "2", "", "", "", ""}, {"60", "5", "2", "", "", "", ""}}, trace::Between::Joined};
         r.id = *(*b)->addRun(r, findings::readByHand(r.hand->rows, r.hand->between).trace);
         QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 10.0) < 1e-9);
         r.hand->rows.push_back({"120", "5", "2", "", "", "", ""});
@@ -260,10 +269,13 @@ private Q_SLOTS:
             book::Connection c(in("old.otterstone"), book::Connection::Mode::ReadWrite);
             migrate(c, book::migrations().first(2));
             c.run("INSERT INTO bank (id, name, energy_wh) VALUES (1, 'Old 5', 18.5)");
-            c.run("INSERT INTO gear (id, kind, name, accuracy, clock_factor, clock_expanded) VALUES (1, 'meter', 'Old meter', 'volts 0.1%+5mV, amps 0.2%+5mA', 0.97, 0.001)");
+            c.run(
+                "INSERT INTO gear (id, kind, name, accuracy, clock_factor, clock_expanded) VALUES (1, 'meter', 'Old meter', 'volts 0.1%+5mV, amps 0.2%+5mA', 0.97, 0.001)");
             c.run("INSERT INTO gear (id, kind, name, ohms, ohms_expanded) VALUES (2, 'cable', 'Old cable', 0.2, 0.03)");
-            c.run("INSERT INTO run (id, bank_id, kind, title, cable_id, meter_id) VALUES (1, 1, 'drain', 'kept', 2, 1)");
-            c.run("INSERT INTO trace (id, run_id, point, samples, volts_step, amps_step) VALUES (1, 1, 'meter', 0, 0, 0)");
+            c.run(
+                "INSERT INTO run (id, bank_id, kind, title, cable_id, meter_id) VALUES (1, 1, 'drain', 'kept', 2, 1)");
+            c.run(
+                "INSERT INTO trace (id, run_id, point, samples, volts_step, amps_step) VALUES (1, 1, 'meter', 0, 0, 0)");
         }
         auto b = Book::open(in("old.otterstone"));
         QVERIFY2(b.has_value(), b ? "" : b.error().sentence().c_str());
@@ -320,8 +332,10 @@ private Q_SLOTS:
                         continue;
                     const auto f = (*made)->finding(r.id);
                     const Measured& ohms = f->links.front().ohms->value;
-                    QVERIFY2(std::abs(ohms.value() - d.reading.pathOhms) <= ohms.expanded(), show(ohms, Unit::Ohm).c_str());
-                    QVERIFY(std::abs(f->portWattHours.value() - d.simulated.truth.portWattHours) <= f->portWattHours.expanded());
+                    QVERIFY2(std::abs(ohms.value() - d.reading.pathOhms) <= ohms.expanded(),
+                             show(ohms, Unit::Ohm).c_str());
+                    QVERIFY(std::abs(f->portWattHours.value() - d.simulated.truth.portWattHours) <=
+                            f->portWattHours.expanded());
                     ++found;
                 }
             }

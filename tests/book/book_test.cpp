@@ -86,7 +86,8 @@ private Q_SLOTS:
         book::Run r;
         r.title = "gentle";
         r.startedAt = "2026-04-02T10:00:00Z";
-        r.marks = {{12.5, findings::Mark::What::Percent, 80.0, ""}, {99.0, findings::Mark::What::Note, std::nullopt, "warm"}};
+        r.marks = {{12.5, findings::Mark::What::Percent, 80.0, ""},
+                   {99.0, findings::Mark::What::Note, std::nullopt, "warm"}};
         r.logWarnings = {{"lines_skipped", "1 line was skipped: line 3 (no time in it)."}};
         r.from = 1.0;
         {
@@ -166,12 +167,18 @@ private Q_SLOTS:
     void what_cannot_be_opened_is_told_and_not_touched_data() {
         QTest::addColumn<QString>("code");
         QTest::addColumn<QString>("says");
-        QTest::newRow("newer") << "newer_book" << "made by a newer Otterstone";
-        QTest::newRow("truncated") << "damaged_book" << "cut short";
-        QTest::newRow("scrambled") << "damaged_book" << "damaged";
-        QTest::newRow("foreign database") << "not_a_book" << "not an Otterstone book";
-        QTest::newRow("text") << "not_a_book" << "not an Otterstone book";
-        QTest::newRow("missing") << "no_book" << "no such file";
+        QTest::newRow("newer") << "newer_book"
+                               << "made by a newer Otterstone";
+        QTest::newRow("truncated") << "damaged_book"
+                                   << "cut short";
+        QTest::newRow("scrambled") << "damaged_book"
+                                   << "damaged";
+        QTest::newRow("foreign database") << "not_a_book"
+                                          << "not an Otterstone book";
+        QTest::newRow("text") << "not_a_book"
+                              << "not an Otterstone book";
+        QTest::newRow("missing") << "no_book"
+                                 << "no such file";
     }
     void what_cannot_be_opened_is_told_and_not_touched() {
         QFETCH(QString, code);
@@ -331,7 +338,10 @@ private Q_SLOTS:
             };
         };
         QVERIFY(history.perform({"rename", saving(renamed), saving(bank)}).has_value());
-        QVERIFY(history.perform({"remove", [&] { return book.setBankRemoved(bank.id, true); }, [&] { return book.setBankRemoved(bank.id, false); }}).has_value());
+        QVERIFY(history
+                    .perform({"remove", [&] { return book.setBankRemoved(bank.id, true); },
+                              [&] { return book.setBankRemoved(bank.id, false); }})
+                    .has_value());
         QVERIFY(book.banks().empty());
         QVERIFY(history.undo().has_value());
         QCOMPARE(book.banks().front().name, std::string("Scree 8"));

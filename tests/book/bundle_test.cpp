@@ -1,4 +1,5 @@
-// Book → bundle → book gives the same findings; a bundle that is not right leaves nothing behind. The demo against its truth.
+// Book → bundle → book gives the same findings; a bundle that is not right leaves nothing behind. The demo against its
+// truth.
 #include <QTest>
 
 #include <QFile>
@@ -82,18 +83,29 @@ private Q_SLOTS:
         QTest::addColumn<QByteArray>("with");
         QTest::addColumn<QString>("says");
         const QString book = QStringLiteral("book.json");
-        QTest::newRow("newer") << book << QByteArray("\"version\": 1") << QByteArray("\"version\": 9") << "newer Otterstone";
+        QTest::newRow("newer") << book << QByteArray("\"version\": 1") << QByteArray("\"version\": 9")
+                               << "newer Otterstone";
         QTest::newRow("broken JSON") << book << QByteArray("{") << QByteArray("[") << "book.json";
-        QTest::newRow("foreign JSON") << book << QByteArray("otterstone-bundle") << QByteArray("other") << "not that of a bundle";
-        QTest::newRow("bank missing") << book << QByteArray("\"bank\": 1") << QByteArray("\"bank\": 99") << "its bank is not in the bundle";
-        QTest::newRow("unknown kind") << book << QByteArray("\"kind\": \"recharge\",\n   \"log_name\"") << QByteArray("\"kind\": \"guess\",\n   \"log_name\"") << "book.json";
-        QTest::newRow("trace outside") << book << QByteArray("traces/1-meter.csv") << QByteArray("traces/../../x.csv") << "not inside traces/";
-        QTest::newRow("trace missing") << book << QByteArray("traces/1-meter.csv") << QByteArray("traces/77-meter.csv") << "the trace is missing";
-        QTest::newRow("gear missing") << book << QByteArray("\"meter\": 7") << QByteArray("\"meter\": 99") << "a piece of its gear is not in the bundle";
-        QTest::newRow("poured into nobody") << book << QByteArray("\"target\": {\n    \"bank\": 2") << QByteArray("\"target\": {\n    \"bank\": 98")
-                                            << "the bank it was poured into is not in the bundle";
-        QTest::newRow("a further trace is not listed") << book << QByteArray("\"also\": []") << QByteArray("\"also\": [{\"point\": \"wall\"}]") << "its traces are not all listed";
-        QTest::newRow("line of a trace") << QStringLiteral("traces/2-meter.csv") << QByteArray("\r\n2,") << QByteArray("\r\ntwo,") << "traces/2-meter.csv, line";
+        QTest::newRow("foreign JSON") << book << QByteArray("otterstone-bundle") << QByteArray("other")
+                                      << "not that of a bundle";
+        QTest::newRow("bank missing") << book << QByteArray("\"bank\": 1") << QByteArray("\"bank\": 99")
+                                      << "its bank is not in the bundle";
+        QTest::newRow("unknown kind") << book << QByteArray("\"kind\": \"recharge\",\n   \"log_name\"")
+                                      << QByteArray("\"kind\": \"guess\",\n   \"log_name\"") << "book.json";
+        QTest::newRow("trace outside") << book << QByteArray("traces/1-meter.csv") << QByteArray("traces/../../x.csv")
+                                       << "not inside traces/";
+        QTest::newRow("trace missing") << book << QByteArray("traces/1-meter.csv") << QByteArray("traces/77-meter.csv")
+                                       << "the trace is missing";
+        QTest::newRow("gear missing") << book << QByteArray("\"meter\": 7") << QByteArray("\"meter\": 99")
+                                      << "a piece of its gear is not in the bundle";
+        QTest::newRow("poured into nobody")
+            << book << QByteArray("\"target\": {\n    \"bank\": 2") << QByteArray("\"target\": {\n    \"bank\": 98")
+            << "the bank it was poured into is not in the bundle";
+        QTest::newRow("a further trace is not listed")
+            << book << QByteArray("\"also\": []") << QByteArray("\"also\": [{\"point\": \"wall\"}]")
+            << "its traces are not all listed";
+        QTest::newRow("line of a trace") << QStringLiteral("traces/2-meter.csv") << QByteArray("\r\n2,")
+                                         << QByteArray("\r\ntwo,") << "traces/2-meter.csv, line";
     }
     void a_wrong_bundle_is_refused_and_leaves_nothing() {
         QFETCH(QString, file);
@@ -116,7 +128,8 @@ private Q_SLOTS:
         QFile evil(folder_.filePath("evil.zip"));
         QProcess p;
         p.setWorkingDirectory(in("bundle"));
-        p.start("/usr/bin/python3", {"-c", "import zipfile; zipfile.ZipFile('" + evil.fileName() + "', 'w').writestr('../../evil.txt', 'x')"});
+        p.start("/usr/bin/python3", {"-c", "import zipfile; zipfile.ZipFile('" + evil.fileName() +
+                                               "', 'w').writestr('../../evil.txt', 'x')"});
         QVERIFY(p.waitForFinished() && p.exitCode() == 0);
         const auto book = book::importBundle(evil.fileName(), in("evil.otterstone"));
         QVERIFY(!book.has_value());
@@ -151,7 +164,9 @@ private Q_SLOTS:
                 for (const auto& phase : f->phases)
                     found -= phase.kind == trace::PhaseKind::Idle ? phase.wattHours : 0.0;
             } else {
-                QCOMPARE(f->drain->endedBy, d.simulated.truth.stoppedByHeat ? trace::EndedBy::Heat : d.run.device ? trace::EndedBy::User : trace::EndedBy::CutOff);
+                QCOMPARE(f->drain->endedBy, d.simulated.truth.stoppedByHeat ? trace::EndedBy::Heat
+                                            : d.run.device                  ? trace::EndedBy::User
+                                                                            : trace::EndedBy::CutOff);
             }
             ++all;
             held += std::abs(found - truth) <= f->portWattHours.expanded() * 1.02 + 0.02;

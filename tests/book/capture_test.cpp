@@ -13,10 +13,10 @@
 #include "full_disk.h"
 
 using namespace otterstone;
-using otterstone::testing::FullDisk;
 using book::Batch;
 using book::Capture;
 using book::LiveSample;
+using otterstone::testing::FullDisk;
 
 namespace {
 
@@ -198,7 +198,7 @@ private Q_SLOTS:
         const auto gone = capture->append(batchOf(10, 10));
         QVERIFY(!gone);
         QCOMPARE(gone.error().code, std::string("book_gone"));
-        QVERIFY(!QFile::exists(path_)); // none was made in its place
+        QVERIFY(!QFile::exists(path_));    // none was made in its place
         QVERIFY(QFile::copy(away, path_)); // another file of the same name is not it either
         QVERIFY(!capture->append(batchOf(10, 10)));
         QVERIFY(QFile::remove(path_) && QFile::rename(away, path_));

@@ -1,5 +1,5 @@
-// Copies of the demo book as strangers and dying disks leave them: bits that flipped, files that were cut, cells of another kind, foreign schemas. The same five
-// hundred each time; the command line and the window are both given them.
+// Copies of the demo book as strangers and dying disks leave them: bits that flipped, files that were cut, cells of
+// another kind, foreign schemas. The same five hundred each time; the command line and the window are both given them.
 #pragma once
 
 #include <functional>
@@ -33,13 +33,16 @@ public:
     [[nodiscard]] bool prepare() {
         whole_ = folder_.filePath(QStringLiteral("whole.otterstone"));
         auto demo = book::makeDemo(whole_);
-        return demo && (*demo)->save(book::PlannedRun{book::kNew, (*demo)->banks().front().id, findings::Kind::Drain, "", "", "by hand", false}) &&
-               (*demo)->publish({book::kNew, "comparison", "2026-05-01", 3, "{\"figures\": [], \"means\": {}}"}) && (*demo)->setChoice("needs", "{\"needs\": [], \"days\": 1}") &&
-               (*demo)->rememberMapping("t,v,a", {});
+        return demo &&
+               (*demo)->save(book::PlannedRun{book::kNew, (*demo)->banks().front().id, findings::Kind::Drain, "", "",
+                                              "by hand", false}) &&
+               (*demo)->publish({book::kNew, "comparison", "2026-05-01", 3, "{\"figures\": [], \"means\": {}}"}) &&
+               (*demo)->setChoice("needs", "{\"needs\": [], \"days\": 1}") && (*demo)->rememberMapping("t,v,a", {});
     }
     [[nodiscard]] QString whole() const { return whole_; }
 
-    /// A copy of its own name; the one before is taken away, though perhaps still open (after a crash the last one is there to be looked at).
+    /// A copy of its own name; the one before is taken away, though perhaps still open (after a crash the last one is
+    /// there to be looked at).
     [[nodiscard]] QString copy() {
         for (const char* part : {"", "-journal", "-wal", "-shm"})
             QFile::remove(last_ + QLatin1String(part));
@@ -70,7 +73,8 @@ public:
             QByteArray bytes = file.readAll();
             const unsigned bits = 1 + any(20);
             for (unsigned n = 0; n < bits; ++n) {
-                const auto at = static_cast<qsizetype>(k % 3 == 0 ? any(4096) : any(static_cast<std::size_t>(bytes.size())));
+                const auto at =
+                    static_cast<qsizetype>(k % 3 == 0 ? any(4096) : any(static_cast<std::size_t>(bytes.size())));
                 bytes[at] = static_cast<char>(bytes[at] ^ (1 << any(8)));
             }
             file.seek(0);
@@ -83,7 +87,8 @@ public:
     void cut(int many, const Visit& visit) {
         for (int k = 0; k < many; ++k) {
             const QString path = copy();
-            if (!QFile::resize(path, static_cast<qint64>(any(static_cast<std::size_t>(QFileInfo(path).size())))) || !visit({path, QStringLiteral("cut %1").arg(k), k}))
+            if (!QFile::resize(path, static_cast<qint64>(any(static_cast<std::size_t>(QFileInfo(path).size())))) ||
+                !visit({path, QStringLiteral("cut %1").arg(k), k}))
                 return;
         }
     }
@@ -92,19 +97,32 @@ public:
         std::vector<std::pair<QString, QString>> columns;
         {
             book::Connection c(whole_, book::Connection::Mode::ReadOnly);
-            QSqlQuery q = c.run("SELECT m.name, x.name FROM sqlite_master m, pragma_table_xinfo(m.name) x WHERE m.type = 'table' AND m.name NOT LIKE 'sqlite%'");
+            QSqlQuery q = c.run(
+                "SELECT m.name, x.name FROM sqlite_master m, pragma_table_xinfo(m.name) x WHERE m.type = 'table' AND m.name NOT LIKE 'sqlite%'");
             while (q.next())
                 columns.emplace_back(q.value(0).toString(), q.value(1).toString());
         }
-        const QStringList wrong{"'nonsense'", "x'ff00'", "1e308", "-9223372036854775807", "NULL", "'[1, {\"a\": 1e400}]'", "'{\"clock_factor\": 1e308, \"point\": 3, \"target\": [], \"recipe\": {}}'", "zeroblob(3000000)", "9e999"};
+        const QStringList wrong{"'nonsense'",
+                                "x'ff00'",
+                                "1e308",
+                                "-9223372036854775807",
+                                "NULL",
+                                "'[1, {\"a\": 1e400}]'",
+                                "'{\"clock_factor\": 1e308, \"point\": 3, \"target\": [], \"recipe\": {}}'",
+                                "zeroblob(3000000)",
+                                "9e999"};
         int made = 0;
         for (std::size_t k = 0; k < columns.size(); ++k) {
             for (std::size_t n = 0; n < 3; ++n) {
-                const QString value = wrong[static_cast<qsizetype>((k + n * 4) % static_cast<std::size_t>(wrong.size()))];
+                const QString value =
+                    wrong[static_cast<qsizetype>((k + n * 4) % static_cast<std::size_t>(wrong.size()))];
                 const QString path = copy();
                 const auto& [table, column] = columns[k];
-                if (!change(path, {QStringLiteral("UPDATE \"%1\" SET \"%2\" = %3 WHERE rowid = (SELECT min(rowid) FROM \"%1\")").arg(table, column, value)}) &&
-                    !change(path, {QStringLiteral("UPDATE \"%1\" SET \"%2\" = %3").arg(table, column, QString(value).replace("3000000", "3000"))}))
+                if (!change(path, {QStringLiteral(
+                                       "UPDATE \"%1\" SET \"%2\" = %3 WHERE rowid = (SELECT min(rowid) FROM \"%1\")")
+                                       .arg(table, column, value)}) &&
+                    !change(path, {QStringLiteral("UPDATE \"%1\" SET \"%2\" = %3")
+                                       .arg(table, column, QString(value).replace("3000000", "3000"))}))
                     continue;
                 if (!visit({path, table + "." + column + " = " + value, made++}))
                     return made;
@@ -115,15 +133,26 @@ public:
     static const std::vector<Schema>& schemas() {
         static const std::vector<Schema> all{
             {"a trigger", {"CREATE TRIGGER t AFTER DELETE ON run BEGIN DELETE FROM bank; END"}, "trigger"},
-            {"a view for a table", {"ALTER TABLE gear RENAME TO other", "CREATE VIEW gear AS SELECT * FROM other"}, "which no book has"},
-            {"a view without end for a table", {"DROP TABLE mark", "CREATE VIEW mark AS WITH RECURSIVE n(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM n) SELECT x AS run_id, x AS position, 1.0 AS at_s, 'note' AS what, 1 AS number, '' AS text FROM n"}, "mark"},
-            {"a virtual table", {"DROP TABLE mark", "CREATE VIRTUAL TABLE mark USING fts5(run_id, position, at_s, what, number, text)"}, "which no book has"},
+            {"a view for a table",
+             {"ALTER TABLE gear RENAME TO other", "CREATE VIEW gear AS SELECT * FROM other"},
+             "which no book has"},
+            {"a view without end for a table",
+             {"DROP TABLE mark",
+              "CREATE VIEW mark AS WITH RECURSIVE n(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM n) SELECT x AS run_id, x AS position, 1.0 AS at_s, 'note' AS what, 1 AS number, '' AS text FROM n"},
+             "mark"},
+            {"a virtual table",
+             {"DROP TABLE mark", "CREATE VIRTUAL TABLE mark USING fts5(run_id, position, at_s, what, number, text)"},
+             "which no book has"},
             {"a table less", {"DROP TABLE house"}, "has no table “house”"},
             {"a table more", {"CREATE TABLE extra (x)"}, "which no book has"},
             {"a column less", {"ALTER TABLE bank DROP COLUMN price"}, "bank"},
             {"a column more", {"ALTER TABLE bank ADD COLUMN secret"}, "bank"},
-            {"a computed column", {"ALTER TABLE bank DROP COLUMN price", "ALTER TABLE bank ADD COLUMN price AS (abs(-1))"}, "bank"},
-            {"another view", {"DROP VIEW run_overview", "CREATE VIEW run_overview AS SELECT randomblob(1000000) AS run FROM run"}, "run_overview"},
+            {"a computed column",
+             {"ALTER TABLE bank DROP COLUMN price", "ALTER TABLE bank ADD COLUMN price AS (abs(-1))"},
+             "bank"},
+            {"another view",
+             {"DROP VIEW run_overview", "CREATE VIEW run_overview AS SELECT randomblob(1000000) AS run FROM run"},
+             "run_overview"},
             {"a version of none of ours", {"PRAGMA user_version = 0"}, ""},
             {"another application's", {"PRAGMA application_id = 7"}, "not an Otterstone book"},
             {"a version to come", {"PRAGMA user_version = 1000"}, "newer"},
@@ -132,7 +161,9 @@ public:
     }
 
 private:
-    unsigned any(std::size_t below) { return std::uniform_int_distribution<unsigned>(0, static_cast<unsigned>(below) - 1)(random_); }
+    unsigned any(std::size_t below) {
+        return std::uniform_int_distribution<unsigned>(0, static_cast<unsigned>(below) - 1)(random_);
+    }
 
     QTemporaryDir folder_;
     QString whole_, last_;

@@ -1,5 +1,5 @@
-// Invariants 1 and 2 when the disk fills up: old or new state, never half. The limit on a file's size stands for a full disk, and
-// is lowered step by step until the very first write fails.
+// Invariants 1 and 2 when the disk fills up: old or new state, never half. The limit on a file's size stands for a full
+// disk, and is lowered step by step until the very first write fails.
 #include <QTest>
 
 #include <QFile>
@@ -94,7 +94,9 @@ private Q_SLOTS:
             changed.hand->rows.push_back({"+1", "5", "1", "", "", "", ""});
             {
                 const FullDisk full(size + room);
-                taken = (further ? (*book)->addTrace(run.id, {path::Point::BankOut, false, {}, "near.csv"}, more) : (*book)->changeSamples(changed, more)).has_value();
+                taken = (further ? (*book)->addTrace(run.id, {path::Point::BankOut, false, {}, "near.csv"}, more)
+                                 : (*book)->changeSamples(changed, more))
+                            .has_value();
             }
             const book::Run now = *(*book)->run(run.id);
             QCOMPARE(now.also.size(), taken && further ? std::size_t(1) : std::size_t(0));
@@ -135,7 +137,8 @@ private Q_SLOTS:
             writer.run("PRAGMA cache_size = 2");
             book::Transaction half(writer);
             writer.run("UPDATE bank SET name = 'half'");
-            writer.run("CREATE TABLE half AS SELECT randomblob(4000000) AS filled"); // more than is kept back: the file itself is changed
+            writer.run("CREATE TABLE half AS SELECT randomblob(4000000) AS filled"); // more than is kept back: the file
+                                                                                     // itself is changed
             QVERIFY(QFile::copy(path, left) && QFile::copy(path + "-journal", left + "-journal"));
         }
         QVERIFY(QFile::copy(left, left + "2") && QFile::copy(left + "-journal", left + "2-journal"));

@@ -31,7 +31,8 @@ private Q_SLOTS:
             QTest::qSleep(random.bounded(60));
             writer.kill();
             QVERIFY(writer.waitForFinished());
-            const QStringList lines = QString::fromLatin1(writer.readAllStandardOutput()).split('\n', Qt::SkipEmptyParts);
+            const QStringList lines =
+                QString::fromLatin1(writer.readAllStandardOutput()).split('\n', Qt::SkipEmptyParts);
             for (const QString& line : lines) {
                 if (line.startsWith("bank "))
                     banks.insert(line.mid(5).toLongLong());

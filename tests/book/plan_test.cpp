@@ -32,7 +32,8 @@ private Q_SLOTS:
         bank.name = "Pebble";
         bank.label.charges = label::ChargesClaim{2.5, 12.4, "tablet"};
         bank.scale = {Stated(120.4, 0.5), label::SizeMm{98, 45, 23}};
-        const PlannedRun planned{kNew, 1, findings::Kind::Sharing, "sharing-round", "together:C1+A", "A sharing round.", false};
+        const PlannedRun planned{kNew, 1, findings::Kind::Sharing, "sharing-round", "together:C1+A", "A sharing round.",
+                                 false};
         {
             auto book = Book::create(path).value();
             bank.id = book->save(bank).value();
@@ -56,7 +57,10 @@ private Q_SLOTS:
             if (bundle)
                 QVERIFY(exportBundle(*book, folder_.filePath(QStringLiteral("bundle"))));
         }
-        const auto book = bundle ? importBundle(folder_.filePath(QStringLiteral("bundle")), folder_.filePath(QStringLiteral("c.otterstone"))).value() : Book::open(path).value();
+        const auto book = bundle ? importBundle(folder_.filePath(QStringLiteral("bundle")),
+                                                folder_.filePath(QStringLiteral("c.otterstone")))
+                                       .value()
+                                 : Book::open(path).value();
         const Bank again = book->banks().front();
         QCOMPARE(again.label.charges, bank.label.charges);
         QVERIFY(again.scale == bank.scale);
@@ -149,15 +153,20 @@ private Q_SLOTS:
         report::Published said = report::whatIsSaid(material, report::makeContent(material));
         const std::string was = said.figures.front().second;
         said.figures.front().second = "1.234 Wh";
-        QVERIFY(book.publish({kNew, bank.name, "2026-05-02T10:00:00+00:00", findings::kMethodVersion - 1, report::toJson(said)}).has_value());
+        QVERIFY(book.publish({kNew, bank.name, "2026-05-02T10:00:00+00:00", findings::kMethodVersion - 1,
+                              report::toJson(said)})
+                    .has_value());
         const auto moved = movedFigures(path);
         QCOMPARE(moved.size(), std::size_t(1));
         QCOMPARE(moved.front().figures.size(), std::size_t(1));
         QCOMPARE(moved.front().figures.front().after, was);
         const std::string sentence = moved.front().sentence();
-        for (const std::string& words : {bank.name, std::string("2026-05-02"), std::string("1.234 Wh then"), findings::whyFiguresMove(findings::kMethodVersion - 1)})
+        for (const std::string& words : {bank.name, std::string("2026-05-02"), std::string("1.234 Wh then"),
+                                         findings::whyFiguresMove(findings::kMethodVersion - 1)})
             QVERIFY2(sentence.find(words) != std::string::npos, sentence.c_str());
-        QVERIFY(book.publish({kNew, bank.name, "2026-05-03T10:00:00+00:00", findings::kMethodVersion, report::toJson(said)}).has_value());
+        QVERIFY(
+            book.publish({kNew, bank.name, "2026-05-03T10:00:00+00:00", findings::kMethodVersion, report::toJson(said)})
+                .has_value());
         QVERIFY(movedFigures(path).empty()); // published anew: the next sheet tells
     }
 };

@@ -1,5 +1,5 @@
-// Books that come from strangers, or from a dying disk: five hundred damaged copies of the demo. Each is read in part or refused, in words of ours, in bounded time
-// and memory; what is refused is not changed.
+// Books that come from strangers, or from a dying disk: five hundred damaged copies of the demo. Each is read in part
+// or refused, in words of ours, in bounded time and memory; what is refused is not changed.
 #include <QCryptographicHash>
 #include <QProcess>
 #include <QTest>
@@ -20,7 +20,8 @@ constexpr int kMostMs = 5000;
 
 QByteArray hashOf(const QString& path) {
     QFile file(path);
-    return file.open(QIODevice::ReadOnly) ? QCryptographicHash::hash(file.readAll(), QCryptographicHash::Sha256) : QByteArray();
+    return file.open(QIODevice::ReadOnly) ? QCryptographicHash::hash(file.readAll(), QCryptographicHash::Sha256)
+                                          : QByteArray();
 }
 
 struct Ran {
@@ -41,7 +42,8 @@ Ran run(const QStringList& arguments) {
     const bool ended = p.waitForFinished(3 * kMostMs);
     if (!ended)
         p.kill();
-    return {ended && p.exitStatus() == QProcess::NormalExit ? p.exitCode() : -1, QString::fromUtf8(p.readAllStandardError()), QString::fromUtf8(p.readAllStandardOutput()), took.elapsed()};
+    return {ended && p.exitStatus() == QProcess::NormalExit ? p.exitCode() : -1,
+            QString::fromUtf8(p.readAllStandardError()), QString::fromUtf8(p.readAllStandardOutput()), took.elapsed()};
 }
 
 } // namespace
@@ -55,7 +57,8 @@ class StrangerTest : public QObject {
     void judge(const QString& path, const QString& what) {
         const QByteArray before = hashOf(path);
         const Ran checked = run({"check", path});
-        QVERIFY2(checked.code == 0 || (checked.code >= 2 && checked.code <= 4), qPrintable(what + ": " + QString::number(checked.code) + checked.errors));
+        QVERIFY2(checked.code == 0 || (checked.code >= 2 && checked.code <= 4),
+                 qPrintable(what + ": " + QString::number(checked.code) + checked.errors));
         QVERIFY2(checked.ms <= kMostMs, qPrintable(what));
         QVERIFY2(hashOf(path) == before, qPrintable(what + " was changed by check"));
         QVERIFY2(checked.code == 0 || checked.errors.contains("otterstone-cli: "), qPrintable(what));
@@ -67,7 +70,8 @@ class StrangerTest : public QObject {
         judge(path, what);
         const QByteArray before = hashOf(path);
         const Ran found = run({"findings", path});
-        QVERIFY2(found.code == 0 || (found.code >= 2 && found.code <= 4), qPrintable(what + ": " + QString::number(found.code) + found.errors));
+        QVERIFY2(found.code == 0 || (found.code >= 2 && found.code <= 4),
+                 qPrintable(what + ": " + QString::number(found.code) + found.errors));
         QVERIFY2(found.ms <= kMostMs, qPrintable(what + QString::number(found.ms)));
         if (found.code != 0)
             QVERIFY2(hashOf(path) == before, qPrintable(what + " was refused, and changed: " + found.errors));
@@ -118,10 +122,13 @@ private Q_SLOTS:
     // A bad record does not take the book with it.
     void a_bad_run_is_named_and_the_rest_is_shown() {
         const QString path = books_.copy();
-        QVERIFY(books_.change(path, {"UPDATE run SET details = '{\"ambient_c\": \"warm\"}' WHERE id = 3", "UPDATE gear SET details = '{\"clock_factor\": 1000}' WHERE id = 7", "UPDATE bank SET price = 'much' WHERE id = 2"}));
+        QVERIFY(books_.change(path, {"UPDATE run SET details = '{\"ambient_c\": \"warm\"}' WHERE id = 3",
+                                     "UPDATE gear SET details = '{\"clock_factor\": 1000}' WHERE id = 7",
+                                     "UPDATE bank SET price = 'much' WHERE id = 2"}));
         const Ran checked = run({"check", path});
         QCOMPARE(checked.code, 3);
-        for (const char* words : {"run 3", "ambient_c: this should be a number", "gear", "clock_factor: no clock runs so", "bank 2", "price: this should be a number"})
+        for (const char* words : {"run 3", "ambient_c: this should be a number", "gear",
+                                  "clock_factor: no clock runs so", "bank 2", "price: this should be a number"})
             QVERIFY2(checked.errors.contains(QLatin1String(words)), qPrintable(checked.errors));
         auto book = book::Book::open(path);
         QVERIFY(book);

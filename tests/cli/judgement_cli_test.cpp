@@ -1,4 +1,5 @@
-// Judging by the command line: the keys scripts rely on, purposes as files, the sums behind "in use", and what is told when something is wrong.
+// Judging by the command line: the keys scripts rely on, purposes as files, the sums behind "in use", and what is told
+// when something is wrong.
 #include <QTest>
 
 #include <QFile>
@@ -44,7 +45,9 @@ class JudgementCliTest : public QObject {
     }
     /// A bank's figure in the comparison: its value, in the unit of the contract.
     [[nodiscard]] double figure(const QJsonObject& chosen, const QString& key, const QString& bank) const {
-        return named(named(chosen["figures"].toArray(), "key", key)["cells"].toArray(), "bank", bank)["figure"].toObject()["value"].toDouble();
+        return named(named(chosen["figures"].toArray(), "key", key)["cells"].toArray(), "bank", bank)["figure"]
+            .toObject()["value"]
+            .toDouble();
     }
 
 private Q_SLOTS:
@@ -66,7 +69,8 @@ private Q_SLOTS:
         const QByteArray text = cli({"claims", book_, "--bank", bank}).out;
         for (const auto& row : claims) {
             const QJsonObject claim = row.toObject();
-            compareKeys(claim, {"key", "claim", "condition", "verdict", "why", "finding", "chance", "runs", "next", "recipe"});
+            compareKeys(claim,
+                        {"key", "claim", "condition", "verdict", "why", "finding", "chance", "runs", "next", "recipe"});
             const QString verdict = claim["verdict"].toString();
             QVERIFY2(verdicts.contains(verdict), qPrintable(verdict));
             QVERIFY(text.contains((claim["claim"].toString() + ": " + verdict).toUtf8()));
@@ -78,7 +82,8 @@ private Q_SLOTS:
                 QVERIFY2(verdict != "meets" || chance > 0.9, qPrintable(claim["why"].toString()));
                 QVERIFY2(verdict != "falls short" || chance < 0.1, qPrintable(claim["why"].toString()));
             }
-            QVERIFY(verdict == "meets" || verdict == "falls short" || !claim["next"].toString().isEmpty()); // what would settle it
+            QVERIFY(verdict == "meets" || verdict == "falls short" ||
+                    !claim["next"].toString().isEmpty()); // what would settle it
         }
         QVERIFY(cli({"claims", book_, "--bank", bank, "--working"}).out.size() > text.size());
     }
@@ -102,7 +107,8 @@ private Q_SLOTS:
         bool passes = true;
         for (const auto& one : j["banks"].toArray()) {
             const QJsonObject bank = one.toObject();
-            compareKeys(bank, {"bank", "score", "chance_best", "leads_under_weights", "passes", "stopped_by", "contributions"});
+            compareKeys(
+                bank, {"bank", "score", "chance_best", "leads_under_weights", "passes", "stopped_by", "contributions"});
             // Those that pass come first, by score; a score is the sum of its parts.
             const double score = bank["score"].toObject()["value"].toDouble();
             if (bank["passes"].toBool() != passes) {
@@ -120,10 +126,12 @@ private Q_SLOTS:
             QVERIFY(passes || bank["chance_best"].toDouble() == 0.0);
             best += bank["chance_best"].toDouble();
         }
-        QVERIFY2(std::fabs(best - 1.0) < 1e-6 || !j["banks"].toArray()[0].toObject()["passes"].toBool(), qPrintable(QString::number(best))); // exactly one is the best
+        QVERIFY2(std::fabs(best - 1.0) < 1e-6 || !j["banks"].toArray()[0].toObject()["passes"].toBool(),
+                 qPrintable(QString::number(best))); // exactly one is the best
     }
     void gates_and_weights_of_ones_own() {
-        const QByteArray own = R"({"key": "mine", "name": "Mine", "gates": [{"figure": "weight", "at_most": 400, "words": "must weigh 400 g at most"}],
+        const QByteArray own =
+            R"({"key": "mine", "name": "Mine", "gates": [{"figure": "weight", "at_most": 400, "words": "must weigh 400 g at most"}],
             "scales": [{"figure": "usable_gentle", "worst": 0, "best": 100, "weight": 1}]})";
         const QJsonObject j = cli({"choose", book_, "--purpose", write("mine.json", own), "--json"}).json();
         QCOMPARE(j["purpose"].toString(), QStringLiteral("mine"));
@@ -133,16 +141,22 @@ private Q_SLOTS:
             QVERIFY(grams > 0.0);
             QCOMPARE(one["passes"].toBool(), grams <= 400.0);
             if (usable > 0.0)
-                QVERIFY2(std::fabs(one["score"].toObject()["value"].toDouble() - std::min(100.0, usable)) < 1e-6, qPrintable(bank));
+                QVERIFY2(std::fabs(one["score"].toObject()["value"].toDouble() - std::min(100.0, usable)) < 1e-6,
+                         qPrintable(bank));
         }
         // Only some of them.
-        QCOMPARE(cli({"choose", book_, "--bank", "Pebble 5", "--bank", "Scree 15", "--json"}).json()["banks"].toArray().size(), 2);
+        QCOMPARE(cli({"choose", book_, "--bank", "Pebble 5", "--bank", "Scree 15", "--json"})
+                     .json()["banks"]
+                     .toArray()
+                     .size(),
+                 2);
     }
     void figures_per_kilogram_follow_from_their_parts() {
         const QJsonObject j = cli({"choose", book_, "--json"}).json();
         int compared = 0;
         for (const QString& bank : kBanks) {
-            const double usable = figure(j, "usable_gentle", bank), grams = figure(j, "weight", bank), perKilo = figure(j, "wh_per_kg", bank);
+            const double usable = figure(j, "usable_gentle", bank), grams = figure(j, "weight", bank),
+                         perKilo = figure(j, "wh_per_kg", bank);
             if (usable > 0.0 && grams > 0.0 && ++compared)
                 QVERIFY2(std::fabs(perKilo - usable / grams * 1000.0) < 1e-6 * perKilo, qPrintable(bank));
         }
@@ -155,7 +169,7 @@ private Q_SLOTS:
 
     void what_lasts_how_long_is_energy_over_need_data() {
         QTest::addColumn<QStringList>("needs");
-        QTest::addColumn<double>("whPerDay"); ///< as the devices use it
+        QTest::addColumn<double>("whPerDay");  ///< as the devices use it
         QTest::addColumn<double>("outOfBank"); ///< a day, an efficiency of 85 % into a battery
         QTest::newRow("runs from the bank") << QStringList{"Lamp 5 W 4 h"} << 20.0 << 20.0;
         QTest::newRow("is charged from it") << QStringList{"Tablet 20 Wh 1x empty"} << 20.0 << 20.0 / 0.85;
@@ -178,14 +192,18 @@ private Q_SLOTS:
         int compared = 0;
         for (const auto& one : j["banks"].toArray()) {
             const QJsonObject bank = one.toObject();
-            compareKeys(bank, {"bank", "sentence", "lasts_s", "lasts_devices_empty_s", "verdict", "recharge_on_day", "charges", "in_use"});
+            compareKeys(bank, {"bank", "sentence", "lasts_s", "lasts_devices_empty_s", "verdict", "recharge_on_day",
+                               "charges", "in_use"});
             const double usable = figure(chosen, "usable_gentle", bank["bank"].toString());
             if (usable <= 0.0)
                 continue;
             ++compared;
-            // At these loads a bank gives about what it gives at 1 A, 5 V; a large one somewhat more when it charges something at 10 W.
+            // At these loads a bank gives about what it gives at 1 A, 5 V; a large one somewhat more when it charges
+            // something at 10 W.
             const double days = bank["lasts_devices_empty_s"].toObject()["value"].toDouble() / 86400.0;
-            QVERIFY2(std::fabs(days - usable / outOfBank) < 0.1 * days, qPrintable(QStringLiteral("%1: %2 days, %3 Wh").arg(bank["bank"].toString()).arg(days).arg(usable)));
+            QVERIFY2(
+                std::fabs(days - usable / outOfBank) < 0.1 * days,
+                qPrintable(QStringLiteral("%1: %2 days, %3 Wh").arg(bank["bank"].toString()).arg(days).arg(usable)));
         }
         QVERIFY(compared >= 5);
     }
@@ -200,7 +218,8 @@ private Q_SLOTS:
             for (const auto& one : j["banks"].toArray()) {
                 const QJsonObject bank = one.toObject();
                 const QString verdict = bank["verdict"].toString();
-                const double lasts = bank["lasts_s"].toObject()["value"].toDouble(), asked = 86400.0 * QByteArray(days).toDouble();
+                const double lasts = bank["lasts_s"].toObject()["value"].toDouble(),
+                             asked = 86400.0 * QByteArray(days).toDouble();
                 QVERIFY2(verdict != "meets" || lasts > asked, qPrintable(bank["sentence"].toString()));
                 QVERIFY2(verdict != "falls short" || lasts < asked, qPrintable(bank["sentence"].toString()));
                 for (const auto& day : bank["recharge_on_day"].toArray())
@@ -213,7 +232,9 @@ private Q_SLOTS:
         const double lasts = pebble["lasts_s"].toObject()["value"].toDouble() / 86400.0;
         QCOMPARE(pebble["recharges"].toDouble(), std::ceil(1000.0 / lasts - 1.0));
         QCOMPARE(pebble["recharge_on_day"].toArray().size(), 100);
-        QVERIFY2(pebble["sentence"].toString().contains(QString::number(pebble["recharges"].toDouble()) + " times in all"), qPrintable(pebble["sentence"].toString()));
+        QVERIFY2(
+            pebble["sentence"].toString().contains(QString::number(pebble["recharges"].toDouble()) + " times in all"),
+            qPrintable(pebble["sentence"].toString()));
     }
 
     void what_is_wrong_is_told_data() {
@@ -222,21 +243,40 @@ private Q_SLOTS:
         QTest::addColumn<int>("code");
         QTest::addColumn<QString>("says");
         const QByteArray none;
-        QTest::newRow("no book") << QStringList{"claims", "/nowhere/x.otterstone", "--bank", "Pebble 5"} << none << 3 << "/nowhere/x.otterstone";
+        QTest::newRow("no book") << QStringList{"claims", "/nowhere/x.otterstone", "--bank", "Pebble 5"} << none << 3
+                                 << "/nowhere/x.otterstone";
         QTest::newRow("a book of words") << QStringList{"choose", "FILE"} << QByteArray("words") << 3 << "wrong.file";
         QTest::newRow("no such bank") << QStringList{"claims", "BOOK", "--bank", "Granite"} << none << 3 << "Granite";
-        QTest::newRow("no such bank to choose") << QStringList{"choose", "BOOK", "--bank", "Granite"} << none << 3 << "Granite";
-        QTest::newRow("no such purpose") << QStringList{"choose", "BOOK", "--purpose", "beauty"} << none << 2 << "plane, computer, small, overnight, fast";
+        QTest::newRow("no such bank to choose")
+            << QStringList{"choose", "BOOK", "--bank", "Granite"} << none << 3 << "Granite";
+        QTest::newRow("no such purpose") << QStringList{"choose", "BOOK", "--purpose", "beauty"} << none << 2
+                                         << "plane, computer, small, overnight, fast";
         QTest::newRow("nothing to show") << QStringList{"choose", "--show", "beauty"} << none << 2 << "beauty";
         QTest::newRow("choose of what") << QStringList{"choose"} << none << 2 << "name a book";
-        QTest::newRow("a purpose of words") << QStringList{"choose", "BOOK", "--purpose", "FILE"} << QByteArray("words") << 2 << "wrong.file";
-        QTest::newRow("a figure nobody knows") << QStringList{"choose", "BOOK", "--purpose", "FILE"} << QByteArray(R"({"key": "x", "name": "X", "scales": [{"figure": "smell", "worst": 0, "best": 1, "weight": 1}]})") << 2 << "smell";
-        QTest::newRow("best is worst") << QStringList{"choose", "BOOK", "--purpose", "FILE"} << QByteArray(R"({"key": "x", "name": "X", "scales": [{"figure": "weight", "worst": 5, "best": 5, "weight": 1}]})") << 2 << "weight";
-        QTest::newRow("a weight below none") << QStringList{"choose", "BOOK", "--purpose", "FILE"} << QByteArray(R"({"key": "x", "name": "X", "scales": [{"figure": "weight", "worst": 5, "best": 1, "weight": -1}]})") << 2 << "weight";
-        QTest::newRow("nothing is weighed") << QStringList{"choose", "BOOK", "--purpose", "FILE"} << QByteArray(R"({"key": "x", "name": "X", "scales": []})") << 2 << "scale";
-        QTest::newRow("a need without hours") << QStringList{"use", "BOOK", "--need", "Lamp forever"} << none << 2 << "watts and hours";
+        QTest::newRow("a purpose of words")
+            << QStringList{"choose", "BOOK", "--purpose", "FILE"} << QByteArray("words") << 2 << "wrong.file";
+        QTest::newRow("a figure nobody knows")
+            << QStringList{"choose", "BOOK", "--purpose", "FILE"}
+            << QByteArray(
+                   R"({"key": "x", "name": "X", "scales": [{"figure": "smell", "worst": 0, "best": 1, "weight": 1}]})")
+            << 2 << "smell";
+        QTest::newRow("best is worst")
+            << QStringList{"choose", "BOOK", "--purpose", "FILE"}
+            << QByteArray(
+                   R"({"key": "x", "name": "X", "scales": [{"figure": "weight", "worst": 5, "best": 5, "weight": 1}]})")
+            << 2 << "weight";
+        QTest::newRow("a weight below none")
+            << QStringList{"choose", "BOOK", "--purpose", "FILE"}
+            << QByteArray(
+                   R"({"key": "x", "name": "X", "scales": [{"figure": "weight", "worst": 5, "best": 1, "weight": -1}]})")
+            << 2 << "weight";
+        QTest::newRow("nothing is weighed") << QStringList{"choose", "BOOK", "--purpose", "FILE"}
+                                            << QByteArray(R"({"key": "x", "name": "X", "scales": []})") << 2 << "scale";
+        QTest::newRow("a need without hours")
+            << QStringList{"use", "BOOK", "--need", "Lamp forever"} << none << 2 << "watts and hours";
         QTest::newRow("no need") << QStringList{"use", "BOOK"} << none << 2 << "--need";
-        QTest::newRow("days of words") << QStringList{"use", "BOOK", "--need", "Lamp 5 W 4 h", "--days", "many"} << none << 2 << "--days";
+        QTest::newRow("days of words") << QStringList{"use", "BOOK", "--need", "Lamp 5 W 4 h", "--days", "many"} << none
+                                       << 2 << "--days";
     }
     void what_is_wrong_is_told() {
         QFETCH(QStringList, arguments);

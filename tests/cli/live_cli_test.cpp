@@ -1,4 +1,5 @@
-// The live bench by the command line, as a script or a user without a window has it: recipes, instruments, listening, and whole runs.
+// The live bench by the command line, as a script or a user without a window has it: recipes, instruments, listening,
+// and whole runs.
 #include <QTest>
 
 #include <csignal>
@@ -34,18 +35,28 @@ class LiveCliTest : public QObject {
     }
     // A load from the first second on, without a look around before it.
     QString atOnce(int seconds) {
-        return write("at-once.json", R"({"format": "otterstone-recipe", "version": 1, "key": "at-once", "name": "At once", "kind": "drain", "needs": ["meter", "load"],
-            "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" + QByteArray::number(seconds) + "}]}");
+        return write(
+            "at-once.json",
+            R"({"format": "otterstone-recipe", "version": 1, "key": "at-once", "name": "At once", "kind": "drain", "needs": ["meter", "load"],
+            "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" +
+                QByteArray::number(seconds) + "}]}");
     }
     // What a drain on this stand-in takes on the command line.
-    static QStringList drain(const OneBank& book, const Standin& standin, const QString& recipe, const QString& meter = QStringLiteral("printing-meter")) {
-        return {"live", book.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter", meter + "@" + standin.at("meter").text, "--load", "scpi-load@" + standin.at("load").text, "--checked", "--json"};
+    static QStringList drain(const OneBank& book, const Standin& standin, const QString& recipe,
+                             const QString& meter = QStringLiteral("printing-meter")) {
+        return {"live",      book.path,
+                "--bank",    "Pebble 5",
+                "--recipe",  recipe,
+                "--meter",   meter + "@" + standin.at("meter").text,
+                "--load",    "scpi-load@" + standin.at("load").text,
+                "--checked", "--json"};
     }
 
     // What a run says when a signal ended it.
     static QJsonObject ended(QProcess& run, int signal) {
         const bool sent = ::kill(static_cast<pid_t>(run.processId()), signal) == 0;
-        return sent && run.waitForFinished(20000) ? QJsonDocument::fromJson(run.readAllStandardOutput()).object() : QJsonObject();
+        return sent && run.waitForFinished(20000) ? QJsonDocument::fromJson(run.readAllStandardOutput()).object()
+                                                  : QJsonObject();
     }
 
 private Q_SLOTS:
@@ -67,7 +78,10 @@ private Q_SLOTS:
         for (const auto& step : j["steps"].toArray())
             QVERIFY2(QString::fromUtf8(text.out).contains(step.toString()), text.out.constData());
         // Its file says the same as its name.
-        QCOMPARE(cli(QStringList{"recipe", QStringLiteral(OTTERSTONE_SHARE "/recipes/") + key + ".json", "--json"} + bank).out, r.out);
+        QCOMPARE(
+            cli(QStringList{"recipe", QStringLiteral(OTTERSTONE_SHARE "/recipes/") + key + ".json", "--json"} + bank)
+                .out,
+            r.out);
     }
     void a_drain_takes_as_long_as_its_energy_lasts() {
         // 20 s of rest, 14 Wh at 1 A of 5 V, 60 s afterwards.
@@ -116,21 +130,34 @@ private Q_SLOTS:
         QTest::addColumn<QString>("says");
         const QByteArray none;
         QTest::newRow("no such recipe") << none << QStringList{"recipe", "juggle"} << 3 << "gentle-drain";
-        QTest::newRow("no such instrument") << none << QStringList{"instrument", "crystal-ball"} << 3 << "printing-meter";
+        QTest::newRow("no such instrument")
+            << none << QStringList{"instrument", "crystal-ball"} << 3 << "printing-meter";
         QTest::newRow("no JSON") << QByteArray("{") << QStringList{"recipe", "FILE"} << 3 << "wrong.json";
-        QTest::newRow("an instrument is no recipe") << QByteArray(R"({"format": "otterstone-instrument", "version": 1})") << QStringList{"recipe", "FILE"} << 3 << "otterstone-recipe";
-        QTest::newRow("from a later version") << QByteArray(R"({"format": "otterstone-recipe", "version": 99})") << QStringList{"recipe", "FILE"} << 3 << "newer Otterstone";
-        QTest::newRow("a step nobody knows") << QByteArray(R"({"format": "otterstone-recipe", "version": 1, "key": "x", "name": "X", "kind": "drain", "needs": ["load"], "steps": [{"do": "dance"}]})")
-                                             << QStringList{"recipe", "FILE"} << 3 << "dance";
-        QTest::newRow("a step without an end") << QByteArray(R"({"format": "otterstone-recipe", "version": 1, "key": "x", "name": "X", "kind": "drain", "needs": ["load"], "steps": [{"do": "load", "amps": 1}]})")
-                                               << QStringList{"recipe", "FILE"} << 3 << "step";
-        QTest::newRow("a meter without columns") << QByteArray(R"({"format": "otterstone-instrument", "version": 1, "key": "x", "name": "X", "kind": "meter", "connection": {"serial": {"baud": 9600}}})")
-                                                 << QStringList{"instrument", "FILE"} << 3 << "lines";
-        QTest::newRow("a word nobody knows") << QByteArray(R"({"format": "otterstone-instrument", "version": 1, "key": "x", "name": "X", "kind": "load", "connection": {"tcp": {"port": 5025}}, "scpi": {}, "spci": {}})")
-                                             << QStringList{"instrument", "FILE"} << 3 << "spci";
+        QTest::newRow("an instrument is no recipe")
+            << QByteArray(R"({"format": "otterstone-instrument", "version": 1})") << QStringList{"recipe", "FILE"} << 3
+            << "otterstone-recipe";
+        QTest::newRow("from a later version") << QByteArray(R"({"format": "otterstone-recipe", "version": 99})")
+                                              << QStringList{"recipe", "FILE"} << 3 << "newer Otterstone";
+        QTest::newRow("a step nobody knows")
+            << QByteArray(
+                   R"({"format": "otterstone-recipe", "version": 1, "key": "x", "name": "X", "kind": "drain", "needs": ["load"], "steps": [{"do": "dance"}]})")
+            << QStringList{"recipe", "FILE"} << 3 << "dance";
+        QTest::newRow("a step without an end")
+            << QByteArray(
+                   R"({"format": "otterstone-recipe", "version": 1, "key": "x", "name": "X", "kind": "drain", "needs": ["load"], "steps": [{"do": "load", "amps": 1}]})")
+            << QStringList{"recipe", "FILE"} << 3 << "step";
+        QTest::newRow("a meter without columns")
+            << QByteArray(
+                   R"({"format": "otterstone-instrument", "version": 1, "key": "x", "name": "X", "kind": "meter", "connection": {"serial": {"baud": 9600}}})")
+            << QStringList{"instrument", "FILE"} << 3 << "lines";
+        QTest::newRow("a word nobody knows")
+            << QByteArray(
+                   R"({"format": "otterstone-instrument", "version": 1, "key": "x", "name": "X", "kind": "load", "connection": {"tcp": {"port": 5025}}, "scpi": {}, "spci": {}})")
+            << QStringList{"instrument", "FILE"} << 3 << "spci";
         QTest::newRow("wrong watt-hours") << none << QStringList{"recipe", "gentle-drain", "--wh", "-3"} << 2 << "--wh";
         QTest::newRow("wrong tier") << none << QStringList{"recipe", "gentle-drain", "--tier", "much"} << 2 << "much";
-        QTest::newRow("no such port") << none << QStringList{"listen", "/dev/there-is-no-such-port"} << 3 << "/dev/there-is-no-such-port";
+        QTest::newRow("no such port") << none << QStringList{"listen", "/dev/there-is-no-such-port"} << 3
+                                      << "/dev/there-is-no-such-port";
         QTest::newRow("nobody at that address") << none << QStringList{"listen", "127.0.0.1:1"} << 3 << "127.0.0.1:1";
         QTest::newRow("wrong baud") << none << QStringList{"listen", "/dev/null", "--baud", "fast"} << 2 << "--baud";
     }
@@ -151,7 +178,10 @@ private Q_SLOTS:
         QTest::addColumn<QStringList>("arguments");
         QTest::addColumn<int>("code");
         QTest::addColumn<QString>("says");
-        const QStringList usual{"--bank", "Pebble 5", "--recipe", "gentle-drain", "--meter", "printing-meter@/dev/none", "--load", "scpi-load@127.0.0.1:1"};
+        const QStringList usual{"--bank",   "Pebble 5",
+                                "--recipe", "gentle-drain",
+                                "--meter",  "printing-meter@/dev/none",
+                                "--load",   "scpi-load@127.0.0.1:1"};
         const auto but = [&](const QString& what, const QString& value) {
             QStringList l = usual;
             l[l.indexOf(what) + 1] = value;
@@ -162,10 +192,18 @@ private Q_SLOTS:
         QTest::newRow("no such recipe") << but("--recipe", "juggle") << 2 << "juggle";
         QTest::newRow("no address") << but("--load", "scpi-load") << 2 << "PROFILE@ADDRESS";
         QTest::newRow("no such profile") << but("--meter", "crystal-ball@/dev/none") << 2 << "crystal-ball";
-        QTest::newRow("no load") << QStringList{"--bank", "Pebble 5", "--recipe", "gentle-drain", "--meter", "printing-meter@/dev/none", "--checked"} << 2 << "--load";
-        QTest::newRow("no temperature") << (but("--bank", "Pebble 5") << "--celsius" << "warm") << 2 << "--celsius";
-        QTest::newRow("nothing left open") << QStringList{"--go-on", "--recipe", "gentle-drain", "--checked"} << 2 << "left open";
-        QTest::newRow("no stand-in") << (but("--bank", "Pebble 5") << "--rehearse" << "127.0.0.1") << 2 << "HOST:PORT@SPEED";
+        QTest::newRow("no load") << QStringList{"--bank",       "Pebble 5", "--recipe",
+                                                "gentle-drain", "--meter",  "printing-meter@/dev/none",
+                                                "--checked"}
+                                 << 2 << "--load";
+        QTest::newRow("no temperature") << (but("--bank", "Pebble 5") << "--celsius"
+                                                                      << "warm")
+                                        << 2 << "--celsius";
+        QTest::newRow("nothing left open")
+            << QStringList{"--go-on", "--recipe", "gentle-drain", "--checked"} << 2 << "left open";
+        QTest::newRow("no stand-in") << (but("--bank", "Pebble 5") << "--rehearse"
+                                                                   << "127.0.0.1")
+                                     << 2 << "HOST:PORT@SPEED";
         QTest::newRow("nobody answers") << but("--bank", "Pebble 5") << 3 << "does not answer";
     }
     void a_run_that_cannot_begin_says_why_and_leaves_no_trace() {
@@ -183,20 +221,28 @@ private Q_SLOTS:
     }
 
     void a_drain_runs_to_cut_off_and_finds_the_truth() {
-        Standin standin({"--speed", "2000", "--rate", "1", "--in-step", "--seed", "7"}); // whose errors lie well within its accuracy; ± is for 95 %
+        Standin standin({"--speed", "2000", "--rate", "1", "--in-step", "--seed",
+                         "7"}); // whose errors lie well within its accuracy; ± is for 95 %
         QVERIFY(standin.ok());
         OneBank one;
         book::Gear meter;
         meter.kind = book::GearKind::Meter;
         meter.name = "Bench meter";
-        meter.meter = path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm", "meter").value(); // the stand-in's own
+        meter.meter =
+            path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm", "meter").value(); // the stand-in's own
         book::Gear cable;
         cable.kind = book::GearKind::Cable;
         cable.name = "Short black";
         cable.ohms = Stated(0.058, 0.001); // the stand-in's own, too
         QVERIFY(one.book->save(meter) && one.book->save(cable));
         one.book.reset();
-        const Run r = cli(drain(one, standin, "gentle-drain") << "--meter-gear" << "Bench meter" << "--cable-gear" << "Short black" << "--title" << "from a script" << "--rehearse" << standin.at("control").text + "@2000");
+        const Run r = cli(drain(one, standin, "gentle-drain") << "--meter-gear"
+                                                              << "Bench meter"
+                                                              << "--cable-gear"
+                                                              << "Short black"
+                                                              << "--title"
+                                                              << "from a script"
+                                                              << "--rehearse" << standin.at("control").text + "@2000");
         QVERIFY2(r.code == 0, qPrintable(r.errors));
         const QJsonObject j = r.json();
         QVERIFY2(j["orderly"].toBool(), r.out.constData());
@@ -211,7 +257,8 @@ private Q_SLOTS:
         QCOMPARE(QString::fromStdString(finding->sentence), j["sentence"].toString());
         const Measured& port = finding->portWattHours;
         const double truth = j["true_wh"].toDouble();
-        QVERIFY2(std::abs(port.value() - truth) <= port.expanded(), qPrintable(QStringLiteral("%1 ± %2, truth %3").arg(port.value()).arg(port.expanded()).arg(truth)));
+        QVERIFY2(std::abs(port.value() - truth) <= port.expanded(),
+                 qPrintable(QStringLiteral("%1 ± %2, truth %3").arg(port.value()).arg(port.expanded()).arg(truth)));
         QVERIFY(port.expanded() < 0.01 * truth); // and says something
         QVERIFY(truth > 0.8 * 18.5);             // to the bank's own end, not to that of its load's patience
         QVERIFY(!standin.truth().at("load_on").get<bool>());
@@ -278,7 +325,8 @@ private Q_SLOTS:
         QCOMPARE(cli({"instrument", profile}).code, 0);
         OneBank one;
         one.book.reset();
-        const Run r = cli(drain(one, standin, atOnce(60), profile) << "--rehearse" << standin.at("control").text + "@20");
+        const Run r =
+            cli(drain(one, standin, atOnce(60), profile) << "--rehearse" << standin.at("control").text + "@20");
         QVERIFY2(r.code == 0, qPrintable(r.errors));
         auto book = book::Book::open(one.path);
         QVERIFY(book);

@@ -1,4 +1,5 @@
-// Decimal commas, right-to-left, a Turkish i: what is computed, printed for scripts and said to instruments is the same everywhere.
+// Decimal commas, right-to-left, a Turkish i: what is computed, printed for scripts and said to instruments is the same
+// everywhere.
 #include <QTemporaryDir>
 #include <QTest>
 
@@ -23,7 +24,9 @@ class LocaleTest : public QObject {
     // Made here, as a machine for building has none.
     void use(const QString& locale) {
         if (!QFileInfo::exists(folder_.filePath(locale + ".UTF-8")))
-            QCOMPARE(QProcess::execute("localedef", {"-i", locale, "-f", "UTF-8", "--no-archive", folder_.filePath(locale + ".UTF-8")}), 0);
+            QCOMPARE(QProcess::execute("localedef", {"-i", locale, "-f", "UTF-8", "--no-archive",
+                                                     folder_.filePath(locale + ".UTF-8")}),
+                     0);
         qputenv("LOCPATH", folder_.path().toUtf8());
         qputenv("LC_ALL", (locale + ".UTF-8").toUtf8());
     }
@@ -37,11 +40,12 @@ private Q_SLOTS:
     void what_is_worked_out_is_the_same() {
         QFETCH(QString, locale);
         const QString log = QStringLiteral(OTTERSTONE_TEST_DATA "/logs/semicolon_comma.csv");
-        const QList<QStringList> commands{{"analyse", log, "--kind", "drain", "--json", "--meter", "volts 0.05%+2mV, amps 0.1%+3mA"},
-                                          {"recipe", "load-staircase", "--tier", "9Vx2.5A"},
-                                          {"instrument", "scpi-load"},
-                                          {"label", "--mah", "5000", "--cell-volts", "3,7", "--wh", "18.5", "--tier", "9Vx2,22A", "--json"},
-                                          {"behaviour", "--kind", "light load"}};
+        const QList<QStringList> commands{
+            {"analyse", log, "--kind", "drain", "--json", "--meter", "volts 0.05%+2mV, amps 0.1%+3mA"},
+            {"recipe", "load-staircase", "--tier", "9Vx2.5A"},
+            {"instrument", "scpi-load"},
+            {"label", "--mah", "5000", "--cell-volts", "3,7", "--wh", "18.5", "--tier", "9Vx2,22A", "--json"},
+            {"behaviour", "--kind", "light load"}};
         for (const QStringList& command : commands) {
             cleanup();
             const Run plain = cli(command);
@@ -63,10 +67,13 @@ private Q_SLOTS:
         one.book.reset();
         QFile recipe(folder_.filePath("short.json"));
         QVERIFY(recipe.open(QIODevice::WriteOnly));
-        recipe.write(R"({"format": "otterstone-recipe", "version": 1, "key": "short", "name": "Short", "kind": "drain", "needs": ["meter", "load"], "closing_s": 1, "steps": [{"do": "load", "amps": 1.25, "seconds": 60}]})");
+        recipe.write(
+            R"({"format": "otterstone-recipe", "version": 1, "key": "short", "name": "Short", "kind": "drain", "needs": ["meter", "load"], "closing_s": 1, "steps": [{"do": "load", "amps": 1.25, "seconds": 60}]})");
         recipe.close();
-        const Run r = cli({"live", one.path, "--bank", "Pebble 5", "--recipe", recipe.fileName(), "--meter", "printing-meter@" + standin.at("meter").text, "--load", "scpi-load@" + standin.at("load").text, "--rehearse",
-                           standin.at("control").text + "@20", "--checked", "--json"});
+        const Run r =
+            cli({"live", one.path, "--bank", "Pebble 5", "--recipe", recipe.fileName(), "--meter",
+                 "printing-meter@" + standin.at("meter").text, "--load", "scpi-load@" + standin.at("load").text,
+                 "--rehearse", standin.at("control").text + "@20", "--checked", "--json"});
         QVERIFY2(r.code == 0, qPrintable(r.errors));
         auto book = book::Book::open(one.path);
         QVERIFY(book);

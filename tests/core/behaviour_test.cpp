@@ -1,5 +1,5 @@
-// D9 to D12, the survey and the matrix: against banks whose policies are known, against the sums' own check values, and as a person writes
-// them down.
+// D9 to D12, the survey and the matrix: against banks whose policies are known, against the sums' own check values, and
+// as a person writes them down.
 #include <QTest>
 
 #include <cmath>
@@ -62,7 +62,8 @@ private Q_SLOTS:
         const model::Bank bank = generatedBank(number);
         for (const std::size_t port : {0u, 1u}) {
             const Facts facts = factsOf(bank);
-            const double rated = port == 0 ? 3.0 : 2.4, trip = bank.ports[port].tripAmps > 0.0 ? bank.ports[port].tripAmps : bank.overCurrentAmps;
+            const double rated = port == 0 ? 3.0 : 2.4,
+                         trip = bank.ports[port].tripAmps > 0.0 ? bank.ports[port].tripAmps : bank.overCurrentAmps;
             const auto f = staircase(model::staircaseByHand(bank, port, 5.0, rated, tools()), facts);
             QCOMPARE(f.stairs.size(), std::size_t(1));
             const Stair& s = f.stairs.front();
@@ -70,9 +71,11 @@ private Q_SLOTS:
             QVERIFY(s.margin() && s.margin()->first <= trip / rated - 1.0 && trip / rated - 1.0 <= s.margin()->second);
             QVERIFY(s.recovery == expected(bank.recovery.how));
             if (s.recovery == Recovery::ByItself)
-                QVERIFY(std::fabs(*s.recoverySeconds - bank.recovery.seconds) <= 8.0 + 1.0); // it tripped somewhere within the step
+                QVERIFY(std::fabs(*s.recoverySeconds - bank.recovery.seconds) <=
+                        8.0 + 1.0); // it tripped somewhere within the step
             // The output's own resistance, inside its stated interval (± half a written digit on top).
-            QVERIFY2(std::fabs(s.ohms->value() - bank.output.outputOhms) <= s.ohms->expanded() + 0.0005, qPrintable(QString::number(s.ohms->value())));
+            QVERIFY2(std::fabs(s.ohms->value() - bank.output.outputOhms) <= s.ohms->expanded() + 0.0005,
+                     qPrintable(QString::number(s.ohms->value())));
             QVERIFY(f.said.remarks.empty());
         }
     }
@@ -104,14 +107,16 @@ private Q_SLOTS:
         QCOMPARE(f.orderMatters, bank.sharing.policy == Policy::FirstKeeps);
         QCOMPARE(f.splitAmps.has_value(), bank.sharing.policy == Policy::SplitAmps);
         if (f.splitAmps)
-            QVERIFY2(std::fabs(*f.splitAmps / bank.sharing.totalAmps - 1.0) < 0.06, qPrintable(QString::number(*f.splitAmps)));
+            QVERIFY2(std::fabs(*f.splitAmps / bank.sharing.totalAmps - 1.0) < 0.06,
+                     qPrintable(QString::number(*f.splitAmps)));
     }
     void pass_through_finds_the_class_and_the_balance_data() { rows(); }
     void pass_through_finds_the_class_and_the_balance() {
         QFETCH(int, number);
         const model::Bank bank = generatedBank(number);
         const auto f = passThrough(model::passThroughByHand(bank, 0, 1, tools()), factsOf(bank));
-        const PassClass classes[] = {PassClass::Refuses, PassClass::SourceFirst, PassClass::LoadFirst, PassClass::Shares, PassClass::SlowsBoth};
+        const PassClass classes[] = {PassClass::Refuses, PassClass::SourceFirst, PassClass::LoadFirst,
+                                     PassClass::Shares, PassClass::SlowsBoth};
         QVERIFY2(f.what == classes[static_cast<int>(bank.passThrough)], f.said.sentence.c_str());
         if (f.what == PassClass::Refuses)
             return;
@@ -130,14 +135,16 @@ private Q_SLOTS:
             QVERIFY(net < 0.0);
         // Drop-out: what the firmware's renegotiation takes, to a hundredth of a second.
         QVERIFY(f.dropOutSeconds);
-        QVERIFY2(std::fabs(*f.dropOutSeconds - bank.renegotiateSeconds) < 0.02, qPrintable(QString::number(*f.dropOutSeconds)));
+        QVERIFY2(std::fabs(*f.dropOutSeconds - bank.renegotiateSeconds) < 0.02,
+                 qPrintable(QString::number(*f.dropOutSeconds)));
     }
     void a_light_load_finds_the_current_and_the_time_data() { rows(); }
     void a_light_load_finds_the_current_and_the_time() {
         QFETCH(int, number);
         const model::Bank bank = generatedBank(number);
         const auto f = lightLoad(model::lightLoadByHand(bank, 1, tools()), factsOf(bank));
-        QVERIFY(f.plain.offAt && f.plain.onAt && *f.plain.offAt < bank.lightLoad.belowAmps && bank.lightLoad.belowAmps <= *f.plain.onAt);
+        QVERIFY(f.plain.offAt && f.plain.onAt && *f.plain.offAt < bank.lightLoad.belowAmps &&
+                bank.lightLoad.belowAmps <= *f.plain.onAt);
         QVERIFY(std::fabs(*f.plain.secondsToOff - bank.lightLoad.afterSeconds) <= 0.6);
         QVERIFY(f.lowModeHelps == true);
         QCOMPARE(*f.bankWatts, bank.standbyWatts);
@@ -149,7 +156,10 @@ private Q_SLOTS:
         std::vector<model::NamedCharger> chargers;
         Facts facts = factsOf(bank);
         facts.label.ports[0].tiers = bank.ports[0].takes; // its input side
-        for (const auto& [name, tiers, watts] : {std::tuple("small", "5 V 2 A", 10.0), {"middle", "5 V 3 A, 9 V 2 A", 18.0}, {"large", "5 V 3 A, 9 V 3 A, 15 V 3 A", 45.0}, {"odd", "5 V 3 A, 20 V 2 A", 40.0}}) {
+        for (const auto& [name, tiers, watts] : {std::tuple("small", "5 V 2 A", 10.0),
+                                                 {"middle", "5 V 3 A, 9 V 2 A", 18.0},
+                                                 {"large", "5 V 3 A, 9 V 3 A, 15 V 3 A", 45.0},
+                                                 {"odd", "5 V 3 A, 20 V 2 A", 40.0}}) {
             model::Charger c;
             c.tiers = tiersOf(tiers);
             c.watts = watts;
@@ -157,14 +167,19 @@ private Q_SLOTS:
             facts.chargers.push_back({name, {c.tiers, Watts(watts)}, {}});
         }
         facts.cables = {{"thin", Amps(1.5), 0.05, {}}, {"plain", Amps(3.0), 0.05, {}}};
-        const auto f = matrix(model::matrixByHand(bank, 0, chargers, {{"thin", {0.05, 1.5}}, {"plain", {0.05, 3.0}}}, tools()), facts);
+        const auto f = matrix(
+            model::matrixByHand(bank, 0, chargers, {{"thin", {0.05, 1.5}}, {"plain", {0.05, 3.0}}}, tools()), facts);
         QCOMPARE(f.cells.size(), std::size_t(8));
         for (const MatrixCell& c : f.cells) {
             QVERIFY(c.predicted);
-            QVERIFY2(std::fabs(*c.volts - c.predicted->best.volts.value) < 0.5, qPrintable(QString("%1 %2: %3 V").arg(c.charger.c_str(), c.cable.c_str()).arg(*c.volts)));
-            QVERIFY2(c.why.empty() && *c.watts <= c.predicted->best.watts().value * 1.001, qPrintable(QString::number(*c.watts)));
+            QVERIFY2(std::fabs(*c.volts - c.predicted->best.volts.value) < 0.5,
+                     qPrintable(QString("%1 %2: %3 V").arg(c.charger.c_str(), c.cable.c_str()).arg(*c.volts)));
+            QVERIFY2(c.why.empty() && *c.watts <= c.predicted->best.watts().value * 1.001,
+                     qPrintable(QString::number(*c.watts)));
         }
-        QCOMPARE(*f.best->watts, *std::max_element(f.cells.begin(), f.cells.end(), [](const auto& a, const auto& b) { return *a.watts < *b.watts; })->watts);
+        QCOMPARE(*f.best->watts, *std::max_element(f.cells.begin(), f.cells.end(), [](const auto& a, const auto& b) {
+                                      return *a.watts < *b.watts;
+                                  })->watts);
         QVERIFY(f.best->cable == "plain" && f.best->charger != "small");
     }
     void a_survey_of_an_honest_label_holds_and_of_swapped_ones_says_so_data() { rows(); }
@@ -175,21 +190,26 @@ private Q_SLOTS:
         Facts facts = factsOf(bank);
         const auto honest = survey(model::surveyByHand(bank, facts.label, tools()), facts);
         for (const SurveyCell& c : honest.cells)
-            QVERIFY2(c.in || (c.promised() ? c.state == TierState::Holds : c.state == TierState::NotOffered), qPrintable(QString("%1 %2 V: %3").arg(c.port.c_str()).arg(c.tierVolts).arg(tierStateWords(c.state).c_str())));
+            QVERIFY2(
+                c.in || (c.promised() ? c.state == TierState::Holds : c.state == TierState::NotOffered),
+                qPrintable(
+                    QString("%1 %2 V: %3").arg(c.port.c_str()).arg(c.tierVolts).arg(tierStateWords(c.state).c_str())));
         QVERIFY(honest.swapped.empty());
         if (bank.ports[0].gives.size() < 3)
             return; // two ports with the same tiers can't be told apart
         std::swap(facts.label.ports[0].tiers, facts.label.ports[1].tiers);
         facts.label.ports[0].tiers = tiersOf("5 V 2.4 A");
         const auto swapped = survey(model::surveyByHand(bank, facts.label, tools()), facts);
-        QVERIFY2(swapped.swapped.size() == 1 && swapped.said.sentence.find("look swapped") != std::string::npos, swapped.said.sentence.c_str());
+        QVERIFY2(swapped.swapped.size() == 1 && swapped.said.sentence.find("look swapped") != std::string::npos,
+                 swapped.said.sentence.c_str());
     }
     void who_gives_when_two_are_joined_data() { rows(); }
     void who_gives_when_two_are_joined() {
         QFETCH(int, number);
         const model::Bank bank = generatedBank(number), other = generatedBank(number + 1);
         const auto f = directions(model::directionsByHand(bank, 0, other, "the other", tools()), factsOf(bank));
-        const bool takes = bank.dualRole == model::DualRole::TakesFirst && other.dualRole == model::DualRole::GivesFirst;
+        const bool takes =
+            bank.dualRole == model::DualRole::TakesFirst && other.dualRole == model::DualRole::GivesFirst;
         QCOMPARE(f.joints.size(), std::size_t(2));
         QVERIFY(f.joints[0].result == (takes ? Direction::Takes : Direction::Gives));
         QVERIFY(f.joints[1].result == Direction::Gives);
@@ -197,20 +217,28 @@ private Q_SLOTS:
 
     // Check values of the design's own sums. Common practice, no published source.
     void margins_and_splits_are_those_of_the_sums() {
-        const auto f = staircase(sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,20,146,20.1,holds", "C,20,148,0,tripped"}), [] {
-            Facts facts;
-            facts.label.ports = {{"C", label::Direction::Out, {{Volts(20.0), Volts(20.0), Amps(140.0)}}, {}, {}}};
-            return facts;
-        }());
-        QVERIFY(std::fabs(f.stairs.front().margin()->first - 0.043) < 0.0005 && std::fabs(f.stairs.front().margin()->second - 0.057) < 0.0005);
-        const auto s = sharing(sheetOf(Kind::Sharing, {"round,port,alone_v,alone_a,together_v,together_a", "1,A,5,2.4,5,1.2", ",B,5,2.4,5,1.2", ",C,5,2.4,5,1.2"}), {});
+        const auto f = staircase(
+            sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,20,146,20.1,holds", "C,20,148,0,tripped"}),
+            [] {
+                Facts facts;
+                facts.label.ports = {{"C", label::Direction::Out, {{Volts(20.0), Volts(20.0), Amps(140.0)}}, {}, {}}};
+                return facts;
+            }());
+        QVERIFY(std::fabs(f.stairs.front().margin()->first - 0.043) < 0.0005 &&
+                std::fabs(f.stairs.front().margin()->second - 0.057) < 0.0005);
+        const auto s = sharing(sheetOf(Kind::Sharing, {"round,port,alone_v,alone_a,together_v,together_a",
+                                                       "1,A,5,2.4,5,1.2", ",B,5,2.4,5,1.2", ",C,5,2.4,5,1.2"}),
+                               {});
         QCOMPARE(*s.splitAmps, 3.6);
     }
     // The path comes off with its ±: a straight line knows nothing of it.
     void a_staircase_carries_the_paths_doubt() {
         Facts facts;
         facts.pathOhms = Measured(0.060, 0.010, ErrorSource::ofBench("cable", "resistance"));
-        const auto f = staircase(sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,5,0.5,5.05,holds", "C,5,1,5.0,holds", "C,5,2,4.9,holds", "C,5,3,4.8,holds", "C,5,3.5,0,tripped"}), facts);
+        const auto f = staircase(
+            sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,5,0.5,5.05,holds", "C,5,1,5.0,holds",
+                                      "C,5,2,4.9,holds", "C,5,3,4.8,holds", "C,5,3.5,0,tripped"}),
+            facts);
         const Stair& s = f.stairs.front();
         QVERIFY(std::fabs(s.ohms->value() - 0.040) < 1e-9); // 0.1 Ω seen, 0.06 Ω of them the cable's
         QVERIFY(std::fabs(s.ohms->u() - 0.010) < 1e-6);
@@ -223,7 +251,9 @@ private Q_SLOTS:
     void volts_that_rise_with_the_load_are_an_error_told() {
         Facts facts;
         facts.pathOhms = Measured(0.25, 0.01, ErrorSource::ofBench("cable", "resistance")); // stated too large
-        const auto f = staircase(sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,5,0.5,5.05,holds", "C,5,1,5.0,holds", "C,5,2,4.9,holds", "C,5,3,4.8,holds"}), facts);
+        const auto f = staircase(sheetOf(Kind::Staircase, {"port,asked_v,amps,volts,state", "C,5,0.5,5.05,holds",
+                                                           "C,5,1,5.0,holds", "C,5,2,4.9,holds", "C,5,3,4.8,holds"}),
+                                 facts);
         bool told = false, given = false;
         for (const Warning& w : f.said.warnings)
             told = told || w.code == "negative_resistance";
@@ -240,22 +270,28 @@ private Q_SLOTS:
     void sharing_reads_as_one_sentence() {
         Facts facts;
         facts.label.ports = {{"C1", label::Direction::Both, {}, {}, {}}, {"A", label::Direction::Out, {}, {}, {}}};
-        const auto f = sharing(sheetOf(Kind::Sharing, {"round,port,alone_v,alone_a,together_v,together_a", "1,C1,9.0,2.0,5.0,1.8", ",A,5.0,1.0,5.0,1.0"}), facts);
-        QCOMPARE(QString::fromStdString(f.said.sentence), QStringLiteral("With both outputs in use, C1 fell from 9 V 18 W to 5 V 9 W and A kept 5 V 5 W."));
+        const auto f = sharing(sheetOf(Kind::Sharing, {"round,port,alone_v,alone_a,together_v,together_a",
+                                                       "1,C1,9.0,2.0,5.0,1.8", ",A,5.0,1.0,5.0,1.0"}),
+                               facts);
+        QCOMPARE(QString::fromStdString(f.said.sentence),
+                 QStringLiteral("With both outputs in use, C1 fell from 9 V 18 W to 5 V 9 W and A kept 5 V 5 W."));
     }
     void a_hole_is_not_tried_and_never_fails() {
         Facts facts;
         facts.label.ports = {{"C1", label::Direction::Out, tiersOf("5 V 3 A, 9 V 2 A"), {}, {}}};
         const auto f = survey(sheetOf(Kind::Survey, {"port,asked_v,offered,amps,volts", "C1,5,yes,3,5.02"}), facts);
         QVERIFY(f.cells[1].state == TierState::NotTried);
-        QVERIFY2(f.said.sentence.find("Every promised tier that was tried holds (1 of 2)") == 0, f.said.sentence.c_str());
+        QVERIFY2(f.said.sentence.find("Every promised tier that was tried holds (1 of 2)") == 0,
+                 f.said.sentence.c_str());
         QCOMPARE(f.said.warnings.front().code, std::string("not_tried"));
     }
     void what_a_person_gets_wrong_is_told_with_its_place_data() {
         QTest::addColumn<int>("kind");
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("code");
-        const auto row = [](const char* name, Kind kind, const char* text, const char* code) { QTest::newRow(name) << static_cast<int>(kind) << text << code; };
+        const auto row = [](const char* name, Kind kind, const char* text, const char* code) {
+            QTest::newRow(name) << static_cast<int>(kind) << text << code;
+        };
         row("letters for amps", Kind::Staircase, "port,amps,volts\nC1,two,5\n", "not_a_number");
         row("negative", Kind::Staircase, "port,amps,volts\nC1,-2,5\n", "negative");
         row("unknown word", Kind::LightLoad, "what,amps,state\nload,0.1,perhaps\n", "unknown_word");
@@ -279,17 +315,22 @@ private Q_SLOTS:
         facts.label.energy = WattHours(37.0);
         facts.deviceWattHours = 12.0;
         facts.device = "the torch";
-        const auto f = pad(sheetOf(Kind::Pad, {"way,time,device,bank,celsius,watts", "pad,0,20,100,24,7.5", "pad,30 min,45,88,34,6.6", "pad,1 h,65,78,41,5.9", "wire,0,20,100,,", "wire,1 h,80,80,,"}), facts);
+        const auto f = pad(
+            sheetOf(Kind::Pad, {"way,time,device,bank,celsius,watts", "pad,0,20,100,24,7.5", "pad,30 min,45,88,34,6.6",
+                                "pad,1 h,65,78,41,5.9", "wire,0,20,100,,", "wire,1 h,80,80,,"}),
+            facts);
         // 45 points for 22, against 60 for 20.
         QVERIFY(std::fabs(f.against->value() - (45.0 / 22.0) / 3.0) < 1e-9);
         QVERIFY(std::fabs(f.pad.transfer->value() - 45.0 * 12.0 / (22.0 * 37.0)) < 1e-9);
         QVERIFY(f.wattsPerKelvin->value() < 0.0 && f.said.sentence.find("slows down as it warms") != std::string::npos);
     }
     void cells_are_summed_and_held_against_the_input() {
-        const auto f = cells(sheetOf(Kind::Cells, {"cell,volts,amps", "1,4.02,1.5", "2,4.11,1.5", "input,9.0,1.6"}), {});
+        const auto f =
+            cells(sheetOf(Kind::Cells, {"cell,volts,amps", "1,4.02,1.5", "2,4.11,1.5", "input,9.0,1.6"}), {});
         QVERIFY(std::fabs(f.share->value() - (4.02 + 4.11) * 1.5 / 14.4) < 1e-9);
         QCOMPARE(f.said.warnings.front().code, std::string("cells_uneven"));
-        const auto above = cells(sheetOf(Kind::Cells, {"cell,volts,amps", "1,4.0,2.5", "2,4.0,2.5", "input,9.0,1.6"}), {});
+        const auto above =
+            cells(sheetOf(Kind::Cells, {"cell,volts,amps", "1,4.0,2.5", "2,4.0,2.5", "input,9.0,1.6"}), {});
         QCOMPARE(above.said.warnings.front().code, std::string("cells_above_input"));
     }
     // A6, row by row: the values as the design quotes them, from memory of the standards named there.
@@ -297,12 +338,19 @@ private Q_SLOTS:
         QTest::addColumn<int>("fact");
         QTest::addColumn<double>("value");
         using label::Fact;
-        const std::pair<Fact, double> all[] = {{Fact::SourceLow, 4.75},     {Fact::SourceHigh, 5.5},        {Fact::OldSourceHigh, 5.25},  {Fact::FixedTolerance, 0.05},    {Fact::TypeCDefault2, 0.5},
-                                               {Fact::TypeCDefault3, 0.9},  {Fact::TypeCMedium, 1.5},       {Fact::TypeCHigh, 3.0},       {Fact::DedicatedPort, 1.5},      {Fact::CableUnmarked, 3.0},
-                                               {Fact::CableUnmarkedWatts, 60.0}, {Fact::CableMarked, 5.0},  {Fact::CableMarkedWatts, 100.0}, {Fact::CableExtendedWatts, 240.0}, {Fact::DropForward, 0.5},
-                                               {Fact::DropReturn, 0.25},    {Fact::RuleNine, 15.0},         {Fact::RuleFifteen, 27.0},    {Fact::RuleTwenty, 45.0},        {Fact::RuleTwentyEight, 100.0}};
+        const std::pair<Fact, double> all[] = {{Fact::SourceLow, 4.75},          {Fact::SourceHigh, 5.5},
+                                               {Fact::OldSourceHigh, 5.25},      {Fact::FixedTolerance, 0.05},
+                                               {Fact::TypeCDefault2, 0.5},       {Fact::TypeCDefault3, 0.9},
+                                               {Fact::TypeCMedium, 1.5},         {Fact::TypeCHigh, 3.0},
+                                               {Fact::DedicatedPort, 1.5},       {Fact::CableUnmarked, 3.0},
+                                               {Fact::CableUnmarkedWatts, 60.0}, {Fact::CableMarked, 5.0},
+                                               {Fact::CableMarkedWatts, 100.0},  {Fact::CableExtendedWatts, 240.0},
+                                               {Fact::DropForward, 0.5},         {Fact::DropReturn, 0.25},
+                                               {Fact::RuleNine, 15.0},           {Fact::RuleFifteen, 27.0},
+                                               {Fact::RuleTwenty, 45.0},         {Fact::RuleTwentyEight, 100.0}};
         for (const auto& [fact, value] : all)
-            QTest::newRow(std::string(label::usbFacts()[static_cast<std::size_t>(fact)].what).c_str()) << static_cast<int>(fact) << value;
+            QTest::newRow(std::string(label::usbFacts()[static_cast<std::size_t>(fact)].what).c_str())
+                << static_cast<int>(fact) << value;
         QCOMPARE(std::size(all), label::usbFacts().size());
     }
     void usb_facts_stand_as_quoted() {
@@ -314,7 +362,8 @@ private Q_SLOTS:
         QVERIFY(!row.standard.empty() && row.standard.starts_with("USB"));
     }
     void tolerances_follow_the_facts() {
-        QVERIFY(label::toleranceOf(5.0).holds(5.45) && !label::toleranceOf(5.0, true).holds(5.45) && !label::toleranceOf(5.0).holds(4.74));
+        QVERIFY(label::toleranceOf(5.0).holds(5.45) && !label::toleranceOf(5.0, true).holds(5.45) &&
+                !label::toleranceOf(5.0).holds(4.74));
         QVERIFY(label::toleranceOf(20.0).holds(19.0) && !label::toleranceOf(20.0).holds(18.9));
     }
     void combinations_are_read_and_contradict() {
@@ -324,7 +373,8 @@ private Q_SLOTS:
         for (const char* bad : {"C1 45W", "C1 + A", "C1 45W + A 15V"})
             QVERIFY(!label::parseShared(bad, "shared"));
         label::Label l;
-        l.ports = {{"C1", label::Direction::Both, tiersOf("20 V 2.25 A"), {}, {}}, {"A", label::Direction::Out, tiersOf("5 V 3 A"), {}, Watts(12.0)}};
+        l.ports = {{"C1", label::Direction::Both, tiersOf("20 V 2.25 A"), {}, {}},
+                   {"A", label::Direction::Out, tiersOf("5 V 3 A"), {}, Watts(12.0)}};
         l.shared = *label::parseShared("C1 30W + A 15W", "shared");
         QCOMPARE(label::promisedTogether(l, "a", {"A", "C1"})->value, 15.0);
         QCOMPARE(label::promisedTogether(l, "A", {"A", "C2"})->value, 12.0);

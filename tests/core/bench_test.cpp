@@ -7,11 +7,11 @@
 
 #include <nlohmann/json.hpp>
 
+#include "ask.h"
 #include "core/findings/json.h"
 #include "core/model/simulate.h"
-#include "ask.h"
-#include "traces.h"
 #include "sources.h"
+#include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -44,7 +44,8 @@ struct TwoMeters {
 TwoMeters twoMeters(std::uint64_t seed, double ohms, double sampleSeconds = 10.0) {
     model::Bank bank;
     bank.cells.ampHours = 3.0;
-    model::DrainPlan plan{.volts = 9.05, .amps = 2.0, .ambient = 20.0, .ampsSteps = {0.4, 0.8, 1.2, 1.6}, .stepSeconds = 100.0};
+    model::DrainPlan plan{
+        .volts = 9.05, .amps = 2.0, .ambient = 20.0, .ampsSteps = {0.4, 0.8, 1.2, 1.6}, .stepSeconds = 100.0};
     model::Reading reading;
     reading.meter = kGood;
     reading.pathOhms = ohms;
@@ -88,20 +89,25 @@ private Q_SLOTS:
         QVERIFY(!f->links.empty() && f->links.front().ohms);
         const Measured& r = f->links.front().ohms->value;
         QVERIFY2(std::fabs(r.value() - 0.0873) <= 1.5 * r.expanded(), // one run in twenty lies outside 95 %
-                  qPrintable(QString::fromStdString(show(r, Unit::Ohm))));
+                 qPrintable(QString::fromStdString(show(r, Unit::Ohm))));
         QVERIFY(r.expanded() < 0.003);
         QVERIFY(std::fabs(f->portWattHours.value() - t.run.truth.portWattHours) <= f->portWattHours.expanded());
         QVERIFY(f->referred);
         QVERIFY(at(*f, Point::BankOut)->read && at(*f, Point::Meter)->read);
     }
 
-    // The truth lies inside k = 2 in 95 ± 3 % of simulated runs: fixed seeds, a reduced number here, 1000 when asked by name.
+    // The truth lies inside k = 2 in 95 ± 3 % of simulated runs: fixed seeds, a reduced number here, 1000 when asked by
+    // name.
     void the_truth_lies_inside_the_stated_interval() {
-        const int runs = qEnvironmentVariableIntValue("OTTERSTONE_COVERAGE_RUNS") > 0 ? qEnvironmentVariableIntValue("OTTERSTONE_COVERAGE_RUNS") : 240;
+        const int runs = qEnvironmentVariableIntValue("OTTERSTONE_COVERAGE_RUNS") > 0
+                             ? qEnvironmentVariableIntValue("OTTERSTONE_COVERAGE_RUNS")
+                             : 240;
         int cable = 0, port = 0, referred = 0;
         for (int k = 0; k < runs; ++k) {
             // Comparable gains and offsets: their sum is nearly normal, as k = 2 supposes.
-            TwoMeters t = twoMeters(1000 + static_cast<std::uint64_t>(k), 0.04 + 0.0001 * k, 1.0); // the simulated drain ends on a sample: a long step's doubt would never be needed
+            TwoMeters t =
+                twoMeters(1000 + static_cast<std::uint64_t>(k), 0.04 + 0.0001 * k,
+                          1.0); // the simulated drain ends on a sample: a long step's doubt would never be needed
             t.setup.also.front().trace = &t.run.also.front();
             const auto f = findings::analyse(t.run.trace, Kind::Drain, t.setup);
             QVERIFY(f.has_value());
@@ -111,14 +117,17 @@ private Q_SLOTS:
             Setup alone;
             alone.meter = kGood;
             std::mt19937_64 random(static_cast<std::uint64_t>(k));
-            alone.pathOhms = Measured(t.ohms + std::normal_distribution<double>(0.0, 0.004)(random), 0.004, otterstone::testing::source("cable"));
+            alone.pathOhms = Measured(t.ohms + std::normal_distribution<double>(0.0, 0.004)(random), 0.004,
+                                      otterstone::testing::source("cable"));
             const auto g = findings::analyse(t.run.trace, Kind::Drain, alone);
             referred += std::fabs(g->portWattHours.value() - t.run.truth.portWattHours) <= 2.0 * g->portWattHours.u();
         }
-        for (const auto& [name, inside] : {std::pair("cable", cable), std::pair("port", port), std::pair("referred", referred)}) {
+        for (const auto& [name, inside] :
+             {std::pair("cable", cable), std::pair("port", port), std::pair("referred", referred)}) {
             const double share = inside / static_cast<double>(runs);
             qInfo("%s: %.3f of %d", name, share, runs);
-            QVERIFY2(std::fabs(share - 0.95) <= 0.03, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(name)).arg(share)));
+            QVERIFY2(std::fabs(share - 0.95) <= 0.03,
+                     qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(name)).arg(share)));
         }
     }
 
@@ -189,7 +198,10 @@ private Q_SLOTS:
     void a_gauges_error_and_its_reserve() {
         trace::Trace t = level(1000, 5.0, 1.0);
         Setup s;
-        s.marks = {{30, Mark::What::Percent, 100.0, ""}, {530, Mark::What::Percent, 40.0, ""}, {830, Mark::What::Percent, 0.0, ""}, {1029, Mark::What::Percent, 0.0, ""}};
+        s.marks = {{30, Mark::What::Percent, 100.0, ""},
+                   {530, Mark::What::Percent, 40.0, ""},
+                   {830, Mark::What::Percent, 0.0, ""},
+                   {1029, Mark::What::Percent, 0.0, ""}};
         const auto f = findings::analyse(t, Kind::Drain, s);
         QVERIFY(f->gauge.has_value());
         QCOMPARE(f->gauge->points.size(), std::size_t(4));
@@ -278,7 +290,8 @@ private Q_SLOTS:
         const Working stored = findings::storedInDevice(d, 11, 100, "1");
         QVERIFY(about(stored.value.value(), 11.036, 1e-9));
         QVERIFY(std::fabs(findings::transferShare(stored, Measured(14.52)).value.value() - 0.76) < 0.001);
-        QVERIFY(about(findings::chargesPerBank(Measured(29.04), Measured(14.52), 11, 100, "tablet").value.value(), 2 * 0.89, 1e-9));
+        QVERIFY(about(findings::chargesPerBank(Measured(29.04), Measured(14.52), 11, 100, "tablet").value.value(),
+                      2 * 0.89, 1e-9));
     }
     void a_device_in_use_charges_holds_or_loses_more_slowly_data() {
         QTest::addColumn<double>("supply");
@@ -346,7 +359,8 @@ private Q_SLOTS:
         QVERIFY(about(findings::figure(*f, "counted_wh")->value.value(), f->wattHours.value(), 1e-12));
         QVERIFY(f->portWattHours.value() > f->wattHours.value());
         t.setup.schools.measuredAt = findings::MeasuredAt::FarLoad; // nothing was read or can be referred there
-        QVERIFY(findings::figure(*findings::analyse(t.run.trace, Kind::Drain, t.setup), "energy_at_port_wh")->note.find("cannot be worked out") != std::string::npos);
+        QVERIFY(findings::figure(*findings::analyse(t.run.trace, Kind::Drain, t.setup), "energy_at_port_wh")
+                    ->note.find("cannot be worked out") != std::string::npos);
     }
     void when_is_it_full_by_each_school() {
         trace::Trace t = recharge();
@@ -379,7 +393,9 @@ private Q_SLOTS:
     void heat_leaves_delivered_energy_and_a_flagged_estimate() {
         trace::Trace t = level(3600, 5.0, 2.0);
         Setup s;
-        s.marks = {{30, Mark::What::Percent, 100.0, ""}, {3629, Mark::What::Percent, 35.0, ""}, {3629, Mark::What::Trip, {}, "heat"}};
+        s.marks = {{30, Mark::What::Percent, 100.0, ""},
+                   {3629, Mark::What::Percent, 35.0, ""},
+                   {3629, Mark::What::Trip, {}, "heat"}};
         const auto f = findings::analyse(t, Kind::Drain, s);
         QCOMPARE(f->drain->endedBy, trace::EndedBy::Heat);
         QVERIFY(about(f->drain->projectedWattHours->value(), f->portWattHours.value() / 0.65, 1e-9));

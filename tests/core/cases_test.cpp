@@ -27,7 +27,9 @@ public:
 private:
     struct Line {
         double from = 0.0, to = 0.0, decay = 0.0; ///< decay: seconds
-        [[nodiscard]] double at(double x, double length) const { return decay > 0.0 ? from * std::exp(-x / decay) : from + (to - from) * (length > 0.0 ? x / length : 0.0); }
+        [[nodiscard]] double at(double x, double length) const {
+            return decay > 0.0 ? from * std::exp(-x / decay) : from + (to - from) * (length > 0.0 ? x / length : 0.0);
+        }
     };
     double seconds(const QString& text) {
         const auto s = parseDuration(text.toStdString(), {}, 1.0);
@@ -79,7 +81,9 @@ private:
     bool good_ = true;
 };
 
-QString endedOf(const trace::RechargePhases& p) { return p.end ? QStringLiteral("full") : p.brokeOff ? QStringLiteral("brokeoff") : QStringLiteral("open"); }
+QString endedOf(const trace::RechargePhases& p) {
+    return p.end ? QStringLiteral("full") : p.brokeOff ? QStringLiteral("brokeoff") : QStringLiteral("open");
+}
 
 } // namespace
 
@@ -134,13 +138,15 @@ private Q_SLOTS:
             count(7, p.throttles.size());
             if (!cells[8].isEmpty()) {
                 const double minutes = (*p.end - *p.start) / 60.0;
-                QVERIFY2(std::fabs(minutes - cells[8].toDouble()) <= std::max(1.5, step / 30.0), qPrintable(QStringLiteral("full after %1 min").arg(minutes)));
+                QVERIFY2(std::fabs(minutes - cells[8].toDouble()) <= std::max(1.5, step / 30.0),
+                         qPrintable(QStringLiteral("full after %1 min").arg(minutes)));
             }
         }
         if (!cells[3].isEmpty()) {
             const auto expected = parseDuration(cells[3].toStdString(), {}, 1.0);
             QVERIFY(begun.has_value() && expected.has_value());
-            QVERIFY2(std::fabs(*begun - *expected) <= std::max(1.0, step), qPrintable(QStringLiteral("begun at %1 s").arg(*begun)));
+            QVERIFY2(std::fabs(*begun - *expected) <= std::max(1.0, step),
+                     qPrintable(QStringLiteral("begun at %1 s").arg(*begun)));
         }
     }
 };

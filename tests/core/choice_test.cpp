@@ -36,7 +36,9 @@ Comparison table(const std::vector<std::string>& banks, const std::map<std::stri
     return c;
 }
 
-Purpose weighing(std::vector<Scale> scales, std::vector<Gate> gates = {}) { return {"own", "Own", "", std::move(gates), std::move(scales)}; }
+Purpose weighing(std::vector<Scale> scales, std::vector<Gate> gates = {}) {
+    return {"own", "Own", "", std::move(gates), std::move(scales)};
+}
 
 const Ranked& of(const Ranking& r, std::size_t bank) {
     for (const Ranked& b : r.banks) {
@@ -58,7 +60,8 @@ Evidence usable(const char* name, double wattHours, double u, double grams) {
     return e;
 }
 
-findings::RunEntry measured(long long id, const trace::Trace& trace, findings::Kind kind, const label::Label& label, std::optional<double> chargerWatts = {}) {
+findings::RunEntry measured(long long id, const trace::Trace& trace, findings::Kind kind, const label::Label& label,
+                            std::optional<double> chargerWatts = {}) {
     findings::Setup s;
     s.meter = *path::parseMeter("volts 0.1%+3mV, amps 0.2%+3mA", "meter");
     s.meter.name = "Bench meter";
@@ -100,7 +103,8 @@ Evidence tested(const std::string& name, double volts, double amps, double charg
     Evidence e;
     e.name = name;
     e.label = l;
-    e.runs = {measured(1, model::recharge(bank, recharge, slowly()).trace, findings::Kind::Recharge, l, chargerWatts), measured(2, model::drain(bank, drain, slowly()).trace, findings::Kind::Drain, l)};
+    e.runs = {measured(1, model::recharge(bank, recharge, slowly()).trace, findings::Kind::Recharge, l, chargerWatts),
+              measured(2, model::drain(bank, drain, slowly()).trace, findings::Kind::Drain, l)};
     e.together = findings::judgeTogether(e.runs, 14.8, {});
     return e;
 }
@@ -114,7 +118,8 @@ class ChoiceTest : public QObject {
 
 private Q_SLOTS:
     void a_score_is_the_weighted_sum_between_its_anchors() {
-        const auto c = table({"one"}, {{"usable_gentle", {number("usable_gentle", Measured(60.0))}}, {"weight", {number("weight", Measured(250.0))}}});
+        const auto c = table({"one"}, {{"usable_gentle", {number("usable_gentle", Measured(60.0))}},
+                                       {"weight", {number("weight", Measured(250.0))}}});
         const Ranking r = rank(c, weighing({{"usable_gentle", 20.0, 100.0, 3.0}, {"weight", 500.0, 100.0, 1.0}}));
         // 0.75 × (60 − 20) ÷ 80 + 0.25 × (250 − 500) ÷ (100 − 500) = 0.375 + 0.15625
         QVERIFY(std::fabs(r.banks.front().score.value() - 53.125) < 1e-9);
@@ -122,23 +127,33 @@ private Q_SLOTS:
         QVERIFY(std::fabs(r.banks.front().parts[1].points() - 15.625) < 1e-9);
     }
     void beyond_the_anchors_counts_no_more() {
-        const auto c = table({"far", "edge"}, {{"usable_gentle", {number("usable_gentle", Measured(500.0)), number("usable_gentle", Measured(100.0))}}});
+        const auto c = table(
+            {"far", "edge"},
+            {{"usable_gentle", {number("usable_gentle", Measured(500.0)), number("usable_gentle", Measured(100.0))}}});
         const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}));
         QCOMPARE(r.banks[0].score.value(), r.banks[1].score.value());
     }
     // Two normal figures, difference 1, u of the difference √2: Φ(1/√2) = 0.7602 (any table).
     void the_chance_of_being_the_best_follows_the_doubt() {
-        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, otterstone::testing::source("repeats"))), number("usable_gentle", Measured(50.0, 1.0, otterstone::testing::source("repeats")))}}});
+        const auto c = table(
+            {"a", "b"}, {{"usable_gentle",
+                          {number("usable_gentle", Measured(51.0, 1.0, otterstone::testing::source("repeats"))),
+                           number("usable_gentle", Measured(50.0, 1.0, otterstone::testing::source("repeats")))}}});
         const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}), {200000, 10, 1});
         QVERIFY2(std::fabs(of(r, 0).chanceBest - 0.7602) < 0.005, qPrintable(QString::number(of(r, 0).chanceBest)));
     }
     // The same meter read both: its gain moves both alike, and the better one stays the better one.
     void what_one_instrument_errs_does_not_tell_banks_apart() {
-        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(51.0, 1.0, otterstone::testing::source("Bench meter: volts gain"))), number("usable_gentle", Measured(50.0, 1.0, otterstone::testing::source("Bench meter: volts gain")))}}});
+        const auto c = table(
+            {"a", "b"},
+            {{"usable_gentle",
+              {number("usable_gentle", Measured(51.0, 1.0, otterstone::testing::source("Bench meter: volts gain"))),
+               number("usable_gentle", Measured(50.0, 1.0, otterstone::testing::source("Bench meter: volts gain")))}}});
         QCOMPARE(of(rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}})), 0).chanceBest > 0.999, true);
     }
     void an_unknown_figure_may_lie_anywhere() {
-        const auto c = table({"known", "unknown"}, {{"usable_gentle", {number("usable_gentle", Measured(75.0)), Cell{}}}});
+        const auto c =
+            table({"known", "unknown"}, {{"usable_gentle", {number("usable_gentle", Measured(75.0)), Cell{}}}});
         const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}), {100000, 10, 1});
         QVERIFY(of(r, 1).parts.front().unknown);
         QVERIFY(std::fabs(of(r, 1).chanceBest - 0.25) < 0.01);
@@ -157,9 +172,13 @@ private Q_SLOTS:
         QFETCH(bool, known);
         QFETCH(double, watts);
         QFETCH(bool, passes);
-        const auto c = table({"strong", "asked"}, {{"watts_alone", {number("watts_alone", Measured(60.0)), known ? number("watts_alone", Measured(watts)) : Cell{}}},
-                                                   {"usable_gentle", {number("usable_gentle", Measured(10.0)), number("usable_gentle", Measured(90.0))}}});
-        const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}, {{"watts_alone", {}, 40.0, {}, "must give 40 W"}}));
+        const auto c = table(
+            {"strong", "asked"},
+            {{"watts_alone",
+              {number("watts_alone", Measured(60.0)), known ? number("watts_alone", Measured(watts)) : Cell{}}},
+             {"usable_gentle", {number("usable_gentle", Measured(10.0)), number("usable_gentle", Measured(90.0))}}});
+        const Ranking r =
+            rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}, {{"watts_alone", {}, 40.0, {}, "must give 40 W"}}));
         QCOMPARE(of(r, 1).passes(), passes);
         QCOMPARE(r.banks.front().bank, std::size_t(passes ? 1 : 0));
         QCOMPARE(of(r, 1).chanceBest > 0.5, passes);
@@ -177,9 +196,13 @@ private Q_SLOTS:
         QCOMPARE(why, std::string("not on board"));
         QVERIFY(!judgement::passes(gate, Cell{}, why));
     }
-    // a leads by energy, b by weight: at three times the weight's weight it is even (0.5·w₁ = 0.25·…): found where the sums cross.
+    // a leads by energy, b by weight: at three times the weight's weight it is even (0.5·w₁ = 0.25·…): found where the
+    // sums cross.
     void it_tells_at_which_weight_another_leads() {
-        const auto c = table({"a", "b"}, {{"usable_gentle", {number("usable_gentle", Measured(80.0)), number("usable_gentle", Measured(50.0))}}, {"weight", {number("weight", Measured(400.0)), number("weight", Measured(300.0))}}});
+        const auto c = table(
+            {"a", "b"},
+            {{"usable_gentle", {number("usable_gentle", Measured(80.0)), number("usable_gentle", Measured(50.0))}},
+             {"weight", {number("weight", Measured(400.0)), number("weight", Measured(300.0))}}});
         // a: 0.8 w₁ + 0.2 w₂, b: 0.5 w₁ + 0.4 w₂; equal where 0.3 w₁ = 0.2 w₂.
         const Ranking r = rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}, {"weight", 500.0, 0.0, 1.0}}));
         QCOMPARE(r.banks.front().bank, std::size_t(0));
@@ -196,20 +219,23 @@ private Q_SLOTS:
         QTest::addColumn<QString>("marked");
         QTest::newRow("all alike") << 5.0 << 1.0 << 18.0 << "";
         QTest::newRow("a charger too small") << 5.0 << 1.0 << 10.0 << "recharge_80 recharge_100";
-        QTest::newRow("no gentle drain") << 9.0 << 1.8 << 18.0 << "usable_gentle delivered_share round_trip wh_per_kg price_per_wh";
+        QTest::newRow("no gentle drain") << 9.0 << 1.8 << 18.0
+                                         << "usable_gentle delivered_share round_trip wh_per_kg price_per_wh";
     }
     void unlike_conditions_are_marked() {
         QFETCH(double, volts);
         QFETCH(double, amps);
         QFETCH(double, charger);
         QFETCH(QString, marked);
-        const Comparison c = compare({tested("one", 5.0, 1.0, 18.0), tested("two", 5.0, 1.0, 18.0), tested("other", volts, amps, charger)});
+        const Comparison c = compare(
+            {tested("one", 5.0, 1.0, 18.0), tested("two", 5.0, 1.0, 18.0), tested("other", volts, amps, charger)});
         QStringList found;
         for (const FigureRow& row : c.rows) {
             QVERIFY(!row.cells[0].unlike && !row.cells[1].unlike);
             if (row.cells[2].unlike) {
                 found << QString::fromStdString(row.kind.key);
-                QVERIFY2(unlikeWords(row, c.banks).find("other " + row.cells[2].condition) != std::string::npos, row.kind.key.c_str());
+                QVERIFY2(unlikeWords(row, c.banks).find("other " + row.cells[2].condition) != std::string::npos,
+                         row.kind.key.c_str());
             } else {
                 QVERIFY(unlikeWords(row, c.banks).empty());
             }
@@ -223,7 +249,8 @@ private Q_SLOTS:
                 QCOMPARE(part.unlike, r.banks[k].bank == 2 && found.contains(QString::fromStdString(part.figure)));
                 bool said = false;
                 for (const Working& w : r.working(k, c, p).parts)
-                    said = said || (w.label == figureKind(part.figure)->words && w.note.find("another condition") != std::string::npos);
+                    said = said || (w.label == figureKind(part.figure)->words &&
+                                    w.note.find("another condition") != std::string::npos);
                 QCOMPARE(said, part.unlike);
             }
         }
@@ -266,14 +293,23 @@ private Q_SLOTS:
     void a_bad_purpose_is_named_data() {
         QTest::addColumn<QString>("json");
         QTest::addColumn<QString>("says");
-        QTest::newRow("no JSON") << "weights" << "not a purpose";
-        QTest::newRow("no such figure") << R"({"scales": [{"figure": "colour", "worst": 0, "best": 1}]})" << "colour";
-        QTest::newRow("a text is weighed") << R"({"scales": [{"figure": "flight", "worst": 0, "best": 1}]})" << "flight";
-        QTest::newRow("one anchor twice") << R"({"scales": [{"figure": "weight", "worst": 1, "best": 1}]})" << "anchors";
-        QTest::newRow("weight of nothing") << R"({"scales": [{"figure": "weight", "worst": 1, "best": 0, "weight": 0}]})" << "weight above 0";
-        QTest::newRow("weighs nothing") << R"({"gates": []})" << "weighs nothing";
-        QTest::newRow("a gate without a question") << R"({"gates": [{"figure": "weight"}], "scales": []})" << "asks for nothing";
-        QTest::newRow("a missing value") << R"({"scales": [{"figure": "weight"}]})" << "missing";
+        QTest::newRow("no JSON") << "weights"
+                                 << "not a purpose";
+        QTest::newRow("no such figure") << R"({"scales": [{"figure": "colour", "worst": 0, "best": 1}]})"
+                                        << "colour";
+        QTest::newRow("a text is weighed") << R"({"scales": [{"figure": "flight", "worst": 0, "best": 1}]})"
+                                           << "flight";
+        QTest::newRow("one anchor twice") << R"({"scales": [{"figure": "weight", "worst": 1, "best": 1}]})"
+                                          << "anchors";
+        QTest::newRow("weight of nothing")
+            << R"({"scales": [{"figure": "weight", "worst": 1, "best": 0, "weight": 0}]})"
+            << "weight above 0";
+        QTest::newRow("weighs nothing") << R"({"gates": []})"
+                                        << "weighs nothing";
+        QTest::newRow("a gate without a question") << R"({"gates": [{"figure": "weight"}], "scales": []})"
+                                                   << "asks for nothing";
+        QTest::newRow("a missing value") << R"({"scales": [{"figure": "weight"}]})"
+                                         << "missing";
     }
     void a_bad_purpose_is_named() {
         QFETCH(QString, json);
@@ -287,13 +323,20 @@ private Q_SLOTS:
         QTest::addColumn<QString>("typed");
         QTest::addColumn<QString>("shown");
         QTest::addColumn<double>("perDay");
-        QTest::newRow("watts and hours") << "Camera 2 W 8 h" << "Camera 2 W 8 h" << 16.0;
-        QTest::newRow("battery and charges") << "Tablet 26.4 Wh 1x" << "Tablet 26.4 Wh 1x" << 26.4;
-        QTest::newRow("all three, empty") << "Field tablet, 26,4 Wh, 5.5 W, 4 h, empty" << "Field tablet 26.4 Wh 5.5 W 4 h empty" << 22.0;
-        QTest::newRow("a name with a digit") << "Camera 2: 1.5W 10h" << "Camera 2 1.5 W 10 h" << 15.0;
-        QTest::newRow("nothing a day") << "Camera 2 W" << "" << 0.0;
-        QTest::newRow("too many hours") << "Camera 2 W 25 h" << "" << 0.0;
-        QTest::newRow("a name alone") << "Camera" << "" << 0.0;
+        QTest::newRow("watts and hours") << "Camera 2 W 8 h"
+                                         << "Camera 2 W 8 h" << 16.0;
+        QTest::newRow("battery and charges") << "Tablet 26.4 Wh 1x"
+                                             << "Tablet 26.4 Wh 1x" << 26.4;
+        QTest::newRow("all three, empty") << "Field tablet, 26,4 Wh, 5.5 W, 4 h, empty"
+                                          << "Field tablet 26.4 Wh 5.5 W 4 h empty" << 22.0;
+        QTest::newRow("a name with a digit") << "Camera 2: 1.5W 10h"
+                                             << "Camera 2 1.5 W 10 h" << 15.0;
+        QTest::newRow("nothing a day") << "Camera 2 W"
+                                       << "" << 0.0;
+        QTest::newRow("too many hours") << "Camera 2 W 25 h"
+                                        << "" << 0.0;
+        QTest::newRow("a name alone") << "Camera"
+                                      << "" << 0.0;
     }
     void needs_are_read_as_people_write_them() {
         QFETCH(QString, typed);
@@ -313,26 +356,36 @@ private Q_SLOTS:
         QVERIFY(std::fabs(days.value() - 115.0 / (32.0 * 3.6)) < 1e-9);
         QVERIFY(std::fabs(days.u() / days.value() - 1.0 / 115.0) < 1e-6);
     }
-    // 60 Wh at 85 % into 30 Wh batteries, 15 Wh a day: empty devices 60·0.85/15 = 3.4 days; a full one adds its own 2 days.
+    // 60 Wh at 85 % into 30 Wh batteries, 15 Wh a day: empty devices 60·0.85/15 = 3.4 days; a full one adds its own 2
+    // days.
     void starting_full_or_empty_makes_a_difference() {
-        const auto full = plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("tablet 30 Wh 0.5x")}, 0.0).banks.front();
-        const auto empty = plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("tablet 30 Wh 0.5x empty")}, 0.0).banks.front();
+        const auto full =
+            plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("tablet 30 Wh 0.5x")}, 0.0).banks.front();
+        const auto empty =
+            plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("tablet 30 Wh 0.5x empty")}, 0.0).banks.front();
         QVERIFY(std::fabs(empty.days->value.value() / 86400.0 - 3.4) < 1e-9);
         QVERIFY(std::fabs(full.days->value.value() / 86400.0 - 5.4) < 1e-9);
         QVERIFY(std::fabs(full.daysEmpty->value.value() / 86400.0 - 3.4) < 1e-9);
         QVERIFY(std::fabs(full.charges.front().value.value() - 60.0 * 0.85 / 30.0) < 1e-9);
     }
-    // A device whose own battery outlasts the rest does not draw on the bank: torch 100 days, lamp 10 Wh a day from 50 Wh is 5 days.
+    // A device whose own battery outlasts the rest does not draw on the bank: torch 100 days, lamp 10 Wh a day from 50
+    // Wh is 5 days.
     void a_device_that_lasts_by_itself_takes_nothing() {
-        const auto p = plan::planUse({usable("bank", 50.0, 0.5, 300.0)}, {need("lamp 5 W 2 h"), need("torch 100 Wh 0.01x")}, 0.0);
+        const auto p =
+            plan::planUse({usable("bank", 50.0, 0.5, 300.0)}, {need("lamp 5 W 2 h"), need("torch 100 Wh 0.01x")}, 0.0);
         QVERIFY(std::fabs(p.banks.front().days->value.value() / 86400.0 - 5.0) < 1e-9);
     }
-    // The formula that is shown gives the value that is shown: 60 Wh × 85 % for 15 Wh a day is 29.4 %, a full battery of 30 Wh saves 58.8 %.
+    // The formula that is shown gives the value that is shown: 60 Wh × 85 % for 15 Wh a day is 29.4 %, a full battery
+    // of 30 Wh saves 58.8 %.
     void the_working_adds_up() {
-        const auto b = plan::planUse({usable("bank", 60.0, 0.001, 300.0)}, {need("tablet 30 Wh 0.5x")}, 0.0).banks.front();
-        QVERIFY2(b.days->formula.starts_with("(1 + ") && b.days->formula.find(") ÷ (") != std::string::npos, b.days->formula.c_str());
+        const auto b =
+            plan::planUse({usable("bank", 60.0, 0.001, 300.0)}, {need("tablet 30 Wh 0.5x")}, 0.0).banks.front();
+        QVERIFY2(b.days->formula.starts_with("(1 + ") && b.days->formula.find(") ÷ (") != std::string::npos,
+                 b.days->formula.c_str());
         QVERIFY2(b.daysEmpty->formula.starts_with("(1) ÷ ("), b.daysEmpty->formula.c_str());
-        const auto idle = plan::planUse({usable("bank", 50.0, 0.5, 300.0)}, {need("lamp 5 W 2 h"), need("torch 100 Wh 0.01x")}, 0.0).banks.front();
+        const auto idle =
+            plan::planUse({usable("bank", 50.0, 0.5, 300.0)}, {need("lamp 5 W 2 h"), need("torch 100 Wh 0.01x")}, 0.0)
+                .banks.front();
         QVERIFY(idle.days->formula.find('+') == std::string::npos); // the torch takes nothing
         QVERIFY(idle.days->parts[1].note.find("takes nothing") != std::string::npos);
     }
@@ -343,19 +396,23 @@ private Q_SLOTS:
         model::RechargePlan slow;
         slow.chargerWatts = 9.0;
         slow.volts = 5.0;
-        e.runs.push_back(measured(3, model::recharge(bank, slow, slowly()).trace, findings::Kind::Recharge, e.label, 9.0));
+        e.runs.push_back(
+            measured(3, model::recharge(bank, slow, slowly()).trace, findings::Kind::Recharge, e.label, 9.0));
         e.runs.back().charger = "small one";
         e.together = findings::judgeTogether(e.runs, 14.8, {});
         const auto use = plan::planUse({e}, {need("lamp 5 W 2 h")}, 7.0).banks.front();
         QCOMPARE(use.ways.size(), std::size_t(2));
-        QVERIFY(use.sentence.find("with charger, ") != std::string::npos && use.sentence.find("with small one") != std::string::npos);
+        QVERIFY(use.sentence.find("with charger, ") != std::string::npos &&
+                use.sentence.find("with small one") != std::string::npos);
     }
     // A computer in use gains, holds, or loses more slowly, by what the best port gives.
     void a_computer_in_use_data() {
         QTest::addColumn<QString>("typed");
         QTest::addColumn<QString>("what");
-        QTest::newRow("gains") << "computer 50 Wh 2 W 4 h" << "charging";
-        QTest::newRow("loses more slowly") << "computer 50 Wh 30 W 4 h" << "losing more slowly";
+        QTest::newRow("gains") << "computer 50 Wh 2 W 4 h"
+                               << "charging";
+        QTest::newRow("loses more slowly") << "computer 50 Wh 30 W 4 h"
+                                           << "losing more slowly";
     }
     void a_computer_in_use() {
         QFETCH(QString, typed);
@@ -365,14 +422,17 @@ private Q_SLOTS:
         QCOMPARE(QString::fromStdString(findings::inUseWords(use.inUse.front().balance.what)), what);
     }
     void which_banks_suffice_and_when_to_recharge() {
-        const auto p = plan::planUse({usable("small", 20.0, 0.2, 120.0), usable("large", 80.0, 0.8, 400.0), usable("same", 80.0, 0.8, 350.0)}, {need("lamp 5 W 2 h")}, 7.0);
+        const auto p = plan::planUse(
+            {usable("small", 20.0, 0.2, 120.0), usable("large", 80.0, 0.8, 400.0), usable("same", 80.0, 0.8, 350.0)},
+            {need("lamp 5 W 2 h")}, 7.0);
         QCOMPARE(p.banks[0].suffices, Verdict::FallsShort);
         QCOMPARE(p.banks[1].suffices, Verdict::Meets);
         QCOMPARE(p.banks[0].rechargeOnDay.size(), std::size_t(3)); // after 2, 4 and 6 days
         QVERIFY(std::fabs(p.banks[0].rechargeOnDay.back() - 6.0) < 1e-9);
         QCOMPARE(p.smallestSet, std::vector<std::string>{"same"}); // one is enough, and the lighter of two
         QVERIFY(p.setIsSure);
-        const auto ten = plan::planUse({usable("small", 20.0, 0.2, 120.0), usable("large", 80.0, 0.8, 400.0)}, {need("lamp 5 W 2 h")}, 9.5);
+        const auto ten = plan::planUse({usable("small", 20.0, 0.2, 120.0), usable("large", 80.0, 0.8, 400.0)},
+                                       {need("lamp 5 W 2 h")}, 9.5);
         QCOMPARE(ten.smallestSet.size(), std::size_t(2));
         QVERIFY(plan::planUse({usable("small", 20.0, 0.2, 120.0)}, {need("lamp 5 W 2 h")}, 9.5).smallestSet.empty());
     }

@@ -29,7 +29,9 @@ Setup by(const char* accuracy, const char* run) {
     return s;
 }
 
-double betweenSamples(const Trace& t) { return trace::leftOpen(trace::blocksOf(t, 1e9), 0.0, 0.0, trace::Between::Joined).betweenWattHours; }
+double betweenSamples(const Trace& t) {
+    return trace::leftOpen(trace::blocksOf(t, 1e9), 0.0, 0.0, trace::Between::Joined).betweenWattHours;
+}
 
 bool about(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
 
@@ -53,7 +55,8 @@ private Q_SLOTS:
         const auto d = findings::analyse(moving, Kind::Drain, by("volts 0%, amps 0%", "2"));
         QVERIFY(a && b && c && d);
         QVERIFY(c->wattHours.u() > 0.0);
-        QVERIFY(about((c->wattHours / d->wattHours).u(), std::sqrt(2.0) * c->wattHours.u() / c->wattHours.value(), 1e-9));
+        QVERIFY(
+            about((c->wattHours / d->wattHours).u(), std::sqrt(2.0) * c->wattHours.u() / c->wattHours.value(), 1e-9));
         QVERIFY((c->wattHours / c->wattHours).u() < 1e-12); // one run's own errors do
     }
     void one_instrument_far_apart_shares_half_data() {
@@ -88,9 +91,14 @@ private Q_SLOTS:
         const auto filled = findings::analyse(in, Kind::Recharge, by("volts 0.5%, amps 0.5%", "2"));
         const Working trip = findings::roundTripWorking(drained->portWattHours, filled->recharge->untilEndWattHours);
         const double gain = std::sqrt(2.0) * 0.005 / std::sqrt(3.0); // both gains, on either energy
-        QVERIFY2(about(trip.value.u() / trip.value.value(), gain, 0.05), qPrintable(QString::number(trip.value.u() / trip.value.value())));
+        QVERIFY2(about(trip.value.u() / trip.value.value(), gain, 0.05),
+                 qPrintable(QString::number(trip.value.u() / trip.value.value())));
         QVERIFY2(trip.note.find("half of the variance") != std::string::npos, trip.note.c_str());
-        const auto extreme = [&](Common common) { return (asIf(drained->portWattHours, common, "out") / asIf(filled->recharge->untilEndWattHours, common, "in")).u(); };
+        const auto extreme = [&](Common common) {
+            return (asIf(drained->portWattHours, common, "out") /
+                    asIf(filled->recharge->untilEndWattHours, common, "in"))
+                .u();
+        };
         QVERIFY(extreme(Common::All) < 0.1 * trip.value.u());
         QVERIFY(about(extreme(Common::None), std::sqrt(2.0) * gain * trip.value.value(), 0.05));
     }
@@ -103,7 +111,8 @@ private Q_SLOTS:
     }
     void a_trend_leaves_next_to_nothing() {
         Trace t;
-        add(t, 7200, 60.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1800.0); });
+        add(
+            t, 7200, 60.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1800.0); });
         QVERIFY2(betweenSamples(t) < 0.01, qPrintable(QString::number(betweenSamples(t)))); // of 8.8 Wh
     }
     void a_change_happened_once_within_its_step() {
@@ -116,7 +125,8 @@ private Q_SLOTS:
         std::mt19937 random(3);
         std::normal_distribution<double> scatter(2.0, 0.4);
         Trace t;
-        add(t, 20000, 10.0, [](double) { return 5.0; }, [&](double) { return scatter(random); });
+        add(
+            t, 20000, 10.0, [](double) { return 5.0; }, [&](double) { return scatter(random); });
         const double expected = 5.0 * 0.4 * 10.0 / 3600.0 * std::sqrt(2000.0); // √n of them
         QVERIFY2(about(betweenSamples(t), expected, 0.15), qPrintable(QString::number(betweenSamples(t) / expected)));
     }
@@ -134,13 +144,17 @@ private Q_SLOTS:
         const auto f = findings::analyse(t, Kind::Drain, by("volts 0%, amps 0%", "1"));
         QVERIFY(about(f->wattHours.u(), std::hypot(1.0, 5.0) * 0.01 / std::sqrt(12.0), 1e-3));
         const auto plus = findings::analyse(t, Kind::Drain, by("volts 0%+2 digits, amps 0%+3 digits", "1"));
-        QVERIFY(about(plus->wattHours.u(), std::sqrt(26.0 * 1e-4 / 12.0 + std::pow(0.02 / std::sqrt(3.0), 2) + std::pow(5.0 * 0.03 / std::sqrt(3.0), 2)), 1e-3));
+        QVERIFY(about(plus->wattHours.u(),
+                      std::sqrt(26.0 * 1e-4 / 12.0 + std::pow(0.02 / std::sqrt(3.0), 2) +
+                                std::pow(5.0 * 0.03 / std::sqrt(3.0), 2)),
+                      1e-3));
     }
     void the_last_digit_is_seen_or_written_data() {
         QTest::addColumn<QList<double>>("readings");
         QTest::addColumn<double>("written");
         QTest::addColumn<double>("digit");
-        QTest::newRow("it moves") << QList<double>{5.01, 5.02, 5.03, 5.04, 5.05, 5.06, 5.07, 5.08, 5.09} << 0.001 << 0.01;
+        QTest::newRow("it moves") << QList<double>{5.01, 5.02, 5.03, 5.04, 5.05, 5.06, 5.07, 5.08, 5.09} << 0.001
+                                  << 0.01;
         QTest::newRow("it stands") << QList<double>{5.02, 5.02, 5.02} << 0.01 << 0.01;
         QTest::newRow("it stands on a nought") << QList<double>{5.0, 5.0} << 0.01 << 0.01;
         QTest::newRow("all end in nought") << QList<double>{5.01, 5.02, 5.03} << 0.001 << 0.01;
@@ -164,7 +178,8 @@ private Q_SLOTS:
         Trace t;
         std::mt19937 random(5);
         std::normal_distribution<double> scatter(2.0, 0.002);
-        add(t, 3600, 1.0, [](double) { return 5.0; }, [&](double) { return scatter(random); });
+        add(
+            t, 3600, 1.0, [](double) { return 5.0; }, [&](double) { return scatter(random); });
         Trace cut;
         for (std::size_t k = 0; k < t.size(); ++k) {
             if (k > 1500 && k < 1800)
@@ -239,7 +254,8 @@ private Q_SLOTS:
             const double warm = 20.0 + 18.0 * (1.0 - std::exp(-at / 1500.0));
             celsius.push_back(t <= 7200.0 ? warm : 20.0 + (warm - 20.0) * std::exp(-(t - 7200.0) / 1500.0));
         }
-        const auto whole = findings::findHeat(time, celsius, {0.0}, 20.0), steady = findings::findHeat(time, celsius, {0.0, 7200.0}, 20.0);
+        const auto whole = findings::findHeat(time, celsius, {0.0}, 20.0),
+                   steady = findings::findHeat(time, celsius, {0.0, 7200.0}, 20.0);
         QVERIFY(steady && steady->rise && about(steady->rise->value(), 18.0, 0.01));
         QVERIFY(!whole->rise || std::fabs(whole->rise->value() - 18.0) > 1.0);
         QVERIFY(about(steady->hottest, 38.0, 0.02));
@@ -253,7 +269,8 @@ private Q_SLOTS:
         const auto late = findings::findHeat(time, celsius, {-1800.0}, {});
         QVERIFY(late && !late->ambient && !late->rise);
         QVERIFY(findings::findHeat(time, celsius, {-1800.0}, 20.0)->rise.has_value());
-        const auto cold = findings::findHeat(std::vector<double>{0, 600, 1200, 1800, 2400}, std::vector<double>{20, 24, 27, 29, 30.5}, {0.0}, {});
+        const auto cold = findings::findHeat(std::vector<double>{0, 600, 1200, 1800, 2400},
+                                             std::vector<double>{20, 24, 27, 29, 30.5}, {0.0}, {});
         QVERIFY(cold && cold->ambient && !cold->ambientStated);
     }
 
@@ -267,7 +284,8 @@ private Q_SLOTS:
         s.ownDraw = path::OwnDraw{0.006, 5.0};
         s.pathOhms = Measured(0.05, 0.002, source("cable"));
         const auto f = findings::analyse(t, Kind::Drain, s);
-        const auto ribbon = std::find_if(f->points.begin(), f->points.end(), [](const auto& p) { return p.point == path::Point::BankOut; });
+        const auto ribbon = std::find_if(f->points.begin(), f->points.end(),
+                                         [](const auto& p) { return p.point == path::Point::BankOut; });
         QVERIFY(ribbon != f->points.end());
         QVERIFY(f->portWattHours.value() > f->wattHours.value() + 0.1); // 6 mA at 5 V for four hours
         QCOMPARE(ribbon->energy.shown(), show(f->portWattHours, Unit::WattHour));
@@ -276,7 +294,8 @@ private Q_SLOTS:
         s.pathOhms.reset(); // the cable is not known: its loss is missing, and it says so
         const auto plain = findings::analyse(t, Kind::Drain, s);
         QVERIFY(plain->portWattHours.value() > plain->wattHours.value() + 0.1);
-        QVERIFY(std::any_of(plain->warnings.begin(), plain->warnings.end(), [](const Warning& w) { return w.code == "cable_unknown"; }));
+        QVERIFY(std::any_of(plain->warnings.begin(), plain->warnings.end(),
+                            [](const Warning& w) { return w.code == "cable_unknown"; }));
     }
     void mean_watts_are_those_while_it_was_on() {
         Trace t;

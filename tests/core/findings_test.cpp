@@ -6,8 +6,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/findings/json.h"
-#include "traces.h"
 #include "sources.h"
+#include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -99,9 +99,10 @@ private Q_SLOTS:
         const double q = f->milliampHours->value() / 1000.0;
         const double root3 = std::sqrt(3.0);
         double voltHours = 5.0 * (3600.0 + 20.0) / 3600.0;
-        const double expected = std::sqrt(std::pow(e * 0.0005 / root3, 2) + std::pow(e * 0.001 / root3, 2) + std::pow(q * 0.002 / root3, 2) +
-                                          std::pow(voltHours * 0.003 / root3, 2) + std::pow(e * 50e-6 / root3, 2) +
-                                          2.0 * std::pow(f->plateauPower / 3600.0, 2) / 12.0); // on and off happened somewhere within a second
+        const double expected = std::sqrt(
+            std::pow(e * 0.0005 / root3, 2) + std::pow(e * 0.001 / root3, 2) + std::pow(q * 0.002 / root3, 2) +
+            std::pow(voltHours * 0.003 / root3, 2) + std::pow(e * 50e-6 / root3, 2) +
+            2.0 * std::pow(f->plateauPower / 3600.0, 2) / 12.0); // on and off happened somewhere within a second
         QVERIFY(near(f->wattHours.u(), expected, 2e-3));
         // Energy over charge: the amps' gain and the clock cancel.
         QVERIFY(std::fabs(f->meanVolts->from(otterstone::testing::source("meter: amps gain"))) < 1e-12);
@@ -115,7 +116,8 @@ private Q_SLOTS:
         const auto plain = findings::analyse(drain(), Kind::Drain, {});
         QVERIFY(near(slow->wattHours.value(), 1.06 * plain->wattHours.value(), 1e-12));
         QVERIFY(near(slow->durationSeconds, 1.06 * plain->durationSeconds, 1e-12));
-        QVERIFY(near(slow->wattHours.from(otterstone::testing::source("stopwatch")), plain->wattHours.value() * 0.001, 1e-9));
+        QVERIFY(near(slow->wattHours.from(otterstone::testing::source("stopwatch")), plain->wattHours.value() * 0.001,
+                     1e-9));
     }
     void a_run_stopped_early_gives_a_flagged_estimate() {
         Trace t;
@@ -178,7 +180,9 @@ private Q_SLOTS:
         // 75 min taken where 72 min were said is + 4.2 %. Common practice, no published source.
         Trace t;
         addLevel(t, 60.0 * 60.0, 9.0, 2.0);
-        add(t, 15.0 * 60.0, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 300.4); }); // a taper to 5 %, else it would not be full
+        add(
+            t, 15.0 * 60.0, 1.0, [](double) { return 9.0; },
+            [](double x) { return 2.0 * std::exp(-x / 300.4); }); // a taper to 5 %, else it would not be full
         addLevel(t, 900, 9.0, 0.01);
         Setup s;
         s.marks = {{0.0, findings::Mark::What::Estimate, 72.0 * 60.0, ""}};

@@ -1,4 +1,5 @@
-// The fits under the sums: straight lines, curves, repeats (B1, D8, D15, D18), held against certified and closed-form values.
+// The fits under the sums: straight lines, curves, repeats (B1, D8, D15, D18), held against certified and closed-form
+// values.
 #include <QTest>
 
 #include <cmath>
@@ -15,19 +16,21 @@ namespace {
 
 bool near(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
 
-// NIST StRD, linear regression, "Norris" (calibration of ozone monitors, lower difficulty). Data and certified values as in the copy that
-// ships with the GNU Scientific Library's tests (fit/test.c) and on NIST's pages; quoted.
-const std::vector<double> kNorrisX = {0.2,   337.4, 118.2, 884.6, 10.1, 226.5, 666.3, 996.3, 448.6, 777.0, 558.2, 0.4,
-                                      0.6,   775.5, 666.9, 338.0, 447.5, 11.6, 556.0, 228.1, 995.8, 887.6, 120.2, 0.3,
-                                      0.3,   556.8, 339.1, 887.2, 999.0, 779.0, 11.1, 118.3, 229.2, 669.1, 448.9, 0.5};
-const std::vector<double> kNorrisY = {0.1,   338.8, 118.1, 888.0, 9.2,  228.1, 668.5, 998.5, 449.1, 778.9, 559.2, 0.3,
-                                      0.1,   778.1, 668.8, 339.3, 448.9, 10.8, 557.7, 228.3, 998.0, 888.8, 119.6, 0.3,
-                                      0.6,   557.6, 339.3, 888.0, 998.5, 778.9, 10.2, 117.6, 228.9, 668.4, 449.2, 0.2};
+// NIST StRD, linear regression, "Norris" (calibration of ozone monitors, lower difficulty). Data and certified values
+// as in the copy that ships with the GNU Scientific Library's tests (fit/test.c) and on NIST's pages; quoted.
+const std::vector<double> kNorrisX = {0.2, 337.4, 118.2, 884.6, 10.1,  226.5, 666.3, 996.3, 448.6, 777.0, 558.2, 0.4,
+                                      0.6, 775.5, 666.9, 338.0, 447.5, 11.6,  556.0, 228.1, 995.8, 887.6, 120.2, 0.3,
+                                      0.3, 556.8, 339.1, 887.2, 999.0, 779.0, 11.1,  118.3, 229.2, 669.1, 448.9, 0.5};
+const std::vector<double> kNorrisY = {0.1, 338.8, 118.1, 888.0, 9.2,   228.1, 668.5, 998.5, 449.1, 778.9, 559.2, 0.3,
+                                      0.1, 778.1, 668.8, 339.3, 448.9, 10.8,  557.7, 228.3, 998.0, 888.8, 119.6, 0.3,
+                                      0.6, 557.6, 339.3, 888.0, 998.5, 778.9, 10.2,  117.6, 228.9, 668.4, 449.2, 0.2};
 
-// NIST StRD, nonlinear regression, "Misra1a" (dental research, lower difficulty): y = b1·(1 − e^(−b2·x)), the very form of a first-order
-// rise. Quoted from memory; scipy's curve_fit gives the same in tests/reference.
-const std::vector<double> kMisraX = {77.6, 114.9, 141.1, 190.8, 239.9, 289.0, 332.8, 378.4, 434.8, 477.3, 536.8, 593.1, 689.1, 760.0};
-const std::vector<double> kMisraY = {10.07, 14.73, 17.94, 23.93, 29.61, 35.18, 40.02, 44.82, 50.76, 55.05, 61.01, 66.40, 75.47, 81.78};
+// NIST StRD, nonlinear regression, "Misra1a" (dental research, lower difficulty): y = b1·(1 − e^(−b2·x)), the very form
+// of a first-order rise. Quoted from memory; scipy's curve_fit gives the same in tests/reference.
+const std::vector<double> kMisraX = {77.6,  114.9, 141.1, 190.8, 239.9, 289.0, 332.8,
+                                     378.4, 434.8, 477.3, 536.8, 593.1, 689.1, 760.0};
+const std::vector<double> kMisraY = {10.07, 14.73, 17.94, 23.93, 29.61, 35.18, 40.02,
+                                     44.82, 50.76, 55.05, 61.01, 66.40, 75.47, 81.78};
 
 const CurveModel kRise{[](double x, std::span<const double> p) { return p[0] * (1.0 - std::exp(-p[1] * x)); },
                        [](double x, std::span<const double> p, std::span<double> g) {
@@ -70,7 +73,8 @@ private Q_SLOTS:
         QVERIFY(near(fit->residual, 1.0187876330e-01, 1e-6));
     }
 
-    // Weights: a point known ten times better pulls a hundred times as hard. Closed form of the weighted mean for a line of no slope.
+    // Weights: a point known ten times better pulls a hundred times as hard. Closed form of the weighted mean for a
+    // line of no slope.
     void weights_count_as_squares() {
         const std::vector<double> x = {-1, 1, -1, 1}, y = {0, 0, 1, 1}, u = {0.1, 0.1, 1, 1};
         const auto line = fitLine(x, y, u);
@@ -91,7 +95,8 @@ private Q_SLOTS:
     void lines_that_cannot_be_are_none() {
         QFETCH(QList<double>, x);
         QFETCH(QList<double>, y);
-        QVERIFY(!fitLine({x.data(), static_cast<std::size_t>(x.size())}, {y.data(), static_cast<std::size_t>(y.size())}));
+        QVERIFY(
+            !fitLine({x.data(), static_cast<std::size_t>(x.size())}, {y.data(), static_cast<std::size_t>(y.size())}));
     }
 
     void a_curve_through_too_few_points_is_none() {

@@ -15,7 +15,9 @@ inline std::vector<label::Tier> tiersOf(const char* text) { return label::parseT
 /// C1 gives and takes, A gives; every fourth has a third output.
 inline model::Bank generatedBank(int number) {
     std::mt19937 random(static_cast<unsigned>(20261125 + number));
-    const auto between = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+    const auto between = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
     model::Bank b;
     b.cells.series = 2;
     b.cells.ampHours = between(4.0, 9.0);
@@ -26,7 +28,8 @@ inline model::Bank generatedBank(int number) {
     b.output = {0.15, 0.4, 0.03, between(0.01, 0.05)};
     b.overCurrentAmps = between(3.3, 4.6);
     const bool wide = number % 2 == 0;
-    b.ports = {{"C1", label::Direction::Both, tiersOf(wide ? "5 V 3 A, 9 V 3 A, 15 V 3 A" : "5 V 3 A, 9 V 2.2 A"), tiersOf(number % 3 == 0 ? "5 V 3 A, 9 V 2 A" : "5 V 3 A, 9 V 3 A, 15 V 2 A"), 0.0, 0.0},
+    b.ports = {{"C1", label::Direction::Both, tiersOf(wide ? "5 V 3 A, 9 V 3 A, 15 V 3 A" : "5 V 3 A, 9 V 2.2 A"),
+                tiersOf(number % 3 == 0 ? "5 V 3 A, 9 V 2 A" : "5 V 3 A, 9 V 3 A, 15 V 2 A"), 0.0, 0.0},
                {"A", label::Direction::Out, tiersOf("5 V 2.4 A, 9 V 2 A"), {}, 0.0, between(2.6, 3.2)}};
     if (number % 4 == 3)
         b.ports.push_back({"C2", label::Direction::Out, tiersOf("5 V 3 A, 9 V 2 A"), {}, 0.0, 0.0});

@@ -6,10 +6,10 @@
 
 #include <nlohmann/json.hpp>
 
+#include "ask.h"
 #include "core/findings/hand.h"
 #include "core/findings/json.h"
 #include "core/trace/sampling.h"
-#include "ask.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -25,12 +25,15 @@ private Q_SLOTS:
         QTest::addColumn<int>("kept");
         QTest::addColumn<double>("wattHours");
         QTest::addColumn<QString>("remark");
-        QTest::newRow("five readings off a display") << QStringList{"0|5.1|2|||100", "+30|5.08|2|||72", "+30|5.06|2|||45", "1h30|5.04|2|||20", "+20 min|0|0|||0"} << 5
-                                                     << (5.1 + 5.08) * 0.5 + (5.08 + 5.06) * 0.5 + (5.06 + 5.04) * 0.5 + 10.08 / 2 / 3 << "";
+        QTest::newRow("five readings off a display")
+            << QStringList{"0|5.1|2|||100", "+30|5.08|2|||72", "+30|5.06|2|||45", "1h30|5.04|2|||20", "+20 min|0|0|||0"}
+            << 5 << (5.1 + 5.08) * 0.5 + (5.08 + 5.06) * 0.5 + (5.06 + 5.04) * 0.5 + 10.08 / 2 / 3 << "";
         QTest::newRow("watts alone") << QStringList{"0|||10", "60|||10"} << 2 << 10.0 << "";
         QTest::newRow("watts and volts give amps") << QStringList{"0|5||10", "60|5||10"} << 2 << 10.0 << "";
-        QTest::newRow("a slip is told, V and A stand") << QStringList{"0|5|2|10", "60|5|2|100"} << 2 << 10.0 << "watts_differ";
-        QTest::newRow("time steps back") << QStringList{"0|5|2", "30|5|2", "20|5|2", "60|5|2"} << 3 << 10.0 << "time_steps_back";
+        QTest::newRow("a slip is told, V and A stand")
+            << QStringList{"0|5|2|10", "60|5|2|100"} << 2 << 10.0 << "watts_differ";
+        QTest::newRow("time steps back") << QStringList{"0|5|2", "30|5|2", "20|5|2", "60|5|2"} << 3 << 10.0
+                                         << "time_steps_back";
         QTest::newRow("no number") << QStringList{"0|5|2", "30|x|2", "60|5|2"} << 2 << 10.0 << "not_a_number";
         QTest::newRow("volts alone") << QStringList{"0|5|2", "30|5|", "60|5|2"} << 2 << 10.0 << "row_without_power";
         QTest::newRow("no time") << QStringList{"0|5|2", "|5|2", "60|5|2"} << 2 << 10.0 << "no_time";
@@ -57,9 +60,11 @@ private Q_SLOTS:
         QVERIFY2(about(f->wattHours.value(), wattHours, 1e-9), qPrintable(QString::number(f->wattHours.value())));
     }
     // C6: held steps are the left sum, and half the difference of left and right sum is the doubt of either way.
-    // C6: each of two changes by 5 W within an hour happened somewhere within its step (k = 1/12), or came late when held (k = 1/3).
+    // C6: each of two changes by 5 W within an hour happened somewhere within its step (k = 1/12), or came late when
+    // held (k = 1/3).
     void what_lies_between_readings_is_doubted() {
-        const std::vector<findings::HandRow> rows = {{"0", "5", "2", "", "", "", ""}, {"60", "5", "1", "", "", "", ""}, {"120", "5", "0", "", "", "", ""}};
+        const std::vector<findings::HandRow> rows = {
+            {"0", "5", "2", "", "", "", ""}, {"60", "5", "1", "", "", "", ""}, {"120", "5", "0", "", "", "", ""}};
         const auto joined = findings::readByHand(rows, trace::Between::Joined);
         const auto held = findings::readByHand(rows, trace::Between::Held);
         const double left = 10.0 + 5.0, right = 5.0 + 0.0;
@@ -71,7 +76,8 @@ private Q_SLOTS:
         s.hand = trace::Between::Joined;
         const auto f = findings::analyse(joined.trace, Kind::Drain, s);
         QVERIFY(about(f->wattHours.value(), (left + right) / 2, 1e-12));
-        QVERIFY(about(f->wattHours.from(ErrorSource::ofRun("", "between samples")), 5.0 * std::sqrt(2.0 / 12.0), 1e-12));
+        QVERIFY(
+            about(f->wattHours.from(ErrorSource::ofRun("", "between samples")), 5.0 * std::sqrt(2.0 / 12.0), 1e-12));
     }
     void rows_come_from_a_spreadsheet() {
         const auto rows = findings::rowsFromText("Time\tV\tA\r\n0\t5,1\t2\r\n+15 min\t5,0\t2\t\t80\r\n\r\n");
@@ -97,7 +103,8 @@ private Q_SLOTS:
         QFETCH(double, wattHours);
         QFETCH(QString, problem);
         const auto given = [](double v) { return v == 0.0 ? std::nullopt : std::optional(v); };
-        const findings::Counters c{given(wh_mah_volts_s[0]), given(wh_mah_volts_s[1]), given(wh_mah_volts_s[2]), given(wh_mah_volts_s[3])};
+        const findings::Counters c{given(wh_mah_volts_s[0]), given(wh_mah_volts_s[1]), given(wh_mah_volts_s[2]),
+                                   given(wh_mah_volts_s[3])};
         Setup s;
         s.clock = Measured(1.0);
         const auto f = findings::analyseCounters(c, Kind::Drain, s);

@@ -26,7 +26,8 @@ path::Meter benchMeter() {
     return m;
 }
 
-findings::RunEntry entry(long long id, const model::SimulatedRun& run, Kind kind, const label::Label& label, std::optional<double> chargerWatts = {}) {
+findings::RunEntry entry(long long id, const model::SimulatedRun& run, Kind kind, const label::Label& label,
+                         std::optional<double> chargerWatts = {}) {
     findings::Setup s;
     s.meter = benchMeter();
     s.claimedRecharge = label.rechargeTime;
@@ -43,7 +44,8 @@ findings::RunEntry entry(long long id, const model::SimulatedRun& run, Kind kind
     return e;
 }
 
-Evidence evidenceOf(const label::Label& label, std::vector<findings::RunEntry> runs, std::vector<SheetRun> sheets = {}) {
+Evidence evidenceOf(const label::Label& label, std::vector<findings::RunEntry> runs,
+                    std::vector<SheetRun> sheets = {}) {
     Evidence e;
     e.name = "Test bank";
     e.label = label;
@@ -75,7 +77,8 @@ class JudgementTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
-    // JCGM 106:2012, 8.3: with a guard band w = U an item is accepted only inside, rejected only outside of the limit by U.
+    // JCGM 106:2012, 8.3: with a guard band w = U an item is accepted only inside, rejected only outside of the limit
+    // by U.
     void a_guard_band_stands_on_both_sides_of_a_limit_data() {
         QTest::addColumn<double>("value");
         QTest::addColumn<double>("u");
@@ -107,11 +110,13 @@ private Q_SLOTS:
         QFETCH(double, low);
         QFETCH(double, high);
         QFETCH(Verdict, verdict);
-        const Limits limits{std::isnan(low) ? std::nullopt : std::optional(low), std::isnan(high) ? std::nullopt : std::optional(high)};
+        const Limits limits{std::isnan(low) ? std::nullopt : std::optional(low),
+                            std::isnan(high) ? std::nullopt : std::optional(high)};
         QCOMPARE(decide(u > 0.0 ? sure(value, u) : Measured(value), limits).verdict, verdict);
     }
-    // JCGM 106:2012, 7.3.2 and 7.4, quoted from memory: a breakdown voltage of -5.47 V with u = 0.05 V against at most -5.40 V conforms with 92 %.
-    // The other rows: the normal distribution's own values, Φ(1) = 0.8413 and Φ(2) = 0.9772 (any table).
+    // JCGM 106:2012, 7.3.2 and 7.4, quoted from memory: a breakdown voltage of -5.47 V with u = 0.05 V against at most
+    // -5.40 V conforms with 92 %. The other rows: the normal distribution's own values, Φ(1) = 0.8413 and Φ(2) = 0.9772
+    // (any table).
     void the_chance_that_a_claim_holds_data() {
         QTest::addColumn<double>("value");
         QTest::addColumn<double>("u");
@@ -131,18 +136,22 @@ private Q_SLOTS:
         QFETCH(double, low);
         QFETCH(double, high);
         QFETCH(double, chance);
-        const Decision d = decide(sure(value, u), {std::isnan(low) ? std::nullopt : std::optional(low), std::isnan(high) ? std::nullopt : std::optional(high)});
+        const Decision d = decide(sure(value, u), {std::isnan(low) ? std::nullopt : std::optional(low),
+                                                   std::isnan(high) ? std::nullopt : std::optional(high)});
         QVERIFY2(std::fabs(d.chance - chance) < 1e-4, qPrintable(QString::number(d.chance)));
     }
     // Where three repeats make the doubt, Student's t counts: 4.303 × u, not 2 × u (t table, 2 degrees of freedom).
     void few_repeats_widen_the_band() {
         const Measured mean(103.0, 1.0, otterstone::testing::source("repeats"), 2.0);
         QCOMPARE(decide(mean, {100.0, {}}).verdict, Verdict::TooClose);
-        QCOMPARE(decide(Measured(104.4, 1.0, otterstone::testing::source("repeats"), 2.0), {100.0, {}}).verdict, Verdict::Meets);
+        QCOMPARE(decide(Measured(104.4, 1.0, otterstone::testing::source("repeats"), 2.0), {100.0, {}}).verdict,
+                 Verdict::Meets);
     }
     void what_would_settle_it_is_told() {
-        // s = 1 of one run, no common error, margin 0.5: t·s/√n < 0.5 first at n = 18 (t table: 2.110 / √18 = 0.497; 2.120 / √17 = 0.514).
-        const Settling scatter = whatWouldSettle(Measured(100.5, 1.0 / std::sqrt(3.0), otterstone::testing::source("repeats"), 2.0), {100.0, {}}, 1.0, 3);
+        // s = 1 of one run, no common error, margin 0.5: t·s/√n < 0.5 first at n = 18 (t table: 2.110 / √18 =
+        // 0.497; 2.120 / √17 = 0.514).
+        const Settling scatter = whatWouldSettle(
+            Measured(100.5, 1.0 / std::sqrt(3.0), otterstone::testing::source("repeats"), 2.0), {100.0, {}}, 1.0, 3);
         QCOMPARE(scatter.repeats.value_or(0), 18);
         // A common error of 1 can never get under a margin of 0.5.
         const Settling common = whatWouldSettle(sure(100.5, 1.0), {100.0, {}}, 0.1, 3);
@@ -160,7 +169,8 @@ private Q_SLOTS:
         l.energy = WattHours(74);
         l.outputCapacity = AmpHours(12);
         l.outputVolts = Volts(5);
-        l.ports = {{"C1", label::Direction::Both, *label::parseTiers("5V 3A, 20V 2.25A", "t"), Watts(45), {}}, {"A", label::Direction::Out, *label::parseTiers("5V 2.4A", "t"), {}, {}}};
+        l.ports = {{"C1", label::Direction::Both, *label::parseTiers("5V 3A, 20V 2.25A", "t"), Watts(45), {}},
+                   {"A", label::Direction::Out, *label::parseTiers("5V 2.4A", "t"), {}, {}}};
         l.shared = *label::parseShared("C1 30 W + A 12 W", "t");
         l.totalWatts = Watts(45);
         l.rechargeTime = Hours(2.4);
@@ -174,7 +184,10 @@ private Q_SLOTS:
             keys.push_back(c.key);
             QVERIFY(!c.condition.empty());
         }
-        const std::vector<std::string> expected = {"energy", "rated_output", "gives:C1:5", "gives:C1:20", "watts:C1", "takes:C1", "gives:A:5", "together:C1+A", "total_watts", "recharge_time", "pass_through", "low_current", "charges", "weight", "size"};
+        const std::vector<std::string> expected = {"energy",      "rated_output",  "gives:C1:5",   "gives:C1:20",
+                                                   "watts:C1",    "takes:C1",      "gives:A:5",    "together:C1+A",
+                                                   "total_watts", "recharge_time", "pass_through", "low_current",
+                                                   "charges",     "weight",        "size"};
         QCOMPARE(keys, expected);
         const Judged nothing = holdClaims(evidenceOf(l, {}));
         QCOMPARE(nothing.count(Verdict::NotTested), expected.size());
@@ -186,11 +199,16 @@ private Q_SLOTS:
     void charges_are_read_and_written_data() {
         QTest::addColumn<QString>("typed");
         QTest::addColumn<QString>("shown");
-        QTest::newRow("times") << "4 × 12.4 Wh tablet" << "4 × 12.4 Wh tablet";
-        QTest::newRow("x and comma") << "2.5x 12,4 Wh" << "2.5 × 12.4 Wh";
-        QTest::newRow("no battery") << "4 times a tablet" << "";
-        QTest::newRow("no times") << "12.4 Wh" << "";
-        QTest::newRow("nothing") << "" << "";
+        QTest::newRow("times") << "4 × 12.4 Wh tablet"
+                               << "4 × 12.4 Wh tablet";
+        QTest::newRow("x and comma") << "2.5x 12,4 Wh"
+                                     << "2.5 × 12.4 Wh";
+        QTest::newRow("no battery") << "4 times a tablet"
+                                    << "";
+        QTest::newRow("no times") << "12.4 Wh"
+                                  << "";
+        QTest::newRow("nothing") << ""
+                                 << "";
     }
     void charges_are_read_and_written() {
         QFETCH(QString, typed);
@@ -214,11 +232,14 @@ private Q_SLOTS:
         model::DrainPlan nine;
         nine.volts = 9.0;
         nine.amps = 2.0;
-        const auto j = holdClaims(evidenceOf(l, {entry(1, model::drain(bank, nine, readBy(benchMeter(), 3)), Kind::Drain, l), entry(2, model::recharge(bank, {}, readBy(benchMeter(), 4)), Kind::Recharge, l, 18.0)}));
+        const auto j = holdClaims(
+            evidenceOf(l, {entry(1, model::drain(bank, nine, readBy(benchMeter(), 3)), Kind::Drain, l),
+                           entry(2, model::recharge(bank, {}, readBy(benchMeter(), 4)), Kind::Recharge, l, 18.0)}));
         QCOMPARE(only(j, "rated_output").verdict, Verdict::NotTested);
         QVERIFY(only(j, "rated_output").why.find("other voltages") != std::string::npos);
         QCOMPARE(only(j, "recharge_time").verdict, Verdict::NotTested);
-        QVERIFY2(only(j, "recharge_time").why.find("bottleneck") != std::string::npos, only(j, "recharge_time").why.c_str());
+        QVERIFY2(only(j, "recharge_time").why.find("bottleneck") != std::string::npos,
+                 only(j, "recharge_time").why.c_str());
         QCOMPARE(only(j, "takes:C").verdict, Verdict::NotTested);
         QCOMPARE(only(j, "recharge_time").next.recipe, std::string("recharge-to-taper"));
     }
@@ -248,7 +269,8 @@ private Q_SLOTS:
             if (row.claim.kind != ClaimKind::Tier)
                 continue;
             ++tiers;
-            QVERIFY2(row.verdict == Verdict::Meets, (row.claim.key + ": " + verdictWords(row.verdict) + ", " + row.why).c_str());
+            QVERIFY2(row.verdict == Verdict::Meets,
+                     (row.claim.key + ": " + verdictWords(row.verdict) + ", " + row.why).c_str());
             QCOMPARE(row.runs, std::vector<long long>{7});
         }
         QVERIFY(tiers >= 4);
@@ -265,21 +287,28 @@ private Q_SLOTS:
             behaviour::Facts facts;
             facts.label = l;
             facts.meter = benchMeter();
-            const Judged j = holdClaims(evidenceOf(l, {}, {{1, "pass", model::passThroughByHand(bank, 0, 1, tools), facts}, {2, "light", model::lightLoadByHand(bank, 0, tools), facts}}));
-            QCOMPARE(only(j, "pass_through").verdict, bank.passThrough == model::PassThrough::Refuses ? Verdict::FallsShort : Verdict::Meets);
+            const Judged j = holdClaims(evidenceOf(l, {},
+                                                   {{1, "pass", model::passThroughByHand(bank, 0, 1, tools), facts},
+                                                    {2, "light", model::lightLoadByHand(bank, 0, tools), facts}}));
+            QCOMPARE(only(j, "pass_through").verdict,
+                     bank.passThrough == model::PassThrough::Refuses ? Verdict::FallsShort : Verdict::Meets);
             QCOMPARE(only(j, "low_current").verdict, Verdict::Meets);
         }
     }
     // What was promised for several ports, held against rounds of which the currents are written down.
     void sharing_settles_what_is_promised_together_data() {
-        QTest::addColumn<QString>("c1");  ///< amps of C1 at 9 V together; alone it gives 2 A
-        QTest::addColumn<QString>("a");   ///< amps of A at 5 V together; alone it gives 2 A
+        QTest::addColumn<QString>("c1"); ///< amps of C1 at 9 V together; alone it gives 2 A
+        QTest::addColumn<QString>("a");  ///< amps of A at 5 V together; alone it gives 2 A
         QTest::addColumn<Verdict>("together");
         QTest::addColumn<Verdict>("total");
-        QTest::newRow("both keep") << "2.0" << "2.0" << Verdict::Meets << Verdict::Meets;
-        QTest::newRow("one falls") << "0.8" << "2.0" << Verdict::FallsShort << Verdict::FallsShort;
-        QTest::newRow("within the five percent") << "1.94" << "1.96" << Verdict::Meets << Verdict::Meets;
-        QTest::newRow("off") << "0" << "2.0" << Verdict::FallsShort << Verdict::FallsShort;
+        QTest::newRow("both keep") << "2.0"
+                                   << "2.0" << Verdict::Meets << Verdict::Meets;
+        QTest::newRow("one falls") << "0.8"
+                                   << "2.0" << Verdict::FallsShort << Verdict::FallsShort;
+        QTest::newRow("within the five percent") << "1.94"
+                                                 << "1.96" << Verdict::Meets << Verdict::Meets;
+        QTest::newRow("off") << "0"
+                             << "2.0" << Verdict::FallsShort << Verdict::FallsShort;
     }
     void sharing_settles_what_is_promised_together() {
         QFETCH(QString, c1);
@@ -287,7 +316,8 @@ private Q_SLOTS:
         QFETCH(Verdict, together);
         QFETCH(Verdict, total);
         label::Label l;
-        l.ports = {{"C1", label::Direction::Out, *label::parseTiers("9 V 2 A", "t"), {}, {}}, {"A", label::Direction::Out, *label::parseTiers("5 V 2 A", "t"), {}, {}}};
+        l.ports = {{"C1", label::Direction::Out, *label::parseTiers("9 V 2 A", "t"), {}, {}},
+                   {"A", label::Direction::Out, *label::parseTiers("5 V 2 A", "t"), {}, {}}};
         l.shared = *label::parseShared("C1 18 W + A 10 W", "t");
         l.totalWatts = Watts(28);
         behaviour::Facts facts;
@@ -295,8 +325,17 @@ private Q_SLOTS:
         facts.meter = benchMeter();
         behaviour::Sheet sheet{Kind::Sharing, {}};
         const std::string volts = c1 == "0" ? "0" : "9.0";
-        sheet.add({{"round", "1"}, {"port", "C1"}, {"alone_v", "9.0"}, {"alone_a", "2.0"}, {"together_v", volts}, {"together_a", c1.toStdString()}});
-        sheet.add({{"port", "A"}, {"alone_v", "5.0"}, {"alone_a", "2.0"}, {"together_v", "5.0"}, {"together_a", a.toStdString()}});
+        sheet.add({{"round", "1"},
+                   {"port", "C1"},
+                   {"alone_v", "9.0"},
+                   {"alone_a", "2.0"},
+                   {"together_v", volts},
+                   {"together_a", c1.toStdString()}});
+        sheet.add({{"port", "A"},
+                   {"alone_v", "5.0"},
+                   {"alone_a", "2.0"},
+                   {"together_v", "5.0"},
+                   {"together_a", a.toStdString()}});
         const Judged j = holdClaims(evidenceOf(l, {}, {{4, "both", sheet, facts}}));
         QCOMPARE(only(j, "together:C1+A").verdict, together);
         QCOMPARE(only(j, "total_watts").verdict, total);
@@ -324,7 +363,8 @@ private Q_SLOTS:
         plan.volts = 9.0;
         plan.amps = amps;
         const model::Bank bank;
-        const Judged j = holdClaims(evidenceOf(l, {entry(5, model::drain(bank, plan, readBy(benchMeter(), 9)), Kind::Drain, l)}));
+        const Judged j =
+            holdClaims(evidenceOf(l, {entry(5, model::drain(bank, plan, readBy(benchMeter(), 9)), Kind::Drain, l)}));
         QCOMPARE(only(j, "gives:C:9").verdict, verdict);
         if (verdict == Verdict::Meets)
             QCOMPARE(only(j, "gives:C:9").runs, std::vector<long long>{5});
@@ -334,7 +374,9 @@ private Q_SLOTS:
         const model::Bank bank;
         label::Label l;
         l.energy = WattHours(bank.cells.storedWattHours(1.0));
-        const Judged j = holdClaims(evidenceOf(l, {entry(1, model::recharge(bank, {}, readBy(benchMeter(), 4)), Kind::Recharge, l, 18.0), entry(2, model::drain(bank, {}, readBy(benchMeter(), 3)), Kind::Drain, l)}));
+        const Judged j = holdClaims(
+            evidenceOf(l, {entry(1, model::recharge(bank, {}, readBy(benchMeter(), 4)), Kind::Recharge, l, 18.0),
+                           entry(2, model::drain(bank, {}, readBy(benchMeter(), 3)), Kind::Drain, l)}));
         const Held& row = only(j, "energy");
         QCOMPARE(row.verdict, Verdict::TooClose);
         QVERIFY2(row.next.words.find("cannot settle it") != std::string::npos, row.next.words.c_str());
@@ -347,10 +389,12 @@ private Q_SLOTS:
         behaviour::Facts facts;
         facts.label = l;
         behaviour::Sheet sheet{Kind::Survey, {}};
-        sheet.add({{"port", "C"}, {"way", "out"}, {"asked_v", "5"}, {"offered", "yes"}, {"amps", "2.0"}, {"volts", "5.0"}});
+        sheet.add(
+            {{"port", "C"}, {"way", "out"}, {"asked_v", "5"}, {"offered", "yes"}, {"amps", "2.0"}, {"volts", "5.0"}});
         const Judged j = holdClaims(evidenceOf(l, {}, {{4, "survey", sheet, facts}}));
         const Held& watts = only(j, "watts:C");
-        QVERIFY(watts.finding && std::fabs(watts.finding->value.expanded() - 2.0 * 10.0 * 0.03 / std::sqrt(3.0)) < 1e-9);
+        QVERIFY(watts.finding &&
+                std::fabs(watts.finding->value.expanded() - 2.0 * 10.0 * 0.03 / std::sqrt(3.0)) < 1e-9);
         QVERIFY(watts.finding->note.find("3 % assumed") != std::string::npos);
     }
     void a_scale_and_a_rule_count_too() {
@@ -367,17 +411,21 @@ private Q_SLOTS:
         QCOMPARE(only(holdClaims(e), "size").verdict, Verdict::FallsShort);
     }
 
-    // Banks whose truth is known, labels that boast or are modest by little: verdicts that are wrong stay under 5 % at k = 2.
-    // 400 cases in the suite; OTTERSTONE_VERDICT_CASES=2000 for all.
+    // Banks whose truth is known, labels that boast or are modest by little: verdicts that are wrong stay under 5 % at
+    // k = 2. 400 cases in the suite; OTTERSTONE_VERDICT_CASES=2000 for all.
     void wrong_verdicts_are_rare() {
-        const int cases = qEnvironmentVariableIntValue("OTTERSTONE_VERDICT_CASES") > 0 ? qEnvironmentVariableIntValue("OTTERSTONE_VERDICT_CASES") : 400;
+        const int cases = qEnvironmentVariableIntValue("OTTERSTONE_VERDICT_CASES") > 0
+                              ? qEnvironmentVariableIntValue("OTTERSTONE_VERDICT_CASES")
+                              : 400;
         struct Tally {
             int decided = 0, wrong = 0, open = 0;
         };
         std::map<std::string, Tally> tallies;
         for (int k = 0; k < cases; ++k) {
             std::mt19937 random(static_cast<unsigned>(40000 + k));
-            const auto between = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(random); };
+            const auto between = [&](double low, double high) {
+                return std::uniform_real_distribution<double>(low, high)(random);
+            };
             model::Bank bank;
             bank.cells.ampHours = between(2.0, 6.0);
             bank.cells.ohms = between(0.02, 0.06);
@@ -386,14 +434,17 @@ private Q_SLOTS:
             const path::Meter meter = benchMeter();
             const auto out = model::drain(bank, {}, readBy(meter, 2 * static_cast<std::uint64_t>(k) + 1));
             const auto in = model::recharge(bank, {}, readBy(meter, 2 * static_cast<std::uint64_t>(k) + 2));
-            const std::map<std::string, double> truth = {{"rated_output", 1000.0 * out.truth.seconds / 3600.0}, {"energy", bank.cells.storedWattHours(1.0)}, {"recharge_time", in.truth.seconds}};
+            const std::map<std::string, double> truth = {{"rated_output", 1000.0 * out.truth.seconds / 3600.0},
+                                                         {"energy", bank.cells.storedWattHours(1.0)},
+                                                         {"recharge_time", in.truth.seconds}};
             label::Label l;
             l.outputCapacity = AmpHours(truth.at("rated_output") / 1000.0 * between(0.985, 1.015));
             l.outputVolts = Volts(5);
             l.energy = WattHours(truth.at("energy") * between(0.85, 1.15));
             l.rechargeTime = Hours(truth.at("recharge_time") / 3600.0 * between(0.99, 1.01));
             l.inputWatts = Watts(18);
-            const Judged j = holdClaims(evidenceOf(l, {entry(1, in, Kind::Recharge, l, 18.0), entry(2, out, Kind::Drain, l)}));
+            const Judged j =
+                holdClaims(evidenceOf(l, {entry(1, in, Kind::Recharge, l, 18.0), entry(2, out, Kind::Drain, l)}));
             for (const auto& [key, value] : truth) {
                 const Held& row = only(j, key.c_str());
                 QVERIFY2(row.verdict != Verdict::NotTested, (key + ": " + row.why).c_str());
@@ -408,7 +459,8 @@ private Q_SLOTS:
             }
         }
         for (const auto& [key, t] : tallies) {
-            qInfo("%s: %d decided, %d too close to call, %d wrong of %d", key.c_str(), t.decided, t.open, t.wrong, cases);
+            qInfo("%s: %d decided, %d too close to call, %d wrong of %d", key.c_str(), t.decided, t.open, t.wrong,
+                  cases);
             QVERIFY2(t.wrong < 0.05 * cases, key.c_str());
             QVERIFY2(t.decided > cases / 5, key.c_str()); // a verdict that is never given cannot be wrong
             QVERIFY2(t.open > 0, key.c_str());

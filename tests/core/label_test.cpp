@@ -90,12 +90,26 @@ private Q_SLOTS:
         QTest::addColumn<QString>("printed");
         QTest::addColumn<QString>("says");
         QTest::addColumn<QString>("unexplained");
-        QTest::newRow("a rated output") << "5V 6000mAh" << "6000 mAh at 5 V reads as the rated output: 30 Wh, 81.1 % of the rated energy." << "";
-        QTest::newRow("at another nominal voltage") << "3.85V 38.5Wh" << "38.5 Wh is the energy of the whole bank with its 10000 mAh counted at 3.85 V instead of 3.7 V: 4.1 % more than the rated 37 Wh, from the same cells." << "";
-        QTest::newRow("the whole energy") << "37Wh" << "37 Wh is the energy of the whole bank." << "";
-        QTest::newRow("a port's watts") << "22.5W" << "22.5 W is what the label says of C1." << "";
-        QTest::newRow("a number that nothing explains") << "41.3Wh 7A" << "" << "41.3 Wh, 7 A";
-        QTest::newRow("a tier's volts") << "9V" << "" << "";
+        QTest::newRow("a rated output")
+            << "5V 6000mAh"
+            << "6000 mAh at 5 V reads as the rated output: 30 Wh, 81.1 % of the rated energy."
+            << "";
+        QTest::newRow("at another nominal voltage")
+            << "3.85V 38.5Wh"
+            << "38.5 Wh is the energy of the whole bank with its 10000 mAh counted at 3.85 V instead of 3.7 V: 4.1 % more than the rated 37 Wh, from the same cells."
+            << "";
+        QTest::newRow("the whole energy") << "37Wh"
+                                          << "37 Wh is the energy of the whole bank."
+                                          << "";
+        QTest::newRow("a port's watts") << "22.5W"
+                                        << "22.5 W is what the label says of C1."
+                                        << "";
+        QTest::newRow("a number that nothing explains") << "41.3Wh 7A"
+                                                        << ""
+                                                        << "41.3 Wh, 7 A";
+        QTest::newRow("a tier's volts") << "9V"
+                                        << ""
+                                        << "";
     }
     void every_printed_number_is_explained_or_named() {
         QFETCH(QString, printed);
@@ -116,7 +130,8 @@ private Q_SLOTS:
         }
         QVERIFY2(all.contains(says), qPrintable(all));
         QCOMPARE(named, !unexplained.isEmpty());
-        QVERIFY2(unexplained.isEmpty() || all.contains("Nothing else on the label explains " + unexplained + "."), qPrintable(all));
+        QVERIFY2(unexplained.isEmpty() || all.contains("Nothing else on the label explains " + unexplained + "."),
+                 qPrintable(all));
     }
     void a_series_pack_is_seen_through_data() {
         QTest::addColumn<double>("wh");
@@ -133,7 +148,8 @@ private Q_SLOTS:
         l.capacity = AmpHours(10.0);
         l.energy = WattHours(wh);
         QVERIFY(!label::decode(l).empty());
-        QVERIFY2(label::decode(l)[0].text.find(says.toStdString()) != std::string::npos, label::decode(l)[0].text.c_str());
+        QVERIFY2(label::decode(l)[0].text.find(says.toStdString()) != std::string::npos,
+                 label::decode(l)[0].text.c_str());
     }
     void cells_that_cannot_be_put_in_series_are_told() {
         Label l = basic(15000, 3.7);

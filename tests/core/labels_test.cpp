@@ -12,11 +12,11 @@ namespace {
 
 struct Printed {
     const char* name;
-    double mah, volts, wh;       // wh 0: not printed
-    double outputMah;            // at 5 V; 0: not printed
+    double mah, volts, wh; // wh 0: not printed
+    double outputMah;      // at 5 V; 0: not printed
     double grams;
     double inputWatts, hours;
-    const char* tiers;           // of its one port
+    const char* tiers; // of its one port
     double portWatts;
 };
 
@@ -109,12 +109,26 @@ private Q_SLOTS:
         };
         const double rated = label::ratedEnergy(labelOf(p))->energy.value;
         QVERIFY(has(bent([&](Label& l) { l.energy = WattHours(rated * 1.05); }), "energy_mismatch"));
-        QVERIFY(has(bent([&](Label& l) { l.outputCapacity = AmpHours(rated * 1.1 / 5.0); l.outputVolts = Volts(5.0); }), "output_share_implausible"));
+        QVERIFY(has(bent([&](Label& l) {
+                        l.outputCapacity = AmpHours(rated * 1.1 / 5.0);
+                        l.outputVolts = Volts(5.0);
+                    }),
+                    "output_share_implausible"));
         QVERIFY(has(bent([&](Label& l) { l.weightGrams = rated / 260.0 * 1000.0; }), "density_implausible"));
-        QVERIFY(has(bent([&](Label& l) { l.size = label::SizeMm{rated / 610.0 * 1000.0, 100, 10}; }), "density_implausible"));
-        QVERIFY(has(bent([&](Label& l) { l.rechargeTime = Hours(rated / l.inputWatts->value * 0.95 * 0.5); l.inputWatts = Watts(l.inputWatts->value); l.ports.clear(); }),
+        QVERIFY(has(bent([&](Label& l) {
+                        l.size = label::SizeMm{rated / 610.0 * 1000.0, 100, 10};
+                    }),
+                    "density_implausible"));
+        QVERIFY(has(bent([&](Label& l) {
+                        l.rechargeTime = Hours(rated / l.inputWatts->value * 0.95 * 0.5);
+                        l.inputWatts = Watts(l.inputWatts->value);
+                        l.ports.clear();
+                    }),
                     "recharge_too_fast"));
-        QVERIFY(has(bent([&](Label& l) { l.ports[0].tiers.push_back({Volts(20), Volts(20), Amps(p.portWatts / 20.0 * 1.2 + 0.1)}); }), "tier_above_port"));
+        QVERIFY(has(bent([&](Label& l) {
+                        l.ports[0].tiers.push_back({Volts(20), Volts(20), Amps(p.portWatts / 20.0 * 1.2 + 0.1)});
+                    }),
+                    "tier_above_port"));
         QVERIFY(has(bent([&](Label& l) { l.totalWatts = Watts(p.portWatts * 0.8); }), "port_above_total"));
         QVERIFY(has(bent([&](Label& l) { l.totalAmps = Amps(0.5); }), "current_above_total"));
     }
@@ -122,18 +136,25 @@ private Q_SLOTS:
     void combinations_are_held_against_the_rest_data() {
         QTest::addColumn<QString>("shared");
         QTest::addColumn<QString>("code");
-        QTest::newRow("fits") << "C1 45 W + A 15 W" << "";
-        QTest::newRow("fits twice") << "C1 45 W + A 15 W; C1 40 W + C2 20 W" << "";
-        QTest::newRow("above the total") << "C1 60 W + A 15 W" << "combination_above_total";
-        QTest::newRow("above the port") << "C1 40 W + A 25 W" << "combination_above_port";
-        QTest::newRow("unknown port") << "C1 40 W + C9 15 W" << "combination_unknown_port";
+        QTest::newRow("fits") << "C1 45 W + A 15 W"
+                              << "";
+        QTest::newRow("fits twice") << "C1 45 W + A 15 W; C1 40 W + C2 20 W"
+                                    << "";
+        QTest::newRow("above the total") << "C1 60 W + A 15 W"
+                                         << "combination_above_total";
+        QTest::newRow("above the port") << "C1 40 W + A 25 W"
+                                        << "combination_above_port";
+        QTest::newRow("unknown port") << "C1 40 W + C9 15 W"
+                                      << "combination_unknown_port";
     }
     void combinations_are_held_against_the_rest() {
         QFETCH(QString, shared);
         QFETCH(QString, code);
         Label l;
         l.totalWatts = Watts(65.0);
-        l.ports = {{"C1", label::Direction::Both, {}, Watts(60.0), {}}, {"C2", label::Direction::Out, {}, Watts(30.0), {}}, {"A", label::Direction::Out, {}, Watts(18.0), {}}};
+        l.ports = {{"C1", label::Direction::Both, {}, Watts(60.0), {}},
+                   {"C2", label::Direction::Out, {}, Watts(30.0), {}},
+                   {"A", label::Direction::Out, {}, Watts(18.0), {}}};
         l.shared = *label::parseShared(shared.toStdString(), "test");
         QString codes;
         for (const auto& c : label::conflicts(l))

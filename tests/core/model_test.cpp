@@ -40,14 +40,17 @@ private Q_SLOTS:
         Bank bank;
         bank.cells.series = series;
         bank.cells.ampHours = 10.0 / series;
-        const auto run = isDrain ? model::drain(bank, {9.0, 2.0, 20.0, {}}, perfect()) : model::recharge(bank, {}, perfect());
+        const auto run =
+            isDrain ? model::drain(bank, {9.0, 2.0, 20.0, {}}, perfect()) : model::recharge(bank, {}, perfect());
         const auto& t = run.truth;
         const double from = isDrain ? t.cellWattHours : t.portWattHours;
         const double into = isDrain ? t.portWattHours : t.cellWattHours;
         QVERIFY(into > 0.0 && t.lostWattHours > 0.0);
-        QVERIFY2(std::fabs(from - into - t.lostWattHours) <= 1e-6 * from, qPrintable(QString::number(from - into - t.lostWattHours)));
+        QVERIFY2(std::fabs(from - into - t.lostWattHours) <= 1e-6 * from,
+                 qPrintable(QString::number(from - into - t.lostWattHours)));
     }
-    // Every station along the path reads what is there: volts fall by I·R towards the load, rise by it towards the charger.
+    // Every station along the path reads what is there: volts fall by I·R towards the load, rise by it towards the
+    // charger.
     void stations_read_the_path_where_they_sit_data() {
         QTest::addColumn<bool>("isDrain");
         QTest::addColumn<double>("ohms");
@@ -74,7 +77,8 @@ private Q_SLOTS:
         QVERIFY(std::fabs(t.time[10] - 9.0) < 1e-9); // its slow clock
         for (const std::size_t k : {std::size_t(50), std::size_t(400)}) {
             const double main = run.trace.volts[k + 100], here = t.volts[k], amps = t.amps[k];
-            QVERIFY2(std::fabs(here - main - (isDrain ? -1.0 : 1.0) * amps * ohms) < 1e-6, qPrintable(QStringLiteral("%1 %2").arg(here).arg(main)));
+            QVERIFY2(std::fabs(here - main - (isDrain ? -1.0 : 1.0) * amps * ohms) < 1e-6,
+                     qPrintable(QStringLiteral("%1 %2").arg(here).arg(main)));
             QVERIFY(std::fabs(run.trace.amps[k + 100] - amps) < 1e-6);
         }
     }
@@ -88,7 +92,8 @@ private Q_SLOTS:
         const auto run = model::recharge(kOrdinary, {}, r);
         const double at = 300;
         const auto k = static_cast<std::size_t>(at);
-        QVERIFY(std::fabs(run.also.front().power(k) * 0.8 / run.trace.power(k) - 1.0) < 0.002); // its amps have four decimals
+        QVERIFY(std::fabs(run.also.front().power(k) * 0.8 / run.trace.power(k) - 1.0) <
+                0.002); // its amps have four decimals
     }
     void the_tester_may_stop_it_and_step_the_load() {
         model::DrainPlan plan;
@@ -98,7 +103,8 @@ private Q_SLOTS:
         plan.stopAfter = 300.0;
         const auto run = model::drain(kOrdinary, plan, perfect());
         QVERIFY(std::fabs(run.truth.seconds - 300.0) < 1.5);
-        QVERIFY(std::fabs(run.trace.amps[30] - 0.5) < 1e-6 && std::fabs(run.trace.amps[60] - 1.0) < 1e-6 && std::fabs(run.trace.amps[120] - 2.0) < 1e-6);
+        QVERIFY(std::fabs(run.trace.amps[30] - 0.5) < 1e-6 && std::fabs(run.trace.amps[60] - 1.0) < 1e-6 &&
+                std::fabs(run.trace.amps[120] - 2.0) < 1e-6);
         QVERIFY(run.trace.volts.back() > 4.0); // the port keeps its volts
         QCOMPARE(findings::analyse(run.trace, findings::Kind::Drain, {})->drain->endedBy, trace::EndedBy::User);
     }
@@ -122,7 +128,8 @@ private Q_SLOTS:
         while (amps(start) > 3.0 || run.trace.time[start] < 600.0)
             ++start;
         const auto later = start + static_cast<std::size_t>(tau);
-        QVERIFY(std::fabs(amps(later) / amps(start) - std::exp(-(run.trace.time[later] - run.trace.time[start]) / tau)) < 1e-3);
+        QVERIFY(std::fabs(amps(later) / amps(start) -
+                          std::exp(-(run.trace.time[later] - run.trace.time[start]) / tau)) < 1e-3);
     }
     void the_same_seed_gives_the_same_trace() {
         const Bank bank;
@@ -157,10 +164,13 @@ private Q_SLOTS:
             r.seed = 1000 + static_cast<std::uint64_t>(k);
             const auto run = model::drain(bank, {}, r);
             const auto f = findings::analyse(run.trace, findings::Kind::Drain, s);
-            // The state of a sample lasts until the next in the truth, a trapezoid in the finding: half a step at either end.
-            held += std::fabs(f->portWattHours.value() - run.truth.portWattHours) <= f->portWattHours.expanded() + 5.0 * 10.0 / 3600.0 / 2.0;
+            // The state of a sample lasts until the next in the truth, a trapezoid in the finding: half a step at
+            // either end.
+            held += std::fabs(f->portWattHours.value() - run.truth.portWattHours) <=
+                    f->portWattHours.expanded() + 5.0 * 10.0 / 3600.0 / 2.0;
         }
-        QVERIFY2(held >= 184, qPrintable(QString::number(held))); // 92 %: three standard deviations below 95 % of 200 is 90.4 %
+        QVERIFY2(held >= 184,
+                 qPrintable(QString::number(held))); // 92 %: three standard deviations below 95 % of 200 is 90.4 %
     }
     void heat_stops_a_bank_that_cannot_shed_it() {
         Bank bank;

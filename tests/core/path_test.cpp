@@ -53,7 +53,9 @@ private Q_SLOTS:
     }
 
     void resistance_from_one_load() {
-        const Working w = loopResistance(Measured(5.10, 0.002, otterstone::testing::source("near")), Measured(4.95, 0.002, otterstone::testing::source("far")), Measured(1.5, 0.003, otterstone::testing::source("amps")));
+        const Working w = loopResistance(Measured(5.10, 0.002, otterstone::testing::source("near")),
+                                         Measured(4.95, 0.002, otterstone::testing::source("far")),
+                                         Measured(1.5, 0.003, otterstone::testing::source("amps")));
         QVERIFY(near(w.value.value(), 0.1, 1e-12));
         // Closed form: u² = 2·(0.002/1.5)² + (0.15·0.003/1.5²)².
         QVERIFY(near(w.value.u(), std::sqrt(2 * std::pow(0.002 / 1.5, 2) + std::pow(0.15 * 0.003 / 2.25, 2)), 1e-9));
@@ -72,7 +74,8 @@ private Q_SLOTS:
     }
     void a_current_read_too_large_makes_the_resistance_too_small() {
         const std::vector<LoadPoint> loads = {{0.0, 0.0, 1e-5}, {2.0, 0.2, 1e-5}};
-        const auto fit = loopResistance(loads, {{{otterstone::testing::source("meter: amps gain"), 0.01}}, {}}, otterstone::testing::source("straight line"));
+        const auto fit = loopResistance(loads, {{{otterstone::testing::source("meter: amps gain"), 0.01}}, {}},
+                                        otterstone::testing::source("straight line"));
         QVERIFY(near(fit->ohms.from(otterstone::testing::source("meter: amps gain")), -0.001, 1e-9));
     }
 
@@ -83,14 +86,22 @@ private Q_SLOTS:
         QTest::addColumn<double>("volts");
         QTest::addColumn<double>("watts");
         QTest::addColumn<QString>("binding");
-        QTest::newRow("bank takes less") << 3.0 << "5V 3A, 9V 3A, 15V 3A, 20V 3.25A" << "5V 3A, 9V 2A" << 9.0 << 18.0 << "bank";
-        QTest::newRow("charger lacks the voltage") << 3.0 << "5V 3A" << "5V 3A, 9V 3A, 20V 3A" << 5.0 << 15.0 << "charger";
-        QTest::newRow("charger is weak at the top") << 3.0 << "5V 3A, 9V 2.22A, 20V 1A" << "5V 3A, 9V 3A, 20V 3A" << 20.0 << 20.0 << "charger";
-        QTest::newRow("cable without a marker") << 3.0 << "20V 5A" << "20V 5A" << 20.0 << 60.0 << "cable";
-        QTest::newRow("cable with a marker") << 5.0 << "20V 5A" << "20V 5A" << 20.0 << 100.0 << "bank";
-        QTest::newRow("of equal watts the lower voltage") << 3.0 << "15V 2A, 20V 1.5A" << "15V 2A, 20V 1.5A" << 15.0 << 30.0 << "bank";
-        QTest::newRow("a range meets a fixed tier") << 3.0 << "3.3-11V 3A" << "9V 2A" << 9.0 << 18.0 << "bank";
-        QTest::newRow("two ranges meet at the lower top") << 3.0 << "3.3-11V 3A" << "5-20V 3A" << 11.0 << 33.0 << "charger";
+        QTest::newRow("bank takes less") << 3.0 << "5V 3A, 9V 3A, 15V 3A, 20V 3.25A"
+                                         << "5V 3A, 9V 2A" << 9.0 << 18.0 << "bank";
+        QTest::newRow("charger lacks the voltage") << 3.0 << "5V 3A"
+                                                   << "5V 3A, 9V 3A, 20V 3A" << 5.0 << 15.0 << "charger";
+        QTest::newRow("charger is weak at the top") << 3.0 << "5V 3A, 9V 2.22A, 20V 1A"
+                                                    << "5V 3A, 9V 3A, 20V 3A" << 20.0 << 20.0 << "charger";
+        QTest::newRow("cable without a marker") << 3.0 << "20V 5A"
+                                                << "20V 5A" << 20.0 << 60.0 << "cable";
+        QTest::newRow("cable with a marker") << 5.0 << "20V 5A"
+                                             << "20V 5A" << 20.0 << 100.0 << "bank";
+        QTest::newRow("of equal watts the lower voltage") << 3.0 << "15V 2A, 20V 1.5A"
+                                                          << "15V 2A, 20V 1.5A" << 15.0 << 30.0 << "bank";
+        QTest::newRow("a range meets a fixed tier") << 3.0 << "3.3-11V 3A"
+                                                    << "9V 2A" << 9.0 << 18.0 << "bank";
+        QTest::newRow("two ranges meet at the lower top") << 3.0 << "3.3-11V 3A"
+                                                          << "5-20V 3A" << 11.0 << 33.0 << "charger";
     }
     void the_least_of_three_decides() {
         QFETCH(double, cableAmps);
@@ -99,7 +110,8 @@ private Q_SLOTS:
         QFETCH(double, volts);
         QFETCH(double, watts);
         QFETCH(QString, binding);
-        const auto p = predictTier({*label::parseTiers(charger.toStdString(), "charger"), {}}, {Amps(cableAmps)}, {*label::parseTiers(bank.toStdString(), "bank"), {}});
+        const auto p = predictTier({*label::parseTiers(charger.toStdString(), "charger"), {}}, {Amps(cableAmps)},
+                                   {*label::parseTiers(bank.toStdString(), "bank"), {}});
         QVERIFY(p.has_value());
         QCOMPARE(p->best.volts.value, volts);
         QVERIFY(near(p->best.watts().value, watts, 1e-9));
@@ -154,12 +166,30 @@ private Q_SLOTS:
         QTest::addColumn<QString>("amps");
         QTest::addColumn<QString>("watts");
         QTest::addColumn<QString>("likeliest");
-        QTest::newRow("a digit misread") << "19.3" << "3.28" << "44" << "2.28";
-        QTest::newRow("two digits swapped") << "5.1" << "2.0" << "12.0" << "10.2";
-        QTest::newRow("the point misplaced") << "9" << "22.2" << "20" << "2.22";
-        QTest::newRow("a decimal comma") << "4,85" << "2" << "7,9" << "9,7";
-        QTest::newRow("within three per cent") << "5.02" << "1.01" << "5" << "";
-        QTest::newRow("nothing explains it") << "5" << "1" << "47" << "";
+        QTest::newRow("a digit misread") << "19.3"
+                                         << "3.28"
+                                         << "44"
+                                         << "2.28";
+        QTest::newRow("two digits swapped") << "5.1"
+                                            << "2.0"
+                                            << "12.0"
+                                            << "10.2";
+        QTest::newRow("the point misplaced") << "9"
+                                             << "22.2"
+                                             << "20"
+                                             << "2.22";
+        QTest::newRow("a decimal comma") << "4,85"
+                                         << "2"
+                                         << "7,9"
+                                         << "9,7";
+        QTest::newRow("within three per cent") << "5.02"
+                                               << "1.01"
+                                               << "5"
+                                               << "";
+        QTest::newRow("nothing explains it") << "5"
+                                             << "1"
+                                             << "47"
+                                             << "";
     }
     void slips_of_the_pen() {
         QFETCH(QString, volts);

@@ -1,4 +1,5 @@
-// Runs read at several points, with other clocks, other windows and other gear between: what B1, B2, B3, B4 and C3 make of them together.
+// Runs read at several points, with other clocks, other windows and other gear between: what B1, B2, B3, B4 and C3 make
+// of them together.
 #include <QTest>
 
 #include <algorithm>
@@ -7,9 +8,9 @@
 
 #include <nlohmann/json.hpp>
 
+#include "ask.h"
 #include "core/findings/changes.h"
 #include "core/findings/json.h"
-#include "ask.h"
 #include "traces.h"
 
 using namespace otterstone;
@@ -69,7 +70,8 @@ private Q_SLOTS:
         s.also = {reading(near, Point::BankOut)};
         const auto f = findings::analyse(far, Kind::Drain, s);
         QVERIFY(f->links.front().ohms.has_value());
-        QVERIFY2(near_(f->links.front().ohms->value.value(), ohms), qPrintable(QString::number(f->links.front().ohms->value.value())));
+        QVERIFY2(near_(f->links.front().ohms->value.value(), ohms),
+                 qPrintable(QString::number(f->links.front().ohms->value.value())));
         QVERIFY(f->referred);
         QVERIFY(about(f->portWattHours.value(), findings::analyse(near, Kind::Drain, {})->wattHours.value(), 1e-9));
     }
@@ -94,7 +96,8 @@ private Q_SLOTS:
         s.also = {reading(near, Point::BankOut)};
         s.also.front().clock = Measured(1.0 / 0.94);
         const auto f = findings::analyse(far, Kind::Drain, s);
-        QVERIFY(about(f->portWattHours.value(), findings::analyse(behind(0.0), Kind::Drain, {})->wattHours.value(), 1e-9));
+        QVERIFY(
+            about(f->portWattHours.value(), findings::analyse(behind(0.0), Kind::Drain, {})->wattHours.value(), 1e-9));
         QVERIFY(near_(f->links.front().ohms->value.value(), 0.1));
     }
     void a_window_cuts_all_traces_alike() {
@@ -126,10 +129,12 @@ private Q_SLOTS:
         // The port is referred from the meter; the display is another school's figure.
         const Working* port = findings::figure(*f, "energy_at_port_wh");
         QVERIFY(port->value.value() < at(*f, Point::BankOut)->energy.value.value());
-        const auto display = std::find_if(port->others.begin(), port->others.end(), [](const Working& w) { return w.school == "display"; });
+        const auto display = std::find_if(port->others.begin(), port->others.end(),
+                                          [](const Working& w) { return w.school == "display"; });
         QVERIFY(display != port->others.end());
         s.schools.measuredAt = findings::MeasuredAt::Display;
-        QVERIFY(findings::analyse(behind(0.1), Kind::Drain, s)->sentence.find("came out by the bank's own display") != std::string::npos);
+        QVERIFY(findings::analyse(behind(0.1), Kind::Drain, s)->sentence.find("came out by the bank's own display") !=
+                std::string::npos);
     }
     void a_wall_meter_gives_the_chargers_efficiency_away() {
         trace::Trace wall;
@@ -142,8 +147,10 @@ private Q_SLOTS:
         const auto f = findings::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(about(at(*f, Point::Wall)->energy.value.value(), 20.0, 0.03));
         QVERIFY(f->recharge->wallWattHours.has_value());
-        const auto charger = std::find_if(f->links.begin(), f->links.end(), [](const auto& l) { return l.from == Point::Wall; });
-        QVERIFY(charger != f->links.end() && charger->lossWattHours && !charger->ohms); // mains volts make no cable resistance
+        const auto charger =
+            std::find_if(f->links.begin(), f->links.end(), [](const auto& l) { return l.from == Point::Wall; });
+        QVERIFY(charger != f->links.end() && charger->lossWattHours &&
+                !charger->ohms); // mains volts make no cable resistance
     }
     void own_draw_counts_only_where_it_matters_data() {
         QTest::addColumn<double>("amps");
@@ -160,15 +167,19 @@ private Q_SLOTS:
         const auto f = findings::analyse(behind(0.0), Kind::Drain, s);
         QCOMPARE(f->portWattHours.value() > f->wattHours.value(), counted);
         bool told = false;
-        walk(*findings::figure(*f, "energy_at_port_wh"), [&](const Working& w) { told = told || w.key == "own_draw_wh"; });
+        walk(*findings::figure(*f, "energy_at_port_wh"),
+             [&](const Working& w) { told = told || w.key == "own_draw_wh"; });
         QVERIFY(told); // both views are shown either way
-        QVERIFY(findings::analyse(recharge(), Kind::Recharge, s)->portWattHours.value() == findings::analyse(recharge(), Kind::Recharge, {})->portWattHours.value());
+        QVERIFY(findings::analyse(recharge(), Kind::Recharge, s)->portWattHours.value() ==
+                findings::analyse(recharge(), Kind::Recharge, {})->portWattHours.value());
     }
     void measured_below_predicted_is_asked_about() {
         Setup s;
-        s.predicted = path::predictTier({{{Volts(9), Volts(9), Amps(3)}}, {}}, {}, {{{Volts(9), Volts(9), Amps(3)}}, {}});
+        s.predicted =
+            path::predictTier({{{Volts(9), Volts(9), Amps(3)}}, {}}, {}, {{{Volts(9), Volts(9), Amps(3)}}, {}});
         QVERIFY(warns(*findings::analyse(recharge(), Kind::Recharge, s), "below_predicted")); // 18 W of 27
-        s.predicted = path::predictTier({{{Volts(9), Volts(9), Amps(2)}}, {}}, {}, {{{Volts(9), Volts(9), Amps(3)}}, {}});
+        s.predicted =
+            path::predictTier({{{Volts(9), Volts(9), Amps(2)}}, {}}, {}, {{{Volts(9), Volts(9), Amps(3)}}, {}});
         const auto fits = findings::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(!warns(*fits, "below_predicted"));
         QVERIFY(findings::figure(*fits, "predicted_tier")->note.find("charger decides") != std::string::npos);
@@ -196,14 +207,17 @@ private Q_SLOTS:
         trace::Trace t;
         addLevel(t, 30000, 5.0, 2.0);
         for (std::size_t k = 0; k < t.size(); ++k)
-            t.temperature.push_back(k == 12345 ? 61.5 : 20.0 + 15.0 * (1.0 - std::exp(-static_cast<double>(k) / 2000.0)));
+            t.temperature.push_back(k == 12345 ? 61.5
+                                               : 20.0 + 15.0 * (1.0 - std::exp(-static_cast<double>(k) / 2000.0)));
         const auto f = findings::analyse(t, Kind::Drain, {});
         QCOMPARE(f->heat->hottest, 61.5);
         QVERIFY(f->heat->rise && about(f->heat->rise->value(), 15.0, 0.02));
     }
     void stamps_of_what_happened_are_listed() {
         Setup s;
-        s.marks = {{100, Mark::What::Unplugged, {}, "charger error"}, {130, Mark::What::Plugged, {}, ""}, {10, Mark::What::Percent, 3.0, ""}};
+        s.marks = {{100, Mark::What::Unplugged, {}, "charger error"},
+                   {130, Mark::What::Plugged, {}, ""},
+                   {10, Mark::What::Percent, 3.0, ""}};
         const auto f = findings::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(findings::figure(*f, "stamps")->note.find("charger error") != std::string::npos);
         QVERIFY(findings::figure(*f, "stamps")->note.find("plugged in at 2 min 10 s") != std::string::npos);
@@ -235,15 +249,18 @@ private Q_SLOTS:
                         return;
                     ++seen;
                     QVERIFY2(!w.label.empty(), w.key.c_str());
-                    const bool energy = w.unit == Unit::WattHour || w.unit == Unit::Volt || w.unit == Unit::Watt || w.unit == Unit::Ohm;
+                    const bool energy =
+                        w.unit == Unit::WattHour || w.unit == Unit::Volt || w.unit == Unit::Watt || w.unit == Unit::Ohm;
                     QVERIFY2(!energy || !w.point.empty(), w.label.c_str());
                     double squares = 0.0;
                     for (const Contribution& c : w.value.contributions())
                         squares += c.u * c.u;
-                    QVERIFY2(std::fabs(std::sqrt(squares) - w.value.u()) <= 1e-12 + 1e-9 * w.value.u(), w.label.c_str());
+                    QVERIFY2(std::fabs(std::sqrt(squares) - w.value.u()) <= 1e-12 + 1e-9 * w.value.u(),
+                             w.label.c_str());
                     const std::string table = findings::budgetText(w);
                     QCOMPARE(table.empty(), !w.value.hasDoubt());
-                    QCOMPARE(static_cast<std::size_t>(std::count(table.begin(), table.end(), '\n')), table.empty() ? 0 : w.value.budget().size() + 1);
+                    QCOMPARE(static_cast<std::size_t>(std::count(table.begin(), table.end(), '\n')),
+                             table.empty() ? 0 : w.value.budget().size() + 1);
                 });
             }
         }
@@ -264,7 +281,8 @@ private Q_SLOTS:
             labels << QString::fromStdString(c.label);
             QVERIFY(c.before != c.after);
         }
-        QVERIFY(labels.contains("delivered share") && labels.contains("energy out of the port") && labels.contains("charge"));
+        QVERIFY(labels.contains("delivered share") && labels.contains("energy out of the port") &&
+                labels.contains("charge"));
         QVERIFY(!labels.contains("mean volts")); // a clock changes no volts
         // A figure that is new on one side reads unknown on the other.
         s.cellVolts = Volts(3.7);
@@ -275,9 +293,34 @@ private Q_SLOTS:
     }
     void the_contract_keeps_its_old_keys_and_gains_new_ones() {
         const auto json = findings::toContract(*findings::analyse(behind(0.1), Kind::Drain, {}));
-        for (const char* key : {"kind", "samples", "skipped_lines", "duration_s", "energy_wh", "energy_u_wh", "charge_mah", "mean_volts", "mean_watts", "peak_watts", "point", "gaps",
-                                "phases", "warnings", "energy_at_port_wh", "energy_at_port_u_wh", "delivered_share", "delivered_share_u", "equivalent_mah", "ended_by",
-                                "interruptions", "active_s", "points", "links", "gauge", "heat", "restarts", "transferred_share"})
+        for (const char* key : {"kind",
+                                "samples",
+                                "skipped_lines",
+                                "duration_s",
+                                "energy_wh",
+                                "energy_u_wh",
+                                "charge_mah",
+                                "mean_volts",
+                                "mean_watts",
+                                "peak_watts",
+                                "point",
+                                "gaps",
+                                "phases",
+                                "warnings",
+                                "energy_at_port_wh",
+                                "energy_at_port_u_wh",
+                                "delivered_share",
+                                "delivered_share_u",
+                                "equivalent_mah",
+                                "ended_by",
+                                "interruptions",
+                                "active_s",
+                                "points",
+                                "links",
+                                "gauge",
+                                "heat",
+                                "restarts",
+                                "transferred_share"})
             QVERIFY2(json.contains(key), key);
         QVERIFY(json["gauge"].is_null() && json["delivered_share"].is_null()); // unknown is null, never 0
     }

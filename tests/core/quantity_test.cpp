@@ -126,7 +126,9 @@ private Q_SLOTS:
             QCOMPARE(QString::fromStdString(showDuration(*read)), echo);
         }
     }
-    void what_is_too_long_for_whole_seconds_is_shown() { QCOMPARE(QString::fromStdString(showDuration(1e22)), "115740740740740736 d"); }
+    void what_is_too_long_for_whole_seconds_is_shown() {
+        QCOMPARE(QString::fromStdString(showDuration(1e22)), "115740740740740736 d");
+    }
     void a_bare_number_without_a_unit_is_a_problem() { QVERIFY(!parseDuration("3", "time").has_value()); }
 
     void digits_follow_the_uncertainty_data() {
@@ -169,7 +171,8 @@ private Q_SLOTS:
         QCOMPARE(ratio.contributions().size(), std::size_t(2));
     }
     void few_repeats_widen_the_interval() {
-        // Student's t for 95 % and 2 degrees of freedom is 4.303: any statistics table; checked with scipy in reference/.
+        // Student's t for 95 % and 2 degrees of freedom is 4.303: any statistics table; checked with scipy in
+        // reference/.
         const Measured mean(10.0, 0.1, otterstone::testing::source("repeats"), 2.0);
         QVERIFY(std::fabs(mean.expanded() - 0.4303) < 5e-5);
         QVERIFY(std::fabs(Measured(10.0, 0.1, otterstone::testing::source("meter")).expanded() - 0.2) < 1e-15);

@@ -27,7 +27,9 @@ struct Shape {
         std::normal_distribution<double> error(0.0, 1.0);
         Trace t;
         const auto piece = [&](double seconds, auto amps) {
-            add(t, seconds, step, [](double) { return 9.0; }, [&](double x) { return std::max(0.0, amps(x) * (1.0 + noise * error(random))); });
+            add(
+                t, seconds, step, [](double) { return 9.0; },
+                [&](double x) { return std::max(0.0, amps(x) * (1.0 + noise * error(random))); });
         };
         piece(bulk, [&](double) { return watts / 9.0; });
         piece(4.0 * tau, [&](double x) { return watts / 9.0 * std::exp(-x / tau); });
@@ -84,14 +86,20 @@ private Q_SLOTS:
         const auto& r = *f->recharge;
         // Noise may end a stretch early by what it moves the crossing: Δt = τ·Δp/p.
         const double slack = 2.0 * step + 5.0 * noise * tau + 1.0;
-        QVERIFY2(std::fabs(r.plateauWatts.value() - watts) < watts * (0.002 + noise), qPrintable(QString::number(r.plateauWatts.value())));
+        QVERIFY2(std::fabs(r.plateauWatts.value() - watts) < watts * (0.002 + noise),
+                 qPrintable(QString::number(r.plateauWatts.value())));
         QVERIFY(r.endOfCharge.has_value());
-        QVERIFY2(std::fabs(*r.endOfCharge - shape.end()) < slack, qPrintable(QString::number(*r.endOfCharge - shape.end())));
-        QVERIFY2(std::fabs(r.timeTo50->value() - shape.timeTo(0.5)) < slack, qPrintable(QString::number(r.timeTo50->value())));
-        QVERIFY2(std::fabs(r.timeTo80->value() - shape.timeTo(0.8)) < slack, qPrintable(QString::number(r.timeTo80->value())));
-        QVERIFY2(std::fabs(r.timeTo100->value() - shape.end()) < slack, qPrintable(QString::number(r.timeTo100->value())));
+        QVERIFY2(std::fabs(*r.endOfCharge - shape.end()) < slack,
+                 qPrintable(QString::number(*r.endOfCharge - shape.end())));
+        QVERIFY2(std::fabs(r.timeTo50->value() - shape.timeTo(0.5)) < slack,
+                 qPrintable(QString::number(r.timeTo50->value())));
+        QVERIFY2(std::fabs(r.timeTo80->value() - shape.timeTo(0.8)) < slack,
+                 qPrintable(QString::number(r.timeTo80->value())));
+        QVERIFY2(std::fabs(r.timeTo100->value() - shape.end()) < slack,
+                 qPrintable(QString::number(r.timeTo100->value())));
         // Bulk lasts until 90 %: τ·ln(1/0.9) into the taper.
-        QVERIFY2(std::fabs(r.bulkSeconds - (bulk + tau * std::log(1.0 / 0.9))) < slack + 0.1 * tau * (noise > 0.0), qPrintable(QString::number(r.bulkSeconds)));
+        QVERIFY2(std::fabs(r.bulkSeconds - (bulk + tau * std::log(1.0 / 0.9))) < slack + 0.1 * tau * (noise > 0.0),
+                 qPrintable(QString::number(r.bulkSeconds)));
         QVERIFY(r.throttles.empty());
         double sum = 0.0;
         for (const auto& p : f->phases)
@@ -125,7 +133,8 @@ private Q_SLOTS:
         QCOMPARE(f->drain->endedBy, trace::EndedBy::CutOff);
         QVERIFY(std::fabs(f->drain->activeSeconds - seconds) <= step + 1e-6);
         // The last step falls to zero: half of it counts.
-        QVERIFY(std::fabs(f->wattHours.value() - volts * amps * (seconds - step / 2.0) / 3600.0) < 1e-9 * f->wattHours.value() + 1e-12);
+        QVERIFY(std::fabs(f->wattHours.value() - volts * amps * (seconds - step / 2.0) / 3600.0) <
+                1e-9 * f->wattHours.value() + 1e-12);
         QVERIFY(std::fabs(f->meanVolts->value() - volts) < 1e-9);
         QVERIFY(f->drain->interruptions.empty());
     }
@@ -157,7 +166,8 @@ private Q_SLOTS:
         addLevel(t, 1800, 9.0, 2.0);
         addLevel(t, 1200, 0.0, 0.0); // unplugged for twenty minutes
         addLevel(t, 1800, 9.0, 2.0);
-        add(t, 4800, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1200.0); });
+        add(
+            t, 4800, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1200.0); });
         addLevel(t, 900, 9.0, 0.005);
         const auto f = findings::analyse(t, Kind::Recharge, {});
         QVERIFY(*f->recharge->endOfCharge > 4800.0 + 3000.0);
@@ -194,7 +204,8 @@ private Q_SLOTS:
         s.maxGap = 2.0;
         const auto f = findings::analyse(t, Kind::Drain, s);
         QCOMPARE(f->gaps.size(), std::size_t(1));
-        QVERIFY(std::fabs(f->wattHours.value() - 10.0 * 103.0 / 3600.0) < 1e-9); // what flowed in it is counted; steady as it is, it leaves nothing open
+        QVERIFY(std::fabs(f->wattHours.value() - 10.0 * 103.0 / 3600.0) <
+                1e-9); // what flowed in it is counted; steady as it is, it leaves nothing open
     }
 };
 

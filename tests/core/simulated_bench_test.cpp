@@ -1,4 +1,5 @@
-// F: the simulated bench conserves energy whatever hangs on it, follows the closed forms, and keeps its firmware's rules.
+// F: the simulated bench conserves energy whatever hangs on it, follows the closed forms, and keeps its firmware's
+// rules.
 #include <QTest>
 
 #include <cmath>
@@ -17,7 +18,8 @@ std::vector<label::Tier> tiers(const char* text) { return *label::parseTiers(tex
 
 Bank dualPort(Sharing sharing = {}) {
     Bank b;
-    b.ports = {Port{"C1", label::Direction::Both, tiers("5 V 3 A, 9 V 3 A, 20 V 2.25 A"), tiers("5 V 3 A, 9 V 2 A"), 45.0, 0.0},
+    b.ports = {Port{"C1", label::Direction::Both, tiers("5 V 3 A, 9 V 3 A, 20 V 2.25 A"), tiers("5 V 3 A, 9 V 2 A"),
+                    45.0, 0.0},
                Port{"A", label::Direction::Out, tiers("5 V 3 A, 9 V 2 A"), {}, 18.0, 0.0}};
     b.overCurrentAmps = 4.0;
     b.sharing = sharing;
@@ -66,7 +68,8 @@ private Q_SLOTS:
                 QTest::addRow("%s %.1f s", what, step) << what << step;
         }
     }
-    // What came in = what went out + what was lost + what is stored, to 1e-6 of what flowed; also over kinks of the volts' table.
+    // What came in = what went out + what was lost + what is stored, to 1e-6 of what flowed; also over kinks of the
+    // volts' table.
     void energy_is_conserved() {
         QFETCH(QString, what);
         QFETCH(double, step);
@@ -107,7 +110,8 @@ private Q_SLOTS:
         QTest::newRow("1 s") << 1.0;
         QTest::newRow("10 s") << 10.0;
     }
-    // At constant cell current i the terminal volts are V₀ − s·i·t − i·R − i·R₁(1 − e^(−t/τ)): Kirchhoff's rules, no other source.
+    // At constant cell current i the terminal volts are V₀ − s·i·t − i·R − i·R₁(1 − e^(−t/τ)): Kirchhoff's rules, no
+    // other source.
     void linear_cells_follow_their_closed_form() {
         QFETCH(double, step);
         Cells cells;
@@ -122,8 +126,10 @@ private Q_SLOTS:
         for (; t < 120.0 - step / 2.0; t += step)
             (void)pack.advance(i, step);
         const double shortly = 1e-6;
-        const double expected = 3.0 + 1.2 * (0.9 - i * t / 3600.0 / 5.0) - i * 0.04 - i * 0.03 * (1.0 - std::exp(-t / 45.0));
-        QVERIFY2(std::fabs(pack.voltsUnder(i, shortly) - expected) < 1e-7, qPrintable(QString::number(pack.voltsUnder(i, shortly) - expected)));
+        const double expected =
+            3.0 + 1.2 * (0.9 - i * t / 3600.0 / 5.0) - i * 0.04 - i * 0.03 * (1.0 - std::exp(-t / 45.0));
+        QVERIFY2(std::fabs(pack.voltsUnder(i, shortly) - expected) < 1e-7,
+                 qPrintable(QString::number(pack.voltsUnder(i, shortly) - expected)));
         // Left alone, the slow part relaxes with its own time constant.
         const double at = pack.voltsUnder(0.0, shortly);
         (void)pack.advance(0.0, 45.0);
@@ -423,9 +429,12 @@ private Q_SLOTS:
         QVERIFY(again);
         QCOMPARE(toJson(*again).dump(), json.dump());
         QCOMPARE(again->ports[1].gives.size(), b.ports[1].gives.size());
-        for (const auto& [text, place] : {std::pair(R"({"cells":{"ah":-1}})", "truth.cells.ah"), {R"({"pass_through":"maybe"})", "truth.pass_through"},
-                                          {R"({"ports":[{"gives":"9 x"}]})", "truth.ports[0].gives"}, {R"({"ports":{}})", "truth.ports"},
-                                          {R"({"cells":7})", "truth.cells"}, {R"([])", "truth"}}) {
+        for (const auto& [text, place] : {std::pair(R"({"cells":{"ah":-1}})", "truth.cells.ah"),
+                                          {R"({"pass_through":"maybe"})", "truth.pass_through"},
+                                          {R"({"ports":[{"gives":"9 x"}]})", "truth.ports[0].gives"},
+                                          {R"({"ports":{}})", "truth.ports"},
+                                          {R"({"cells":7})", "truth.cells"},
+                                          {R"([])", "truth"}}) {
             const auto wrong = bankFromJson(nlohmann::json::parse(text));
             QVERIFY2(!wrong, text);
             QCOMPARE(wrong.error().place, std::string(place));

@@ -12,7 +12,8 @@ inline ErrorSource source(const std::string& words) {
     if (words == "repeats")
         return ErrorSource::scatterOf("");
     const std::size_t colon = words.find(": ");
-    return colon == std::string::npos ? ErrorSource::ofBench("", words) : ErrorSource::ofInstrument(words.substr(0, colon), words.substr(colon + 2));
+    return colon == std::string::npos ? ErrorSource::ofBench("", words)
+                                      : ErrorSource::ofInstrument(words.substr(0, colon), words.substr(colon + 2));
 }
 
 } // namespace otterstone::testing

@@ -5,8 +5,8 @@
 
 #include "core/findings/bank_findings.h"
 #include "core/findings/device.h"
-#include "traces.h"
 #include "sources.h"
+#include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -74,11 +74,13 @@ private Q_SLOTS:
     }
     // The same meter on both runs: its gain errors cancel in the quotient.
     void one_meters_gain_cancels_in_the_round_trip() {
-        const Measured out = Measured(72, 0.7, otterstone::testing::source("meter: volts gain")), in = Measured(96, 96 * 0.7 / 72, otterstone::testing::source("meter: volts gain"));
+        const Measured out = Measured(72, 0.7, otterstone::testing::source("meter: volts gain")),
+                       in = Measured(96, 96 * 0.7 / 72, otterstone::testing::source("meter: volts gain"));
         QVERIFY(findings::roundTripWorking(out, in).value.u() < 1e-12);
     }
     void pairs_take_the_recharge_before_the_drain() {
-        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02"), filled(3, "2026-01-03"), drained(4, 2.0, 5.0, 2.0, "2026-01-04")},
+        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02"),
+                                                filled(3, "2026-01-03"), drained(4, 2.0, 5.0, 2.0, "2026-01-04")},
                                                37.0, {});
         QCOMPARE(b.pairs.size(), std::size_t(2));
         QCOMPARE(b.pairs[0].recharge, 1LL);
@@ -98,8 +100,10 @@ private Q_SLOTS:
     }
 
     void repeats_leave_settling_runs_out() {
-        const std::vector<RunEntry> runs = {drained(1, 4.4, 5.0, 1.0, "2026-01-01", true), drained(2, 4.00, 5.0, 1.0, "2026-01-02"), drained(3, 4.02, 5.0, 1.0, "2026-01-03"),
-                                            drained(4, 3.98, 5.0, 1.0, "2026-01-04"), drained(5, 1.0, 9.0, 2.0, "2026-01-05")};
+        const std::vector<RunEntry> runs = {
+            drained(1, 4.4, 5.0, 1.0, "2026-01-01", true), drained(2, 4.00, 5.0, 1.0, "2026-01-02"),
+            drained(3, 4.02, 5.0, 1.0, "2026-01-03"), drained(4, 3.98, 5.0, 1.0, "2026-01-04"),
+            drained(5, 1.0, 9.0, 2.0, "2026-01-05")};
         const auto b = findings::judgeTogether(runs, 37.0, {});
         QCOMPARE(b.repeats.size(), std::size_t(1));
         const auto& g = b.repeats.front();
@@ -121,15 +125,18 @@ private Q_SLOTS:
     }
 
     void repeated_recharges_are_grouped_by_their_power() {
-        const auto b = findings::judgeTogether({filled(1, "2026-01-01"), filled(2, "2026-01-02"), filled(3, "2026-01-03")}, 37.0, {});
+        const auto b = findings::judgeTogether(
+            {filled(1, "2026-01-01"), filled(2, "2026-01-02"), filled(3, "2026-01-03")}, 37.0, {});
         QCOMPARE(b.repeats.size(), std::size_t(1));
         QVERIFY(b.repeats.front().what.starts_with("recharge at 18 W"));
         QCOMPARE(b.repeats.front().repeats.count, std::size_t(3));
-        QVERIFY(b.repeats.front().repeats.mean.contributions().size() >= 1); // alike to the digit: the scatter is nothing, the meter's error stays
+        QVERIFY(b.repeats.front().repeats.mean.contributions().size() >=
+                1); // alike to the digit: the scatter is nothing, the meter's error stays
         QVERIFY(b.repeats.front().repeats.mean.u() > 0.0);
     }
     void undated_runs_keep_the_books_order() {
-        const auto b = findings::judgeTogether({drained(1, 4.0, 5.0, 1.0, ""), filled(2, ""), drained(3, 2.0, 5.0, 2.0, "2020-01-01")}, 37.0, {});
+        const auto b = findings::judgeTogether(
+            {drained(1, 4.0, 5.0, 1.0, ""), filled(2, ""), drained(3, 2.0, 5.0, 2.0, "2020-01-01")}, 37.0, {});
         QCOMPARE(b.pairs.size(), std::size_t(2));
         QCOMPARE(b.pairs[0].drain, 1LL); // its recharge came after it, and is still its only one
         QCOMPARE(b.pairs[0].recharge, 2LL);
@@ -156,7 +163,8 @@ private Q_SLOTS:
         QFETCH(QString, school);
         Schools s;
         s.against = static_cast<findings::Against>(against);
-        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02")}, 37.0, s);
+        const auto b =
+            findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02")}, 37.0, s);
         QCOMPARE(QString::fromStdString(b.efficiency->school), school);
         QCOMPARE(b.efficiency->others.size(), std::size_t(2));
         const double in = b.pairs.front().figures.front().value.value();
@@ -170,7 +178,8 @@ private Q_SLOTS:
         addLevel(t, 60, 0.0, 0.0, 10.0);
         findings::Setup s;
         s.device = findings::Device{"lamp", Stated(18.0), {}, {}};
-        s.marks = {{0, findings::Mark::What::DevicePercent, 10, ""}, {14000, findings::Mark::What::DevicePercent, 95, ""}};
+        s.marks = {{0, findings::Mark::What::DevicePercent, 10, ""},
+                   {14000, findings::Mark::What::DevicePercent, 95, ""}};
         RunEntry into;
         into.run = 2;
         into.startedAt = "2026-01-02";
@@ -181,16 +190,19 @@ private Q_SLOTS:
         devices.drainBy = findings::DrainBy::Devices;
         const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), into}, 37.0, devices);
         QVERIFY(b.pairs.front().wallToDevice.has_value());
-        QVERIFY(near(b.pairs.front().wallToDevice->value() / b.pairs.front().wallToPort->value(), 0.85 * 18.0 / 20.0, 0.01));
+        QVERIFY(near(b.pairs.front().wallToDevice->value() / b.pairs.front().wallToPort->value(), 0.85 * 18.0 / 20.0,
+                     0.01));
         QCOMPARE(b.usableFigure->school, std::string("devices"));
     }
     void a_curve_at_one_voltage_stands_before_a_mixed_one() {
-        std::vector<RunEntry> runs = {drained(1, 10.0, 5.0, 0.4, "2026-01-01"), drained(2, 4.0, 5.0, 1.0, "2026-01-02"), drained(3, 1.9, 5.0, 2.0, "2026-01-03"), drained(4, 1.1, 9.0, 2.0, "2026-01-04")};
+        std::vector<RunEntry> runs = {drained(1, 10.0, 5.0, 0.4, "2026-01-01"), drained(2, 4.0, 5.0, 1.0, "2026-01-02"),
+                                      drained(3, 1.9, 5.0, 2.0, "2026-01-03"), drained(4, 1.1, 9.0, 2.0, "2026-01-04")};
         const auto b = findings::judgeTogether(runs, 37.0, {});
         QCOMPARE(b.usableTier, std::string("5 V"));
         QCOMPARE(b.usable->points().size(), std::size_t(3));
         QCOMPARE(b.otherDrains.size(), std::size_t(1));
-        runs.erase(runs.begin()); // voltages are not mixed: two loads at 5 V, and what else is known, stand before one more at 9 V
+        runs.erase(runs.begin()); // voltages are not mixed: two loads at 5 V, and what else is known, stand before one
+                                  // more at 9 V
         const auto fewer = findings::judgeTogether(runs, 37.0, {});
         QCOMPARE(fewer.usableTier, std::string("5 V"));
         QCOMPARE(fewer.usable->points().size(), std::size_t(2));
@@ -198,7 +210,9 @@ private Q_SLOTS:
     }
     void what_is_missing_is_said() {
         QCOMPARE(findings::judgeTogether({}, 37.0, {}).missing.size(), std::size_t(2));
-        const auto b = findings::judgeTogether({drained(1, 4.0, 5.0, 1.0, "2026-01-01"), drained(2, 2.0, 5.0, 2.0, "2026-01-02"), filled(3, "2026-01-03")}, 37.0, {});
+        const auto b = findings::judgeTogether(
+            {drained(1, 4.0, 5.0, 1.0, "2026-01-01"), drained(2, 2.0, 5.0, 2.0, "2026-01-02"), filled(3, "2026-01-03")},
+            37.0, {});
         QVERIFY(b.usable.has_value());
         QStringList all;
         for (const auto& m : b.missing)
@@ -207,7 +221,8 @@ private Q_SLOTS:
         QVERIFY(all.join(' ').contains("wall"));
     }
     void usable_energy_follows_the_houses_drain() {
-        const std::vector<RunEntry> runs = {drained(1, 4.0, 5.0, 1.0, "2026-01-01"), drained(2, 1.0, 9.0, 2.0, "2026-01-02")};
+        const std::vector<RunEntry> runs = {drained(1, 4.0, 5.0, 1.0, "2026-01-01"),
+                                            drained(2, 1.0, 9.0, 2.0, "2026-01-02")};
         const auto b = findings::judgeTogether(runs, 37.0, {});
         QCOMPARE(b.usableFigure->school, std::string("gentle_and_near_full"));
         QVERIFY(near(b.usableFigure->value.value(), (20.0 + 18.0) / 2, 0.01));
@@ -216,7 +231,8 @@ private Q_SLOTS:
         QVERIFY(near(findings::judgeTogether(runs, 37.0, hard).usableFigure->value.value(), 18.0, 0.01));
         Schools powered;
         powered.drainBy = findings::DrainBy::IntoBank;
-        QVERIFY(findings::judgeTogether(runs, 37.0, powered).usableFigure->note.find("cannot be worked out") != std::string::npos);
+        QVERIFY(findings::judgeTogether(runs, 37.0, powered).usableFigure->note.find("cannot be worked out") !=
+                std::string::npos);
     }
 };
 

@@ -57,15 +57,18 @@ private Q_SLOTS:
     }
     void a_ramp_agrees_with_its_closed_form() {
         Trace t;
-        add(t, 3601, 1.0, [](double) { return 5.0; }, [](double x) { return 1.0 + x / 3600.0; });
+        add(
+            t, 3601, 1.0, [](double) { return 5.0; }, [](double x) { return 1.0 + x / 3600.0; });
         QVERIFY(near(work(t).totals.wattHours, 7.5));
         Trace both; // volts and amps both ramp: ∫(5 − x)(1 + x) dx over an hour = 5 + 2 − 1/3
-        add(both, 3601, 1.0, [](double x) { return 5.0 - x / 3600.0; }, [](double x) { return 1.0 + x / 3600.0; });
+        add(
+            both, 3601, 1.0, [](double x) { return 5.0 - x / 3600.0; }, [](double x) { return 1.0 + x / 3600.0; });
         QVERIFY(near(work(both).totals.wattHours, 5.0 + 2.0 - 1.0 / 3.0));
     }
     void an_exponential_taper_agrees_with_its_closed_form() {
         Trace t;
-        add(t, 7201, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1800.0); });
+        add(
+            t, 7201, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1800.0); });
         QVERIFY(near(work(t).totals.wattHours, 9.0 * 2.0 * 0.5 * (1.0 - std::exp(-4.0))));
     }
     void uneven_steps_agree_with_the_closed_form() {
@@ -113,7 +116,8 @@ private Q_SLOTS:
         QVERIFY(near(w.totals.gaps[0].wattHours, across, 1e-9));
         const double without = 5.0 * (2.0 + after) * 599.0 / 3600.0;
         QVERIFY(near(w.totals.wattHours, without + across, 1e-9));
-        QVERIFY(std::fabs(w.totals.gaps[0].uWattHours - 5.0 * (2.0 - after) / 2.0 / std::sqrt(3.0) * 60.0 / 3600.0) < 1e-9); // the whole range between the sides
+        QVERIFY(std::fabs(w.totals.gaps[0].uWattHours - 5.0 * (2.0 - after) / 2.0 / std::sqrt(3.0) * 60.0 / 3600.0) <
+                1e-9); // the whole range between the sides
     }
     void steps_up_to_five_medians_are_no_gap() {
         Trace t;
@@ -164,7 +168,8 @@ private Q_SLOTS:
         QFETCH(QString, text);
         QFETCH(double, factor);
         QFETCH(double, u);
-        const auto read = trace::parseClockFactor(text.toStdString(), "clock", ErrorSource::ofInstrument("meter", "clock comparison"));
+        const auto read = trace::parseClockFactor(text.toStdString(), "clock",
+                                                  ErrorSource::ofInstrument("meter", "clock comparison"));
         QCOMPARE(read.has_value(), factor > 0.0);
         if (read) {
             QVERIFY(std::fabs(read->value() - factor) < 1e-12);
@@ -211,7 +216,8 @@ private Q_SLOTS:
         addLevel(t, 1800, 9.0, 2.0);
         addLevel(t, 90, 9.0, 0.3);
         addLevel(t, 1800, 9.0, 2.0);
-        add(t, 3600, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1200.0); });
+        add(
+            t, 3600, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1200.0); });
         addLevel(t, 900, 9.0, 0.01);
         const auto p = rechargeOf(t);
         QCOMPARE(p.throttles.size(), std::size_t(1));
@@ -222,7 +228,8 @@ private Q_SLOTS:
     void a_log_that_stops_in_the_taper_has_no_end() {
         Trace t;
         addLevel(t, 1800, 9.0, 2.0);
-        add(t, 900, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1200.0); });
+        add(
+            t, 900, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1200.0); });
         QVERIFY(!rechargeOf(t).end.has_value());
     }
 
@@ -276,7 +283,8 @@ private Q_SLOTS:
 
     void a_crop_interpolates_its_ends() {
         Trace t;
-        add(t, 11, 1.0, [](double) { return 5.0; }, [](double x) { return x; });
+        add(
+            t, 11, 1.0, [](double) { return 5.0; }, [](double x) { return x; });
         const Trace part = trace::cropped(t, 2.5, 7.25);
         QCOMPARE(part.time.front(), 2.5);
         QCOMPARE(part.amps[0], 2.5);

@@ -16,7 +16,8 @@ using findings::UsablePoint;
 
 namespace {
 
-std::vector<UsablePoint> drainsOf(double e0, double p0, double r, std::initializer_list<double> loads, double relative = 0.002) {
+std::vector<UsablePoint> drainsOf(double e0, double p0, double r, std::initializer_list<double> loads,
+                                  double relative = 0.002) {
     std::vector<UsablePoint> points;
     long long id = 1;
     for (double p : loads) {
@@ -33,10 +34,12 @@ std::optional<UsablePoint> drained(const model::Bank& bank, double amps) {
     reading.sampleSeconds = 20.0;
     reading.noiseVolts = reading.noiseAmps = 0.0;
     const auto run = model::drain(bank, {.volts = 5.0, .amps = amps}, reading);
-    if (run.truth.stoppedByHeat || run.truth.seconds < 600.0 || run.truth.seconds > 39.0 * 3600.0) // the simulation ends after forty hours
+    if (run.truth.stoppedByHeat || run.truth.seconds < 600.0 ||
+        run.truth.seconds > 39.0 * 3600.0) // the simulation ends after forty hours
         return std::nullopt;
     const double wh = run.truth.portWattHours;
-    return UsablePoint{1, "drain", wh * 3600.0 / run.truth.seconds, Measured(wh, 0.0015 * wh, source("own/" + std::to_string(amps))), 5.0};
+    return UsablePoint{1, "drain", wh * 3600.0 / run.truth.seconds,
+                       Measured(wh, 0.0015 * wh, source("own/" + std::to_string(amps))), 5.0};
 }
 
 bool near(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
@@ -63,7 +66,8 @@ private Q_SLOTS:
         QVERIFY(c.has_value());
         for (const double watts : {1.0, 7.0, 30.0}) {
             const double truth = e0 * watts / (watts + p0 + r * watts * watts);
-            QVERIFY2(std::fabs(c->at(watts).value() - truth) <= c->at(watts).expanded(), qPrintable(QString::number(watts)));
+            QVERIFY2(std::fabs(c->at(watts).value() - truth) <= c->at(watts).expanded(),
+                     qPrintable(QString::number(watts)));
             QVERIFY(near(c->at(watts).value(), truth, 0.01));
         }
     }
@@ -80,7 +84,8 @@ private Q_SLOTS:
     }
     void none_gives_no_curve() { QVERIFY(!UsableCurve::fit({})); }
     void the_cells_hold_no_less_than_came_out_and_no_more_than_went_in() {
-        const auto byRecharge = UsableCurve::fit(drainsOf(15, 0.05, 0.001, {5, 6, 8}), {.putInWattHours = 17.5, .ratedWattHours = 18.5});
+        const auto byRecharge =
+            UsableCurve::fit(drainsOf(15, 0.05, 0.001, {5, 6, 8}), {.putInWattHours = 17.5, .ratedWattHours = 18.5});
         QVERIFY(byRecharge->emptyLoadWattHours() < 17.5);
         // Drains whose scatter wants a steep curve: still not more than the cells can hold.
         std::vector<UsablePoint> odd;
@@ -91,7 +96,8 @@ private Q_SLOTS:
     }
     // The only recharge of this bank began at half: it put in 9 Wh where drains gave 15.
     void a_recharge_that_put_in_less_than_came_out_bounds_nothing() {
-        const auto partly = UsableCurve::fit(drainsOf(16, 0.1, 0.002, {5}), {.putInWattHours = 9.0, .ratedWattHours = 18.5});
+        const auto partly =
+            UsableCurve::fit(drainsOf(16, 0.1, 0.002, {5}), {.putInWattHours = 9.0, .ratedWattHours = 18.5});
         const auto none = UsableCurve::fit(drainsOf(16, 0.1, 0.002, {5}), {.ratedWattHours = 18.5});
         QCOMPARE(partly->most(), none->most());
         QCOMPARE(partly->at(1.0).value(), none->at(1.0).value());
@@ -111,8 +117,9 @@ private Q_SLOTS:
         QVERIFY(c->at(10).u() / c->at(10).value() >= 0.0099);
     }
 
-    // The band holds what the simulated banks truly give, from a third of the lowest to three times the highest load that was drained, with one, two and
-    // three drains; what else is known: the rating, and of every other bank a recharge. The simulated banks do not follow the curve's formula.
+    // The band holds what the simulated banks truly give, from a third of the lowest to three times the highest load
+    // that was drained, with one, two and three drains; what else is known: the rating, and of every other bank a
+    // recharge. The simulated banks do not follow the curve's formula.
     void the_band_holds_the_truth_of_generated_banks() {
         int in[3][3] = {}, of[3][3] = {};
         double widths[3] = {};
@@ -122,7 +129,8 @@ private Q_SLOTS:
             const double cells = bank.cells.storedWattHours(1.0);
             model::Reading reading;
             reading.sampleSeconds = 20.0;
-            UsableKnown known{.ratedWattHours = cells * (0.95 + 0.01 * (number % 11))}; // labels are rounded, up and down
+            UsableKnown known{.ratedWattHours =
+                                  cells * (0.95 + 0.01 * (number % 11))}; // labels are rounded, up and down
             if (number % 2 == 0)
                 known.putInWattHours = model::recharge(bank, {}, reading).truth.portWattHours;
             const std::vector<std::vector<double>> sets = {{0.8}, {0.5, 1.0}, {0.4, 0.7, 1.0}};
@@ -135,8 +143,11 @@ private Q_SLOTS:
                 QCOMPARE(points.size(), n + 1);
                 const auto curve = UsableCurve::fit(points, known);
                 QVERIFY(curve.has_value());
-                QVERIFY2(curve->emptyLoadWattHours() <= std::max({cells, known.putInWattHours.value_or(0.0), 1.05 * *known.ratedWattHours}) + 1e-9, qPrintable(QString::number(number)));
-                const double third = sets[n].front() / 3.0, within = (sets[n].front() + sets[n].back()) / 2.0 * 1.05, thrice = 3.0 * sets[n].back();
+                QVERIFY2(curve->emptyLoadWattHours() <=
+                             std::max({cells, known.putInWattHours.value_or(0.0), 1.05 * *known.ratedWattHours}) + 1e-9,
+                         qPrintable(QString::number(number)));
+                const double third = sets[n].front() / 3.0, within = (sets[n].front() + sets[n].back()) / 2.0 * 1.05,
+                             thrice = 3.0 * sets[n].back();
                 for (const auto& [place, amps] : {std::pair{0, third}, std::pair{1, within}, std::pair{2, thrice}}) {
                     const auto truth = drained(bank, amps);
                     if (!truth)
@@ -151,8 +162,15 @@ private Q_SLOTS:
         }
         for (int n = 0; n < 3; ++n) {
             for (int place = 0; place < 3; ++place) {
-                QVERIFY2(of[n][place] >= 30, qPrintable(QStringLiteral("%1 drains, place %2: only %3 banks").arg(n + 1).arg(place).arg(of[n][place])));
-                QVERIFY2(in[n][place] >= 0.9 * of[n][place], qPrintable(QStringLiteral("%1 drains, place %2: %3 of %4").arg(n + 1).arg(place).arg(in[n][place]).arg(of[n][place])));
+                QVERIFY2(
+                    of[n][place] >= 30,
+                    qPrintable(
+                        QStringLiteral("%1 drains, place %2: only %3 banks").arg(n + 1).arg(place).arg(of[n][place])));
+                QVERIFY2(in[n][place] >= 0.9 * of[n][place], qPrintable(QStringLiteral("%1 drains, place %2: %3 of %4")
+                                                                            .arg(n + 1)
+                                                                            .arg(place)
+                                                                            .arg(in[n][place])
+                                                                            .arg(of[n][place])));
             }
         }
         qInfo("width at a third of the lowest load: %.3f, %.3f, %.3f of the value", widths[0], widths[1], widths[2]);

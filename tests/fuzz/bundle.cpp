@@ -14,7 +14,8 @@ void each(const nlohmann::json& all, const char* key, F read) {
     for (const auto& j : book::list(all, key)) {
         try {
             const auto record = read(j);
-            fuzz::must(read(nlohmann::json::parse(jsonText(book::toJson(record)))) == record, "a record that is written is read again as it was");
+            fuzz::must(read(nlohmann::json::parse(jsonText(book::toJson(record)))) == record,
+                       "a record that is written is read again as it was");
         } catch (const book::Damage&) {
             // refused, with words
         }

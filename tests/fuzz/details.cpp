@@ -1,4 +1,5 @@
-// A run's details as a book's cell holds them, with the gear and the bank it was made with: read, set up, and worked out on a short trace.
+// A run's details as a book's cell holds them, with the gear and the bank it was made with: read, set up, and worked
+// out on a short trace.
 #include "book/finding_store.h"
 #include "book/json_put.h"
 #include "book/json_records.h"
@@ -15,7 +16,10 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     book::Bank bank;
     book::Bench bench;
     try {
-        run.kind = findings::kindFromKey(all->contains("kind") && all->at("kind").is_string() ? all->at("kind").get<std::string>() : "drain").value_or(findings::Kind::Drain);
+        run.kind = findings::kindFromKey(all->contains("kind") && all->at("kind").is_string()
+                                             ? all->at("kind").get<std::string>()
+                                             : "drain")
+                       .value_or(findings::Kind::Drain);
         if (book::has(*all, "gear")) {
             for (const auto& g : book::list(*all, "gear")) {
                 bench.gear.push_back(book::gearFromJson(g));

@@ -1,5 +1,6 @@
-// An entry of the fuzz tests: one reader, given any bytes. Built with clang and OTTERSTONE_FUZZ it searches by itself (docs/hardening.md); otherwise replay.cpp
-// gives it the kept inputs. Whatever comes in, a reader reads or refuses: it never throws, never touches what is not its own, and makes no figure that is not finite.
+// An entry of the fuzz tests: one reader, given any bytes. Built with clang and OTTERSTONE_FUZZ it searches by itself
+// (docs/hardening.md); otherwise replay.cpp gives it the kept inputs. Whatever comes in, a reader reads or refuses: it
+// never throws, never touches what is not its own, and makes no figure that is not finite.
 #pragma once
 
 #include <cmath>
@@ -15,7 +16,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
 
 namespace otterstone::fuzz {
 
-inline std::string_view text(const std::uint8_t* data, std::size_t size) { return {reinterpret_cast<const char*>(data), size}; }
+inline std::string_view text(const std::uint8_t* data, std::size_t size) {
+    return {reinterpret_cast<const char*>(data), size};
+}
 
 /// Ends the program with the words when it doesn't hold: what a search takes for a finding.
 inline void must(bool holds, const char* words) {

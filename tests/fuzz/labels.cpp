@@ -22,7 +22,8 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     l.alsoPrinted = text;
     if (const auto tiers = label::parseTiers(text, "here")) {
         for (const label::Tier& t : *tiers)
-            fuzz::must(std::isfinite(t.low.value) && std::isfinite(t.high.value) && std::isfinite(t.amps.value), "a tier is finite");
+            fuzz::must(std::isfinite(t.low.value) && std::isfinite(t.high.value) && std::isfinite(t.amps.value),
+                       "a tier is finite");
         const std::string shown = label::showTiers(*tiers);
         fuzz::must(label::parseTiers(shown, "here").has_value(), "a tier that is shown can be read again");
         l.ports.push_back({"C", label::Direction::Both, *tiers, {}, {}});

@@ -13,7 +13,9 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     format.delimiter = ",;\t "[which & 3u];
     format.decimal = which & 4u ? ',' : '.';
     format.cells = 1 + (which >> 3u) % 8;
-    format.meaning = {{logs::Role::Volts, in.byte() % 10u, which & 64u ? "mV" : ""}, {logs::Role::Amps, in.byte() % 10u, ""}, {logs::Role::Time, in.byte() % 10u, which & 128u ? "ms" : ""},
+    format.meaning = {{logs::Role::Volts, in.byte() % 10u, which & 64u ? "mV" : ""},
+                      {logs::Role::Amps, in.byte() % 10u, ""},
+                      {logs::Role::Time, in.byte() % 10u, which & 128u ? "ms" : ""},
                       {logs::Role::Temperature, in.byte() % 10u, "°F"}};
     const std::string_view text = in.rest();
     std::vector<std::string> lines;
@@ -28,7 +30,9 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
             return;
         for (const std::string& line : lines) {
             if (const auto reading = reader->read(line))
-                fuzz::must(std::isfinite(reading->volts) && std::isfinite(reading->amps) && (!reading->time || std::isfinite(*reading->time)) && (!reading->celsius || std::isfinite(*reading->celsius)) &&
+                fuzz::must(std::isfinite(reading->volts) && std::isfinite(reading->amps) &&
+                               (!reading->time || std::isfinite(*reading->time)) &&
+                               (!reading->celsius || std::isfinite(*reading->celsius)) &&
                                (!reading->percent || std::isfinite(*reading->percent)),
                            "a reading is finite");
         }

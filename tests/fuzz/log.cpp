@@ -1,8 +1,8 @@
 // A log's bytes, as a file or as pasted; what comes out is analysed.
+#include "logs/log.h"
 #include "core/findings/finding.h"
 #include "entry.h"
 #include "finite.h"
-#include "logs/log.h"
 
 using namespace otterstone;
 

@@ -10,7 +10,8 @@ using namespace otterstone;
 int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::string_view text = fuzz::text(data, size);
     if (const auto purpose = judgement::purposeFromJson(text, "here"))
-        fuzz::must(judgement::purposeFromJson(judgement::purposeToJson(*purpose), "again").has_value(), "a purpose that is written can be read again");
+        fuzz::must(judgement::purposeFromJson(judgement::purposeToJson(*purpose), "again").has_value(),
+                   "a purpose that is written can be read again");
     (void)report::fromJson(std::string(text), "2026-11-27", 1);
     if (const auto json = parseJson(text, "here")) {
         (void)jsonText(*json);

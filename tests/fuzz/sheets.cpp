@@ -15,7 +15,8 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::size_t all = std::size(kinds) + 1;
     if (which % all < std::size(kinds)) {
         behaviour::Facts facts;
-        facts.label.ports = {{"A", label::Direction::Out, {{Volts(5.0), Volts(5.0), Amps(2.4)}}, {}, {}}, {"C", label::Direction::Both, {{Volts(5.0), Volts(9.0), Amps(2.0)}}, {}, {}}};
+        facts.label.ports = {{"A", label::Direction::Out, {{Volts(5.0), Volts(5.0), Amps(2.4)}}, {}, {}},
+                             {"C", label::Direction::Both, {{Volts(5.0), Volts(9.0), Amps(2.0)}}, {}, {}}};
         const auto sheet = behaviour::sheetFromText(kinds[which % all], text, (which / all) % 3);
         if (const auto said = behaviour::judge(sheet, facts)) {
             for (const Working& w : said->figures)

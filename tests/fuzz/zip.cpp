@@ -10,8 +10,10 @@
 using namespace otterstone;
 
 int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-    static QTemporaryDir outside(std::filesystem::exists("/dev/shm") ? QStringLiteral("/dev/shm/otterstone-zip-XXXXXX") : QString());
-    const QString zip = outside.filePath(QStringLiteral("fuzz.zip")), folder = outside.filePath(QStringLiteral("folder"));
+    static QTemporaryDir outside(std::filesystem::exists("/dev/shm") ? QStringLiteral("/dev/shm/otterstone-zip-XXXXXX")
+                                                                     : QString());
+    const QString zip = outside.filePath(QStringLiteral("fuzz.zip")),
+                  folder = outside.filePath(QStringLiteral("folder"));
     const std::filesystem::path inside = folder.toStdString();
     {
         std::ofstream out(zip.toStdString(), std::ofstream::binary);

@@ -44,7 +44,9 @@ private Q_SLOTS:
     void headers_are_taken_apart_data() {
         QTest::addColumn<QString>("name");
         QTest::addColumn<QString>("unit");
-        const auto row = [](const char* cell, const char* name, const char* unit) { QTest::newRow(cell) << name << unit; };
+        const auto row = [](const char* cell, const char* name, const char* unit) {
+            QTest::newRow(cell) << name << unit;
+        };
         row("Voltage [mV]", "voltage", "mV");
         row("U(V)", "u", "V");
         row("Current(mA)", "current", "mA");
@@ -77,19 +79,20 @@ private Q_SLOTS:
             for (const char* h : headers)
                 QTest::newRow(h) << role;
         };
-        rows("time", {"Time", "time_s", "Elapsed", "Elapsed [s]", "Timestamp", "Zeit", "Zeit (h:m:s)", "t", "t [s]", "Uptime (ms)", "Tiempo", "Seconds",
-                      "Record time", "Laufzeit [min]", "Time(ms)"});
+        rows("time", {"Time", "time_s", "Elapsed", "Elapsed [s]", "Timestamp", "Zeit", "Zeit (h:m:s)", "t", "t [s]",
+                      "Uptime (ms)", "Tiempo", "Seconds", "Record time", "Laufzeit [min]", "Time(ms)"});
         rows("date", {"Date", "Datum"});
-        rows("volts", {"Voltage", "Voltage [mV]", "U(V)", "Spannung", "VBUS", "V", "mV", "Bus voltage (V)", "volts_v", "Tension (V)", "Voltaje", "U [V]",
-                       "Output voltage/V"});
-        rows("amps", {"Current", "Current(mA)", "I(A)", "Strom", "Strom [mA]", "IBUS", "A", "Courant (A)", "amps", "I", "Load current (A)"});
+        rows("volts", {"Voltage", "Voltage [mV]", "U(V)", "Spannung", "VBUS", "V", "mV", "Bus voltage (V)", "volts_v",
+                       "Tension (V)", "Voltaje", "U [V]", "Output voltage/V"});
+        rows("amps", {"Current", "Current(mA)", "I(A)", "Strom", "Strom [mA]", "IBUS", "A", "Courant (A)", "amps", "I",
+                      "Load current (A)"});
         rows("watts", {"Power", "Power/W", "P(W)", "Leistung", "W", "Puissance [W]", "watts_w"});
         rows("temperature", {"Temperature", "Temp (°C)", "Temperatur [°C]", "T [°C]", "temperature_c", "Temp(F)"});
         rows("percent", {"Percent", "SOC", "Battery %", "State of charge", "SOC (%)", "Ladestand", "percent"});
         rows("energy", {"Energy", "Energy(mWh)", "Energie [Wh]", "Wh", "mWh"});
         rows("charge", {"Capacity", "Capacity(mAh)", "mAh", "Ah", "Ladung [mAh]", "Charge (Ah)"});
-        rows("none", {"D+", "D- (V)", "D+ voltage", "CC1 (V)", "Set current (A)", "Voltage limit", "Resistance", "Note", "Phase", "No.", "Max voltage",
-                      "Peak power (W)", "Ripple (mV)", "Speed [km/h]"});
+        rows("none", {"D+", "D- (V)", "D+ voltage", "CC1 (V)", "Set current (A)", "Voltage limit", "Resistance", "Note",
+                      "Phase", "No.", "Max voltage", "Peak power (W)", "Ripple (mV)", "Speed [km/h]"});
     }
     void the_usual_words_name_their_role() {
         QFETCH(QString, role);
@@ -99,7 +102,9 @@ private Q_SLOTS:
     void units_have_their_factors_data() {
         QTest::addColumn<int>("role");
         QTest::addColumn<double>("of100"); // what 100 of it are in SI; NaN: no unit of this role
-        const auto row = [](const char* unit, Role role, double si) { QTest::newRow(unit) << static_cast<int>(role) << si; };
+        const auto row = [](const char* unit, Role role, double si) {
+            QTest::newRow(unit) << static_cast<int>(role) << si;
+        };
         row("s", Role::Time, 100.0);
         row("ms", Role::Time, 0.1);
         row("min", Role::Time, 6000.0);
@@ -129,7 +134,8 @@ private Q_SLOTS:
     void units_have_their_factors() {
         QFETCH(int, role);
         QFETCH(double, of100);
-        const auto unit = logs::unitFor(static_cast<Role>(role), QString::fromUtf8(QTest::currentDataTag()).toStdString());
+        const auto unit =
+            logs::unitFor(static_cast<Role>(role), QString::fromUtf8(QTest::currentDataTag()).toStdString());
         QCOMPARE(unit.has_value(), !std::isnan(of100));
         if (unit)
             QVERIFY(std::fabs(100.0 * unit->factor + unit->offset - of100) < 1e-9);
@@ -255,7 +261,8 @@ private Q_SLOTS:
         QTest::addColumn<int>("header"); // line, -1: none
         QTest::addColumn<int>("units");
         QTest::addColumn<int>("first");
-        const auto row = [](const char* name, const char* text, char delimiter, char decimal, int header, int units, int first) {
+        const auto row = [](const char* name, const char* text, char delimiter, char decimal, int header, int units,
+                            int first) {
             QTest::newRow(name) << text << delimiter << decimal << header << units << first;
         };
         row("commas", "t,u,i\n0,5.0,1\n1,5.1,1", ',', '.', 0, -1, 1);
@@ -264,7 +271,8 @@ private Q_SLOTS:
         row("whole numbers only", "t,u,i\n0,5000,1000\n1,5001,1000", ',', '.', 0, -1, 1);
         row("tabs", "t\tu\ti\n0\t5,0\t1\n1\t5,1\t1", '\t', ',', 0, -1, 1);
         row("spaces", "t u i\n0 5.0 1\n1 5.1 1", ' ', '.', 0, -1, 1);
-        row("date and time with commas", "t,u,i\n2026-04-02 10:00:00,5.0,1\n2026-04-02 10:00:01,5.1,1", ',', '.', 0, -1, 1);
+        row("date and time with commas", "t,u,i\n2026-04-02 10:00:00,5.0,1\n2026-04-02 10:00:01,5.1,1", ',', '.', 0, -1,
+            1);
         row("units row", "t,u,i\ns,V,A\n0,5.0,1\n1,5.1,1", ',', '.', 0, 1, 2);
         row("units alone are the header", "s,V,A\n0,5.0,1\n1,5.1,1", ',', '.', 0, -1, 1);
         row("preamble with a colon", "Device: box\nRate: 1, 2\n\nt,u,i\n0,5.0,1\n1,5.1,1\n2,5.2,1", ',', '.', 3, -1, 4);
@@ -311,9 +319,12 @@ private Q_SLOTS:
     void utf8_is_told_from_other_bytes() {
         QVERIFY(logs::isUtf8("plain"));
         QVERIFY(logs::isUtf8("°C Ω"));
-        QVERIFY(!logs::isUtf8("\xB0""C"));
+        QVERIFY(!logs::isUtf8("\xB0"
+                              "C"));
         QVERIFY(!logs::isUtf8("\xC2"));
-        QCOMPARE(logs::latin1ToUtf8("\xB0""C"), std::string("°C"));
+        QCOMPARE(logs::latin1ToUtf8("\xB0"
+                                    "C"),
+                 std::string("°C"));
     }
 };
 

@@ -8,12 +8,18 @@ using namespace otterstone::logs;
 
 namespace {
 
-LineFormat usual() { return {',', '.', 4, {{Role::Time, 0, "s"}, {Role::Volts, 1, "V"}, {Role::Amps, 2, "A"}, {Role::Temperature, 3, ""}}}; }
+LineFormat usual() {
+    return {
+        ',', '.', 4, {{Role::Time, 0, "s"}, {Role::Volts, 1, "V"}, {Role::Amps, 2, "A"}, {Role::Temperature, 3, ""}}};
+}
 
 QString inWords(const GuessedFormat& g) {
     QStringList all;
     for (const auto& c : g.format.meaning)
-        all << QStringLiteral("%1=%2%3").arg(QString::fromStdString(roleKey(c.role))).arg(c.index + 1).arg(QString::fromStdString(c.unit));
+        all << QStringLiteral("%1=%2%3")
+                   .arg(QString::fromStdString(roleKey(c.role)))
+                   .arg(c.index + 1)
+                   .arg(QString::fromStdString(c.unit));
     return all.join(QLatin1Char(' '));
 }
 
@@ -35,8 +41,12 @@ private Q_SLOTS:
         QTest::newRow("two run together") << QByteArray("12.5,5.0712,0.9913.5,5.0712,0.9991,21.4") << false;
         QTest::newRow("no reading") << QByteArray("12.5,nan,nan,21.4") << false;
         QTest::newRow("overload") << QByteArray("12.5,OL,0.9991,21.4") << false;
-        QTest::newRow("noise in it") << QByteArray("12.5,5.0\x9c""712,0.9991,21.4") << false;
-        QTest::newRow("noise before it") << QByteArray("\xff\xfe""12.5,5.0712,0.9991,21.4") << false;
+        QTest::newRow("noise in it") << QByteArray("12.5,5.0\x9c"
+                                                   "712,0.9991,21.4")
+                                     << false;
+        QTest::newRow("noise before it") << QByteArray("\xff\xfe"
+                                                       "12.5,5.0712,0.9991,21.4")
+                                         << false;
         QTest::newRow("nothing") << QByteArray("") << false;
         QTest::newRow("words") << QByteArray("t,u,i,c") << false;
     }
@@ -56,7 +66,12 @@ private Q_SLOTS:
         }
     }
     void units_are_scaled() {
-        const auto lines = LiveLines::make({';', ',', 4, {{Role::Time, 0, "ms"}, {Role::Volts, 1, "mV"}, {Role::Amps, 2, "mA"}, {Role::Temperature, 3, "°F"}}}, "test");
+        const auto lines = LiveLines::make(
+            {';',
+             ',',
+             4,
+             {{Role::Time, 0, "ms"}, {Role::Volts, 1, "mV"}, {Role::Amps, 2, "mA"}, {Role::Temperature, 3, "°F"}}},
+            "test");
         const auto read = lines->read("1500;5071,2;999,1;68");
         QVERIFY(read);
         QCOMPARE(*read->time, 1.5);
@@ -92,17 +107,35 @@ private Q_SLOTS:
     void what_was_heard_is_recognised_data() {
         QTest::addColumn<QStringList>("lines");
         QTest::addColumn<QString>("means"); // empty: refused
-        QTest::newRow("time volts amps") << QStringList{"0.0,5.07,1.00", "1.0,5.07,1.01", "2.0,5.06,1.00", "3.0,5.07,0.99", "4.0,5.07,1.00"} << "time=1s volts=2 amps=3";
-        QTest::newRow("with watts") << QStringList{"5.07;1.00;5.07", "5.07;1.01;5.12", "5.06;1.00;5.06", "5.07;0.99;5.02", "5.07;2.00;10.14"} << "volts=1 amps=2";
-        QTest::newRow("amps before volts, told by watts") << QStringList{"1.00 5.07 5.07", "1.01 5.07 5.12", "1.00 5.06 5.06", "0.99 5.07 5.02", "2.00 5.07 10.14"} << "volts=2 amps=1";
-        QTest::newRow("millis") << QStringList{"1000,5070,1000", "2000,5071,1001", "3000,5069,1000", "4000,5070,999", "5000,5070,1000"} << "time=1ms volts=2mV amps=3mA";
-        QTest::newRow("decimal commas") << QStringList{"0,0;5,07;1,00", "1,0;5,07;1,01", "2,0;5,06;1,00", "3,0;5,07;0,99", "4,0;5,07;1,00"} << "time=1s volts=2 amps=3";
-        QTest::newRow("temperature last") << QStringList{"0.0,5.07,1.00,21.4", "1.0,5.07,1.01,21.4", "2.0,5.06,1.00,21.5", "3.0,5.07,0.99,21.5", "4.0,5.07,1.0,21.5"} << "time=1s volts=2 amps=3 temperature=4";
-        QTest::newRow("a header among them") << QStringList{"t [s],U [V],I [mA]", "0.0,5.07,1000", "1.0,5.07,1010", "2.0,5.06,1000", "3.0,5.07,990", "4.0,5.07,1000"} << "time=1 volts=2 amps=3mA";
-        QTest::newRow("a clock") << QStringList{"0:00:01,20.1,2.5", "0:00:02,20.1,2.5", "0:00:03,20.1,2.5", "0:00:04,20.1,2.5", "0:00:05,20.1,2.5"} << "time=1s volts=2 amps=3";
+        QTest::newRow("time volts amps") << QStringList{"0.0,5.07,1.00", "1.0,5.07,1.01", "2.0,5.06,1.00",
+                                                        "3.0,5.07,0.99", "4.0,5.07,1.00"}
+                                         << "time=1s volts=2 amps=3";
+        QTest::newRow("with watts") << QStringList{"5.07;1.00;5.07", "5.07;1.01;5.12", "5.06;1.00;5.06",
+                                                   "5.07;0.99;5.02", "5.07;2.00;10.14"}
+                                    << "volts=1 amps=2";
+        QTest::newRow("amps before volts, told by watts")
+            << QStringList{"1.00 5.07 5.07", "1.01 5.07 5.12", "1.00 5.06 5.06", "0.99 5.07 5.02", "2.00 5.07 10.14"}
+            << "volts=2 amps=1";
+        QTest::newRow("millis") << QStringList{"1000,5070,1000", "2000,5071,1001", "3000,5069,1000", "4000,5070,999",
+                                               "5000,5070,1000"}
+                                << "time=1ms volts=2mV amps=3mA";
+        QTest::newRow("decimal commas") << QStringList{"0,0;5,07;1,00", "1,0;5,07;1,01", "2,0;5,06;1,00",
+                                                       "3,0;5,07;0,99", "4,0;5,07;1,00"}
+                                        << "time=1s volts=2 amps=3";
+        QTest::newRow("temperature last")
+            << QStringList{"0.0,5.07,1.00,21.4", "1.0,5.07,1.01,21.4", "2.0,5.06,1.00,21.5", "3.0,5.07,0.99,21.5",
+                           "4.0,5.07,1.0,21.5"}
+            << "time=1s volts=2 amps=3 temperature=4";
+        QTest::newRow("a header among them") << QStringList{"t [s],U [V],I [mA]", "0.0,5.07,1000", "1.0,5.07,1010",
+                                                            "2.0,5.06,1000",      "3.0,5.07,990",  "4.0,5.07,1000"}
+                                             << "time=1 volts=2 amps=3mA";
+        QTest::newRow("a clock") << QStringList{"0:00:01,20.1,2.5", "0:00:02,20.1,2.5", "0:00:03,20.1,2.5",
+                                                "0:00:04,20.1,2.5", "0:00:05,20.1,2.5"}
+                                 << "time=1s volts=2 amps=3";
         QTest::newRow("garbage") << QStringList{"\x8f\x9c", "a\x92", "\x88\x99\x9a", "zz", "??"} << "";
         QTest::newRow("words") << QStringList{"hello", "ready", "ok", "ok", "ok"} << "";
-        QTest::newRow("no volts among them") << QStringList{"0.1,0.2", "0.1,0.2", "0.1,0.3", "0.1,0.2", "0.1,0.2"} << "";
+        QTest::newRow("no volts among them")
+            << QStringList{"0.1,0.2", "0.1,0.2", "0.1,0.3", "0.1,0.2", "0.1,0.2"} << "";
         QTest::newRow("too few") << QStringList{"0.0,5.07,1.00"} << "";
     }
     void what_was_heard_is_recognised() {

@@ -43,8 +43,10 @@ private Q_SLOTS:
         QTest::addColumn<int>("form");
         QTest::addColumn<double>("start"); // first time in seconds
         QTest::addColumn<int>("skipped");
-        const auto row = [](const char* name, const char* columns, logs::TimeForm form = logs::TimeForm::Elapsed, double start = 0.0,
-                            int skipped = 0) { QTest::newRow(name) << columns << static_cast<int>(form) << start << skipped; };
+        const auto row = [](const char* name, const char* columns, logs::TimeForm form = logs::TimeForm::Elapsed,
+                            double start = 0.0, int skipped = 0) {
+            QTest::newRow(name) << columns << static_cast<int>(form) << start << skipped;
+        };
         using F = logs::TimeForm;
         const char* three = "time 1, volts 2, amps 3";
         row("plain.csv", three);
@@ -103,7 +105,8 @@ private Q_SLOTS:
         QCOMPARE(log.firstSkipped.size(), std::min<std::size_t>(10, static_cast<std::size_t>(skipped)));
         QCOMPARE(log.trace.size(), kRows);
         for (std::size_t k = 0; k < kRows; ++k) {
-            QVERIFY2(std::fabs(log.trace.time[k] - (start + 10.0 * static_cast<double>(k))) < 1e-4, qPrintable(QString::number(log.trace.time[k])));
+            QVERIFY2(std::fabs(log.trace.time[k] - (start + 10.0 * static_cast<double>(k))) < 1e-4,
+                     qPrintable(QString::number(log.trace.time[k])));
             QVERIFY(std::fabs(std::fabs(log.trace.power(k)) - 2.0 * voltsOf(k)) < 1e-9);
             if (!log.trace.volts.empty()) {
                 QVERIFY(std::fabs(log.trace.volts[k] - voltsOf(k)) < 1e-9);
@@ -129,7 +132,9 @@ private Q_SLOTS:
     void malformed_logs_say_what_where_and_how_to_mend_data() {
         QTest::addColumn<QString>("code");
         QTest::addColumn<QString>("says");
-        const auto row = [](const char* name, const char* code, const char* says) { QTest::newRow(name) << code << says; };
+        const auto row = [](const char* name, const char* code, const char* says) {
+            QTest::newRow(name) << code << says;
+        };
         row("empty.csv", "empty_log", "the file is empty");
         row("blank.csv", "empty_log", "the file is empty");
         row("prose.txt", "no_table", "no table of numbers");
@@ -174,7 +179,8 @@ private Q_SLOTS:
         const logs::Log other = must(logs::readLogFile(data(QStringLiteral("many_columns.csv")), hand));
         QVERIFY(std::fabs(other.trace.volts[0] - 0.0027) < 1e-12);
         hand.columns = {{Role::Volts, "VBUS"}};
-        QCOMPARE(logs::readLogFile(data(QStringLiteral("plain.csv")), hand).error().code, std::string("unknown_column"));
+        QCOMPARE(logs::readLogFile(data(QStringLiteral("plain.csv")), hand).error().code,
+                 std::string("unknown_column"));
         hand.columns.clear();
         hand.units = {{Role::Volts, "furlong"}};
         QCOMPARE(logs::readLogFile(data(QStringLiteral("plain.csv")), hand).error().code, std::string("unknown_unit"));
@@ -189,7 +195,8 @@ private Q_SLOTS:
         QCOMPARE(assumed, 3);
     }
     void watts_that_do_not_multiply_are_told() {
-        const logs::Log log = must(fromText("time_s,volts,amps,watts\n0,19.3,3.28,44\n1,19.3,3.28,44\n2,19.3,3.28,44\n"));
+        const logs::Log log =
+            must(fromText("time_s,volts,amps,watts\n0,19.3,3.28,44\n1,19.3,3.28,44\n2,19.3,3.28,44\n"));
         bool told = false;
         for (const Warning& w : log.warnings)
             told |= w.code == "watts_disagree";
@@ -224,7 +231,8 @@ private Q_SLOTS:
         QTest::addColumn<qint64>("bytes");
         QTest::addColumn<QString>("code");
         QTest::newRow("4 GB") << Q_INT64_C(4'294'967'296) << "log_too_large";
-        QTest::newRow("a card pulled while it was written: nothing but zeros behind the rows") << Q_INT64_C(2'000'000'000) << "endless_line";
+        QTest::newRow("a card pulled while it was written: nothing but zeros behind the rows")
+            << Q_INT64_C(2'000'000'000) << "endless_line";
         QTest::newRow("the same, short") << Q_INT64_C(50'000'000) << "";
     }
     void what_is_too_large_to_hold_is_refused() {
@@ -260,13 +268,15 @@ private Q_SLOTS:
         QCOMPARE(logs::readLog(*opened, {}, &progress).error().code, std::string("cancelled"));
     }
     void any_bytes_are_read_or_refused_never_worse() {
-        // Every good log with bytes knocked out, doubled and changed, from a fixed seed: no crash, and a sentence if refused.
+        // Every good log with bytes knocked out, doubled and changed, from a fixed seed: no crash, and a sentence if
+        // refused.
         std::uint64_t state = 42;
         const auto random = [&state](std::size_t below) {
             state = state * 6364136223846793005ULL + 1442695040888963407ULL;
             return static_cast<std::size_t>(state >> 33) % below;
         };
-        for (const char* name : {"plain.csv", "many_columns.csv", "quoted.csv", "semicolon_comma.csv", "date_and_time.csv", "utf16le_bom.txt", "spaces.txt"}) {
+        for (const char* name : {"plain.csv", "many_columns.csv", "quoted.csv", "semicolon_comma.csv",
+                                 "date_and_time.csv", "utf16le_bom.txt", "spaces.txt"}) {
             std::ifstream in(data(QString::fromLatin1(name)), std::ifstream::binary);
             const std::string good((std::istreambuf_iterator<char>(in)), {});
             for (int round = 0; round < 60; ++round) {
@@ -304,19 +314,27 @@ private Q_SLOTS:
         for (std::size_t k = 0; k < t.size(); ++k) {
             QCOMPARE(log.trace.time[k], t.time[k]);
             QVERIFY(log.trace.volts[k] == t.volts[k] && log.trace.amps[k] == t.amps[k]);
-            QVERIFY(std::isnan(t.temperature[k]) ? std::isnan(log.trace.temperature[k]) : log.trace.temperature[k] == t.temperature[k]);
+            QVERIFY(std::isnan(t.temperature[k]) ? std::isnan(log.trace.temperature[k])
+                                                 : log.trace.temperature[k] == t.temperature[k]);
         }
     }
     void cells_are_no_formulas_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("cell");
-        QTest::newRow("formula") << "=1+1" << "'=1+1";
-        QTest::newRow("plus") << "+49" << "'+49";
-        QTest::newRow("at") << "@x" << "'@x";
-        QTest::newRow("control") << "\tx" << "\"'\tx\"";
-        QTest::newRow("comma") << "a, b" << "\"a, b\"";
-        QTest::newRow("quote") << "5\" wide" << "\"5\"\" wide\"";
-        QTest::newRow("plain") << "Pebble 5" << "Pebble 5";
+        QTest::newRow("formula") << "=1+1"
+                                 << "'=1+1";
+        QTest::newRow("plus") << "+49"
+                              << "'+49";
+        QTest::newRow("at") << "@x"
+                            << "'@x";
+        QTest::newRow("control") << "\tx"
+                                 << "\"'\tx\"";
+        QTest::newRow("comma") << "a, b"
+                               << "\"a, b\"";
+        QTest::newRow("quote") << "5\" wide"
+                               << "\"5\"\" wide\"";
+        QTest::newRow("plain") << "Pebble 5"
+                               << "Pebble 5";
     }
     void cells_are_no_formulas() {
         QFETCH(QString, text);

@@ -1,14 +1,14 @@
-// Source: JCGM 100:2008 (GUM), example H.2, "Simultaneous resistance and reactance measurement": tables H.2 and H.3 and the
-// results printed with them, quoted from the standard's published text.
+// Source: JCGM 100:2008 (GUM), example H.2, "Simultaneous resistance and reactance measurement": tables H.2 and H.3 and
+// the results printed with them, quoted from the standard's published text.
 #include <QTest>
 
 #include <array>
 #include <cmath>
 #include <numeric>
 
+#include "../core/sources.h"
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
-#include "../core/sources.h"
 
 using namespace otterstone;
 
@@ -39,8 +39,11 @@ private Q_SLOTS:
             for (std::size_t b = 0; b < 3; ++b)
                 r[a * 3 + b] = covariance(a, b) / (u[a] * u[b]);
         // The means, their u and correlations as table H.2 prints them.
-        const auto printed = [](double value, double step, double as) { return std::abs(std::round(value / step) * step - as) < step * 1e-6; };
-        QVERIFY(printed(mean[0], 1e-4, 4.9990) && printed(mean[1], 1e-7, 19.6610e-3) && printed(mean[2], 1e-5, 1.04446));
+        const auto printed = [](double value, double step, double as) {
+            return std::abs(std::round(value / step) * step - as) < step * 1e-6;
+        };
+        QVERIFY(printed(mean[0], 1e-4, 4.9990) && printed(mean[1], 1e-7, 19.6610e-3) &&
+                printed(mean[2], 1e-5, 1.04446));
         QVERIFY(printed(u[0], 1e-4, 0.0032) && printed(u[1], 1e-7, 0.0095e-3) && printed(u[2], 1e-5, 0.00075));
         QVERIFY(printed(r[1], 0.01, -0.36) && printed(r[2], 0.01, 0.86) && printed(r[5], 0.01, -0.65));
 
@@ -55,15 +58,19 @@ private Q_SLOTS:
         const Measured R = Z * cosine;
         const Measured X = Z * sine;
         QCOMPARE(QString::fromStdString(showConcise(R)), QStringLiteral("127.732(71)"));
-        const auto three = [](const Measured& m) { return QStringLiteral("%1 %2").arg(m.value(), 0, 'f', 3).arg(m.u(), 0, 'f', 3); };
+        const auto three = [](const Measured& m) {
+            return QStringLiteral("%1 %2").arg(m.value(), 0, 'f', 3).arg(m.u(), 0, 'f', 3);
+        };
         QCOMPARE(three(Z), QStringLiteral("254.260 0.236"));
         QCOMPARE(three(R), QStringLiteral("127.732 0.071"));
-        // u(X) is printed as 0.295. The printed observations give 0.2956 by this first approach of the example and 0.2955 by its
-        // second (below): numpy agrees with both to all digits. The third digit hangs on what the authors rounded.
+        // u(X) is printed as 0.295. The printed observations give 0.2956 by this first approach of the example and
+        // 0.2955 by its second (below): numpy agrees with both to all digits. The third digit hangs on what the authors
+        // rounded.
         QCOMPARE(QString::number(X.value(), 'f', 3), QStringLiteral("219.847"));
         QVERIFY2(std::abs(X.u() - 0.295) < 0.0007, qPrintable(QString::number(X.u(), 'g', 6)));
 
-        // The second approach: R, X and Z of each set, then mean and standard deviation of the mean with four degrees of freedom.
+        // The second approach: R, X and Z of each set, then mean and standard deviation of the mean with four degrees
+        // of freedom.
         const auto repeated = [&](auto f) {
             std::array<double, kSets> each{};
             for (std::size_t k = 0; k < kSets; ++k)
@@ -72,7 +79,8 @@ private Q_SLOTS:
             double squares = 0.0;
             for (const double e : each)
                 squares += (e - m) * (e - m);
-            return Measured(m, std::sqrt(squares / (kSets * (kSets - 1))), otterstone::testing::source("repeats"), kSets - 1);
+            return Measured(m, std::sqrt(squares / (kSets * (kSets - 1))), otterstone::testing::source("repeats"),
+                            kSets - 1);
         };
         QCOMPARE(three(repeated([](double z, double a) { return z * std::cos(a); })), QStringLiteral("127.732 0.071"));
         QCOMPARE(three(repeated([](double z, double a) { return z * std::sin(a); })), QStringLiteral("219.847 0.295"));

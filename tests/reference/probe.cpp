@@ -1,9 +1,11 @@
-// Works out cases given as JSON on standard input with our core, so that python can hold the results against other libraries.
+// Works out cases given as JSON on standard input with our core, so that python can hold the results against other
+// libraries.
 #include <iostream>
 #include <map>
 
 #include <nlohmann/json.hpp>
 
+#include "../core/sources.h"
 #include "core/findings/heat.h"
 #include "core/findings/usable.h"
 #include "core/judgement/rank.h"
@@ -13,7 +15,6 @@
 #include "core/quantity/measured.h"
 #include "core/quantity/repeats.h"
 #include "core/trace/energy.h"
-#include "../core/sources.h"
 
 using namespace otterstone;
 using nlohmann::json;
@@ -28,10 +29,13 @@ json pair(const json& c) {
     const double r = c.at("r");
     const std::vector<double> matrix = {1.0, r, r, 1.0};
     const auto inputs = correlated(values, u, matrix, otterstone::testing::source("case"));
-    return {{"product", shown(inputs[0] * inputs[1])}, {"quotient", shown(inputs[0] / inputs[1])}, {"sum", shown(inputs[0] + inputs[1])}};
+    return {{"product", shown(inputs[0] * inputs[1])},
+            {"quotient", shown(inputs[0] / inputs[1])},
+            {"sum", shown(inputs[0] + inputs[1])}};
 }
 
-// Without what the samples themselves leave open, which no formula of gains and offsets knows (tests/reference/independent checks that).
+// Without what the samples themselves leave open, which no formula of gains and offsets knows
+// (tests/reference/independent checks that).
 Measured ofInstruments(const Measured& m) {
     Measured kept(m.value());
     for (const Contribution& part : m.contributions()) {
@@ -59,12 +63,16 @@ json integral(const json& c) {
     for (Measured* m : {&f.wattHours, &f.ampHours, &f.squareAmpHours})
         *m = ofInstruments(*m);
     const Measured ohms(c.at("ohms").get<double>(), c.at("ohms_u").get<double>(), otterstone::testing::source("ohms"));
-    return {{"energy", shown(f.wattHours)}, {"charge", shown(f.ampHours)}, {"mean_volts", shown(f.wattHours / f.ampHours)},
-            {"port", shown(trace::referEnergy(f, ohms, +1))}, {"share_of_itself", shown(trace::referEnergy(f, ohms, +1) / f.wattHours)}};
+    return {{"energy", shown(f.wattHours)},
+            {"charge", shown(f.ampHours)},
+            {"mean_volts", shown(f.wattHours / f.ampHours)},
+            {"port", shown(trace::referEnergy(f, ohms, +1))},
+            {"share_of_itself", shown(trace::referEnergy(f, ohms, +1) / f.wattHours)}};
 }
 
 json repeats(const json& c) {
-    return shown(Measured(c.at("mean").get<double>(), c.at("u").get<double>(), otterstone::testing::source("repeats"), c.at("dof").get<double>()));
+    return shown(Measured(c.at("mean").get<double>(), c.at("u").get<double>(), otterstone::testing::source("repeats"),
+                          c.at("dof").get<double>()));
 }
 
 std::vector<double> list(const json& c, const char* key) { return c.at(key).get<std::vector<double>>(); }
@@ -72,14 +80,19 @@ std::vector<double> list(const json& c, const char* key) { return c.at(key).get<
 json line(const json& c) {
     const auto x = list(c, "x"), y = list(c, "y"), u = list(c, "u");
     const auto l = fitLine(x, y, u);
-    return {{"slope", l->slope}, {"intercept", l->intercept}, {"u_slope", l->uSlope}, {"u_intercept", l->uIntercept}, {"covariance", l->covariance}};
+    return {{"slope", l->slope},
+            {"intercept", l->intercept},
+            {"u_slope", l->uSlope},
+            {"u_intercept", l->uIntercept},
+            {"covariance", l->covariance}};
 }
 
 // D15: the fit that findHeat() makes.
 json heat(const json& c) {
     const auto t = list(c, "time"), celsius = list(c, "celsius");
     const auto h = findings::findHeat(t, celsius, {}, c.at("ambient").get<double>());
-    return {{"rise", h->rise->value()}, {"u_rise", h->rise->u()}, {"tau", h->seconds->value()}, {"u_tau", h->seconds->u()}};
+    return {
+        {"rise", h->rise->value()}, {"u_rise", h->rise->u()}, {"tau", h->seconds->value()}, {"u_tau", h->seconds->u()}};
 }
 
 // D8: the curve through drains whose doubts are independent.
@@ -87,7 +100,8 @@ json usable(const json& c) {
     const auto watts = list(c, "watts"), energy = list(c, "wh"), u = list(c, "u");
     std::vector<findings::UsablePoint> points;
     for (std::size_t k = 0; k < watts.size(); ++k)
-        points.push_back({static_cast<long long>(k), "", watts[k], Measured(energy[k], u[k], otterstone::testing::source("own/" + std::to_string(k)))});
+        points.push_back({static_cast<long long>(k), "", watts[k],
+                          Measured(energy[k], u[k], otterstone::testing::source("own/" + std::to_string(k)))});
     findings::UsableKnown known;
     if (c.contains("put_in"))
         known.putInWattHours = c.at("put_in").get<double>();
@@ -97,7 +111,10 @@ json usable(const json& c) {
         known.idleWatts = c.at("idle").get<double>();
     known.topWatts = c.at("top").get<double>();
     const auto curve = findings::UsableCurve::fit(points, known);
-    return {{"e0", curve->emptyLoadWattHours()}, {"p0", curve->overheadWatts()}, {"r", curve->resistance()}, {"at", curve->at(c.at("asked")).value()},
+    return {{"e0", curve->emptyLoadWattHours()},
+            {"p0", curve->overheadWatts()},
+            {"r", curve->resistance()},
+            {"at", curve->at(c.at("asked")).value()},
             {"u_at", curve->at(c.at("asked")).from(ErrorSource::ofBank("", "the fitted curve"))}};
 }
 
@@ -106,7 +123,8 @@ json mean(const json& c) {
     for (double v : c.at("values"))
         values.emplace_back(v);
     const Repeats r = otterstone::repeats(values, otterstone::testing::source("repeats"));
-    return {{"mean", r.mean.value()}, {"half", r.mean.expanded()}, {"slope", r.drift->perRun}, {"chance", r.drift->chance}};
+    return {
+        {"mean", r.mean.value()}, {"half", r.mean.expanded()}, {"slope", r.drift->perRun}, {"chance", r.drift->chance}};
 }
 
 // E2: banks by figure, each figure a value with the u of its own and of an instrument all share.
@@ -124,7 +142,9 @@ json rank(const json& c) {
             if (bank.contains(row.kind.key)) {
                 const json& f = bank.at(row.kind.key);
                 cell.value.emplace();
-                cell.value->value = Measured(f.at("value").get<double>()).with(ErrorSource::ofBank("", "own"), f.at("own")).with(otterstone::testing::source("meter: gain"), f.at("shared"));
+                cell.value->value = Measured(f.at("value").get<double>())
+                                        .with(ErrorSource::ofBank("", "own"), f.at("own"))
+                                        .with(otterstone::testing::source("meter: gain"), f.at("shared"));
             }
             row.cells.push_back(std::move(cell));
         }
@@ -145,13 +165,20 @@ json verdict(const json& c) {
         limits.low = c.at("low").get<double>();
     if (c.contains("high"))
         limits.high = c.at("high").get<double>();
-    const auto d = judgement::decide(Measured(c.at("value").get<double>(), c.at("u").get<double>(), otterstone::testing::source("repeats"), c.value("dof", 1e9)), limits);
+    const auto d = judgement::decide(Measured(c.at("value").get<double>(), c.at("u").get<double>(),
+                                              otterstone::testing::source("repeats"), c.value("dof", 1e9)),
+                                     limits);
     return {{"chance", d.chance}, {"verdict", judgement::verdictWords(d.verdict)}};
 }
 
-json wire(const json& c) { return {{"ohms_per_metre", path::copperOhmsPerMetre(c.at("awg"))}, {"millimetres", path::wireMillimetres(c.at("awg"))}}; }
+json wire(const json& c) {
+    return {{"ohms_per_metre", path::copperOhmsPerMetre(c.at("awg"))},
+            {"millimetres", path::wireMillimetres(c.at("awg"))}};
+}
 
-json celsius(const json& c) { return {{"celsius", findings::parseTemperature(c.at("text").get<std::string>()).value()}}; }
+json celsius(const json& c) {
+    return {{"celsius", findings::parseTemperature(c.at("text").get<std::string>()).value()}};
+}
 
 } // namespace
 
@@ -159,8 +186,10 @@ int main() {
     json results = json::array();
     for (const json& c : json::parse(std::cin)) {
         const std::string kind = c.at("kind");
-        static const std::map<std::string, json (*)(const json&)> kKinds = {{"pair", pair}, {"integral", integral}, {"repeats", repeats}, {"line", line}, {"heat", heat},
-                                                                            {"usable", usable}, {"mean", mean}, {"rank", rank}, {"verdict", verdict}, {"wire", wire}, {"celsius", celsius}};
+        static const std::map<std::string, json (*)(const json&)> kKinds = {
+            {"pair", pair},       {"integral", integral}, {"repeats", repeats}, {"line", line},
+            {"heat", heat},       {"usable", usable},     {"mean", mean},       {"rank", rank},
+            {"verdict", verdict}, {"wire", wire},         {"celsius", celsius}};
         results.push_back(kKinds.at(kind)(c));
     }
     std::cout << results.dump() << "\n";

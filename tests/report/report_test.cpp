@@ -1,4 +1,5 @@
-// The sheet: every writer says the same digits, hostile names come through unharmed, and what changed since the last one is told.
+// The sheet: every writer says the same digits, hostile names come through unharmed, and what changed since the last
+// one is told.
 #include <QTest>
 
 #include <QDir>
@@ -11,8 +12,8 @@
 
 #include "book/demo.h"
 #include "book/material.h"
-#include "logs/log.h"
 #include "logs/csv.h"
+#include "logs/log.h"
 #include "report/writers.h"
 
 using namespace otterstone;
@@ -71,7 +72,9 @@ class ReportTest : public QObject {
     QString other_; ///< the same, for other programs
     std::unique_ptr<book::Book> book_;
 
-    [[nodiscard]] Material materialOf(const std::vector<book::Id>& banks) const { return book::gatherMaterial(demo_, banks, "2026-05-01T10:00:00").value(); }
+    [[nodiscard]] Material materialOf(const std::vector<book::Id>& banks) const {
+        return book::gatherMaterial(demo_, banks, "2026-05-01T10:00:00").value();
+    }
     [[nodiscard]] book::Id bankNamed(const std::string& name) const {
         for (const book::Bank& b : book_->banks()) {
             if (b.name == name)
@@ -108,13 +111,18 @@ private Q_SLOTS:
     void hostile_names_come_through_unharmed() {
         QFETCH(QString, name);
         const Content c = hostile(name.toStdString());
-        const QString html = QString::fromStdString(toHtml(c, {{"p", "<svg viewBox=\"0 0 1 1\" xmlns=\"http://www.w3.org/2000/svg\"><rect width=\"1\" height=\"1\"/></svg>"}}));
+        const QString html = QString::fromStdString(toHtml(
+            c,
+            {{"p",
+              "<svg viewBox=\"0 0 1 1\" xmlns=\"http://www.w3.org/2000/svg\"><rect width=\"1\" height=\"1\"/></svg>"}}));
         QVERIFY(!html.contains(QStringLiteral("<script")));
         QVERIFY(!html.contains(QStringLiteral(" onload=\"")));
-        QVERIFY(html.contains(QStringLiteral("<bdi>") + QString::fromStdString(escaped(name.toStdString())) + QStringLiteral("</bdi>")));
+        QVERIFY(html.contains(QStringLiteral("<bdi>") + QString::fromStdString(escaped(name.toStdString())) +
+                              QStringLiteral("</bdi>")));
         // What a reader of the page gets is the name again.
         QString back = QString::fromStdString(escaped(name.toStdString()));
-        for (const auto& [entity, plain] : {std::pair("&lt;", "<"), {"&gt;", ">"}, {"&quot;", "\""}, {"&#39;", "'"}, {"&amp;", "&"}})
+        for (const auto& [entity, plain] :
+             {std::pair("&lt;", "<"), {"&gt;", ">"}, {"&quot;", "\""}, {"&#39;", "'"}, {"&amp;", "&"}})
             back.replace(QLatin1String(entity), QLatin1String(plain));
         QCOMPARE(back, name);
 
@@ -127,7 +135,16 @@ private Q_SLOTS:
 
         const auto json = nlohmann::json::parse(toJson(c));
         QCOMPARE(QString::fromStdString(json.at("title").get<std::string>()), name);
-        QCOMPARE(QString::fromStdString(json.at("sections").at(0).at("tables").at(0).at("rows").at(0).at("claim").at("shown").get<std::string>()), name);
+        QCOMPARE(QString::fromStdString(json.at("sections")
+                                            .at(0)
+                                            .at("tables")
+                                            .at(0)
+                                            .at("rows")
+                                            .at(0)
+                                            .at("claim")
+                                            .at("shown")
+                                            .get<std::string>()),
+                 name);
 
         const QString markdown = QString::fromStdString(toMarkdown(c));
         QVERIFY(!markdown.contains(QStringLiteral("<script")));
@@ -147,16 +164,19 @@ private Q_SLOTS:
     void ids_of_several_pictures_stay_apart() {
         Content c;
         c.sections = {{"s", "S", {Picture{"a", "a"}, Picture{"b", "b"}}}};
-        const std::string svg = "<?xml version=\"1.0\"?>\n<svg width=\"10mm\" height=\"5mm\" viewBox=\"0 0 1 1\"><defs><pattern id=\"fill1\"/></defs><rect fill=\"url(#fill1)\" width=\"1\"/></svg>";
+        const std::string svg =
+            "<?xml version=\"1.0\"?>\n<svg width=\"10mm\" height=\"5mm\" viewBox=\"0 0 1 1\"><defs><pattern id=\"fill1\"/></defs><rect fill=\"url(#fill1)\" width=\"1\"/></svg>";
         const std::string html = toHtml(c, {{"a", svg}, {"b", svg}});
         for (const char* id : {"id=\"p1-fill1\"", "url(#p1-fill1)", "id=\"p2-fill1\"", "url(#p2-fill1)"})
             QVERIFY2(html.find(id) != std::string::npos, id);
         QVERIFY(html.find("<?xml") == std::string::npos);
         QVERIFY(html.find("10mm") == std::string::npos);
-        QVERIFY(html.find("fill=\"url(#p1-fill1)\" width=\"1\"") != std::string::npos); // only the picture's own size goes
+        QVERIFY(html.find("fill=\"url(#p1-fill1)\" width=\"1\"") !=
+                std::string::npos); // only the picture's own size goes
     }
 
-    // Screen, HTML, PDF, CSV, JSON, Markdown and the command line: the same digits for the same figure, over the whole demo book.
+    // Screen, HTML, PDF, CSV, JSON, Markdown and the command line: the same digits for the same figure, over the whole
+    // demo book.
     void every_figure_of_the_demo_reads_the_same_everywhere() {
         int figures = 0;
         const QString findings = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("findings"), other_});
@@ -166,7 +186,10 @@ private Q_SLOTS:
             const QString name = QString::fromStdString(bank.name);
             for (const QString ending : {"html", "pdf", "md", "csv", "json"}) {
                 int code = -1;
-                const QString said = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("report"), other_, QStringLiteral("--bank"), name, QStringLiteral("--out"), folder_.filePath(QStringLiteral("sheet.") + ending)}, &code);
+                const QString said = run(QStringLiteral(OTTERSTONE_CLI),
+                                         {QStringLiteral("report"), other_, QStringLiteral("--bank"), name,
+                                          QStringLiteral("--out"), folder_.filePath(QStringLiteral("sheet.") + ending)},
+                                         &code);
                 QVERIFY2(code == 0, qPrintable(said));
             }
             const auto text = [&](const char* ending) {
@@ -175,8 +198,12 @@ private Q_SLOTS:
                 return QString::fromUtf8(f.readAll());
             };
             const QString html = text("html"), markdown = text("md"), csv = text("csv"), json = text("json");
-            const QString pdf = packed(run(QStringLiteral("pdftotext"), {QStringLiteral("-layout"), folder_.filePath(QStringLiteral("sheet.pdf")), QStringLiteral("-")}));
-            const QString pdfRaw = packed(run(QStringLiteral("pdftotext"), {QStringLiteral("-raw"), folder_.filePath(QStringLiteral("sheet.pdf")), QStringLiteral("-")}));
+            const QString pdf = packed(
+                run(QStringLiteral("pdftotext"),
+                    {QStringLiteral("-layout"), folder_.filePath(QStringLiteral("sheet.pdf")), QStringLiteral("-")}));
+            const QString pdfRaw = packed(
+                run(QStringLiteral("pdftotext"),
+                    {QStringLiteral("-raw"), folder_.filePath(QStringLiteral("sheet.pdf")), QStringLiteral("-")}));
             QVERIFY(findings.contains(name));
             for (const RunSaid& r : m.banks.front().runs) {
                 // The run's own finding, as the window's figures show it.
@@ -209,9 +236,12 @@ private Q_SLOTS:
                 }
             }
             // Claims: the sheet's verdicts are the command line's.
-            const QString claims = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("claims"), other_, QStringLiteral("--bank"), name});
+            const QString claims =
+                run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("claims"), other_, QStringLiteral("--bank"), name});
             for (const auto& row : tablesOf(c, "verdicts").front()->rows) {
-                const QString line = QStringLiteral("%1: %2 (%3)").arg(QString::fromStdString(row[0].text), QString::fromStdString(row[3].text), QString::fromStdString(row[5].text));
+                const QString line = QStringLiteral("%1: %2 (%3)")
+                                         .arg(QString::fromStdString(row[0].text), QString::fromStdString(row[3].text),
+                                              QString::fromStdString(row[5].text));
                 QVERIFY2(claims.contains(line), qPrintable(line));
                 QVERIFY2(html.contains(QString::fromStdString(escaped(row[5].text))), qPrintable(line));
             }
@@ -221,15 +251,18 @@ private Q_SLOTS:
     void the_comparison_reads_the_same_everywhere() {
         const Content c = makeContent(materialOf({}));
         const auto json = nlohmann::json::parse(toJson(c));
-        const QString html = QString::fromStdString(toHtml(c, {})), csv = QString::fromStdString(toCsv(c)), markdown = QString::fromStdString(toMarkdown(c));
+        const QString html = QString::fromStdString(toHtml(c, {})), csv = QString::fromStdString(toCsv(c)),
+                      markdown = QString::fromStdString(toMarkdown(c));
         for (const Table* t : tablesOf(c, "figures")) {
             QCOMPARE(t->columns.size(), book_->banks().size() + 1);
             for (const auto& row : t->rows) {
                 for (const Cell& cell : row) {
                     const QString shown = QString::fromStdString(cell.text);
                     QVERIFY2(html.contains(QString::fromStdString(escaped(cell.text))), qPrintable(shown));
-                    QVERIFY2(markdown.contains(QString(shown).replace(QLatin1Char('*'), QStringLiteral("\\*"))), qPrintable(shown));
-                    QVERIFY2(&cell == &row.front() || csv.contains(QString::fromStdString(logs::textCell(cell.text))), qPrintable(shown));
+                    QVERIFY2(markdown.contains(QString(shown).replace(QLatin1Char('*'), QStringLiteral("\\*"))),
+                             qPrintable(shown));
+                    QVERIFY2(&cell == &row.front() || csv.contains(QString::fromStdString(logs::textCell(cell.text))),
+                             qPrintable(shown));
                 }
             }
         }
@@ -246,15 +279,18 @@ private Q_SLOTS:
         QFETCH(QStringList, which);
         const QString file = folder_.filePath(QStringLiteral("valid.html"));
         int code = -1;
-        (void)run(QStringLiteral(OTTERSTONE_CLI), QStringList{QStringLiteral("report"), other_, QStringLiteral("--out"), file} + which, &code);
+        (void)run(QStringLiteral(OTTERSTONE_CLI),
+                  QStringList{QStringLiteral("report"), other_, QStringLiteral("--out"), file} + which, &code);
         QCOMPARE(code, 0);
-        const QString said = run(QStringLiteral("tidy"), {QStringLiteral("-q"), QStringLiteral("-e"), QStringLiteral("-utf8"), file}, &code);
+        const QString said = run(QStringLiteral("tidy"),
+                                 {QStringLiteral("-q"), QStringLiteral("-e"), QStringLiteral("-utf8"), file}, &code);
         QVERIFY2(code == 0, qPrintable(said)); // 1 warnings, 2 errors
         QFile f(file);
         QVERIFY(f.open(QIODevice::ReadOnly));
         QString html = QString::fromUtf8(f.readAll());
         QVERIFY(html.count(QStringLiteral("<svg")) >= 3);
-        html.remove(QStringLiteral("http://www.w3.org/2000/svg")).remove(QStringLiteral("http://www.w3.org/1999/xlink"));
+        html.remove(QStringLiteral("http://www.w3.org/2000/svg"))
+            .remove(QStringLiteral("http://www.w3.org/1999/xlink"));
         for (const char* asks : {"http:", "https:", "<script", "<link", "<img", "@import", "<iframe", "src="})
             QVERIFY2(!html.contains(QLatin1String(asks)), asks);
     }
@@ -265,9 +301,12 @@ private Q_SLOTS:
             QSKIP("no browser here");
         const QString file = folder_.filePath(QStringLiteral("valid.html"));
         QVERIFY(QFile::exists(file));
-        const QString dom = run(browser, {QStringLiteral("--headless"), QStringLiteral("--no-sandbox"), QStringLiteral("--disable-gpu"), QStringLiteral("--disable-background-networking"), QStringLiteral("--disable-component-update"),
-                                          QStringLiteral("--disable-sync"), QStringLiteral("--no-first-run"), QStringLiteral("--user-data-dir=") + folder_.filePath(QStringLiteral("profile")), QStringLiteral("--dump-dom"),
-                                          QStringLiteral("file://") + file});
+        const QString dom = run(
+            browser, {QStringLiteral("--headless"), QStringLiteral("--no-sandbox"), QStringLiteral("--disable-gpu"),
+                      QStringLiteral("--disable-background-networking"), QStringLiteral("--disable-component-update"),
+                      QStringLiteral("--disable-sync"), QStringLiteral("--no-first-run"),
+                      QStringLiteral("--user-data-dir=") + folder_.filePath(QStringLiteral("profile")),
+                      QStringLiteral("--dump-dom"), QStringLiteral("file://") + file});
         QVERIFY(dom.contains(QStringLiteral("<h1><bdi>7 banks side by side")));
         QVERIFY(!dom.contains(QStringLiteral("Refused to")));
     }
@@ -290,9 +329,11 @@ private Q_SLOTS:
         QVERIFY((c.figures[2] == Change{"Gentle: gone", "1 W", "unknown"}));
         QCOMPARE(fromJson(toJson(before), before.at, 1)->figures, before.figures);
         QCOMPARE(fromJson(toJson(before), before.at, 1)->means, before.means);
-        QVERIFY(!fromJson("{}", "", 1) && !fromJson("[", "", 1) && !fromJson(R"({"figures": [1], "means": {}})", "", 1));
+        QVERIFY(!fromJson("{}", "", 1) && !fromJson("[", "", 1) &&
+                !fromJson(R"({"figures": [1], "means": {}})", "", 1));
     }
-    // Published, a meter's clock corrected, published again: the second sheet says what was corrected and which figures moved.
+    // Published, a meter's clock corrected, published again: the second sheet says what was corrected and which figures
+    // moved.
     void a_correction_shows_in_the_next_sheet() {
         const book::Id pebble = bankNamed("Pebble 5");
         const Material first = materialOf({pebble});
@@ -312,7 +353,8 @@ private Q_SLOTS:
         QCOMPARE(means.front()->rows.front()[0].text, std::string("meter Bench meter"));
         QVERIFY(means.front()->rows.front()[2].text.find("1.02") != std::string::npos);
         QVERIFY(tablesOf(next, "changed_figures").front()->rows.size() > 10);
-        QVERIFY(QString::fromStdString(toHtml(next, {})).contains(QStringLiteral("What changed since it was last published")));
+        QVERIFY(QString::fromStdString(toHtml(next, {}))
+                    .contains(QStringLiteral("What changed since it was last published")));
     }
 
     void wrong_calls_are_told_data() {
@@ -323,7 +365,8 @@ private Q_SLOTS:
         QTest::newRow("no such bank, text") << QStringList{"--bank", "Granite", "--out", "x.md"} << 3 << "Granite";
         QTest::newRow("no such bank, drawn") << QStringList{"--bank", "Granite", "--out", "x.html"} << 3 << "Granite";
         QTest::newRow("no folder, text") << QStringList{"--out", "/nowhere/at/all/x.md"} << 4 << "could not be written";
-        QTest::newRow("no folder, drawn") << QStringList{"--out", "/nowhere/at/all/x.html"} << 4 << "could not be written";
+        QTest::newRow("no folder, drawn")
+            << QStringList{"--out", "/nowhere/at/all/x.html"} << 4 << "could not be written";
         QTest::newRow("no such purpose") << QStringList{"--purpose", "beauty", "--out", "x.json"} << 2 << "beauty";
         QTest::newRow("no out") << QStringList{} << 2 << "--out";
     }
@@ -332,29 +375,43 @@ private Q_SLOTS:
         QFETCH(int, code);
         QFETCH(QString, says);
         int got = -1;
-        const QString said = run(QStringLiteral(OTTERSTONE_CLI), QStringList{QStringLiteral("report"), other_} + arguments, &got);
+        const QString said =
+            run(QStringLiteral(OTTERSTONE_CLI), QStringList{QStringLiteral("report"), other_} + arguments, &got);
         QVERIFY2(said.contains(says), qPrintable(said));
         QCOMPARE(got, code);
     }
-    // The window may be open all day: reading beside it is no second writer. Only what is to be remembered is refused, with who holds it.
+    // The window may be open all day: reading beside it is no second writer. Only what is to be remembered is refused,
+    // with who holds it.
     void a_sheet_is_written_beside_an_open_window() {
         int code = -1;
         for (const char* ending : {"md", "html"}) {
-            const QString said = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("report"), demo_, QStringLiteral("--bank"), QStringLiteral("Pebble 5"), QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.") + QLatin1String(ending))}, &code);
+            const QString said =
+                run(QStringLiteral(OTTERSTONE_CLI),
+                    {QStringLiteral("report"), demo_, QStringLiteral("--bank"), QStringLiteral("Pebble 5"),
+                     QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.") + QLatin1String(ending))},
+                    &code);
             QVERIFY2(code == 0, qPrintable(said));
         }
-        for (const QStringList& other : {QStringList{"claims", demo_, "--bank", "Pebble 5"}, QStringList{"choose", demo_}, QStringList{"use", demo_, "--need", "Camera 2 W 8 h"}}) {
+        for (const QStringList& other :
+             {QStringList{"claims", demo_, "--bank", "Pebble 5"}, QStringList{"choose", demo_},
+              QStringList{"use", demo_, "--need", "Camera 2 W 8 h"}}) {
             const QString said = run(QStringLiteral(OTTERSTONE_CLI), other, &code);
             QVERIFY2(code == 0, qPrintable(said));
         }
-        const QString refused = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("report"), demo_, QStringLiteral("--publish"), QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.md"))}, &code);
+        const QString refused = run(QStringLiteral(OTTERSTONE_CLI),
+                                    {QStringLiteral("report"), demo_, QStringLiteral("--publish"),
+                                     QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.md"))},
+                                    &code);
         QCOMPARE(code, 3);
         QVERIFY2(refused.contains(QStringLiteral("open elsewhere")), qPrintable(refused));
     }
     void the_raw_bundle_goes_with_it() {
         const QString file = folder_.filePath(QStringLiteral("with.csv"));
         int code = -1;
-        (void)run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("report"), other_, QStringLiteral("--bank"), QStringLiteral("Pebble 5"), QStringLiteral("--out"), file, QStringLiteral("--bundle")}, &code);
+        (void)run(QStringLiteral(OTTERSTONE_CLI),
+                  {QStringLiteral("report"), other_, QStringLiteral("--bank"), QStringLiteral("Pebble 5"),
+                   QStringLiteral("--out"), file, QStringLiteral("--bundle")},
+                  &code);
         QCOMPARE(code, 0);
         QVERIFY(QFile::exists(file + QStringLiteral(".bundle/book.json")));
     }

@@ -1,4 +1,5 @@
-// The stand-in's instruments: SCPI spellings, what a load, a trigger and the hands do, faults, the watchdog, and the pseudo-terminal.
+// The stand-in's instruments: SCPI spellings, what a load, a trigger and the hands do, faults, the watchdog, and the
+// pseudo-terminal.
 #include <QTest>
 
 #include <QFile>
@@ -40,7 +41,14 @@ struct Kept {
         };
     }
     [[nodiscard]] int readable() const {
-        const auto reader = logs::LiveLines::make({',', '.', 4, {{logs::Role::Time, 0, ""}, {logs::Role::Volts, 1, ""}, {logs::Role::Amps, 2, ""}, {logs::Role::Temperature, 3, ""}}}, "");
+        const auto reader = logs::LiveLines::make({',',
+                                                   '.',
+                                                   4,
+                                                   {{logs::Role::Time, 0, ""},
+                                                    {logs::Role::Volts, 1, ""},
+                                                    {logs::Role::Amps, 2, ""},
+                                                    {logs::Role::Temperature, 3, ""}}},
+                                                  "");
         int count = 0;
         for (const std::string& l : lines)
             count += reader->read(l).has_value();
@@ -85,10 +93,14 @@ private Q_SLOTS:
         QTest::addColumn<QString>("function");
         QTest::addColumn<QString>("level");
         QTest::addColumn<double>("amps"); // at 5 V less the cable
-        QTest::newRow("current") << "CURR" << "CURR 1.5" << 1.5;
-        QTest::newRow("resistance") << "RESistance" << "RES 5" << 5.0 / (5.0 + 0.02 + 0.058);
-        QTest::newRow("power") << "POW" << "POWer 4" << (5.0 - std::sqrt(25.0 - 4.0 * 0.078 * 4.0)) / (2.0 * 0.078);
-        QTest::newRow("a level for another function") << "CURR" << "POW 4" << 0.0;
+        QTest::newRow("current") << "CURR"
+                                 << "CURR 1.5" << 1.5;
+        QTest::newRow("resistance") << "RESistance"
+                                    << "RES 5" << 5.0 / (5.0 + 0.02 + 0.058);
+        QTest::newRow("power") << "POW"
+                               << "POWer 4" << (5.0 - std::sqrt(25.0 - 4.0 * 0.078 * 4.0)) / (2.0 * 0.078);
+        QTest::newRow("a level for another function") << "CURR"
+                                                      << "POW 4" << 0.0;
     }
     void the_load_does_what_it_is_told() {
         QFETCH(QString, function);
@@ -101,7 +113,8 @@ private Q_SLOTS:
         (void)k.world.load(0, "INP ON");
         k.world.advance(2.0);
         QCOMPARE(k.world.load(0, "INPut?"), std::string("1"));
-        QVERIFY2(std::fabs(std::stod(k.world.load(0, "MEAS:CURR?")) - amps) < 0.002, k.world.load(0, "MEAS:CURR?").c_str());
+        QVERIFY2(std::fabs(std::stod(k.world.load(0, "MEAS:CURR?")) - amps) < 0.002,
+                 k.world.load(0, "MEAS:CURR?").c_str());
         (void)k.world.load(0, "INPut OFF");
         k.world.advance(0.2);
         QCOMPARE(k.world.load(0, "MEAS:CURR?"), std::string("0.0000"));

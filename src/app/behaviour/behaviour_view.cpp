@@ -34,13 +34,15 @@ constexpr std::size_t kMostFigures = 12; // a survey has one for each tier; the 
 class WordDelegate : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& option,
+                          const QModelIndex& index) const override {
         auto* editor = QStyledItemDelegate::createEditor(parent, option, index);
         const auto* model = qobject_cast<const SheetModel*>(index.model());
         auto* line = qobject_cast<QLineEdit*>(editor);
         if (!model || !line)
             return editor;
-        const auto& choices = behaviour::columnsOf(model->sheet().kind)[static_cast<std::size_t>(index.column())].choices;
+        const auto& choices =
+            behaviour::columnsOf(model->sheet().kind)[static_cast<std::size_t>(index.column())].choices;
         if (choices.empty())
             return editor;
         QStringList words;
@@ -86,8 +88,10 @@ void BehaviourPicture::paintEvent(QPaintEvent*) {
 }
 
 BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), sentence_(new QLabel), remarks_(new QLabel), hint_(new QLabel), picture_(new BehaviourPicture), figures_(new QWidget), model_(new SheetModel(this)),
-      matrix_(new MatrixModel(this)), grid_(new TypingGrid(model_)), matrixGrid_(new TypingGrid(matrix_)), grids_(new QStackedWidget), layers_(new QWidget), port_(new QComboBox), computer_(new QComboBox) {
+    : QWidget(parent), session_(session), sentence_(new QLabel), remarks_(new QLabel), hint_(new QLabel),
+      picture_(new BehaviourPicture), figures_(new QWidget), model_(new SheetModel(this)),
+      matrix_(new MatrixModel(this)), grid_(new TypingGrid(model_)), matrixGrid_(new TypingGrid(matrix_)),
+      grids_(new QStackedWidget), layers_(new QWidget), port_(new QComboBox), computer_(new QComboBox) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     auto* column = column_ = addScrollingColumn(outer);
@@ -187,11 +191,15 @@ void BehaviourView::show(const book::Run& run) {
         if (another) {
             const auto& columns = behaviour::columnsOf(run.kind);
             for (std::size_t k = 0; k < columns.size(); ++k)
-                grid_->setColumnWidth(static_cast<int>(k), columns[k].number ? 78 : columns[k].choices.empty() ? 92 : 132);
+                grid_->setColumnWidth(static_cast<int>(k), columns[k].number            ? 78
+                                                           : columns[k].choices.empty() ? 92
+                                                                                        : 132);
         }
     }
-    hint_->setText(isMatrix() ? tr("Write 18 W, 9 V 18 W or 9 V 2 A; Tab: next cable · Return: next charger · an empty cell was not tried. Chargers and cables come from the gear drawer (Alt+2).")
-                              : tr("Tab: next cell · Return: next row · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. An empty cell was not tried; columns tell at their heading what they take."));
+    hint_->setText(
+        isMatrix()
+            ? tr("Write 18 W, 9 V 18 W or 9 V 2 A; Tab: next cable · Return: next charger · an empty cell was not tried. Chargers and cables come from the gear drawer (Alt+2).")
+            : tr("Tab: next cell · Return: next row · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. An empty cell was not tried; columns tell at their heading what they take."));
     judge();
 }
 
@@ -212,7 +220,9 @@ void BehaviourView::judge() {
         model_->setRemarks(said->remarks);
         fillFigures(said->figures);
     } else {
-        sentence_->setText(said.error().code == "nothing_yet" ? tr("%1: nothing is written down yet.").arg(qs(findings::kindWords(sheet.kind))) : qs(said.error().sentence()));
+        sentence_->setText(said.error().code == "nothing_yet"
+                               ? tr("%1: nothing is written down yet.").arg(qs(findings::kindWords(sheet.kind)))
+                               : qs(said.error().sentence()));
         fillFigures({});
     }
     remarks_->setText(remarks.join(QLatin1Char('\n')));
@@ -266,7 +276,8 @@ void BehaviourView::startTyping() {
     const auto& columns = behaviour::columnsOf(run_.kind);
     for (int row = 0; row < model_->rowCount(); ++row) {
         for (int k = 0; k < model_->columnCount(); ++k) {
-            if (model_->index(row, k).data().toString().isEmpty() && columns[static_cast<std::size_t>(k)].key != "note") {
+            if (model_->index(row, k).data().toString().isEmpty() &&
+                columns[static_cast<std::size_t>(k)].key != "note") {
                 grid_->setCurrentIndex(model_->index(row, k));
                 grid_->setFocus();
                 return;
@@ -295,8 +306,11 @@ void BehaviourView::print(QPagedPaintDevice& paper) const {
     words.setDefaultFont(app::font(1.0));
     words.setTextWidth(900.0);
     const auto bank = session_.book().bank(run_.bank);
-    words.setHtml(QStringLiteral("<h2>%1</h2><p>%2</p><p>%3</p>").arg((bank ? qs(bank->name) + QStringLiteral(" · ") : QString()).toHtmlEscaped() + qs(run_.title).toHtmlEscaped(),
-                                                                      sentence_->text().toHtmlEscaped(), remarks_->text().toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>"))));
+    words.setHtml(QStringLiteral("<h2>%1</h2><p>%2</p><p>%3</p>")
+                      .arg((bank ? qs(bank->name) + QStringLiteral(" · ") : QString()).toHtmlEscaped() +
+                               qs(run_.title).toHtmlEscaped(),
+                           sentence_->text().toHtmlEscaped(),
+                           remarks_->text().toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>"))));
     words.drawContents(&painter);
     const double top = words.size().height() + 16.0, tall = behaviourHeight(sheet, facts_);
     paintBehaviour(painter, QRectF(0.0, top, 900.0, tall), sheet, facts_);
@@ -305,7 +319,8 @@ void BehaviourView::print(QPagedPaintDevice& paper) const {
     QString table = QStringLiteral("<table cellpadding='3' border='0'><tr>");
     std::vector<std::size_t> used;
     for (std::size_t k = 0; k < columns.size(); ++k) {
-        if (std::any_of(sheet.rows.begin(), sheet.rows.end(), [k](const auto& row) { return k < row.size() && !row[k].empty(); })) {
+        if (std::any_of(sheet.rows.begin(), sheet.rows.end(),
+                        [k](const auto& row) { return k < row.size() && !row[k].empty(); })) {
             used.push_back(k);
             table += QStringLiteral("<th align='left'>%1</th>").arg(qs(columns[k].words).toHtmlEscaped());
         }

@@ -1,4 +1,5 @@
-// A run with a sheet: the sentence, the picture, the figures, and the grid in which it is written down; all follow what is typed.
+// A run with a sheet: the sentence, the picture, the figures, and the grid in which it is written down; all follow what
+// is typed.
 #pragma once
 
 #include <QWidget>

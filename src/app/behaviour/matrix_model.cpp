@@ -14,7 +14,8 @@ std::vector<std::string>* MatrixModel::row(const QModelIndex& index, bool make) 
     const std::string& cable = cables_[static_cast<std::size_t>(index.column())];
     const auto cell = [this](const std::vector<std::string>& r, const char* key) { return r[sheet_.column(key)]; };
     for (auto& r : sheet_.rows) {
-        if (cell(r, "charger") == charger && cell(r, "cable") == cable && cell(r, "port") == port_ && cell(r, "computer") == computer_)
+        if (cell(r, "charger") == charger && cell(r, "cable") == cable && cell(r, "port") == port_ &&
+            cell(r, "computer") == computer_)
             return &r;
     }
     if (!make)
@@ -62,13 +63,16 @@ bool MatrixModel::setData(const QModelIndex& index, const QVariant& value, int r
         }
         return true;
     }
-    const auto read = behaviour::parseCell(text, chargers_[static_cast<std::size_t>(index.row())] + ", " + cables_[static_cast<std::size_t>(index.column())]);
+    const auto read = behaviour::parseCell(text, chargers_[static_cast<std::size_t>(index.row())] + ", " +
+                                                     cables_[static_cast<std::size_t>(index.column())]);
     if (!read) {
         Q_EMIT wrong(qs(read.error().sentence()));
         return false;
     }
     auto& r = *row(index, true);
-    const auto put = [&](const char* key, const std::optional<double>& v) { r[sheet_.column(key)] = v ? showNumber(*v, 6) : ""; };
+    const auto put = [&](const char* key, const std::optional<double>& v) {
+        r[sheet_.column(key)] = v ? showNumber(*v, 6) : "";
+    };
     put("volts", read->volts);
     put("amps", read->amps);
     put("watts", read->watts);
@@ -77,7 +81,8 @@ bool MatrixModel::setData(const QModelIndex& index, const QVariant& value, int r
     return true;
 }
 
-void MatrixModel::show(const behaviour::Sheet& sheet, const std::vector<std::string>& chargers, const std::vector<std::string>& cables, bool readOnly) {
+void MatrixModel::show(const behaviour::Sheet& sheet, const std::vector<std::string>& chargers,
+                       const std::vector<std::string>& cables, bool readOnly) {
     readOnly_ = readOnly;
     auto allChargers = chargers, allCables = cables;
     for (const auto& r : sheet.rows) {

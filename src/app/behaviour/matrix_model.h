@@ -12,8 +12,12 @@ class MatrixModel : public QAbstractTableModel {
 
 public:
     explicit MatrixModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
-    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(chargers_.size()); }
-    [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(cables_.size()); }
+    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(chargers_.size());
+    }
+    [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(cables_.size());
+    }
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
     [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
     [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
@@ -21,7 +25,8 @@ public:
 
     [[nodiscard]] const behaviour::Sheet& sheet() const { return sheet_; }
     /// Names of the gear drawer come first, others from the sheet behind them.
-    void show(const behaviour::Sheet& sheet, const std::vector<std::string>& chargers, const std::vector<std::string>& cables, bool readOnly);
+    void show(const behaviour::Sheet& sheet, const std::vector<std::string>& chargers,
+              const std::vector<std::string>& cables, bool readOnly);
     /// Which of its layers is shown.
     void setLayer(const std::string& port, const std::string& computer);
 

@@ -1,4 +1,5 @@
-// Currents along a line: rings where the output went off, discs where it stayed on; hatched the stretch in which the limit lies.
+// Currents along a line: rings where the output went off, discs where it stayed on; hatched the stretch in which the
+// limit lies.
 #include <algorithm>
 
 #include "app/behaviour/pictures.h"
@@ -10,27 +11,33 @@ namespace otterstone::app {
 
 namespace {
 
-void lane(const Sketch& s, const behaviour::LightLadder& l, const QString& title, double y, double left, double right, double most) {
+void lane(const Sketch& s, const behaviour::LightLadder& l, const QString& title, double y, double left, double right,
+          double most) {
     const Scale x{most, left, right};
     s.text({s.area.left() + 8.0, y + 5.0}, title, theme().ink, 1.0, true);
     s.line({left, y}, {right, y}, theme().line, 1.2);
     if (l.offAt && l.onAt)
-        s.p.fillRect(QRectF(QPointF(x(*l.offAt), y - 13.0), QPointF(x(*l.onAt), y + 13.0)), hatching(theme().loss, true));
+        s.p.fillRect(QRectF(QPointF(x(*l.offAt), y - 13.0), QPointF(x(*l.onAt), y + 13.0)),
+                     hatching(theme().loss, true));
     for (const behaviour::LightStep& step : l.steps) {
         s.p.setPen(QPen(theme().out, 2.0));
         s.p.setBrush(step.staysOn ? QBrush(theme().out) : QBrush(theme().paper));
         s.p.drawEllipse(QPointF(x(step.amps), y), 6.0, 6.0);
     }
     if (l.offAt)
-        s.text({x(*l.offAt), y - 20.0}, QObject::tr("off at %1 mA").arg(qs(showNumber(*l.offAt * 1000.0, 3))) + (l.secondsToOff ? QObject::tr(", after %1").arg(qs(showDuration(*l.secondsToOff, 1.0))) : QString()),
+        s.text({x(*l.offAt), y - 20.0},
+               QObject::tr("off at %1 mA").arg(qs(showNumber(*l.offAt * 1000.0, 3))) +
+                   (l.secondsToOff ? QObject::tr(", after %1").arg(qs(showDuration(*l.secondsToOff, 1.0))) : QString()),
                theme().warn, 0.95, true, x(*l.offAt) > left + 160.0 ? Qt::AlignRight : Qt::AlignLeft);
     if (l.onAt)
-        s.text({x(*l.onAt) + 2.0, y + 28.0}, QObject::tr("on at %1 mA").arg(qs(showNumber(*l.onAt * 1000.0, 3))), theme().ink, 0.95);
+        s.text({x(*l.onAt) + 2.0, y + 28.0}, QObject::tr("on at %1 mA").arg(qs(showNumber(*l.onAt * 1000.0, 3))),
+               theme().ink, 0.95);
 }
 
 } // namespace
 
-void paintLightLoad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintLightLoad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                    const behaviour::Facts& facts) {
     const Sketch s(painter, area);
     const auto f = behaviour::lightLoad(sheet, facts);
     double most = 0.01;
@@ -41,11 +48,14 @@ void paintLightLoad(QPainter& painter, const QRectF& area, const behaviour::Shee
     const double left = area.left() + 190.0, right = area.right() - 40.0;
     const bool two = !f.lowMode.steps.empty();
     if (!f.plain.steps.empty())
-        lane(s, f.plain, QObject::tr("as it comes"), area.top() + area.height() * (two ? 0.26 : 0.4), left, right, most);
+        lane(s, f.plain, QObject::tr("as it comes"), area.top() + area.height() * (two ? 0.26 : 0.4), left, right,
+             most);
     if (two)
         lane(s, f.lowMode, QObject::tr("low-current mode"), area.top() + area.height() * 0.62, left, right, most);
     double x = area.left() + 8.0;
-    for (const auto& [name, watts] : {std::pair(QObject::tr("idle bank"), f.bankWatts), {QObject::tr("idle charger"), f.chargerWatts}, {QObject::tr("idle inverter"), f.inverterWatts}}) {
+    for (const auto& [name, watts] : {std::pair(QObject::tr("idle bank"), f.bankWatts),
+                                      {QObject::tr("idle charger"), f.chargerWatts},
+                                      {QObject::tr("idle inverter"), f.inverterWatts}}) {
         if (!watts)
             continue;
         const QString words = QObject::tr("%1: %2 mW").arg(name, qs(showNumber(*watts * 1000.0, 3)));

@@ -1,5 +1,5 @@
-// Three corners side by side: what comes in from the left, what goes out to the right, and with both whether the cells gain; then the moment
-// at which the source went.
+// Three corners side by side: what comes in from the left, what goes out to the right, and with both whether the cells
+// gain; then the moment at which the source went.
 #include <algorithm>
 #include <cmath>
 
@@ -13,10 +13,12 @@ namespace otterstone::app {
 namespace {
 
 QString flow(const std::optional<double>& volts, const std::optional<double>& watts) {
-    return volts && watts ? QStringLiteral("%1 V %2 W").arg(qs(showNumber(*volts, 3)), qs(showNumber(*watts, 3))) : QString();
+    return volts && watts ? QStringLiteral("%1 V %2 W").arg(qs(showNumber(*volts, 3)), qs(showNumber(*watts, 3)))
+                          : QString();
 }
 
-void corner(const Sketch& s, const QRectF& box, const QString& title, const behaviour::Corner& c, double most, const std::optional<Measured>& net) {
+void corner(const Sketch& s, const QRectF& box, const QString& title, const behaviour::Corner& c, double most,
+            const std::optional<Measured>& net) {
     s.text({box.left(), box.top() + 16.0}, title, theme().ink, 1.05, true);
     const double x = box.center().x(), y = box.top() + box.height() * 0.42;
     const Scale thick{most, 2.0, box.height() * 0.34};
@@ -29,7 +31,9 @@ void corner(const Sketch& s, const QRectF& box, const QString& title, const beha
         const double t = thick(*c.outWatts);
         if (*c.outWatts > 0.05)
             s.p.fillRect(QRectF(x + 13.0, y - t / 2.0, box.right() - x - 13.0, t), theme().out);
-        s.text({box.right(), y - thick(most) / 2.0 - 8.0}, *c.outWatts > 0.05 ? flow(c.outVolts, c.outWatts) : QObject::tr("nothing out"), *c.outWatts > 0.05 ? theme().out : theme().warn, 0.95, true, Qt::AlignRight);
+        s.text({box.right(), y - thick(most) / 2.0 - 8.0},
+               *c.outWatts > 0.05 ? flow(c.outVolts, c.outWatts) : QObject::tr("nothing out"),
+               *c.outWatts > 0.05 ? theme().out : theme().warn, 0.95, true, Qt::AlignRight);
     }
     const QRectF cells(x - 13.0, y - box.height() * 0.22, 26.0, box.height() * 0.5);
     s.p.setPen(QPen(theme().ink, 1.6));
@@ -39,13 +43,18 @@ void corner(const Sketch& s, const QRectF& box, const QString& title, const beha
         return;
     const double t = std::max(2.0, std::min(20.0, std::fabs(net->value()) / most * box.height() * 0.34));
     const bool gains = net->value() >= 0.0;
-    s.p.fillRect(QRectF(x - t / 2.0, cells.center().y(), t, cells.bottom() - cells.center().y() - 3.0), gains ? theme().in : theme().out);
-    s.text({x, cells.bottom() + 18.0}, QObject::tr("cells: %1%2 W").arg(gains ? QStringLiteral("+") : QStringLiteral("−"), qs(showNumber(std::fabs(net->value()), 2))), theme().ink, 1.0, true, Qt::AlignHCenter);
+    s.p.fillRect(QRectF(x - t / 2.0, cells.center().y(), t, cells.bottom() - cells.center().y() - 3.0),
+                 gains ? theme().in : theme().out);
+    s.text({x, cells.bottom() + 18.0},
+           QObject::tr("cells: %1%2 W")
+               .arg(gains ? QStringLiteral("+") : QStringLiteral("−"), qs(showNumber(std::fabs(net->value()), 2))),
+           theme().ink, 1.0, true, Qt::AlignHCenter);
 }
 
 } // namespace
 
-void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                      const behaviour::Facts& facts) {
     const Sketch s(painter, area);
     const auto f = behaviour::passThrough(sheet, facts);
     double most = 1.0;
@@ -57,7 +66,8 @@ void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sh
     corner(s, box(1), QObject::tr("load alone"), f.outAlone, most, {});
     corner(s, box(2), QObject::tr("both"), f.both, most, f.netWatts);
     // The output over time, as the source goes.
-    const double y = area.bottom() - 24.0, from = area.left() + 12.0, to = area.right() - 24.0, gone = from + (to - from) * 0.3;
+    const double y = area.bottom() - 24.0, from = area.left() + 12.0, to = area.right() - 24.0,
+                 gone = from + (to - from) * 0.3;
     s.text({from, y - 18.0}, QObject::tr("output, as the source goes"), theme().faint, 0.95);
     s.line({gone, y - 12.0}, {gone, y + 12.0}, theme().ink, 1.2, Qt::DashLine);
     if (!f.dropOutSeconds && f.back.empty()) {
@@ -71,9 +81,12 @@ void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sh
     const double back = stays ? gone : off ? to : gone + (to - gone) * 0.25;
     if (!off)
         s.p.fillRect(QRectF(back, y - 5.0, to - back, 10.0), theme().out);
-    const QString words = stays ? QObject::tr("goes on without a gap")
-                          : off ? QObject::tr("stays off")
-                                : QObject::tr("out for %1, back %2").arg(f.dropOutSeconds ? qs(showDuration(*f.dropOutSeconds, 1.0)) : QObject::tr("a while"), f.back.empty() ? QObject::tr("by itself") : qs(f.back));
+    const QString words =
+        stays ? QObject::tr("goes on without a gap")
+        : off ? QObject::tr("stays off")
+              : QObject::tr("out for %1, back %2")
+                    .arg(f.dropOutSeconds ? qs(showDuration(*f.dropOutSeconds, 1.0)) : QObject::tr("a while"),
+                         f.back.empty() ? QObject::tr("by itself") : qs(f.back));
     s.text({to, y - 14.0}, words, stays ? theme().ink : theme().warn, 1.0, true, Qt::AlignRight);
 }
 

@@ -18,8 +18,12 @@ void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& she
     const Sketch s(painter, area);
     const auto f = behaviour::pad(sheet, facts);
     const QRectF plot(area.left() + 60.0, area.top() + 14.0, area.width() * 0.52, area.height() - 56.0);
-    const auto spent = [](const behaviour::Way& w, const behaviour::PadReading& r) { return w.readings.front().bank && r.bank ? *w.readings.front().bank - *r.bank : 0.0; };
-    const auto gained = [](const behaviour::Way& w, const behaviour::PadReading& r) { return w.readings.front().device && r.device ? *r.device - *w.readings.front().device : 0.0; };
+    const auto spent = [](const behaviour::Way& w, const behaviour::PadReading& r) {
+        return w.readings.front().bank && r.bank ? *w.readings.front().bank - *r.bank : 0.0;
+    };
+    const auto gained = [](const behaviour::Way& w, const behaviour::PadReading& r) {
+        return w.readings.front().device && r.device ? *r.device - *w.readings.front().device : 0.0;
+    };
     double across = 1.0, up = 1.0;
     for (const behaviour::Way* w : {&f.pad, &f.wire}) {
         for (const behaviour::PadReading& r : w->readings) {
@@ -29,14 +33,19 @@ void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& she
     }
     s.line(plot.bottomLeft(), plot.bottomRight());
     s.line(plot.bottomLeft(), plot.topLeft());
-    s.text({plot.center().x(), plot.bottom() + 34.0}, QObject::tr("points out of the bank: %1").arg(qs(showNumber(across, 3))), theme().faint, 0.95, false, Qt::AlignHCenter);
-    s.text({plot.left() + 6.0, plot.top() + 8.0}, QObject::tr("points into the device: %1").arg(qs(showNumber(up, 3))), theme().faint, 0.95);
-    for (const auto& [w, colour, style, name] : {std::tuple(&f.pad, theme().out, Qt::SolidLine, QObject::tr("pad")), {&f.wire, theme().in, Qt::DashLine, QObject::tr("wire")}}) {
+    s.text({plot.center().x(), plot.bottom() + 34.0},
+           QObject::tr("points out of the bank: %1").arg(qs(showNumber(across, 3))), theme().faint, 0.95, false,
+           Qt::AlignHCenter);
+    s.text({plot.left() + 6.0, plot.top() + 8.0}, QObject::tr("points into the device: %1").arg(qs(showNumber(up, 3))),
+           theme().faint, 0.95);
+    for (const auto& [w, colour, style, name] : {std::tuple(&f.pad, theme().out, Qt::SolidLine, QObject::tr("pad")),
+                                                 {&f.wire, theme().in, Qt::DashLine, QObject::tr("wire")}}) {
         if (w->readings.empty())
             continue;
         QPolygonF line;
         for (const behaviour::PadReading& r : w->readings)
-            line << QPointF(plot.left() + spent(*w, r) / across * plot.width(), plot.bottom() - gained(*w, r) / up * (plot.height() - 24.0));
+            line << QPointF(plot.left() + spent(*w, r) / across * plot.width(),
+                            plot.bottom() - gained(*w, r) / up * (plot.height() - 24.0));
         s.p.setPen(QPen(colour, 2.4, style));
         s.p.setBrush(Qt::NoBrush);
         s.p.drawPolyline(line);
@@ -60,20 +69,27 @@ void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& she
         const double x = warm.left() + (static_cast<double>(k) + 0.5) / static_cast<double>(both.size()) * warm.width();
         const double y = warm.bottom() - *both[k]->watts / most * (warm.height() - 44.0);
         s.line({x, warm.bottom()}, {x, y}, theme().out, 8.0);
-        s.text({x, y - 6.0}, QStringLiteral("%1 W").arg(qs(showNumber(*both[k]->watts, 2))), theme().ink, 0.9, false, Qt::AlignHCenter);
-        s.text({x, warm.bottom() + 16.0}, QStringLiteral("%1 °C").arg(qs(showNumber(*both[k]->celsius, 3))), theme().faint, 0.9, false, Qt::AlignHCenter);
+        s.text({x, y - 6.0}, QStringLiteral("%1 W").arg(qs(showNumber(*both[k]->watts, 2))), theme().ink, 0.9, false,
+               Qt::AlignHCenter);
+        s.text({x, warm.bottom() + 16.0}, QStringLiteral("%1 °C").arg(qs(showNumber(*both[k]->celsius, 3))),
+               theme().faint, 0.9, false, Qt::AlignHCenter);
     }
 }
 
-void paintDirections(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintDirections(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                     const behaviour::Facts& facts) {
     const Sketch s(painter, area);
     const auto f = behaviour::directions(sheet, facts);
     const double lane = std::min(64.0, area.height() / static_cast<double>(std::max<std::size_t>(1, f.joints.size())));
     for (std::size_t k = 0; k < f.joints.size(); ++k) {
         const behaviour::Joint& j = f.joints[k];
-        const double y = area.top() + lane * (static_cast<double>(k) + 0.5), left = area.left() + 170.0, right = area.right() - 220.0;
-        s.text({left - 14.0, y + 5.0}, qs((facts.bank.empty() ? "this bank" : facts.bank) + (j.port.empty() ? "" : " · " + j.port)), theme().ink, 1.05, true, Qt::AlignRight);
-        s.text({right + 14.0, y + 5.0}, qs(j.other + (j.otherPort.empty() ? "" : " · " + j.otherPort)), theme().ink, 1.05, true);
+        const double y = area.top() + lane * (static_cast<double>(k) + 0.5), left = area.left() + 170.0,
+                     right = area.right() - 220.0;
+        s.text({left - 14.0, y + 5.0},
+               qs((facts.bank.empty() ? "this bank" : facts.bank) + (j.port.empty() ? "" : " · " + j.port)),
+               theme().ink, 1.05, true, Qt::AlignRight);
+        s.text({right + 14.0, y + 5.0}, qs(j.other + (j.otherPort.empty() ? "" : " · " + j.otherPort)), theme().ink,
+               1.05, true);
         const bool gives = j.result == behaviour::Direction::Gives, nothing = j.result == behaviour::Direction::Nothing;
         const QColor colour = nothing ? theme().loss : gives ? theme().out : theme().in;
         s.line({left, y}, {right, y}, colour, nothing ? 1.5 : 7.0, nothing ? Qt::DashLine : Qt::SolidLine);
@@ -83,7 +99,9 @@ void paintDirections(QPainter& painter, const QRectF& area, const behaviour::She
             s.p.setBrush(colour);
             s.p.drawPolygon(QPolygonF{{tip, y}, {tip + back, y - 11.0}, {tip + back, y + 11.0}});
         }
-        s.text({(left + right) / 2.0, y - 10.0}, qs(j.how) + (j.watts ? QStringLiteral(" · %1 W").arg(qs(showNumber(*j.watts, 3))) : QString()), theme().faint, 0.95, false, Qt::AlignHCenter);
+        s.text({(left + right) / 2.0, y - 10.0},
+               qs(j.how) + (j.watts ? QStringLiteral(" · %1 W").arg(qs(showNumber(*j.watts, 3))) : QString()),
+               theme().faint, 0.95, false, Qt::AlignHCenter);
     }
 }
 
@@ -92,11 +110,13 @@ void paintCells(QPainter& painter, const QRectF& area, const behaviour::Sheet& s
     const auto f = behaviour::cells(sheet, facts);
     const double most = std::max({1.0, f.cellWatts, f.inputWatts.value_or(0.0)});
     const Scale x{most, area.left() + 120.0, area.right() - 120.0};
-    const double top = area.top() + area.height() * 0.2, bottom = area.top() + area.height() * 0.62, thick = std::min(44.0, area.height() * 0.2);
+    const double top = area.top() + area.height() * 0.2, bottom = area.top() + area.height() * 0.62,
+                 thick = std::min(44.0, area.height() * 0.2);
     if (f.inputWatts) {
         s.text({area.left() + 8.0, top + thick / 2.0 + 5.0}, QObject::tr("comes in"), theme().ink, 1.05, true);
         s.p.fillRect(QRectF(x(0.0), top, x(*f.inputWatts) - x(0.0), thick), theme().in);
-        s.text({x(*f.inputWatts) + 8.0, top + thick / 2.0 + 5.0}, QStringLiteral("%1 W").arg(qs(showNumber(*f.inputWatts, 3))), theme().ink, 1.0, true);
+        s.text({x(*f.inputWatts) + 8.0, top + thick / 2.0 + 5.0},
+               QStringLiteral("%1 W").arg(qs(showNumber(*f.inputWatts, 3))), theme().ink, 1.0, true);
     }
     s.text({area.left() + 8.0, bottom + thick / 2.0 + 5.0}, QObject::tr("into the cells"), theme().ink, 1.05, true);
     double sum = 0.0;
@@ -104,14 +124,18 @@ void paintCells(QPainter& painter, const QRectF& area, const behaviour::Sheet& s
         const QRectF part(QPointF(x(sum), bottom), QPointF(x(sum + c.watts()) - 2.0, bottom + thick));
         s.p.fillRect(part, s.pale(theme().in, 170));
         s.text({part.center().x(), part.center().y() + 5.0}, qs(c.name), theme().ink, 1.0, true, Qt::AlignHCenter);
-        s.text({part.center().x(), part.bottom() + 18.0}, QStringLiteral("%1 V  %2 W").arg(qs(showNumber(c.volts, 4)), qs(showNumber(c.watts(), 3))), theme().faint, 0.9, false, Qt::AlignHCenter);
+        s.text({part.center().x(), part.bottom() + 18.0},
+               QStringLiteral("%1 V  %2 W").arg(qs(showNumber(c.volts, 4)), qs(showNumber(c.watts(), 3))),
+               theme().faint, 0.9, false, Qt::AlignHCenter);
         sum += c.watts();
     }
     if (f.inputWatts && *f.inputWatts > sum)
-        s.p.fillRect(QRectF(QPointF(x(sum), bottom), QPointF(x(*f.inputWatts), bottom + thick)), hatching(theme().loss, true));
+        s.p.fillRect(QRectF(QPointF(x(sum), bottom), QPointF(x(*f.inputWatts), bottom + thick)),
+                     hatching(theme().loss, true));
 }
 
-void paintBehaviour(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintBehaviour(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                    const behaviour::Facts& facts) {
     using findings::Kind;
     switch (sheet.kind) {
     case Kind::Survey: return paintSurvey(painter, area, sheet, facts);
@@ -130,7 +154,9 @@ void paintBehaviour(QPainter& painter, const QRectF& area, const behaviour::Shee
 
 double behaviourHeight(const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
     using findings::Kind;
-    const auto some = [](std::size_t n, double each, double least, double most) { return std::clamp(each * static_cast<double>(n), least, most); };
+    const auto some = [](std::size_t n, double each, double least, double most) {
+        return std::clamp(each * static_cast<double>(n), least, most);
+    };
     switch (sheet.kind) {
     case Kind::Survey: {
         std::vector<std::string> lanes;

@@ -1,4 +1,5 @@
-// A lane for each port; on it every tier stands at its volts, as tall as its watts: hollow what is promised, filled what came.
+// A lane for each port; on it every tier stands at its volts, as tall as its watts: hollow what is promised, filled
+// what came.
 #include <algorithm>
 #include <map>
 
@@ -52,7 +53,10 @@ void cell(const Sketch& s, const behaviour::SurveyCell& c, double x, double foot
         s.p.drawRect(bar(promised));
     }
     const double top = std::min(tall(std::max(promised, came)), foot - 16.0);
-    s.text({x, top - 5.0}, state, c.state == TierState::Sags || (c.state == TierState::NotOffered && c.promised()) ? theme().warn : theme().ink, 0.95, c.state == TierState::Holds, Qt::AlignHCenter);
+    s.text({x, top - 5.0}, state,
+           c.state == TierState::Sags || (c.state == TierState::NotOffered && c.promised()) ? theme().warn
+                                                                                            : theme().ink,
+           0.95, c.state == TierState::Holds, Qt::AlignHCenter);
     s.text({x, foot + 16.0}, words, theme().faint, 0.9, false, Qt::AlignHCenter);
     if (!c.promised() && c.state != TierState::NotOffered)
         s.text({x, foot + 30.0}, QObject::tr("not printed"), theme().warn, 0.8, false, Qt::AlignHCenter);

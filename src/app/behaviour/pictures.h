@@ -10,17 +10,22 @@ class QPainter;
 namespace otterstone::app {
 
 void paintSurvey(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
+void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                    const behaviour::Facts& facts);
 void paintSharing(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintLightLoad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
+void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                      const behaviour::Facts& facts);
+void paintLightLoad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                    const behaviour::Facts& facts);
 void paintMatrix(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
 void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintDirections(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
+void paintDirections(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                     const behaviour::Facts& facts);
 void paintCells(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
 
 /// By the sheet's kind.
-void paintBehaviour(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
+void paintBehaviour(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
+                    const behaviour::Facts& facts);
 /// How tall the picture wants to be at a width.
 [[nodiscard]] double behaviourHeight(const behaviour::Sheet& sheet, const behaviour::Facts& facts);
 

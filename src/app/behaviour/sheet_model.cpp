@@ -81,7 +81,8 @@ void SheetModel::show(const behaviour::Sheet& sheet, bool readOnly) {
 void SheetModel::paste(const QModelIndex& at, const QString& text) {
     if (readOnly_)
         return;
-    const auto fresh = behaviour::sheetFromText(sheet_.kind, text.toStdString(), static_cast<std::size_t>(std::max(0, at.column())));
+    const auto fresh =
+        behaviour::sheetFromText(sheet_.kind, text.toStdString(), static_cast<std::size_t>(std::max(0, at.column())));
     beginResetModel();
     auto row = static_cast<std::size_t>(std::max(0, at.row()));
     for (const auto& source : fresh.rows) {

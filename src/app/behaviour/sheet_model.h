@@ -12,8 +12,12 @@ class SheetModel : public QAbstractTableModel {
 
 public:
     explicit SheetModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
-    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(sheet_.rows.size()) + 1; }
-    [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(behaviour::columnsOf(sheet_.kind).size()); }
+    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(sheet_.rows.size()) + 1;
+    }
+    [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(behaviour::columnsOf(sheet_.kind).size());
+    }
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
     [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
     [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;

@@ -6,7 +6,8 @@
 
 namespace otterstone::app {
 
-void Sketch::text(const QPointF& at, const QString& words, const QColor& colour, double scale, bool bold, Qt::Alignment align) const {
+void Sketch::text(const QPointF& at, const QString& words, const QColor& colour, double scale, bool bold,
+                  Qt::Alignment align) const {
     p.setFont(app::font(scale, bold ? QFont::DemiBold : QFont::Normal));
     p.setPen(colour);
     const double w = QFontMetricsF(p.font()).horizontalAdvance(words);
@@ -20,7 +21,8 @@ double Sketch::width(const QString& words, double scale, bool bold) const {
 
 double Sketch::height(double scale) const { return QFontMetricsF(app::font(scale)).height(); }
 
-void Sketch::line(const QPointF& from, const QPointF& to, const QColor& colour, double width, Qt::PenStyle style) const {
+void Sketch::line(const QPointF& from, const QPointF& to, const QColor& colour, double width,
+                  Qt::PenStyle style) const {
     p.setPen(QPen(colour, width, style));
     p.drawLine(from, to);
 }

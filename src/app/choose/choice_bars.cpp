@@ -19,11 +19,14 @@ QColor pieceColour(std::size_t k, std::size_t of) {
     const Theme& t = theme();
     const double share = of > 1 ? static_cast<double>(k) / static_cast<double>(of - 1) : 0.0;
     const QColor from = t.in, to = t.kind == ThemeKind::Dark ? QColor(0x3A, 0x4C, 0x58) : QColor(0xC9, 0xD9, 0xE2);
-    return QColor::fromRgbF(static_cast<float>(from.redF() + share * (to.redF() - from.redF())), static_cast<float>(from.greenF() + share * (to.greenF() - from.greenF())),
+    return QColor::fromRgbF(static_cast<float>(from.redF() + share * (to.redF() - from.redF())),
+                            static_cast<float>(from.greenF() + share * (to.greenF() - from.greenF())),
                             static_cast<float>(from.blueF() + share * (to.blueF() - from.blueF())));
 }
 
-QString keyWords(const judgement::Purpose& p, std::size_t k) { return QStringLiteral("%1 %2").arg(k + 1).arg(qs(judgement::figureKind(p.scales[k].figure)->words)); }
+QString keyWords(const judgement::Purpose& p, std::size_t k) {
+    return QStringLiteral("%1 %2").arg(k + 1).arg(qs(judgement::figureKind(p.scales[k].figure)->words));
+}
 
 // Lays the key out in lines; `draw` gets each entry's place.
 template<class F>
@@ -45,10 +48,12 @@ double layOutKey(const judgement::Purpose& p, double width, F draw) {
 } // namespace
 
 int choiceHeight(const judgement::Ranking& ranking, const judgement::Purpose& purpose, int width) {
-    return static_cast<int>(static_cast<double>(ranking.banks.size()) * kRow + 12.0 + layOutKey(purpose, width, [](std::size_t, QPointF) {}));
+    return static_cast<int>(static_cast<double>(ranking.banks.size()) * kRow + 12.0 +
+                            layOutKey(purpose, width, [](std::size_t, QPointF) {}));
 }
 
-void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& comparison, const judgement::Ranking& ranking, const judgement::Purpose& purpose) {
+void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& comparison,
+                 const judgement::Ranking& ranking, const judgement::Purpose& purpose) {
     const Theme& t = theme();
     p.setRenderHint(QPainter::Antialiasing);
     const double left = area.left() + kName, full = area.width() - kName - kWords;
@@ -57,20 +62,24 @@ void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& c
         const double base = y + 6.0, height = kRow - 14.0;
         p.setFont(app::font(0.98, QFont::DemiBold));
         p.setPen(r.passes() ? t.ink : t.faint);
-        p.drawText(QRectF(area.left(), y, kName - 10, kRow - 2), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(qs(comparison.banks[r.bank]), Qt::ElideRight, static_cast<int>(kName) - 10));
+        p.drawText(
+            QRectF(area.left(), y, kName - 10, kRow - 2), Qt::AlignLeft | Qt::AlignVCenter,
+            p.fontMetrics().elidedText(qs(comparison.banks[r.bank]), Qt::ElideRight, static_cast<int>(kName) - 10));
         double x = left;
         for (std::size_t k = 0; k < r.parts.size(); ++k) {
             const double wide = full * r.parts[k].points() / 100.0;
             const QRectF piece(x, base, wide, height);
             if (r.passes())
-                p.fillRect(piece, r.parts[k].unknown ? hatching(t.loss, false) : QBrush(pieceColour(k, r.parts.size())));
+                p.fillRect(piece,
+                           r.parts[k].unknown ? hatching(t.loss, false) : QBrush(pieceColour(k, r.parts.size())));
             p.setPen(QPen(r.passes() ? t.paper : t.line, 1));
             p.setBrush(Qt::NoBrush);
             p.drawRect(piece);
             if (wide > 16.0) {
                 p.setFont(app::font(0.78));
                 p.setPen(!r.passes() || r.parts[k].unknown || k * 2 >= r.parts.size() ? t.ink : t.paper);
-                p.drawText(piece, Qt::AlignCenter, QString::number(k + 1) + (r.parts[k].unlike ? QStringLiteral("*") : QString()));
+                p.drawText(piece, Qt::AlignCenter,
+                           QString::number(k + 1) + (r.parts[k].unlike ? QStringLiteral("*") : QString()));
             }
             x += wide;
         }
@@ -85,8 +94,12 @@ void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& c
         }
         p.setFont(app::font(0.9));
         p.setPen(t.ink);
-        const QString words = r.passes() ? QObject::tr("%1 · best: %2").arg(qs(show(r.score, Unit::Point)), qs(judgement::chanceWords(r.chanceBest))) : QObject::tr("out: %1").arg(qs(r.stoppedBy.front()));
-        p.drawText(QRectF(area.right() - kWords + 12, y, kWords - 12, kRow - 2), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kWords) - 12));
+        const QString words = r.passes()
+                                  ? QObject::tr("%1 · best: %2")
+                                        .arg(qs(show(r.score, Unit::Point)), qs(judgement::chanceWords(r.chanceBest)))
+                                  : QObject::tr("out: %1").arg(qs(r.stoppedBy.front()));
+        p.drawText(QRectF(area.right() - kWords + 12, y, kWords - 12, kRow - 2), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kWords) - 12));
         p.setPen(QPen(t.line, 1));
         p.drawLine(QPointF(left, base), QPointF(left, base + height));
         y += kRow;
@@ -105,7 +118,8 @@ ChoiceBars::ChoiceBars(QWidget* parent) : QWidget(parent) {
     setToolTip(tr("Click a bank to see how its score comes about"));
 }
 
-void ChoiceBars::show(const judgement::Comparison& comparison, const judgement::Ranking& ranking, const judgement::Purpose& purpose) {
+void ChoiceBars::show(const judgement::Comparison& comparison, const judgement::Ranking& ranking,
+                      const judgement::Purpose& purpose) {
     comparison_ = comparison;
     ranking_ = ranking;
     purpose_ = purpose;

@@ -1,4 +1,5 @@
-// What makes up each bank's score: one bar a bank, a piece a scale; beside it the score with ± and the chance of being the best.
+// What makes up each bank's score: one bar a bank, a piece a scale; beside it the score with ± and the chance of being
+// the best.
 #pragma once
 
 #include <QWidget>
@@ -11,7 +12,8 @@ namespace otterstone::app {
 
 /// How tall it wants to be.
 [[nodiscard]] int choiceHeight(const judgement::Ranking& ranking, const judgement::Purpose& purpose, int width);
-void paintChoice(QPainter& painter, const QRectF& area, const judgement::Comparison& comparison, const judgement::Ranking& ranking, const judgement::Purpose& purpose);
+void paintChoice(QPainter& painter, const QRectF& area, const judgement::Comparison& comparison,
+                 const judgement::Ranking& ranking, const judgement::Purpose& purpose);
 
 class ChoiceBars : public QWidget {
     Q_OBJECT
@@ -19,7 +21,8 @@ class ChoiceBars : public QWidget {
 public:
     using QWidget::show;
     explicit ChoiceBars(QWidget* parent = nullptr);
-    void show(const judgement::Comparison& comparison, const judgement::Ranking& ranking, const judgement::Purpose& purpose);
+    void show(const judgement::Comparison& comparison, const judgement::Ranking& ranking,
+              const judgement::Purpose& purpose);
 
 Q_SIGNALS:
     /// A bank's bar was clicked: its place in the ranking.

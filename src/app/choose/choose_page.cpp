@@ -40,8 +40,11 @@ QLabel* words(double scale, bool faint) {
 } // namespace
 
 ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), purpose_(judgement::purposes().front()), chips_(new QWidget), views_(new PageStack), table_(new FiguresTable), unlike_(words(0.92, true)), verdict_(words(1.2, false)), about_(words(1.0, true)),
-      turnings_(words(0.95, true)), purposes_(new QComboBox), bars_(new ChoiceBars), editor_(new PurposeEditor), plot_(new OverlayPlot), curveKind_(new QComboBox), curveAxis_(new QComboBox), use_(new UseView(session)) {
+    : QWidget(parent), session_(session), purpose_(judgement::purposes().front()), chips_(new QWidget),
+      views_(new PageStack), table_(new FiguresTable), unlike_(words(0.92, true)), verdict_(words(1.2, false)),
+      about_(words(1.0, true)), turnings_(words(0.95, true)), purposes_(new QComboBox), bars_(new ChoiceBars),
+      editor_(new PurposeEditor), plot_(new OverlayPlot), curveKind_(new QComboBox), curveAxis_(new QComboBox),
+      use_(new UseView(session)) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     auto* head = new QHBoxLayout;
@@ -137,16 +140,22 @@ QWidget* ChoosePage::buildPurpose() {
         next.words = "Own";
         if (const judgement::Purpose* known = judgement::purposeNamed(purposes_->itemData(k).toString().toStdString()))
             next = *known;
-        if (auto kept = session_.changeChoice("purpose", judgement::purposeToJson(next), tr("choose for another purpose")); !kept)
+        if (auto kept =
+                session_.changeChoice("purpose", judgement::purposeToJson(next), tr("choose for another purpose"));
+            !kept)
             Q_EMIT problem(qs(kept.error().sentence()));
         choosePurpose(next);
     });
     connect(editor_, &PurposeEditor::changed, this, [this](const judgement::Purpose& own) {
-        if (auto kept = session_.changeChoice("purpose", judgement::purposeToJson(own), tr("change the weights")); !kept)
+        if (auto kept = session_.changeChoice("purpose", judgement::purposeToJson(own), tr("change the weights"));
+            !kept)
             Q_EMIT problem(qs(kept.error().sentence()));
         choosePurpose(own);
     });
-    connect(bars_, &ChoiceBars::placeWanted, this, [this](int place) { Q_EMIT workingWanted(answer_.ranking.working(static_cast<std::size_t>(place), answer_.comparison, answer_.purpose)); });
+    connect(bars_, &ChoiceBars::placeWanted, this, [this](int place) {
+        Q_EMIT workingWanted(
+            answer_.ranking.working(static_cast<std::size_t>(place), answer_.comparison, answer_.purpose));
+    });
     return view;
 }
 
@@ -185,7 +194,11 @@ void ChoosePage::setView(View view) {
         drawCurves();
     // The keyboard goes into the view, not to the first button of the page.
     if (isVisible())
-        (view == Figures ? static_cast<QWidget*>(table_) : view == Purpose ? purposes_ : view == Curves ? static_cast<QWidget*>(curveKind_) : use_->needs())->setFocus();
+        (view == Figures   ? static_cast<QWidget*>(table_)
+         : view == Purpose ? purposes_
+         : view == Curves  ? static_cast<QWidget*>(curveKind_)
+                           : use_->needs())
+            ->setFocus();
 }
 
 ChoosePage::View ChoosePage::view() const { return static_cast<View>(views_->currentIndex()); }
@@ -233,7 +246,8 @@ void ChoosePage::compareAnew() {
         if (const std::string text = judgement::unlikeWords(row, comparison_.banks); !text.empty())
             unlike << qs(text);
     }
-    unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.") : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
+    unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.")
+                                      : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
     rankAnew();
     use_->show(chosen);
     if (views_->currentIndex() == Curves)
@@ -252,7 +266,9 @@ void ChoosePage::rankAnew() {
     editor_->show(purpose_);
     again_ = busy_;
     if (!std::exchange(busy_, true))
-        worker_.setFuture(QtConcurrent::run([comparison = comparison_, purpose = purpose_] { return Answer{comparison, purpose, judgement::rank(comparison, purpose)}; }));
+        worker_.setFuture(QtConcurrent::run([comparison = comparison_, purpose = purpose_] {
+            return Answer{comparison, purpose, judgement::rank(comparison, purpose)};
+        }));
 }
 
 void ChoosePage::showRanking() {
@@ -267,12 +283,20 @@ void ChoosePage::showRanking() {
     for (const judgement::Turning& t : ranking.turnings) {
         const QString figure = qs(judgement::figureKind(t.figure)->words);
         if (t.below)
-            turns << tr("“%1” at %2 times its weight: %3 would lead.").arg(figure, qs(showNumber(*t.below, 2)), qs(t.leaderBelow));
+            turns << tr("“%1” at %2 times its weight: %3 would lead.")
+                         .arg(figure, qs(showNumber(*t.below, 2)), qs(t.leaderBelow));
         if (t.above)
-            turns << tr("“%1” at %2 times its weight: %3 would lead.").arg(figure, qs(showNumber(*t.above, 2)), qs(t.leaderAbove));
+            turns << tr("“%1” at %2 times its weight: %3 would lead.")
+                         .arg(figure, qs(showNumber(*t.above, 2)), qs(t.leaderAbove));
     }
-    const bool unlike = std::any_of(ranking.banks.begin(), ranking.banks.end(), [](const judgement::Ranked& b) { return std::any_of(b.parts.begin(), b.parts.end(), [](const judgement::Contributed& part) { return part.unlike; }); });
-    turnings_->setText((unlike ? tr("* from a figure found under another condition than most; click the bar. ") : QString()) + (turns.isEmpty() ? tr("No single weight, from none to ten times, would put another bank first.") : turns.join(QLatin1Char(' '))));
+    const bool unlike = std::any_of(ranking.banks.begin(), ranking.banks.end(), [](const judgement::Ranked& b) {
+        return std::any_of(b.parts.begin(), b.parts.end(),
+                           [](const judgement::Contributed& part) { return part.unlike; });
+    });
+    turnings_->setText(
+        (unlike ? tr("* from a figure found under another condition than most; click the bar. ") : QString()) +
+        (turns.isEmpty() ? tr("No single weight, from none to ten times, would put another bank first.")
+                         : turns.join(QLatin1Char(' '))));
 }
 
 void ChoosePage::drawCurves() {
@@ -285,7 +309,8 @@ void ChoosePage::drawCurves() {
         report::BankMaterial material;
         for (const findings::RunEntry& r : e.runs)
             material.runs.push_back({r.run, r.title, r.startedAt, r.finding.kind, r.settling, {}, r.finding});
-        const auto id = curveKind_->currentIndex() == 0 ? report::firstRecharge(material) : report::gentlestDrain(material);
+        const auto id =
+            curveKind_->currentIndex() == 0 ? report::firstRecharge(material) : report::gentlestDrain(material);
         const auto run = id ? session_.book().run(*id) : std::nullopt;
         if (run)
             series.push_back(overlayOf(session_.book(), *run, qs(e.name), axis));

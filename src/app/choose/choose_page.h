@@ -71,7 +71,8 @@ private:
     std::set<book::Id> leftOut_;
     judgement::Comparison comparison_;
     judgement::Purpose purpose_;
-    // What is shown belongs together, while the next is drawn in a worker's thread: thousands of trials take longer than a page may stand still.
+    // What is shown belongs together, while the next is drawn in a worker's thread: thousands of trials take longer
+    // than a page may stand still.
     struct Answer {
         judgement::Comparison comparison;
         judgement::Purpose purpose;

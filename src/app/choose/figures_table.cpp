@@ -41,14 +41,20 @@ void FiguresTable::show(const judgement::Comparison& c) {
         verticalHeaderItem(r)->setToolTip(tr("meant for: %1").arg(qs(figure.kind.meant)));
         for (int k = 0; k < columnCount(); ++k) {
             const judgement::Cell& cell = figure.cells[static_cast<std::size_t>(k)];
-            auto* item = new QTableWidgetItem(cell.known() ? qs(cell.shown()) + (cell.unlike ? QStringLiteral(" *") : QString()) : QStringLiteral("–"));
+            auto* item =
+                new QTableWidgetItem(cell.known() ? qs(cell.shown()) + (cell.unlike ? QStringLiteral(" *") : QString())
+                                                  : QStringLiteral("–"));
             item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             QFont f = app::font(0.94);
             f.setItalic(cell.unlike);
             item->setFont(f);
             item->setForeground(!cell.known() || cell.unlike ? theme().faint : theme().ink);
-            item->setToolTip(!cell.known() ? tr("not known") : cell.unlike ? tr("unlike the others of its row: %1").arg(qs(cell.condition)) : qs(cell.condition));
-            item->setData(Qt::AccessibleTextRole, QStringLiteral("%1, %2: %3. %4").arg(figures[r], banks[k], qs(cell.shown()), item->toolTip()));
+            item->setToolTip(!cell.known() ? tr("not known")
+                             : cell.unlike ? tr("unlike the others of its row: %1").arg(qs(cell.condition))
+                                           : qs(cell.condition));
+            item->setData(
+                Qt::AccessibleTextRole,
+                QStringLiteral("%1, %2: %3. %4").arg(figures[r], banks[k], qs(cell.shown()), item->toolTip()));
             setItem(r, k, item);
         }
     }
@@ -67,7 +73,8 @@ void FiguresTable::explain() {
         return;
     Working w = *cell->value;
     if (!cell->condition.empty())
-        w.parts.insert(w.parts.begin(), remark(cell->unlike ? "condition, unlike the others" : "condition", cell->condition));
+        w.parts.insert(w.parts.begin(),
+                       remark(cell->unlike ? "condition, unlike the others" : "condition", cell->condition));
     Q_EMIT workingWanted(w);
 }
 

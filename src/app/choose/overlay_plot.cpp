@@ -18,8 +18,10 @@ constexpr int kPoints = 500;
 // Four tones that differ in lightness as well, and a dash for each round of them.
 QPen penOf(int index) {
     const bool dark = theme().kind == ThemeKind::Dark;
-    static const QColor kLight[] = {QColor(0x1B, 0x4F, 0x72), QColor(0xC4, 0x62, 0x0A), QColor(0x2F, 0x7D, 0x5B), QColor(0x8A, 0x3B, 0x7C)};
-    static const QColor kDark[] = {QColor(0x7C, 0xC4, 0xEE), QColor(0xF2, 0xA5, 0x55), QColor(0x7F, 0xD1, 0xA9), QColor(0xE0, 0x9A, 0xD2)};
+    static const QColor kLight[] = {QColor(0x1B, 0x4F, 0x72), QColor(0xC4, 0x62, 0x0A), QColor(0x2F, 0x7D, 0x5B),
+                                    QColor(0x8A, 0x3B, 0x7C)};
+    static const QColor kDark[] = {QColor(0x7C, 0xC4, 0xEE), QColor(0xF2, 0xA5, 0x55), QColor(0x7F, 0xD1, 0xA9),
+                                   QColor(0xE0, 0x9A, 0xD2)};
     static const Qt::PenStyle kDashes[] = {Qt::SolidLine, Qt::DashLine, Qt::DotLine, Qt::DashDotLine};
     return QPen((dark ? kDark : kLight)[index % 4], 1.8, kDashes[index / 4 % 4]);
 }
@@ -63,7 +65,8 @@ void OverlayPlot::letter(const OverlaySeries& s, int index) {
     words->setPositionAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     words->setFont(app::font(0.86));
     words->setColor(t.ink);
-    words->setText(mark + QStringLiteral("  ") + QFontMetrics(words->font()).elidedText(s.name, Qt::ElideRight, kLegendWidth - 66));
+    words->setText(mark + QStringLiteral("  ") +
+                   QFontMetrics(words->font()).elidedText(s.name, Qt::ElideRight, kLegendWidth - 66));
     if (s.x.isEmpty())
         return;
     // Along its high stretch, each a little further on, so that letters of like curves stay apart.
@@ -88,7 +91,9 @@ void OverlayPlot::show(const std::vector<OverlaySeries>& series, OverlayAxis axi
     plot_->clearPlottables();
     plot_->clearItems();
     dressPlot(plot_);
-    plot_->xAxis->setLabel(axis == OverlayAxis::Time ? tr("hours from the start") : axis == OverlayAxis::Energy ? tr("Wh from the start") : tr("percent of its energy"));
+    plot_->xAxis->setLabel(axis == OverlayAxis::Time     ? tr("hours from the start")
+                           : axis == OverlayAxis::Energy ? tr("Wh from the start")
+                                                         : tr("percent of its energy"));
     plot_->yAxis->setLabel(tr("W"));
     const bool legend = series.size() > 1;
     plot_->plotLayout()->setMargins(QMargins(0, 6, legend ? kLegendWidth : 8, 0));
@@ -117,7 +122,8 @@ void OverlayPlot::show(const std::vector<OverlaySeries>& series, OverlayAxis axi
 void OverlayPlot::paint(QPainter& painter, QSize size) { paintPlot(painter, plot_, size); }
 
 OverlaySeries overlayOf(const book::Book& book, const book::Run& run, const QString& name, OverlayAxis axis) {
-    CurveData data(book.summaries(run.id), [&book, id = run.id](int first, int last) { return book.chunks(id, first, last); });
+    CurveData data(book.summaries(run.id),
+                   [&book, id = run.id](int first, int last) { return book.chunks(id, first, last); });
     OverlaySeries s;
     s.name = name;
     if (data.empty())
@@ -133,7 +139,10 @@ OverlaySeries overlayOf(const book::Book& book, const book::Run& run, const QStr
         if (!onset || p.x > to)
             continue;
         const double energy = data.xOf(p.x, Axis::Energy);
-        s.x << (axis == OverlayAxis::Time ? (p.x - *onset) / 3600.0 : axis == OverlayAxis::Energy ? energy : all > 0.0 ? 100.0 * energy / all : 0.0);
+        s.x << (axis == OverlayAxis::Time     ? (p.x - *onset) / 3600.0
+                : axis == OverlayAxis::Energy ? energy
+                : all > 0.0                   ? 100.0 * energy / all
+                                              : 0.0);
         s.y << watts;
     }
     return s;

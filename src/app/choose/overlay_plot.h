@@ -1,4 +1,5 @@
-// Curves of several runs or banks over one another, aligned at their start. Each has a letter, a dash and a colour of its own, named at the right.
+// Curves of several runs or banks over one another, aligned at their start. Each has a letter, a dash and a colour of
+// its own, named at the right.
 #pragma once
 
 #include <QWidget>
@@ -32,7 +33,9 @@ private:
     QCustomPlot* plot_;
 };
 
-/// Watts of a run against hours, Wh or percent of its energy, from its start on; from the chunk summaries, so that a run of any length is quick.
-[[nodiscard]] OverlaySeries overlayOf(const book::Book& book, const book::Run& run, const QString& name, OverlayAxis axis);
+/// Watts of a run against hours, Wh or percent of its energy, from its start on; from the chunk summaries, so that a
+/// run of any length is quick.
+[[nodiscard]] OverlaySeries overlayOf(const book::Book& book, const book::Run& run, const QString& name,
+                                      OverlayAxis axis);
 
 } // namespace otterstone::app

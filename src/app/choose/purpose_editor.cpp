@@ -19,7 +19,11 @@ namespace {
 const std::vector<judgement::Gate>& commonGates() {
     static const std::vector<judgement::Gate> kAll = {
         {"flight", {"carry-on"}, {}, {}, "must fly in the cabin without asking"},
-        {"pass_through", {"source first", "load first", "shares", "slows both"}, {}, {}, "must give while it is charged"},
+        {"pass_through",
+         {"source first", "load first", "shares", "slows both"},
+         {},
+         {},
+         "must give while it is charged"},
         {"watts_alone", {}, 40.0, {}, "must give 40 W on one port"},
     };
     return kAll;
@@ -65,7 +69,8 @@ void PurposeEditor::tell(judgement::Purpose next) {
     Q_EMIT changed(next);
 }
 
-QLineEdit* PurposeEditor::field(const QString& text, const QString& name, const std::function<Result<void>(const std::string&)>& read) {
+QLineEdit* PurposeEditor::field(const QString& text, const QString& name,
+                                const std::function<Result<void>(const std::string&)>& read) {
     auto* edit = new QLineEdit(text);
     edit->setAccessibleName(name);
     edit->setFixedWidth(96);
@@ -94,7 +99,8 @@ void PurposeEditor::addScaleRow(QGridLayout* grid, std::size_t k) {
             judgement::Purpose next = purpose_;
             next.scales[k].*which = *value;
             if (next.scales[k].worst == next.scales[k].best)
-                return problem("same_anchors", kind.words, "both anchors are the same.", "Give what counts nothing and what counts fully.");
+                return problem("same_anchors", kind.words, "both anchors are the same.",
+                               "Give what counts nothing and what counts fully.");
             tell(std::move(next));
             return {};
         };
@@ -102,23 +108,30 @@ void PurposeEditor::addScaleRow(QGridLayout* grid, std::size_t k) {
     grid->addWidget(field(qs(showNumber(scale.weight, 3)), tr("Weight of %1").arg(name),
                           [this, k](const std::string& text) -> Result<void> {
                               judgement::Purpose next = purpose_;
-                              const auto value = trimmed(text).empty() ? Result<double>(0.0) : parseNumber(text, "weight");
+                              const auto value =
+                                  trimmed(text).empty() ? Result<double>(0.0) : parseNumber(text, "weight");
                               if (!value)
                                   return tl::unexpected(value.error());
                               if (*value < 0.0)
-                                  return problem("negative_weight", "weight", "a weight is not negative.", "Swap the anchors when less is better.");
+                                  return problem("negative_weight", "weight", "a weight is not negative.",
+                                                 "Swap the anchors when less is better.");
                               if (*value > 0.0)
                                   next.scales[k].weight = *value;
                               else if (next.scales.size() > 1)
                                   next.scales.erase(next.scales.begin() + static_cast<std::ptrdiff_t>(k));
                               else
-                                  return problem("last_scale", "weight", "one figure at least must be weighed.", "Add another first.");
+                                  return problem("last_scale", "weight", "one figure at least must be weighed.",
+                                                 "Add another first.");
                               tell(std::move(next));
                               return {};
                           }),
                     row, 1);
-    grid->addWidget(field(anchorText(kind, scale.worst), tr("%1 that counts nothing").arg(name), anchor(&judgement::Scale::worst)), row, 2);
-    grid->addWidget(field(anchorText(kind, scale.best), tr("%1 that counts fully").arg(name), anchor(&judgement::Scale::best)), row, 3);
+    grid->addWidget(
+        field(anchorText(kind, scale.worst), tr("%1 that counts nothing").arg(name), anchor(&judgement::Scale::worst)),
+        row, 2);
+    grid->addWidget(
+        field(anchorText(kind, scale.best), tr("%1 that counts fully").arg(name), anchor(&judgement::Scale::best)), row,
+        3);
     auto* unit = new QLabel(kind.unit == Unit::Second ? QString() : qs(symbol(kind.unit)));
     unit->setObjectName(QStringLiteral("faint"));
     grid->addWidget(unit, row, 4);
@@ -166,7 +179,8 @@ void PurposeEditor::rebuild() {
     add->setAccessibleName(tr("Weigh one more figure"));
     add->addItem(tr("weigh one more…"));
     for (const judgement::FigureKind& kind : judgement::figureKinds()) {
-        const bool there = std::any_of(purpose_.scales.begin(), purpose_.scales.end(), [&](const judgement::Scale& s) { return s.figure == kind.key; });
+        const bool there = std::any_of(purpose_.scales.begin(), purpose_.scales.end(),
+                                       [&](const judgement::Scale& s) { return s.figure == kind.key; });
         if (!there && kind.better != judgement::Better::Neither)
             add->addItem(qs(kind.words), qs(kind.key));
     }
@@ -175,7 +189,8 @@ void PurposeEditor::rebuild() {
         if (!kind)
             return;
         // Anchors to begin with, from a purpose that weighs it, else from nothing to one.
-        judgement::Scale scale{kind->key, kind->better == judgement::Better::More ? 0.0 : 1.0, kind->better == judgement::Better::More ? 1.0 : 0.0, 1.0};
+        judgement::Scale scale{kind->key, kind->better == judgement::Better::More ? 0.0 : 1.0,
+                               kind->better == judgement::Better::More ? 1.0 : 0.0, 1.0};
         for (const judgement::Purpose& p : judgement::purposes()) {
             for (const judgement::Scale& s : p.scales) {
                 if (s.figure == kind->key)

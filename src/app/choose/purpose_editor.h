@@ -29,7 +29,8 @@ private:
     void tell(judgement::Purpose next);
     void addScaleRow(QGridLayout* grid, std::size_t k);
     void addGates(QGridLayout* grid, int row);
-    QLineEdit* field(const QString& text, const QString& name, const std::function<Result<void>(const std::string&)>& read);
+    QLineEdit* field(const QString& text, const QString& name,
+                     const std::function<Result<void>(const std::string&)>& read);
 
     judgement::Purpose purpose_;
     QLabel* problem_;

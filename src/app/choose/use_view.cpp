@@ -42,12 +42,14 @@ QString whenToRecharge(const plan::BankUse& b) {
 } // namespace
 
 UseView::UseView(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), needs_(new QPlainTextEdit), days_(new QLineEdit), wrong_(words(false)), sentence_(words(false)), inUse_(words(true)), table_(new QTableWidget) {
+    : QWidget(parent), session_(session), needs_(new QPlainTextEdit), days_(new QLineEdit), wrong_(words(false)),
+      sentence_(words(false)), inUse_(words(true)), table_(new QTableWidget) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     auto* ask = new QHBoxLayout;
     auto* left = new QVBoxLayout;
-    auto* label = new QLabel(tr("What is to be kept going, a line each: watts and hours a day, or a battery and charges a day; “empty” if it starts so"));
+    auto* label = new QLabel(tr(
+        "What is to be kept going, a line each: watts and hours a day, or a battery and charges a day; “empty” if it starts so"));
     label->setObjectName(QStringLiteral("faint"));
     label->setWordWrap(true);
     label->setBuddy(needs_);
@@ -85,7 +87,8 @@ UseView::UseView(BookSession& session, QWidget* parent)
     sentence_->setFont(app::font(1.2));
     all->addWidget(sentence_);
     table_->setColumnCount(kColumns);
-    table_->setHorizontalHeaderLabels({tr("Bank"), tr("Lasts"), tr("Devices empty at first"), tr("Recharge"), tr("Full charges")});
+    table_->setHorizontalHeaderLabels(
+        {tr("Bank"), tr("Lasts"), tr("Devices empty at first"), tr("Recharge"), tr("Full charges")});
     table_->setObjectName(QStringLiteral("roomy"));
     table_->setWordWrap(true);
     table_->setAccessibleName(tr("How long each bank lasts"));
@@ -124,7 +127,13 @@ UseView::UseView(BookSession& session, QWidget* parent)
         for (const book::Gear& g : session_.book().gear()) {
             if (g.kind != book::GearKind::Device || !(g.watts || g.battery))
                 continue;
-            plan::Need n{g.name, g.watts, g.watts ? std::optional(2.0) : std::nullopt, g.battery, g.watts ? std::nullopt : std::optional(1.0), {}, true};
+            plan::Need n{g.name,
+                         g.watts,
+                         g.watts ? std::optional(2.0) : std::nullopt,
+                         g.battery,
+                         g.watts ? std::nullopt : std::optional(1.0),
+                         {},
+                         true};
             drawer->addItem(qs(g.name), qs(plan::showNeed(n)));
         }
     });
@@ -180,7 +189,10 @@ void UseView::keep() {
     }
     if (!session_.isOpen() || session_.book().readOnly())
         return;
-    if (auto done = session_.changeChoice("needs", book::needsToJson(lines, parseNumber(days_->text().toStdString()).value_or(0.0)), tr("change what is to be kept going")); !done)
+    if (auto done = session_.changeChoice(
+            "needs", book::needsToJson(lines, parseNumber(days_->text().toStdString()).value_or(0.0)),
+            tr("change what is to be kept going"));
+        !done)
         Q_EMIT problem(qs(done.error().sentence()));
 }
 
@@ -195,7 +207,9 @@ void UseView::fill() {
             charges << QStringLiteral("%1 %2").arg(qs(w.key).section(QLatin1Char(':'), 1), qs(w.shown()));
         const bool asked = b.suffices != judgement::Verdict::NotTested;
         const QString sign = asked ? verdictSign(b.suffices) + QStringLiteral("  ") : QString();
-        const QString cells[] = {qs(b.bank), b.days ? sign + qs(b.days->shown()) : tr("not known"), b.daysEmpty ? qs(b.daysEmpty->shown()) : QString(), whenToRecharge(b), charges.join(QLatin1Char('\n'))};
+        const QString cells[] = {qs(b.bank), b.days ? sign + qs(b.days->shown()) : tr("not known"),
+                                 b.daysEmpty ? qs(b.daysEmpty->shown()) : QString(), whenToRecharge(b),
+                                 charges.join(QLatin1Char('\n'))};
         for (int k = 0; k < kColumns; ++k) {
             auto* item = new QTableWidgetItem(cells[k]);
             item->setForeground(k == kLasts && asked ? verdictColour(b.suffices) : theme().ink);

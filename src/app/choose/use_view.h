@@ -1,4 +1,5 @@
-// How long banks keep a set of devices going: what is needed as people write it, the days, and what follows for each bank.
+// How long banks keep a set of devices going: what is needed as people write it, the days, and what follows for each
+// bank.
 #pragma once
 
 #include <QWidget>

@@ -25,11 +25,16 @@ QString verdictSign(judgement::Verdict v) {
     return {};
 }
 
-QColor verdictColour(judgement::Verdict v) { return v == judgement::Verdict::FallsShort ? theme().warn : v == judgement::Verdict::NotTested ? theme().faint : theme().ink; }
+QColor verdictColour(judgement::Verdict v) {
+    return v == judgement::Verdict::FallsShort  ? theme().warn
+           : v == judgement::Verdict::NotTested ? theme().faint
+                                                : theme().ink;
+}
 
 ClaimsTable::ClaimsTable(QWidget* parent) : QTableWidget(parent) {
     setColumnCount(kColumns);
-    setHorizontalHeaderLabels({tr("The label claims"), tr("Found"), tr("Verdict"), tr("Because, and what would settle it")});
+    setHorizontalHeaderLabels(
+        {tr("The label claims"), tr("Found"), tr("Verdict"), tr("Because, and what would settle it")});
     setObjectName(QStringLiteral("roomy"));
     setAccessibleName(tr("Claims and verdicts"));
     setEditTriggers(NoEditTriggers);
@@ -61,14 +66,23 @@ void ClaimsTable::show(const judgement::Judged& judged) {
     for (int r = 0; r < rowCount(); ++r) {
         const judgement::Held& row = judged_.rows[static_cast<std::size_t>(r)];
         const QString verdict = qs(judgement::verdictWords(row.verdict));
-        const QString why = qs(row.why) + (row.next.words.empty() ? QString() : QStringLiteral(". ") + qs(row.next.words));
-        const QString found = row.finding ? (row.finding->isText ? qs(row.finding->note) : qs(row.finding->shown())) : QStringLiteral("–");
-        const QString cells[] = {qs(row.claim.words), found, verdictSign(row.verdict) + QStringLiteral("  ") + verdict, why};
+        const QString why =
+            qs(row.why) + (row.next.words.empty() ? QString() : QStringLiteral(". ") + qs(row.next.words));
+        const QString found = row.finding ? (row.finding->isText ? qs(row.finding->note) : qs(row.finding->shown()))
+                                          : QStringLiteral("–");
+        const QString cells[] = {qs(row.claim.words), found, verdictSign(row.verdict) + QStringLiteral("  ") + verdict,
+                                 why};
         for (int k = 0; k < kColumns; ++k) {
             auto* item = new QTableWidgetItem(cells[k]);
-            item->setForeground(k == kVerdict ? verdictColour(row.verdict) : row.verdict == judgement::Verdict::NotTested || k == kWhy ? theme().faint : theme().ink);
-            item->setFont(app::font(k == kWhy ? 0.92 : 1.0, k == kVerdict && row.verdict != judgement::Verdict::NotTested ? QFont::DemiBold : QFont::Normal));
-            item->setToolTip(k == kClaim ? tr("meant: %1").arg(qs(row.claim.condition)) : k == kVerdict ? why : QString());
+            item->setForeground(k == kVerdict                                               ? verdictColour(row.verdict)
+                                : row.verdict == judgement::Verdict::NotTested || k == kWhy ? theme().faint
+                                                                                            : theme().ink);
+            item->setFont(app::font(k == kWhy ? 0.92 : 1.0,
+                                    k == kVerdict && row.verdict != judgement::Verdict::NotTested ? QFont::DemiBold
+                                                                                                  : QFont::Normal));
+            item->setToolTip(k == kClaim     ? tr("meant: %1").arg(qs(row.claim.condition))
+                             : k == kVerdict ? why
+                                             : QString());
             item->setData(Qt::AccessibleTextRole, QStringLiteral("%1: %2, %3").arg(qs(row.claim.words), verdict, why));
             setItem(r, k, item);
         }
@@ -84,7 +98,9 @@ const judgement::Held* ClaimsTable::current() const {
     return r >= 0 && r < static_cast<int>(judged_.rows.size()) ? &judged_.rows[static_cast<std::size_t>(r)] : nullptr;
 }
 
-QSize ClaimsTable::sizeHint() const { return {700, horizontalHeader()->sizeHint().height() + verticalHeader()->length() + 14}; }
+QSize ClaimsTable::sizeHint() const {
+    return {700, horizontalHeader()->sizeHint().height() + verticalHeader()->length() + 14};
+}
 
 void ClaimsTable::resizeEvent(QResizeEvent* event) {
     QTableWidget::resizeEvent(event);
@@ -98,7 +114,8 @@ void ClaimsTable::resizeEvent(QResizeEvent* event) {
     updateGeometry();
 }
 
-// Space opens the sum; Return goes to the run behind the verdict, or plans the one that would settle it; P plans it in any case.
+// Space opens the sum; Return goes to the run behind the verdict, or plans the one that would settle it; P plans it in
+// any case.
 void ClaimsTable::keyPressEvent(QKeyEvent* event) {
     const judgement::Held* row = current();
     const bool go = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;

@@ -1,4 +1,5 @@
-// The verdict table of a bank: each claim of its label, what was found, the verdict, and the way to its run or to the one that would settle it.
+// The verdict table of a bank: each claim of its label, what was found, the verdict, and the way to its run or to the
+// one that would settle it.
 #pragma once
 
 #include <QTableWidget>

@@ -32,7 +32,8 @@ QLabel* plain(const QString& words, double scale = 1.0, bool faint = false) {
 
 } // namespace
 
-FindingsPage::FindingsPage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), title_(new QLabel) {
+FindingsPage::FindingsPage(BookSession& session, QWidget* parent)
+    : QWidget(parent), session_(session), title_(new QLabel) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     auto* head = new QHBoxLayout;
@@ -50,13 +51,14 @@ FindingsPage::FindingsPage(BookSession& session, QWidget* parent) : QWidget(pare
         if (isVisible() && bank_ != book::kNew)
             session_.judgeTogether(bank_);
     });
-    connect(&session_, &BookSession::togetherReady, this, [this](long long bank, const findings::BankFindings& f, const judgement::Judged& judged) {
-        if (bank != bank_)
-            return;
-        findings_ = f;
-        judged_ = judged;
-        fill();
-    });
+    connect(&session_, &BookSession::togetherReady, this,
+            [this](long long bank, const findings::BankFindings& f, const judgement::Judged& judged) {
+                if (bank != bank_)
+                    return;
+                findings_ = f;
+                judged_ = judged;
+                fill();
+            });
 }
 
 void FindingsPage::show(book::Id bank) {
@@ -131,7 +133,8 @@ void FindingsPage::addClaims() {
         if (judged_.rows[k].claim.key == claim_)
             claims_->setCurrentCell(static_cast<int>(k), 0);
     }
-    connect(claims_, &QTableWidget::currentCellChanged, this, [this] { claim_ = claims_ && claims_->current() ? claims_->current()->claim.key : std::string(); });
+    connect(claims_, &QTableWidget::currentCellChanged, this,
+            [this] { claim_ = claims_ && claims_->current() ? claims_->current()->claim.key : std::string(); });
     column->addWidget(claims_);
     auto* line = new QWidget;
     auto* flow = new FlowLayout(line, kGrid / 2);
@@ -151,7 +154,8 @@ void FindingsPage::addClaims() {
     connect(claims_, &QTableWidget::currentCellChanged, this, refresh);
     connect(claims_, &ClaimsTable::workingWanted, this, &FindingsPage::workingWanted);
     connect(claims_, &ClaimsTable::runWanted, this, &FindingsPage::runWanted);
-    connect(claims_, &ClaimsTable::planWanted, this, [this](const judgement::Held& row) { Q_EMIT planWanted(bank_, row); });
+    connect(claims_, &ClaimsTable::planWanted, this,
+            [this](const judgement::Held& row) { Q_EMIT planWanted(bank_, row); });
     connect(run, &QPushButton::clicked, this, [this] {
         if (const judgement::Held* row = claims_->current(); row && !row->runs.empty())
             Q_EMIT runWanted(row->runs.back());
@@ -216,9 +220,12 @@ void FindingsPage::addUsable() {
         return;
     plot_ = new UsablePlot;
     column->addWidget(plot_);
-    column->addWidget(plain(tr("%1%2. The band is for about 95 %; dotted: beyond the loads that were tried.%3")
-                                 .arg(findings_.usableTier.empty() ? QString() : tr("Drains at %1: ").arg(qs(findings_.usableTier)), qs(usable->inWords()),
-                                      findings_.otherDrains.empty() ? QString() : tr(" Crosses: drains at other voltages.")), 0.92, true));
+    column->addWidget(
+        plain(tr("%1%2. The band is for about 95 %; dotted: beyond the loads that were tried.%3")
+                  .arg(findings_.usableTier.empty() ? QString() : tr("Drains at %1: ").arg(qs(findings_.usableTier)),
+                       qs(usable->inWords()),
+                       findings_.otherDrains.empty() ? QString() : tr(" Crosses: drains at other voltages.")),
+              0.92, true));
     auto* ask = new QHBoxLayout;
     ask->addWidget(plain(tr("How long will it run"), 1.1));
     load_ = new QLineEdit(asked_);
@@ -236,7 +243,8 @@ void FindingsPage::addUsable() {
     connect(devices, &QComboBox::activated, this, [this, devices](int k) {
         for (const book::Gear& g : session_.book().gear()) {
             if (k > 0 && g.id == devices->itemData(k).toLongLong())
-                load_->setText(g.watts ? tr("%1 W").arg(qs(showNumber(*g.watts))) : tr("%1 Wh").arg(qs(showNumber(g.battery->value))));
+                load_->setText(g.watts ? tr("%1 W").arg(qs(showNumber(*g.watts)))
+                                       : tr("%1 Wh").arg(qs(showNumber(g.battery->value))));
         }
     });
     ask->addWidget(devices);
@@ -263,20 +271,24 @@ void FindingsPage::answer() {
     }
     const auto number = parseNumber(text);
     if (!number || !(*number > 0.0)) {
-        answer_->setText(load_->text().trimmed().isEmpty() ? QString() : tr("Write watts, as in 32 W, or a battery, as in 26 Wh."));
+        answer_->setText(load_->text().trimmed().isEmpty() ? QString()
+                                                           : tr("Write watts, as in 32 W, or a battery, as in 26 Wh."));
         plot_->show(findings_.usable, findings_.otherDrains, std::nullopt);
         return;
     }
     if (energy) {
-        // Charged at a middling load; 85 % of what leaves the port arrives in a device, give or take ten (common practice).
+        // Charged at a middling load; 85 % of what leaves the port arrives in a device, give or take ten (common
+        // practice).
         const double middle = std::sqrt(findings_.usable->lowest() * findings_.usable->highest());
         const Measured arrives(0.85, rectangular(0.10), ErrorSource::ofBench("", "what arrives in a device"));
         Working w;
         w.key = "device_charges";
         w.label = tr("full charges of %1 Wh").arg(qs(showNumber(*number))).toStdString();
         w.value = findings_.usable->at(middle) * arrives / Measured(*number);
-        w.formula = showValue(findings_.usable->at(middle), Unit::WattHour) + " × 85 % ÷ " + showNumber(*number) + " Wh";
-        w.note = "85 ± 10 % arrive in a device's battery (common practice); a run into the device itself would know it better";
+        w.formula =
+            showValue(findings_.usable->at(middle), Unit::WattHour) + " × 85 % ÷ " + showNumber(*number) + " Wh";
+        w.note =
+            "85 ± 10 % arrive in a device's battery (common practice); a run into the device itself would know it better";
         w.parts = {findings_.usable->energyAt(middle)};
         answer_->setText(tr("about %1 charges").arg(qs(w.shown())));
         answerFigures_->addWidget(button(w), 0, Qt::AlignLeft);

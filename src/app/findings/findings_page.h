@@ -1,4 +1,5 @@
-// What the runs of one bank say together: usable energy against load and how long it runs a thing, pairs, repeats, cycles, inputs side by side.
+// What the runs of one bank say together: usable energy against load and how long it runs a thing, pairs, repeats,
+// cycles, inputs side by side.
 #pragma once
 
 #include <QWidget>

@@ -13,9 +13,11 @@
 namespace otterstone::app {
 
 HousePanel::HousePanel(BookSession& session, QWidget* parent)
-    : SidePanel(tr("The house's choices"), parent), session_(session), otherVolts_(new QLineEdit), fullShare_(new QLineEdit), fullTime_(new QLineEdit), wrong_(new QLabel), changed_(new QLabel) {
+    : SidePanel(tr("The house's choices"), parent), session_(session), otherVolts_(new QLineEdit),
+      fullShare_(new QLineEdit), fullTime_(new QLineEdit), wrong_(new QLabel), changed_(new QLabel) {
     auto* all = body();
-    auto* words = new QLabel(tr("Testers disagree on these. This book follows one answer on each; every figure's working shows the others, and a report names the choice."));
+    auto* words = new QLabel(tr(
+        "Testers disagree on these. This book follows one answer on each; every figure's working shows the others, and a report names the choice."));
     words->setObjectName(QStringLiteral("faint"));
     words->setWordWrap(true);
     all->addWidget(words);
@@ -30,7 +32,9 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
         boxes_.push_back(box);
         connect(box, &QComboBox::activated, this, &HousePanel::keep);
     }
-    for (const auto& [label, edit] : {std::pair{tr("Another nominal voltage, V"), otherVolts_}, {tr("Power is low below, % of the plateau"), fullShare_}, {tr("… for"), fullTime_}}) {
+    for (const auto& [label, edit] : {std::pair{tr("Another nominal voltage, V"), otherVolts_},
+                                      {tr("Power is low below, % of the plateau"), fullShare_},
+                                      {tr("… for"), fullTime_}}) {
         edit->setAccessibleName(label);
         form->addRow(label, edit);
         connect(edit, &QLineEdit::editingFinished, this, &HousePanel::keep);
@@ -52,7 +56,8 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
         std::size_t runs = 0;
         for (const book::Ripple& r : ripples)
             runs += r.run != book::kNew ? 1 : 0;
-        changed_->setText(runs == 0 ? tr("No run says anything else now.") : tr("%1 runs say something else now.").arg(runs));
+        changed_->setText(runs == 0 ? tr("No run says anything else now.")
+                                    : tr("%1 runs say something else now.").arg(runs));
     });
 }
 
@@ -96,9 +101,13 @@ void HousePanel::keep() {
     const auto volts = parseNumber(otherVolts_->text().toStdString(), "another nominal voltage");
     const auto share = parseNumber(fullShare_->text().toStdString(), "power is low below");
     const auto time = parseDuration(fullTime_->text().toStdString(), "power is low for", 60.0);
-    const bool sane = volts && share && time && *volts > 0.5 && *volts < 10.0 && *share > 0.0 && *share < 50.0 && *time >= 10.0;
-    wrong_->setText(!volts ? qs(volts.error().sentence()) : !share ? qs(share.error().sentence()) : !time ? qs(time.error().sentence())
-                    : !sane ? tr("A nominal voltage of 0.5 to 10 V, a share below 50 %, at least 10 s.") : QString());
+    const bool sane =
+        volts && share && time && *volts > 0.5 && *volts < 10.0 && *share > 0.0 && *share < 50.0 && *time >= 10.0;
+    wrong_->setText(!volts   ? qs(volts.error().sentence())
+                    : !share ? qs(share.error().sentence())
+                    : !time  ? qs(time.error().sentence())
+                    : !sane  ? tr("A nominal voltage of 0.5 to 10 V, a share below 50 %, at least 10 s.")
+                             : QString());
     if (!sane)
         return;
     s.otherCellVolts = *volts;

@@ -17,7 +17,8 @@ UsablePlot::UsablePlot(QWidget* parent) : QWidget(parent), plot_(makePlot()) {
     setAccessibleName(tr("Usable energy against load"));
 }
 
-void UsablePlot::show(const std::optional<findings::UsableCurve>& curve, const std::vector<findings::UsablePoint>& others, std::optional<double> asked) {
+void UsablePlot::show(const std::optional<findings::UsableCurve>& curve,
+                      const std::vector<findings::UsablePoint>& others, std::optional<double> asked) {
     const Theme& t = theme();
     plot_->clearPlottables();
     plot_->clearItems();

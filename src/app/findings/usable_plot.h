@@ -16,7 +16,8 @@ class UsablePlot : public QWidget {
 public:
     using QWidget::show;
     explicit UsablePlot(QWidget* parent = nullptr);
-    void show(const std::optional<findings::UsableCurve>& curve, const std::vector<findings::UsablePoint>& others, std::optional<double> askedWatts);
+    void show(const std::optional<findings::UsableCurve>& curve, const std::vector<findings::UsablePoint>& others,
+              std::optional<double> askedWatts);
     /// For a sheet.
     void paint(QPainter& painter, QSize size);
 

@@ -46,11 +46,15 @@ BenchPage::BenchPage(BookSession& session, QWidget* parent) : QWidget(parent), s
         connect(b, &QPushButton::clicked, this, signal);
         return b;
     };
-    button(tr("Before a run"), tr("What to look at before a bank is charged or drained"), &BenchPage::cautionsWanted)->setObjectName(QStringLiteral("quiet"));
+    button(tr("Before a run"), tr("What to look at before a bank is charged or drained"), &BenchPage::cautionsWanted)
+        ->setObjectName(QStringLiteral("quiet"));
     button(tr("Bring in a log…"), tr("Ctrl+I"), &BenchPage::logWanted);
-    button(tr("Write down by hand…"), tr("Readings off a display, or only the counters at the end (Ctrl+H)"), &BenchPage::handWanted)->setObjectName(QStringLiteral("primary"));
+    button(tr("Write down by hand…"), tr("Readings off a display, or only the counters at the end (Ctrl+H)"),
+           &BenchPage::handWanted)
+        ->setObjectName(QStringLiteral("primary"));
     outer->addLayout(head);
-    auto* words = new QLabel(tr("The gear drawer: what stands between the wall, the bank and the load. What is known of it decides how well anything can be known."));
+    auto* words = new QLabel(tr(
+        "The gear drawer: what stands between the wall, the bank and the load. What is known of it decides how well anything can be known."));
     words->setObjectName(QStringLiteral("faint"));
     words->setWordWrap(true);
     outer->addWidget(words);

@@ -30,7 +30,8 @@ void paintTiers(QPainter& p, const QRectF& r, const std::vector<label::Tier>& ti
         const QRectF bar(x, r.bottom() - 12 - h, 20, h);
         p.fillRect(bar, tier.programmable() ? hatching(t.in, true) : QBrush(t.in));
         p.setPen(t.faint);
-        p.drawText(QRectF(x - 6, r.bottom() - 12, 32, 12), Qt::AlignCenter, qs(showNumber(tier.high.value, 3)) + QStringLiteral(" V"));
+        p.drawText(QRectF(x - 6, r.bottom() - 12, 32, 12), Qt::AlignCenter,
+                   qs(showNumber(tier.high.value, 3)) + QStringLiteral(" V"));
         x += 34;
         if (x + 20 > r.right())
             break;
@@ -48,7 +49,8 @@ void paintCable(QPainter& p, const QRectF& r, double ohms, bool estimated) {
     p.setFont(app::font(0.78));
     p.setPen(t.faint);
     p.drawText(QRectF(r.left(), band.top() + thick + 4, r.width(), 16), Qt::AlignRight | Qt::AlignVCenter,
-               QObject::tr("%1%2 % of 15 W").arg(estimated ? QObject::tr("about ") : QString(), qs(showNumber(lost * 100.0, 2))));
+               QObject::tr("%1%2 % of 15 W")
+                   .arg(estimated ? QObject::tr("about ") : QString(), qs(showNumber(lost * 100.0, 2))));
 }
 
 // A reading of 5 V 1 A with its ± as a band about it.
@@ -70,7 +72,8 @@ void paintMeter(QPainter& p, const QRectF& r, const path::Meter& m) {
     p.setPen(QPen(t.line, 1));
     p.drawLine(QPointF(r.left(), y), QPointF(r.right(), y));
     p.setPen(t.faint);
-    p.drawText(QRectF(r.left(), r.bottom() - 14, r.width(), 14), Qt::AlignCenter, QObject::tr("± %1 % at 5 V 1 A, at most").arg(qs(showNumber(share * 100.0, 2))));
+    p.drawText(QRectF(r.left(), r.bottom() - 14, r.width(), 14), Qt::AlignCenter,
+               QObject::tr("± %1 % at 5 V 1 A, at most").arg(qs(showNumber(share * 100.0, 2))));
 }
 
 // How much a battery or a load is, on a line of 100 Wh or 200 W.
@@ -85,7 +88,8 @@ void paintAmount(QPainter& p, const QRectF& r, double part, const QString& end, 
 
 } // namespace
 
-GearCard::GearCard(book::Gear gear, int runs, QWidget* parent) : QAbstractButton(parent), gear_(std::move(gear)), facts_(factsOf(gear_)), runs_(runs) {
+GearCard::GearCard(book::Gear gear, int runs, QWidget* parent)
+    : QAbstractButton(parent), gear_(std::move(gear)), facts_(factsOf(gear_)), runs_(runs) {
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setText(qs(gear_.name));
@@ -119,12 +123,17 @@ void GearCard::paintDrawing(QPainter& p, const QRectF& r) const {
             p.fillRect(QRectF(r.left(), r.top() + 4, r.width(), 20), hatching(theme().out, false));
         break;
     case GearKind::Meter: paintMeter(p, r, gear_.meter); break;
-    case GearKind::Load: paintAmount(p, r, gear_.watts.value_or(0.0) / 200.0, QStringLiteral("200 W"), theme().out); break;
-    case GearKind::Device: paintAmount(p, r, gear_.battery ? gear_.battery->value / 100.0 : 0.0, QStringLiteral("100 Wh"), theme().in); break;
+    case GearKind::Load:
+        paintAmount(p, r, gear_.watts.value_or(0.0) / 200.0, QStringLiteral("200 W"), theme().out);
+        break;
+    case GearKind::Device:
+        paintAmount(p, r, gear_.battery ? gear_.battery->value / 100.0 : 0.0, QStringLiteral("100 Wh"), theme().in);
+        break;
     case GearKind::Thermometer:
         p.setFont(app::font(1.2, QFont::DemiBold));
         p.setPen(theme().faint);
-        p.drawText(r, Qt::AlignLeft | Qt::AlignVCenter, gear_.kelvin ? QStringLiteral("± %1 K").arg(qs(showNumber(*gear_.kelvin))) : QStringLiteral("± ?"));
+        p.drawText(r, Qt::AlignLeft | Qt::AlignVCenter,
+                   gear_.kelvin ? QStringLiteral("± %1 K").arg(qs(showNumber(*gear_.kelvin))) : QStringLiteral("± ?"));
         break;
     }
 }
@@ -139,14 +148,19 @@ void GearCard::paintEvent(QPaintEvent*) {
     const int inner = kWidth - 3 * kGrid;
     p.setPen(t.ink);
     p.setFont(app::font(1.05, QFont::DemiBold));
-    p.drawText(QRect(12, 8, inner - 60, 20), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(qs(gear_.name), Qt::ElideRight, inner - 60));
+    p.drawText(QRect(12, 8, inner - 60, 20), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(qs(gear_.name), Qt::ElideRight, inner - 60));
     p.setFont(app::font(0.82));
     p.setPen(t.faint);
-    p.drawText(QRect(12, 8, inner, 20), Qt::AlignRight | Qt::AlignVCenter, runs_ == 1 ? tr("1 run") : runs_ > 1 ? tr("%1 runs").arg(runs_) : QString());
+    p.drawText(QRect(12, 8, inner, 20), Qt::AlignRight | Qt::AlignVCenter,
+               runs_ == 1  ? tr("1 run")
+               : runs_ > 1 ? tr("%1 runs").arg(runs_)
+                           : QString());
     paintDrawing(p, QRectF(12, 34, inner, kDrawing));
     p.setFont(app::font(0.86));
     p.setPen(t.faint);
-    p.drawText(QRect(12, 84, inner, 36), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, p.fontMetrics().elidedText(facts_, Qt::ElideRight, 2 * inner - 40));
+    p.drawText(QRect(12, 84, inner, 36), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+               p.fontMetrics().elidedText(facts_, Qt::ElideRight, 2 * inner - 40));
 }
 
 } // namespace otterstone::app

@@ -24,7 +24,8 @@ QString tr(const char* words) { return QObject::tr(words); }
 QString shown(const std::optional<Stated>& s, double factor = 1.0) {
     if (!s)
         return {};
-    return qs(showNumber(s->value * factor, 7)) + (s->expanded ? QStringLiteral(" ± ") + qs(showNumber(*s->expanded * factor, 3)) : QString());
+    return qs(showNumber(s->value * factor, 7)) +
+           (s->expanded ? QStringLiteral(" ± ") + qs(showNumber(*s->expanded * factor, 3)) : QString());
 }
 
 bool blank(const std::string& text) { return trimmed(text).empty(); }
@@ -38,7 +39,8 @@ GearField textField(const QString& label, const QString& placeholder, std::strin
 }
 
 GearField numberField(const QString& label, const QString& placeholder, std::optional<double> Gear::*member) {
-    return {label, placeholder, [member](const Gear& g) { return g.*member ? qs(showNumber(*(g.*member), 7)) : QString(); },
+    return {label, placeholder,
+            [member](const Gear& g) { return g.*member ? qs(showNumber(*(g.*member), 7)) : QString(); },
             [member, label](Gear& g, const std::string& text) -> std::optional<Problem> {
                 (g.*member).reset();
                 if (blank(text))
@@ -47,14 +49,16 @@ GearField numberField(const QString& label, const QString& placeholder, std::opt
                 if (!value)
                     return value.error();
                 if (!(*value > 0.0))
-                    return Problem{"not_positive", label.toStdString(), "must be above 0.", "Leave it empty when it is not known."};
+                    return Problem{"not_positive", label.toStdString(), "must be above 0.",
+                                   "Leave it empty when it is not known."};
                 g.*member = *value;
                 return std::nullopt;
             }};
 }
 
 // With its ±; `factor` is what one unit on the screen is inside (0.01 for a percentage).
-GearField statedField(const QString& label, const QString& placeholder, std::optional<Stated> Gear::*member, double factor = 1.0, double most = HUGE_VAL) {
+GearField statedField(const QString& label, const QString& placeholder, std::optional<Stated> Gear::*member,
+                      double factor = 1.0, double most = HUGE_VAL) {
     return {label, placeholder, [member, factor](const Gear& g) { return shown(g.*member, 1.0 / factor); },
             [member, label, factor, most](Gear& g, const std::string& text) -> std::optional<Problem> {
                 (g.*member).reset();
@@ -66,14 +70,16 @@ GearField statedField(const QString& label, const QString& placeholder, std::opt
                 if (!value)
                     return value.error();
                 if (!(value->value() >= 0.0) || value->value() * factor > most)
-                    return Problem{"out_of_range", label.toStdString(), "this cannot be.", "Leave it empty when it is not known."};
+                    return Problem{"out_of_range", label.toStdString(), "this cannot be.",
+                                   "Leave it empty when it is not known."};
                 g.*member = Stated::of(*value * Measured(factor));
                 return std::nullopt;
             }};
 }
 
 GearField tiersField(const QString& label) {
-    return {label, QStringLiteral("5V 3A; 9V 2.22A; 3.3-11V 3A"), [](const Gear& g) { return qs(label::showTiers(g.tiers)); },
+    return {label, QStringLiteral("5V 3A; 9V 2.22A; 3.3-11V 3A"),
+            [](const Gear& g) { return qs(label::showTiers(g.tiers)); },
             [label](Gear& g, const std::string& text) -> std::optional<Problem> {
                 auto tiers = label::parseTiers(text, label.toStdString());
                 if (!tiers)
@@ -84,7 +90,8 @@ GearField tiersField(const QString& label) {
 }
 
 GearField accuracyField() {
-    return {tr("Accuracy"), QStringLiteral("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm"), [](const Gear& g) { return qs(path::showMeter(g.meter)); },
+    return {tr("Accuracy"), QStringLiteral("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm"),
+            [](const Gear& g) { return qs(path::showMeter(g.meter)); },
             [](Gear& g, const std::string& text) -> std::optional<Problem> {
                 auto meter = path::parseMeter(text, "accuracy");
                 if (!meter)
@@ -96,7 +103,11 @@ GearField accuracyField() {
 
 GearField clockField() {
     return {tr("Clock factor"), QStringLiteral("1.02 ± 0.001, or stopwatch / meter: 1 h / 58 min 50 s"),
-            [](const Gear& g) { return !g.clockComparison.empty() ? qs(g.clockComparison) : g.clock == Stated(1.0) ? QString() : shown(g.clock); },
+            [](const Gear& g) {
+                return !g.clockComparison.empty() ? qs(g.clockComparison)
+                       : g.clock == Stated(1.0)   ? QString()
+                                                  : shown(g.clock);
+            },
             [](Gear& g, const std::string& text) -> std::optional<Problem> {
                 g.clock = Stated(1.0);
                 g.clockComparison.clear();
@@ -115,7 +126,11 @@ GearField clockField() {
 // "6 mA at 5 V"
 GearField ownDrawField() {
     return {tr("Own draw"), QStringLiteral("6 mA at 5 V"),
-            [](const Gear& g) { return g.ownDraw ? tr("%1 mA at %2 V").arg(qs(showNumber(g.ownDraw->amps * 1000.0)), qs(showNumber(g.ownDraw->volts))) : QString(); },
+            [](const Gear& g) {
+                return g.ownDraw ? tr("%1 mA at %2 V")
+                                       .arg(qs(showNumber(g.ownDraw->amps * 1000.0)), qs(showNumber(g.ownDraw->volts)))
+                                 : QString();
+            },
             [](Gear& g, const std::string& text) -> std::optional<Problem> {
                 g.ownDraw.reset();
                 if (blank(text))
@@ -131,14 +146,16 @@ GearField ownDrawField() {
                     }
                 }
                 if (!amps || !(draw.volts > 0.0))
-                    return Problem{"bad_own_draw", "own draw", "“" + text + "” is not a current.", "Write it like: 6 mA at 5 V."};
+                    return Problem{"bad_own_draw", "own draw", "“" + text + "” is not a current.",
+                                   "Write it like: 6 mA at 5 V."};
                 g.ownDraw = draw;
                 return std::nullopt;
             }};
 }
 
 GearField awgField() {
-    return {tr("Wire gauge, AWG"), QStringLiteral("24"), [](const Gear& g) { return g.awg ? QString::number(*g.awg) : QString(); },
+    return {tr("Wire gauge, AWG"), QStringLiteral("24"),
+            [](const Gear& g) { return g.awg ? QString::number(*g.awg) : QString(); },
             [](Gear& g, const std::string& text) -> std::optional<Problem> {
                 g.awg.reset();
                 if (blank(text))
@@ -147,7 +164,8 @@ GearField awgField() {
                 if (!value)
                     return value.error();
                 if (*value < 10 || *value > 40 || *value != std::floor(*value))
-                    return Problem{"bad_gauge", "wire gauge", "a cable's gauge is a whole number from 10 to 40.", "Printed on the jacket, as in 24AWG."};
+                    return Problem{"bad_gauge", "wire gauge", "a cable's gauge is a whole number from 10 to 40.",
+                                   "Printed on the jacket, as in 24AWG."};
                 g.awg = static_cast<int>(*value);
                 return std::nullopt;
             }};
@@ -158,7 +176,8 @@ GearField markedField() {
             [](Gear& g, const std::string& text) -> std::optional<Problem> {
                 const std::string t = lowered(trimmed(text));
                 if (!t.empty() && t != "yes" && t != "no" && t != "y" && t != "n")
-                    return Problem{"bad_marker", "electronic marker", "“" + text + "” is neither yes nor no.", "A marked cable carries 5 A, an unmarked one 3 A."};
+                    return Problem{"bad_marker", "electronic marker", "“" + text + "” is neither yes nor no.",
+                                   "A marked cable carries 5 A, an unmarked one 3 A."};
                 g.marked = t.starts_with("y");
                 return std::nullopt;
             }};
@@ -182,28 +201,38 @@ QString kindWords(GearKind kind) {
 QString kindHint(GearKind kind) {
     switch (kind) {
     case GearKind::Charger:
-        return tr("What it offers decides, with the cable and the bank, which tier is used; a claim is only tested with a charger that can supply it. Its efficiency brings a "
-                  "recharge to the wall.");
+        return tr(
+            "What it offers decides, with the cable and the bank, which tier is used; a claim is only tested with a charger that can supply it. Its efficiency brings a "
+            "recharge to the wall.");
     case GearKind::Cable:
-        return tr("With its loop resistance, what a meter read is referred to the bank's port: I²R, sample by sample. Without one, gauge and length give an estimate; two meters "
-                  "around it measure it.");
+        return tr(
+            "With its loop resistance, what a meter read is referred to the bank's port: I²R, sample by sample. Without one, gauge and length give an estimate; two meters "
+            "around it measure it.");
     case GearKind::Meter:
-        return tr("Its accuracy makes the ± of every figure. A clock that runs slow makes every energy wrong: compare it once with a stopwatch, and write both spans.");
+        return tr(
+            "Its accuracy makes the ± of every figure. A clock that runs slow makes every energy wrong: compare it once with a stopwatch, and write both spans.");
     case GearKind::Load: return tr("Its accuracy counts where a run was read off the load itself.");
     case GearKind::Trigger: return tr("The little box that asks a port for a tier.");
     case GearKind::Thermometer: return tr("Where it sat belongs into the run's notes.");
-    case GearKind::Device: return tr("With its battery's energy a run into it says what arrived; with what it burns, whether it charges while it is used.");
+    case GearKind::Device:
+        return tr(
+            "With its battery's energy a run into it says what arrived; with what it burns, whether it charges while it is used.");
     }
     return {};
 }
 
 std::vector<GearField> fieldsOf(GearKind kind) {
     const GearField name = textField(tr("Name"), tr("as on its sticker"), &Gear::name);
-    const GearField notes = textField(tr("Notes"), kind == GearKind::Meter ? tr("orientation, quirks") : QString(), &Gear::notes);
+    const GearField notes =
+        textField(tr("Notes"), kind == GearKind::Meter ? tr("orientation, quirks") : QString(), &Gear::notes);
     switch (kind) {
     case GearKind::Charger:
-        return {name, numberField(tr("Gives at most, W"), QStringLiteral("65"), &Gear::watts), tiersField(tr("Tiers offered")),
-                statedField(tr("Efficiency, %"), QStringLiteral("88 ± 2"), &Gear::efficiency, 0.01, 1.0), numberField(tr("Price"), QStringLiteral("14"), &Gear::price), notes};
+        return {name,
+                numberField(tr("Gives at most, W"), QStringLiteral("65"), &Gear::watts),
+                tiersField(tr("Tiers offered")),
+                statedField(tr("Efficiency, %"), QStringLiteral("88 ± 2"), &Gear::efficiency, 0.01, 1.0),
+                numberField(tr("Price"), QStringLiteral("14"), &Gear::price),
+                notes};
     case GearKind::Cable:
         return {name,
                 statedField(tr("Loop resistance, Ω"), QStringLiteral("0.115 ± 0.015"), &Gear::ohms),
@@ -223,7 +252,8 @@ std::vector<GearField> fieldsOf(GearKind kind) {
                 accuracyField(),
                 notes};
     case GearKind::Trigger: return {name, tiersField(tr("Can ask for")), notes};
-    case GearKind::Thermometer: return {name, numberField(tr("Accuracy, ± K"), QStringLiteral("0.5"), &Gear::kelvin), notes};
+    case GearKind::Thermometer:
+        return {name, numberField(tr("Accuracy, ± K"), QStringLiteral("0.5"), &Gear::kelvin), notes};
     case GearKind::Device:
         return {name, statedField(tr("Battery, Wh"), QStringLiteral("26.4 ± 0.5"), &Gear::battery),
                 statedField(tr("Charging efficiency, %"), QStringLiteral("88"), &Gear::efficiency, 0.01, 1.0),

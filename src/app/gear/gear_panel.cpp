@@ -15,9 +15,14 @@ namespace {
 const book::Stretch& stretchAt(int index) { return book::kStretches[static_cast<std::size_t>(index)]; }
 
 QString stretchTitle(int index) {
-    static const char* const kTitles[] = {QT_TR_NOOP("Charger of this run"),   QT_TR_NOOP("Cable on the meter's far side"), QT_TR_NOOP("Cable between port and meter"),
-                                          QT_TR_NOOP("Meter of this run"),     QT_TR_NOOP("Load of this run"),              QT_TR_NOOP("Trigger of this run"),
-                                          QT_TR_NOOP("Thermometer of this run"), QT_TR_NOOP("Device that was charged")};
+    static const char* const kTitles[] = {QT_TR_NOOP("Charger of this run"),
+                                          QT_TR_NOOP("Cable on the meter's far side"),
+                                          QT_TR_NOOP("Cable between port and meter"),
+                                          QT_TR_NOOP("Meter of this run"),
+                                          QT_TR_NOOP("Load of this run"),
+                                          QT_TR_NOOP("Trigger of this run"),
+                                          QT_TR_NOOP("Thermometer of this run"),
+                                          QT_TR_NOOP("Device that was charged")};
     return GearPanel::tr(kTitles[index]);
 }
 
@@ -34,8 +39,8 @@ QLabel* words(const QString& text, bool faint, double scale = 1.0) {
 } // namespace
 
 GearPanel::GearPanel(BookSession& session, QWidget* parent)
-    : SidePanel({}, parent), session_(session), piece_(new QComboBox), form_(new GearForm), hint_(words({}, true)), remove_(new QPushButton(tr("Take out"))),
-      users_(words({}, true)), ripples_(new QVBoxLayout) {
+    : SidePanel({}, parent), session_(session), piece_(new QComboBox), form_(new GearForm), hint_(words({}, true)),
+      remove_(new QPushButton(tr("Take out"))), users_(words({}, true)), ripples_(new QVBoxLayout) {
     remove_->setObjectName(QStringLiteral("quiet"));
     remove_->setToolTip(tr("Take this piece out of the gear drawer; no run uses it"));
     head()->insertWidget(2, remove_);
@@ -134,8 +139,9 @@ void GearPanel::fill() {
             runs += uses(run, chosen->id) ? 1 : 0;
     }
     remove_->setVisible(runs == 0 && run_ == book::kNew && !session_.book().readOnly());
-    users_->setText(runs == 0 ? tr("No run uses it yet.") : runs == 1 ? tr("One run uses it: a figure changed here is worked into it.")
-                                                                  : tr("%1 runs use it: a figure changed here is worked into all of them.").arg(runs));
+    users_->setText(runs == 0   ? tr("No run uses it yet.")
+                    : runs == 1 ? tr("One run uses it: a figure changed here is worked into it.")
+                                : tr("%1 runs use it: a figure changed here is worked into all of them.").arg(runs));
 }
 
 void GearPanel::choose(int index) {

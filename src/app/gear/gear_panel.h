@@ -1,5 +1,5 @@
-// Beside the page: the piece of gear on one stretch of a run's path, chosen or written down; or a piece from the gear drawer. Below it, what a
-// corrected figure changed.
+// Beside the page: the piece of gear on one stretch of a run's path, chosen or written down; or a piece from the gear
+// drawer. Below it, what a corrected figure changed.
 #pragma once
 
 #include "app/book_session.h"

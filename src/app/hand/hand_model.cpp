@@ -29,7 +29,8 @@ QVariant HandModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::DisplayRole || role == Qt::EditRole)
         return qs(text);
     if (role == Qt::TextAlignmentRole)
-        return QVariant::fromValue(column + 1 == findings::kHandColumns ? Qt::AlignLeft | Qt::AlignVCenter : Qt::AlignRight | Qt::AlignVCenter);
+        return QVariant::fromValue(column + 1 == findings::kHandColumns ? Qt::AlignLeft | Qt::AlignVCenter
+                                                                        : Qt::AlignRight | Qt::AlignVCenter);
     return {};
 }
 

@@ -12,11 +12,17 @@ class HandModel : public QAbstractTableModel {
 
 public:
     explicit HandModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
-    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(rows_.size()) + 1; }
-    [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(findings::kHandColumns); }
+    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(rows_.size()) + 1;
+    }
+    [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(findings::kHandColumns);
+    }
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
     [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
-    [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override { return QAbstractTableModel::flags(index) | Qt::ItemIsEditable; }
+    [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override {
+        return QAbstractTableModel::flags(index) | Qt::ItemIsEditable;
+    }
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
     [[nodiscard]] const std::vector<findings::HandRow>& rows() const { return rows_; }

@@ -36,9 +36,10 @@ QLabel* faint() {
 } // namespace
 
 HandPage::HandPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), title_(new QLabel), kind_(new QComboBox), meter_(new QComboBox), between_(new QComboBox), what_(new QComboBox),
-      name_(new QLineEdit), ways_(new QStackedWidget), model_(new HandModel(this)), wattHours_(new QLineEdit), milliampHours_(new QLineEdit),
-      meanVolts_(new QLineEdit), time_(new QLineEdit), plot_(makePlot()), sentence_(new QLabel), doubt_(faint()), remarks_(new QLabel),
+    : QWidget(parent), session_(session), title_(new QLabel), kind_(new QComboBox), meter_(new QComboBox),
+      between_(new QComboBox), what_(new QComboBox), name_(new QLineEdit), ways_(new QStackedWidget),
+      model_(new HandModel(this)), wattHours_(new QLineEdit), milliampHours_(new QLineEdit), meanVolts_(new QLineEdit),
+      time_(new QLineEdit), plot_(makePlot()), sentence_(new QLabel), doubt_(faint()), remarks_(new QLabel),
       keep_(new QPushButton(tr("Keep this run"))) {
     grid_ = new HandGrid(model_);
     auto* outer = new QVBoxLayout(this);
@@ -49,8 +50,10 @@ HandPage::HandPage(BookSession& session, QWidget* parent)
     auto* counters = new QWidget;
     auto* form = new QFormLayout(counters);
     form->setContentsMargins(0, 0, 0, 0);
-    for (const auto& [label, edit, hint] : {std::tuple{tr("Energy, Wh"), wattHours_, QStringLiteral("33.1")}, {tr("Charge, mAh"), milliampHours_, QStringLiteral("6540")},
-                                            {tr("Mean volts"), meanVolts_, QStringLiteral("5.06")}, {tr("Time"), time_, QStringLiteral("6 h 25 min")}}) {
+    for (const auto& [label, edit, hint] : {std::tuple{tr("Energy, Wh"), wattHours_, QStringLiteral("33.1")},
+                                            {tr("Charge, mAh"), milliampHours_, QStringLiteral("6540")},
+                                            {tr("Mean volts"), meanVolts_, QStringLiteral("5.06")},
+                                            {tr("Time"), time_, QStringLiteral("6 h 25 min")}}) {
         edit->setPlaceholderText(hint);
         edit->setAccessibleName(label);
         edit->setMaximumWidth(220);
@@ -86,8 +89,9 @@ HandPage::HandPage(BookSession& session, QWidget* parent)
 
     auto* foot = new QHBoxLayout;
     auto* hint = faint();
-    hint->setText(tr("Time as “15 min”, “1h12” or “+15 min” after the row above; a bare number counts minutes. Two of V, A and W are enough. Return: next row · "
-                     "Tab: next cell · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row · Ctrl+Return: keep"));
+    hint->setText(tr(
+        "Time as “15 min”, “1h12” or “+15 min” after the row above; a bare number counts minutes. Two of V, A and W are enough. Return: next row · "
+        "Tab: next cell · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row · Ctrl+Return: keep"));
     foot->addWidget(hint, 1);
     auto* leave = new QPushButton(tr("Leave"));
     keep_->setObjectName(QStringLiteral("primary"));
@@ -193,7 +197,9 @@ void HandPage::goOn(book::Id id) {
         ways_->setCurrentIndex(1);
         between_->hide();
         plot_->hide();
-        const auto put = [](QLineEdit* edit, const std::optional<double>& v) { edit->setText(v ? qs(showNumber(*v, 7)) : QString()); };
+        const auto put = [](QLineEdit* edit, const std::optional<double>& v) {
+            edit->setText(v ? qs(showNumber(*v, 7)) : QString());
+        };
         put(wattHours_, run->countersOnly->wattHours);
         put(milliampHours_, run->countersOnly->milliampHours);
         put(meanVolts_, run->countersOnly->meanVolts);
@@ -203,7 +209,9 @@ void HandPage::goOn(book::Id id) {
     between_->setCurrentIndex(run->hand->between == trace::Between::Held ? 1 : 0);
     // Stamps set on the run's page stay; those that the rows make are made anew.
     const auto written = findings::readByHand(run->hand->rows, run->hand->between).marks;
-    std::erase_if(base_.marks, [&](const findings::Mark& m) { return std::find(written.begin(), written.end(), m) != written.end(); });
+    std::erase_if(base_.marks, [&](const findings::Mark& m) {
+        return std::find(written.begin(), written.end(), m) != written.end();
+    });
     model_->setRows(run->hand->rows);
     grid_->startTyping();
 }
@@ -215,13 +223,16 @@ book::Run HandPage::typedRun() const {
     run.byDisplay = meter == kByDisplay;
     run.meter = run.byDisplay ? std::nullopt : std::optional<book::Id>(meter);
     // A display shows what leaves or enters the bank itself.
-    run.point = !run.byDisplay ? path::Point::Meter : run.kind == findings::Kind::Drain ? path::Point::BankOut : path::Point::BankIn;
+    run.point = !run.byDisplay                      ? path::Point::Meter
+                : run.kind == findings::Kind::Drain ? path::Point::BankOut
+                                                    : path::Point::BankIn;
     run.title = name_->text().trimmed().toStdString();
     if (run.title.empty())
         run.title = (countersOnly() ? tr("Counters, by hand") : tr("By hand")).toStdString();
     run.logName = tr("written down by hand").toStdString();
     if (!countersOnly())
-        run.hand = book::Hand{model_->rows(), between_->currentIndex() == 1 ? trace::Between::Held : trace::Between::Joined};
+        run.hand =
+            book::Hand{model_->rows(), between_->currentIndex() == 1 ? trace::Between::Held : trace::Between::Joined};
     return run;
 }
 
@@ -247,7 +258,8 @@ void HandPage::reckon() {
             if (edit->text().trimmed().isEmpty())
                 return;
             const std::string place = edit->accessibleName().toStdString();
-            const auto value = duration ? parseDuration(edit->text().toStdString(), place, 60.0) : parseNumber(edit->text().toStdString(), place);
+            const auto value = duration ? parseDuration(edit->text().toStdString(), place, 60.0)
+                                        : parseNumber(edit->text().toStdString(), place);
             if (value)
                 into = *value;
             else
@@ -271,7 +283,9 @@ void HandPage::reckon() {
         draw(read.trace);
         if (read.rows >= 2) {
             finding = findings::analyse(read.trace, run.kind, session_.book().setupFor(*bank, run));
-            doubt_->setText(tr("%1 readings. What lies between them leaves ± %2 Wh open.").arg(read.rows).arg(qs(showNumber(2.0 * read.doubtWattHours, 2))));
+            doubt_->setText(tr("%1 readings. What lies between them leaves ± %2 Wh open.")
+                                .arg(read.rows)
+                                .arg(qs(showNumber(2.0 * read.doubtWattHours, 2))));
         } else {
             doubt_->setText(tr("A second reading, and there is a finding."));
         }
@@ -321,7 +335,8 @@ void HandPage::keep() {
     if (run.id == book::kNew) {
         id = session_.addRun(run, samples);
     } else {
-        const auto done = countersOnly() ? session_.changeRun(run, tr("change the counters of %1").arg(qs(run.title))) : session_.changeSamples(run, samples);
+        const auto done = countersOnly() ? session_.changeRun(run, tr("change the counters of %1").arg(qs(run.title)))
+                                         : session_.changeSamples(run, samples);
         if (!done)
             id = tl::unexpected(done.error());
     }

@@ -1,4 +1,5 @@
-// Readings by hand: a grid that makes a trace as one types, with its curve, its finding and its doubt; or only the counters read at the end.
+// Readings by hand: a grid that makes a trace as one types, with its curve, its finding and its doubt; or only the
+// counters read at the end.
 #pragma once
 
 #include <QWidget>

@@ -27,17 +27,20 @@ QLabel* heading(const QString& words) {
 }
 
 QString isoTime(std::optional<double> secondsSince1970) {
-    return secondsSince1970 ? QDateTime::fromMSecsSinceEpoch(static_cast<qint64>(*secondsSince1970 * 1000.0), Qt::UTC).toString(Qt::ISODate)
+    return secondsSince1970 ? QDateTime::fromMSecsSinceEpoch(static_cast<qint64>(*secondsSince1970 * 1000.0), Qt::UTC)
+                                  .toString(Qt::ISODate)
                             : QString();
 }
 
 } // namespace
 
 ImportPage::ImportPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), title_(new QLabel), reasons_(new QLabel), problem_(new QLabel), mapping_(new MappingEditor),
-      preview_(new QTableWidget), bank_(new QComboBox), drain_(new QRadioButton(tr("Drain: out of the bank"))),
-      recharge_(new QRadioButton(tr("Recharge: into the bank"))), runTitle_(new QLineEdit), meter_(new QComboBox), point_(new QComboBox),
-      take_(new QPushButton(tr("Take it into the book"))), leave_(new QPushButton(tr("Leave it"))), bar_(new QProgressBar), tick_(new QTimer(this)) {
+    : QWidget(parent), session_(session), title_(new QLabel), reasons_(new QLabel), problem_(new QLabel),
+      mapping_(new MappingEditor), preview_(new QTableWidget), bank_(new QComboBox),
+      drain_(new QRadioButton(tr("Drain: out of the bank"))),
+      recharge_(new QRadioButton(tr("Recharge: into the bank"))), runTitle_(new QLineEdit), meter_(new QComboBox),
+      point_(new QComboBox), take_(new QPushButton(tr("Take it into the book"))),
+      leave_(new QPushButton(tr("Leave it"))), bar_(new QProgressBar), tick_(new QTimer(this)) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, 2 * kGrid, 3 * kGrid, 2 * kGrid);
     all->setSpacing(kGrid);
@@ -69,7 +72,8 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
     target->addRow(tr("Read at"), point_);
     point_->setAccessibleName(tr("Point of the path"));
     target->addRow(tr("Title"), runTitle_);
-    for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(meter_), static_cast<QWidget*>(point_), static_cast<QWidget*>(runTitle_)})
+    for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(meter_), static_cast<QWidget*>(point_),
+                       static_cast<QWidget*>(runTitle_)})
         w->setMinimumWidth(280);
     bank_->setAccessibleName(tr("Bank"));
     meter_->setAccessibleName(tr("Meter"));
@@ -129,7 +133,9 @@ ImportPage::~ImportPage() {
         progress_->cancel = true;
 }
 
-Result<void> ImportPage::look(const QString& path, book::Id bank) { return begin(logs::openFile(path.toStdString()), bank); }
+Result<void> ImportPage::look(const QString& path, book::Id bank) {
+    return begin(logs::openFile(path.toStdString()), bank);
+}
 
 Result<void> ImportPage::lookAtText(const QString& text, book::Id bank) {
     return begin(logs::openText(text.toStdString(), tr("pasted text").toStdString()), bank);
@@ -157,7 +163,8 @@ Result<void> ImportPage::begin(Result<logs::OpenedLog> opened, book::Id bank) {
         addTo_ = book::kNew;
     else
         title_->setText(tr("Bring in %1 as one more trace of “%2”").arg(qs(log_->name), qs(run->title)));
-    for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(runTitle_), static_cast<QWidget*>(drain_), static_cast<QWidget*>(recharge_)})
+    for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(runTitle_), static_cast<QWidget*>(drain_),
+                       static_cast<QWidget*>(recharge_)})
         w->setEnabled(!run);
     fillPoints();
     fillPreview(layout_);
@@ -191,7 +198,9 @@ void ImportPage::fillPoints() {
         points.push_back(drain ? path::Point::BankIn : path::Point::BankOut); // input and output at once
     point_->clear();
     for (const path::Point p : points) {
-        if (run && (p == run->point || std::any_of(run->also.begin(), run->also.end(), [&](const book::AlsoTrace& t) { return t.point == p && !t.byDisplay; })))
+        if (run && (p == run->point || std::any_of(run->also.begin(), run->also.end(), [&](const book::AlsoTrace& t) {
+                        return t.point == p && !t.byDisplay;
+                    })))
             continue;
         point_->addItem(qs(path::pointName(p)), static_cast<int>(p));
         if (!run && p == path::Point::Meter)
@@ -277,7 +286,8 @@ void ImportPage::take() {
             problem_->setText(qs(result.error().sentence()));
             problem_->show();
         });
-        watcher->setFuture(QtConcurrent::run([log = log_, hand = hand_, progress = progress_] { return logs::readLog(*log, hand, progress.get()); }));
+        watcher->setFuture(QtConcurrent::run(
+            [log = log_, hand = hand_, progress = progress_] { return logs::readLog(*log, hand, progress.get()); }));
         return;
     }
     book::Run run;
@@ -316,7 +326,8 @@ void ImportPage::take() {
             problem_->show();
         }
     });
-    watcher->setFuture(QtConcurrent::run([log = log_, hand = hand_, progress = progress_, run, path = session_.book().path()]() mutable -> Result<book::Id> {
+    watcher->setFuture(QtConcurrent::run([log = log_, hand = hand_, progress = progress_, run,
+                                          path = session_.book().path()]() mutable -> Result<book::Id> {
         auto read = logs::readLog(*log, hand, progress.get());
         if (!read)
             return tl::unexpected(read.error());

@@ -20,11 +20,19 @@ struct RoleWords {
 
 const std::vector<RoleWords>& rolesShown() {
     static const std::vector<RoleWords> kRoles = {
-        {Role::Time, QT_TRANSLATE_NOOP("MappingEditor", "Time"), {QStringLiteral("s"), QStringLiteral("ms"), QStringLiteral("min"), QStringLiteral("h")}},
-        {Role::Volts, QT_TRANSLATE_NOOP("MappingEditor", "Volts"), {QStringLiteral("V"), QStringLiteral("mV"), QStringLiteral("µV")}},
-        {Role::Amps, QT_TRANSLATE_NOOP("MappingEditor", "Amps"), {QStringLiteral("A"), QStringLiteral("mA"), QStringLiteral("µA")}},
+        {Role::Time,
+         QT_TRANSLATE_NOOP("MappingEditor", "Time"),
+         {QStringLiteral("s"), QStringLiteral("ms"), QStringLiteral("min"), QStringLiteral("h")}},
+        {Role::Volts,
+         QT_TRANSLATE_NOOP("MappingEditor", "Volts"),
+         {QStringLiteral("V"), QStringLiteral("mV"), QStringLiteral("µV")}},
+        {Role::Amps,
+         QT_TRANSLATE_NOOP("MappingEditor", "Amps"),
+         {QStringLiteral("A"), QStringLiteral("mA"), QStringLiteral("µA")}},
         {Role::Watts, QT_TRANSLATE_NOOP("MappingEditor", "Watts"), {QStringLiteral("W"), QStringLiteral("mW")}},
-        {Role::Temperature, QT_TRANSLATE_NOOP("MappingEditor", "Temperature"), {QStringLiteral("°C"), QStringLiteral("°F"), QStringLiteral("K")}},
+        {Role::Temperature,
+         QT_TRANSLATE_NOOP("MappingEditor", "Temperature"),
+         {QStringLiteral("°C"), QStringLiteral("°F"), QStringLiteral("K")}},
         {Role::Percent, QT_TRANSLATE_NOOP("MappingEditor", "Display %"), {QStringLiteral("%")}}};
     return kRoles;
 }
@@ -67,13 +75,15 @@ MappingEditor::MappingEditor(QWidget* parent) : QWidget(parent) {
             // Columns are named by their number: names may repeat.
             Q_EMIT columnChosen(row.role, index == 0 ? QString() : QString::number(index));
         });
-        connect(row.unit, &QComboBox::activated, this, [this, row] { Q_EMIT unitChosen(row.role, row.unit->currentText()); });
+        connect(row.unit, &QComboBox::activated, this,
+                [this, row] { Q_EMIT unitChosen(row.role, row.unit->currentText()); });
         rows_.push_back(row);
         ++at;
     }
 }
 
-void MappingEditor::show(const std::vector<std::string>& names, const logs::Recognition* found, const logs::Mapping& hand) {
+void MappingEditor::show(const std::vector<std::string>& names, const logs::Recognition* found,
+                         const logs::Mapping& hand) {
     for (const Row& row : rows_) {
         row.column->clear();
         row.column->addItem(tr("none"));

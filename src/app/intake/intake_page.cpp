@@ -15,7 +15,8 @@ namespace otterstone::app {
 
 namespace {
 
-QLabel* line(const QString& words, double scale = 1.0, QFont::Weight weight = QFont::Normal, const char* name = nullptr) {
+QLabel* line(const QString& words, double scale = 1.0, QFont::Weight weight = QFont::Normal,
+             const char* name = nullptr) {
     auto* label = new QLabel(words);
     label->setWordWrap(true);
     label->setFont(app::font(scale, weight));
@@ -27,7 +28,8 @@ QLabel* line(const QString& words, double scale = 1.0, QFont::Weight weight = QF
 
 } // namespace
 
-IntakePage::IntakePage(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), form_(new LabelForm), title_(new QLabel) {
+IntakePage::IntakePage(BookSession& session, QWidget* parent)
+    : QWidget(parent), session_(session), form_(new LabelForm), title_(new QLabel) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, 2 * kGrid, 3 * kGrid, 2 * kGrid);
     outer->setSpacing(2 * kGrid);
@@ -94,7 +96,8 @@ void IntakePage::check() {
         answers_->addWidget(line(qs(rating->working.shown()), 1.7, QFont::DemiBold));
         answers_->addWidget(line(qs("rated energy, " + rating->working.note), 0.92, QFont::Normal, "faint"));
     } else {
-        answers_->addWidget(line(tr("Rated energy not known yet: enter the Wh, or mAh and cell voltage."), 1.0, QFont::Normal, "faint"));
+        answers_->addWidget(line(tr("Rated energy not known yet: enter the Wh, or mAh and cell voltage."), 1.0,
+                                 QFont::Normal, "faint"));
     }
     answers_->addWidget(line(qs(label::flightSentence(label::flightClass(rated)))));
     for (const label::Reading& r : label::decode(l))

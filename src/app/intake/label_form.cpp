@@ -20,7 +20,8 @@ namespace {
 using Write = std::function<Result<void>(book::Bank&, const std::string&)>;
 using Read = std::function<QString(const book::Bank&)>;
 
-// An optional positive number of the label: empty text clears it. `scale` is what one unit of the field is in the label's.
+// An optional positive number of the label: empty text clears it. `scale` is what one unit of the field is in the
+// label's.
 template<class T>
 std::pair<Read, Write> number(std::optional<T> label::Label::*member, const char* name, double scale = 1.0,
                               Expect expect = Expect::AnyNumber) {
@@ -50,7 +51,9 @@ std::pair<Read, Write> number(std::optional<T> label::Label::*member, const char
 }
 
 QString sizeText(const std::optional<label::SizeMm>& s) {
-    return s ? QStringLiteral("%1 × %2 × %3").arg(qs(showNumber(s->length)), qs(showNumber(s->width)), qs(showNumber(s->height))) : QString();
+    return s ? QStringLiteral("%1 × %2 × %3")
+                   .arg(qs(showNumber(s->length)), qs(showNumber(s->width)), qs(showNumber(s->height)))
+             : QString();
 }
 
 Result<void> readSize(std::optional<label::SizeMm>& into, const std::string& text) {
@@ -87,7 +90,8 @@ QLabel* heading(const QString& words) {
 } // namespace
 
 LabelForm::LabelForm(QWidget* parent)
-    : QWidget(parent), ports_(new PortTable), passThrough_(new QCheckBox(tr("charges and gives at once (pass-through)"))),
+    : QWidget(parent), ports_(new PortTable),
+      passThrough_(new QCheckBox(tr("charges and gives at once (pass-through)"))),
       lowCurrent_(new QCheckBox(tr("a low-current mode"))), notes_(new QPlainTextEdit), problem_(new QLabel) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
@@ -97,7 +101,8 @@ LabelForm::LabelForm(QWidget* parent)
     grid->setVerticalSpacing(kGrid / 2);
     grid->setColumnStretch(1, 1);
     grid->setColumnStretch(4, 1);
-    const auto add = [&](int row, int column, const QString& name, const QString& unit, const QString& example, std::pair<Read, Write> rw) {
+    const auto add = [&](int row, int column, const QString& name, const QString& unit, const QString& example,
+                         std::pair<Read, Write> rw) {
         addField(grid, row, column, name, unit, example, std::move(rw.first), std::move(rw.second));
     };
     using L = label::Label;
@@ -105,7 +110,8 @@ LabelForm::LabelForm(QWidget* parent)
         {[](const book::Bank& b) { return qs(b.name); },
          [](book::Bank& b, const std::string& text) -> Result<void> {
              if (trimmed(text).empty())
-                 return problem("no_name", "name", "a bank needs a name.", "Any name will do; you can change it later.");
+                 return problem("no_name", "name", "a bank needs a name.",
+                                "Any name will do; you can change it later.");
              b.name = std::string(trimmed(text));
              return {};
          }});
@@ -115,18 +121,23 @@ LabelForm::LabelForm(QWidget* parent)
              b.label.alsoPrinted = text;
              return {};
          }});
-    add(1, 0, tr("Capacity"), tr("mAh"), tr("of the cells"), number(&L::capacity, "capacity", 1e-3, Expect::WholeNumber));
+    add(1, 0, tr("Capacity"), tr("mAh"), tr("of the cells"),
+        number(&L::capacity, "capacity", 1e-3, Expect::WholeNumber));
     add(1, 3, tr("Cell voltage"), tr("V"), tr("usually 3.7"), number(&L::cellVolts, "cell voltage"));
     add(2, 0, tr("Energy"), tr("Wh"), tr("if printed"), number(&L::energy, "energy"));
     add(2, 3, tr("Total output"), tr("W"), {}, number(&L::totalWatts, "total output"));
     add(3, 0, tr("Rated output"), tr("mAh"), {}, number(&L::outputCapacity, "rated output", 1e-3, Expect::WholeNumber));
     add(3, 3, tr("stated at"), tr("V"), tr("usually 5"), number(&L::outputVolts, "rated output voltage"));
     add(4, 0, tr("Recharge claim"), {}, tr("e.g. 1h50, 2.4 h"),
-        {[](const book::Bank& b) { return b.label.rechargeTime ? qs(showDuration(b.label.rechargeTime->value * 3600.0)) : QString(); },
+        {[](const book::Bank& b) {
+             return b.label.rechargeTime ? qs(showDuration(b.label.rechargeTime->value * 3600.0)) : QString();
+         },
          readRecharge});
     add(4, 3, tr("with input of"), tr("W"), {}, number(&L::inputWatts, "input watts"));
     add(5, 0, tr("Weight"), tr("g"), {}, number(&L::weightGrams, "weight"));
-    add(5, 3, tr("Size"), tr("mm"), tr("106 × 68 × 25"), {[](const book::Bank& b) { return sizeText(b.label.size); }, [](book::Bank& b, const std::string& text) { return readSize(b.label.size, text); }});
+    add(5, 3, tr("Size"), tr("mm"), tr("106 × 68 × 25"),
+        {[](const book::Bank& b) { return sizeText(b.label.size); },
+         [](book::Bank& b, const std::string& text) { return readSize(b.label.size, text); }});
     add(6, 0, tr("Price"), {}, {}, number(&L::price, "price"));
     add(6, 3, tr("Warranty"), tr("months"), {}, number(&L::warrantyMonths, "warranty"));
     add(7, 0, tr("Together"), {}, tr("C1 45 W + A 15 W; …"),
@@ -152,7 +163,13 @@ LabelForm::LabelForm(QWidget* parent)
              return {};
          }});
     add(8, 0, tr("On the scale"), tr("g"), tr("e.g. 352 ± 1"),
-        {[](const book::Bank& b) { return b.scale.grams ? qs(showNumber(b.scale.grams->value)) + (b.scale.grams->expanded ? QStringLiteral(" ± ") + qs(showNumber(*b.scale.grams->expanded)) : QString()) : QString(); },
+        {[](const book::Bank& b) {
+             return b.scale.grams ? qs(showNumber(b.scale.grams->value)) +
+                                        (b.scale.grams->expanded
+                                             ? QStringLiteral(" ± ") + qs(showNumber(*b.scale.grams->expanded))
+                                             : QString())
+                                  : QString();
+         },
          [](book::Bank& b, const std::string& text) -> Result<void> {
              if (trimmed(text).empty()) {
                  b.scale.grams.reset();
@@ -166,7 +183,9 @@ LabelForm::LabelForm(QWidget* parent)
              b.scale.grams = Stated::of(*grams);
              return {};
          }});
-    add(8, 3, tr("By the rule"), tr("mm"), tr("106 × 68 × 25"), {[](const book::Bank& b) { return sizeText(b.scale.size); }, [](book::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
+    add(8, 3, tr("By the rule"), tr("mm"), tr("106 × 68 × 25"),
+        {[](const book::Bank& b) { return sizeText(b.scale.size); },
+         [](book::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);
@@ -204,8 +223,8 @@ LabelForm::LabelForm(QWidget* parent)
     });
 }
 
-void LabelForm::addField(QGridLayout* grid, int row, int column, const QString& name, const QString& unit, const QString& example, Read read,
-                         Write write) {
+void LabelForm::addField(QGridLayout* grid, int row, int column, const QString& name, const QString& unit,
+                         const QString& example, Read read, Write write) {
     auto* label = new QLabel(name);
     auto* edit = new QLineEdit;
     label->setBuddy(edit);

@@ -39,8 +39,9 @@ private:
         std::function<QString(const book::Bank&)> read;
         std::function<Result<void>(book::Bank&, const std::string&)> write;
     };
-    void addField(QGridLayout* grid, int row, int column, const QString& name, const QString& unit, const QString& example,
-                  std::function<QString(const book::Bank&)> read, std::function<Result<void>(book::Bank&, const std::string&)> write);
+    void addField(QGridLayout* grid, int row, int column, const QString& name, const QString& unit,
+                  const QString& example, std::function<QString(const book::Bank&)> read,
+                  std::function<Result<void>(book::Bank&, const std::string&)> write);
     void understand(const Field& field);
     void showProblem();
 

@@ -25,7 +25,8 @@ PortTable::PortTable(QWidget* parent) : QWidget(parent), table_(new QTableWidget
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(kGrid / 2);
-    table_->setHorizontalHeaderLabels({tr("Port"), tr("Direction"), tr("Tiers"), tr("W alone"), tr("W shared"), tr("Best tier")});
+    table_->setHorizontalHeaderLabels(
+        {tr("Port"), tr("Direction"), tr("Tiers"), tr("W alone"), tr("W shared"), tr("Best tier")});
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setSectionResizeMode(Tiers, QHeaderView::Stretch);
     table_->verticalHeader()->hide();
@@ -93,7 +94,8 @@ void PortTable::fill() {
         cell(WattsAlone, wattsText(p.watts));
         cell(WattsShared, wattsText(p.sharedWatts));
         const auto best = label::bestTier(p.tiers);
-        cell(Best, best ? qs(label::showTier(*best) + " = " + showNumber(best->watts().value, 4) + " W") : QString(), false);
+        cell(Best, best ? qs(label::showTier(*best) + " = " + showNumber(best->watts().value, 4) + " W") : QString(),
+             false);
         auto* direction = new QComboBox;
         direction->addItems({tr("in"), tr("out"), tr("both")});
         direction->setCurrentIndex(static_cast<int>(p.direction));
@@ -107,7 +109,9 @@ void PortTable::fill() {
 }
 
 void PortTable::readRow(int row) {
-    const auto text = [&](int column) { return table_->item(row, column) ? table_->item(row, column)->text().toStdString() : std::string(); };
+    const auto text = [&](int column) {
+        return table_->item(row, column) ? table_->item(row, column)->text().toStdString() : std::string();
+    };
     label::Port port = ports_[static_cast<std::size_t>(row)];
     port.name = text(Name);
     std::optional<Problem> wrong;

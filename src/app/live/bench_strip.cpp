@@ -15,7 +15,8 @@
 namespace otterstone::app {
 
 BenchStrip::BenchStrip(LiveBench& live, QWidget* parent)
-    : QFrame(parent), live_(live), state_(new QLabel), elapsed_(new QLabel), flow_(new QLabel), last_(new QLabel), page_(new QPushButton(tr("Show"))), stop_(new QPushButton(tr("Stop"))) {
+    : QFrame(parent), live_(live), state_(new QLabel), elapsed_(new QLabel), flow_(new QLabel), last_(new QLabel),
+      page_(new QPushButton(tr("Show"))), stop_(new QPushButton(tr("Stop"))) {
     setObjectName(QStringLiteral("sheet"));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(3 * kGrid, kGrid / 2, 2 * kGrid, kGrid / 2);
@@ -32,7 +33,8 @@ BenchStrip::BenchStrip(LiveBench& live, QWidget* parent)
         row->addWidget(b);
     stop_->setToolTip(tr("Load off, run closed (Ctrl+.)"));
     for (const auto& [figure, sample] : {std::pair(elapsed_, "88 h 88 min 88 s"), std::pair(flow_, "188.88 W")})
-        figure->setFixedSize(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)), figure->fontMetrics().height());
+        figure->setFixedSize(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)),
+                             figure->fontMetrics().height());
     for (QLabel* l : {state_, last_})
         l->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     hide();
@@ -45,10 +47,12 @@ BenchStrip::BenchStrip(LiveBench& live, QWidget* parent)
 void BenchStrip::show(const bench::Progress& p) {
     setVisible(live_.isRunning());
     QString state = stateWords(p);
-    say(state_, stateSign(p.phase) + QLatin1Char(' ') + state_->fontMetrics().elidedText(state, Qt::ElideRight, state_->width() - 24));
+    say(state_, stateSign(p.phase) + QLatin1Char(' ') +
+                    state_->fontMetrics().elidedText(state, Qt::ElideRight, state_->width() - 24));
     say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
     say(flow_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
-    const QString last = p.lastMark ? tr("%1: %2").arg(qs(showDuration(p.lastMark->at, 1.0)), markWords(*p.lastMark)) : QString();
+    const QString last =
+        p.lastMark ? tr("%1: %2").arg(qs(showDuration(p.lastMark->at, 1.0)), markWords(*p.lastMark)) : QString();
     say(last_, last_->fontMetrics().elidedText(last, Qt::ElideRight, last_->width()));
     // What was cut short can be read whole.
     if (state_->toolTip() != state)

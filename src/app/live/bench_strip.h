@@ -1,4 +1,5 @@
-// One line at the foot of every page while a run goes: state, elapsed time, what flows, the last stamp, and the way back to it.
+// One line at the foot of every page while a run goes: state, elapsed time, what flows, the last stamp, and the way
+// back to it.
 #pragma once
 
 #include <QFrame>

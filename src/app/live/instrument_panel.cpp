@@ -17,13 +17,14 @@ struct RoleWords {
     bench::Kind kind;
     const char* hint;
 };
-constexpr RoleWords kRoles[] = {{"meter", bench::Kind::Meter, QT_TR_NOOP("between the bank and the load")},
-                                {"input meter", bench::Kind::Meter, QT_TR_NOOP("between the charger and the bank; may be the same one, moved")},
-                                {"load", bench::Kind::Load, QT_TR_NOOP("draws, and is switched off by every stop")},
-                                {"second load", bench::Kind::Load, QT_TR_NOOP("for two outputs at once")},
-                                {"trigger", bench::Kind::Trigger, QT_TR_NOOP("asks the port for a tier")},
-                                {"second trigger", bench::Kind::Trigger, QT_TR_NOOP("does so before the second load")},
-                                {"thermometer", bench::Kind::Thermometer, QT_TR_NOOP("on the bank's hottest spot")}};
+constexpr RoleWords kRoles[] = {
+    {"meter", bench::Kind::Meter, QT_TR_NOOP("between the bank and the load")},
+    {"input meter", bench::Kind::Meter, QT_TR_NOOP("between the charger and the bank; may be the same one, moved")},
+    {"load", bench::Kind::Load, QT_TR_NOOP("draws, and is switched off by every stop")},
+    {"second load", bench::Kind::Load, QT_TR_NOOP("for two outputs at once")},
+    {"trigger", bench::Kind::Trigger, QT_TR_NOOP("asks the port for a tier")},
+    {"second trigger", bench::Kind::Trigger, QT_TR_NOOP("does so before the second load")},
+    {"thermometer", bench::Kind::Thermometer, QT_TR_NOOP("on the bank's hottest spot")}};
 
 std::string keyFrom(const QString& name) {
     std::string key;
@@ -41,8 +42,9 @@ std::string keyFrom(const QString& name) {
 } // namespace
 
 InstrumentPanel::InstrumentPanel(LiveBench& live, QWidget* parent)
-    : SidePanel(tr("Instruments"), parent), live_(live), listener_(this), listen_(new QPushButton(tr("Listen and recognise"))), keep_(new QPushButton(tr("Keep as a profile"))), words_(new QLabel), wrong_(new QLabel),
-      name_(new QLineEdit), keepRowWidget_(new QWidget) {
+    : SidePanel(tr("Instruments"), parent), live_(live), listener_(this),
+      listen_(new QPushButton(tr("Listen and recognise"))), keep_(new QPushButton(tr("Keep as a profile"))),
+      words_(new QLabel), wrong_(new QLabel), name_(new QLineEdit), keepRowWidget_(new QWidget) {
     wrong_->setObjectName(QStringLiteral("problem"));
     wrong_->setWordWrap(true);
     wrong_->setTextInteractionFlags(Qt::TextSelectableByMouse);
@@ -64,14 +66,17 @@ InstrumentPanel::InstrumentPanel(LiveBench& live, QWidget* parent)
         line->addWidget(row.address, 1);
         body()->addLayout(line);
         rows_[r.role] = row;
-        connect(row.profile, &QComboBox::currentIndexChanged, this, [this, role = std::string(r.role)] { keepRow(role); });
-        connect(row.address, &QComboBox::currentTextChanged, this, [this, role = std::string(r.role)] { keepRow(role); });
+        connect(row.profile, &QComboBox::currentIndexChanged, this,
+                [this, role = std::string(r.role)] { keepRow(role); });
+        connect(row.address, &QComboBox::currentTextChanged, this,
+                [this, role = std::string(r.role)] { keepRow(role); });
     }
     auto* title = new QLabel(tr("A meter that is not in the list"));
     title->setFont(app::font(1.0, QFont::DemiBold));
     title->setContentsMargins(0, kGrid, 0, 0);
     body()->addWidget(title);
-    words_->setText(tr("Let it print, draw some current, and listen on the port that is chosen for “meter”. What its columns mean is proposed with reasons."));
+    words_->setText(tr(
+        "Let it print, draw some current, and listen on the port that is chosen for “meter”. What its columns mean is proposed with reasons."));
     words_->setWordWrap(true);
     words_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     body()->addWidget(words_);
@@ -101,7 +106,9 @@ void InstrumentPanel::open() {
     QStringList wrong;
     for (const Unreadable& u : own_.unreadable)
         wrong << qs(u.why);
-    wrong_->setText(wrong.isEmpty() ? QString() : tr("Not in the lists, as it cannot be used: %1").arg(wrong.join(QLatin1Char('\n'))));
+    wrong_->setText(wrong.isEmpty()
+                        ? QString()
+                        : tr("Not in the lists, as it cannot be used: %1").arg(wrong.join(QLatin1Char('\n'))));
     wrong_->setVisible(!wrong.isEmpty());
 }
 
@@ -111,7 +118,8 @@ void InstrumentPanel::fill(const bench::Role& role) {
     const auto set = live_.instrument(role);
     row.profile->clear();
     row.profile->addItem(tr("none"), QString());
-    const auto kind = std::find_if(std::begin(kRoles), std::end(kRoles), [&](const RoleWords& r) { return role == r.role; })->kind;
+    const auto kind =
+        std::find_if(std::begin(kRoles), std::end(kRoles), [&](const RoleWords& r) { return role == r.role; })->kind;
     for (const bench::Profile& p : own_.all) {
         if (p.kind == kind)
             row.profile->addItem(qs(p.name), qs(p.key));

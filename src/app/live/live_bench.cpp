@@ -19,7 +19,8 @@ namespace {
 
 constexpr double kSheetSamples = 10.0; // a second: the moment a source goes is short
 constexpr double kMiddle = 0.7;        // state of charge
-// What an ordinary bank hands out of what is printed on it, and takes in to be full. Common practice, no published source.
+// What an ordinary bank hands out of what is printed on it, and takes in to be full. Common practice, no published
+// source.
 constexpr double kUsualShare = 0.85;
 constexpr double kUsualIntake = 1.2;
 constexpr double kSamplesAtLeast = 0.2; // per second, in the fastest rehearsal
@@ -28,7 +29,8 @@ constexpr int kTryOffMs = 10'000;
 
 } // namespace
 
-LiveBench::LiveBench(BookSession& session, QObject* parent) : QObject(parent), session_(session), standIn_(this), runner_(this) {
+LiveBench::LiveBench(BookSession& session, QObject* parent)
+    : QObject(parent), session_(session), standIn_(this), runner_(this) {
     connect(&runner_, &bench::Session::finished, this, &LiveBench::sessionEnded);
     connect(&standIn_, &bench::StandIn::ready, this, &LiveBench::startOnStandIn);
     connect(&standIn_, &bench::StandIn::failed, this, [this](const QString& sentence) {
@@ -60,7 +62,8 @@ std::optional<bench::Instrument> LiveBench::instrument(const bench::Role& role) 
     if (address.isEmpty())
         return std::nullopt;
     const auto all = readProfiles().all;
-    const auto named = std::find_if(all.begin(), all.end(), [&](const bench::Profile& p) { return qs(p.key) == profile; });
+    const auto named =
+        std::find_if(all.begin(), all.end(), [&](const bench::Profile& p) { return qs(p.key) == profile; });
     return named == all.end() ? std::nullopt : std::optional(bench::Instrument{*named, {address}});
 }
 
@@ -76,7 +79,9 @@ LiveBench::Expectation LiveBench::expect(const book::Bank& bank, const bench::Re
     Expectation e;
     const bool drain = recipe.kind != findings::Kind::Recharge;
     if (findings::hasSheet(recipe.kind)) { // its steps alone take time
-        e.seconds = bench::estimateSeconds(bench::expand(recipe, bank.label, session_.isOpen() ? sourcesFor(bank) : std::vector<bench::Source>{}), bank.label, std::nullopt, std::nullopt);
+        e.seconds = bench::estimateSeconds(
+            bench::expand(recipe, bank.label, session_.isOpen() ? sourcesFor(bank) : std::vector<bench::Source>{}),
+            bank.label, std::nullopt, std::nullopt);
         return e;
     }
     std::vector<double> earlier;
@@ -99,7 +104,8 @@ LiveBench::Expectation LiveBench::expect(const book::Bank& bank, const bench::Re
         e.wattHours = rating->energy.value * (drain ? kUsualShare : kUsualIntake);
         e.from = drain ? tr("85 % of what is printed on it") : tr("1.2 times what is printed on it");
     }
-    const std::optional<double> input = bank.label.inputWatts ? std::optional(bank.label.inputWatts->value) : std::nullopt;
+    const std::optional<double> input =
+        bank.label.inputWatts ? std::optional(bank.label.inputWatts->value) : std::nullopt;
     e.seconds = bench::estimateSeconds(recipe, bank.label, e.wattHours, input);
     return e;
 }
@@ -137,7 +143,8 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
         if (plan.run.cable == g.id)
             plan.cableAmps = label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
     }
-    if (plan.recipe.kind == findings::Kind::PassThrough && !plan.run.charger) { // a source that is strong enough to tell
+    if (plan.recipe.kind == findings::Kind::PassThrough &&
+        !plan.run.charger) { // a source that is strong enough to tell
         double most = 0.0;
         for (const book::Gear& g : session_.book().gear()) {
             if (g.kind == book::GearKind::Charger && !g.tiers.empty() && g.watts.value_or(0.0) > most) {
@@ -152,7 +159,11 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
 std::vector<bench::Source> LiveBench::sourcesFor(const book::Bank& bank) const {
     const label::Port* into = nullptr;
     for (const label::Port& p : bank.label.ports) {
-        const auto better = [&] { return label::bestTier(p.tiers) && (!label::bestTier(into->tiers) || label::bestTier(p.tiers)->watts() > label::bestTier(into->tiers)->watts()); };
+        const auto better = [&] {
+            return label::bestTier(p.tiers) &&
+                   (!label::bestTier(into->tiers) ||
+                    label::bestTier(p.tiers)->watts() > label::bestTier(into->tiers)->watts());
+        };
         if (p.takes() && (!into || better()))
             into = &p;
     }
@@ -166,8 +177,16 @@ std::vector<bench::Source> LiveBench::sourcesFor(const book::Bank& bank) const {
                 continue;
             const double watts = charger.watts.value_or(18.0);
             const auto tiers = charger.tiers.empty() ? path::powerRuleTiers(Watts(watts)) : charger.tiers;
-            const double ohms = cable.ohms ? cable.ohms->value : cable.awg && cable.metres ? path::estimatedLoop(*cable.awg, *cable.metres).value.value() : 0.1;
-            const nlohmann::json details{{"tiers", label::showTiers(tiers)}, {"watts", watts}, {"ohms", ohms}, {"amps", label::usbFact(cable.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked)}, {"port", into ? into->name : ""}};
+            const double ohms = cable.ohms ? cable.ohms->value
+                                : cable.awg && cable.metres
+                                    ? path::estimatedLoop(*cable.awg, *cable.metres).value.value()
+                                    : 0.1;
+            const nlohmann::json details{
+                {"tiers", label::showTiers(tiers)},
+                {"watts", watts},
+                {"ohms", ohms},
+                {"amps", label::usbFact(cable.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked)},
+                {"port", into ? into->name : ""}};
             all.push_back({charger.name, cable.name, into ? into->name : "", details.dump()});
         }
     }
@@ -187,12 +206,17 @@ void LiveBench::begin(const Choice& choice) {
         scene.empty = choice.recipe.recipe.kind == findings::Kind::Recharge;
         scene.speed = choice.speed;
         const bool sheet = findings::hasSheet(choice.recipe.recipe.kind);
-        scene.samplesPerSecond = choice.samplesPerSecond ? *choice.samplesPerSecond : sheet ? kSheetSamples : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
+        scene.samplesPerSecond = choice.samplesPerSecond ? *choice.samplesPerSecond
+                                 : sheet                 ? kSheetSamples
+                                         : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
         if (sheet) // neither full nor empty: it must both take and give
             scene.charge = kMiddle;
         // The errors of its instruments are others each time, unless one is to be repeated.
-        scene.seed = qEnvironmentVariableIsSet("OTTERSTONE_SEED") ? qEnvironmentVariable("OTTERSTONE_SEED").toUInt() : static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
-        // The rehearsal's meter and cable are those of the gear the run will name, so that its finding can be held against the truth.
+        scene.seed = qEnvironmentVariableIsSet("OTTERSTONE_SEED")
+                         ? qEnvironmentVariable("OTTERSTONE_SEED").toUInt()
+                         : static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
+        // The rehearsal's meter and cable are those of the gear the run will name, so that its finding can be held
+        // against the truth.
         const bench::Plan plan = planFor(choice);
         for (const book::Gear& g : session_.book().gear()) {
             if (plan.run.meter == g.id)
@@ -220,7 +244,9 @@ void LiveBench::begin(const Choice& choice) {
     for (const bench::Role& role : plan.recipe.needs) {
         const bool loadMeasures = role == "meter" && plan.instruments.contains("load");
         if (!plan.instruments.contains(role) && !loadMeasures) {
-            Q_EMIT problem(tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or rehearse.").arg(qs(role)));
+            Q_EMIT problem(
+                tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or rehearse.")
+                    .arg(qs(role)));
             return;
         }
     }
@@ -280,7 +306,10 @@ void LiveBench::goOn(const book::Run& run, double celsius) {
     bench::Plan plan = planFor({*bank, {*recipe, run.recipe}, false, 1.0, {}, celsius});
     plan.run = run;
     const QDateTime last = QDateTime::fromString(qs(run.capturedAt), Qt::ISODateWithMs);
-    plan.breakSeconds = last.isValid() ? std::max<double>(0.0, static_cast<double>(last.msecsTo(QDateTime::currentDateTimeUtc())) * 1e-3) : 0.0;
+    plan.breakSeconds =
+        last.isValid()
+            ? std::max<double>(0.0, static_cast<double>(last.msecsTo(QDateTime::currentDateTimeUtc())) * 1e-3)
+            : 0.0;
     for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
         for (const bench::Role& role : *roles) {
             if (const auto set = instrument(role))
@@ -288,13 +317,17 @@ void LiveBench::goOn(const book::Run& run, double celsius) {
         }
     }
     for (const bench::Role& role : plan.recipe.needs) {
-        if (plan.instruments.empty() || plan.instruments.contains(role) || (role == "meter" && plan.instruments.contains("load")))
+        if (plan.instruments.empty() || plan.instruments.contains(role) ||
+            (role == "meter" && plan.instruments.contains("load")))
             continue;
-        Q_EMIT problem(tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or close the run as it is.").arg(qs(role)));
+        Q_EMIT problem(
+            tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or close the run as it is.")
+                .arg(qs(role)));
         return;
     }
     if (plan.instruments.empty()) {
-        Q_EMIT problem(tr("No instruments are set up; a rehearsal that was cut short cannot be gone on with, its bench is gone. Close the run as it is."));
+        Q_EMIT problem(tr(
+            "No instruments are set up; a rehearsal that was cut short cannot be gone on with, its bench is gone. Close the run as it is."));
         return;
     }
     (void)inhibitor_.hold(tr("A power bank is being tested."));
@@ -311,7 +344,9 @@ void LiveBench::closeOpen(const book::Run& run) {
         auto* device = new bench::ScpiDevice(load->profile, load->address, this);
         connect(device, &bench::ScpiDevice::switchedOff, device, &QObject::deleteLater);
         QTimer::singleShot(kTryOffMs, device, [this, device, role] {
-            Q_EMIT problem(tr("The %1 could not be switched off (%2). See that it is, or pull the plug out of the bank.").arg(QString::fromUtf8(role), device->whyNotOff()));
+            Q_EMIT problem(
+                tr("The %1 could not be switched off (%2). See that it is, or pull the plug out of the bank.")
+                    .arg(QString::fromUtf8(role), device->whyNotOff()));
             device->deleteLater();
         });
         device->link().open();

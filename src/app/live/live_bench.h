@@ -1,4 +1,5 @@
-// What the live pages share: the session, a rehearsal's stand-in, the tester's own recipes and instruments, and runs that were left open.
+// What the live pages share: the session, a rehearsal's stand-in, the tester's own recipes and instruments, and runs
+// that were left open.
 #pragma once
 
 #include "app/book_session.h"

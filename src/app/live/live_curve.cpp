@@ -153,7 +153,8 @@ void LiveCurve::redraw() {
         QString words = markWords(marks_[k]);
         if (words.size() > 34)
             words = words.left(33) + QStringLiteral("…");
-        upright(marks_[k].at, marks_[k].what == findings::Mark::What::Instrument ? t.warn : t.ink, Qt::SolidLine, words, static_cast<int>(k % 4));
+        upright(marks_[k].at, marks_[k].what == findings::Mark::What::Instrument ? t.warn : t.ink, Qt::SolidLine, words,
+                static_cast<int>(k % 4));
     }
     if (own_ && *own_ <= shown)
         upright(*own_, t.faint, Qt::DashLine, tr("predicted end"), 5);

@@ -1,4 +1,5 @@
-// The curve of a run while it grows: watts over time with its marks. Keeps a bounded number of points however long the run.
+// The curve of a run while it grows: watts over time with its marks. Keeps a bounded number of points however long the
+// run.
 #pragma once
 
 #include <QWidget>
@@ -10,7 +11,8 @@ class QCPGraph;
 
 namespace otterstone::app {
 
-/// Least and greatest watts of equal stretches of time; when there are too many, neighbours are joined. Memory stays flat.
+/// Least and greatest watts of equal stretches of time; when there are too many, neighbours are joined. Memory stays
+/// flat.
 class Envelope {
 public:
     struct Bin {

@@ -15,7 +15,8 @@
 namespace otterstone::app {
 
 LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
-    : QWidget(parent), session_(session), live_(live), open_(new QWidget), stack_(new PageStack), setup_(new SetupView(session, live)), running_(new RunningView(session, live)) {
+    : QWidget(parent), session_(session), live_(live), open_(new QWidget), stack_(new PageStack),
+      setup_(new SetupView(session, live)), running_(new RunningView(session, live)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->setSpacing(0);
@@ -64,8 +65,10 @@ void LivePage::showOpenRuns() {
         auto* sheet = new QFrame;
         sheet->setObjectName(QStringLiteral("sheet"));
         auto* row = new QVBoxLayout(sheet);
-        auto* words = new QLabel(tr("“%1” of %2 was going when the program ended. It is here up to its last second: %3, written %4. See first that the load is off.")
-                                     .arg(qs(run.title), bank ? qs(bank->name) : QString(), qs(showDuration(std::floor(upTo), 1.0)), last.toString(QStringLiteral("d MMMM, HH:mm:ss"))));
+        auto* words = new QLabel(
+            tr("“%1” of %2 was going when the program ended. It is here up to its last second: %3, written %4. See first that the load is off.")
+                .arg(qs(run.title), bank ? qs(bank->name) : QString(), qs(showDuration(std::floor(upTo), 1.0)),
+                     last.toString(QStringLiteral("d MMMM, HH:mm:ss"))));
         words->setWordWrap(true);
         words->setFont(app::font(1.05, QFont::DemiBold));
         row->addWidget(words);
@@ -77,8 +80,10 @@ void LivePage::showOpenRuns() {
             buttons->addWidget(b);
         };
         button(tr("Show it"), tr("As far as it came"), [this, id = run.id] { Q_EMIT runWanted(id); });
-        button(tr("Go on with it"), tr("Its recipe is shown, and the four points are asked again; the break is marked"), [this, run] { setup_->offerToGoOn(run); });
-        button(tr("Close it as it is"), tr("What was measured stays; the load is switched off if it can be reached"), [this, run] { live_.closeOpen(run); });
+        button(tr("Go on with it"), tr("Its recipe is shown, and the four points are asked again; the break is marked"),
+               [this, run] { setup_->offerToGoOn(run); });
+        button(tr("Close it as it is"), tr("What was measured stays; the load is switched off if it can be reached"),
+               [this, run] { live_.closeOpen(run); });
         buttons->addStretch();
         row->addLayout(buttons);
         openColumn_->addWidget(sheet);

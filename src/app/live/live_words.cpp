@@ -44,11 +44,14 @@ QString endWords(const bench::Progress& p, bool drain, double speed) {
     const auto at = [&](double end) {
         const double in = std::max(0.0, end - p.elapsed);
         // The clock on the wall tells nothing about a bench whose time runs faster.
-        return speed == 1.0 ? QObject::tr("at %1").arg(QDateTime::currentDateTime().addSecs(static_cast<qint64>(in)).toString(QStringLiteral("HH:mm")))
+        return speed == 1.0 ? QObject::tr("at %1").arg(QDateTime::currentDateTime()
+                                                           .addSecs(static_cast<qint64>(in))
+                                                           .toString(QStringLiteral("HH:mm")))
                             : QObject::tr("after %1").arg(qs(showDuration(end)));
     };
     if (p.ownEnd)
-        parts << (drain ? QObject::tr("Cut-off predicted %1 (from %2)") : QObject::tr("Full predicted %1 (from %2)")).arg(at(*p.ownEnd), qs(p.ownFrom));
+        parts << (drain ? QObject::tr("Cut-off predicted %1 (from %2)") : QObject::tr("Full predicted %1 (from %2)"))
+                     .arg(at(*p.ownEnd), qs(p.ownFrom));
     if (p.claimEnd)
         parts << QObject::tr("as claimed %1").arg(at(*p.claimEnd));
     if (p.displayEnd)

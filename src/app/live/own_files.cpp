@@ -13,7 +13,9 @@ namespace otterstone::app {
 
 namespace {
 
-QString folderOf(const char* name) { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + QLatin1Char('/') + QLatin1String(name); }
+QString folderOf(const char* name) {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + QLatin1Char('/') + QLatin1String(name);
+}
 
 // Reads each file and hands on what it holds; what cannot be read is listed with the reason.
 template<class Read, class Take>
@@ -23,7 +25,13 @@ std::vector<Unreadable> readAll(const char* folder, Read read, Take take) {
     for (const QString& name : dir.entryList({QStringLiteral("*.json")}, QDir::Files, QDir::Name)) {
         QFile file(dir.filePath(name));
         if (!file.open(QIODevice::ReadOnly)) {
-            unreadable.push_back({name, {}, Problem{"unreadable", name.toStdString(), "it cannot be opened: " + file.errorString().toStdString() + ".", {}}.sentence()});
+            unreadable.push_back({name,
+                                  {},
+                                  Problem{"unreadable",
+                                          name.toStdString(),
+                                          "it cannot be opened: " + file.errorString().toStdString() + ".",
+                                          {}}
+                                      .sentence()});
             continue;
         }
         const std::string text = file.readAll().toStdString();
@@ -41,7 +49,8 @@ Result<void> write(const char* folder, const std::string& key, const std::string
     QDir().mkpath(folderOf(folder));
     QSaveFile file(folderOf(folder) + QLatin1Char('/') + qs(key) + QStringLiteral(".json"));
     if (!file.open(QIODevice::WriteOnly) || file.write(QByteArray::fromStdString(text)) < 0 || !file.commit())
-        return problem("not_saved", file.fileName().toStdString(), "it could not be written: " + file.errorString().toStdString() + ".");
+        return problem("not_saved", file.fileName().toStdString(),
+                       "it could not be written: " + file.errorString().toStdString() + ".");
     return {};
 }
 
@@ -49,13 +58,15 @@ Result<void> write(const char* folder, const std::string& key, const std::string
 
 OwnRecipes readRecipes() {
     OwnRecipes own{bench::builtinRecipes(), {}};
-    own.unreadable = readAll("recipes", bench::recipeFromJson, [&own](const bench::Recipe& recipe, const std::string& text) {
-        const auto same = std::find_if(own.all.begin(), own.all.end(), [&](const RecipeText& r) { return r.recipe.key == recipe.key; });
-        if (same != own.all.end())
-            *same = {recipe, text};
-        else
-            own.all.push_back({recipe, text});
-    });
+    own.unreadable =
+        readAll("recipes", bench::recipeFromJson, [&own](const bench::Recipe& recipe, const std::string& text) {
+            const auto same = std::find_if(own.all.begin(), own.all.end(),
+                                           [&](const RecipeText& r) { return r.recipe.key == recipe.key; });
+            if (same != own.all.end())
+                *same = {recipe, text};
+            else
+                own.all.push_back({recipe, text});
+        });
     return own;
 }
 
@@ -68,10 +79,11 @@ Result<void> writeRecipe(const std::string& json) {
 
 OwnProfiles readProfiles() {
     OwnProfiles own{bench::builtinProfiles(), {}};
-    own.unreadable = readAll("instruments", bench::profileFromJson, [&own](const bench::Profile& profile, const std::string&) {
-        std::erase_if(own.all, [&](const bench::Profile& p) { return p.key == profile.key; });
-        own.all.push_back(profile);
-    });
+    own.unreadable =
+        readAll("instruments", bench::profileFromJson, [&own](const bench::Profile& profile, const std::string&) {
+            std::erase_if(own.all, [&](const bench::Profile& p) { return p.key == profile.key; });
+            own.all.push_back(profile);
+        });
     return own;
 }
 

@@ -1,4 +1,5 @@
-// The tester's own recipes and instrument profiles: JSON files in the application's data folder, beside those that ship.
+// The tester's own recipes and instrument profiles: JSON files in the application's data folder, beside those that
+// ship.
 #pragma once
 
 #include <string>
@@ -22,7 +23,8 @@ struct Unreadable {
 };
 
 struct OwnRecipes {
-    std::vector<RecipeText> all; ///< the built-in ones first; the tester's takes the place of a built-in one of the same key
+    std::vector<RecipeText>
+        all; ///< the built-in ones first; the tester's takes the place of a built-in one of the same key
     std::vector<Unreadable> unreadable;
 };
 [[nodiscard]] OwnRecipes readRecipes();

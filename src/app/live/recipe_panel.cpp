@@ -10,8 +10,11 @@
 
 namespace otterstone::app {
 
-RecipePanel::RecipePanel(LiveBench& live, QWidget* parent) : SidePanel(tr("Recipe"), parent), live_(live), text_(new QPlainTextEdit), wrong_(new QLabel), will_(new QLabel), save_(new QPushButton(tr("Keep it"))) {
-    auto* words = new QLabel(tr("Change what you like; give it a new “key” and “name” to keep the one it came from. docs/live-bench.md explains every word."));
+RecipePanel::RecipePanel(LiveBench& live, QWidget* parent)
+    : SidePanel(tr("Recipe"), parent), live_(live), text_(new QPlainTextEdit), wrong_(new QLabel), will_(new QLabel),
+      save_(new QPushButton(tr("Keep it"))) {
+    auto* words = new QLabel(tr(
+        "Change what you like; give it a new “key” and “name” to keep the one it came from. docs/live-bench.md explains every word."));
     words->setWordWrap(true);
     words->setObjectName(QStringLiteral("faint"));
     body()->addWidget(words);

@@ -2,13 +2,13 @@
 
 #include <QAccessible>
 #include <QApplication>
-#include <cmath>
 #include <QDateTime>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <cmath>
 
 #include "app/live/live_curve.h"
 #include "app/live/live_words.h"
@@ -52,10 +52,13 @@ QWidget* column(QLabel* figure, const QString& caption) {
 } // namespace
 
 RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
-    : QWidget(parent), session_(session), live_(live), title_(label(1.6, false, QFont::DemiBold)), doing_(label(1.15, false)), watts_(label(kGreat, false, QFont::DemiBold)),
-      energy_(label(kLarge, false, QFont::DemiBold)), elapsed_(label(kLarge, false, QFont::DemiBold)), left_(label(kLarge, false, QFont::DemiBold)),
-      warmth_(label(kLarge, false, QFont::DemiBold)), ends_(label(1.0, true)), next_(label(1.3, false, QFont::DemiBold)), trouble_(label(1.1, false)), health_(label(0.95, true)),
-      last_(label(0.95, true)), stop_(new QPushButton(tr("Stop, load off  (Ctrl+.)"))), goOn_(new QPushButton(tr("Done, go on  (Ctrl+G)"))), ribbon_(new PathRibbon), curve_(new LiveCurve),
+    : QWidget(parent), session_(session), live_(live), title_(label(1.6, false, QFont::DemiBold)),
+      doing_(label(1.15, false)), watts_(label(kGreat, false, QFont::DemiBold)),
+      energy_(label(kLarge, false, QFont::DemiBold)), elapsed_(label(kLarge, false, QFont::DemiBold)),
+      left_(label(kLarge, false, QFont::DemiBold)), warmth_(label(kLarge, false, QFont::DemiBold)),
+      ends_(label(1.0, true)), next_(label(1.3, false, QFont::DemiBold)), trouble_(label(1.1, false)),
+      health_(label(0.95, true)), last_(label(0.95, true)), stop_(new QPushButton(tr("Stop, load off  (Ctrl+.)"))),
+      goOn_(new QPushButton(tr("Done, go on  (Ctrl+G)"))), ribbon_(new PathRibbon), curve_(new LiveCurve),
       stamps_(new StampEntry(tr("Stamp this moment:"), tr("%1 on this page"))) {
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(0, 0, 0, 0);
@@ -88,10 +91,13 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     outer->addWidget(trouble_);
     auto* figures = new QHBoxLayout;
     figures->setSpacing(0); // each has its own margin
-    // Large enough for what they will ever show: a layout that moves with every reading can't be read from afar, and a label of fixed size
-    // asks no page to be laid out anew ten times a second.
-    for (const auto& [figure, sample] : {std::pair(watts_, "188.88 W"), std::pair(energy_, "188.88 Wh"), std::pair(elapsed_, "88 h 88 min 88 s"), std::pair(left_, "about 88 h 88 min"), std::pair(warmth_, "88.8 °C")})
-        figure->setFixedSize(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)), figure->fontMetrics().height());
+    // Large enough for what they will ever show: a layout that moves with every reading can't be read from afar, and a
+    // label of fixed size asks no page to be laid out anew ten times a second.
+    for (const auto& [figure, sample] :
+         {std::pair(watts_, "188.88 W"), std::pair(energy_, "188.88 Wh"), std::pair(elapsed_, "88 h 88 min 88 s"),
+          std::pair(left_, "about 88 h 88 min"), std::pair(warmth_, "88.8 °C")})
+        figure->setFixedSize(figure->fontMetrics().horizontalAdvance(QString::fromUtf8(sample)),
+                             figure->fontMetrics().height());
     figures->addWidget(column(watts_, tr("now, at the meter")));
     figures->addWidget(column(energy_, tr("so far")));
     figures->addWidget(column(elapsed_, tr("since it began")));
@@ -114,7 +120,8 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
 
     connect(stop_, &QPushButton::clicked, this, [this] { live_.runner().stop(); });
     connect(goOn_, &QPushButton::clicked, this, [this] { live_.runner().goOn(); });
-    connect(stamps_, &StampEntry::wanted, this, [this](findings::Mark::What what) { stamps_->begin(what, now_.elapsed); });
+    connect(stamps_, &StampEntry::wanted, this,
+            [this](findings::Mark::What what) { stamps_->begin(what, now_.elapsed); });
     connect(stamps_, &StampEntry::taken, this, [this](const findings::Mark& mark) {
         live_.runner().stamp(mark);
         setFocus();
@@ -133,8 +140,10 @@ void RunningView::begin() {
     peakWatts_ = 0.0;
     toldPhase_ = bench::Phase::Idle;
     curve_->begin(run_.kind == findings::Kind::Recharge);
-    title_->setText(plan.rehearsal ? tr("Rehearsing: %1 · %2 · %3 × real time").arg(qs(plan.recipe.name), qs(bank_.name), qs(showNumber(plan.rehearsal->speed)))
-                                   : tr("%1 · %2").arg(qs(plan.recipe.name), qs(bank_.name)));
+    title_->setText(plan.rehearsal
+                        ? tr("Rehearsing: %1 · %2 · %3 × real time")
+                              .arg(qs(plan.recipe.name), qs(bank_.name), qs(showNumber(plan.rehearsal->speed)))
+                        : tr("%1 · %2").arg(qs(plan.recipe.name), qs(bank_.name)));
     now_ = {};
     show(now_);
 }
@@ -142,7 +151,9 @@ void RunningView::begin() {
 void RunningView::showRibbon(const bench::Progress& p) {
     const double watts = p.volts * p.amps;
     peakWatts_ = std::max(peakWatts_, watts);
-    ribbon_->show(makeLiveRibbon(bank_, run_, gear_, {p.volts, p.amps, peakWatts_, p.wattHours, p.phase != bench::Phase::Connecting}), run_.kind == findings::Kind::Recharge);
+    ribbon_->show(makeLiveRibbon(bank_, run_, gear_,
+                                 {p.volts, p.amps, peakWatts_, p.wattHours, p.phase != bench::Phase::Connecting}),
+                  run_.kind == findings::Kind::Recharge);
 }
 
 void RunningView::show(const bench::Progress& p) {
@@ -154,28 +165,38 @@ void RunningView::show(const bench::Progress& p) {
     say(watts_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
     say(energy_, tr("%1 Wh").arg(QString::number(p.wattHours, 'f', 2)));
     say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
-    say(left_, p.ownEnd ? tr("about %1").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QStringLiteral("–"));
+    say(left_,
+        p.ownEnd ? tr("about %1").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QStringLiteral("–"));
     say(warmth_, p.celsius ? tr("%1 °C").arg(*p.celsius, 0, 'f', 1) : QStringLiteral("–"));
     QString next = p.phase == bench::Phase::Waiting ? tr("Now you: %1").arg(qs(p.toDo)) : qs(p.next);
     if (p.nextAt && p.phase != bench::Phase::Waiting) {
         const double in = *p.nextAt - p.elapsed;
-        next = in > 1.0 ? tr("Next: %1, in %2").arg(next, qs(showDuration(in, in < 600.0 ? 1.0 : 60.0))) : tr("Now: %1").arg(next);
+        next = in > 1.0 ? tr("Next: %1, in %2").arg(next, qs(showDuration(in, in < 600.0 ? 1.0 : 60.0)))
+                        : tr("Now: %1").arg(next);
     }
     say(next_, next);
-    say(ends_, endWords(p, run_.kind == findings::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
-    say(trouble_, !p.stillOn.empty()     ? tr("THE LOAD IS STILL ON (%1). Pull the plug out of the bank now. It is told to switch off again and again.").arg(qs(p.stillOn))
-                  : p.bookTrouble.empty() ? QString()
-                                          : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.").arg(qs(p.bookTrouble)));
+    say(ends_,
+        endWords(p, run_.kind == findings::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
+    say(trouble_,
+        !p.stillOn.empty()
+            ? tr("THE LOAD IS STILL ON (%1). Pull the plug out of the bank now. It is told to switch off again and again.")
+                  .arg(qs(p.stillOn))
+        : p.bookTrouble.empty()
+            ? QString()
+            : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.")
+                  .arg(qs(p.bookTrouble)));
     trouble_->setVisible(!trouble_->text().isEmpty());
     if (!p.stillOn.empty() && (!rang_.isValid() || rang_.elapsed() >= kRingMs)) {
         QApplication::beep();
         rang_.start();
     }
     goOn_->setVisible(p.phase == bench::Phase::Waiting);
-    stop_->setEnabled(p.phase == bench::Phase::Connecting || p.phase == bench::Phase::Running || p.phase == bench::Phase::Waiting);
+    stop_->setEnabled(p.phase == bench::Phase::Connecting || p.phase == bench::Phase::Running ||
+                      p.phase == bench::Phase::Waiting);
     say(last_, p.lastMark ? tr("Last stamp: %1 at %2. Written to the book up to %3.")
-                                    .arg(markWords(*p.lastMark), qs(showDuration(p.lastMark->at, 1.0)), qs(showDuration(std::floor(p.committedTo), 1.0)))
-                              : tr("Written to the book up to %1.").arg(qs(showDuration(std::floor(p.committedTo), 1.0))));
+                                .arg(markWords(*p.lastMark), qs(showDuration(p.lastMark->at, 1.0)),
+                                     qs(showDuration(std::floor(p.committedTo), 1.0)))
+                          : tr("Written to the book up to %1.").arg(qs(showDuration(std::floor(p.committedTo), 1.0))));
     say(health_, healthWords(p));
     if (p.phase != toldPhase_ || p.step != toldStep_) {
         toldPhase_ = p.phase;
@@ -193,7 +214,8 @@ void RunningView::restyle() {
 }
 
 bool RunningView::stampKey(int key) {
-    if (now_.phase != bench::Phase::Running && now_.phase != bench::Phase::Waiting && now_.phase != bench::Phase::Closing)
+    if (now_.phase != bench::Phase::Running && now_.phase != bench::Phase::Waiting &&
+        now_.phase != bench::Phase::Closing)
         return false;
     for (const StampKind& kind : stampKinds()) {
         if (kind.key == key) {

@@ -37,7 +37,8 @@ private:
 
     BookSession& session_;
     LiveBench& live_;
-    QLabel *title_, *doing_, *watts_, *energy_, *elapsed_, *left_, *warmth_, *ends_, *next_, *trouble_, *health_, *last_;
+    QLabel *title_, *doing_, *watts_, *energy_, *elapsed_, *left_, *warmth_, *ends_, *next_, *trouble_, *health_,
+        *last_;
     QPushButton *stop_, *goOn_;
     PathRibbon* ribbon_;
     LiveCurve* curve_;

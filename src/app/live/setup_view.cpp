@@ -33,10 +33,13 @@ QLabel* heading(const QString& text) {
 } // namespace
 
 SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
-    : QWidget(parent), session_(session), live_(live), title_(new QLabel), about_(new QLabel), willHead_(heading(tr("What it will do"))), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel), outcome_(new QLabel),
-      list_(new QListWidget), rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))), real_(new QRadioButton(tr("On the &instruments that are set up"))),
-      speed_(new QLineEdit(QStringLiteral("500"))), celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget), start_(new QPushButton(tr("Start the rehearsal"))),
-      edit_(new QPushButton(tr("Edit this recipe…"))), setUp_(new QPushButton(tr("Instruments…"))) {
+    : QWidget(parent), session_(session), live_(live), title_(new QLabel), about_(new QLabel),
+      willHead_(heading(tr("What it will do"))), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel),
+      outcome_(new QLabel), list_(new QListWidget), rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))),
+      real_(new QRadioButton(tr("On the &instruments that are set up"))), speed_(new QLineEdit(QStringLiteral("500"))),
+      celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget),
+      start_(new QPushButton(tr("Start the rehearsal"))), edit_(new QPushButton(tr("Edit this recipe…"))),
+      setUp_(new QPushButton(tr("Instruments…"))) {
     auto* outer = new QHBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(3 * kGrid);
@@ -114,10 +117,12 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     column->addLayout(limitRow);
 
     column->addWidget(heading(tr("Before it starts: lithium cells burn")));
-    for (const QString& text : {tr("The bank is undamaged, not swollen, and does not smell."),
-                                tr("It lies on a surface that cannot burn, and nothing near it can."),
-                                tr("Somebody is near, and will pull it apart at smoke, hissing, a smell of hot resin, or swelling."),
-                                tr("Cables sit firmly, the meter's arrow points the right way, and the load is rated for what it will draw.")}) {
+    for (
+        const QString& text :
+        {tr("The bank is undamaged, not swollen, and does not smell."),
+         tr("It lies on a surface that cannot burn, and nothing near it can."),
+         tr("Somebody is near, and will pull it apart at smoke, hissing, a smell of hot resin, or swelling."),
+         tr("Cables sit firmly, the meter's arrow points the right way, and the load is rated for what it will draw.")}) {
         auto* check = new WrappingCheck(text);
         connect(check, &QCheckBox::toggled, this, &SetupView::refresh);
         column->addWidget(check);
@@ -155,7 +160,10 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
         if (!outcome.rescued.empty())
             said += tr(" What the book did not take is in %1; bring that in as a log.").arg(qs(outcome.rescued));
         if (!outcome.stillOn.empty()) {
-            said = tr("THE LOAD MAY STILL BE ON (%1). Pull the plug out of the bank. It is told to switch off as soon as it can be reached. ").arg(qs(outcome.stillOn)) + said;
+            said =
+                tr("THE LOAD MAY STILL BE ON (%1). Pull the plug out of the bank. It is told to switch off as soon as it can be reached. ")
+                    .arg(qs(outcome.stillOn)) +
+                said;
             QApplication::beep();
         }
         outcome_->setText(said);
@@ -187,7 +195,8 @@ const RecipeText* SetupView::chosen() const {
 
 const Unreadable* SetupView::chosenUnreadable() const {
     const int row = list_->currentRow() - static_cast<int>(own_.all.size());
-    return row >= 0 && row < static_cast<int>(own_.unreadable.size()) ? &own_.unreadable[static_cast<std::size_t>(row)] : nullptr;
+    return row >= 0 && row < static_cast<int>(own_.unreadable.size()) ? &own_.unreadable[static_cast<std::size_t>(row)]
+                                                                      : nullptr;
 }
 
 void SetupView::chooseRehearsal() {
@@ -219,7 +228,11 @@ void SetupView::show(book::Id bank) {
     list_->clear();
     int row = 0;
     for (const RecipeText& r : own_.all) {
-        auto* item = new QListWidgetItem((findings::hasSheet(r.recipe.kind) ? QStringLiteral("◇ ") : r.recipe.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ")) + qs(r.recipe.name), list_);
+        auto* item = new QListWidgetItem((findings::hasSheet(r.recipe.kind)        ? QStringLiteral("◇ ")
+                                          : r.recipe.kind == findings::Kind::Drain ? QStringLiteral("▾ ")
+                                                                                   : QStringLiteral("▴ ")) +
+                                             qs(r.recipe.name),
+                                         list_);
         item->setToolTip(qs(r.recipe.about));
         item->setSizeHint({0, 4 * kGrid});
         if (qs(r.recipe.key) == before)
@@ -246,7 +259,9 @@ void SetupView::refresh() {
         start_->setToolTip(tr("First a recipe that can be used"));
         return;
     }
-    about_->setText(leftOpen_ ? tr("Going on with “%1”, which was left open, by the recipe it was begun with. %2").arg(qs(leftOpen_->title), qs(r->recipe.about)) : qs(r->recipe.about));
+    about_->setText(leftOpen_ ? tr("Going on with “%1”, which was left open, by the recipe it was begun with. %2")
+                                    .arg(qs(leftOpen_->title), qs(r->recipe.about))
+                              : qs(r->recipe.about));
     const bool rehearses = rehearse_->isChecked() && !leftOpen_;
     rehearse_->setEnabled(!leftOpen_);
     QStringList lines;
@@ -254,16 +269,21 @@ void SetupView::refresh() {
         lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(qs(sentence));
     will_->setText(lines.join(QLatin1Char('\n')));
     const LiveBench::Expectation e = live_.expect(bank_, r->recipe);
-    estimate_->setText(e.seconds ? tr("It takes about %1%2.").arg(qs(showDuration(*e.seconds)), e.from.isEmpty() ? QString() : tr(", reckoned from %1").arg(e.from))
-                                 : tr("How long it takes cannot be told: write down the label's Wh (and its input) first."));
+    estimate_->setText(e.seconds
+                           ? tr("It takes about %1%2.")
+                                 .arg(qs(showDuration(*e.seconds)),
+                                      e.from.isEmpty() ? QString() : tr(", reckoned from %1").arg(e.from))
+                           : tr("How long it takes cannot be told: write down the label's Wh (and its input) first."));
     speedRow_->setEnabled(rehearses);
     QStringList set;
     for (const auto* roles : {&r->recipe.needs, &r->recipe.uses}) {
         for (const bench::Role& role : *roles) {
             const auto instrument = live_.instrument(role);
             const bool needed = roles == &r->recipe.needs;
-            set << (instrument ? tr("✓ %1: %2 at %3").arg(qs(role), qs(instrument->profile.name), instrument->address.text)
-                               : needed ? tr("✗ %1: needed, not set up").arg(qs(role)) : tr("○ %1: would help, not set up").arg(qs(role)));
+            set << (instrument
+                        ? tr("✓ %1: %2 at %3").arg(qs(role), qs(instrument->profile.name), instrument->address.text)
+                    : needed ? tr("✗ %1: needed, not set up").arg(qs(role))
+                             : tr("○ %1: would help, not set up").arg(qs(role)));
         }
     }
     instruments_->setText(set.join(QLatin1Char('\n')) + warnings());
@@ -280,15 +300,19 @@ QString SetupView::warnings() const {
     const auto add = [&all](const QString& words) { all += QStringLiteral("\n⚠ ") + words; };
     const auto needs = [this](const char* role) {
         const bench::Recipe& r = chosen()->recipe;
-        return std::find(r.needs.begin(), r.needs.end(), role) != r.needs.end() || std::find(r.uses.begin(), r.uses.end(), role) != r.uses.end();
+        return std::find(r.needs.begin(), r.needs.end(), role) != r.needs.end() ||
+               std::find(r.uses.begin(), r.uses.end(), role) != r.uses.end();
     };
     for (const char* role : {"load", "second load"}) {
         const auto load = needs(role) ? live_.instrument(role) : std::nullopt;
         if (load && !load->profile.watchdogSeconds)
-            add(tr("%1: no watchdog of its own is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).").arg(qs(role)));
+            add(tr("%1: no watchdog of its own is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).")
+                    .arg(qs(role)));
     }
     const auto meter = live_.instrument("meter");
-    const bool column = meter && meter->profile.lines && std::any_of(meter->profile.lines->meaning.begin(), meter->profile.lines->meaning.end(), [](const auto& c) { return c.role == logs::Role::Temperature; });
+    const bool column = meter && meter->profile.lines &&
+                        std::any_of(meter->profile.lines->meaning.begin(), meter->profile.lines->meaning.end(),
+                                    [](const auto& c) { return c.role == logs::Role::Temperature; });
     if (!column && !live_.instrument("thermometer"))
         add(tr("No thermometer: the limit on temperature is not watched. Stay near."));
     return all;

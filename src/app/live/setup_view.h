@@ -1,4 +1,5 @@
-// Before a live run: which recipe, on which instruments, what it will do and how long, and the checklist that comes first.
+// Before a live run: which recipe, on which instruments, what it will do and how long, and the checklist that comes
+// first.
 #pragma once
 
 #include <QWidget>
@@ -24,7 +25,8 @@ public:
 
     void show(book::Id bank);
     void chooseRehearsal();
-    /// To go on with a run that was left open: its own recipe is shown, and begins like any other, after the four points.
+    /// To go on with a run that was left open: its own recipe is shown, and begins like any other, after the four
+    /// points.
     void offerToGoOn(const book::Run& run);
     /// Takes the recipe of this key, if it is there.
     void chooseRecipe(const std::string& key);
@@ -54,7 +56,7 @@ private:
     LiveBench& live_;
     book::Bank bank_;
     OwnRecipes own_;
-    std::optional<book::Run> leftOpen_;   ///< to be gone on with, by the recipe it was begun with
+    std::optional<book::Run> leftOpen_; ///< to be gone on with, by the recipe it was begun with
     std::optional<RecipeText> itsRecipe_;
     QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;

@@ -17,7 +17,8 @@ enum Column { kState, kBank, kRun, kWords, kColumns };
 } // namespace
 
 PlanPage::PlanPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), table_(new QTableWidget), sentence_(new QLabel), start_(new QPushButton(tr("Start it live…"))), write_(new QPushButton(tr("Write it down by hand…"))),
+    : QWidget(parent), session_(session), table_(new QTableWidget), sentence_(new QLabel),
+      start_(new QPushButton(tr("Start it live…"))), write_(new QPushButton(tr("Write it down by hand…"))),
       done_(new QPushButton(tr("It is done"))), drop_(new QPushButton(tr("Take it out"))) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
@@ -65,7 +66,8 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
         if (const book::PlannedRun* p = current()) {
             book::PlannedRun after = *p;
             after.done = !after.done;
-            tell(session_.changePlanned(after, after.done ? tr("a planned run is done") : tr("a planned run is still to be made")));
+            tell(session_.changePlanned(after, after.done ? tr("a planned run is done")
+                                                          : tr("a planned run is still to be made")));
         }
     });
     connect(drop_, &QPushButton::clicked, this, [this] {
@@ -102,15 +104,18 @@ void PlanPage::refresh() {
     planned_ = session_.book().planned();
     std::stable_sort(planned_.begin(), planned_.end(), [](const auto& a, const auto& b) { return a.done < b.done; });
     const auto open = std::count_if(planned_.begin(), planned_.end(), [](const auto& p) { return !p.done; });
-    sentence_->setText(planned_.empty() ? tr("Nothing is planned. The verdict table of a bank (Findings) offers, for each claim that is not settled, the run that would settle it.")
-                       : open == 1      ? tr("One run is to be made.")
-                                        : tr("%1 runs are to be made.").arg(open));
+    sentence_->setText(
+        planned_.empty()
+            ? tr("Nothing is planned. The verdict table of a bank (Findings) offers, for each claim that is not settled, the run that would settle it.")
+        : open == 1 ? tr("One run is to be made.")
+                    : tr("%1 runs are to be made.").arg(open));
     const int before = table_->currentRow();
     table_->setRowCount(static_cast<int>(planned_.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const book::PlannedRun& p = planned_[static_cast<std::size_t>(r)];
         const auto bank = session_.book().bank(p.bank);
-        const QString cells[] = {p.done ? tr("done") : tr("open"), bank ? qs(bank->name) : QString(), qs(findings::kindWords(p.kind)), qs(p.words)};
+        const QString cells[] = {p.done ? tr("done") : tr("open"), bank ? qs(bank->name) : QString(),
+                                 qs(findings::kindWords(p.kind)), qs(p.words)};
         for (int k = 0; k < kColumns; ++k) {
             auto* item = new QTableWidgetItem(cells[k]);
             item->setForeground(p.done ? theme().faint : theme().ink);

@@ -1,4 +1,5 @@
-// Runs still to be made: what would settle a claim, put here from the verdict table, ready to start live or to be written down.
+// Runs still to be made: what would settle a claim, put here from the verdict table, ready to start live or to be
+// written down.
 #pragma once
 
 #include <QWidget>

@@ -1,4 +1,5 @@
-// otterstone-report: draws a sheet as HTML or PDF without a display. otterstone-cli hands over to it; its exit codes are the command line's contract.
+// otterstone-report: draws a sheet as HTML or PDF without a display. otterstone-cli hands over to it; its exit codes
+// are the command line's contract.
 #include <cstdio>
 
 #include <QApplication>
@@ -30,7 +31,10 @@ int main(int argc, char** argv) {
     QApplication app(argc, argv);
     os::app::applyTheme(os::app::ThemeKind::Light);
     QCommandLineParser parser;
-    parser.addOptions({{QStringLiteral("bank"), {}, QStringLiteral("name")}, {QStringLiteral("purpose"), {}, QStringLiteral("name")}, {QStringLiteral("publish"), {}}, {QStringLiteral("bundle"), {}}});
+    parser.addOptions({{QStringLiteral("bank"), {}, QStringLiteral("name")},
+                       {QStringLiteral("purpose"), {}, QStringLiteral("name")},
+                       {QStringLiteral("publish"), {}},
+                       {QStringLiteral("bundle"), {}}});
     parser.addPositionalArgument(QStringLiteral("book"), {});
     parser.addPositionalArgument(QStringLiteral("file"), {});
     parser.process(app);
@@ -43,12 +47,17 @@ int main(int argc, char** argv) {
     std::vector<os::book::Id> ids;
     for (const QString& name : parser.values(QStringLiteral("bank"))) {
         const auto banks = (*book)->banks();
-        const auto at = std::find_if(banks.begin(), banks.end(), [&](const os::book::Bank& b) { return b.name == name.toStdString(); });
+        const auto at = std::find_if(banks.begin(), banks.end(),
+                                     [&](const os::book::Bank& b) { return b.name == name.toStdString(); });
         if (at == banks.end())
-            return complain({"no_bank", path.toStdString(), "there is no bank “" + name.toStdString() + "” in this book.", "The findings subcommand lists them."}, kInput);
+            return complain({"no_bank", path.toStdString(),
+                             "there is no bank “" + name.toStdString() + "” in this book.",
+                             "The findings subcommand lists them."},
+                            kInput);
         ids.push_back(at->id);
     }
-    auto material = os::book::gatherMaterial((*book)->path(), ids, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+    auto material = os::book::gatherMaterial((*book)->path(), ids,
+                                             QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
     if (!material)
         return complain(material.error(), kInput);
     if (const QString purpose = parser.value(QStringLiteral("purpose")); !purpose.isEmpty()) {
@@ -57,7 +66,9 @@ int main(int argc, char** argv) {
         } else {
             QFile own(purpose);
             if (!own.open(QIODevice::ReadOnly))
-                return complain({"bad_option", "--purpose", "“" + purpose.toStdString() + "” is neither a purpose nor a file.", ""}, kUsage);
+                return complain(
+                    {"bad_option", "--purpose", "“" + purpose.toStdString() + "” is neither a purpose nor a file.", ""},
+                    kUsage);
             auto read = os::judgement::purposeFromJson(own.readAll().toStdString(), purpose.toStdString());
             if (!read)
                 return complain(read.error(), kUsage);

@@ -34,11 +34,13 @@ void addTable(QTextTable* table, const QAbstractTextDocumentLayout& layout, std:
     for (int r = 0; r < table->rows(); ++r) {
         double top = std::numeric_limits<double>::max();
         for (int c = 0; c < table->columns(); ++c)
-            top = std::min(top, layout.blockBoundingRect(table->cellAt(r, c).firstCursorPosition().block()).top() - table->format().cellPadding());
+            top = std::min(top, layout.blockBoundingRect(table->cellAt(r, c).firstCursorPosition().block()).top() -
+                                    table->format().cellPadding());
         tops.push_back(top);
     }
     // Of the frame's rectangle only the size can be relied on: its place is off by a cell's padding.
-    const double tall = layout.frameBoundingRect(table).height() - table->format().topMargin() - table->format().bottomMargin();
+    const double tall =
+        layout.frameBoundingRect(table).height() - table->format().topMargin() - table->format().bottomMargin();
     tops.push_back(tops.front() + tall);
     const Band head{tops[0], tops[1]};
     const int heads = table->format().headerRowCount();

@@ -1,4 +1,5 @@
-// Where a laid-out document is cut into pages: between rows and lines, never under a heading; a table that goes on repeats its head.
+// Where a laid-out document is cut into pages: between rows and lines, never under a heading; a table that goes on
+// repeats its head.
 #pragma once
 
 #include <optional>
@@ -22,8 +23,8 @@ struct Band {
 /// What stays in one piece: a row, a drawing, a line or a short paragraph.
 struct Piece {
     Band band;
-    bool withNext = false;           ///< a heading, a table's head, a drawing above its caption
-    std::optional<Band> head = {};   ///< of the table it is a row of; none for the head itself
+    bool withNext = false;         ///< a heading, a table's head, a drawing above its caption
+    std::optional<Band> head = {}; ///< of the table it is a row of; none for the head itself
 };
 
 struct Page {

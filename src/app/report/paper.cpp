@@ -28,7 +28,8 @@ class DrawingObject : public QObject, public QTextObjectInterface {
     Q_INTERFACES(QTextObjectInterface)
 
 public:
-    DrawingObject(const std::map<std::string, Drawing>& all, double width, QObject* parent) : QObject(parent), all_(all), width_(width) {}
+    DrawingObject(const std::map<std::string, Drawing>& all, double width, QObject* parent)
+        : QObject(parent), all_(all), width_(width) {}
 
     QSizeF intrinsicSize(QTextDocument*, int, const QTextFormat& format) override {
         const QSizeF size = all_.at(format.property(kDrawing).toString().toStdString()).size;
@@ -49,8 +50,8 @@ private:
     double width_;
 };
 
-// Inter draws ± ÷ − × between digits as variants that no character stands for, and a reader who copies from the paper would lose them. A format of their own
-// keeps them from being shaped with their neighbours.
+// Inter draws ± ÷ − × between digits as variants that no character stands for, and a reader who copies from the paper
+// would lose them. A format of their own keeps them from being shaped with their neighbours.
 void insertCopyable(QTextCursor& at, const QString& text, const QTextCharFormat& format) {
     static const QString kSigns = QString::fromUtf8("±÷−×→≥≤+-·:=");
     QTextCharFormat alone = format;
@@ -68,10 +69,15 @@ void insertCopyable(QTextCursor& at, const QString& text, const QTextCharFormat&
 
 class Layout {
 public:
-    Layout(QTextDocument& document, const std::map<std::string, Drawing>& pictures, double width) : cursor_(&document), pictures_(pictures), width_(width) {}
+    Layout(QTextDocument& document, const std::map<std::string, Drawing>& pictures, double width)
+        : cursor_(&document), pictures_(pictures), width_(width) {}
 
-    void heading(const std::string& text, double scale, double above) { line(text, app::font(scale, QFont::DemiBold), theme().ink, above, true); }
-    void paragraph(const report::Paragraph& p, bool withNext) { line(p.text, p.lead ? app::font(1.08, QFont::DemiBold) : app::font(0.95), theme().ink, 4.0, withNext); }
+    void heading(const std::string& text, double scale, double above) {
+        line(text, app::font(scale, QFont::DemiBold), theme().ink, above, true);
+    }
+    void paragraph(const report::Paragraph& p, bool withNext) {
+        line(p.text, p.lead ? app::font(1.08, QFont::DemiBold) : app::font(0.95), theme().ink, 4.0, withNext);
+    }
     void operator()(const report::Paragraph& p) { paragraph(p, false); }
     void operator()(const report::Points& p) {
         for (const std::string& item : p.items) {
@@ -108,8 +114,10 @@ public:
         format.setTopMargin(6);
         format.setBottomMargin(6);
         format.setWidth(QTextLength(QTextLength::PercentageLength, 100));
-        QTextTable* table = cursor_.insertTable(static_cast<int>(t.rows.size()) + 1, static_cast<int>(t.columns.size()), format);
-        const auto fill = [&](int row, int column, const std::string& text, const QFont& font, const QColor& colour, bool number) {
+        QTextTable* table =
+            cursor_.insertTable(static_cast<int>(t.rows.size()) + 1, static_cast<int>(t.columns.size()), format);
+        const auto fill = [&](int row, int column, const std::string& text, const QFont& font, const QColor& colour,
+                              bool number) {
             QTextTableCell cell = table->cellAt(row, column);
             QTextTableCellFormat look;
             look.setPadding(format.cellPadding());
@@ -135,7 +143,11 @@ public:
                 const auto& row = t.rows[static_cast<std::size_t>(r)];
                 if (k < static_cast<int>(row.size())) {
                     const report::Cell& cell = row[static_cast<std::size_t>(k)];
-                    fill(r + 1, k, cell.text, look(scale, cell), cell.bad ? theme().warn : cell.marked ? theme().faint : theme().ink, c.number);
+                    fill(r + 1, k, cell.text, look(scale, cell),
+                         cell.bad      ? theme().warn
+                         : cell.marked ? theme().faint
+                                       : theme().ink,
+                         c.number);
                 }
             }
         }
@@ -177,7 +189,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<QTextDocument> makeDocument(const report::Content& content, const std::map<std::string, Drawing>& pictures, double width) {
+std::unique_ptr<QTextDocument> makeDocument(const report::Content& content,
+                                            const std::map<std::string, Drawing>& pictures, double width) {
     const PaperScope paper;
     auto document = std::make_unique<QTextDocument>();
     document->setDocumentMargin(0);
@@ -204,11 +217,13 @@ std::unique_ptr<QTextDocument> makeDocument(const report::Content& content, cons
     return document;
 }
 
-bool printOn(QPagedPaintDevice& device, const report::Content& content, const std::map<std::string, Drawing>& pictures) {
+bool printOn(QPagedPaintDevice& device, const report::Content& content,
+             const std::map<std::string, Drawing>& pictures) {
     QPainter painter;
     if (!painter.begin(&device))
         return false;
-    const double scale = device.logicalDpiX() / static_cast<double>(QPicture().logicalDpiX()); // drawings and words were made for that
+    const double scale =
+        device.logicalDpiX() / static_cast<double>(QPicture().logicalDpiX()); // drawings and words were made for that
     const QSizeF page(device.width() / scale, device.height() / scale);
     constexpr double kFoot = 26.0, kLine = 1.0; // the rule under a row
     const auto document = makeDocument(content, pictures, page.width());
@@ -234,8 +249,11 @@ bool printOn(QPagedPaintDevice& device, const report::Content& content, const st
         painter.setFont(app::font(0.78));
         painter.setPen(QColor(0x5F, 0x66, 0x6B));
         const QRectF foot(0.0, page.height() - 16.0, page.width(), 16.0);
-        painter.drawText(foot, Qt::AlignLeft | Qt::AlignBottom, qs(content.title) + QStringLiteral(" · Otterstone " OTTERSTONE_VERSION ", ") + qs(content.at.substr(0, 10)));
-        painter.drawText(foot, Qt::AlignRight | Qt::AlignBottom, QStringLiteral("%1 / %2").arg(k + 1).arg(pages.size()));
+        painter.drawText(foot, Qt::AlignLeft | Qt::AlignBottom,
+                         qs(content.title) + QStringLiteral(" · Otterstone " OTTERSTONE_VERSION ", ") +
+                             qs(content.at.substr(0, 10)));
+        painter.drawText(foot, Qt::AlignRight | Qt::AlignBottom,
+                         QStringLiteral("%1 / %2").arg(k + 1).arg(pages.size()));
     }
     return painter.end();
 }

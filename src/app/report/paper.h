@@ -12,7 +12,8 @@ class QPagedPaintDevice;
 namespace otterstone::app {
 
 /// Laid out for a page of this width, in pixels of the drawings.
-[[nodiscard]] std::unique_ptr<QTextDocument> makeDocument(const report::Content& content, const std::map<std::string, Drawing>& pictures, double width);
+[[nodiscard]] std::unique_ptr<QTextDocument> makeDocument(const report::Content& content,
+                                                          const std::map<std::string, Drawing>& pictures, double width);
 /// On A4 unless the device has another page. False when it could not begin.
 bool printOn(QPagedPaintDevice& device, const report::Content& content, const std::map<std::string, Drawing>& pictures);
 

@@ -34,7 +34,8 @@ public:
 
     std::optional<Drawing> draw(const std::string& key) {
         const std::size_t colon = key.find(':');
-        const std::string kind = key.substr(0, colon), which = colon == std::string::npos ? std::string() : key.substr(colon + 1);
+        const std::string kind = key.substr(0, colon),
+                          which = colon == std::string::npos ? std::string() : key.substr(colon + 1);
         if (kind == "ribbon")
             return ribbon(std::stoll(which));
         if (kind == "trace")
@@ -99,7 +100,8 @@ private:
             return std::nullopt;
         const auto facts = book_.factsFor(*bank, *run);
         const QSize size(kWidth, static_cast<int>(behaviourHeight(*run->sheet, facts)) + 8);
-        return drawn(size, [&](QPainter& p) { paintBehaviour(p, QRectF(QPointF(), QSizeF(size)), *run->sheet, facts); });
+        return drawn(size,
+                     [&](QPainter& p) { paintBehaviour(p, QRectF(QPointF(), QSizeF(size)), *run->sheet, facts); });
     }
     std::optional<Drawing> usable() {
         const auto& together = material_.banks.front().evidence.together;
@@ -118,7 +120,8 @@ private:
         const judgement::Purpose& purpose = material_.purpose ? *material_.purpose : judgement::purposes().front();
         const judgement::Ranking ranking = judgement::rank(comparison, purpose);
         const QSize size(kWidth, choiceHeight(ranking, purpose, kWidth) + 8);
-        return drawn(size, [&](QPainter& p) { paintChoice(p, QRectF(QPointF(), QSizeF(size)), comparison, ranking, purpose); });
+        return drawn(
+            size, [&](QPainter& p) { paintChoice(p, QRectF(QPointF(), QSizeF(size)), comparison, ranking, purpose); });
     }
 
     const book::Book& book_;
@@ -127,7 +130,8 @@ private:
 
 } // namespace
 
-std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material, const report::Content& content) {
+std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material,
+                                            const report::Content& content) {
     const PaperScope paper;
     Draughtsman draughtsman(book, material);
     std::map<std::string, Drawing> all;

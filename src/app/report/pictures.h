@@ -17,8 +17,10 @@ struct Drawing {
     QPicture picture;
 };
 
-/// By the keys of the content's pictures, always in the light theme. Those that cannot be drawn (a run without samples) are left out.
-[[nodiscard]] std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material, const report::Content& content);
+/// By the keys of the content's pictures, always in the light theme. Those that cannot be drawn (a run without samples)
+/// are left out.
+[[nodiscard]] std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material,
+                                                          const report::Content& content);
 [[nodiscard]] std::string toSvg(const Drawing& drawing);
 
 } // namespace otterstone::app

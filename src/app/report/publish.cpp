@@ -27,7 +27,8 @@ QByteArray pdfOf(const report::Content& content, const std::map<std::string, Dra
 
 } // namespace
 
-Result<void> writeSheet(const book::Book& book, const report::Material& material, const report::Content& content, const QString& path) {
+Result<void> writeSheet(const book::Book& book, const report::Material& material, const report::Content& content,
+                        const QString& path) {
     const QString ending = QFileInfo(path).suffix().toLower();
     QByteArray bytes;
     if (ending == QStringLiteral("html") || ending == QStringLiteral("pdf")) {
@@ -47,11 +48,13 @@ Result<void> writeSheet(const book::Book& book, const report::Material& material
     } else if (ending == QStringLiteral("json")) {
         bytes = QByteArray::fromStdString(report::toJson(content));
     } else {
-        return problem("bad_ending", path.toStdString(), "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so.");
+        return problem("bad_ending", path.toStdString(), "a sheet is written as .html, .pdf, .md, .csv or .json.",
+                       "Name the file so.");
     }
     QSaveFile file(path);
     if (bytes.isEmpty() || !file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
-        return problem("cannot_write", path.toStdString(), "the sheet could not be written.", "Check that the folder is there and may be written, and that the disk has room.");
+        return problem("cannot_write", path.toStdString(), "the sheet could not be written.",
+                       "Check that the folder is there and may be written, and that the disk has room.");
     return {};
 }
 

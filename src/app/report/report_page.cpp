@@ -32,7 +32,8 @@ QString fileName(const report::Content& c) {
 } // namespace
 
 ReportPage::ReportPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), what_(new QComboBox), bundle_(new QCheckBox(tr("the raw bundle beside it"))), publish_(new QCheckBox(tr("remember what it said"))), paper_(new QTextBrowser), last_(new QLabel) {
+    : QWidget(parent), session_(session), what_(new QComboBox), bundle_(new QCheckBox(tr("the raw bundle beside it"))),
+      publish_(new QCheckBox(tr("remember what it said"))), paper_(new QTextBrowser), last_(new QLabel) {
     auto* all = new QHBoxLayout(this);
     all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     all->setSpacing(3 * kGrid);
@@ -50,7 +51,11 @@ ReportPage::ReportPage(BookSession& session, QWidget* parent)
     last_->setWordWrap(true);
     column->addWidget(last_);
     column->addSpacing(kGrid);
-    for (const auto& [words, ending] : {std::pair(tr("Write as &HTML…"), "html"), {tr("Write as &PDF…"), "pdf"}, {tr("Write as &Markdown…"), "md"}, {tr("Write as &CSV…"), "csv"}, {tr("Write as &JSON…"), "json"}}) {
+    for (const auto& [words, ending] : {std::pair(tr("Write as &HTML…"), "html"),
+                                        {tr("Write as &PDF…"), "pdf"},
+                                        {tr("Write as &Markdown…"), "md"},
+                                        {tr("Write as &CSV…"), "csv"},
+                                        {tr("Write as &JSON…"), "json"}}) {
         auto* b = new QPushButton(words);
         connect(b, &QPushButton::clicked, this, [this, end = QString::fromLatin1(ending)] { chooseFile(end); });
         column->addWidget(b);
@@ -108,7 +113,8 @@ void ReportPage::take(const report::Material& material) {
     content_ = report::makeContent(material_);
     pictures_ = drawPictures(session_.book(), material_, content_);
     const auto before = session_.book().publications(book::scopeOf(material_));
-    last_->setText(before.empty() ? tr("Not published yet.") : tr("Last published %1.").arg(qs(before.front().at.substr(0, 10))));
+    last_->setText(before.empty() ? tr("Not published yet.")
+                                  : tr("Last published %1.").arg(qs(before.front().at.substr(0, 10))));
     auto document = makeDocument(content_, pictures_, std::max(400, paper_->viewport()->width() - 76));
     document->setDocumentMargin(18);
     // Always on paper: a sheet looks as it will be read, whatever the window's theme.
@@ -123,7 +129,9 @@ void ReportPage::take(const report::Material& material) {
 
 void ReportPage::chooseFile(const QString& ending) {
     const QString folder = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation);
-    const QString file = QFileDialog::getSaveFileName(this, tr("Write the sheet"), QDir(folder).filePath(fileName(content_) + QLatin1Char('.') + ending), tr("Sheets (*.%1)").arg(ending));
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Write the sheet"), QDir(folder).filePath(fileName(content_) + QLatin1Char('.') + ending),
+        tr("Sheets (*.%1)").arg(ending));
     if (!file.isEmpty())
         write(file.endsWith(QLatin1Char('.') + ending) ? file : file + QLatin1Char('.') + ending);
 }
@@ -157,7 +165,8 @@ void ReportPage::preview() {
     printer.setResolution(QPicture().logicalDpiX());
     QPrintPreviewDialog dialog(&printer, this);
     dialog.setWindowTitle(tr("Print preview"));
-    connect(&dialog, &QPrintPreviewDialog::paintRequested, this, [this](QPrinter* on) { printOn(*on, content_, pictures_); });
+    connect(&dialog, &QPrintPreviewDialog::paintRequested, this,
+            [this](QPrinter* on) { printOn(*on, content_, pictures_); });
     dialog.exec();
 }
 

@@ -22,10 +22,11 @@ QString shown(const std::optional<double>& v) { return v ? qs(showNumber(*v, 5))
 } // namespace
 
 AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
-    : SidePanel(tr("About this run"), parent), session_(session), form_(new QFormLayout), title_(new QLineEdit), started_(new QLineEdit), ambient_(new QLineEdit), targetStart_(new QLineEdit),
-      targetEnd_(new QLineEdit), targetEfficiency_(new QLineEdit), notes_(new QLineEdit), port_(new QComboBox), point_(new QComboBox), target_(new QComboBox),
-      settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))), display_(new QCheckBox(tr("Read off the bank's own display"))), wrong_(new QLabel),
-      traces_(new QVBoxLayout) {
+    : SidePanel(tr("About this run"), parent), session_(session), form_(new QFormLayout), title_(new QLineEdit),
+      started_(new QLineEdit), ambient_(new QLineEdit), targetStart_(new QLineEdit), targetEnd_(new QLineEdit),
+      targetEfficiency_(new QLineEdit), notes_(new QLineEdit), port_(new QComboBox), point_(new QComboBox),
+      target_(new QComboBox), settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))),
+      display_(new QCheckBox(tr("Read off the bank's own display"))), wrong_(new QLabel), traces_(new QVBoxLayout) {
     auto* all = body();
     form_->setRowWrapPolicy(QFormLayout::WrapLongRows);
     const auto row = [this](const QString& label, QWidget* w) {
@@ -58,11 +59,14 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     more->setToolTip(tr("A second meter around a cable, a wall meter, input and output at once"));
     all->addWidget(more, 0, Qt::AlignLeft);
     auto* gear = new QHBoxLayout;
-    for (const auto& [words, piece] : {std::pair{tr("Device…"), &book::Run::device}, {tr("Trigger…"), &book::Run::trigger}, {tr("Thermometer…"), &book::Run::thermometer}}) {
+    for (const auto& [words, piece] : {std::pair{tr("Device…"), &book::Run::device},
+                                       {tr("Trigger…"), &book::Run::trigger},
+                                       {tr("Thermometer…"), &book::Run::thermometer}}) {
         auto* button = new QPushButton(words);
         button->setObjectName(QStringLiteral("quiet"));
         gear->addWidget(button);
-        connect(button, &QPushButton::clicked, this, [this, place = placeOf(piece)] { Q_EMIT gearWanted(run_, place); });
+        connect(button, &QPushButton::clicked, this,
+                [this, place = placeOf(piece)] { Q_EMIT gearWanted(run_, place); });
     }
     gear->addStretch();
     all->addLayout(gear);
@@ -133,7 +137,8 @@ void AboutPanel::fill() {
     if (run->target) {
         put(targetStart_, shown(run->target->startPercent));
         put(targetEnd_, shown(run->target->endPercent));
-        put(targetEfficiency_, run->target->efficiency ? qs(showNumber(run->target->efficiency->value * 100.0)) : QString());
+        put(targetEfficiency_,
+            run->target->efficiency ? qs(showNumber(run->target->efficiency->value * 100.0)) : QString());
     }
     fillTraces(*run);
 }
@@ -149,7 +154,10 @@ void AboutPanel::fillTraces(const book::Run& run) {
         }
         return tr("a meter not stated");
     };
-    auto* main = new QLabel(run.countersOnly ? tr("none: counters only") : tr("%1, by %2: the main one").arg(qs(path::pointName(run.point)), nameOf(run.meter, run.byDisplay)));
+    auto* main = new QLabel(
+        run.countersOnly
+            ? tr("none: counters only")
+            : tr("%1, by %2: the main one").arg(qs(path::pointName(run.point)), nameOf(run.meter, run.byDisplay)));
     main->setObjectName(QStringLiteral("faint"));
     main->setWordWrap(true);
     traces_->addWidget(main);
@@ -181,7 +189,8 @@ void AboutPanel::keep() {
         into.reset();
         if (edit->text().trimmed().isEmpty())
             return;
-        const auto n = parseNumber(edit->text().remove(QLatin1Char('%')).toStdString(), edit->accessibleName().toStdString());
+        const auto n =
+            parseNumber(edit->text().remove(QLatin1Char('%')).toStdString(), edit->accessibleName().toStdString());
         if (!n)
             bad = n.error();
         else if (*n < 0.0 || *n > 100.0)
@@ -192,7 +201,8 @@ void AboutPanel::keep() {
     run->title = title_->text().trimmed().toStdString();
     run->startedAt = started_->text().trimmed().toStdString();
     if (!run->startedAt.empty() && !QDateTime::fromString(qs(run->startedAt), Qt::ISODate).isValid())
-        bad = Problem{"bad_date", "started", "“" + run->startedAt + "” is not a moment.", "Write it like 2026-04-02T09:10:00."};
+        bad = Problem{"bad_date", "started", "“" + run->startedAt + "” is not a moment.",
+                      "Write it like 2026-04-02T09:10:00."};
     run->notes = notes_->text().trimmed().toStdString();
     run->ambient.reset();
     if (!ambient_->text().trimmed().isEmpty()) {
@@ -205,8 +215,10 @@ void AboutPanel::keep() {
     run->byDisplay = display_->isChecked();
     run->port = port_->currentIndex() > 0 ? port_->currentText().toStdString() : std::string();
     const auto point = static_cast<path::Point>(point_->currentData().toInt());
-    if (point != run->point && std::any_of(run->also.begin(), run->also.end(), [&](const book::AlsoTrace& t) { return t.point == point; }))
-        bad = Problem{"point_taken", path::pointName(point), "another trace of this run was read there.", "Remove that one first."};
+    if (point != run->point &&
+        std::any_of(run->also.begin(), run->also.end(), [&](const book::AlsoTrace& t) { return t.point == point; }))
+        bad = Problem{"point_taken", path::pointName(point), "another trace of this run was read there.",
+                      "Remove that one first."};
     else
         run->point = point;
     const book::Id target = target_->currentData().toLongLong();
@@ -220,7 +232,8 @@ void AboutPanel::keep() {
         percent(targetEnd_, run->target->endPercent);
         std::optional<double> efficiency;
         percent(targetEfficiency_, efficiency);
-        run->target->efficiency = efficiency && *efficiency > 0.0 ? std::optional(Stated(*efficiency / 100.0)) : std::nullopt;
+        run->target->efficiency =
+            efficiency && *efficiency > 0.0 ? std::optional(Stated(*efficiency / 100.0)) : std::nullopt;
     }
     wrong_->setText(bad ? qs(bad->sentence()) : QString());
     if (bad)

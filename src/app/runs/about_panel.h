@@ -1,4 +1,5 @@
-// Beside the run: what is known of it besides its samples. Title, ambient, port, where it was read, what it was poured into, settling.
+// Beside the run: what is known of it besides its samples. Title, ambient, port, where it was read, what it was poured
+// into, settling.
 #pragma once
 
 #include "app/book_session.h"

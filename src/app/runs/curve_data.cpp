@@ -32,7 +32,8 @@ book::Range rangeOf(const book::ChunkSummary& s, Quantity q) {
 
 } // namespace
 
-CurveData::CurveData(std::vector<book::ChunkSummary> summaries, Load load) : chunks_(std::move(summaries)), load_(std::move(load)) {
+CurveData::CurveData(std::vector<book::ChunkSummary> summaries, Load load)
+    : chunks_(std::move(summaries)), load_(std::move(load)) {
     energyBefore_.push_back(0.0);
     for (const book::ChunkSummary& s : chunks_)
         energyBefore_.push_back(energyBefore_.back() + s.wattHours);
@@ -46,7 +47,9 @@ double CurveData::toX(double time, double wattHours, Axis axis) const {
 }
 
 double CurveData::firstX(Axis axis) const { return chunks_.empty() ? 0.0 : toX(chunks_.front().first, 0.0, axis); }
-double CurveData::lastX(Axis axis) const { return chunks_.empty() ? 1.0 : toX(chunks_.back().last, energyBefore_.back(), axis); }
+double CurveData::lastX(Axis axis) const {
+    return chunks_.empty() ? 1.0 : toX(chunks_.back().last, energyBefore_.back(), axis);
+}
 
 double CurveData::most(Quantity quantity) const {
     double most = 0.0;
@@ -102,7 +105,8 @@ bool CurveData::load(std::size_t first, std::size_t last, std::size_t most) {
         row += count;
     }
     while (cache_.size() > kMostCached) {
-        auto oldest = std::min_element(cache_.begin(), cache_.end(), [](const auto& a, const auto& b) { return a.second.used < b.second.used; });
+        auto oldest = std::min_element(cache_.begin(), cache_.end(),
+                                       [](const auto& a, const auto& b) { return a.second.used < b.second.used; });
         if (oldest->first >= first && oldest->first <= last)
             break;
         cache_.erase(oldest);
@@ -118,7 +122,8 @@ CurveData::Loaded& CurveData::loaded(std::size_t chunk) {
     return l;
 }
 
-std::vector<CurvePoint> CurveData::points(Axis axis, Quantity quantity, double from, double to, int pixels, std::size_t mostReads) {
+std::vector<CurvePoint> CurveData::points(Axis axis, Quantity quantity, double from, double to, int pixels,
+                                          std::size_t mostReads) {
     std::vector<CurvePoint> out;
     whole_ = true;
     if (chunks_.empty() || pixels < 1)
@@ -187,7 +192,8 @@ std::optional<Reading> CurveData::at(double x, Axis axis) {
     if (k >= l.energy.size())
         return std::nullopt;
     const bool current = l.trace.hasCurrent();
-    return Reading{l.trace.time[k], current ? l.trace.volts[k] : NAN, current ? l.trace.amps[k] : NAN, l.trace.power(k), l.energy[k]};
+    return Reading{l.trace.time[k], current ? l.trace.volts[k] : NAN, current ? l.trace.amps[k] : NAN, l.trace.power(k),
+                   l.energy[k]};
 }
 
 } // namespace otterstone::app

@@ -1,5 +1,5 @@
-// The points of a curve for what is visible: from chunk summaries when far out, from samples when near, always at most two
-// values a pixel, so that ten million samples pan and zoom like ten thousand.
+// The points of a curve for what is visible: from chunk summaries when far out, from samples when near, always at most
+// two values a pixel, so that ten million samples pan and zoom like ten thousand.
 #pragma once
 
 #include <functional>
@@ -37,9 +37,10 @@ public:
     [[nodiscard]] double lastX(Axis axis) const;
     /// Greatest value of a quantity over the whole trace.
     [[nodiscard]] double most(Quantity quantity) const;
-    /// At most two points a pixel over [from, to] and one beyond either side. Reads at most so many chunks anew; where samples are still to
-    /// be read their chunks' summaries stand for them, and isWhole() is false: ask again.
-    [[nodiscard]] std::vector<CurvePoint> points(Axis axis, Quantity quantity, double from, double to, int pixels, std::size_t mostReads = kAllChunks);
+    /// At most two points a pixel over [from, to] and one beyond either side. Reads at most so many chunks anew; where
+    /// samples are still to be read their chunks' summaries stand for them, and isWhole() is false: ask again.
+    [[nodiscard]] std::vector<CurvePoint> points(Axis axis, Quantity quantity, double from, double to, int pixels,
+                                                 std::size_t mostReads = kAllChunks);
     [[nodiscard]] bool isWhole() const { return whole_; }
     /// Where a moment lies on an axis.
     [[nodiscard]] double xOf(double time, Axis axis);

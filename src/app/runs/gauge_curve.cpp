@@ -40,8 +40,9 @@ void GaugeCurve::restyle() {
     truth->setData({0, 100}, {0, 100});
     truth->setPen(QPen(t.faint, 1, Qt::DashLine));
     if (!gauge_) {
-        words_->setText(tr("No display reading was stamped on this run, or it did not run to its end: what was truly left is then unknown. Stamp what the "
-                           "display says with P, lit LEDs with L."));
+        words_->setText(tr(
+            "No display reading was stamped on this run, or it did not run to its end: what was truly left is then unknown. Stamp what the "
+            "display says with P, lit LEDs with L."));
         setAccessibleDescription(words_->text());
         plot_->replot();
         return;
@@ -69,7 +70,8 @@ void GaugeCurve::restyle() {
                         .arg(qs(showNumber(gauge_->worst.error(), 2)),
                              gauge_->worst.saidLow == gauge_->worst.saidHigh
                                  ? qs(showNumber(gauge_->worst.saidLow, 3))
-                                 : qs(showNumber(gauge_->worst.saidLow, 3)) + QStringLiteral(" to ") + qs(showNumber(gauge_->worst.saidHigh, 3)),
+                                 : qs(showNumber(gauge_->worst.saidLow, 3)) + QStringLiteral(" to ") +
+                                       qs(showNumber(gauge_->worst.saidHigh, 3)),
                              qs(showNumber(gauge_->worst.truePercent, 3)), drain_ ? tr("left") : tr("in"));
     if (gauge_->reserve)
         words += tr(" %1 came out after it had said 0 %.").arg(qs(showValue(*gauge_->reserve, Unit::WattHour)));

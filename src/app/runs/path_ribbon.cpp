@@ -16,11 +16,11 @@ namespace otterstone::app {
 
 namespace {
 
-constexpr double kTop = 46.0;       // room for the notches' words
-constexpr double kThickest = 62.0;  // of the band
+constexpr double kTop = 46.0;      // room for the notches' words
+constexpr double kThickest = 62.0; // of the band
 constexpr double kThinnest = 3.0;
 constexpr double kSide = 2.0;
-constexpr double kNarrow = 44.0;    // of a stretch that has no piece
+constexpr double kNarrow = 44.0; // of a stretch that has no piece
 
 } // namespace
 
@@ -64,7 +64,8 @@ QRectF PathRibbon::stretchRect(int index) const {
     double x = kSide;
     for (int k = 0; k < index && k < static_cast<int>(ribbon_.stretches.size()); ++k)
         x += ribbon_.stretches[static_cast<std::size_t>(k)].absent ? kNarrow : w;
-    const bool absent = index < static_cast<int>(ribbon_.stretches.size()) && ribbon_.stretches[static_cast<std::size_t>(index)].absent;
+    const bool absent =
+        index < static_cast<int>(ribbon_.stretches.size()) && ribbon_.stretches[static_cast<std::size_t>(index)].absent;
     return {x, kTop, absent ? kNarrow : w, height() - kTop};
 }
 
@@ -87,7 +88,8 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
         band.closeSubpath();
         p.fillPath(band, colour);
         if (ribbon_.drift) {
-            // Ticks that move with the energy: one passes for each share of a watt-hour, and they stand still when nothing flows.
+            // Ticks that move with the energy: one passes for each share of a watt-hour, and they stand still when
+            // nothing flows.
             constexpr double kTickGap = 34.0;
             p.setPen(QPen(t.paper, 1.2));
             const double from = std::fmod(*ribbon_.drift, 1.0) * kTickGap;
@@ -132,7 +134,9 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
     }
 }
 
-double PathRibbon::notchX(const RibbonNotch& notch) const { return std::max(stretchRect(notch.before).left(), kSide + 7.0); }
+double PathRibbon::notchX(const RibbonNotch& notch) const {
+    return std::max(stretchRect(notch.before).left(), kSide + 7.0);
+}
 
 void PathRibbon::paintNotch(QPainter& p, const RibbonNotch& notch) const {
     const Theme& t = theme();
@@ -142,7 +146,8 @@ void PathRibbon::paintNotch(QPainter& p, const RibbonNotch& notch) const {
         depth = kTop + thickness(ribbon_.stretches[static_cast<std::size_t>(notch.before)].wattHoursIn);
     const auto index = static_cast<int>(&notch - ribbon_.notches.data());
     const bool figures = index == notch_;
-    // A wedge cut into the band's upper edge: filled where something was read, open where it was only referred. The figure's own is larger.
+    // A wedge cut into the band's upper edge: filled where something was read, open where it was only referred. The
+    // figure's own is larger.
     const double half = figures ? 8.0 : 5.0;
     const QPolygonF wedge{QPointF(x - half, kTop - half - 3), QPointF(x + half, kTop - half - 3), QPointF(x, kTop + 5)};
     p.setPen(QPen(figures ? t.focus : t.ink, figures ? 2.2 : 1.3));
@@ -163,7 +168,8 @@ void PathRibbon::paintNotch(QPainter& p, const RibbonNotch& notch) const {
     }
     const QStringList lines = notch.words.split(QLatin1Char('\n'));
     const auto line = [&](double y, const QString& words) {
-        p.drawText(QRectF(x + 12, y, room, 18), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(room)));
+        p.drawText(QRectF(x + 12, y, room, 18), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(room)));
     };
     p.setPen(t.ink);
     p.setFont(app::font(1.0, QFont::DemiBold));
@@ -229,9 +235,7 @@ void PathRibbon::keyPressEvent(QKeyEvent* event) {
         break;
     case Qt::Key_Space:
     case Qt::Key_Return:
-    case Qt::Key_Enter:
-        onNotches_ ? moveNotch(notch_, true) : choose(current_);
-        break;
+    case Qt::Key_Enter: onNotches_ ? moveNotch(notch_, true) : choose(current_); break;
     default: QWidget::keyPressEvent(event); return;
     }
     sayWhere();

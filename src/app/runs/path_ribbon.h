@@ -1,6 +1,7 @@
-// The path ribbon: the energy path of a run as one band whose width is watt-hours. Losses peel off downward, read points
-// carry notches, unknown stretches are hatched. A click or Return on a stretch chooses its gear. The figure's notch is dragged, or moved by
-// the arrow keys, to another point: the figure is referred there. Up goes to the notches, Down to the stretches.
+// The path ribbon: the energy path of a run as one band whose width is watt-hours. Losses peel off downward, read
+// points carry notches, unknown stretches are hatched. A click or Return on a stretch chooses its gear. The figure's
+// notch is dragged, or moved by the arrow keys, to another point: the figure is referred there. Up goes to the notches,
+// Down to the stretches.
 #pragma once
 
 #include <QWidget>
@@ -51,7 +52,7 @@ private:
     bool intoBank_ = false;
     int current_ = 0;
     int hovered_ = -1;
-    int notch_ = 0;        ///< the figure's
+    int notch_ = 0;          ///< the figure's
     bool onNotches_ = false; ///< which row the keyboard is on
     bool dragging_ = false;
 };

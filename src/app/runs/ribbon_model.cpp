@@ -24,11 +24,14 @@ QString nameOf(const std::vector<book::Gear>& gear, std::optional<book::Id> id, 
 QString means(const findings::Finding& f) {
     QString words = qs(show(f.wattHours, Unit::WattHour));
     if (f.meanVolts)
-        words += QStringLiteral("\n") + QObject::tr("%1, %2").arg(qs(showValue(*f.meanVolts, Unit::Volt)), qs(showValue(f.meanWatts, Unit::Watt)));
+        words += QStringLiteral("\n") + QObject::tr("%1, %2").arg(qs(showValue(*f.meanVolts, Unit::Volt)),
+                                                                  qs(showValue(f.meanWatts, Unit::Watt)));
     return words;
 }
 
-QString shareOf(double part, double whole) { return QStringLiteral("%1 %").arg(qs(showNumber(100.0 * part / whole, 2))); }
+QString shareOf(double part, double whole) {
+    return QStringLiteral("%1 %").arg(qs(showNumber(100.0 * part / whole, 2)));
+}
 
 } // namespace
 
@@ -37,7 +40,8 @@ QString Ribbon::inWords() const {
     for (std::size_t k = 0; k < stretches.size(); ++k) {
         for (const RibbonNotch& n : notches) {
             if (n.before == static_cast<int>(k))
-                parts << QObject::tr("%1: %2").arg(n.point, QString(n.words).replace(QLatin1Char('\n'), QStringLiteral(", ")));
+                parts << QObject::tr("%1: %2").arg(n.point,
+                                                   QString(n.words).replace(QLatin1Char('\n'), QStringLiteral(", ")));
         }
         const RibbonStretch& s = stretches[k];
         parts << s.kind + QLatin1Char(' ') + s.name + (s.loss.isEmpty() ? QString() : QStringLiteral(", ") + s.loss);
@@ -71,15 +75,18 @@ const findings::PointFigure* figureAt(const findings::Finding& f, Point p) {
 // Builds the stretches from left to right; the band's widths come from the points between them.
 class Builder {
 public:
-    Builder(const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f) : run_(run), gear_(gear), f_(f) {}
+    Builder(const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f)
+        : run_(run), gear_(gear), f_(f) {}
 
     [[nodiscard]] std::optional<double> wattHours(Point p) const {
         const auto* figure = figureAt(f_, p);
         return figure ? std::optional(figure->energy.value.value()) : std::nullopt;
     }
 
-    void gear(std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in, std::optional<double> out) {
-        RibbonStretch s{nameOf(gear_, run_.*piece, QObject::tr("not stated")), kind, placeOf(piece), in, out, {}, {}, false};
+    void gear(std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in,
+              std::optional<double> out) {
+        RibbonStretch s{
+            nameOf(gear_, run_.*piece, QObject::tr("not stated")), kind, placeOf(piece), in, out, {}, {}, false};
         if (piece == &book::Run::farCable && !(run_.*piece)) {
             s.absent = true;
             s.name = QStringLiteral("+");
@@ -95,14 +102,17 @@ public:
     void notch(Point p) {
         const auto* figure = figureAt(f_, p);
         // Without a cable between, the load's or charger's figure is the meter's: one notch says it.
-        const bool sameAsMeter = !run_.farCable && (p == Point::Load || p == Point::Charger) && figureAt(f_, Point::Meter);
+        const bool sameAsMeter =
+            !run_.farCable && (p == Point::Load || p == Point::Charger) && figureAt(f_, Point::Meter);
         if (!figure || (!figure->read && sameAsMeter))
             return;
         RibbonNotch n;
         n.before = static_cast<int>(ribbon.stretches.size());
         n.at = p;
         n.words = p == f_.point ? means(f_) : qs(figure->energy.shown());
-        n.point = qs(path::pointName(p)) + (figure->byDisplay ? QObject::tr(", display") : figure->read ? QObject::tr(", read") : QObject::tr(", referred"));
+        n.point = qs(path::pointName(p)) + (figure->byDisplay ? QObject::tr(", display")
+                                            : figure->read    ? QObject::tr(", read")
+                                                              : QObject::tr(", referred"));
         n.read = figure->read;
         ribbon.notches.push_back(std::move(n));
     }
@@ -121,10 +131,18 @@ Ribbon drainRibbon(Builder b, const book::Bank& bank, const book::Run& run) {
     const auto load = b.wattHours(Point::Load);
     // An unreferred figure is taken for the port's, so the band goes on unbroken.
     const auto port = b.wattHours(Point::BankOut) ? b.wattHours(Point::BankOut) : meter ? meter : load;
-    RibbonStretch own{qs(bank.name), QObject::tr("bank"), -1, rating ? std::optional(rating->energy.value) : std::nullopt, port, {}, {}, false};
+    RibbonStretch own{qs(bank.name),
+                      QObject::tr("bank"),
+                      -1,
+                      rating ? std::optional(rating->energy.value) : std::nullopt,
+                      port,
+                      {},
+                      {},
+                      false};
     if (own.wattHoursIn && port && *own.wattHoursIn > *port) {
         own.lossWattHours = *own.wattHoursIn - *port;
-        own.loss = QObject::tr("%1 Wh never left, %2").arg(qs(showNumber(*own.lossWattHours, 3)), shareOf(*own.lossWattHours, *own.wattHoursIn));
+        own.loss = QObject::tr("%1 Wh never left, %2")
+                       .arg(qs(showNumber(*own.lossWattHours, 3)), shareOf(*own.lossWattHours, *own.wattHoursIn));
     }
     b.ribbon.stretches.push_back(std::move(own));
     b.notch(Point::BankOut);
@@ -165,16 +183,20 @@ QString sayAt(const findings::Finding& f, Point point) {
     if (!figure)
         return {};
     QString words = QObject::tr("At the %1: %2").arg(qs(path::pointName(point)), qs(figure->energy.shown()));
-    words += figure->byDisplay ? QObject::tr(", by the bank's own display") : figure->read ? QObject::tr(", read there") : QStringLiteral(", ") + qs(figure->energy.note);
+    words += figure->byDisplay ? QObject::tr(", by the bank's own display")
+             : figure->read    ? QObject::tr(", read there")
+                               : QStringLiteral(", ") + qs(figure->energy.note);
     const double off = figure->energy.value.value() - f.portWattHours.value();
     const bool port = point == Point::BankOut || point == Point::BankIn;
     if (!port && std::abs(off) > 1e-9)
-        words += QObject::tr("; %1 Wh (%2) %3 than at the port").arg(qs(showNumber(std::abs(off), 2)), shareOf(std::abs(off), f.portWattHours.value()),
-                                                                     off > 0 ? QObject::tr("more") : QObject::tr("less"));
+        words += QObject::tr("; %1 Wh (%2) %3 than at the port")
+                     .arg(qs(showNumber(std::abs(off), 2)), shareOf(std::abs(off), f.portWattHours.value()),
+                          off > 0 ? QObject::tr("more") : QObject::tr("less"));
     return words + QLatin1Char('.');
 }
 
-Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const LiveFlow& flow) {
+Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
+                      const LiveFlow& flow) {
     constexpr double kTicksPerWattHour = 40.0;
     const bool drain = run.kind == findings::Kind::Drain;
     const double here = flow.volts * flow.amps;
@@ -187,7 +209,8 @@ Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::v
     Ribbon r;
     r.fullWidth = std::max(flow.peakWatts, 0.5);
     r.drift = flow.wattHours * kTicksPerWattHour;
-    const auto stretch = [&](std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in, std::optional<double> out) {
+    const auto stretch = [&](std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in,
+                             std::optional<double> out) {
         RibbonStretch s{nameOf(gear, run.*piece, QObject::tr("not stated")), kind, -1, in, out, {}, {}, false};
         if (in && out && *in > *out * (1.0 + 1e-6)) {
             s.lossWattHours = *in - *out;
@@ -195,11 +218,26 @@ Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::v
         }
         r.stretches.push_back(std::move(s));
     };
-    const auto notch = [&](Point at, const QString& words, bool read) { r.notches.push_back({static_cast<int>(r.stretches.size()), at, words, qs(path::pointName(at)) + (read ? QObject::tr(", read") : QObject::tr(", referred")), read}); };
-    const QString meterWords = flow.reading ? QObject::tr("%1 W\n%2 V, %3 A").arg(here, 0, 'f', 2).arg(flow.volts, 0, 'f', 3).arg(flow.amps, 0, 'f', 3)
-                                            : QObject::tr("no reading");
+    const auto notch = [&](Point at, const QString& words, bool read) {
+        r.notches.push_back({static_cast<int>(r.stretches.size()), at, words,
+                             qs(path::pointName(at)) + (read ? QObject::tr(", read") : QObject::tr(", referred")),
+                             read});
+    };
+    const QString meterWords =
+        flow.reading
+            ? QObject::tr("%1 W\n%2 V, %3 A").arg(here, 0, 'f', 2).arg(flow.volts, 0, 'f', 3).arg(flow.amps, 0, 'f', 3)
+            : QObject::tr("no reading");
     const auto portWords = [&] { return QObject::tr("%1 W").arg(*port, 0, 'f', 2); };
-    const RibbonStretch own{qs(bank.name), QObject::tr("bank"), -1, drain ? (port ? port : watts) : port ? port : watts, drain ? (port ? port : watts) : std::nullopt, {}, {}, false};
+    const RibbonStretch own{qs(bank.name),
+                            QObject::tr("bank"),
+                            -1,
+                            drain  ? (port ? port : watts)
+                            : port ? port
+                                   : watts,
+                            drain ? (port ? port : watts) : std::nullopt,
+                            {},
+                            {},
+                            false};
     if (drain) {
         r.stretches.push_back(own);
         if (port)
@@ -207,7 +245,8 @@ Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::v
         stretch(&book::Run::cable, QObject::tr("cable"), port ? port : watts, watts);
         notch(Point::Meter, meterWords, true);
         stretch(&book::Run::meter, QObject::tr("meter"), watts, watts);
-        stretch(run.device ? &book::Run::device : &book::Run::load, run.device ? QObject::tr("device") : QObject::tr("load"), watts, watts);
+        stretch(run.device ? &book::Run::device : &book::Run::load,
+                run.device ? QObject::tr("device") : QObject::tr("load"), watts, watts);
     } else {
         stretch(&book::Run::charger, QObject::tr("charger"), watts, watts);
         notch(Point::Meter, meterWords, true);
@@ -220,9 +259,11 @@ Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::v
     return r;
 }
 
-Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f) {
+Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
+                  const findings::Finding& f) {
     Builder b(run, gear, f);
-    return run.kind == findings::Kind::Drain ? drainRibbon(std::move(b), bank, run) : rechargeRibbon(std::move(b), bank);
+    return run.kind == findings::Kind::Drain ? drainRibbon(std::move(b), bank, run)
+                                             : rechargeRibbon(std::move(b), bank);
 }
 
 } // namespace otterstone::app

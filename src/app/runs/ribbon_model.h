@@ -13,21 +13,21 @@ namespace otterstone::app {
 
 /// One stretch of the path, from left (where the energy comes from) to right.
 struct RibbonStretch {
-    QString name;                     ///< "Grey 1 m"
-    QString kind;                     ///< "cable"
-    int place = -1;                   ///< which of book::kStretches a click chooses; -1 for the bank itself
+    QString name;   ///< "Grey 1 m"
+    QString kind;   ///< "cable"
+    int place = -1; ///< which of book::kStretches a click chooses; -1 for the bank itself
     std::optional<double> wattHoursIn, wattHoursOut; ///< width at either end; nothing: unknown, drawn hatched
-    QString loss;                     ///< words at what peels off; empty when nothing is known to
+    QString loss;                                    ///< words at what peels off; empty when nothing is known to
     std::optional<double> lossWattHours;
-    bool absent = false;              ///< no piece here: drawn narrow, to be added
+    bool absent = false; ///< no piece here: drawn narrow, to be added
 };
 
 /// A place where something was read.
 struct RibbonNotch {
     int before = 0; ///< stands before this stretch
     path::Point at = path::Point::Meter;
-    QString words;  ///< "57.9 ± 0.4 Wh" and means
-    QString point;  ///< "meter"
+    QString words;    ///< "57.9 ± 0.4 Wh" and means
+    QString point;    ///< "meter"
     bool read = true; ///< false: referred from another point
 };
 
@@ -51,7 +51,8 @@ struct LiveFlow {
     double wattHours = 0.0;         ///< so far; the ticks drift with it
     bool reading = true;            ///< false: the meter is silent, and all is hatched
 };
-[[nodiscard]] Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear, const LiveFlow& flow);
+[[nodiscard]] Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
+                                    const LiveFlow& flow);
 
 [[nodiscard]] Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
                                 const findings::Finding& finding);

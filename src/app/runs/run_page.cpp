@@ -25,17 +25,22 @@ namespace {
 const std::string kGaugeView = "gauge";
 
 QString runWords(const book::Run& run) {
-    const QString kind = findings::hasSheet(run.kind) ? QStringLiteral("◇ ") : run.kind == findings::Kind::Drain ? QStringLiteral("▾ ") : QStringLiteral("▴ ");
+    const QString kind = findings::hasSheet(run.kind)        ? QStringLiteral("◇ ")
+                         : run.kind == findings::Kind::Drain ? QStringLiteral("▾ ")
+                                                             : QStringLiteral("▴ ");
     return kind + (run.title.empty() ? QObject::tr("run %1").arg(run.id) : qs(run.title));
 }
 
 } // namespace
 
 RunPage::RunPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new PageStack), ribbon_(new PathRibbon),
-      sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel), remarks_(new QLabel), views_(new QWidget),
-      pictures_(new QStackedWidget), curve_(new TraceCurve), gauge_(new GaugeCurve), stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
-      goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))), behaviour_(new BehaviourView(session)) {
+    : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new PageStack),
+      ribbon_(new PathRibbon), sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), figures_(new QWidget),
+      moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel), remarks_(new QLabel),
+      views_(new QWidget), pictures_(new QStackedWidget), curve_(new TraceCurve), gauge_(new GaugeCurve),
+      stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
+      goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))),
+      behaviour_(new BehaviourView(session)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(kGrid);
@@ -68,7 +73,8 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     auto* noneColumn = new QVBoxLayout(none);
     noneColumn->setContentsMargins(0, 2 * kGrid, 0, 0);
     noneColumn->setSpacing(2 * kGrid);
-    auto* words = new QLabel(tr("No run of this bank is in the book yet. Measure a recharge or a drain, then drop the meter's log on this window."));
+    auto* words = new QLabel(tr(
+        "No run of this bank is in the book yet. Measure a recharge or a drain, then drop the meter's log on this window."));
     words->setWordWrap(true);
     words->setFont(app::font(1.15));
     noneColumn->addWidget(words);
@@ -141,8 +147,10 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     connect(ribbon_, &PathRibbon::pointChosen, this, &RunPage::refer);
     connect(about_, &QPushButton::clicked, this, [this] { Q_EMIT aboutWanted(run_); });
     connect(goOn_, &QPushButton::clicked, this, [this] { Q_EMIT handWanted(run_); });
-    connect(curve_, &TraceCurve::stampWanted, this, [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
-    connect(stamps_, &StampBar::wanted, this, [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
+    connect(curve_, &TraceCurve::stampWanted, this,
+            [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
+    connect(stamps_, &StampBar::wanted, this,
+            [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
     connect(stamps_, &StampBar::done, this, [this] { curve_->setFocus(); });
     connect(stamps_, &StampBar::problem, this, &RunPage::problem);
     connect(&session_, &BookSession::changed, this, [this] {
@@ -213,7 +221,8 @@ void RunPage::fillRuns() {
             button->setObjectName(QStringLiteral("quiet"));
             button->setCheckable(true);
             runRow_->addWidget(button);
-            connect(button, &QPushButton::clicked, this, [this, button] { show(bank_, button->property("run").toLongLong()); });
+            connect(button, &QPushButton::clicked, this,
+                    [this, button] { show(bank_, button->property("run").toLongLong()); });
             buttons << button;
         }
     }
@@ -296,10 +305,13 @@ void RunPage::showCurve(const book::Run& run, const findings::Finding& finding) 
     if (picture == drawn_)
         return;
     drawn_ = picture;
-    CurveData samples(session_.book().summaries(run_, view_), [this, id = run_, view = view_](int first, int last) { return session_.book().chunks(id, first, last, view); });
+    CurveData samples(session_.book().summaries(run_, view_), [this, id = run_, view = view_](int first, int last) {
+        return session_.book().chunks(id, first, last, view);
+    });
     // Phases and stamps lie on the main trace's clock.
     const bool main = view_.empty();
-    curve_->show(std::move(samples), main ? &finding : nullptr, main ? run.marks : std::vector<findings::Mark>{}, run.kind == findings::Kind::Recharge);
+    curve_->show(std::move(samples), main ? &finding : nullptr, main ? run.marks : std::vector<findings::Mark>{},
+                 run.kind == findings::Kind::Recharge);
 }
 
 void RunPage::refer(path::Point point, bool explain) {

@@ -13,7 +13,9 @@
 namespace otterstone::app {
 
 StampBar::StampBar(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), entry_(new StampEntry(tr("Stamp the moment under the lens:"), tr("%1 while the curve has the keyboard"))), marks_(new QWidget) {
+    : QWidget(parent), session_(session),
+      entry_(new StampEntry(tr("Stamp the moment under the lens:"), tr("%1 while the curve has the keyboard"))),
+      marks_(new QWidget) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(kGrid / 2);

@@ -20,7 +20,8 @@ const std::vector<StampKind>& stampKinds() {
         {What::Unplugged, Qt::Key_U, QObject::tr("unplugged"), {}},
         {What::Temperature, Qt::Key_T, QObject::tr("temperature"), QObject::tr("°C, or °F when written")},
         {What::Trip, Qt::Key_R, QObject::tr("trip"), QObject::tr("what tripped: heat, over-current, charger error")},
-        {What::Estimate, Qt::Key_E, QObject::tr("its own estimate"), QObject::tr("how long the display says it will take: 72 min")},
+        {What::Estimate, Qt::Key_E, QObject::tr("its own estimate"),
+         QObject::tr("how long the display says it will take: 72 min")},
         {What::DevicePercent, Qt::Key_D, QObject::tr("device %"), QObject::tr("what the device's own display says, %")},
         {What::Note, Qt::Key_N, QObject::tr("note"), QObject::tr("a few words")}};
     return kAll;
@@ -54,7 +55,9 @@ QString markWords(const Mark& m) {
 
 QString typedWords(const Mark& m) {
     switch (m.what) {
-    case What::Leds: return qs(showNumber(m.number.value_or(0.0))) + QStringLiteral(" of ") + QString::number(findings::ledsInAll(m));
+    case What::Leds:
+        return qs(showNumber(m.number.value_or(0.0))) + QStringLiteral(" of ") +
+               QString::number(findings::ledsInAll(m));
     case What::Estimate: return qs(showDuration(m.number.value_or(0.0), 1.0));
     case What::Percent:
     case What::Temperature:
@@ -91,7 +94,8 @@ Result<Mark> readStamp(What what, double at, const QString& typed) {
         if (of != std::string::npos)
             m.text = text.substr(of);
         if (*lit < 0.0 || *lit > findings::ledsInAll(m))
-            return problem("too_many_leds", place, "more are lit than there are.", "Write it like: 2 of 5. Without “of” four are meant.");
+            return problem("too_many_leds", place, "more are lit than there are.",
+                           "Write it like: 2 of 5. Without “of” four are meant.");
         return m;
     }
     case What::Temperature: {

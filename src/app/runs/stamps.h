@@ -12,9 +12,9 @@ namespace otterstone::app {
 
 struct StampKind {
     findings::Mark::What what;
-    int key;          ///< Qt::Key
-    QString name;     ///< "display %"
-    QString asks;     ///< what to type; empty when nothing is needed
+    int key;      ///< Qt::Key
+    QString name; ///< "display %"
+    QString asks; ///< what to type; empty when nothing is needed
 };
 [[nodiscard]] const std::vector<StampKind>& stampKinds();
 [[nodiscard]] const StampKind& stampKind(findings::Mark::What what);

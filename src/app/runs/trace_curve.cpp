@@ -7,8 +7,8 @@
 #include <QPushButton>
 #include <QTimer>
 #include <QVBoxLayout>
-#include <utility>
 #include <qcustomplot.h>
+#include <utility>
 
 #include "app/runs/stamps.h"
 #include "app/runs/trace_curve_layout.h"
@@ -20,8 +20,8 @@ namespace otterstone::app {
 namespace {
 
 constexpr int kRefreshMilliseconds = 15;
-constexpr std::size_t kChunksATurn = 16; // read from the book before the event loop has its turn again
-constexpr double kDenseTravel = 10.0; // plot heights
+constexpr std::size_t kChunksATurn = 16;   // read from the book before the event loop has its turn again
+constexpr double kDenseTravel = 10.0;      // plot heights
 constexpr std::size_t kDenseStrokes = 400; // more stand side by side
 
 // Hours and minutes on the time axis, whatever the span.
@@ -46,7 +46,8 @@ protected:
 
 } // namespace
 
-TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(makePlot()), lensWords_(new QLabel), soon_(new QTimer(this)) {
+TraceCurve::TraceCurve(QWidget* parent)
+    : QWidget(parent), plot_(makePlot()), lensWords_(new QLabel), soon_(new QTimer(this)) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Curve of the run"));
     auto* all = new QVBoxLayout(this);
@@ -79,7 +80,8 @@ TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(makePlot()), le
             plot_->xAxis->setRange(kept);
         refreshSoon();
     });
-    connect(plot_, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { moveLens(plot_->xAxis->pixelToCoord(event->position().x())); });
+    connect(plot_, &QCustomPlot::mouseMove, this,
+            [this](QMouseEvent* event) { moveLens(plot_->xAxis->pixelToCoord(event->position().x())); });
     // Marks and phases have heights in pixels: they follow the plot's.
     connect(plot_, &QCustomPlot::afterLayout, this, [this] {
         if (std::exchange(laidOut_, plot_->axisRect()->height()) == plot_->axisRect()->height())
@@ -97,7 +99,8 @@ TraceCurve::TraceCurve(QWidget* parent) : QWidget(parent), plot_(makePlot()), le
 void TraceCurve::buildControls() {
     auto* row = new QHBoxLayout;
     row->setSpacing(kGrid / 2);
-    const auto group = [&](const QString& name, const QString& hint, const QStringList& words, std::vector<QPushButton*>& buttons, auto chosen) {
+    const auto group = [&](const QString& name, const QString& hint, const QStringList& words,
+                           std::vector<QPushButton*>& buttons, auto chosen) {
         auto* label = new QLabel(name);
         label->setObjectName(QStringLiteral("faint"));
         row->addWidget(label);
@@ -118,7 +121,8 @@ void TraceCurve::buildControls() {
     };
     group(tr("shows"), tr("Next one: Y"), {tr("watts"), tr("volts"), tr("amps"), tr("°C")}, quantityButtons_,
           [this](int k) { setQuantity(static_cast<Quantity>(k)); });
-    group(tr("against"), tr("Next one: X"), {tr("time"), tr("energy"), tr("percent")}, axisButtons_, [this](int k) { setAxis(static_cast<Axis>(k)); });
+    group(tr("against"), tr("Next one: X"), {tr("time"), tr("energy"), tr("percent")}, axisButtons_,
+          [this](int k) { setAxis(static_cast<Axis>(k)); });
     auto* whole = new QPushButton(tr("Whole run"));
     whole->setObjectName(QStringLiteral("quiet"));
     whole->setToolTip(tr("Show the whole run (0)"));
@@ -131,7 +135,8 @@ void TraceCurve::buildControls() {
     static_cast<QVBoxLayout*>(layout())->addLayout(row);
 }
 
-void TraceCurve::show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks, bool intoBank) {
+void TraceCurve::show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks,
+                      bool intoBank) {
     data_ = std::move(samples);
     finding_ = finding ? std::optional(*finding) : std::nullopt;
     marks_ = marks;
@@ -250,9 +255,10 @@ void TraceCurve::draw(std::size_t mostReads) {
         decorated_ = {r.lower, r.upper};
         decorate();
     }
-    const auto points = data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()), mostReads);
-    // Noise makes a curve a band of upright strokes, many in number or many times the plot's height in all: smoothing them costs up to
-    // tenths of a second and shows nothing more. What is lower than a pixel is no stroke.
+    const auto points =
+        data_.points(axis_, quantity_, r.lower, r.upper, std::max(1, plot_->axisRect()->width()), mostReads);
+    // Noise makes a curve a band of upright strokes, many in number or many times the plot's height in all: smoothing
+    // them costs up to tenths of a second and shows nothing more. What is lower than a pixel is no stroke.
     const double pixel = plot_->yAxis->range().size() / std::max(1, plot_->axisRect()->height());
     double travel = 0.0;
     std::size_t strokes = 0;

@@ -22,7 +22,8 @@ class TraceCurve : public QWidget {
 public:
     using QWidget::show;
     explicit TraceCurve(QWidget* parent = nullptr);
-    void show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks, bool intoBank);
+    void show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks,
+              bool intoBank);
     void clear();
     /// Colours anew, after a change of theme.
     void restyle();
@@ -76,7 +77,7 @@ private:
     Quantity quantity_ = Quantity::Watts;
     double lens_ = 0.0;
     std::pair<double, double> decorated_; ///< the range the marks were laid out for
-    int laidOut_ = 0; ///< height of the plot for which marks and phases were laid out
+    int laidOut_ = 0;                     ///< height of the plot for which marks and phases were laid out
 };
 
 } // namespace otterstone::app

@@ -55,8 +55,14 @@ void TraceCurve::addPhase(const trace::Phase& phase) {
     QColor colour = intoBank_ ? t.in : t.out;
     switch (phase.kind) {
     case trace::PhaseKind::Bulk:
-    case trace::PhaseKind::Steady: colour.setAlphaF(0.45F); rect->setBrush(colour); break;
-    case trace::PhaseKind::Taper: colour.setAlphaF(0.20F); rect->setBrush(colour); break;
+    case trace::PhaseKind::Steady:
+        colour.setAlphaF(0.45F);
+        rect->setBrush(colour);
+        break;
+    case trace::PhaseKind::Taper:
+        colour.setAlphaF(0.20F);
+        rect->setBrush(colour);
+        break;
     case trace::PhaseKind::Throttled: rect->setBrush(hatching(t.warn, true)); break;
     default: rect->setBrush(hatching(t.loss, false)); break;
     }
@@ -96,7 +102,9 @@ void TraceCurve::addMark(const findings::Mark& mark, int level) {
     words->position->setTypeX(QCPItemPosition::ptPlotCoords);
     words->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
     words->position->setCoords(x, top);
-    const bool nearEnd = plot_->xAxis->coordToPixel(x) + QFontMetrics(app::font(0.85)).horizontalAdvance(markWords(mark)) + 10.0 > plot_->axisRect()->right();
+    const bool nearEnd =
+        plot_->xAxis->coordToPixel(x) + QFontMetrics(app::font(0.85)).horizontalAdvance(markWords(mark)) + 10.0 >
+        plot_->axisRect()->right();
     words->setPositionAlignment((nearEnd ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignTop);
     words->setPadding(QMargins(4, 0, 4, 0));
     words->setFont(app::font(0.85));

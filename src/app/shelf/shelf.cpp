@@ -44,7 +44,8 @@ public:
         const int x = r.left() + 12;
         p->setPen(t.ink);
         p->setFont(app::font(1.05, QFont::DemiBold));
-        p->drawText(QRect(x, r.top() + 6, r.width() - 20, 20), Qt::AlignVCenter, index.data(Qt::DisplayRole).toString());
+        p->drawText(QRect(x, r.top() + 6, r.width() - 20, 20), Qt::AlignVCenter,
+                    index.data(Qt::DisplayRole).toString());
         p->setFont(app::font(0.88));
         p->setPen(t.faint);
         p->drawText(QRect(x, r.top() + 26, r.width() - 20, 18), Qt::AlignVCenter, index.data(SubLine).toString());
@@ -65,8 +66,10 @@ private:
             p->drawText(QRect(x + 15, y - 3, 40, 18), Qt::AlignVCenter, words);
             x += 31;
         };
-        shape({{0, 6}, {5, 0}, {10, 6}, {7, 6}, {7, 12}, {3, 12}, {3, 6}}, t.in, index.data(Recharges).toInt(), QStringLiteral("–"));
-        shape({{3, 0}, {7, 0}, {7, 6}, {10, 6}, {5, 12}, {0, 6}, {3, 6}}, t.out, index.data(Drains).toInt(), QStringLiteral("–"));
+        shape({{0, 6}, {5, 0}, {10, 6}, {7, 6}, {7, 12}, {3, 12}, {3, 6}}, t.in, index.data(Recharges).toInt(),
+              QStringLiteral("–"));
+        shape({{3, 0}, {7, 0}, {7, 6}, {10, 6}, {5, 12}, {0, 6}, {3, 6}}, t.out, index.data(Drains).toInt(),
+              QStringLiteral("–"));
         shape({{5, 0}, {10, 6}, {5, 12}, {0, 6}}, t.ink, index.data(Sheets).toInt(), QStringLiteral("–"));
         const int conflicts = index.data(Conflicts).toInt();
         p->setPen(conflicts > 0 ? t.warn : t.faint);
@@ -158,11 +161,13 @@ void Shelf::refresh() {
         item->setData(Drains, drains);
         item->setData(Sheets, sheets);
         item->setData(Flight, flightWord(label::flightClass(rated)));
-        item->setData(Qt::AccessibleTextRole, tr("%1, %2, %n recharge(s), ", nullptr, recharges).arg(qs(bank.name), sub) +
-                                                  tr("%n drain(s), ", nullptr, drains) + tr("%n sheet(s) of behaviour, ", nullptr, sheets) +
-                                                  tr("%n contradiction(s) on the label, ", nullptr, static_cast<int>(conflicts.size())) +
-                                                  flightWord(label::flightClass(rated)));
-        item->setToolTip(tr("Arrow up: recharges. Arrow down: drains. Diamond: how it behaves. Then the label's contradictions, and whether it may fly."));
+        item->setData(Qt::AccessibleTextRole,
+                      tr("%1, %2, %n recharge(s), ", nullptr, recharges).arg(qs(bank.name), sub) +
+                          tr("%n drain(s), ", nullptr, drains) + tr("%n sheet(s) of behaviour, ", nullptr, sheets) +
+                          tr("%n contradiction(s) on the label, ", nullptr, static_cast<int>(conflicts.size())) +
+                          flightWord(label::flightClass(rated)));
+        item->setToolTip(tr(
+            "Arrow up: recharges. Arrow down: drains. Diamond: how it behaves. Then the label's contradictions, and whether it may fly."));
     }
     select(before);
     if (list_->currentRow() < 0 && list_->count() > 0)

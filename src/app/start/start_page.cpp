@@ -12,7 +12,8 @@ namespace otterstone::app {
 
 namespace {
 
-// The idea in one picture: energy comes in on the left, thins out along its path, and what is left arrives on the right.
+// The idea in one picture: energy comes in on the left, thins out along its path, and what is left arrives on the
+// right.
 class Emblem : public QWidget {
 public:
     explicit Emblem(QWidget* parent) : QWidget(parent) { setFixedHeight(112); }
@@ -23,7 +24,9 @@ protected:
         QPainter p(this);
         p.setRenderHint(QPainter::Antialiasing);
         const double w = width();
-        const auto strip = [&](double from, double to, double thick, const QColor& colour) { p.fillRect(QRectF(from, 8, to - from, thick), colour); };
+        const auto strip = [&](double from, double to, double thick, const QColor& colour) {
+            p.fillRect(QRectF(from, 8, to - from, thick), colour);
+        };
         strip(0, w * 0.42, 72, t.in);
         strip(w * 0.42, w * 0.74, 50, t.out);
         strip(w * 0.74, w, 42, t.out);
@@ -44,8 +47,9 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     all->setSpacing(2 * kGrid);
     auto* title = new QLabel(tr("How much of it really comes out?"));
     title->setFont(app::font(2.2, QFont::DemiBold));
-    auto* words = new QLabel(tr("This book is empty. Put a bank on the shelf with what its label says; then drop a meter's log on this "
-                                "window, and read how much of the label reached the port."));
+    auto* words = new QLabel(
+        tr("This book is empty. Put a bank on the shelf with what its label says; then drop a meter's log on this "
+           "window, and read how much of the label reached the port."));
     words->setWordWrap(true);
     words->setFont(app::font(1.15));
     auto* next = new QPushButton(tr("Put the first bank on the shelf"));
@@ -57,7 +61,8 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     others->addWidget(demo);
     others->addWidget(open);
     others->addStretch();
-    auto* saved = new QLabel(tr("Everything you enter is in the book at once; there is nothing to save. Ctrl+Z takes back."));
+    auto* saved =
+        new QLabel(tr("Everything you enter is in the book at once; there is nothing to save. Ctrl+Z takes back."));
     saved->setObjectName(QStringLiteral("faint"));
     saved->setWordWrap(true);
     all->addWidget(new Emblem(column));

@@ -42,7 +42,9 @@ T* firstSeen(QWidget* page) {
     return nullptr;
 }
 
-std::string headerText(const QAbstractItemModel& model, int section, Qt::Orientation way) { return model.headerData(section, way).toString().toStdString(); }
+std::string headerText(const QAbstractItemModel& model, int section, Qt::Orientation way) {
+    return model.headerData(section, way).toString().toStdString();
+}
 
 } // namespace
 
@@ -54,7 +56,8 @@ report::Table tableShown(const QTableView& view) {
         t.columns.push_back({"name", ""});
     for (int k = 0; k < model.columnCount(); ++k) {
         if (!view.isColumnHidden(k))
-            t.columns.push_back({std::to_string(k), headerText(model, k, Qt::Horizontal), (model.index(0, k).data(Qt::TextAlignmentRole).toInt() & Qt::AlignRight) != 0});
+            t.columns.push_back({std::to_string(k), headerText(model, k, Qt::Horizontal),
+                                 (model.index(0, k).data(Qt::TextAlignmentRole).toInt() & Qt::AlignRight) != 0});
     }
     for (int r = 0; r < model.rowCount(); ++r) {
         std::vector<report::Cell> row;
@@ -69,11 +72,16 @@ report::Table tableShown(const QTableView& view) {
     return t;
 }
 
-void copyAsMarkdown(const QTableView& table) { QGuiApplication::clipboard()->setText(QString::fromStdString(report::toMarkdown(tableShown(table)))); }
-void copyForSpreadsheet(const QTableView& table) { QGuiApplication::clipboard()->setText(QString::fromStdString(report::toTsv(tableShown(table)))); }
+void copyAsMarkdown(const QTableView& table) {
+    QGuiApplication::clipboard()->setText(QString::fromStdString(report::toMarkdown(tableShown(table))));
+}
+void copyForSpreadsheet(const QTableView& table) {
+    QGuiApplication::clipboard()->setText(QString::fromStdString(report::toTsv(tableShown(table))));
+}
 
 void addCopyButtons(QHBoxLayout* line, QTableView* table) {
-    for (const auto& [words, copy] : {std::pair(QObject::tr("Copy as Markdown"), &copyAsMarkdown), {QObject::tr("Copy for a spreadsheet"), &copyForSpreadsheet}}) {
+    for (const auto& [words, copy] : {std::pair(QObject::tr("Copy as Markdown"), &copyAsMarkdown),
+                                      {QObject::tr("Copy for a spreadsheet"), &copyForSpreadsheet}}) {
         auto* b = new QPushButton(words);
         b->setObjectName(QStringLiteral("quiet"));
         QObject::connect(b, &QPushButton::clicked, table, [table, how = copy] { how(*table); });

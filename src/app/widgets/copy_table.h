@@ -1,4 +1,5 @@
-// Any table of the window as text for elsewhere, and any curve as a picture: by the buttons of a page, a right click, or Ctrl+Shift+C.
+// Any table of the window as text for elsewhere, and any curve as a picture: by the buttons of a page, a right click,
+// or Ctrl+Shift+C.
 #pragma once
 
 #include <QObject>
@@ -26,7 +27,8 @@ class CopyMenu : public QObject {
 
 public:
     explicit CopyMenu(QObject* parent = nullptr);
-    /// The table or curve of the page: the one with the keyboard, else the first that is seen. False when there is none.
+    /// The table or curve of the page: the one with the keyboard, else the first that is seen. False when there is
+    /// none.
     [[nodiscard]] static bool copyFrom(QWidget* page);
 
 protected:

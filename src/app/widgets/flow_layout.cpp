@@ -8,7 +8,9 @@ FlowLayout::FlowLayout(QWidget* parent, int gap) : QLayout(parent), gap_(gap) { 
 
 FlowLayout::~FlowLayout() { qDeleteAll(items_); }
 
-QLayoutItem* FlowLayout::takeAt(int index) { return index >= 0 && index < items_.size() ? items_.takeAt(index) : nullptr; }
+QLayoutItem* FlowLayout::takeAt(int index) {
+    return index >= 0 && index < items_.size() ? items_.takeAt(index) : nullptr;
+}
 
 QSize FlowLayout::minimumSize() const {
     QSize size;

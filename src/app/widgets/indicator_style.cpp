@@ -9,7 +9,8 @@ namespace otterstone::app {
 
 IndicatorStyle::IndicatorStyle() : QProxyStyle(QStringLiteral("Fusion")) {}
 
-void IndicatorStyle::drawPrimitive(PrimitiveElement element, const QStyleOption* option, QPainter* painter, const QWidget* widget) const {
+void IndicatorStyle::drawPrimitive(PrimitiveElement element, const QStyleOption* option, QPainter* painter,
+                                   const QWidget* widget) const {
     const bool box = element == PE_IndicatorCheckBox;
     if (!box && element != PE_IndicatorRadioButton) {
         QProxyStyle::drawPrimitive(element, option, painter, widget);

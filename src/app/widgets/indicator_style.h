@@ -1,4 +1,5 @@
-// Qt's Fusion, but for boxes and circles to choose with: Fusion outlines them in a darker shade of the paper, which a dark theme swallows.
+// Qt's Fusion, but for boxes and circles to choose with: Fusion outlines them in a darker shade of the paper, which a
+// dark theme swallows.
 #pragma once
 
 #include <QProxyStyle>
@@ -10,7 +11,8 @@ class IndicatorStyle : public QProxyStyle {
 
 public:
     IndicatorStyle();
-    void drawPrimitive(PrimitiveElement element, const QStyleOption* option, QPainter* painter, const QWidget* widget) const override;
+    void drawPrimitive(PrimitiveElement element, const QStyleOption* option, QPainter* painter,
+                       const QWidget* widget) const override;
 };
 
 } // namespace otterstone::app

@@ -1,5 +1,6 @@
-// A stack whose pages bring their own scrolling. The ordinary one asks every page, shown or not, for its best height at every width
-// whenever anything in one of them changes; with a dozen pages of wrapped words that takes longer than a meter's reading.
+// A stack whose pages bring their own scrolling. The ordinary one asks every page, shown or not, for its best height at
+// every width whenever anything in one of them changes; with a dozen pages of wrapped words that takes longer than a
+// meter's reading.
 #pragma once
 
 #include <QStackedWidget>

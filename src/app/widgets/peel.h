@@ -8,8 +8,8 @@
 
 namespace otterstone::app {
 
-/// The strip between `upper` and `lower` (the band's lower edge after and before the loss) runs on from `left` to `bend`, then
-/// curves down to `depth`, keeping its thickness.
+/// The strip between `upper` and `lower` (the band's lower edge after and before the loss) runs on from `left` to
+/// `bend`, then curves down to `depth`, keeping its thickness.
 inline void paintPeel(QPainter& p, double left, double bend, double drop, double upper, double lower, double depth) {
     const double thick = lower - upper;
     const double outer = bend + drop + thick / 2.0;

@@ -8,7 +8,8 @@ class QPainter;
 
 namespace otterstone::app {
 
-/// A plot that is drawn once, however often a page that is being laid out gives it another size; the ordinary one is drawn each time.
+/// A plot that is drawn once, however often a page that is being laid out gives it another size; the ordinary one is
+/// drawn each time.
 [[nodiscard]] QCustomPlot* makePlot();
 void dressPlot(QCustomPlot* plot);
 /// Draws a plot with another painter, as lines and text where that keeps them.

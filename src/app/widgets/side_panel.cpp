@@ -37,7 +37,8 @@ void emptyLayout(QLayout* layout) {
     }
 }
 
-SidePanel::SidePanel(const QString& title, QWidget* parent) : QFrame(parent), title_(new QLabel(title)), head_(new QHBoxLayout) {
+SidePanel::SidePanel(const QString& title, QWidget* parent)
+    : QFrame(parent), title_(new QLabel(title)), head_(new QHBoxLayout) {
     setObjectName(QStringLiteral("sheet"));
     setMinimumWidth(340);
     auto* all = new QVBoxLayout(this);

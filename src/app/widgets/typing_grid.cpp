@@ -11,7 +11,8 @@ namespace otterstone::app {
 
 TypingGrid::TypingGrid(QAbstractItemModel* source, QWidget* parent) : QTableView(parent) {
     setModel(source);
-    setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
+    setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked |
+                    QAbstractItemView::EditKeyPressed);
     setSelectionMode(QAbstractItemView::SingleSelection);
     setTabKeyNavigation(true);
     setFont(app::font(1.1));
@@ -40,7 +41,8 @@ void TypingGrid::nextRow() {
 
 QModelIndex TypingGrid::moveCursor(CursorAction action, Qt::KeyboardModifiers modifiers) {
     // Tab at the end of the last row does not jump back to the top.
-    if (action == MoveNext && currentIndex().row() == model()->rowCount() - 1 && currentIndex().column() == model()->columnCount() - 1)
+    if (action == MoveNext && currentIndex().row() == model()->rowCount() - 1 &&
+        currentIndex().column() == model()->columnCount() - 1)
         return currentIndex();
     return QTableView::moveCursor(action, modifiers);
 }
@@ -58,7 +60,8 @@ void TypingGrid::keyPressEvent(QKeyEvent* event) {
             paste(currentIndex(), QGuiApplication::clipboard()->text());
         return;
     }
-    if (state() != EditingState && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) && !(event->modifiers() & Qt::ControlModifier)) {
+    if (state() != EditingState && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) &&
+        !(event->modifiers() & Qt::ControlModifier)) {
         nextRow();
         return;
     }

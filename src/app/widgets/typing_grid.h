@@ -1,4 +1,5 @@
-// A grid for typing: Return goes on to the next row's first empty cell, Tab to the next cell, a spreadsheet's cells can be pasted, Shift+Del takes a row away.
+// A grid for typing: Return goes on to the next row's first empty cell, Tab to the next cell, a spreadsheet's cells can
+// be pasted, Shift+Del takes a row away.
 #pragma once
 
 #include <functional>

@@ -20,7 +20,8 @@ namespace {
 // One source of doubt as a bar; its share of the squares is what it would save to be rid of it.
 class BudgetBar : public QWidget {
 public:
-    BudgetBar(const QString& source, const QString& size, double share, QWidget* parent) : QWidget(parent), source_(source), size_(size), share_(share) {
+    BudgetBar(const QString& source, const QString& size, double share, QWidget* parent)
+        : QWidget(parent), source_(source), size_(size), share_(share) {
         setMinimumHeight(38);
         setAccessibleName(QStringLiteral("%1: %2, %3 %").arg(source, size).arg(share * 100.0, 0, 'f', 0));
     }
@@ -33,7 +34,8 @@ protected:
         const int half = p.fontMetrics().height() + 2;
         p.setPen(t.ink);
         const int room = width() - p.fontMetrics().horizontalAdvance(size_) - kGrid;
-        p.drawText(QRect(0, 0, room, half), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(source_, Qt::ElideMiddle, room));
+        p.drawText(QRect(0, 0, room, half), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(source_, Qt::ElideMiddle, room));
         p.setPen(t.faint);
         p.drawText(QRect(0, 0, width(), half), Qt::AlignRight | Qt::AlignVCenter, size_);
         p.setPen(Qt::NoPen);
@@ -68,7 +70,9 @@ WorkingDrawer::WorkingDrawer(QWidget* parent) : SidePanel(tr("Working"), parent)
     copy->setObjectName(QStringLiteral("quiet"));
     head()->insertWidget(2, copy);
     body()->setSpacing(kGrid / 2);
-    connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(qs(findings::asText(working_) + findings::budgetText(working_))); });
+    connect(copy, &QPushButton::clicked, this, [this] {
+        QGuiApplication::clipboard()->setText(qs(findings::asText(working_) + findings::budgetText(working_)));
+    });
 }
 
 void WorkingDrawer::open(const Working& working) {
@@ -101,7 +105,8 @@ void WorkingDrawer::addSchools() {
             if (a.key != w.school)
                 continue;
             const bool shown = w.school == working_.school;
-            auto* button = new QPushButton((shown ? QStringLiteral("● ") : QStringLiteral("○ ")) + qs(a.words) + QStringLiteral("   ") + qs(w.shown()));
+            auto* button = new QPushButton((shown ? QStringLiteral("● ") : QStringLiteral("○ ")) + qs(a.words) +
+                                           QStringLiteral("   ") + qs(w.shown()));
             button->setObjectName(QStringLiteral("quiet"));
             button->setStyleSheet(QStringLiteral("text-align: left;"));
             button->setAccessibleName(tr("%1: %2").arg(qs(a.words), qs(w.shown())));
@@ -111,7 +116,8 @@ void WorkingDrawer::addSchools() {
     }
     if (working_.school != schools_.front().school) {
         auto* house = new QPushButton(tr("Make it the house's choice"));
-        connect(house, &QPushButton::clicked, this, [this] { Q_EMIT houseChosen(qs(working_.question), qs(working_.school)); });
+        connect(house, &QPushButton::clicked, this,
+                [this] { Q_EMIT houseChosen(qs(working_.question), qs(working_.school)); });
         column->addWidget(house, 0, Qt::AlignLeft);
     }
     body()->addWidget(holder);
@@ -153,7 +159,7 @@ void WorkingDrawer::addStep(const Working& w, int depth) {
 void WorkingDrawer::addBudget(const Working& w) {
     const Measured& m = w.value;
     const Unit unit = w.unit;
-    const QString words = w.partialDoubt   ? tr("No ± without the meter's accuracy; known so far")
+    const QString words = w.partialDoubt ? tr("No ± without the meter's accuracy; known so far")
                           : m.hasDoubt() ? tr("Where the ± comes from")
                                          : tr("No ± is known for this figure");
     auto* title = text(words, app::font(0.95, QFont::DemiBold));
@@ -161,15 +167,21 @@ void WorkingDrawer::addBudget(const Working& w) {
     body()->addWidget(title);
     if (!m.hasDoubt())
         return;
-    body()->addWidget(text(m.degreesOfFreedom() < 30.0 ? tr("Each bar is one source's share of the squared uncertainty; the ± of a source is two standard uncertainties. Repeats dominate, so the "
-                             "figure's own ± is by Student's t with %1 degrees of freedom.").arg(qs(showNumber(m.degreesOfFreedom(), 2)))
-                        : tr("Each bar is one source's share of the squared uncertainty; ± is for about 95 % (k = 2)."), app::font(0.9), true));
+    body()->addWidget(text(
+        m.degreesOfFreedom() < 30.0
+            ? tr("Each bar is one source's share of the squared uncertainty; the ± of a source is two standard uncertainties. Repeats dominate, so the "
+                 "figure's own ± is by Student's t with %1 degrees of freedom.")
+                  .arg(qs(showNumber(m.degreesOfFreedom(), 2)))
+            : tr("Each bar is one source's share of the squared uncertainty; ± is for about 95 % (k = 2)."),
+        app::font(0.9), true));
     auto parts = m.budget();
     std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.u > b.u; });
     const double total = m.u() * m.u();
     for (const Measured::BudgetLine& c : parts) {
         const double factor = unit == Unit::Share ? 200.0 : 2.0;
-        const QString size = QStringLiteral("± %1 %2   %3 %").arg(qs(showNumber(c.u * factor, 2)), qs(symbol(unit)), qs(showNumber(100.0 * c.u * c.u / total, 2)));
+        const QString size =
+            QStringLiteral("± %1 %2   %3 %")
+                .arg(qs(showNumber(c.u * factor, 2)), qs(symbol(unit)), qs(showNumber(100.0 * c.u * c.u / total, 2)));
         body()->addWidget(new BudgetBar(qs(c.words), size, c.u * c.u / total, this));
     }
 }

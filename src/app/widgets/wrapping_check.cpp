@@ -20,11 +20,14 @@ WrappingCheck::WrappingCheck(const QString& words, QWidget* parent) : QCheckBox(
 }
 
 int WrappingCheck::heightForWidth(int width) const {
-    const QRect words = fontMetrics().boundingRect(QRect(0, 0, std::max(60, width - kBox), 10000), Qt::TextWordWrap, text());
+    const QRect words =
+        fontMetrics().boundingRect(QRect(0, 0, std::max(60, width - kBox), 10000), Qt::TextWordWrap, text());
     return std::max(words.height(), 2 * kGrid) + kGrid / 2;
 }
 
-QSize WrappingCheck::sizeHint() const { return {kBox + fontMetrics().horizontalAdvance(text()) + 4, heightForWidth(100000)}; }
+QSize WrappingCheck::sizeHint() const {
+    return {kBox + fontMetrics().horizontalAdvance(text()) + 4, heightForWidth(100000)};
+}
 QSize WrappingCheck::minimumSizeHint() const { return {140, heightForWidth(100000)}; }
 
 void WrappingCheck::paintEvent(QPaintEvent*) {

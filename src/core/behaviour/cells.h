@@ -19,8 +19,8 @@ struct CellsFinding {
     Said said;
 };
 
-/// Sum of the cells' watts against the input's. More than comes in cannot be; below 60 % most is lost or a cell was missed. Common practice,
-/// no published source.
+/// Sum of the cells' watts against the input's. More than comes in cannot be; below 60 % most is lost or a cell was
+/// missed. Common practice, no published source.
 [[nodiscard]] CellsFinding cells(const Sheet& sheet, const Facts& facts);
 
 } // namespace otterstone::behaviour

@@ -39,7 +39,8 @@ Result<Said> judge(const Sheet& sheet, const Facts& facts) {
         return said;
     if (!said.remarks.empty())
         return tl::unexpected(said.remarks.front().problem);
-    return problem("nothing_yet", findings::kindWords(sheet.kind), "no row says enough yet.", "Fill in what was seen; holes may stay.");
+    return problem("nothing_yet", findings::kindWords(sheet.kind), "no row says enough yet.",
+                   "Fill in what was seen; holes may stay.");
 }
 
 } // namespace otterstone::behaviour

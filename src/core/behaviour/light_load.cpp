@@ -13,7 +13,8 @@ constexpr double kDay = 86400.0;
 std::string milliamps(double amps) { return showNumber(amps * 1000.0, 3) + " mA"; }
 
 void conclude(LightLadder& l) {
-    std::stable_sort(l.steps.begin(), l.steps.end(), [](const LightStep& a, const LightStep& b) { return a.amps < b.amps; });
+    std::stable_sort(l.steps.begin(), l.steps.end(),
+                     [](const LightStep& a, const LightStep& b) { return a.amps < b.amps; });
     for (const LightStep& s : l.steps) {
         if (s.staysOn)
             continue;
@@ -29,7 +30,9 @@ void conclude(LightLadder& l) {
 
 std::string ladderWords(const LightLadder& l) {
     if (!l.offAt)
-        return l.onAt ? "The output stays on down to " + milliamps(l.steps.front().amps) + ", the smallest current tried" : "";
+        return l.onAt
+                   ? "The output stays on down to " + milliamps(l.steps.front().amps) + ", the smallest current tried"
+                   : "";
     std::string text = "The output goes off at " + milliamps(*l.offAt);
     if (l.secondsToOff)
         text += " after " + showDuration(*l.secondsToOff, 1.0);
@@ -37,8 +40,10 @@ std::string ladderWords(const LightLadder& l) {
 }
 
 Working ladderFigure(const LightLadder& l, const char* key, const char* label, const std::string& run) {
-    Working w = figure(key, label, "between " + milliamps(*l.offAt) + " (goes off) and " + milliamps(*l.onAt) + " (stays on)", between(*l.offAt, *l.onAt, ErrorSource::ofRun(run, "between two steps")), Unit::Amp, "bank out",
-                       "the middle ± half of the step; any value between is as likely");
+    Working w =
+        figure(key, label, "between " + milliamps(*l.offAt) + " (goes off) and " + milliamps(*l.onAt) + " (stays on)",
+               between(*l.offAt, *l.onAt, ErrorSource::ofRun(run, "between two steps")), Unit::Amp, "bank out",
+               "the middle ± half of the step; any value between is as likely");
     if (l.secondsToOff)
         w.parts.push_back(remark("time to auto-off", showDuration(*l.secondsToOff, 1.0)));
     return w;
@@ -50,7 +55,8 @@ void idle(Said& said, const char* key, const char* label, const std::optional<do
     Working w = figure(key, label, "", Measured(*watts), Unit::Watt, "");
     w.parts.push_back(remark("in a day", showNumber(*watts * kDay / 3600.0, 2) + " Wh"));
     said.figures.push_back(std::move(w));
-    said.sentence += std::string(said.sentence.empty() ? "" : " ") + "Doing nothing, the " + (label + 5) + " burns " + showNumber(*watts * 1000.0, 2) + " mW."; // behind "idle "
+    said.sentence += std::string(said.sentence.empty() ? "" : " ") + "Doing nothing, the " + (label + 5) + " burns " +
+                     showNumber(*watts * 1000.0, 2) + " mW."; // behind "idle "
 }
 
 } // namespace
@@ -73,7 +79,8 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
             rows.remark(amps ? "state" : "amps", "half_step", "a step needs its current and what the output did.");
             continue;
         }
-        (what == "load" ? f.plain : f.lowMode).steps.push_back({*amps, state == "stays on", rows.seconds("after", 1.0)});
+        (what == "load" ? f.plain : f.lowMode)
+            .steps.push_back({*amps, state == "stays on", rows.seconds("after", 1.0)});
     }
     conclude(f.plain);
     conclude(f.lowMode);
@@ -83,11 +90,15 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
     if (f.plain.offAt && f.plain.onAt)
         said.figures.push_back(ladderFigure(f.plain, "auto_off_amps", "goes to sleep below", facts.run));
     if (f.plain.secondsToOff)
-        said.figures.push_back(figure("auto_off_seconds", "time to auto-off", "the shortest of the steps at which it went off", Measured(*f.plain.secondsToOff), Unit::Second, "bank out"));
+        said.figures.push_back(figure("auto_off_seconds", "time to auto-off",
+                                      "the shortest of the steps at which it went off", Measured(*f.plain.secondsToOff),
+                                      Unit::Second, "bank out"));
     if (!f.lowMode.steps.empty() && f.plain.offAt) {
         // Helps where a current that let it sleep now keeps it awake.
-        f.lowModeHelps = std::any_of(f.lowMode.steps.begin(), f.lowMode.steps.end(), [&](const LightStep& s) { return s.staysOn && s.amps <= *f.plain.offAt; });
-        said.sentence += *f.lowModeHelps ? " The low-current mode keeps it on." : " The low-current mode does not keep it on.";
+        f.lowModeHelps = std::any_of(f.lowMode.steps.begin(), f.lowMode.steps.end(),
+                                     [&](const LightStep& s) { return s.staysOn && s.amps <= *f.plain.offAt; });
+        said.sentence +=
+            *f.lowModeHelps ? " The low-current mode keeps it on." : " The low-current mode does not keep it on.";
         said.figures.push_back(remark("low-current mode", *f.lowModeHelps ? "helps" : "does not help"));
         said.figures.back().key = "low_mode";
     }

@@ -1,5 +1,5 @@
-// D12: small currents and idling: where the output goes to sleep, after how long, whether the low-current mode helps, and what things burn
-// doing nothing.
+// D12: small currents and idling: where the output goes to sleep, after how long, whether the low-current mode helps,
+// and what things burn doing nothing.
 #pragma once
 
 #include "core/behaviour/judge.h"
@@ -13,10 +13,10 @@ struct LightStep {
 };
 
 struct LightLadder {
-    std::vector<LightStep> steps;          ///< by amps, upwards
-    std::optional<double> offAt;           ///< greatest current at which it went off
-    std::optional<double> onAt;            ///< least current above that at which it stayed on
-    std::optional<double> secondsToOff;    ///< shortest of those at which it went off
+    std::vector<LightStep> steps;       ///< by amps, upwards
+    std::optional<double> offAt;        ///< greatest current at which it went off
+    std::optional<double> onAt;         ///< least current above that at which it stayed on
+    std::optional<double> secondsToOff; ///< shortest of those at which it went off
 };
 
 struct LightLoadFinding {
@@ -26,7 +26,8 @@ struct LightLoadFinding {
     Said said;
 };
 
-/// The switch-off current lies between two tried steps: the interval, taken as rectangular. Common practice, no published source.
+/// The switch-off current lies between two tried steps: the interval, taken as rectangular. Common practice, no
+/// published source.
 [[nodiscard]] LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts);
 
 } // namespace otterstone::behaviour

@@ -13,13 +13,13 @@ struct PadReading {
 struct Way {
     std::vector<PadReading> readings;
     std::optional<double> devicePoints, bankPoints, seconds; ///< from the first to the last reading
-    std::optional<Measured> transfer; ///< into the device's battery ÷ out of the bank's rating
+    std::optional<Measured> transfer;                        ///< into the device's battery ÷ out of the bank's rating
 };
 
 struct PadFinding {
     Way pad, wire;
-    std::optional<Measured> against; ///< device points per bank point, pad ÷ wire
-    std::optional<double> hottest;   ///< °C, on the pad
+    std::optional<Measured> against;        ///< device points per bank point, pad ÷ wire
+    std::optional<double> hottest;          ///< °C, on the pad
     std::optional<Measured> wattsPerKelvin; ///< slope of the pad's watts over the device's temperature
     Said said;
 };

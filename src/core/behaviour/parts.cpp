@@ -14,11 +14,13 @@ constexpr double kSameTier = 0.12; // a tier sags under load and over a cable
 } // namespace
 
 Measured meteredVolts(double volts, double digit, const Facts& facts) {
-    return path::withAccuracy(volts, path::Quantity::Volts, facts.meter.voltsUpTo(volts), digit, facts.meter.name, {volts, 0.0});
+    return path::withAccuracy(volts, path::Quantity::Volts, facts.meter.voltsUpTo(volts), digit, facts.meter.name,
+                              {volts, 0.0});
 }
 
 Measured meteredAmps(double amps, double digit, const Facts& facts) {
-    return path::withAccuracy(amps, path::Quantity::Amps, facts.meter.ampsUpTo(amps), digit, facts.meter.name, {0.0, amps});
+    return path::withAccuracy(amps, path::Quantity::Amps, facts.meter.ampsUpTo(amps), digit, facts.meter.name,
+                              {0.0, amps});
 }
 
 std::optional<Measured> readVolts(Rows& rows, std::string_view key, const Facts& facts) {
@@ -35,7 +37,8 @@ std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& 
     return meteredAmps(*v, rows.digit(key), facts);
 }
 
-Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit, std::string point, std::string note) {
+Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit,
+               std::string point, std::string note) {
     Working w;
     w.key = std::move(key);
     w.label = std::move(label);
@@ -61,7 +64,9 @@ double nearestTier(double volts) {
     return best;
 }
 
-std::string tierAndWatts(double volts, double watts) { return showNumber(nearestTier(volts), 3) + " V " + showNumber(watts, watts < 10.0 ? 2 : 3) + " W"; }
+std::string tierAndWatts(double volts, double watts) {
+    return showNumber(nearestTier(volts), 3) + " V " + showNumber(watts, watts < 10.0 ? 2 : 3) + " W";
+}
 
 std::string listed(const std::vector<std::string>& names) {
     std::string text;
@@ -70,6 +75,8 @@ std::string listed(const std::vector<std::string>& names) {
     return text;
 }
 
-std::string counted(std::size_t n, const char* one, const char* many) { return std::to_string(n) + " " + (n == 1 ? one : many); }
+std::string counted(std::size_t n, const char* one, const char* many) {
+    return std::to_string(n) + " " + (n == 1 ? one : many);
+}
 
 } // namespace otterstone::behaviour

@@ -12,7 +12,8 @@ namespace otterstone::behaviour {
 [[nodiscard]] std::optional<Measured> readVolts(Rows& rows, std::string_view key, const Facts& facts);
 [[nodiscard]] std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& facts);
 
-[[nodiscard]] Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit, std::string point, std::string note = {});
+[[nodiscard]] Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit,
+                             std::string point, std::string note = {});
 /// A value known to lie between two: the middle ± half, shown as such; its note names both ends.
 [[nodiscard]] Measured between(double low, double high, const ErrorSource& source);
 

@@ -8,14 +8,16 @@ namespace otterstone::behaviour {
 
 namespace {
 
-constexpr double kOff = 0.10;         // of its watts alone: less is off
-constexpr double kTierStep = 0.5;     // V
-constexpr double kSlowed = 0.75;      // of its watts alone
-constexpr double kHolds = 0.05;       // of what comes in
+constexpr double kOff = 0.10;     // of its watts alone: less is off
+constexpr double kTierStep = 0.5; // V
+constexpr double kSlowed = 0.75;  // of its watts alone
+constexpr double kHolds = 0.05;   // of what comes in
 constexpr double kUsualEta = 0.90, kUsualDoubt = 0.05;
 
-bool slowed(const std::optional<double>& aloneVolts, const std::optional<double>& aloneWatts, const std::optional<double>& volts, const std::optional<double>& watts) {
-    return (aloneVolts && volts && *volts < *aloneVolts - kTierStep) || (aloneWatts && watts && *watts < kSlowed * *aloneWatts);
+bool slowed(const std::optional<double>& aloneVolts, const std::optional<double>& aloneWatts,
+            const std::optional<double>& volts, const std::optional<double>& watts) {
+    return (aloneVolts && volts && *volts < *aloneVolts - kTierStep) ||
+           (aloneWatts && watts && *watts < kSlowed * *aloneWatts);
 }
 
 PassClass classOf(const PassThroughFinding& f) {
@@ -25,10 +27,15 @@ PassClass classOf(const PassThroughFinding& f) {
         return PassClass::Refuses;
     const bool in = slowed(f.inAlone.inVolts, f.inAlone.inWatts, f.both.inVolts, f.both.inWatts);
     const bool out = slowed(f.outAlone.outVolts, f.outAlone.outWatts, f.both.outVolts, f.both.outWatts);
-    return in && out ? PassClass::SlowsBoth : in ? PassClass::LoadFirst : out ? PassClass::SourceFirst : PassClass::Shares;
+    return in && out ? PassClass::SlowsBoth
+           : in      ? PassClass::LoadFirst
+           : out     ? PassClass::SourceFirst
+                     : PassClass::Shares;
 }
 
-std::string flow(const std::optional<double>& volts, const std::optional<double>& watts) { return volts && watts ? tierAndWatts(*volts, *watts) : "unknown"; }
+std::string flow(const std::optional<double>& volts, const std::optional<double>& watts) {
+    return volts && watts ? tierAndWatts(*volts, *watts) : "unknown";
+}
 
 void reckonBalance(const Facts& facts, PassThroughFinding& f) {
     if (!f.both.inWatts || !f.both.outWatts)
@@ -44,11 +51,18 @@ void reckonBalance(const Facts& facts, PassThroughFinding& f) {
     f.netWatts = in * eta - out / eta;
     f.leastSource = out / (eta * eta);
     const double slack = std::max(f.netWatts->expanded(), kHolds * std::max(*f.both.inWatts, *f.both.outWatts));
-    f.balance = f.netWatts->value() > slack ? Balance::Gains : f.netWatts->value() < -slack ? Balance::Loses : Balance::Holds;
-    const std::string how = known ? "η each way = √ round trip of " + showValue(*facts.roundTrip, Unit::Share) : "η each way taken as 90 ± 5 %, since no round trip of this bank is known";
-    f.said.figures.push_back(figure("net_watts", "net into the cells", showNumber(*f.both.inWatts, 3) + " W in × η − " + showNumber(*f.both.outWatts, 3) + " W out ÷ η", *f.netWatts, Unit::Watt,
-                                    "cells", how));
-    f.said.figures.push_back(figure("least_source", "smallest source that holds", showNumber(*f.both.outWatts, 3) + " W out ÷ η²", *f.leastSource, Unit::Watt, "bank in", how));
+    f.balance = f.netWatts->value() > slack    ? Balance::Gains
+                : f.netWatts->value() < -slack ? Balance::Loses
+                                               : Balance::Holds;
+    const std::string how = known ? "η each way = √ round trip of " + showValue(*facts.roundTrip, Unit::Share)
+                                  : "η each way taken as 90 ± 5 %, since no round trip of this bank is known";
+    f.said.figures.push_back(
+        figure("net_watts", "net into the cells",
+               showNumber(*f.both.inWatts, 3) + " W in × η − " + showNumber(*f.both.outWatts, 3) + " W out ÷ η",
+               *f.netWatts, Unit::Watt, "cells", how));
+    f.said.figures.push_back(figure("least_source", "smallest source that holds",
+                                    showNumber(*f.both.outWatts, 3) + " W out ÷ η²", *f.leastSource, Unit::Watt,
+                                    "bank in", how));
 }
 
 void say(const Facts& facts, PassThroughFinding& f) {
@@ -56,39 +70,65 @@ void say(const Facts& facts, PassThroughFinding& f) {
     switch (f.what) {
     case PassClass::Unknown: break;
     case PassClass::Refuses: s = "While it charges it gives nothing."; break;
-    case PassClass::SourceFirst: s = "It charges and gives at once; the output falls from " + flow(f.outAlone.outVolts, f.outAlone.outWatts) + " to " + flow(f.both.outVolts, f.both.outWatts) + "."; break;
-    case PassClass::LoadFirst: s = "It charges and gives at once; the input falls from " + flow(f.inAlone.inVolts, f.inAlone.inWatts) + " to " + flow(f.both.inVolts, f.both.inWatts) + "."; break;
-    case PassClass::Shares: s = "It charges and gives at once, and keeps both: " + flow(f.both.inVolts, f.both.inWatts) + " in, " + flow(f.both.outVolts, f.both.outWatts) + " out."; break;
+    case PassClass::SourceFirst:
+        s = "It charges and gives at once; the output falls from " + flow(f.outAlone.outVolts, f.outAlone.outWatts) +
+            " to " + flow(f.both.outVolts, f.both.outWatts) + ".";
+        break;
+    case PassClass::LoadFirst:
+        s = "It charges and gives at once; the input falls from " + flow(f.inAlone.inVolts, f.inAlone.inWatts) +
+            " to " + flow(f.both.inVolts, f.both.inWatts) + ".";
+        break;
+    case PassClass::Shares:
+        s = "It charges and gives at once, and keeps both: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
+            flow(f.both.outVolts, f.both.outWatts) + " out.";
+        break;
     case PassClass::SlowsBoth:
-        s = "It charges and gives at once, both slowed: " + flow(f.both.inVolts, f.both.inWatts) + " in, " + flow(f.both.outVolts, f.both.outWatts) + " out.";
+        s = "It charges and gives at once, both slowed: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
+            flow(f.both.outVolts, f.both.outWatts) + " out.";
         break;
     }
     if (f.what != PassClass::Unknown && f.what != PassClass::Refuses && f.balance)
-        s += " It then " + balanceWords(*f.balance) + (f.balance == Balance::Holds ? "" : " " + showNumber(std::fabs(f.netWatts->value()), 2) + " W") + "; " + showNumber(f.leastSource->value(), 2) +
-             " W would hold it level.";
+        s += " It then " + balanceWords(*f.balance) +
+             (f.balance == Balance::Holds ? "" : " " + showNumber(std::fabs(f.netWatts->value()), 2) + " W") + "; " +
+             showNumber(f.leastSource->value(), 2) + " W would hold it level.";
     if (f.dropOutSeconds && *f.dropOutSeconds <= 0.0)
         s += " When the source goes the output stays on.";
     else if (!f.back.empty() || f.dropOutSeconds)
-        s += std::string(s.empty() ? "" : " ") + "When the source goes the output is out" + (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()) +
-             (f.back.empty() ? std::string() : f.back == "stays off" ? " and stays off" : ", and comes back " + (f.back == "button" ? std::string("at a press of the button") : f.back == "replug" ? "when replugged" : f.back)) +
+        s += std::string(s.empty() ? "" : " ") + "When the source goes the output is out" +
+             (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()) +
+             (f.back.empty() ? std::string()
+              : f.back == "stays off"
+                  ? " and stays off"
+                  : ", and comes back " + (f.back == "button"   ? std::string("at a press of the button")
+                                           : f.back == "replug" ? "when replugged"
+                                                                : f.back)) +
              ": not an uninterruptible supply.";
     if (f.bankFull && f.deviceFull)
-        s += " From one source the " + std::string(*f.deviceFull < *f.bankFull ? "device is full first" : "bank is full first") + " (device " + showDuration(*f.deviceFull) + ", bank " + showDuration(*f.bankFull) +
-             ").";
+        s += " From one source the " +
+             std::string(*f.deviceFull < *f.bankFull ? "device is full first" : "bank is full first") + " (device " +
+             showDuration(*f.deviceFull) + ", bank " + showDuration(*f.bankFull) + ").";
     if (f.what != PassClass::Unknown) {
         Working w = remark("class", passClassWords(f.what));
         w.key = "pass_class";
-        for (const auto& [name, corner] : {std::pair("in alone", &f.inAlone), {"out alone", &f.outAlone}, {"both", &f.both}})
-            w.parts.push_back(remark(name, (corner->inWatts ? flow(corner->inVolts, corner->inWatts) + " in" : std::string()) + (corner->inWatts && corner->outWatts ? ", " : "") +
-                                               (corner->outWatts ? flow(corner->outVolts, corner->outWatts) + " out" : std::string())));
+        for (const auto& [name, corner] :
+             {std::pair("in alone", &f.inAlone), {"out alone", &f.outAlone}, {"both", &f.both}})
+            w.parts.push_back(remark(
+                name, (corner->inWatts ? flow(corner->inVolts, corner->inWatts) + " in" : std::string()) +
+                          (corner->inWatts && corner->outWatts ? ", " : "") +
+                          (corner->outWatts ? flow(corner->outVolts, corner->outWatts) + " out" : std::string())));
         f.said.figures.insert(f.said.figures.begin(), std::move(w));
     }
     if (f.dropOutSeconds)
-        f.said.figures.push_back(figure("drop_out", "output out when the source goes", "", Measured(*f.dropOutSeconds), Unit::Second, "bank out", f.back));
+        f.said.figures.push_back(figure("drop_out", "output out when the source goes", "", Measured(*f.dropOutSeconds),
+                                        Unit::Second, "bank out", f.back));
     if (f.what == PassClass::Refuses && facts.label.claimsPassThrough)
-        f.said.warnings.push_back({"pass_through_promised", "The label promises pass-through; with this source and load it gave nothing while charging."});
-    f.said.warnings.push_back({"pass_through_schools", "Some hold that charging and giving at once stresses the cells and never do it; others take it for a feature to be tested. Whether to use the bank so is "
-                                                       "the reader's choice. For medical or safety equipment use only its maker's approved supply."});
+        f.said.warnings.push_back(
+            {"pass_through_promised",
+             "The label promises pass-through; with this source and load it gave nothing while charging."});
+    f.said.warnings.push_back(
+        {"pass_through_schools",
+         "Some hold that charging and giving at once stresses the cells and never do it; others take it for a feature to be tested. Whether to use the bank so is "
+         "the reader's choice. For medical or safety equipment use only its maker's approved supply."});
 }
 
 } // namespace

@@ -1,5 +1,5 @@
-// D11: charging and giving at once: who is slowed, whether the bank gains, what source it would need, and what the output does when the
-// source goes away.
+// D11: charging and giving at once: who is slowed, whether the bank gains, what source it would need, and what the
+// output does when the source goes away.
 #pragma once
 
 #include "core/behaviour/judge.h"
@@ -19,18 +19,18 @@ struct Corner {
 struct PassThroughFinding {
     Corner inAlone, outAlone, both;
     PassClass what = PassClass::Unknown;
-    std::optional<Measured> netWatts;     ///< into the cells, with both
+    std::optional<Measured> netWatts; ///< into the cells, with both
     std::optional<Balance> balance;
-    std::optional<Measured> leastSource;  ///< W at the input that would just hold, for the load of `both`
-    std::optional<double> dropOutSeconds; ///< output out, when the source went; 0: never
-    std::string back;                     ///< how it came back, a word of the sheet
+    std::optional<Measured> leastSource;        ///< W at the input that would just hold, for the load of `both`
+    std::optional<double> dropOutSeconds;       ///< output out, when the source went; 0: never
+    std::string back;                           ///< how it came back, a word of the sheet
     std::optional<double> bankFull, deviceFull; ///< seconds, both charged from one source
     Said said;
 };
 
-/// Net = W_in·η_in − W_out/η_out with η_in = η_out = √(round trip), or 0.9 ± 0.05 each (rectangular) when no round trip of this bank is known:
-/// common practice, no published source. It holds when the net stays within its own doubt or 5 % of what comes in. A side is slowed when its volts fall
-/// by more than 0.5 V or its watts by more than 25 %.
+/// Net = W_in·η_in − W_out/η_out with η_in = η_out = √(round trip), or 0.9 ± 0.05 each (rectangular) when no round trip
+/// of this bank is known: common practice, no published source. It holds when the net stays within its own doubt or 5 %
+/// of what comes in. A side is slowed when its volts fall by more than 0.5 V or its watts by more than 25 %.
 [[nodiscard]] PassThroughFinding passThrough(const Sheet& sheet, const Facts& facts);
 
 } // namespace otterstone::behaviour

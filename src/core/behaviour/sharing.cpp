@@ -9,12 +9,12 @@ namespace otterstone::behaviour {
 
 namespace {
 
-constexpr double kFive = 5.8;        // V: up to here it is the 5 V tier
-constexpr double kStarved = 0.10;    // of what it gives alone
-constexpr double kKeeps = 0.90;      // from here on it keeps what it gave
-constexpr double kShort = 0.95;      // of a promise, for a load's own steps
-constexpr double kEvenly = 0.05;     // currents within this of each other are alike
-constexpr double kOtherwise = 0.15;  // of the watts: another order gave something else
+constexpr double kFive = 5.8;       // V: up to here it is the 5 V tier
+constexpr double kStarved = 0.10;   // of what it gives alone
+constexpr double kKeeps = 0.90;     // from here on it keeps what it gave
+constexpr double kShort = 0.95;     // of a promise, for a load's own steps
+constexpr double kEvenly = 0.05;    // currents within this of each other are alike
+constexpr double kOtherwise = 0.15; // of the watts: another order gave something else
 
 std::string flowWords(double volts, double watts) { return tierAndWatts(volts, watts); }
 
@@ -60,17 +60,21 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
         if (isWhole(p))
             changes.push_back(changeWords(p));
     }
-    const auto outputs = std::count_if(facts.label.ports.begin(), facts.label.ports.end(), [](const label::Port& p) { return p.gives(); });
-    const std::string with = (names.size() == 2 && outputs <= 2 ? "both outputs" : listed(names)) + " in use" + (twice ? " (" + names.front() + " first)" : "");
+    const auto outputs = std::count_if(facts.label.ports.begin(), facts.label.ports.end(),
+                                       [](const label::Port& p) { return p.gives(); });
+    const std::string with = (names.size() == 2 && outputs <= 2 ? "both outputs" : listed(names)) + " in use" +
+                             (twice ? " (" + names.front() + " first)" : "");
     if (!changes.empty())
         said.sentence += (said.sentence.empty() ? "With " : " With ") + with + ", " + listed(changes) + ".";
     const std::string title = names.empty() ? r.name : listed(names);
-    Working total = figure("shared_watts:" + r.name, title + " together", "", Measured(r.togetherWatts), Unit::Watt, "bank out");
+    Working total =
+        figure("shared_watts:" + r.name, title + " together", "", Measured(r.togetherWatts), Unit::Watt, "bank out");
     for (const SharedPort& p : r.ports) {
         if (!p.togetherWatts)
             continue;
         total.formula += (total.formula.empty() ? "" : " + ") + showNumber(*p.togetherWatts, 3) + " W";
-        Working w = figure("kept:" + r.name + ":" + p.port, p.port + " keeps (" + title + ")", "", Measured(0.0), Unit::Share, "bank out");
+        Working w = figure("kept:" + r.name + ":" + p.port, p.port + " keeps (" + title + ")", "", Measured(0.0),
+                           Unit::Share, "bank out");
         if (p.kept()) {
             w.value = Measured(*p.kept());
             w.formula = showNumber(*p.togetherWatts, 3) + " W together ÷ " + showNumber(*p.aloneWatts, 3) + " W alone";
@@ -79,31 +83,37 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
         }
         // A load that asks no more alone either says nothing about the promise.
         if (p.promisedWatts && *p.togetherWatts < kShort * *p.promisedWatts && p.kept().value_or(0.0) < kShort)
-            said.warnings.push_back({"below_promise", p.port + " gave " + showNumber(*p.togetherWatts, 3) + " W beside " + listed(names) + "; the label promises " +
+            said.warnings.push_back({"below_promise", p.port + " gave " + showNumber(*p.togetherWatts, 3) +
+                                                          " W beside " + listed(names) + "; the label promises " +
                                                           showNumber(*p.promisedWatts, 3) + " W for that."});
     }
     if (facts.label.totalWatts) {
         total.parts.push_back(remark("the label's total", showNumber(facts.label.totalWatts->value, 3) + " W"));
         if (r.togetherWatts > 1.05 * facts.label.totalWatts->value)
-            said.warnings.push_back({"above_total", listed(names) + " gave " + showNumber(r.togetherWatts, 3) + " W together, more than the printed total of " +
+            said.warnings.push_back({"above_total", listed(names) + " gave " + showNumber(r.togetherWatts, 3) +
+                                                        " W together, more than the printed total of " +
                                                         showNumber(facts.label.totalWatts->value, 3) + " W."});
     }
     said.figures.insert(said.figures.begin(), std::move(total));
     if (r.fairness)
-        said.figures.push_back(figure("fairness:" + r.name, "evenness (" + title + ")", "(Σ kept)² ÷ (n Σ kept²)", Measured(*r.fairness), Unit::None, "bank out",
+        said.figures.push_back(figure("fairness:" + r.name, "evenness (" + title + ")", "(Σ kept)² ÷ (n Σ kept²)",
+                                      Measured(*r.fairness), Unit::None, "bank out",
                                       "Jain's index: 1 when all keep the same share, 1/n when one keeps all"));
 }
 
 bool sameWatts(const SharedPort& a, const SharedPort& b) {
-    return !a.togetherWatts || !b.togetherWatts || std::fabs(*a.togetherWatts - *b.togetherWatts) <= kOtherwise * std::max(*a.togetherWatts, *b.togetherWatts);
+    return !a.togetherWatts || !b.togetherWatts ||
+           std::fabs(*a.togetherWatts - *b.togetherWatts) <= kOtherwise * std::max(*a.togetherWatts, *b.togetherWatts);
 }
 
 // The same ports in another order.
 bool hasTwin(const std::vector<Round>& rounds, const Round& r) {
     return std::any_of(rounds.begin(), rounds.end(), [&](const Round& o) {
-        return &o != &r && o.ports.size() == r.ports.size() && std::all_of(o.ports.begin(), o.ports.end(), [&](const SharedPort& p) {
-            return std::any_of(r.ports.begin(), r.ports.end(), [&](const SharedPort& q) { return q.port == p.port; });
-        });
+        return &o != &r && o.ports.size() == r.ports.size() &&
+               std::all_of(o.ports.begin(), o.ports.end(), [&](const SharedPort& p) {
+                   return std::any_of(r.ports.begin(), r.ports.end(),
+                                      [&](const SharedPort& q) { return q.port == p.port; });
+               });
     });
 }
 
@@ -116,7 +126,8 @@ void compareOrders(SharingFinding& f) {
                 continue;
             bool samePorts = true, sameOrder = true, alike = true;
             for (std::size_t k = 0; k < one.size(); ++k) {
-                const auto at = std::find_if(other.begin(), other.end(), [&](const SharedPort& p) { return p.port == one[k].port; });
+                const auto at = std::find_if(other.begin(), other.end(),
+                                             [&](const SharedPort& p) { return p.port == one[k].port; });
                 samePorts = samePorts && at != other.end();
                 sameOrder = sameOrder && one[k].port == other[k].port;
                 alike = alike && at != other.end() && sameWatts(one[k], *at);
@@ -133,10 +144,13 @@ void compareOrders(SharingFinding& f) {
 void lookForSplit(SharingFinding& f) {
     std::optional<double> total;
     for (const Round& r : f.rounds) {
-        const bool five = std::all_of(r.ports.begin(), r.ports.end(), [](const SharedPort& p) { return p.togetherVolts && *p.togetherVolts <= kFive && *p.togetherVolts > 1.0; });
+        const bool five = std::all_of(r.ports.begin(), r.ports.end(), [](const SharedPort& p) {
+            return p.togetherVolts && *p.togetherVolts <= kFive && *p.togetherVolts > 1.0;
+        });
         if (!five || r.ports.size() < 2 || !r.mostAmps || *r.mostAmps - *r.fewestAmps > kEvenly * *r.mostAmps)
             return;
-        const bool squeezed = std::any_of(r.ports.begin(), r.ports.end(), [](const SharedPort& p) { return p.kept().value_or(1.0) < kKeeps; });
+        const bool squeezed = std::any_of(r.ports.begin(), r.ports.end(),
+                                          [](const SharedPort& p) { return p.kept().value_or(1.0) < kKeeps; });
         const double sum = *r.mostAmps * static_cast<double>(r.ports.size());
         if (!squeezed || (total && std::fabs(*total - sum) > kEvenly * sum))
             return;
@@ -144,7 +158,8 @@ void lookForSplit(SharingFinding& f) {
     }
     f.splitAmps = total;
     if (total)
-        f.said.figures.push_back(figure("split_amps", "total current, divided evenly", "n × amps of each", Measured(*total), Unit::Amp, "bank out"));
+        f.said.figures.push_back(figure("split_amps", "total current, divided evenly", "n × amps of each",
+                                        Measured(*total), Unit::Amp, "bank out"));
 }
 
 } // namespace
@@ -159,9 +174,12 @@ double jainIndex(const std::vector<double>& x) {
 }
 
 std::optional<double> SharedPort::kept() const {
-    return aloneWatts && togetherWatts && *aloneWatts > 0.0 ? std::optional(*togetherWatts / *aloneWatts) : std::nullopt;
+    return aloneWatts && togetherWatts && *aloneWatts > 0.0 ? std::optional(*togetherWatts / *aloneWatts)
+                                                            : std::nullopt;
 }
-bool SharedPort::fellToFive() const { return aloneVolts && togetherVolts && *aloneVolts > kFive && *togetherVolts <= kFive && *togetherVolts > 1.0; }
+bool SharedPort::fellToFive() const {
+    return aloneVolts && togetherVolts && *aloneVolts > kFive && *togetherVolts <= kFive && *togetherVolts > 1.0;
+}
 bool SharedPort::starved() const { return kept().value_or(1.0) < kStarved; }
 
 SharingFinding sharing(const Sheet& sheet, const Facts& facts) {

@@ -1,4 +1,5 @@
-// D10: several outputs at once: what each keeps of what it gives alone, who falls back to 5 V, and what that makes of the label's promises.
+// D10: several outputs at once: what each keeps of what it gives alone, who falls back to 5 V, and what that makes of
+// the label's promises.
 #pragma once
 
 #include "core/behaviour/judge.h"
@@ -33,7 +34,8 @@ struct SharingFinding {
     Said said;
 };
 
-/// Jain's index (Σx)² / (n Σx²): R. Jain, D. Chiu, W. Hawe, DEC-TR-301 (1984), from memory. Classes: common practice, no published source.
+/// Jain's index (Σx)² / (n Σx²): R. Jain, D. Chiu, W. Hawe, DEC-TR-301 (1984), from memory. Classes: common practice,
+/// no published source.
 [[nodiscard]] SharingFinding sharing(const Sheet& sheet, const Facts& facts);
 [[nodiscard]] double jainIndex(const std::vector<double>& x);
 

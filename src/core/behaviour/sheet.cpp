@@ -17,7 +17,8 @@ std::vector<std::string> backChoices() { return {std::begin(kBack), std::end(kBa
 Column free(const char* key, const char* words, const char* hint) { return {key, words, hint}; }
 Column number(const char* key, const char* words, const char* hint) { return {key, words, hint, {}, true}; }
 Column ditto(const char* key, const char* words, const char* hint) { return {key, words, hint, {}, false, true}; }
-Column one(const char* key, const char* words, const char* hint, std::vector<std::string> choices, bool repeats = false) {
+Column one(const char* key, const char* words, const char* hint, std::vector<std::string> choices,
+           bool repeats = false) {
     return {key, words, hint, std::move(choices), false, repeats};
 }
 Column note() { return free("note", "Note", "anything"); }
@@ -32,8 +33,8 @@ std::vector<Column> make(Kind kind) {
                 number("amps", "A", "drawn from it (or taken in)"),
                 number("volts", "V", "under that load"),
                 one("handshake", "Handshake", "how charger and bank agreed",
-                    {"USB PD fixed", "USB PD PPS", "USB PD AVS", "DCP 1.5 A", "divider 2.4 A", "data-line, fixed steps", "data-line, 200 mV steps",
-                     "data-line, high current", "Type-C current", "none", "unknown"}),
+                    {"USB PD fixed", "USB PD PPS", "USB PD AVS", "DCP 1.5 A", "divider 2.4 A", "data-line, fixed steps",
+                     "data-line, 200 mV steps", "data-line, high current", "Type-C current", "none", "unknown"}),
                 note()};
     case Kind::Staircase:
         return {ditto("port", "Port", "as printed: C1"),
@@ -53,16 +54,19 @@ std::vector<Column> make(Kind kind) {
                 number("together_a", "Together A", "with all of the round plugged in"),
                 note()};
     case Kind::PassThrough:
-        return {one("corner", "Corner", "what is plugged in", {"in alone", "out alone", "both", "source removed", "bank full", "device full"}),
+        return {one("corner", "Corner", "what is plugged in",
+                    {"in alone", "out alone", "both", "source removed", "bank full", "device full"}),
                 number("in_v", "In V", "at the bank's input"),
                 number("in_a", "In A", "at the bank's input"),
                 number("out_v", "Out V", "at its output"),
                 number("out_a", "Out A", "at its output"),
                 free("time", "Time", "source removed: how long the output was out (300 ms); full: when (2 h 10 min)"),
-                one("back", "Came back", "the output, when the source went", {"never went off", "by itself", "replug", "button", "stays off"}),
+                one("back", "Came back", "the output, when the source went",
+                    {"never went off", "by itself", "replug", "button", "stays off"}),
                 note()};
     case Kind::LightLoad:
-        return {one("what", "What", "what was left on its own", {"load", "load, low-current mode", "idle bank", "idle charger", "idle inverter"}, true),
+        return {one("what", "What", "what was left on its own",
+                    {"load", "load, low-current mode", "idle bank", "idle charger", "idle inverter"}, true),
                 number("amps", "A", "drawn"),
                 one("state", "Output", "stays on or goes off", {"stays on", "goes off"}),
                 free("after", "After", "until it went off, or how long it was watched: 35 s"),
@@ -89,15 +93,14 @@ std::vector<Column> make(Kind kind) {
         return {ditto("port", "Port", "of this bank"),
                 free("other", "Joined to", "the other bank, or a computer"),
                 free("other_port", "Its port", "as printed"),
-                one("how", "How", "as it comes, forced by a button or a setting, or with the plugs in the other order", {"as it comes", "forced", "other end first"}),
+                one("how", "How", "as it comes, forced by a button or a setting, or with the plugs in the other order",
+                    {"as it comes", "forced", "other end first"}),
                 one("result", "This bank", "gives, takes, or nothing flows", {"gives", "takes", "nothing"}),
                 number("watts", "W", "that flow"),
                 note()};
     case Kind::Cells:
         return {free("cell", "Cell", "1, 2, …; the word input for what the bank takes in"),
-                number("volts", "V", "over the cell"),
-                number("amps", "A", "into the cell"),
-                note()};
+                number("volts", "V", "over the cell"), number("amps", "A", "into the cell"), note()};
     case Kind::Drain:
     case Kind::Recharge: break;
     }
@@ -145,7 +148,8 @@ const std::vector<Column>& columnsOf(Kind kind) {
 
 std::size_t Sheet::column(std::string_view key) const {
     const auto& all = columnsOf(kind);
-    return static_cast<std::size_t>(std::find_if(all.begin(), all.end(), [key](const Column& c) { return c.key == key; }) - all.begin());
+    return static_cast<std::size_t>(
+        std::find_if(all.begin(), all.end(), [key](const Column& c) { return c.key == key; }) - all.begin());
 }
 
 void Sheet::add(const std::vector<std::pair<std::string_view, std::string>>& cells) {
@@ -154,7 +158,8 @@ void Sheet::add(const std::vector<std::pair<std::string_view, std::string>>& cel
         row.at(column(key)) = text;
 }
 
-Rows::Rows(const Sheet& sheet, std::vector<Remark>& remarks) : sheet_(sheet), remarks_(remarks), above_(columnsOf(sheet.kind).size()) {}
+Rows::Rows(const Sheet& sheet, std::vector<Remark>& remarks)
+    : sheet_(sheet), remarks_(remarks), above_(columnsOf(sheet.kind).size()) {}
 
 bool Rows::next() {
     const auto& columns = columnsOf(sheet_.kind);
@@ -182,7 +187,10 @@ std::string Rows::text(std::string_view key) const {
 
 void Rows::remark(std::string_view key, std::string code, std::string text, std::string mend) {
     const Column& c = columnsOf(sheet_.kind)[sheet_.column(key)];
-    remarks_.push_back({at_, std::string(key), {std::move(code), "row " + std::to_string(at_ + 1) + ", " + c.words, std::move(text), std::move(mend)}});
+    remarks_.push_back(
+        {at_,
+         std::string(key),
+         {std::move(code), "row " + std::to_string(at_ + 1) + ", " + c.words, std::move(text), std::move(mend)}});
 }
 
 std::string Rows::choice(std::string_view key) {
@@ -276,7 +284,9 @@ Sheet sheetFromText(Kind kind, std::string_view text, std::size_t firstColumn) {
             // A line of known headings names the columns.
             std::vector<std::size_t> named;
             for (const std::string& c : cells) {
-                const auto at = std::find_if(columns.begin(), columns.end(), [&](const Column& column) { return column.key == lowered(c) || lowered(column.words) == lowered(c); });
+                const auto at = std::find_if(columns.begin(), columns.end(), [&](const Column& column) {
+                    return column.key == lowered(c) || lowered(column.words) == lowered(c);
+                });
                 named.push_back(static_cast<std::size_t>(at - columns.begin()));
             }
             if (std::count_if(named.begin(), named.end(), [&](std::size_t k) { return k < columns.size(); }) >= 2) {

@@ -1,5 +1,5 @@
-// A behaviour as it is written down: rows of cells under the columns of its kind. Hands fill it in, or the live bench does; the sums read
-// nothing else, so that both ways come to one finding.
+// A behaviour as it is written down: rows of cells under the columns of its kind. Hands fill it in, or the live bench
+// does; the sums read nothing else, so that both ways come to one finding.
 #pragma once
 
 #include <optional>
@@ -15,9 +15,9 @@ namespace otterstone::behaviour {
 using findings::Kind;
 
 struct Column {
-    std::string key;   ///< in files
-    std::string words; ///< its heading
-    std::string hint;  ///< what to write, with an example
+    std::string key;                       ///< in files
+    std::string words;                     ///< its heading
+    std::string hint;                      ///< what to write, with an example
     std::vector<std::string> choices = {}; ///< the words it takes; empty: anything
     bool number = false;
     bool ditto = false; ///< an empty cell means what stands above it
@@ -70,8 +70,8 @@ private:
     std::size_t at_ = static_cast<std::size_t>(-1);
 };
 
-/// Rows of a spreadsheet's clipboard or a CSV with the columns' keys or headings in its first line; without such a line the columns come in
-/// order from `firstColumn` on.
+/// Rows of a spreadsheet's clipboard or a CSV with the columns' keys or headings in its first line; without such a line
+/// the columns come in order from `firstColumn` on.
 [[nodiscard]] Sheet sheetFromText(Kind kind, std::string_view text, std::size_t firstColumn = 0);
 
 } // namespace otterstone::behaviour

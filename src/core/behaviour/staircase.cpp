@@ -41,13 +41,18 @@ double lastTier(const std::vector<Stair>& all, const std::string& port) {
 std::optional<Recovery> recoveryFrom(const std::string& words) {
     if (words.empty())
         return std::nullopt;
-    return words == "by itself" ? Recovery::ByItself : words == "replug" ? Recovery::Replug : words == "button" ? Recovery::Button : words == "not yet" ? Recovery::NotYet : Recovery::WaitThenReplug;
+    return words == "by itself" ? Recovery::ByItself
+           : words == "replug"  ? Recovery::Replug
+           : words == "button"  ? Recovery::Button
+           : words == "not yet" ? Recovery::NotYet
+                                : Recovery::WaitThenReplug;
 }
 
 void conclude(Stair& s, const Facts& facts) {
     std::stable_sort(s.steps.begin(), s.steps.end(), [](const Step& a, const Step& b) { return a.amps < b.amps; });
     std::vector<double> amps, volts;
-    const auto window = label::toleranceOf(s.tierVolts, !s.port.empty() && (s.port.front() == 'A' || s.port.front() == 'a'));
+    const auto window =
+        label::toleranceOf(s.tierVolts, !s.port.empty() && (s.port.front() == 'A' || s.port.front() == 'a'));
     for (const Step& step : s.steps) {
         if (!step.on) {
             s.firstBad = std::min(s.firstBad.value_or(step.amps), step.amps);
@@ -78,36 +83,48 @@ void conclude(Stair& s, const Facts& facts) {
         ohms = ohms - (*facts.pathOhms - Measured(facts.pathOhms->value()));
     s.emptyVolts = Measured(line->intercept, line->uIntercept, scatter, line->dof);
     if (const auto v = facts.meter.voltsUpTo(line->intercept))
-        s.emptyVolts = path::withInstrument(path::withInstrument(*s.emptyVolts, facts.meter.name, "volts gain", line->intercept * rectangular(v->gain), at), facts.meter.name, "volts offset",
-                                            rectangular(v->offset), at);
+        s.emptyVolts = path::withInstrument(path::withInstrument(*s.emptyVolts, facts.meter.name, "volts gain",
+                                                                 line->intercept * rectangular(v->gain), at),
+                                            facts.meter.name, "volts offset", rectangular(v->offset), at);
     s.ohms = ohms;
 }
 
 std::string marginWords(const std::pair<double, double>& m) {
-    const auto percent = [](double share) { return std::string(share >= 0.0 ? "+" : "−") + showNumber(std::fabs(share) * 100.0, 2) + " %"; };
+    const auto percent = [](double share) {
+        return std::string(share >= 0.0 ? "+" : "−") + showNumber(std::fabs(share) * 100.0, 2) + " %";
+    };
     return percent(m.first) + " to " + percent(m.second);
 }
 
 void say(const Stair& s, const Facts& facts, Said& said) {
-    const std::string where = s.port.empty() ? showNumber(s.tierVolts) + " V" : s.port + " at " + showNumber(s.tierVolts) + " V";
+    const std::string where =
+        s.port.empty() ? showNumber(s.tierVolts) + " V" : s.port + " at " + showNumber(s.tierVolts) + " V";
     std::string text = where;
     const std::string key = s.port + ":" + showNumber(s.tierVolts);
     if (s.lastGood && s.firstBad) {
-        text += (s.hot ? " stopped from heat between " : " trips between ") + showNumber(*s.lastGood, 3) + " and " + showNumber(*s.firstBad, 3) + " A";
-        Working w = figure("trip:" + key, where + ": trip", "between " + showNumber(*s.lastGood, 3) + " A (held) and " + showNumber(*s.firstBad, 3) + " A (did not)",
-                           between(*s.lastGood, *s.firstBad, ErrorSource::ofRun(facts.run, "between two steps")), Unit::Amp, "bank out", "the middle ± half of the step; any value between is as likely");
+        text += (s.hot ? " stopped from heat between " : " trips between ") + showNumber(*s.lastGood, 3) + " and " +
+                showNumber(*s.firstBad, 3) + " A";
+        Working w = figure("trip:" + key, where + ": trip",
+                           "between " + showNumber(*s.lastGood, 3) + " A (held) and " + showNumber(*s.firstBad, 3) +
+                               " A (did not)",
+                           between(*s.lastGood, *s.firstBad, ErrorSource::ofRun(facts.run, "between two steps")),
+                           Unit::Amp, "bank out", "the middle ± half of the step; any value between is as likely");
         if (const auto m = s.margin()) {
             text += " (" + marginWords(*m) + " over the printed " + showNumber(*s.ratedAmps, 3) + " A)";
-            w.parts.push_back(remark("margin over the rating", marginWords(*m) + " over " + showNumber(*s.ratedAmps, 3) + " A"));
+            w.parts.push_back(
+                remark("margin over the rating", marginWords(*m) + " over " + showNumber(*s.ratedAmps, 3) + " A"));
         }
         said.figures.push_back(std::move(w));
         if (s.recovery) {
-            text += *s.recovery == Recovery::NotYet ? " and had not come back" : " and comes back " + recoveryWords(*s.recovery, s.recoverySeconds);
+            text += *s.recovery == Recovery::NotYet
+                        ? " and had not come back"
+                        : " and comes back " + recoveryWords(*s.recovery, s.recoverySeconds);
             said.figures.push_back(remark(where + ": recovery", recoveryWords(*s.recovery, s.recoverySeconds)));
             said.figures.back().key = "recovery:" + key;
         }
         if (s.ratedAmps && *s.firstBad <= *s.ratedAmps)
-            said.warnings.push_back({"trips_below_rating", where + " gives up at or below its printed " + showNumber(*s.ratedAmps, 3) + " A."});
+            said.warnings.push_back({"trips_below_rating", where + " gives up at or below its printed " +
+                                                               showNumber(*s.ratedAmps, 3) + " A."});
     } else if (s.firstBad) {
         text += " trips at " + showNumber(*s.firstBad, 3) + " A already, the smallest step tried";
     } else if (s.lastGood) {
@@ -116,17 +133,23 @@ void say(const Stair& s, const Facts& facts, Said& said) {
     if (s.sagsAtAmps)
         text += "; out of tolerance from " + showNumber(*s.sagsAtAmps, 3) + " A on";
     if (s.ohms) {
-        Working w = figure("output_ohms:" + key, where + ": output resistance", "− slope of volts over amps, " + counted(s.fitted, "step that held", "steps that held"), *s.ohms, Unit::Ohm, "bank out");
+        Working w = figure("output_ohms:" + key, where + ": output resistance",
+                           "− slope of volts over amps, " + counted(s.fitted, "step that held", "steps that held"),
+                           *s.ohms, Unit::Ohm, "bank out");
         if (facts.pathOhms)
-            w.note = "the path's " + showNumber(facts.pathOhms->value() * 1000.0, 3) + " mΩ between port and meter are taken off";
+            w.note = "the path's " + showNumber(facts.pathOhms->value() * 1000.0, 3) +
+                     " mΩ between port and meter are taken off";
         else
             w.note = "with the cable between port and meter, which is not known";
         if (s.ohms->value() + s.ohms->expanded() < 0.0)
-            said.warnings.push_back({"negative_resistance", where + ": the volts rise with the load by " + showNumber(-s.ohms->value() * 1000.0, 3) +
-                                                                " mΩ, more than the readings' doubt: a cable's resistance is stated too large, or a reading slipped. No output resistance is given."});
+            said.warnings.push_back(
+                {"negative_resistance",
+                 where + ": the volts rise with the load by " + showNumber(-s.ohms->value() * 1000.0, 3) +
+                     " mΩ, more than the readings' doubt: a cable's resistance is stated too large, or a reading slipped. No output resistance is given."});
         else
             said.figures.push_back(std::move(w));
-        said.figures.push_back(figure("empty_volts:" + key, where + ": volts without load", "the line at 0 A", *s.emptyVolts, Unit::Volt, "bank out"));
+        said.figures.push_back(figure("empty_volts:" + key, where + ": volts without load", "the line at 0 A",
+                                      *s.emptyVolts, Unit::Volt, "bank out"));
     }
     said.sentence += (said.sentence.empty() ? "" : " ") + text + ".";
 }
@@ -162,13 +185,18 @@ StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
         if (!amps && !volts && state.empty())
             continue;
         if (!amps) {
-            rows.remark("amps", "no_amps", "a step needs its current.", "Write what was drawn, or what was asked for when it tripped.");
+            rows.remark("amps", "no_amps", "a step needs its current.",
+                        "Write what was drawn, or what was asked for when it tripped.");
             continue;
         }
         const std::string port = rows.text("port");
         const label::Port* named = label::portNamed(facts.label, port);
         const std::string name = named ? named->name : port;
-        Stair& stair = stairOf(f.stairs, name, asked ? *asked : volts && *volts >= kGone ? nearestTier(*volts) : lastTier(f.stairs, name), facts);
+        Stair& stair = stairOf(f.stairs, name,
+                               asked                      ? *asked
+                               : volts && *volts >= kGone ? nearestTier(*volts)
+                                                          : lastTier(f.stairs, name),
+                               facts);
         const bool on = state.empty() ? volts.value_or(0.0) >= kGone : state == "holds";
         if (on && !volts) {
             rows.remark("volts", "no_volts", "a step that held needs its volts.");
@@ -188,7 +216,9 @@ StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
         say(s, facts, f.said);
     }
     if (!f.stairs.empty())
-        f.said.warnings.push_back({"overload_caution", "Overload steps only into protected equipment that is rated for them; never short a bank by hand, open it or bridge its cells."});
+        f.said.warnings.push_back(
+            {"overload_caution",
+             "Overload steps only into protected equipment that is rated for them; never short a bank by hand, open it or bridge its cells."});
     return f;
 }
 

@@ -33,7 +33,8 @@ bool isAType(std::string_view name) { return !name.empty() && (name.front() == '
 class Grid {
 public:
     Grid(const Facts& facts, std::vector<SurveyCell>& cells, bool inputsToo) : facts_(facts), cells_(cells) {
-        // What the label promises stands there from the start, as not tried; inputs only where the survey is about them as well.
+        // What the label promises stands there from the start, as not tried; inputs only where the survey is about them
+        // as well.
         for (const label::Port& p : facts.label.ports) {
             for (const bool in : {false, true}) {
                 if (in ? !p.takes() || !inputsToo : !p.gives())
@@ -44,7 +45,9 @@ public:
         }
     }
     SurveyCell& cell(const std::string& port, bool in, double volts) {
-        const auto at = std::find_if(cells_.begin(), cells_.end(), [&](const SurveyCell& c) { return c.port == port && c.in == in && std::fabs(c.tierVolts - volts) < kSameVolts; });
+        const auto at = std::find_if(cells_.begin(), cells_.end(), [&](const SurveyCell& c) {
+            return c.port == port && c.in == in && std::fabs(c.tierVolts - volts) < kSameVolts;
+        });
         if (at != cells_.end())
             return *at;
         SurveyCell c;
@@ -54,7 +57,8 @@ public:
         if (const label::Port* p = label::portNamed(facts_.label, port); p && (in ? p->takes() : p->gives()))
             c.promisedAmps = promisedAmps(*p, volts);
         // Beside its port's others, which the label's order leads.
-        const auto last = std::find_if(cells_.rbegin(), cells_.rend(), [&](const SurveyCell& o) { return o.port == port && o.in == in; });
+        const auto last = std::find_if(cells_.rbegin(), cells_.rend(),
+                                       [&](const SurveyCell& o) { return o.port == port && o.in == in; });
         return *cells_.insert(last == cells_.rend() ? cells_.end() : last.base(), c);
     }
 
@@ -104,12 +108,16 @@ int mismatches(const std::vector<SurveyCell>& cells, const std::string& port, co
 // Two ports whose printed figures fit each other's behaviour better than their own.
 void lookForSwaps(const std::vector<SurveyCell>& cells, const Facts& facts, SurveyFinding& f) {
     const auto& ports = facts.label.ports;
-    const auto anyTried = [&](const label::Port& p) { return std::any_of(cells.begin(), cells.end(), [&](const SurveyCell& c) { return c.port == p.name && tried(c); }); };
+    const auto anyTried = [&](const label::Port& p) {
+        return std::any_of(cells.begin(), cells.end(),
+                           [&](const SurveyCell& c) { return c.port == p.name && tried(c); });
+    };
     for (std::size_t a = 0; a < ports.size(); ++a) {
         for (std::size_t b = a + 1; b < ports.size(); ++b) {
             if (!anyTried(ports[a]) || !anyTried(ports[b]))
                 continue;
-            const int asPrinted = mismatches(cells, ports[a].name, ports[a]) + mismatches(cells, ports[b].name, ports[b]);
+            const int asPrinted =
+                mismatches(cells, ports[a].name, ports[a]) + mismatches(cells, ports[b].name, ports[b]);
             const int swapped = mismatches(cells, ports[a].name, ports[b]) + mismatches(cells, ports[b].name, ports[a]);
             if (asPrinted >= 2 && 2 * swapped < asPrinted)
                 f.swapped.emplace_back(ports[a].name, ports[b].name);
@@ -121,8 +129,9 @@ std::string cellWords(const SurveyCell& c) { return c.port + " at " + showNumber
 
 Working cellFigure(const SurveyCell& c) {
     const auto tolerance = label::toleranceOf(c.tierVolts, isAType(c.port));
-    Working w = figure((c.in ? "in:" : "tier:") + c.port + ":" + showNumber(c.tierVolts), cellWords(c) + (c.in ? ", in" : ""), "", Measured(0.0), Unit::Watt, c.in ? "bank in" : "bank out",
-                       tierStateWords(c.state));
+    Working w =
+        figure((c.in ? "in:" : "tier:") + c.port + ":" + showNumber(c.tierVolts), cellWords(c) + (c.in ? ", in" : ""),
+               "", Measured(0.0), Unit::Watt, c.in ? "bank in" : "bank out", tierStateWords(c.state));
     if (!c.handshake.empty())
         w.note += "; " + c.handshake;
     if (c.volts && c.amps && *c.amps >= kLittle) {
@@ -132,11 +141,16 @@ Working cellFigure(const SurveyCell& c) {
         w.isText = true;
     }
     if (c.promisedAmps)
-        w.parts.push_back(remark("promised", showNumber(c.tierVolts) + " V " + showNumber(*c.promisedAmps, 3) + " A, " + showNumber(c.tierVolts * *c.promisedAmps, 3) + " W"));
+        w.parts.push_back(remark("promised", showNumber(c.tierVolts) + " V " + showNumber(*c.promisedAmps, 3) + " A, " +
+                                                 showNumber(c.tierVolts * *c.promisedAmps, 3) + " W"));
     if (!c.in)
-        w.parts.push_back(remark("tolerance", showNumber(tolerance.low) + " to " + showNumber(tolerance.high) + " V at the port (" +
-                                                  std::string(label::usbFacts()[static_cast<std::size_t>(c.tierVolts > 5.6 ? label::Fact::FixedTolerance : label::Fact::SourceLow)].standard) +
-                                                  ", from memory)"));
+        w.parts.push_back(remark(
+            "tolerance",
+            showNumber(tolerance.low) + " to " + showNumber(tolerance.high) + " V at the port (" +
+                std::string(label::usbFacts()[static_cast<std::size_t>(c.tierVolts > 5.6 ? label::Fact::FixedTolerance
+                                                                                         : label::Fact::SourceLow)]
+                                .standard) +
+                ", from memory)"));
     return w;
 }
 
@@ -154,7 +168,9 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
             surprises.push_back(cellWords(c));
         }
         if (c.state == TierState::Sags)
-            sagging.push_back(cellWords(c) + (c.volts && c.amps ? " (" + showNumber(*c.volts, 4) + " V at " + showNumber(*c.amps, 3) + " A)" : ""));
+            sagging.push_back(
+                cellWords(c) +
+                (c.volts && c.amps ? " (" + showNumber(*c.volts, 4) + " V at " + showNumber(*c.amps, 3) + " A)" : ""));
     }
     std::string& s = f.said.sentence;
     if (!f.swapped.empty()) {
@@ -163,10 +179,15 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
             pairs.push_back(a + " and " + b);
         s = "The labels of " + listed(pairs) + " look swapped: each does what is printed on the other.";
     } else if (promised > 0) {
-        s = good + holes == promised && holes < promised ? "Every promised tier that was tried holds (" + std::to_string(good) + " of " + std::to_string(promised) + ")."
-                                                         : std::to_string(good) + " of " + counted(promised, "promised tier holds", "promised tiers hold") + " its current.";
+        s = good + holes == promised && holes < promised
+                ? "Every promised tier that was tried holds (" + std::to_string(good) + " of " +
+                      std::to_string(promised) + ")."
+                : std::to_string(good) + " of " + counted(promised, "promised tier holds", "promised tiers hold") +
+                      " its current.";
     } else {
-        s = counted(static_cast<std::size_t>(std::count_if(f.cells.begin(), f.cells.end(), there)), "tier is", "tiers are") + " there; the label promises none.";
+        s = counted(static_cast<std::size_t>(std::count_if(f.cells.begin(), f.cells.end(), there)), "tier is",
+                    "tiers are") +
+            " there; the label promises none.";
     }
     if (!missing.empty())
         s += " Not offered: " + listed(missing) + ".";
@@ -175,9 +196,12 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
     if (!surprises.empty())
         s += " Not on the label: " + listed(surprises) + ".";
     if (holes > 0)
-        f.said.warnings.push_back({"not_tried", counted(holes, "promised tier was", "promised tiers were") + " not tried; that says nothing about them."});
+        f.said.warnings.push_back({"not_tried", counted(holes, "promised tier was", "promised tiers were") +
+                                                    " not tried; that says nothing about them."});
     if (!facts.pathOhms)
-        f.said.warnings.push_back({"not_referred", "Volts are as read; the cable between port and meter is not known, so the port itself may stand higher."});
+        f.said.warnings.push_back(
+            {"not_referred",
+             "Volts are as read; the cable between port and meter is not known, so the port itself may stand higher."});
     for (const SurveyCell& c : f.cells) {
         if (tried(c))
             f.said.figures.push_back(cellFigure(c));
@@ -201,7 +225,9 @@ std::string tierStateWords(TierState state) {
 SurveyFinding survey(const Sheet& sheet, const Facts& facts) {
     SurveyFinding f;
     const std::size_t way = sheet.column("way");
-    Grid grid(facts, f.cells, std::any_of(sheet.rows.begin(), sheet.rows.end(), [way](const auto& row) { return way < row.size() && row[way].starts_with("i"); }));
+    Grid grid(facts, f.cells, std::any_of(sheet.rows.begin(), sheet.rows.end(), [way](const auto& row) {
+                  return way < row.size() && row[way].starts_with("i");
+              }));
     Rows rows(sheet, f.said.remarks);
     while (rows.next()) {
         const std::string port = rows.text("port");
@@ -212,15 +238,17 @@ SurveyFinding survey(const Sheet& sheet, const Facts& facts) {
         const auto amps = rows.number("amps");
         if (port.empty() || !asked) {
             if (volts || !offered.empty())
-                rows.remark(port.empty() ? "port" : "asked_v", "no_place", "the row does not say which port and tier it is about.", "Write the port and the volts asked for.");
+                rows.remark(port.empty() ? "port" : "asked_v", "no_place",
+                            "the row does not say which port and tier it is about.",
+                            "Write the port and the volts asked for.");
             continue;
         }
         const label::Port* named = label::portNamed(facts.label, port);
         SurveyCell& cell = grid.cell(named ? named->name : port, in, *asked);
         if (volts && amps && facts.pathOhms && !in)
             *volts += *amps * facts.pathOhms->value();
-        const TierState state = offered == "no"   ? TierState::NotOffered
-                                : volts           ? stateOf(cell, *volts, amps.value_or(0.0))
+        const TierState state = offered == "no"    ? TierState::NotOffered
+                                : volts            ? stateOf(cell, *volts, amps.value_or(0.0))
                                 : offered == "yes" ? TierState::Offered
                                                    : TierState::NotTried;
         if (const std::string handshake = rows.choice("handshake"); !handshake.empty())

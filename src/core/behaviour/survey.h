@@ -1,4 +1,5 @@
-// The port survey: what every port really gives (or takes) on every tier, held against the label; and labels that sit on the wrong ports.
+// The port survey: what every port really gives (or takes) on every tier, held against the label; and labels that sit
+// on the wrong ports.
 #pragma once
 
 #include "core/behaviour/judge.h"
@@ -6,12 +7,12 @@
 namespace otterstone::behaviour {
 
 enum class TierState {
-    NotTried,   ///< never "fails": a trigger may not have worked on that port
-    NotOffered, ///< asked for, and not there
-    Offered,    ///< there without a load, or with one that says little
-    Holds,      ///< the promised current (any, where none is promised) within tolerance
-    HoldsPartly,///< within tolerance, but tried below the promised current
-    Sags        ///< out of tolerance, or gone, at no more than the promised current
+    NotTried,    ///< never "fails": a trigger may not have worked on that port
+    NotOffered,  ///< asked for, and not there
+    Offered,     ///< there without a load, or with one that says little
+    Holds,       ///< the promised current (any, where none is promised) within tolerance
+    HoldsPartly, ///< within tolerance, but tried below the promised current
+    Sags         ///< out of tolerance, or gone, at no more than the promised current
 };
 [[nodiscard]] std::string tierStateWords(TierState state);
 
@@ -21,19 +22,19 @@ struct SurveyCell {
     double tierVolts = 0.0;
     std::optional<double> promisedAmps; ///< by the label
     TierState state = TierState::NotTried;
-    std::optional<double> volts, amps;  ///< at the port, of the row that decided it
+    std::optional<double> volts, amps; ///< at the port, of the row that decided it
     std::string handshake;
     [[nodiscard]] bool promised() const { return promisedAmps.has_value(); }
 };
 
 struct SurveyFinding {
-    std::vector<SurveyCell> cells;   ///< by port as on the label, then tier; promised ones that nobody tried as well
+    std::vector<SurveyCell> cells; ///< by port as on the label, then tier; promised ones that nobody tried as well
     std::vector<std::pair<std::string, std::string>> swapped; ///< ports whose printed figures belong to each other
     Said said;
 };
 
-/// Tolerance: A6 (label/usb_facts.h), referred to the port where the path's resistance is known. Promised current counts as reached from
-/// 97 % on, for a load's own steps. Common practice, no published source.
+/// Tolerance: A6 (label/usb_facts.h), referred to the port where the path's resistance is known. Promised current
+/// counts as reached from 97 % on, for a load's own steps. Common practice, no published source.
 [[nodiscard]] SurveyFinding survey(const Sheet& sheet, const Facts& facts);
 
 } // namespace otterstone::behaviour

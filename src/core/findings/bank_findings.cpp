@@ -46,7 +46,8 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs) {
             wall.value = *p.wallToPort;
             wall.unit = Unit::Share;
             wall.point = "wall to bank out";
-            wall.formula = showValue(out.portWattHours, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
+            wall.formula =
+                showValue(out.portWattHours, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
             extra = extraFromGrid(wall.value);
             p.sentence += ", and " + showValue(wall.value, Unit::Share) + " of what the wall gave";
             p.figures.push_back(wall);
@@ -57,7 +58,8 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs) {
                 device.label = "wall to device";
                 device.value = *p.wallToDevice;
                 device.point = "wall to the device's battery";
-                device.formula = showValue(stored->value, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
+                device.formula =
+                    showValue(stored->value, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
                 p.figures.push_back(device);
             }
         }
@@ -75,13 +77,16 @@ Working repeatsWorking(const std::string& what, const Repeats& r, const std::vec
     w.label = "mean of " + std::to_string(r.count) + ": " + what;
     w.value = r.mean;
     w.unit = unit;
-    w.formula = r.count > 1 ? "Σ ÷ " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(unit) : "one run alone";
-    w.note = r.count > 1 ? "± for about 95 % by Student's t with " + std::to_string(r.count - 1) + " degrees of freedom where the scatter dominates"
+    w.formula = r.count > 1 ? "Σ ÷ " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(unit)
+                            : "one run alone";
+    w.note = r.count > 1 ? "± for about 95 % by Student's t with " + std::to_string(r.count - 1) +
+                               " degrees of freedom where the scatter dominates"
                          : "one run is an anecdote: repeat it";
     if (r.drift)
-        w.note += r.drift->seen() ? "; it drifts by " + showNumber(r.drift->perRun, 2) + " " + symbol(unit) + " from run to run (chance " +
-                                        showNumber(r.drift->chance * 100.0, 2) + " %): not settled"
-                                  : "; no drift can be told";
+        w.note += r.drift->seen()
+                      ? "; it drifts by " + showNumber(r.drift->perRun, 2) + " " + symbol(unit) +
+                            " from run to run (chance " + showNumber(r.drift->chance * 100.0, 2) + " %): not settled"
+                      : "; no drift can be told";
     for (const RunEntry* e : of)
         w.parts.push_back(remark(e->title, e->finding.sentence));
     return w;
@@ -89,7 +94,8 @@ Working repeatsWorking(const std::string& what, const Repeats& r, const std::vec
 
 // The groups of runs that repeat one another. `value` is what is compared, `load` what makes them alike.
 template<class Take, class Value, class Load>
-void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char* kind, Take take, Value value, Load load, std::vector<RepeatGroup>& out) {
+void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char* kind, Take take, Value value,
+                Load load, std::vector<RepeatGroup>& out) {
     std::vector<bool> used(runs.size(), false);
     for (std::size_t k = 0; k < runs.size(); ++k) {
         if (used[k] || !take(runs[k]))
@@ -98,7 +104,8 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         RepeatGroup g;
         for (std::size_t j = k; j < runs.size(); ++j) {
             if (used[j] || !take(runs[j]) || std::fabs(load(runs[j]) / load(runs[k]) - 1.0) > kSameLoad ||
-                std::fabs(runs[j].finding.plateauVolts - runs[k].finding.plateauVolts) > kSameLoad * runs[k].finding.plateauVolts)
+                std::fabs(runs[j].finding.plateauVolts - runs[k].finding.plateauVolts) >
+                    kSameLoad * runs[k].finding.plateauVolts)
                 continue;
             used[j] = true;
             (runs[j].settling ? g.leftOut : g.runs).push_back(runs[j].run);
@@ -129,10 +136,14 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         as("mean", all);
         as("once", {all.front()});
         if (all.size() + g.leftOut.size() > kSettlingRuns)
-            as("settled", {all.begin() + static_cast<std::ptrdiff_t>(std::min(all.size() - 1, kSettlingRuns - std::min(kSettlingRuns, g.leftOut.size()))), all.end()});
+            as("settled",
+               {all.begin() + static_cast<std::ptrdiff_t>(
+                                  std::min(all.size() - 1, kSettlingRuns - std::min(kSettlingRuns, g.leftOut.size()))),
+                all.end()});
         g.working = ledBy("repeats", answerOf(Schools{.repeating = school}, "repeats"), std::move(schools));
-        g.sentence = show(g.repeats.mean, Unit::WattHour) + " in " + std::to_string(g.repeats.count) + (g.repeats.count == 1 ? " run" : " runs") + " (" + g.what +
-                     ")" + (g.leftOut.empty() ? "" : ", " + std::to_string(g.leftOut.size()) + " settling left out") + ".";
+        g.sentence = show(g.repeats.mean, Unit::WattHour) + " in " + std::to_string(g.repeats.count) +
+                     (g.repeats.count == 1 ? " run" : " runs") + " (" + g.what + ")" +
+                     (g.leftOut.empty() ? "" : ", " + std::to_string(g.leftOut.size()) + " settling left out") + ".";
         out.push_back(std::move(g));
     }
 }
@@ -160,7 +171,8 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
 }
 
 // What else the bank's runs say of it, for the curve.
-UsableKnown knownOf(const std::vector<RunEntry>& runs, const std::vector<RunEntry>& sheets, const std::optional<double>& rated, const std::string& bank) {
+UsableKnown knownOf(const std::vector<RunEntry>& runs, const std::vector<RunEntry>& sheets,
+                    const std::optional<double>& rated, const std::string& bank) {
     UsableKnown k;
     k.bank = bank;
     k.ratedWattHours = rated;
@@ -191,7 +203,8 @@ void fitUsable(const std::vector<UsablePoint>& points, const UsableKnown& known,
             if (std::fabs(q.volts - p.volts) > kSameTier * p.volts)
                 continue;
             tier.push_back(q);
-            if (std::none_of(loads.begin(), loads.end(), [&](double w) { return std::fabs(q.watts - w) <= kSameLoad * w; }))
+            if (std::none_of(loads.begin(), loads.end(),
+                             [&](double w) { return std::fabs(q.watts - w) <= kSameLoad * w; }))
                 loads.push_back(q.watts);
         }
         if (loads.size() > most) {
@@ -222,7 +235,8 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
             device = &r;
         else if (r.intoBank)
             bank = &r;
-        else if (!gentle || std::fabs(loadOf(r.finding) - kOneAmpAtFive) < std::fabs(loadOf(gentle->finding) - kOneAmpAtFive))
+        else if (!gentle ||
+                 std::fabs(loadOf(r.finding) - kOneAmpAtFive) < std::fabs(loadOf(gentle->finding) - kOneAmpAtFive))
             gentle = &r;
         if (!r.intoDevice && !r.intoBank && (!hard || loadOf(r.finding) > loadOf(hard->finding)))
             hard = &r;
@@ -249,7 +263,8 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
         both.key = "usable_wh";
         both.label = "usable energy, gentle and near full";
         both.value = (gentle->finding.portWattHours + hard->finding.portWattHours) / Measured(2.0);
-        both.formula = "(" + showValue(gentle->finding.portWattHours, Unit::WattHour) + " + " + showValue(hard->finding.portWattHours, Unit::WattHour) + ") ÷ 2";
+        both.formula = "(" + showValue(gentle->finding.portWattHours, Unit::WattHour) + " + " +
+                       showValue(hard->finding.portWattHours, Unit::WattHour) + ") ÷ 2";
         both.note = "the mean of the gentle and the near-full drain; the curve says what any one load gets";
         both.question.clear();
         both.others.clear();
@@ -308,12 +323,15 @@ void sayWhatIsMissing(BankFindings& b, const std::vector<RunEntry>& runs) {
     if (drained && b.repeats.empty())
         b.missing.emplace_back("No run has been repeated: one run is an anecdote.");
     if (!b.pairs.empty() && !b.pairs.front().wallToPort)
-        b.missing.emplace_back("A wall meter, or the charger's efficiency in the gear drawer, would bring the efficiency to the wall.");
+        b.missing.emplace_back(
+            "A wall meter, or the charger's efficiency in the gear drawer, would bring the efficiency to the wall.");
 }
 
 } // namespace
 
-double loadOf(const Finding& f) { return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower; }
+double loadOf(const Finding& f) {
+    return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower;
+}
 
 Working roundTripWorking(const Measured& out, const Measured& in) {
     Working w;
@@ -327,10 +345,16 @@ Working roundTripWorking(const Measured& out, const Measured& in) {
     const auto instrument = [](const Contribution& c) { return c.source.scope == Scope::Instrument; };
     const auto& o = out.contributions();
     const auto& i = in.contributions();
-    if (std::any_of(o.begin(), o.end(), [&](const Contribution& c) { return instrument(c) && std::any_of(i.begin(), i.end(), [&](const Contribution& d) { return d.source.id == c.source.id; }); })) {
-        const auto if_ = [&](Common common) { return showNumber((asIf(out, common, "out") / asIf(in, common, "in")).expanded() * 100.0, 2); };
-        w.note += "; one instrument read both at unlike loads: half of the variance of its errors is taken as common to both (± " + if_(Common::All) + " points if all of it were, ± " +
-                  if_(Common::None) + " if none)";
+    if (std::any_of(o.begin(), o.end(), [&](const Contribution& c) {
+            return instrument(c) &&
+                   std::any_of(i.begin(), i.end(), [&](const Contribution& d) { return d.source.id == c.source.id; });
+        })) {
+        const auto if_ = [&](Common common) {
+            return showNumber((asIf(out, common, "out") / asIf(in, common, "in")).expanded() * 100.0, 2);
+        };
+        w.note +=
+            "; one instrument read both at unlike loads: half of the variance of its errors is taken as common to both (± " +
+            if_(Common::All) + " points if all of it were, ± " + if_(Common::None) + " if none)";
     }
     return w;
 }
@@ -343,7 +367,8 @@ Working extraFromGrid(const Measured& efficiency) {
     w.unit = Unit::Share;
     w.formula = "1 ÷ " + showValue(efficiency, Unit::Share) + " − 1";
     const double lost = 1.0 - efficiency.value();
-    w.note = "not " + showNumber(lost * 100.0, 2) + " %: that is the share lost of what goes in; what must go in on top is more";
+    w.note = "not " + showNumber(lost * 100.0, 2) +
+             " %: that is the share lost of what goes in; what must go in on top is more";
     return w;
 }
 
@@ -355,14 +380,17 @@ Working cycleCount(const Measured& putIn, double rated) {
     w.formula = showValue(putIn, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh";
     // A millionth below a whole one is a whole one that rounding took.
     const double whole = std::floor(w.value.value() + 1e-6);
-    w.note = showNumber(whole) + (whole == 1.0 ? " whole one" : " whole ones") + ", in the recharges that are in this book";
+    w.note =
+        showNumber(whole) + (whole == 1.0 ? " whole one" : " whole ones") + ", in the recharges that are in this book";
     return w;
 }
 
-BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rated, const Schools& schools, const std::string& bank) {
+BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rated, const Schools& schools,
+                           const std::string& bank) {
     // Undated runs have no place between dated ones; then the book's own order stands.
     if (std::none_of(runs.begin(), runs.end(), [](const RunEntry& r) { return r.startedAt.empty(); }))
-        std::stable_sort(runs.begin(), runs.end(), [](const RunEntry& a, const RunEntry& b) { return a.startedAt < b.startedAt; });
+        std::stable_sort(runs.begin(), runs.end(),
+                         [](const RunEntry& a, const RunEntry& b) { return a.startedAt < b.startedAt; });
     BankFindings b;
     for (const Kind kind : sheetKinds()) {
         for (const RunEntry& r : runs) {
@@ -371,14 +399,16 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
         }
     }
     std::vector<RunEntry> sheets;
-    std::copy_if(runs.begin(), runs.end(), std::back_inserter(sheets), [](const RunEntry& r) { return hasSheet(r.finding.kind); });
+    std::copy_if(runs.begin(), runs.end(), std::back_inserter(sheets),
+                 [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     b.pairs = pairsOf(runs);
     addRepeats(
         runs, schools.repeating, "drain", completeDrain, [](const RunEntry& r) { return r.finding.portWattHours; },
         [](const RunEntry& r) { return loadOf(r.finding); }, b.repeats);
     addRepeats(
-        runs, schools.repeating, "recharge", completeRecharge, [](const RunEntry& r) { return r.finding.recharge->untilEndWattHours; },
+        runs, schools.repeating, "recharge", completeRecharge,
+        [](const RunEntry& r) { return r.finding.recharge->untilEndWattHours; },
         [](const RunEntry& r) { return r.finding.plateauPower; }, b.repeats);
     std::vector<UsablePoint> points;
     Measured putIn(0.0);

@@ -1,4 +1,5 @@
-// What the runs of one bank say together: pairs (D2), repeats (D18), cycles (D14), usable energy against load (D8), inputs side by side.
+// What the runs of one bank say together: pairs (D2), repeats (D18), cycles (D14), usable energy against load (D8),
+// inputs side by side.
 #pragma once
 
 #include <optional>
@@ -20,9 +21,9 @@ struct RunEntry {
     std::string charger, cable;
     bool intoDevice = false, intoBank = false;
     Finding finding;
-    std::string port = {};                          ///< of the bank, as stated
-    std::optional<double> chargerWatts = {};        ///< what its charger can give
-    std::optional<double> deviceWattHours = {};     ///< battery of the device it charged
+    std::string port = {};                      ///< of the bank, as stated
+    std::optional<double> chargerWatts = {};    ///< what its charger can give
+    std::optional<double> deviceWattHours = {}; ///< battery of the device it charged
 };
 
 /// Mean watts at the port while a drain was loaded; the plateau where the time is unknown.
@@ -63,22 +64,24 @@ struct Behaviour {
 };
 
 struct BankFindings {
-    std::vector<Behaviour> behaviours;   ///< by kind, in the order of a tester's work
+    std::vector<Behaviour> behaviours; ///< by kind, in the order of a tester's work
     std::vector<Pair> pairs;
     std::vector<RepeatGroup> repeats;
-    std::optional<Working> cycles;       ///< D14
-    std::optional<UsableCurve> usable;   ///< D8
-    std::string usableTier;              ///< "5 V" when the curve rests on drains at one voltage; empty: on all
+    std::optional<Working> cycles;        ///< D14
+    std::optional<UsableCurve> usable;    ///< D8
+    std::string usableTier;               ///< "5 V" when the curve rests on drains at one voltage; empty: on all
     std::vector<UsablePoint> otherDrains; ///< at other voltages than the curve's
-    std::optional<Working> usableFigure; ///< as the house drains
-    std::optional<Working> efficiency;   ///< as the house reckons it
+    std::optional<Working> usableFigure;  ///< as the house drains
+    std::optional<Working> efficiency;    ///< as the house reckons it
     std::vector<InputRow> inputs;
-    std::vector<std::string> missing;    ///< what run would say more, in words
+    std::vector<std::string> missing; ///< what run would say more, in words
 };
 
-[[nodiscard]] BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> ratedWattHours, const Schools& schools, const std::string& bank = {});
+[[nodiscard]] BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> ratedWattHours,
+                                         const Schools& schools, const std::string& bank = {});
 
-/// D2 on two energies: round trip, and what the grid must give more (1/η − 1), with the slip 1 − η explained. `chargerEfficiency` brings it to the wall.
+/// D2 on two energies: round trip, and what the grid must give more (1/η − 1), with the slip 1 − η explained.
+/// `chargerEfficiency` brings it to the wall.
 [[nodiscard]] Working roundTripWorking(const Measured& outWattHours, const Measured& inWattHours);
 [[nodiscard]] Working extraFromGrid(const Measured& efficiency);
 /// D14: Σ E_in ÷ E_rated; the whole ones are the floor.

@@ -55,8 +55,12 @@ Shown shownOf(const BankFindings& b) {
 
 } // namespace
 
-std::vector<FigureChange> changesBetween(const Finding& before, const Finding& after) { return compare(shownOf(before.figures), shownOf(after.figures)); }
+std::vector<FigureChange> changesBetween(const Finding& before, const Finding& after) {
+    return compare(shownOf(before.figures), shownOf(after.figures));
+}
 
-std::vector<FigureChange> changesBetween(const BankFindings& before, const BankFindings& after) { return compare(shownOf(before), shownOf(after)); }
+std::vector<FigureChange> changesBetween(const BankFindings& before, const BankFindings& after) {
+    return compare(shownOf(before), shownOf(after));
+}
 
 } // namespace otterstone::findings

@@ -13,7 +13,8 @@ struct FigureChange {
     bool operator==(const FigureChange&) const = default;
 };
 
-/// The figures of a run whose shown text changed, in the finding's order. One that is new or gone reads "unknown" on that side.
+/// The figures of a run whose shown text changed, in the finding's order. One that is new or gone reads "unknown" on
+/// that side.
 [[nodiscard]] std::vector<FigureChange> changesBetween(const Finding& before, const Finding& after);
 /// As above for what the runs of a bank say together.
 [[nodiscard]] std::vector<FigureChange> changesBetween(const BankFindings& before, const BankFindings& after);

@@ -17,7 +17,8 @@ struct Context {
     std::vector<trace::Block> blocks;
     trace::EnergyFigures energy;
     trace::RunningEnergy running;
-    double onset = 0.0; ///< when power came on in the whole trace, also where only a window of it is looked at; with further traces only
+    double onset = 0.0; ///< when power came on in the whole trace, also where only a window of it is looked at; with
+                        ///< further traces only
 };
 
 /// The first moment at which power is on; the first at all when it never is.
@@ -35,7 +36,8 @@ struct Context {
 [[nodiscard]] Measured onTrueClock(const Context& c, const Measured& seconds);
 /// A span in seconds with the doubt of the clock and of half a sampling step at either end.
 [[nodiscard]] Measured measuredSpan(const Context& c, double seconds);
-/// The mean while it was on, in place of that over the whole trace. `seconds` > 0 is how long, `wattHours` what flowed then.
+/// The mean while it was on, in place of that over the whole trace. `seconds` > 0 is how long, `wattHours` what flowed
+/// then.
 void setMeanWatts(const Context& c, Finding& f, const Measured& wattHours, double seconds);
 
 /// Workings shared by both kinds.
@@ -49,7 +51,8 @@ void addCommonFigures(const Context& c, Finding& f);
 void markWithoutAccuracy(Finding& f);
 /// Energies along the path, and the port's.
 void findPoints(const Context& c, Finding& f);
-/// D6 and D15; `from` and `to` are when it counts, `steadyUntil` when the power began to fall, `whole` whether it went to its end.
+/// D6 and D15; `from` and `to` are when it counts, `steadyUntil` when the power began to fall, `whole` whether it went
+/// to its end.
 void addGauge(const Context& c, Finding& f, double from, double to, bool whole);
 void addHeat(const Context& c, Finding& f, double from, double to, double steadyUntil);
 /// Stamps that say something happened, as one remark.

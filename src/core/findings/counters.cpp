@@ -10,11 +10,15 @@ namespace {
 
 constexpr double kAgreement = 0.03;
 
-// Half of the last digit that was written cannot be told here, so only gains weigh; offsets need the time, which may be kept.
+// Half of the last digit that was written cannot be told here, so only gains weigh; offsets need the time, which may be
+// kept.
 Measured withMeter(double wattHours, const Counters& n, const Setup& s, Kind kind) {
     Measured m(wattHours);
     const std::string& name = s.meter.name;
-    const path::OperatingPoint at{n.meanVolts.value_or(0.0), n.milliampHours && n.seconds && *n.seconds > 0.0 ? *n.milliampHours * 3.6 / *n.seconds : 0.0, kind == Kind::Recharge};
+    const path::OperatingPoint at{n.meanVolts.value_or(0.0),
+                                  n.milliampHours && n.seconds && *n.seconds > 0.0 ? *n.milliampHours * 3.6 / *n.seconds
+                                                                                   : 0.0,
+                                  kind == Kind::Recharge};
     const auto meters = [&](const char* what, double u) { m = path::withInstrument(m, name, what, u, at); };
     if (const auto volts = s.meter.voltsUpTo(n.meanVolts.value_or(0.0))) {
         meters("volts gain", wattHours * rectangular(volts->gain));
@@ -46,8 +50,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         return problem("counters_not_positive", s.logName, "a counter must be above 0.", mend);
     if (n.wattHours && product && std::fabs(*product / *n.wattHours - 1.0) > kAgreement)
         return problem("counters_disagree", s.logName,
-                       showNumber(*n.milliampHours) + " mAh × " + showNumber(*n.meanVolts) + " V is " + showNumber(*product, 4) + " Wh, not " +
-                           showNumber(*n.wattHours) + ".",
+                       showNumber(*n.milliampHours) + " mAh × " + showNumber(*n.meanVolts) + " V is " +
+                           showNumber(*product, 4) + " Wh, not " + showNumber(*n.wattHours) + ".",
                        "One of the three was misread; or the volts are not the mean, which is Wh ÷ Ah.");
     const double clock = s.clock.value(); // energy and charge grow with the time that truly passed
     Finding f;
@@ -72,7 +76,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     read.value = f.wattHours;
     read.unit = Unit::WattHour;
     read.point = path::pointName(f.point);
-    read.formula = n.wattHours ? std::string("the counter's own Wh") : showNumber(*n.milliampHours) + " mAh × " + showNumber(*n.meanVolts) + " V ÷ 1000";
+    read.formula = n.wattHours ? std::string("the counter's own Wh")
+                               : showNumber(*n.milliampHours) + " mAh × " + showNumber(*n.meanVolts) + " V ÷ 1000";
     if (clock != 1.0)
         read.formula += " × " + showNumber(clock, 6) + " for the clock";
     read.note = "counters alone: phases, interruptions and the end of the run are unknown";
@@ -82,7 +87,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.portWattHours = f.wattHours;
     const bool drain = kind == Kind::Drain;
     if (s.pathOhms && s.point == path::Point::Meter && f.meanVolts && n.seconds && *n.seconds > 0.0) {
-        // Without samples the mean current stands in for ∫I² dt, which is at least that: a loss is understated, never overstated.
+        // Without samples the mean current stands in for ∫I² dt, which is at least that: a loss is understated, never
+        // overstated.
         const double hours = f.durationSeconds / 3600.0;
         const double amps = f.wattHours.value() / f.meanVolts->value() / hours;
         const Measured loss = *s.pathOhms * Measured(amps * amps * hours);
@@ -94,13 +100,16 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     port.label = drain ? "energy out of the port" : "energy into the port";
     port.value = f.portWattHours;
     port.point = drain ? "bank out" : "bank in";
-    port.formula = f.referred ? "counted, and the cable's loss at the mean current" : "as read at the " + path::pointName(f.point);
+    port.formula =
+        f.referred ? "counted, and the cable's loss at the mean current" : "as read at the " + path::pointName(f.point);
     port.parts = {read};
     f.figures.push_back(port);
     f.points.push_back({f.point, true, s.byDisplay, read});
 
     const auto [counted, where] = countedEnergy(s, f);
-    f.sentence = quoted(s, counted, Unit::WattHour) + (where.empty() ? std::string(drain ? " came out" : " went in") + " by the bank's own display" : (drain ? " reached " : " went into ") + where);
+    f.sentence = quoted(s, counted, Unit::WattHour) +
+                 (where.empty() ? std::string(drain ? " came out" : " went in") + " by the bank's own display"
+                                : (drain ? " reached " : " went into ") + where);
     if (s.rating)
         f.ratedWattHours = s.rating->energy.value;
     if (drain) {
@@ -117,8 +126,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
             w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(s.rating->energy.value) + " Wh";
             w.parts = {port, s.rating->working};
             f.figures.push_back(w);
-            f.sentence += ": " + showRoughly(d.deliveredShare->value(), Unit::Share) + " of the " + (s.rating->printed ? "printed " : "rated ") +
-                          showNumber(s.rating->energy.value) + " Wh";
+            f.sentence += ": " + showRoughly(d.deliveredShare->value(), Unit::Share) + " of the " +
+                          (s.rating->printed ? "printed " : "rated ") + showNumber(s.rating->energy.value) + " Wh";
         }
     } else {
         RechargeFinding& r = f.recharge.emplace();
@@ -139,7 +148,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         f.figures.push_back(std::move(w));
     };
     if (f.milliampHours)
-        add("charge_mah", "charge", *f.milliampHours, Unit::MilliampHour, "at " + showRoughly(f.meanVolts->value(), Unit::Volt) + ": mAh mean nothing without their voltage");
+        add("charge_mah", "charge", *f.milliampHours, Unit::MilliampHour,
+            "at " + showRoughly(f.meanVolts->value(), Unit::Volt) + ": mAh mean nothing without their voltage");
     if (f.meanVolts)
         add("mean_volts", "mean volts", *f.meanVolts, Unit::Volt);
     if (n.seconds)
@@ -148,7 +158,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         add("plateau_watts", "mean watts", f.meanWatts, Unit::Watt);
     f.warnings.push_back({"counters_only", "Only counters were kept: how the run went, and how it ended, is unknown."});
     if (!s.meter.accuracyKnown()) {
-        f.warnings.push_back({"meter_accuracy_unknown", "The meter's accuracy is not stated, so the uncertainty holds only what is known."});
+        f.warnings.push_back({"meter_accuracy_unknown",
+                              "The meter's accuracy is not stated, so the uncertainty holds only what is known."});
         markWithoutAccuracy(f);
     }
     return f;

@@ -76,12 +76,14 @@ void addShare(const Context& c, const Measured& counted, Finding& f) {
         all.push_back(shareWorking(f, counted, rating));
         all.back().school = question("reference").answers[static_cast<std::size_t>(reference)].key;
     }
-    Working w = all.empty() ? shareWorking(f, counted, *c.setup.rating) : ledBy("reference", answerOf(c.setup.schools, "reference"), std::move(all));
+    Working w = all.empty() ? shareWorking(f, counted, *c.setup.rating)
+                            : ledBy("reference", answerOf(c.setup.schools, "reference"), std::move(all));
     d.deliveredShare = w.value;
     f.figures.push_back(std::move(w));
     if (d.deliveredShare->value() > 1.0)
-        f.warnings.push_back({"share_above_one", "More came out than the label holds. Check the label's figures and the "
-                                                 "columns of the log before you trust this."});
+        f.warnings.push_back({"share_above_one",
+                              "More came out than the label holds. Check the label's figures and the "
+                              "columns of the log before you trust this."});
 }
 
 Working equivalentWorking(const Measured& counted, double volts, const Finding& f) {
@@ -129,7 +131,8 @@ void addProjection(const Setup& setup, const Said& said, Finding& f) {
     const double used = (said.start - *said.end) / 100.0;
     if (used < 0.05)
         return;
-    // Both readings of the display carry its error; a start at 100 % is taken as exact, since a full bank was plugged in.
+    // Both readings of the display carry its error; a start at 100 % is taken as exact, since a full bank was plugged
+    // in.
     const double u = rectangular(setup.gaugeErrorPoints / 100.0);
     const Measured share = Measured(used).with(ErrorSource::ofRun(setup.run, "the display's own error"), u);
     f.drain->projectedWattHours = f.portWattHours / share;
@@ -140,8 +143,9 @@ void addProjection(const Setup& setup, const Said& said, Finding& f) {
     w.value = *f.drain->projectedWattHours;
     w.unit = Unit::WattHour;
     w.point = "bank out";
-    w.note = "an estimate: the run stopped with " + showNumber(*said.end, 3) + " % on the display, which is trusted to ± " +
-             showNumber(setup.gaugeErrorPoints) + " points" + (said.startKnown ? "" : "; taken as full at the start");
+    w.note = "an estimate: the run stopped with " + showNumber(*said.end, 3) +
+             " % on the display, which is trusted to ± " + showNumber(setup.gaugeErrorPoints) + " points" +
+             (said.startKnown ? "" : "; taken as full at the start");
     w.parts = {*figure(f, "energy_at_port_wh")};
     f.figures.push_back(std::move(w));
 }
@@ -153,12 +157,16 @@ std::string sentence(const Setup& setup, const Finding& f) {
     const Working* capacity = figure(f, "capacity");
     if (capacity && capacity->school != "wh") // mAh never stand without their voltage
         s = quoted(setup, capacity->value, Unit::MilliampHour) +
-            (capacity->school == "mah_cell" ? " at " + showNumber(setup.cellVolts->value) + " V" : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
+            (capacity->school == "mah_cell" ? " at " + showNumber(setup.cellVolts->value) + " V"
+                                            : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
             " (" + s + ")";
     s += where.empty() ? std::string(" came out by the bank's own display") : " reached " + where;
     if (d.deliveredShare)
-        s += ": " + (setup.meter.accuracyKnown() ? showValue(*d.deliveredShare, Unit::Share) : showRoughly(d.deliveredShare->value(), Unit::Share)) +
-             " of the " + (figure(f, "delivered_share")->note.starts_with("against the printed Wh") ? "printed " : "rated ") +
+        s += ": " +
+             (setup.meter.accuracyKnown() ? showValue(*d.deliveredShare, Unit::Share)
+                                          : showRoughly(d.deliveredShare->value(), Unit::Share)) +
+             " of the " +
+             (figure(f, "delivered_share")->note.starts_with("against the printed Wh") ? "printed " : "rated ") +
              showNumber(figure(f, "delivered_share")->parts.back().value.value()) + " Wh";
     if (f.durationSeconds > 0.0) {
         const std::string time = showDuration(d.activeSeconds);
@@ -217,9 +225,9 @@ void findDrain(const Context& c, Finding& f) {
         f.figures.push_back(equivalentWorking(counted, c.setup.cellVolts->value, f));
         d.equivalentMah = f.figures.back().value;
     }
-    f.figures.push_back(timeWorking("active_s", "time under load", measuredSpan(c, d.activeSeconds),
-                                    "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " +
-                                        endedWords(d.endedBy)));
+    f.figures.push_back(
+        timeWorking("active_s", "time under load", measuredSpan(c, d.activeSeconds),
+                    "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " + endedWords(d.endedBy)));
     const Said said = saidPercent(c, phases);
     if (d.endedBy != trace::EndedBy::CutOff && said.end && *said.end > 0.0)
         addProjection(c.setup, said, f);
@@ -227,12 +235,14 @@ void findDrain(const Context& c, Finding& f) {
     if (!phases.off && d.endedBy == trace::EndedBy::Unknown)
         f.warnings.push_back({"log_ends_under_load", "The log ends while current flows, so the bank may hold more."});
     if (d.endedBy == trace::EndedBy::Heat)
-        f.warnings.push_back({"stopped_by_heat", "Heat stopped the run: what was delivered counts, the rest is unknown."});
+        f.warnings.push_back(
+            {"stopped_by_heat", "Heat stopped the run: what was delivered counts, the rest is unknown."});
     if (!d.interruptions.empty()) {
-        std::string text = "The output was interrupted " + std::to_string(d.interruptions.size()) + (d.interruptions.size() == 1 ? " time:" : " times:");
+        std::string text = "The output was interrupted " + std::to_string(d.interruptions.size()) +
+                           (d.interruptions.size() == 1 ? " time:" : " times:");
         for (std::size_t k = 0; k < d.interruptions.size() && k < 5; ++k)
-            text += (k == 0 ? " " : "; ") + std::string("for ") + showDuration(d.interruptions[k].length()) + " at " + showDuration(d.interruptions[k].from) +
-                    (d.restarts[k].empty() ? "" : " (" + d.restarts[k] + ")");
+            text += (k == 0 ? " " : "; ") + std::string("for ") + showDuration(d.interruptions[k].length()) + " at " +
+                    showDuration(d.interruptions[k].from) + (d.restarts[k].empty() ? "" : " (" + d.restarts[k] + ")");
         f.warnings.push_back({"interrupted", text + "."});
     }
     const double on = phases.on.value_or(c.trace.time.front());

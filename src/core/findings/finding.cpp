@@ -23,13 +23,19 @@ void warnOfGaps(const trace::Totals& totals, Finding& f) {
     double seconds = 0.0;
     for (const trace::Gap& g : totals.gaps)
         seconds += g.to - g.from;
-    const std::string many = std::to_string(totals.gaps.size()) + (totals.gaps.size() == 1 ? " gap of " : " gaps of ") + showDuration(seconds) + " in all";
+    const std::string many = std::to_string(totals.gaps.size()) + (totals.gaps.size() == 1 ? " gap of " : " gaps of ") +
+                             showDuration(seconds) + " in all";
     if (totals.gaps.empty())
         return;
     if (totals.gaps.front().bridged)
-        f.warnings.push_back({"gap_bridged", "The log has " + many + ". What flowed there is estimated from both sides, with the doubt that leaves."});
+        f.warnings.push_back(
+            {"gap_bridged",
+             "The log has " + many + ". What flowed there is estimated from both sides, with the doubt that leaves."});
     else
-        f.warnings.push_back({"gap_left_out", "The log has " + many + ". Nothing is counted there, as the house leaves gaps out: every sum is \"at least\"."});
+        f.warnings.push_back(
+            {"gap_left_out",
+             "The log has " + many +
+                 ". Nothing is counted there, as the house leaves gaps out: every sum is \"at least\"."});
 }
 
 void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector<Warning>& out) {
@@ -51,12 +57,15 @@ void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector
 
 } // namespace
 
-trace::Read readOf(const Setup& s, Kind kind) { return {s.meter, s.clock, s.hand.value_or(trace::Between::Joined), s.run, kind == Kind::Recharge}; }
+trace::Read readOf(const Setup& s, Kind kind) {
+    return {s.meter, s.clock, s.hand.value_or(trace::Between::Joined), s.run, kind == Kind::Recharge};
+}
 
 Measured onTrueClock(const Context& c, const Measured& span) {
     Measured m = span;
     if (c.setup.meter.clock)
-        m = m.with(ErrorSource::ofInstrument(c.setup.meter.name, "clock"), span.value() * rectangular(*c.setup.meter.clock));
+        m = m.with(ErrorSource::ofInstrument(c.setup.meter.name, "clock"),
+                   span.value() * rectangular(*c.setup.meter.clock));
     for (const Contribution& part : c.setup.clock.contributions())
         m = m.with(part.source, span.value() * part.u / c.setup.clock.value());
     return m;
@@ -69,7 +78,8 @@ void setMeanWatts(const Context& c, Finding& f, const Measured& wattHours, doubl
 
 Measured measuredSpan(const Context& c, double seconds) {
     const Measured m = onTrueClock(c, seconds);
-    // Each end lies somewhere within a step: half a step either way, twice. Who writes down by hand looks at a clock when it ends.
+    // Each end lies somewhere within a step: half a step either way, twice. Who writes down by hand looks at a clock
+    // when it ends.
     const double step = c.setup.hand ? std::min(c.step, 60.0) : c.step;
     return m.with(ErrorSource::ofRun(c.setup.run, "sampling step"), rectangular(step / 2.0) * std::sqrt(2.0));
 }
@@ -78,7 +88,8 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     if (const auto odd = trace::unsound(original))
         return problem("no_trace", setup.logName, *odd + ".", "Check that the right columns and units were chosen.");
     if (!(setup.clock.value() >= trace::kSlowestClock && setup.clock.value() <= trace::kFastestClock))
-        return problem("no_clock", setup.logName, "the meter's clock factor is that of no clock.", "Mend it in the gear drawer.");
+        return problem("no_clock", setup.logName, "the meter's clock factor is that of no clock.",
+                       "Mend it in the gear drawer.");
     trace::Trace changed;
     const trace::Trace* used = &original;
     if (setup.from || setup.to) {
@@ -90,8 +101,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
         used = &changed;
     }
     if (used->size() < 2)
-        return problem("too_few_samples", setup.logName,
-                       "fewer than two samples lie in what is to be analysed.",
+        return problem("too_few_samples", setup.logName, "fewer than two samples lie in what is to be analysed.",
                        "Widen the time window, or check that the right columns were chosen.");
 
     Finding f;
@@ -116,8 +126,17 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
 
     std::vector<trace::Block> blocks = trace::blocksOf(*used, gapSeconds);
     trace::EnergyFigures energy = energyFigures(*used, totals, blocks, readOf(setup, kind));
-    const Context c{*used, setup, plateau, gapSeconds, step, totals, std::move(blocks), std::move(energy), {*used, gapSeconds, totals},
-                    setup.also.empty() ? 0.0 : onsetOf(original, findPlateau(original, gapSeconds)) * setup.clock.value()};
+    const Context c{*used,
+                    setup,
+                    plateau,
+                    gapSeconds,
+                    step,
+                    totals,
+                    std::move(blocks),
+                    std::move(energy),
+                    {*used, gapSeconds, totals},
+                    setup.also.empty() ? 0.0
+                                       : onsetOf(original, findPlateau(original, gapSeconds)) * setup.clock.value()};
     f.samples = used->size();
     f.skippedLines = setup.skippedLines;
     f.durationSeconds = used->span();

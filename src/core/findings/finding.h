@@ -34,11 +34,11 @@ struct Setup {
     std::optional<Volts> cellVolts;
     Schools schools;
     path::Point point = path::Point::Meter; ///< where the trace was read
-    bool byDisplay = false;             ///< read off the bank's own display, not a meter
+    bool byDisplay = false;                 ///< read off the bank's own display, not a meter
     path::Meter meter;
-    Measured clock = Measured(1.0);     ///< C3: factor from logged to true time
-    std::optional<Measured> pathOhms;   ///< loop resistance between the bank's port and the meter
-    std::optional<Measured> farOhms;    ///< of the cable on the meter's other side
+    Measured clock = Measured(1.0);   ///< C3: factor from logged to true time
+    std::optional<Measured> pathOhms; ///< loop resistance between the bank's port and the meter
+    std::optional<Measured> farOhms;  ///< of the cable on the meter's other side
     std::string cableName = "cable", farCableName = "far cable";
     std::optional<Measured> chargerEfficiency; ///< wall to the charger's socket, a fraction
     std::optional<path::OwnDraw> ownDraw;
@@ -48,17 +48,17 @@ struct Setup {
     std::optional<double> from, to;     ///< on the log's own clock
     trace::FullRule full;
     std::optional<Hours> claimedRecharge;
-    std::optional<Watts> claimedInput;  ///< what the recharge claim needs
-    std::optional<Watts> chargerWatts;  ///< what the charger of this run can give
+    std::optional<Watts> claimedInput;         ///< what the recharge claim needs
+    std::optional<Watts> chargerWatts;         ///< what the charger of this run can give
     std::optional<path::Prediction> predicted; ///< B3: what charger, cable and bank can agree on
-    std::optional<double> ambient;      ///< °C
-    std::optional<double> thermometerKelvin; ///< ±, half-width; without it temperatures carry no ±
-    std::optional<Device> device;       ///< D13: what a drain charged
-    std::optional<TargetBank> target;   ///< D4: the bank a drain went into
-    double gaugeErrorPoints = 5.0;      ///< what the display is trusted to. Common practice, no published source.
+    std::optional<double> ambient;             ///< °C
+    std::optional<double> thermometerKelvin;   ///< ±, half-width; without it temperatures carry no ±
+    std::optional<Device> device;              ///< D13: what a drain charged
+    std::optional<TargetBank> target;          ///< D4: the bank a drain went into
+    double gaugeErrorPoints = 5.0; ///< what the display is trusted to. Common practice, no published source.
     std::vector<Mark> marks;
-    std::string run;                    ///< identity of the run's own errors: no other run shares them
-    std::string logName;                ///< for the working's leaf
+    std::string run;     ///< identity of the run's own errors: no other run shares them
+    std::string logName; ///< for the working's leaf
     std::size_t skippedLines = 0;
     std::optional<double> counterWattHours; ///< C5: what the meter itself counted over the whole log
     std::optional<double> counterAmpHours;
@@ -68,15 +68,15 @@ struct Setup {
 void setRating(Setup& setup, const label::Label& label);
 
 struct DrainFinding {
-    std::optional<Measured> deliveredShare;      ///< D1
-    std::optional<Measured> equivalentMah;       ///< D3, at the cell's nominal voltage
+    std::optional<Measured> deliveredShare; ///< D1
+    std::optional<Measured> equivalentMah;  ///< D3, at the cell's nominal voltage
     trace::EndedBy endedBy = trace::EndedBy::Unknown;
     std::vector<trace::Stretch> interruptions; ///< the output was gone for a while
-    std::vector<trace::Stretch> pauses;          ///< nothing was drawn while the output stood
-    std::vector<std::string> restarts;           ///< what each interruption needed to go on, as stamped; empty where nothing was
+    std::vector<trace::Stretch> pauses;        ///< nothing was drawn while the output stood
+    std::vector<std::string> restarts; ///< what each interruption needed to go on, as stamped; empty where nothing was
     double activeSeconds = 0.0;
-    std::optional<Measured> projectedWattHours;  ///< D7, an estimate; only for a run that stopped early
-    std::optional<Measured> transferred;         ///< D4: a lower bound
+    std::optional<Measured> projectedWattHours; ///< D7, an estimate; only for a run that stopped early
+    std::optional<Measured> transferred;        ///< D4: a lower bound
     [[nodiscard]] bool complete() const { return endedBy == trace::EndedBy::CutOff; }
 };
 
@@ -88,12 +88,13 @@ struct RechargeFinding {
     std::optional<double> brokeOff;    ///< the power ended from its full level, without a taper
     Measured plateauWatts;             ///< what it takes, at the port where the cable is known
     Measured untilEndWattHours;        ///< into the port until the end of charge, or of the log
-    std::optional<Measured> wallWattHours; ///< from the wall until then, read or through the charger's stated efficiency
-    std::optional<double> idleWatts;   ///< drawn at 100 %, over the time after the end of charge
+    std::optional<Measured>
+        wallWattHours;               ///< from the wall until then, read or through the charger's stated efficiency
+    std::optional<double> idleWatts; ///< drawn at 100 %, over the time after the end of charge
     bool claimTested = false;
     std::vector<trace::Stretch> throttles;
     std::optional<double> againstDisplay; ///< time taken ÷ time the bank's own display said, − 1
-    std::optional<double> againstClaim; ///< time taken ÷ time claimed, only if the charger could supply the claim
+    std::optional<double> againstClaim;   ///< time taken ÷ time claimed, only if the charger could supply the claim
 };
 
 struct Finding {
@@ -101,19 +102,19 @@ struct Finding {
     std::size_t samples = 0;
     std::size_t skippedLines = 0;
     double durationSeconds = 0.0;
-    Measured wattHours;                    ///< where the meter was
+    Measured wattHours; ///< where the meter was
     std::optional<Measured> milliampHours;
-    std::optional<Measured> meanVolts;     ///< E / Q
-    double onSeconds = 0.0;                ///< how long power flowed; a recharge until it was full
-    Measured meanWatts;                    ///< while it did
+    std::optional<Measured> meanVolts; ///< E / Q
+    double onSeconds = 0.0;            ///< how long power flowed; a recharge until it was full
+    Measured meanWatts;                ///< while it did
     double peakWatts = 0.0;
     path::Point point = path::Point::Meter;
-    Measured portWattHours;                ///< referred to the bank's port (B2); the meter's without a resistance
-    bool referred = false;                 ///< true when the port's figure is more than the main trace's own
-    std::vector<PointFigure> points;       ///< as the energy flows; also those only referred to
-    std::vector<LinkFigure> links;         ///< between them
-    std::optional<GaugeFinding> gauge;     ///< D6
-    std::optional<HeatFinding> heat;       ///< D15
+    Measured portWattHours;            ///< referred to the bank's port (B2); the meter's without a resistance
+    bool referred = false;             ///< true when the port's figure is more than the main trace's own
+    std::vector<PointFigure> points;   ///< as the energy flows; also those only referred to
+    std::vector<LinkFigure> links;     ///< between them
+    std::optional<GaugeFinding> gauge; ///< D6
+    std::optional<HeatFinding> heat;   ///< D15
     double plateauAmps = 0.0, plateauVolts = 0.0, plateauPower = 0.0;
     std::optional<double> ratedWattHours;
     std::vector<trace::Gap> gaps;
@@ -122,14 +123,15 @@ struct Finding {
     std::vector<Warning> warnings;
     std::optional<DrainFinding> drain;
     std::optional<RechargeFinding> recharge;
-    std::string sentence;                  ///< the one to quote
-    std::vector<Working> figures;          ///< in the order of the screen; the key names the figure
+    std::string sentence;         ///< the one to quote
+    std::vector<Working> figures; ///< in the order of the screen; the key names the figure
 };
 
 /// The finding of a trace. A problem when the window holds fewer than two samples or nothing flowed.
 [[nodiscard]] Result<Finding> analyse(const trace::Trace& trace, Kind kind, const Setup& setup);
 
-/// A run of which only the meter's counters were read at the end. Wh, or mAh with the mean volts; the time if it was kept.
+/// A run of which only the meter's counters were read at the end. Wh, or mAh with the mean volts; the time if it was
+/// kept.
 struct Counters {
     std::optional<double> wattHours, milliampHours, meanVolts, seconds;
     bool operator==(const Counters&) const = default;

@@ -25,7 +25,8 @@ std::vector<Mark> withColumn(const Context& c) {
 }
 
 std::string saidWords(const GaugePoint& p) {
-    return p.saidLow == p.saidHigh ? showNumber(p.saidLow, 3) + " %" : showNumber(p.saidLow, 3) + " to " + showNumber(p.saidHigh, 3) + " %";
+    return p.saidLow == p.saidHigh ? showNumber(p.saidLow, 3) + " %"
+                                   : showNumber(p.saidLow, 3) + " to " + showNumber(p.saidHigh, 3) + " %";
 }
 
 } // namespace
@@ -54,9 +55,11 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     w.value = Measured(f.gauge->worst.error() / 100.0);
     w.unit = Unit::Share;
     w.formula = saidWords(f.gauge->worst) + " said − " + showNumber(f.gauge->worst.truePercent, 3) + " % true";
-    w.note = std::string("in points; true is by energy ") + (drain ? "still to come" : "put in") + ", of the whole run; positive: the display says too much";
+    w.note = std::string("in points; true is by energy ") + (drain ? "still to come" : "put in") +
+             ", of the whole run; positive: the display says too much";
     for (const GaugePoint& p : f.gauge->points)
-        w.parts.push_back(remark("at " + showDuration(p.at - from), "said " + saidWords(p) + ", true " + showNumber(p.truePercent, 3) + " %"));
+        w.parts.push_back(remark("at " + showDuration(p.at - from),
+                                 "said " + saidWords(p) + ", true " + showNumber(p.truePercent, 3) + " %"));
     if (w.parts.size() > 30)
         w.parts.resize(30);
     f.figures.push_back(std::move(w));
@@ -107,12 +110,17 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
     w.key = "hottest_c";
     w.label = "hottest";
     const ErrorSource thermometer = ErrorSource::ofInstrument("thermometer", "reading");
-    w.value = c.setup.thermometerKelvin ? Measured(f.heat->hottest, rectangular(*c.setup.thermometerKelvin), thermometer) : Measured(f.heat->hottest);
+    w.value = c.setup.thermometerKelvin
+                  ? Measured(f.heat->hottest, rectangular(*c.setup.thermometerKelvin), thermometer)
+                  : Measured(f.heat->hottest);
     w.unit = Unit::Celsius;
     w.point = "the bank's surface, where the thermometer sat";
     w.formula = "greatest reading";
-    w.note = f.heat->ambient ? "ambient " + showNumber(*f.heat->ambient, 3) + " °C" + (f.heat->ambientStated ? "" : ", taken from the first reading, before it was warm")
-                             : "the ambient is not known: the first reading was taken when it was warm already, so no rise can be told; state it in About this run";
+    w.note =
+        f.heat->ambient
+            ? "ambient " + showNumber(*f.heat->ambient, 3) + " °C" +
+                  (f.heat->ambientStated ? "" : ", taken from the first reading, before it was warm")
+            : "the ambient is not known: the first reading was taken when it was warm already, so no rise can be told; state it in About this run";
     const bool known = c.setup.thermometerKelvin.has_value();
     w.partialDoubt = !known;
     if (f.heat->rise) {
@@ -133,13 +141,15 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
         at25.value = *f.heat->at25();
         at25.unit = Unit::Celsius;
         at25.formula = "25 °C + " + showValue(*f.heat->rise, Unit::Kelvin);
-        at25.note = showNumber(kHeldSurfaceCelsius) + " °C is what a surface held for a minute should stay below (from memory)";
+        at25.note =
+            showNumber(kHeldSurfaceCelsius) + " °C is what a surface held for a minute should stay below (from memory)";
         at25.parts = {rise};
         w.parts.push_back(at25);
         f.figures.push_back(std::move(w));
         f.figures.push_back(std::move(at25));
         if (f.heat->at25()->value() > kHeldSurfaceCelsius)
-            f.warnings.push_back({"hot_surface", "At 25 °C ambient it would settle at " + showNumber(f.heat->at25()->value(), 3) + " °C" +
+            f.warnings.push_back({"hot_surface", "At 25 °C ambient it would settle at " +
+                                                     showNumber(f.heat->at25()->value(), 3) + " °C" +
                                                      ": too hot to hold for a minute (48 °C, from memory)."});
         return;
     }
@@ -158,8 +168,8 @@ void addStamps(const Context& c, Finding& f) {
                             : m.what == Mark::What::Stop      ? "stopped"
                                                               : nullptr;
         if (words)
-            said += (said.empty() ? "" : "; ") + std::string(words) + " at " + showDuration(m.at * c.setup.clock.value()) +
-                    (m.text.empty() ? "" : ": " + m.text);
+            said += (said.empty() ? "" : "; ") + std::string(words) + " at " +
+                    showDuration(m.at * c.setup.clock.value()) + (m.text.empty() ? "" : ": " + m.text);
     }
     if (!said.empty()) {
         f.figures.push_back(remark("stamped", said));
@@ -191,7 +201,8 @@ void addWhereItWent(const Context& c, Finding& f) {
     }
     if (s.target && s.target->ratedWattHours && s.rating) {
         const double filled = (s.target->endPercent.value_or(100.0) - s.target->startPercent.value_or(0.0)) / 100.0;
-        Working w = intoBank(filled, *s.target->ratedWattHours, s.rating->energy.value, s.target->chargingEfficiency, s.run);
+        Working w =
+            intoBank(filled, *s.target->ratedWattHours, s.rating->energy.value, s.target->chargingEfficiency, s.run);
         w.note += "; into " + s.target->name;
         f.drain->transferred = w.value;
         f.figures.push_back(std::move(w));

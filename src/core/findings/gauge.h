@@ -11,8 +11,8 @@
 namespace otterstone::findings {
 
 struct GaugePoint {
-    double at = 0.0;          ///< seconds
-    double saidLow = 0.0;     ///< %; LEDs say an interval, a number says itself
+    double at = 0.0;      ///< seconds
+    double saidLow = 0.0; ///< %; LEDs say an interval, a number says itself
     double saidHigh = 0.0;
     double truePercent = 0.0; ///< by energy: of what the whole run moved
     /// Said − true in points; for an interval how far the truth lies outside it, 0 within.
@@ -24,13 +24,14 @@ struct GaugePoint {
 struct GaugeFinding {
     std::vector<GaugePoint> points;
     GaugePoint worst;
-    std::optional<double> zeroAt;      ///< when the display first said 0 %
-    std::optional<Measured> reserve;   ///< Wh delivered after that
+    std::optional<double> zeroAt;    ///< when the display first said 0 %
+    std::optional<Measured> reserve; ///< Wh delivered after that
 };
 
-/// The points of marks and of a recorded percent column (its changes only). `moved(t)` is the share of the run's energy moved up to t, 0 … 1;
-/// `remaining` turns it round for a drain. `clock` puts the marks on the true clock. Nothing without a point. LEDs: n of m lit = (n − 1)/m … n/m,
-/// the sums' own convention being 2 of 4 = 25–50 %. Common practice, no published source.
+/// The points of marks and of a recorded percent column (its changes only). `moved(t)` is the share of the run's energy
+/// moved up to t, 0 … 1; `remaining` turns it round for a drain. `clock` puts the marks on the true clock. Nothing
+/// without a point. LEDs: n of m lit = (n − 1)/m … n/m, the sums' own convention being 2 of 4 = 25–50 %. Common
+/// practice, no published source.
 struct GaugeInput {
     const std::vector<Mark>& marks;
     double clock = 1.0;

@@ -12,8 +12,9 @@ namespace otterstone::findings {
 
 namespace {
 
-constexpr std::array<std::string HandRow::*, kHandColumns> kCells = {&HandRow::time,    &HandRow::volts,       &HandRow::amps, &HandRow::watts,
-                                                                     &HandRow::percent, &HandRow::temperature, &HandRow::note};
+constexpr std::array<std::string HandRow::*, kHandColumns> kCells = {
+    &HandRow::time,    &HandRow::volts,       &HandRow::amps, &HandRow::watts,
+    &HandRow::percent, &HandRow::temperature, &HandRow::note};
 
 // The worth of the last digit typed: "4,85" was read to 0.01.
 double digitOf(std::string_view text) {
@@ -39,7 +40,8 @@ public:
         fill();
         if (between == trace::Between::Held)
             out_.trace = trace::held(out_.trace);
-        out_.doubtWattHours = trace::leftOpen(trace::blocksOf(out_.trace, HUGE_VAL), 0.0, 0.0, between).betweenWattHours;
+        out_.doubtWattHours =
+            trace::leftOpen(trace::blocksOf(out_.trace, HUGE_VAL), 0.0, 0.0, between).betweenWattHours;
         return std::move(out_);
     }
 
@@ -55,7 +57,9 @@ private:
             return std::nullopt;
         const auto value = std::string_view(column) == "temperature" ? parseTemperature(text) : parseNumber(text);
         if (!value || (*value < 0.0 && std::string_view(column) != "temperature")) {
-            remark(column, value ? Problem{"negative", "", "must not be negative.", "Write what flowed as a positive number."} : value.error());
+            remark(column,
+                   value ? Problem{"negative", "", "must not be negative.", "Write what flowed as a positive number."}
+                         : value.error());
             return std::nullopt;
         }
         return *value;
@@ -67,7 +71,8 @@ private:
         if (relative)
             text.remove_prefix(1);
         if (text.empty()) {
-            remark("time", {"no_time", "", "the row has no time.", "Write it since the start, or as “+15 min” after the row before."});
+            remark("time", {"no_time", "", "the row has no time.",
+                            "Write it since the start, or as “+15 min” after the row before."});
             return std::nullopt;
         }
         const auto seconds = parseDuration(text, {}, 60.0);
@@ -77,7 +82,8 @@ private:
         }
         const double time = relative ? last_.value_or(0.0) + *seconds : *seconds;
         if (last_ && time < *last_) {
-            remark("time", {"time_steps_back", "", "this is before the row above.", "Times count on from the start of the run."});
+            remark("time", {"time_steps_back", "", "this is before the row above.",
+                            "Times count on from the start of the run."});
             return std::nullopt;
         }
         return time;
@@ -124,7 +130,8 @@ private:
         }
         if (!r.watts) {
             if (r.volts || r.amps) // percent and temperature alone are fine: they are marks of a moment
-                remark("watts", {"row_without_power", "", "volts or amps alone give no power.", "Write two of V, A and W; 0 A when nothing flows."});
+                remark("watts", {"row_without_power", "", "volts or amps alone give no power.",
+                                 "Write two of V, A and W; 0 A when nothing flows."});
             else if (r.temperature)
                 out_.marks.push_back({r.time, Mark::What::Temperature, *r.temperature, ""});
             return;
@@ -136,7 +143,8 @@ private:
         trace::Trace& t = out_.trace;
         out_.rows = kept_.size();
         const bool both = std::all_of(kept_.begin(), kept_.end(), [](const Row& r) { return r.volts && r.amps; });
-        const bool warm = std::any_of(kept_.begin(), kept_.end(), [](const Row& r) { return r.temperature.has_value(); });
+        const bool warm =
+            std::any_of(kept_.begin(), kept_.end(), [](const Row& r) { return r.temperature.has_value(); });
         for (const Row& r : kept_) {
             t.time.push_back(r.time);
             if (both) {
@@ -168,7 +176,9 @@ private:
 HandTrace readByHand(const std::vector<HandRow>& rows, trace::Between between) { return Reader(rows).read(between); }
 
 std::string& cell(HandRow& row, std::size_t column) { return row.*kCells[std::min(column, kHandColumns - 1)]; }
-const std::string& cell(const HandRow& row, std::size_t column) { return row.*kCells[std::min(column, kHandColumns - 1)]; }
+const std::string& cell(const HandRow& row, std::size_t column) {
+    return row.*kCells[std::min(column, kHandColumns - 1)];
+}
 
 std::vector<HandRow> rowsFromText(std::string_view text, std::size_t firstColumn) {
     std::vector<HandRow> rows;
@@ -178,7 +188,9 @@ std::vector<HandRow> rowsFromText(std::string_view text, std::size_t firstColumn
         text.remove_prefix(std::min(end + 1, text.size()));
         if (!line.empty() && line.back() == '\r')
             line.remove_suffix(1);
-        const char separator = line.find('\t') != std::string_view::npos ? '\t' : line.find(';') != std::string_view::npos ? ';' : '\t';
+        const char separator = line.find('\t') != std::string_view::npos  ? '\t'
+                               : line.find(';') != std::string_view::npos ? ';'
+                                                                          : '\t';
         HandRow row;
         std::size_t column = firstColumn;
         while (column < kHandColumns) {

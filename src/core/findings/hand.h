@@ -14,9 +14,12 @@ namespace otterstone::findings {
 
 /// One row as typed; any cell may be empty.
 struct HandRow {
-    std::string time;   ///< "0", "15 min", "+15 min" after the row before, "1:12"; a bare number counts minutes
+    std::string time; ///< "0", "15 min", "+15 min" after the row before, "1:12"; a bare number counts minutes
     std::string volts, amps, watts, percent, temperature, note;
-    [[nodiscard]] bool empty() const { return (time + volts + amps + watts + percent + temperature + note).find_first_not_of(" \t") == std::string::npos; }
+    [[nodiscard]] bool empty() const {
+        return (time + volts + amps + watts + percent + temperature + note).find_first_not_of(" \t") ==
+               std::string::npos;
+    }
     bool operator==(const HandRow&) const = default;
 };
 
@@ -27,8 +30,8 @@ struct HandRemark {
 };
 
 struct HandTrace {
-    trace::Trace trace;          ///< volts and amps, or watts alone where some row has no more
-    std::vector<Mark> marks;     ///< percents and notes
+    trace::Trace trace;      ///< volts and amps, or watts alone where some row has no more
+    std::vector<Mark> marks; ///< percents and notes
     std::vector<HandRemark> remarks;
     std::size_t rows = 0;        ///< rows that count
     double doubtWattHours = 0.0; ///< standard uncertainty: what lies between the readings
@@ -37,7 +40,8 @@ struct HandTrace {
 /// Rows with a problem are left out and named. Two of V, A and W give the third. The digits typed are the resolution.
 [[nodiscard]] HandTrace readByHand(const std::vector<HandRow>& rows, trace::Between between);
 
-/// Cells of a spreadsheet's clipboard (tabs between, a row a line) laid into rows from a column on: 0 is time, 6 the note. A header line is passed over.
+/// Cells of a spreadsheet's clipboard (tabs between, a row a line) laid into rows from a column on: 0 is time, 6 the
+/// note. A header line is passed over.
 [[nodiscard]] std::vector<HandRow> rowsFromText(std::string_view text, std::size_t firstColumn = 0);
 /// The cell of a column, 0 time … 6 note.
 [[nodiscard]] std::string& cell(HandRow& row, std::size_t column);

@@ -16,8 +16,8 @@ constexpr double kNotYetWarm = 60.0;       // seconds under power that warm no s
 
 } // namespace
 
-std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<const double> celsius, const Heating& heating,
-                                    std::optional<double> ambient) {
+std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<const double> celsius,
+                                    const Heating& heating, std::optional<double> ambient) {
     std::vector<double> t, rise;
     HeatFinding h;
     const std::size_t stride = std::max<std::size_t>(1, time.size() / kMostReadings);
@@ -52,7 +52,8 @@ std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<cons
                            }};
     const double span = t.back();
     const auto fit = fitCurve(model, {rise.back(), span / 2.0}, t, rise);
-    if (!fit || fit->parameters[1] <= 0.0 || fit->parameters[1] > 2.0 * span || fit->u(0) > std::fabs(fit->parameters[0]) / 2.0)
+    if (!fit || fit->parameters[1] <= 0.0 || fit->parameters[1] > 2.0 * span ||
+        fit->u(0) > std::fabs(fit->parameters[0]) / 2.0)
         return h;
     const auto p = fit->measured(ErrorSource::ofRun("", "first-order fit"));
     h.rise = p[0];
@@ -63,8 +64,9 @@ std::optional<HeatFinding> findHeat(std::span<const double> time, std::span<cons
 Result<double> parseTemperature(std::string_view text, std::string_view place) {
     std::string t(trimmed(text));
     bool fahrenheit = false;
-    for (const std::string_view unit : {std::string_view("°F"), std::string_view("F"), std::string_view("f"), std::string_view("°C"),
-                                        std::string_view("C"), std::string_view("c"), std::string_view("°")}) {
+    for (const std::string_view unit :
+         {std::string_view("°F"), std::string_view("F"), std::string_view("f"), std::string_view("°C"),
+          std::string_view("C"), std::string_view("c"), std::string_view("°")}) {
         if (t.size() > unit.size() && t.ends_with(unit)) {
             fahrenheit = unit.back() == 'F' || unit.back() == 'f';
             t.resize(t.size() - unit.size());
@@ -73,11 +75,13 @@ Result<double> parseTemperature(std::string_view text, std::string_view place) {
     }
     const auto number = parseNumber(t, place);
     if (!number)
-        return problem("bad_temperature", std::string(place), "“" + std::string(trimmed(text)) + "” is not a temperature.",
+        return problem("bad_temperature", std::string(place),
+                       "“" + std::string(trimmed(text)) + "” is not a temperature.",
                        "Write it like 38.5, 38.5 °C or 101 °F.");
     const double celsius = fahrenheit ? (*number - 32.0) / 1.8 : *number;
     if (celsius < -60.0 || celsius > 300.0)
-        return problem("bad_temperature", std::string(place), "“" + std::string(trimmed(text)) + "” is no temperature of a bank.",
+        return problem("bad_temperature", std::string(place),
+                       "“" + std::string(trimmed(text)) + "” is no temperature of a bank.",
                        "Check the unit: °C without one, °F when written.");
     return celsius;
 }

@@ -39,8 +39,10 @@ void drainKeys(const DrainFinding& d, json& out) {
 }
 
 void rechargeKeys(const RechargeFinding& r, json& out) {
-    out["time_to_s"] = {{"50", valueOrNull(r.timeTo50)}, {"80", valueOrNull(r.timeTo80)}, {"100", valueOrNull(r.timeTo100)}};
-    out["time_to_u_s"] = {{"50", expandedOrNull(r.timeTo50)}, {"80", expandedOrNull(r.timeTo80)}, {"100", expandedOrNull(r.timeTo100)}};
+    out["time_to_s"] = {
+        {"50", valueOrNull(r.timeTo50)}, {"80", valueOrNull(r.timeTo80)}, {"100", valueOrNull(r.timeTo100)}};
+    out["time_to_u_s"] = {
+        {"50", expandedOrNull(r.timeTo50)}, {"80", expandedOrNull(r.timeTo80)}, {"100", expandedOrNull(r.timeTo100)}};
     out["bulk_s"] = r.bulkSeconds;
     out["taper_s"] = r.taperSeconds;
     out["end_of_charge_s"] = orNull(r.endOfCharge);
@@ -59,12 +61,18 @@ void rechargeKeys(const RechargeFinding& r, json& out) {
 json measuredJson(const Measured& m) {
     json parts = json::array();
     for (const Contribution& c : m.contributions())
-        parts.push_back({{"scope", scopeKey(c.source.scope)}, {"id", c.source.id}, {"what", c.source.what}, {"near", c.source.near}, {"u", c.u}, {"dof", std::isfinite(c.dof) ? json(c.dof) : json(nullptr)}});
+        parts.push_back({{"scope", scopeKey(c.source.scope)},
+                         {"id", c.source.id},
+                         {"what", c.source.what},
+                         {"near", c.source.near},
+                         {"u", c.u},
+                         {"dof", std::isfinite(c.dof) ? json(c.dof) : json(nullptr)}});
     return {{"value", m.value()}, {"parts", parts}};
 }
 
 ErrorSource sourceFrom(const json& j) {
-    ErrorSource s{Scope::Bench, j.at("id").get<std::string>(), j.at("what").get<std::string>(), j.at("near").get<std::string>()};
+    ErrorSource s{Scope::Bench, j.at("id").get<std::string>(), j.at("what").get<std::string>(),
+                  j.at("near").get<std::string>()};
     for (const Scope scope : {Scope::Run, Scope::Instrument, Scope::Bench, Scope::Bank}) {
         if (scopeKey(scope) == j.at("scope").get<std::string>())
             s.scope = scope;
@@ -88,10 +96,20 @@ json workingJson(const Working& w) {
         parts.push_back(workingJson(p));
     for (const Working& o : w.others)
         others.push_back(workingJson(o));
-    return {{"key", w.key},     {"label", w.label}, {"formula", w.formula}, {"value", measuredJson(w.value)},
-            {"unit", w.unit},   {"point", w.point}, {"note", w.note},       {"text", w.isText},
-            {"partial", w.partialDoubt}, {"question", w.question}, {"school", w.school}, {"others", others},
-            {"parts", parts},   {"shown", w.shown()}};
+    return {{"key", w.key},
+            {"label", w.label},
+            {"formula", w.formula},
+            {"value", measuredJson(w.value)},
+            {"unit", w.unit},
+            {"point", w.point},
+            {"note", w.note},
+            {"text", w.isText},
+            {"partial", w.partialDoubt},
+            {"question", w.question},
+            {"school", w.school},
+            {"others", others},
+            {"parts", parts},
+            {"shown", w.shown()}};
 }
 
 Working workingFrom(const json& j) {
@@ -137,23 +155,36 @@ json gaugeJson(const std::optional<GaugeFinding>& gauge) {
         return nullptr;
     json points = json::array();
     for (const GaugePoint& p : gauge->points)
-        points.push_back({{"at_s", p.at}, {"said_low", p.saidLow}, {"said_high", p.saidHigh}, {"true_percent", p.truePercent}, {"error", p.error()}});
-    return {{"points", points}, {"worst_error", gauge->worst.error()}, {"zero_at_s", orNull(gauge->zeroAt)}, {"reserve_wh", valueOrNull(gauge->reserve)}};
+        points.push_back({{"at_s", p.at},
+                          {"said_low", p.saidLow},
+                          {"said_high", p.saidHigh},
+                          {"true_percent", p.truePercent},
+                          {"error", p.error()}});
+    return {{"points", points},
+            {"worst_error", gauge->worst.error()},
+            {"zero_at_s", orNull(gauge->zeroAt)},
+            {"reserve_wh", valueOrNull(gauge->reserve)}};
 }
 
 json heatJson(const std::optional<HeatFinding>& heat) {
     if (!heat)
         return nullptr;
-    return {{"hottest_c", heat->hottest},           {"ambient_c", orNull(heat->ambient)},
-            {"ambient_stated", heat->ambientStated}, {"rise_k", valueOrNull(heat->rise)},
-            {"rise_u_k", expandedOrNull(heat->rise)}, {"tau_s", valueOrNull(heat->seconds)},
+    return {{"hottest_c", heat->hottest},
+            {"ambient_c", orNull(heat->ambient)},
+            {"ambient_stated", heat->ambientStated},
+            {"rise_k", valueOrNull(heat->rise)},
+            {"rise_u_k", expandedOrNull(heat->rise)},
+            {"tau_s", valueOrNull(heat->seconds)},
             {"at_25_c", valueOrNull(heat->at25())}};
 }
 
 json pointsJson(const Finding& f, bool withWorkings) {
     json points = json::array();
     for (const PointFigure& p : f.points) {
-        json j{{"point", path::pointName(p.point)}, {"read", p.read}, {"display", p.byDisplay}, {"energy_wh", p.energy.value.value()},
+        json j{{"point", path::pointName(p.point)},
+               {"read", p.read},
+               {"display", p.byDisplay},
+               {"energy_wh", p.energy.value.value()},
                {"energy_u_wh", p.energy.value.expanded()}};
         if (withWorkings)
             j["working"] = workingJson(p.energy);
@@ -165,8 +196,12 @@ json pointsJson(const Finding& f, bool withWorkings) {
 json linksJson(const Finding& f, bool withWorkings) {
     json links = json::array();
     for (const LinkFigure& l : f.links) {
-        json j{{"from", path::pointName(l.from)}, {"to", path::pointName(l.to)}, {"gear", l.name}, {"loss_wh", orNull(l.lossWattHours)},
-               {"ohms", l.ohms ? json(l.ohms->value.value()) : json(nullptr)}, {"ohms_u", l.ohms ? json(l.ohms->value.expanded()) : json(nullptr)}};
+        json j{{"from", path::pointName(l.from)},
+               {"to", path::pointName(l.to)},
+               {"gear", l.name},
+               {"loss_wh", orNull(l.lossWattHours)},
+               {"ohms", l.ohms ? json(l.ohms->value.value()) : json(nullptr)},
+               {"ohms_u", l.ohms ? json(l.ohms->value.expanded()) : json(nullptr)}};
         if (withWorkings && l.ohms)
             j["working"] = workingJson(*l.ohms);
         links.push_back(std::move(j));
@@ -176,11 +211,12 @@ json linksJson(const Finding& f, bool withWorkings) {
 
 void readAlongThePath(const json& j, Finding& f) {
     for (const json& p : j.at("points"))
-        f.points.push_back({path::pointFromName(p.at("point").get<std::string>()).value(), p.at("read").get<bool>(), p.at("display").get<bool>(),
-                            workingFrom(p.at("working"))});
+        f.points.push_back({path::pointFromName(p.at("point").get<std::string>()).value(), p.at("read").get<bool>(),
+                            p.at("display").get<bool>(), workingFrom(p.at("working"))});
     for (const json& l : j.at("links")) {
-        LinkFigure link{path::pointFromName(l.at("from").get<std::string>()).value(), path::pointFromName(l.at("to").get<std::string>()).value(),
-                        l.at("gear").get<std::string>(), std::nullopt, std::nullopt};
+        LinkFigure link{path::pointFromName(l.at("from").get<std::string>()).value(),
+                        path::pointFromName(l.at("to").get<std::string>()).value(), l.at("gear").get<std::string>(),
+                        std::nullopt, std::nullopt};
         if (!l.at("loss_wh").is_null())
             link.lossWattHours = l.at("loss_wh").get<double>();
         if (l.contains("working"))
@@ -199,9 +235,12 @@ namespace {
 
 // What a sheet says: no samples, no energy; its figures are the whole of it.
 json sheetContract(const Finding& f) {
-    json out{{"kind", kindKey(f.kind)}, {"sentence", f.sentence}, {"figures", json::array()}, {"warnings", json::array()}};
+    json out{
+        {"kind", kindKey(f.kind)}, {"sentence", f.sentence}, {"figures", json::array()}, {"warnings", json::array()}};
     for (const Working& w : f.figures) {
-        json figure{{"key", w.key}, {"label", w.label}, {"point", w.point}, {"note", w.note}, {"formula", w.formula}, {"value", nullptr}, {"u", nullptr}, {"unit", symbol(w.unit)}, {"shown", w.shown()}};
+        json figure{{"key", w.key},   {"label", w.label},       {"point", w.point},
+                    {"note", w.note}, {"formula", w.formula},   {"value", nullptr},
+                    {"u", nullptr},   {"unit", symbol(w.unit)}, {"shown", w.shown()}};
         if (!w.isText) {
             figure["value"] = w.value.value();
             if (w.value.hasDoubt())
@@ -240,7 +279,8 @@ json toContract(const Finding& f) {
     out["gaps"] = gaps;
     json phases = json::array();
     for (const trace::Phase& p : f.phases)
-        phases.push_back({{"name", trace::phaseName(p.kind)}, {"from_s", p.from}, {"to_s", p.to}, {"energy_wh", p.wattHours}});
+        phases.push_back(
+            {{"name", trace::phaseName(p.kind)}, {"from_s", p.from}, {"to_s", p.to}, {"energy_wh", p.wattHours}});
     out["phases"] = phases;
     json tiers = json::array();
     for (const trace::TierChange& c : f.tierChanges)
@@ -276,7 +316,8 @@ json toCache(const Finding& f) {
     out["links"] = linksJson(f, true);
     out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
     out["on_s"] = f.onSeconds;
-    out["heat_measured"] = f.heat && f.heat->rise ? json{measuredJson(*f.heat->rise), measuredJson(*f.heat->seconds)} : json(nullptr);
+    out["heat_measured"] =
+        f.heat && f.heat->rise ? json{measuredJson(*f.heat->rise), measuredJson(*f.heat->seconds)} : json(nullptr);
     if (f.recharge) {
         out["until_end"] = measuredJson(f.recharge->untilEndWattHours);
         out["wall"] = f.recharge->wallWattHours ? measuredJson(*f.recharge->wallWattHours) : json(nullptr);
@@ -318,7 +359,8 @@ std::optional<Finding> fromCache(const json& j) try {
         f.phases.push_back({phaseFromName(p.at("name").get<std::string>()).value(), p.at("from_s").get<double>(),
                             p.at("to_s").get<double>(), p.at("energy_wh").get<double>()});
     for (const json& c : j.at("tier_changes"))
-        f.tierChanges.push_back({c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
+        f.tierChanges.push_back(
+            {c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
     readAlongThePath(j, f);
     f.plateauAmps = j.at("plateau").at(0).get<double>();
     f.plateauVolts = j.at("plateau").at(1).get<double>();
@@ -326,7 +368,8 @@ std::optional<Finding> fromCache(const json& j) try {
     if (const json& g = j.at("gauge"); !g.is_null()) {
         f.gauge.emplace();
         for (const json& p : g.at("points"))
-            f.gauge->points.push_back({p.at("at_s").get<double>(), p.at("said_low").get<double>(), p.at("said_high").get<double>(), p.at("true_percent").get<double>()});
+            f.gauge->points.push_back({p.at("at_s").get<double>(), p.at("said_low").get<double>(),
+                                       p.at("said_high").get<double>(), p.at("true_percent").get<double>()});
         for (const GaugePoint& p : f.gauge->points) {
             if (std::fabs(p.error()) >= std::fabs(f.gauge->worst.error()))
                 f.gauge->worst = p;
@@ -335,7 +378,8 @@ std::optional<Finding> fromCache(const json& j) try {
         f.gauge->reserve = figureValue(f, "reserve_wh");
     }
     if (const json& h = j.at("heat"); !h.is_null()) {
-        f.heat = HeatFinding{h.at("hottest_c").get<double>(), numberOrNothing(h.at("ambient_c")), h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
+        f.heat = HeatFinding{h.at("hottest_c").get<double>(), numberOrNothing(h.at("ambient_c")),
+                             h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
         if (const json& m = j.at("heat_measured"); !m.is_null()) {
             f.heat->rise = measuredFrom(m.at(0));
             f.heat->seconds = measuredFrom(m.at(1));
@@ -406,8 +450,8 @@ std::string budgetText(const Working& w) {
     const double total = w.value.u() * w.value.u();
     std::string text = "source\t±\tshare\n";
     for (const Measured::BudgetLine& c : parts)
-        text += c.words + "\t" + showNumber(2.0 * c.u * (w.unit == Unit::Share ? 100.0 : 1.0), 2) + " " + symbol(w.unit) + "\t" +
-                showNumber(100.0 * c.u * c.u / total, 2) + " %\n";
+        text += c.words + "\t" + showNumber(2.0 * c.u * (w.unit == Unit::Share ? 100.0 : 1.0), 2) + " " +
+                symbol(w.unit) + "\t" + showNumber(100.0 * c.u * c.u / total, 2) + " %\n";
     return text;
 }
 

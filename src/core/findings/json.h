@@ -7,7 +7,8 @@
 
 namespace otterstone::findings {
 
-/// The command line's contract: keys are added, never renamed; unknown is null; shares are fractions; ± are expanded (k = 2).
+/// The command line's contract: keys are added, never renamed; unknown is null; shares are fractions; ± are expanded (k
+/// = 2).
 [[nodiscard]] nlohmann::json toContract(const Finding& finding);
 /// toContract plus sentence and figures with their workings; lossless for what the window shows.
 [[nodiscard]] nlohmann::json toCache(const Finding& finding);
@@ -15,7 +16,8 @@ namespace otterstone::findings {
 [[nodiscard]] std::optional<Finding> fromCache(const nlohmann::json& json);
 /// The working as indented text, for copying.
 [[nodiscard]] std::string asText(const Working& working, int indent = 0);
-/// C8: the uncertainty budget as a table of text: source, ± (two standard uncertainties), share of the squares. Empty without a doubt.
+/// C8: the uncertainty budget as a table of text: source, ± (two standard uncertainties), share of the squares. Empty
+/// without a doubt.
 [[nodiscard]] std::string budgetText(const Working& working);
 
 } // namespace otterstone::findings

@@ -38,7 +38,9 @@ std::optional<Kind> kindFromKey(std::string_view key) {
 }
 
 const std::vector<Kind>& sheetKinds() {
-    static const std::vector<Kind> kKinds = {Kind::Survey, Kind::Staircase, Kind::Sharing, Kind::PassThrough, Kind::LightLoad, Kind::Matrix, Kind::Pad, Kind::Directions, Kind::Cells};
+    static const std::vector<Kind> kKinds = {Kind::Survey,      Kind::Staircase,  Kind::Sharing,
+                                             Kind::PassThrough, Kind::LightLoad,  Kind::Matrix,
+                                             Kind::Pad,         Kind::Directions, Kind::Cells};
     return kKinds;
 }
 

@@ -8,17 +8,18 @@ namespace otterstone::findings {
 
 namespace {
 
-constexpr std::array<std::pair<Mark::What, std::string_view>, 11> kMarks = {{{Mark::What::Percent, "percent"},
-                                                                            {Mark::What::Leds, "leds"},
-                                                                            {Mark::What::Plugged, "plugged"},
-                                                                            {Mark::What::Unplugged, "unplugged"},
-                                                                            {Mark::What::Temperature, "temperature"},
-                                                                            {Mark::What::Trip, "trip"},
-                                                                            {Mark::What::Estimate, "estimate"},
-                                                                            {Mark::What::Note, "note"},
-                                                                            {Mark::What::DevicePercent, "device_percent"},
-                                                                            {Mark::What::Instrument, "instrument"},
-                                                                            {Mark::What::Stop, "stop"}}};
+constexpr std::array<std::pair<Mark::What, std::string_view>, 11> kMarks = {
+    {{Mark::What::Percent, "percent"},
+     {Mark::What::Leds, "leds"},
+     {Mark::What::Plugged, "plugged"},
+     {Mark::What::Unplugged, "unplugged"},
+     {Mark::What::Temperature, "temperature"},
+     {Mark::What::Trip, "trip"},
+     {Mark::What::Estimate, "estimate"},
+     {Mark::What::Note, "note"},
+     {Mark::What::DevicePercent, "device_percent"},
+     {Mark::What::Instrument, "instrument"},
+     {Mark::What::Stop, "stop"}}};
 
 } // namespace
 

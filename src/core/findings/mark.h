@@ -8,11 +8,24 @@
 namespace otterstone::findings {
 
 struct Mark {
-    enum class What { Percent, Leds, Plugged, Unplugged, Temperature, Trip, Estimate, Note, DevicePercent, Instrument, Stop };
+    enum class What {
+        Percent,
+        Leds,
+        Plugged,
+        Unplugged,
+        Temperature,
+        Trip,
+        Estimate,
+        Note,
+        DevicePercent,
+        Instrument,
+        Stop
+    };
     double at = 0.0; ///< seconds on the trace's clock
     What what = What::Note;
-    std::optional<double> number; ///< %, LEDs lit, °C; for an estimate the seconds the bank's display said it would still take
-    std::string text;             ///< for LEDs how many there are: "of 4"; for an instrument or a stop what happened
+    std::optional<double>
+        number;       ///< %, LEDs lit, °C; for an estimate the seconds the bank's display said it would still take
+    std::string text; ///< for LEDs how many there are: "of 4"; for an instrument or a stop what happened
     bool operator==(const Mark&) const = default;
 };
 [[nodiscard]] std::string markKey(Mark::What what);

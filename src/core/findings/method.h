@@ -15,8 +15,9 @@ inline constexpr int kMethodVersion = 3;
     if (method < 2)
         because("findings name their schools, and energies are referred along the path");
     if (method < 3)
-        because("what lies between samples, in gaps and below a meter's last digit is reckoned so that the ± holds on pulsed and coarse logs; errors of one instrument count as common only as far as they are; usable "
-                "energy rests on what else is known of the bank; one odd reading decides nothing about how a run went");
+        because(
+            "what lies between samples, in gaps and below a meter's last digit is reckoned so that the ± holds on pulsed and coarse logs; errors of one instrument count as common only as far as they are; usable "
+            "energy rests on what else is known of the bank; one odd reading decides nothing about how a run went");
     return why;
 }
 

@@ -12,8 +12,8 @@ namespace otterstone::findings {
 namespace {
 
 constexpr std::size_t kMostPairs = 4000;
-constexpr int kLevels = 16;          // groups of current from 0 to the greatest
-constexpr double kSteady = 0.05;     // a pair counts when the current holds still this well around it
+constexpr int kLevels = 16;      // groups of current from 0 to the greatest
+constexpr double kSteady = 0.05; // a pair counts when the current holds still this well around it
 constexpr double kSteadyAmps = 0.02;
 constexpr double kSpreadForLine = 0.2;
 
@@ -43,9 +43,12 @@ private:
 };
 
 struct Group {
-    double n = 0.0, amps = 0.0, near = 0.0, far = 0.0, drop = 0.0, nearSquares = 0.0, farSquares = 0.0, dropSquares = 0.0;
+    double n = 0.0, amps = 0.0, near = 0.0, far = 0.0, drop = 0.0, nearSquares = 0.0, farSquares = 0.0,
+           dropSquares = 0.0;
     // Standard deviation of a meter's readings from their sum and that of their squares.
-    [[nodiscard]] double spread(double sum, double squares) const { return std::sqrt(std::max(0.0, squares / n - sum / n * (sum / n))); }
+    [[nodiscard]] double spread(double sum, double squares) const {
+        return std::sqrt(std::max(0.0, squares / n - sum / n * (sum / n)));
+    }
 };
 
 double most(const trace::Readings& r) {
@@ -57,8 +60,9 @@ double most(const trace::Readings& r) {
 
 } // namespace
 
-std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, const path::Meter& nearMeter, const trace::Trace& farther,
-                                                const path::Meter& farMeter, double farShift, const std::string& run) {
+std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, const path::Meter& nearMeter,
+                                                const trace::Trace& farther, const path::Meter& farMeter,
+                                                double farShift, const std::string& run) {
     if (!nearer.hasCurrent() || !farther.hasCurrent() || nearer.size() < 3 || farther.size() < 3)
         return std::nullopt;
     const double greatest = most(nearer.amps);
@@ -69,7 +73,8 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
     Lookup near(nearer), far(farther);
     const std::size_t stride = std::max<std::size_t>(1, nearer.size() / kMostPairs);
     for (std::size_t k = 1; k + 1 < nearer.size(); ++k) {
-        // Loads that lasted only a few samples count in full, long ones thinned: a short rest at no current fixes the line's foot.
+        // Loads that lasted only a few samples count in full, long ones thinned: a short rest at no current fixes the
+        // line's foot.
         if (k % stride != 0 && nearer.amps[k] > 0.1 * greatest)
             continue;
         const auto a = near.at(nearer.time[k]);
@@ -116,7 +121,8 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
         path::CommonErrors common;
         const path::OperatingPoint at{voltsThere, greatest};
         const auto both = [&at](const path::Meter& a, double ua, const path::Meter& b, double ub, const char* what) {
-            return withInstrument(path::withInstrument(Measured(0.0), a.name, what, ua, at), b.name, what, ub, at).contributions();
+            return withInstrument(path::withInstrument(Measured(0.0), a.name, what, ua, at), b.name, what, ub, at)
+                .contributions();
         };
         common.amps = both(nearMeter, gain(nearI) / 2.0, farMeter, gain(farI) / 2.0, "amps gain");
         // Volts that stay put carry their gain error into the intercept; only their change with the load weighs.
@@ -127,7 +133,8 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
     }
 
     // One load alone: both voltmeters' whole errors weigh.
-    const path::LoadPoint& only = *std::max_element(loads.begin(), loads.end(), [](const auto& a, const auto& b) { return a.amps < b.amps; });
+    const path::LoadPoint& only =
+        *std::max_element(loads.begin(), loads.end(), [](const auto& a, const auto& b) { return a.amps < b.amps; });
     if (!(only.amps > 0.0))
         return std::nullopt;
     const auto at = static_cast<std::size_t>(&only - loads.data());
@@ -135,11 +142,13 @@ std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, cons
     const auto volts = [&](double v, const path::Meter& m, const std::optional<path::Accuracy>& a, double step) {
         return path::withAccuracy(v, path::Quantity::Volts, a, step, m.name, here);
     };
-    const Measured current = (path::withAccuracy(only.amps, path::Quantity::Amps, nearI, nearer.ampsStep, nearMeter.name, here) +
-                              path::withAccuracy(only.amps, path::Quantity::Amps, farI, farther.ampsStep, farMeter.name, here)) /
-                             Measured(2.0);
+    const Measured current =
+        (path::withAccuracy(only.amps, path::Quantity::Amps, nearI, nearer.ampsStep, nearMeter.name, here) +
+         path::withAccuracy(only.amps, path::Quantity::Amps, farI, farther.ampsStep, farMeter.name, here)) /
+        Measured(2.0);
     path::CableFit fit;
-    fit.working = path::loopResistance(volts(nearVolts[at], nearMeter, nearV, nearer.voltsStep).with(ErrorSource::ofRun(run, "scatter and rounding"), only.uDrop),
+    fit.working = path::loopResistance(volts(nearVolts[at], nearMeter, nearV, nearer.voltsStep)
+                                           .with(ErrorSource::ofRun(run, "scatter and rounding"), only.uDrop),
                                        volts(farVolts[at], farMeter, farV, farther.voltsStep), current);
     fit.ohms = fit.working.value;
     fit.loads = 1;

@@ -21,7 +21,9 @@ struct Known {
     trace::EnergyFigures figures;
 };
 
-std::string nameOf(Point p, bool byDisplay) { return byDisplay ? std::string("the bank's display") : path::pointName(p); }
+std::string nameOf(Point p, bool byDisplay) {
+    return byDisplay ? std::string("the bank's display") : path::pointName(p);
+}
 
 // One stretch between neighbouring points of the chain.
 struct Stretch {
@@ -40,12 +42,15 @@ std::vector<Stretch> stretches(const Setup& s, bool drain) {
 
 class Chain {
 public:
-    Chain(const Context& c, Finding& f) : c_(c), f_(f), drain_(f.kind == Kind::Drain), order_(pointsAlong(drain_)), links_(stretches(c.setup, drain_)) {}
+    Chain(const Context& c, Finding& f)
+        : c_(c), f_(f), drain_(f.kind == Kind::Drain), order_(pointsAlong(drain_)), links_(stretches(c.setup, drain_)) {
+    }
 
     void work() {
         gather();
         if (c_.setup.ownDraw)
-            ownDraw_ = path::ownDrawEnergy(*c_.setup.ownDraw, c_.totals.voltHours, c_.totals.hours, c_.energy.wattHours.u(), c_.setup.meter.name);
+            ownDraw_ = path::ownDrawEnergy(*c_.setup.ownDraw, c_.totals.voltHours, c_.totals.hours,
+                                           c_.energy.wattHours.u(), c_.setup.meter.name);
         measureLinks();
         for (std::size_t k = 0; k < order_.size(); ++k)
             figureAt(k);
@@ -86,14 +91,17 @@ private:
                 // The same window as the main trace's, on this one's clock.
                 const double shift = known_.front().onset - onset;
                 const double k = c_.setup.clock.value();
-                t = cropped(t, c_.setup.from ? *c_.setup.from * k - shift : -HUGE_VAL, c_.setup.to ? *c_.setup.to * k - shift : HUGE_VAL);
+                t = cropped(t, c_.setup.from ? *c_.setup.from * k - shift : -HUGE_VAL,
+                            c_.setup.to ? *c_.setup.to * k - shift : HUGE_VAL);
                 if (t.size() < 2)
                     continue;
                 totals = integrate(t, plateau, gap, rule);
             }
             traces_.push_back(std::move(t));
-            known_.push_back({r.point, r.byDisplay, &traces_.back(), r.meter, onset, energyFigures(traces_.back(), totals, trace::blocksOf(traces_.back(), gap),
-                                                                                                          {r.meter, r.clock, c_.setup.hand.value_or(trace::Between::Joined), c_.setup.run + " " + path::pointName(r.point), !drain_})});
+            known_.push_back({r.point, r.byDisplay, &traces_.back(), r.meter, onset,
+                              energyFigures(traces_.back(), totals, trace::blocksOf(traces_.back(), gap),
+                                            {r.meter, r.clock, c_.setup.hand.value_or(trace::Between::Joined),
+                                             c_.setup.run + " " + path::pointName(r.point), !drain_})});
         }
     }
 
@@ -122,8 +130,10 @@ private:
                 continue;
             if (fit->ohms.value() <= 0.0) {
                 if (fit->ohms.value() + fit->ohms.expanded() < 0.0)
-                    f_.warnings.push_back({"negative_resistance", "Two meters around " + links_[k].name + " give " + show(fit->ohms, Unit::Ohm) +
-                                                                      ": the one nearer to the source read less. Exchange their points, or hold both to one voltage and set their clocks and accuracies right."});
+                    f_.warnings.push_back(
+                        {"negative_resistance",
+                         "Two meters around " + links_[k].name + " give " + show(fit->ohms, Unit::Ohm) +
+                             ": the one nearer to the source read less. Exchange their points, or hold both to one voltage and set their clocks and accuracies right."});
                 continue; // within its doubt of nothing it says nothing that could be used
             }
             Working& w = fit->working;
@@ -132,10 +142,13 @@ private:
             if (links_[k].ohms) {
                 const Measured off = fit->ohms - *links_[k].ohms;
                 w.note += "; stated as " + show(*links_[k].ohms, Unit::Ohm) +
-                          (std::fabs(off.value()) <= std::max(off.expanded(), 1e-12) ? ", which agrees" : ", which does not agree: correct it in the gear drawer");
+                          (std::fabs(off.value()) <= std::max(off.expanded(), 1e-12)
+                               ? ", which agrees"
+                               : ", which does not agree: correct it in the gear drawer");
                 if (std::fabs(off.value()) > off.expanded())
-                    f_.warnings.push_back({"cable_differs", "Two meters around " + links_[k].name + " give " + show(fit->ohms, Unit::Ohm) +
-                                                                " where " + show(*links_[k].ohms, Unit::Ohm) + " is stated."});
+                    f_.warnings.push_back({"cable_differs", "Two meters around " + links_[k].name + " give " +
+                                                                show(fit->ohms, Unit::Ohm) + " where " +
+                                                                show(*links_[k].ohms, Unit::Ohm) + " is stated."});
             }
             links_[k].ohms = fit->ohms;
             measured_[k] = w;
@@ -159,7 +172,8 @@ private:
             } else if (s.ohms && hasCurrent) {
                 const Measured loss = *s.ohms * r.figures.squareAmpHours;
                 w.value = up ? w.value + loss : w.value - loss;
-                w.formula += (up ? " + " : " − ") + showNumber(s.ohms->value(), 4) + " Ω × " + showNumber(r.figures.squareAmpHours.value(), 4) + " A²h";
+                w.formula += (up ? " + " : " − ") + showNumber(s.ohms->value(), 4) + " Ω × " +
+                             showNumber(r.figures.squareAmpHours.value(), 4) + " A²h";
                 Working lost;
                 lost.label = "lost in " + s.name;
                 lost.formula = "R × ∫ I² dt, sample by sample, not by the mean current";
@@ -213,7 +227,9 @@ private:
             best->formula = showValue(c_.energy.wattHours, Unit::WattHour);
             best->note = "with what the meter takes itself; the cable's loss is not known and not in it";
             best->parts = {energyWorking(c_, f_)};
-            f_.warnings.push_back({"cable_unknown", "The cable between port and meter is not known: its loss is not in the port's figure."});
+            f_.warnings.push_back(
+                {"cable_unknown",
+                 "The cable between port and meter is not known: its loss is not in the port's figure."});
         }
         if (!best)
             return;
@@ -235,12 +251,14 @@ private:
     [[nodiscard]] Working readWorking(const Known& r) const {
         Working w;
         w.label = "energy at the " + nameOf(r.point, r.byDisplay);
-        w.formula = r.trace->hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
+        w.formula = r.trace->hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are"
+                                          : "∫ P dt, trapezoids on the samples";
         w.value = r.figures.wattHours;
         w.unit = Unit::WattHour;
         w.point = path::pointName(r.point);
         const std::string accuracy = path::showMeter(r.meter);
-        w.parts = {remark("samples", std::to_string(r.trace->size()) + " samples, read by " + (r.byDisplay ? "the bank's own display" : r.meter.name)),
+        w.parts = {remark("samples", std::to_string(r.trace->size()) + " samples, read by " +
+                                         (r.byDisplay ? "the bank's own display" : r.meter.name)),
                    remark("accuracy of the meter", accuracy.empty() ? "not stated" : accuracy)};
         w.partialDoubt = !r.meter.accuracyKnown();
         return w;
@@ -289,7 +307,8 @@ private:
     std::vector<trace::Trace> traces_;
     std::vector<std::optional<Working>> measured_;
     std::optional<path::OwnDrawEstimate> ownDraw_;
-    bool ownDrawOnly_ = false; ///< the port's figure is the meter's and what it takes itself, since the cable is not known
+    bool ownDrawOnly_ =
+        false; ///< the port's figure is the meter's and what it takes itself, since the cable is not known
 };
 
 } // namespace

@@ -20,7 +20,8 @@ struct Reading {
     const trace::Trace* trace = nullptr;
     path::Meter meter;
     Measured clock = Measured(1.0);
-    std::optional<double> shift; ///< seconds from this trace's (true) clock to the main one's; found from the onset of the power when not given
+    std::optional<double> shift; ///< seconds from this trace's (true) clock to the main one's; found from the onset of
+                                 ///< the power when not given
 };
 
 struct PointFigure {
@@ -32,7 +33,7 @@ struct PointFigure {
 
 struct LinkFigure {
     path::Point from = path::Point::BankOut, to = path::Point::Meter; ///< as the energy flows
-    std::string name; ///< of the gear between
+    std::string name;                                                 ///< of the gear between
     std::optional<double> lossWattHours;
     std::optional<Working> ohms; ///< measured between two readings (B1)
 };
@@ -40,10 +41,11 @@ struct LinkFigure {
 /// The points of a run's path in the order in which energy flows through them.
 [[nodiscard]] const std::vector<path::Point>& pointsAlong(bool drain);
 
-/// B1 from two traces of one current: pairs them in time, groups the pairs by current, and fits the line. `onset` shifts are the moments at which
-/// power came on in each. `run` is the identity of
-/// their scatter. Nothing when they do not overlap, or no current flowed.
-[[nodiscard]] std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, const path::Meter& nearMeter, const trace::Trace& farther,
-                                                              const path::Meter& farMeter, double farShift, const std::string& run = {});
+/// B1 from two traces of one current: pairs them in time, groups the pairs by current, and fits the line. `onset`
+/// shifts are the moments at which power came on in each. `run` is the identity of their scatter. Nothing when they do
+/// not overlap, or no current flowed.
+[[nodiscard]] std::optional<path::CableFit> resistanceBetween(const trace::Trace& nearer, const path::Meter& nearMeter,
+                                                              const trace::Trace& farther, const path::Meter& farMeter,
+                                                              double farShift, const std::string& run = {});
 
 } // namespace otterstone::findings

@@ -20,11 +20,15 @@ constexpr Kept kept(std::string_view question) {
             [](Schools& s, int k) { s.*Member = static_cast<std::remove_reference_t<decltype(s.*Member)>>(k); }};
 }
 
-constexpr std::array kKept = {
-    kept<&Schools::capacityIn>("capacity_in"), kept<&Schools::reference>("reference"), kept<&Schools::measuredAt>("measured_at"),
-    kept<&Schools::fullWhen>("full_when"),     kept<&Schools::speedTo>("speed_to"),    kept<&Schools::against>("against"),
-    kept<&Schools::repeating>("repeats"),      kept<&Schools::drainBy>("drain_by"),
-    kept<&Schools::gaps>("gaps")};
+constexpr std::array kKept = {kept<&Schools::capacityIn>("capacity_in"),
+                              kept<&Schools::reference>("reference"),
+                              kept<&Schools::measuredAt>("measured_at"),
+                              kept<&Schools::fullWhen>("full_when"),
+                              kept<&Schools::speedTo>("speed_to"),
+                              kept<&Schools::against>("against"),
+                              kept<&Schools::repeating>("repeats"),
+                              kept<&Schools::drainBy>("drain_by"),
+                              kept<&Schools::gaps>("gaps")};
 
 const Kept* find(std::string_view question) {
     const auto at = std::find_if(kKept.begin(), kKept.end(), [&](const Kept& k) { return k.question == question; });
@@ -35,13 +39,32 @@ const Kept* find(std::string_view question) {
 
 const std::vector<Question>& questions() {
     static const std::vector<Question> kAll = {
-        {"capacity_in", "Capacity in", {{"wh", "Wh"}, {"mah_cell", "mAh at cell voltage"}, {"mah_output", "mAh at the output"}}},
-        {"reference", "Reference energy", {{"printed", "printed Wh"}, {"mah_nominal", "mAh × nominal voltage"}, {"mah_other", "mAh × another nominal"}}},
-        {"measured_at", "Where it counts", {{"port", "the bank's port"}, {"display", "the bank's display"}, {"meter", "the first meter"}, {"load", "the far load"}}},
-        {"full_when", "Full when", {{"power_low", "power stays low"}, {"gauge_says", "the display says 100 %"}, {"energy_stops", "energy stops growing"}}},
+        {"capacity_in",
+         "Capacity in",
+         {{"wh", "Wh"}, {"mah_cell", "mAh at cell voltage"}, {"mah_output", "mAh at the output"}}},
+        {"reference",
+         "Reference energy",
+         {{"printed", "printed Wh"}, {"mah_nominal", "mAh × nominal voltage"}, {"mah_other", "mAh × another nominal"}}},
+        {"measured_at",
+         "Where it counts",
+         {{"port", "the bank's port"},
+          {"display", "the bank's display"},
+          {"meter", "the first meter"},
+          {"load", "the far load"}}},
+        {"full_when",
+         "Full when",
+         {{"power_low", "power stays low"},
+          {"gauge_says", "the display says 100 %"},
+          {"energy_stops", "energy stops growing"}}},
         {"speed_to", "Charge speed to", {{"80", "80 %"}, {"100", "100 %"}}},
-        {"against", "Efficiency against", {{"label", "the label"}, {"put_in", "the energy put in"}, {"wall", "the energy from the wall"}}},
-        {"repeats", "Repeats", {{"mean", "mean of all but settling runs"}, {"once", "the first run alone"}, {"settled", "all after two settling runs"}}},
+        {"against",
+         "Efficiency against",
+         {{"label", "the label"}, {"put_in", "the energy put in"}, {"wall", "the energy from the wall"}}},
+        {"repeats",
+         "Repeats",
+         {{"mean", "mean of all but settling runs"},
+          {"once", "the first run alone"},
+          {"settled", "all after two settling runs"}}},
         {"drain_by",
          "Usable energy from",
          {{"gentle_and_near_full", "a gentle and a near-full drain"},
@@ -50,12 +73,15 @@ const std::vector<Question>& questions() {
           {"constant_power", "constant power"},
           {"devices", "real devices"},
           {"into_bank", "another bank"}}},
-        {"gaps", "Gaps in a log", {{"estimate", "estimated from both sides"}, {"leave_out", "left out: every sum is “at least”"}}}};
+        {"gaps",
+         "Gaps in a log",
+         {{"estimate", "estimated from both sides"}, {"leave_out", "left out: every sum is “at least”"}}}};
     return kAll;
 }
 
 const Question& question(std::string_view key) {
-    const auto at = std::find_if(questions().begin(), questions().end(), [&](const Question& q) { return q.key == key; });
+    const auto at =
+        std::find_if(questions().begin(), questions().end(), [&](const Question& q) { return q.key == key; });
     return at == questions().end() ? questions().front() : *at;
 }
 
@@ -100,7 +126,8 @@ Working ledBy(std::string_view key, const std::string& chosen, std::vector<Worki
     if (missing) {
         for (const Answer& a : question(key).answers) {
             if (a.key == chosen)
-                lead.note += (lead.note.empty() ? "" : "; ") + ("the house's choice, " + a.words + ", cannot be worked out for this run");
+                lead.note += (lead.note.empty() ? "" : "; ") +
+                             ("the house's choice, " + a.words + ", cannot be worked out for this run");
         }
     }
     for (Working& w : all)

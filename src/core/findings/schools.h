@@ -27,7 +27,7 @@ struct Schools {
     double otherCellVolts = 3.6; ///< for Reference::MahOther
     MeasuredAt measuredAt = MeasuredAt::Port;
     FullWhen fullWhen = FullWhen::PowerLow;
-    double fullShare = 0.05;     ///< of the plateau, for FullWhen::PowerLow
+    double fullShare = 0.05; ///< of the plateau, for FullWhen::PowerLow
     double fullSeconds = 600.0;
     SpeedTo speedTo = SpeedTo::Eighty;
     Against against = Against::Label;
@@ -59,12 +59,14 @@ struct SchoolFigure {
     double Schools::*figure;
     double least, most;
 };
-inline constexpr SchoolFigure kSchoolFigures[] = {{"other_cell_volts", &Schools::otherCellVolts, 0.5, 10.0}, {"full_share", &Schools::fullShare, 1e-9, 0.5}, {"full_seconds", &Schools::fullSeconds, 0.0, 1e7}};
+inline constexpr SchoolFigure kSchoolFigures[] = {{"other_cell_volts", &Schools::otherCellVolts, 0.5, 10.0},
+                                                  {"full_share", &Schools::fullShare, 1e-9, 0.5},
+                                                  {"full_seconds", &Schools::fullSeconds, 0.0, 1e7}};
 /// "capacity in: Wh; reference energy: printed Wh; …": what a report says of its method.
 [[nodiscard]] std::string inWords(const Schools& schools);
 
-/// A figure as each school would have it. The one with the chosen answer leads, or the first when that cannot be worked out (its note says so); the
-/// others hang on it. Precondition: `all` is not empty; each has its `school`.
+/// A figure as each school would have it. The one with the chosen answer leads, or the first when that cannot be worked
+/// out (its note says so); the others hang on it. Precondition: `all` is not empty; each has its `school`.
 [[nodiscard]] Working ledBy(std::string_view question, const std::string& chosen, std::vector<Working> all);
 
 } // namespace otterstone::findings

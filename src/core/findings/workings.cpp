@@ -33,7 +33,8 @@ Working gapsLeaf(const Context& c) {
     std::string note;
     for (const trace::Gap& g : c.totals.gaps)
         note += (note.empty() ? "" : "; ") + plain(g.from, "s") + " to " + plain(g.to, "s") +
-                (g.bridged ? " estimated from both sides as " : " left out, about ") + showNumber(g.wattHours, 3) + " ± " + showNumber(2.0 * g.uWattHours, 2) + " Wh";
+                (g.bridged ? " estimated from both sides as " : " left out, about ") + showNumber(g.wattHours, 3) +
+                " ± " + showNumber(2.0 * g.uWattHours, 2) + " Wh";
     return remark("gaps", note);
 }
 
@@ -43,7 +44,8 @@ Working energyWorking(const Context& c, const Finding& f) {
     Working w;
     w.key = "energy_wh";
     w.label = "energy at the " + path::pointName(f.point);
-    w.formula = c.trace.hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
+    w.formula =
+        c.trace.hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
     w.value = f.wattHours;
     w.unit = Unit::WattHour;
     w.point = path::pointName(f.point);
@@ -72,8 +74,11 @@ Working portWorking(const Context& c, const Finding& f) {
     w.value = f.portWattHours;
     w.unit = Unit::WattHour;
     w.point = path::pointName(port);
-    if (c.setup.ownDraw && f.kind == Kind::Drain && f.points.size() > 0 && f.points.front().point != path::Point::BankOut)
-        w.parts.push_back(path::ownDrawEnergy(*c.setup.ownDraw, c.totals.voltHours, c.totals.hours, f.wattHours.u(), c.setup.meter.name).working);
+    if (c.setup.ownDraw && f.kind == Kind::Drain && f.points.size() > 0 &&
+        f.points.front().point != path::Point::BankOut)
+        w.parts.push_back(path::ownDrawEnergy(*c.setup.ownDraw, c.totals.voltHours, c.totals.hours, f.wattHours.u(),
+                                              c.setup.meter.name)
+                              .working);
     return w;
 }
 
@@ -95,7 +100,9 @@ std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding
     }
     if (p)
         return {p->energy.value, p->byDisplay ? std::string() : "the " + path::pointName(p->point)};
-    return {f.portWattHours, setup.byDisplay ? std::string() : f.referred || at(port, false) ? std::string("the port") : "the " + path::pointName(f.point)};
+    return {f.portWattHours, setup.byDisplay                 ? std::string()
+                             : f.referred || at(port, false) ? std::string("the port")
+                                                             : "the " + path::pointName(f.point)};
 }
 
 void addEnergyFigures(const Context& c, Finding& f) {
@@ -132,13 +139,15 @@ void addEnergyFigures(const Context& c, Finding& f) {
     // Right beside the meter, with no cable between, there is nothing more to say.
     const bool nothingBetween = c.setup.farOhms && c.setup.farOhms->value() == 0.0;
     for (const PointFigure& p : f.points) {
-        const bool beside = !p.read && nothingBetween && (p.point == path::Point::Load || p.point == path::Point::Charger);
+        const bool beside =
+            !p.read && nothingBetween && (p.point == path::Point::Load || p.point == path::Point::Charger);
         if (p.point != f.point && p.point != path::Point::BankOut && p.point != path::Point::BankIn && !beside)
             f.figures.push_back(p.energy);
     }
 }
 
-Working timeWorking(const std::string& key, const std::string& label, const Measured& seconds, const std::string& note) {
+Working timeWorking(const std::string& key, const std::string& label, const Measured& seconds,
+                    const std::string& note) {
     Working w;
     w.key = key;
     w.label = label;
@@ -171,8 +180,10 @@ void addCommonFigures(const Context& c, Finding& f) {
             showValue(f.wattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour));
     }
     add("mean_watts", "mean watts", f.meanWatts, Unit::Watt,
-        showValue(f.meanWatts * Measured(f.onSeconds / 3600.0), Unit::WattHour) + " ÷ " + showDuration(f.onSeconds), "while power flowed");
-    add("peak_watts", "peak watts", Measured(f.peakWatts), Unit::Watt, "greatest single sample", "a sample, not a level that holds");
+        showValue(f.meanWatts * Measured(f.onSeconds / 3600.0), Unit::WattHour) + " ÷ " + showDuration(f.onSeconds),
+        "while power flowed");
+    add("peak_watts", "peak watts", Measured(f.peakWatts), Unit::Watt, "greatest single sample",
+        "a sample, not a level that holds");
     f.figures.back().partialDoubt = true;
     f.figures.push_back(timeWorking("duration_s", "length of the trace", measuredSpan(c, f.durationSeconds), ""));
 }

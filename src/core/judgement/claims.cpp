@@ -20,23 +20,40 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
             const double amps = port.watts ? std::min(t.amps.value, port.watts->value / volts) : t.amps.value;
             const bool aType = !port.name.empty() && (port.name.front() == 'A' || port.name.front() == 'a');
             const label::Window window = label::toleranceOf(volts, aType);
-            all.push_back({ClaimKind::Tier, "gives:" + port.name + ":" + showNumber(volts), port.name + " gives " + label::showTier(t),
-                           "volts at the port from " + showNumber(window.low) + " to " + showNumber(window.high) + " V while " + showNumber(amps, 3) + " A are drawn", {window.low, window.high},
-                           Unit::Volt, port.name, volts});
+            all.push_back({ClaimKind::Tier,
+                           "gives:" + port.name + ":" + showNumber(volts),
+                           port.name + " gives " + label::showTier(t),
+                           "volts at the port from " + showNumber(window.low) + " to " + showNumber(window.high) +
+                               " V while " + showNumber(amps, 3) + " A are drawn",
+                           {window.low, window.high},
+                           Unit::Volt,
+                           port.name,
+                           volts});
         }
         if (port.watts)
-            all.push_back({ClaimKind::PortWatts, "watts:" + port.name, port.name + " gives " + watts(port.watts->value), "alone; 95 % of it, as a tier may stand 5 % low",
-                           {kPowerGiven * port.watts->value, {}}, Unit::Watt, port.name});
+            all.push_back({ClaimKind::PortWatts,
+                           "watts:" + port.name,
+                           port.name + " gives " + watts(port.watts->value),
+                           "alone; 95 % of it, as a tier may stand 5 % low",
+                           {kPowerGiven * port.watts->value, {}},
+                           Unit::Watt,
+                           port.name});
     }
     const auto best = port.takes() ? label::bestTier(port.tiers) : std::nullopt;
     if (best) {
         double most = best->watts().value;
-        for (const auto& limit : {port.watts, input}) { // a port both ways prints what it gives; the input has a figure of its own
+        for (const auto& limit :
+             {port.watts, input}) { // a port both ways prints what it gives; the input has a figure of its own
             if (limit)
                 most = std::min(most, limit->value);
         }
-        all.push_back({ClaimKind::InputWatts, "takes:" + port.name, port.name + " takes " + watts(most), "from a charger that can give it; 95 % of it counts",
-                       {kPowerGiven * most, {}}, Unit::Watt, port.name});
+        all.push_back({ClaimKind::InputWatts,
+                       "takes:" + port.name,
+                       port.name + " takes " + watts(most),
+                       "from a charger that can give it; 95 % of it counts",
+                       {kPowerGiven * most, {}},
+                       Unit::Watt,
+                       port.name});
     }
 }
 
@@ -45,35 +62,80 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
 std::vector<Claim> claimsOf(const label::Label& l) {
     std::vector<Claim> all;
     if (const auto rated = label::ratedEnergy(l))
-        all.push_back({ClaimKind::Energy, "energy", showNumber(rated->energy.value, 4) + " Wh in the cells", "between what goes in and what comes out", {rated->energy.value, {}}, Unit::WattHour});
+        all.push_back({ClaimKind::Energy,
+                       "energy",
+                       showNumber(rated->energy.value, 4) + " Wh in the cells",
+                       "between what goes in and what comes out",
+                       {rated->energy.value, {}},
+                       Unit::WattHour});
     if (l.outputCapacity && l.outputVolts)
-        all.push_back({ClaimKind::RatedOutput, "rated_output", showNumber(l.outputCapacity->value * 1000.0, 6) + " mAh out at " + showNumber(l.outputVolts->value) + " V",
-                       "drained at " + showNumber(l.outputVolts->value) + " V until it shuts off", {l.outputCapacity->value * 1000.0, {}}, Unit::MilliampHour, {}, l.outputVolts->value});
+        all.push_back(
+            {ClaimKind::RatedOutput,
+             "rated_output",
+             showNumber(l.outputCapacity->value * 1000.0, 6) + " mAh out at " + showNumber(l.outputVolts->value) + " V",
+             "drained at " + showNumber(l.outputVolts->value) + " V until it shuts off",
+             {l.outputCapacity->value * 1000.0, {}},
+             Unit::MilliampHour,
+             {},
+             l.outputVolts->value});
     for (const label::Port& port : l.ports)
         addPort(port, l.inputWatts, all);
     for (std::size_t k = 0; k < l.shared.size(); ++k) {
         std::string key = "together:";
         for (const auto& part : l.shared[k].parts)
             key += (key.back() == ':' ? "" : "+") + part.port;
-        all.push_back({ClaimKind::Together, key, label::showShared({l.shared[k]}) + " at once", "each port asked for its share; 95 % of it counts", {0.0, {}}, Unit::Watt, {}, 0.0, k});
+        all.push_back({ClaimKind::Together,
+                       key,
+                       label::showShared({l.shared[k]}) + " at once",
+                       "each port asked for its share; 95 % of it counts",
+                       {0.0, {}},
+                       Unit::Watt,
+                       {},
+                       0.0,
+                       k});
     }
     const auto outputs = std::count_if(l.ports.begin(), l.ports.end(), [](const label::Port& p) { return p.gives(); });
     if (l.totalWatts && outputs > 1)
-        all.push_back({ClaimKind::TotalWatts, "total_watts", watts(l.totalWatts->value) + " in all", "outputs together asked for at least that; 95 % of it counts", {kPowerGiven * l.totalWatts->value, {}}, Unit::Watt});
+        all.push_back({ClaimKind::TotalWatts,
+                       "total_watts",
+                       watts(l.totalWatts->value) + " in all",
+                       "outputs together asked for at least that; 95 % of it counts",
+                       {kPowerGiven * l.totalWatts->value, {}},
+                       Unit::Watt});
     if (l.rechargeTime)
-        all.push_back({ClaimKind::RechargeTime, "recharge_time", "full in " + showDuration(l.rechargeTime->value * 3600.0), l.inputWatts ? "from empty, with a charger of " + watts(l.inputWatts->value) + " or more" : "from empty",
-                       {{}, l.rechargeTime->value * 3600.0}, Unit::Second});
+        all.push_back(
+            {ClaimKind::RechargeTime,
+             "recharge_time",
+             "full in " + showDuration(l.rechargeTime->value * 3600.0),
+             l.inputWatts ? "from empty, with a charger of " + watts(l.inputWatts->value) + " or more" : "from empty",
+             {{}, l.rechargeTime->value * 3600.0},
+             Unit::Second});
     if (l.claimsPassThrough)
         all.push_back({ClaimKind::PassThrough, "pass_through", "gives while it is charged", "source and load at once"});
     if (l.claimsLowCurrentMode)
-        all.push_back({ClaimKind::LowCurrent, "low_current", "low-current mode", "a load that lets it sleep stays on in the mode"});
+        all.push_back({ClaimKind::LowCurrent, "low_current", "low-current mode",
+                       "a load that lets it sleep stays on in the mode"});
     if (l.charges)
-        all.push_back({ClaimKind::DeviceCharges, "charges", "charges " + label::showCharges(*l.charges), "usable energy, and what arrives in that device", {l.charges->times, {}}});
+        all.push_back({ClaimKind::DeviceCharges,
+                       "charges",
+                       "charges " + label::showCharges(*l.charges),
+                       "usable energy, and what arrives in that device",
+                       {l.charges->times, {}}});
     if (l.weightGrams)
-        all.push_back({ClaimKind::Weight, "weight", showNumber(*l.weightGrams) + " g", "on a scale; half a gram for the printed digit", {{}, *l.weightGrams + 0.5}, Unit::Gram});
+        all.push_back({ClaimKind::Weight,
+                       "weight",
+                       showNumber(*l.weightGrams) + " g",
+                       "on a scale; half a gram for the printed digit",
+                       {{}, *l.weightGrams + 0.5},
+                       Unit::Gram});
     if (l.size)
-        all.push_back({ClaimKind::Size, "size", showNumber(l.size->length) + " × " + showNumber(l.size->width) + " × " + showNumber(l.size->height) + " mm",
-                       "each side; a millimetre over is taken for rounding", {{}, 0.0}, Unit::Millimetre});
+        all.push_back({ClaimKind::Size,
+                       "size",
+                       showNumber(l.size->length) + " × " + showNumber(l.size->width) + " × " +
+                           showNumber(l.size->height) + " mm",
+                       "each side; a millimetre over is taken for rounding",
+                       {{}, 0.0},
+                       Unit::Millimetre});
     return all;
 }
 

@@ -10,7 +10,21 @@
 
 namespace otterstone::judgement {
 
-enum class ClaimKind { Energy, RatedOutput, Tier, PortWatts, TotalWatts, Together, InputWatts, RechargeTime, PassThrough, LowCurrent, DeviceCharges, Weight, Size };
+enum class ClaimKind {
+    Energy,
+    RatedOutput,
+    Tier,
+    PortWatts,
+    TotalWatts,
+    Together,
+    InputWatts,
+    RechargeTime,
+    PassThrough,
+    LowCurrent,
+    DeviceCharges,
+    Weight,
+    Size
+};
 
 struct Claim {
     ClaimKind kind = ClaimKind::Energy;
@@ -19,12 +33,13 @@ struct Claim {
     std::string condition; ///< under which it is meant
     Limits limits = {};    ///< none for a promise that is kept or not
     Unit unit = Unit::None;
-    std::string port = {}; ///< where it is about one
-    double volts = 0.0;    ///< where it is about a tier
+    std::string port = {};       ///< where it is about one
+    double volts = 0.0;          ///< where it is about a tier
     std::size_t combination = 0; ///< Together: index into the label's shared limits
 };
 
-/// A printed power counts as given, or taken, from this share of it on: a tier may stand 5 % below its volts (A6). Common practice, no published source.
+/// A printed power counts as given, or taken, from this share of it on: a tier may stand 5 % below its volts (A6).
+/// Common practice, no published source.
 inline constexpr double kPowerGiven = 0.95;
 
 /// In the order of a label: energy, output, ports, sharing, recharge, promises, charges, weight, size.

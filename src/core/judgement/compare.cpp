@@ -17,7 +17,8 @@ std::string Cell::shown() const {
 const std::vector<FigureKind>& figureKinds() {
     static const std::vector<FigureKind> kAll = {
         {"usable_gentle", "usable at 1 A, 5 V", "a complete drain at about 5 W", Unit::WattHour, Better::More},
-        {"usable_near_full", "usable near full load", "a complete drain at 60 % or more of the best tier", Unit::WattHour, Better::More},
+        {"usable_near_full", "usable near full load", "a complete drain at 60 % or more of the best tier",
+         Unit::WattHour, Better::More},
         {"delivered_share", "delivered share", "of the rated energy, at 1 A, 5 V", Unit::Share, Better::More},
         {"round_trip", "round trip", "a gentle drain and a complete recharge", Unit::Share, Better::More},
         {"recharge_80", "recharge to 80 %", "from empty, the charger no bottleneck", Unit::Second, Better::Less},
@@ -64,7 +65,8 @@ Comparison compare(const std::vector<Evidence>& banks) {
         std::map<std::string, int> count;
         for (const Cell& cell : row.cells)
             count[cell.conditionClass] += cell.known() ? 1 : 0;
-        const auto most = std::max_element(count.begin(), count.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+        const auto most = std::max_element(count.begin(), count.end(),
+                                           [](const auto& a, const auto& b) { return a.second < b.second; });
         for (Cell& cell : row.cells)
             cell.unlike = cell.known() && cell.conditionClass != most->first;
     }

@@ -46,7 +46,8 @@ struct Comparison {
     [[nodiscard]] const FigureRow* row(std::string_view key) const;
 };
 
-/// Common practice, no published source, for the choice of figures; each figure's own sum has its source where it is worked out.
+/// Common practice, no published source, for the choice of figures; each figure's own sum has its source where it is
+/// worked out.
 [[nodiscard]] Comparison compare(const std::vector<Evidence>& banks);
 /// "Near full: unlike conditions: Cobble 10 at 18 W (90 % of its best tier) …"; empty when all cells are alike.
 [[nodiscard]] std::string unlikeWords(const FigureRow& row, const std::vector<std::string>& banks);

@@ -1,4 +1,5 @@
-// All that is known of one bank when it is judged: its label, its runs with their findings, its sheets, and what a scale and a rule said.
+// All that is known of one bank when it is judged: its label, its runs with their findings, its sheets, and what a
+// scale and a rule said.
 #pragma once
 
 #include <optional>
@@ -32,7 +33,7 @@ struct Evidence {
     std::string name;
     label::Label label;
     OnScale scale;
-    std::vector<findings::RunEntry> runs;  ///< drains and recharges
+    std::vector<findings::RunEntry> runs; ///< drains and recharges
     std::vector<SheetRun> sheets;
     findings::BankFindings together;
 };

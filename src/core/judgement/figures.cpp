@@ -56,7 +56,9 @@ Working derived(const std::string& label, const Measured& value, std::string for
     return w;
 }
 
-std::string atLoad(const RunEntry& r) { return showNumber(loadOf(r), 3) + " W at " + showNumber(r.finding.plateauVolts, 3) + " V"; }
+std::string atLoad(const RunEntry& r) {
+    return showNumber(loadOf(r), 3) + " W at " + showNumber(r.finding.plateauVolts, 3) + " V";
+}
 
 double bestWatts(const label::Label& l, bool out) {
     double most = 0.0;
@@ -91,7 +93,8 @@ private:
             if (!completeDrain(r) || r.settling || r.intoDevice || r.intoBank)
                 continue;
             const double load = loadOf(r);
-            if (load >= kGentleLow && load <= kGentleHigh && std::fabs(r.finding.plateauVolts - 5.0) < 0.6 && (!first || std::fabs(load / loadOf(*first) - 1.0) < 0.05)) {
+            if (load >= kGentleLow && load <= kGentleHigh && std::fabs(r.finding.plateauVolts - 5.0) < 0.6 &&
+                (!first || std::fabs(load / loadOf(*first) - 1.0) < 0.05)) {
                 first = first ? first : &r;
                 gentle.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
             }
@@ -100,32 +103,44 @@ private:
         }
         if (first) {
             const Pooled p = pool(gentle);
-            put("usable_gentle", cellOf(p.working, "usable_gentle", atLoad(*first) + (gentle.size() > 1 ? ", mean of " + std::to_string(gentle.size()) : ""), first->run));
+            put("usable_gentle",
+                cellOf(p.working, "usable_gentle",
+                       atLoad(*first) + (gentle.size() > 1 ? ", mean of " + std::to_string(gentle.size()) : ""),
+                       first->run));
         } else if (e_.together.usable && !e_.together.usable->extrapolates(5.0)) {
-            put("usable_gentle", cellOf(e_.together.usable->energyAt(5.0), "usable_gentle", "from the curve, at 5 W", 0));
+            put("usable_gentle",
+                cellOf(e_.together.usable->energyAt(5.0), "usable_gentle", "from the curve, at 5 W", 0));
         } else if (hard) {
-            put("usable_gentle", cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_gentle", atLoad(*hard), hard->run, "another load"));
+            put("usable_gentle", cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_gentle", atLoad(*hard),
+                                        hard->run, "another load"));
         }
         if (hard && hard != first) {
             const double best = bestWatts(e_.label, true), share = best > 0.0 ? loadOf(*hard) / best : 0.0;
-            put("usable_near_full", cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_near_full",
-                                           atLoad(*hard) + (share > 0.0 ? ", " + showNumber(share * 100.0, 2) + " % of the best tier" : ""), hard->run, share < kNearFull ? "below near full" : ""));
+            put("usable_near_full",
+                cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_near_full",
+                       atLoad(*hard) + (share > 0.0 ? ", " + showNumber(share * 100.0, 2) + " % of the best tier" : ""),
+                       hard->run, share < kNearFull ? "below near full" : ""));
         }
         const auto rated = label::ratedEnergy(e_.label);
         if (const Cell& usable = cells_["usable_gentle"]; usable.known() && rated)
-            put("delivered_share", cellOf(derived("", usable.value->value / Measured(rated->energy.value), showValue(usable.value->value, Unit::WattHour) + " ÷ " + showNumber(rated->energy.value, 4) + " Wh", {*usable.value}),
+            put("delivered_share", cellOf(derived("", usable.value->value / Measured(rated->energy.value),
+                                                  showValue(usable.value->value, Unit::WattHour) + " ÷ " +
+                                                      showNumber(rated->energy.value, 4) + " Wh",
+                                                  {*usable.value}),
                                           "delivered_share", usable.condition, usable.run, usable.conditionClass));
         const findings::Pair* trip = nullptr;
         const RunEntry* of = nullptr;
         for (const findings::Pair& p : e_.together.pairs) {
-            const auto drain = std::find_if(e_.runs.begin(), e_.runs.end(), [&](const RunEntry& r) { return r.run == p.drain; });
+            const auto drain =
+                std::find_if(e_.runs.begin(), e_.runs.end(), [&](const RunEntry& r) { return r.run == p.drain; });
             if (drain != e_.runs.end() && (!of || loadOf(*drain) < loadOf(*of))) {
                 trip = &p;
                 of = &*drain;
             }
         }
         if (trip)
-            put("round_trip", cellOf(trip->figures.front(), "round_trip", atLoad(*of), trip->drain, loadOf(*of) > kGentleHigh ? "another load" : ""));
+            put("round_trip", cellOf(trip->figures.front(), "round_trip", atLoad(*of), trip->drain,
+                                     loadOf(*of) > kGentleHigh ? "another load" : ""));
     }
 
     // The fastest complete recharge.
@@ -135,14 +150,22 @@ private:
             if (!r.finding.recharge || !r.finding.recharge->endOfCharge || r.settling)
                 continue;
             const bool small = r.chargerWatts && takes > 0.0 && *r.chargerWatts < 0.98 * takes;
-            const std::string with = r.chargerWatts ? "charger of " + showNumber(*r.chargerWatts, 3) + " W" + (small ? ", too small for its " + showNumber(takes, 3) + " W" : "") : "charger not stated";
-            for (const auto& [key, from, time] : {std::tuple("recharge_80", "time_to_80", r.finding.recharge->timeTo80), std::tuple("recharge_100", "time_to_100", r.finding.recharge->timeTo100)}) {
+            const std::string with = r.chargerWatts
+                                         ? "charger of " + showNumber(*r.chargerWatts, 3) + " W" +
+                                               (small ? ", too small for its " + showNumber(takes, 3) + " W" : "")
+                                         : "charger not stated";
+            for (const auto& [key, from, time] :
+                 {std::tuple("recharge_80", "time_to_80", r.finding.recharge->timeTo80),
+                  std::tuple("recharge_100", "time_to_100", r.finding.recharge->timeTo100)}) {
                 const Working* w = figure(r.finding, from);
                 if (!w || !time)
                     continue;
                 Working mine = *w;
                 mine.value = *time;
-                Cell c = cellOf(std::move(mine), key, with, r.run, small ? "charger too small" : r.chargerWatts ? "" : "charger not stated");
+                Cell c = cellOf(std::move(mine), key, with, r.run,
+                                small            ? "charger too small"
+                                : r.chargerWatts ? ""
+                                                 : "charger not stated");
                 const Cell& before = cells_[key];
                 if (!before.known() || c.value->value.value() < before.value->value.value())
                     put(key, std::move(c));
@@ -150,13 +173,15 @@ private:
         }
     }
 
-    void offerWatts(const char* key, const Working& w, const std::string& condition, long long run, const std::string& conditionClass = {}) {
+    void offerWatts(const char* key, const Working& w, const std::string& condition, long long run,
+                    const std::string& conditionClass = {}) {
         if (!cells_[key].known() || w.value.value() > cells_[key].value->value.value())
             put(key, cellOf(w, key, condition, run, conditionClass));
     }
 
     Working wattsOf(const behaviour::Facts& facts, double volts, double amps) const {
-        Working w = derived("", behaviour::meteredVolts(volts, 0.0, facts) * behaviour::meteredAmps(amps, 0.0, facts), showNumber(volts, 4) + " V × " + showNumber(amps, 3) + " A", {});
+        Working w = derived("", behaviour::meteredVolts(volts, 0.0, facts) * behaviour::meteredAmps(amps, 0.0, facts),
+                            showNumber(volts, 4) + " V × " + showNumber(amps, 3) + " A", {});
         w.point = "bank out";
         w.partialDoubt = !w.value.hasDoubt();
         return w;
@@ -166,19 +191,28 @@ private:
         for (const SheetRun& s : e_.sheets) {
             if (s.sheet.kind == Kind::Survey) {
                 for (const behaviour::SurveyCell& c : behaviour::survey(s.sheet, s.facts).cells) {
-                    if (!c.in && c.volts && c.amps && (c.state == behaviour::TierState::Holds || c.state == behaviour::TierState::HoldsPartly))
-                        offerWatts("watts_alone", wattsOf(s.facts, *c.volts, *c.amps), c.port + " at " + showNumber(c.tierVolts) + " V", s.run);
+                    if (!c.in && c.volts && c.amps &&
+                        (c.state == behaviour::TierState::Holds || c.state == behaviour::TierState::HoldsPartly))
+                        offerWatts("watts_alone", wattsOf(s.facts, *c.volts, *c.amps),
+                                   c.port + " at " + showNumber(c.tierVolts) + " V", s.run);
                 }
             } else if (s.sheet.kind == Kind::Staircase) {
                 for (const behaviour::Stair& stair : behaviour::staircase(s.sheet, s.facts).stairs) {
                     for (const behaviour::Step& step : stair.steps) {
                         if (step.on && (!stair.sagsAtAmps || step.amps < *stair.sagsAtAmps))
-                            offerWatts("watts_alone", wattsOf(s.facts, step.volts, step.amps), stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run);
+                            offerWatts("watts_alone", wattsOf(s.facts, step.volts, step.amps),
+                                       stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run);
                     }
                     if (const auto m = stair.margin())
-                        put("trip_margin", cellOf(derived("", behaviour::between(m->first, m->second, ErrorSource::ofRun("", "between two steps")),
-                                                          "between " + showNumber(*stair.lastGood, 3) + " A (held) and " + showNumber(*stair.firstBad, 3) + " A (did not), over " + showNumber(*stair.ratedAmps, 3) + " A", {}),
-                                                  "trip_margin", stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run));
+                        put("trip_margin",
+                            cellOf(derived("",
+                                           behaviour::between(m->first, m->second,
+                                                              ErrorSource::ofRun("", "between two steps")),
+                                           "between " + showNumber(*stair.lastGood, 3) + " A (held) and " +
+                                               showNumber(*stair.firstBad, 3) + " A (did not), over " +
+                                               showNumber(*stair.ratedAmps, 3) + " A",
+                                           {}),
+                                   "trip_margin", stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run));
                 }
             } else if (s.sheet.kind == Kind::Sharing) {
                 for (const behaviour::Round& r : behaviour::sharing(s.sheet, s.facts).rounds) {
@@ -202,8 +236,10 @@ private:
             for (const RunEntry& r : e_.runs) {
                 if (!r.finding.drain)
                     continue;
-                Working w = derived("", r.finding.portWattHours * Measured(loadOf(r) / r.finding.portWattHours.value()), "mean of the drain", {});
-                w.partialDoubt = figure(r.finding, "energy_at_port_wh") && figure(r.finding, "energy_at_port_wh")->partialDoubt;
+                Working w = derived("", r.finding.portWattHours * Measured(loadOf(r) / r.finding.portWattHours.value()),
+                                    "mean of the drain", {});
+                w.partialDoubt =
+                    figure(r.finding, "energy_at_port_wh") && figure(r.finding, "energy_at_port_wh")->partialDoubt;
                 offerWatts("watts_alone", w, "the hardest drain, " + atLoad(r), r.run, "a drain only");
             }
         }
@@ -215,7 +251,8 @@ private:
                 continue;
             const auto f = behaviour::passThrough(s->sheet, s->facts);
             if (f.what != behaviour::PassClass::Unknown) {
-                put("pass_through", textCell("pass_through", behaviour::passClassWords(f.what), behaviour::passClassWords(f.what), s->run));
+                put("pass_through", textCell("pass_through", behaviour::passClassWords(f.what),
+                                             behaviour::passClassWords(f.what), s->run));
                 return;
             }
         }
@@ -230,9 +267,13 @@ private:
                 put("heat_25", cellOf(*warm, "heat_25", atLoad(r), r.run));
             }
             const Working* error = figure(r.finding, "gauge_error");
-            if (error && r.finding.drain && (!cells_["gauge_error"].known() || std::fabs(error->value.value()) > cells_["gauge_error"].value->value.value())) {
+            if (error && r.finding.drain &&
+                (!cells_["gauge_error"].known() ||
+                 std::fabs(error->value.value()) > cells_["gauge_error"].value->value.value())) {
                 Working w = *error;
-                w.note += w.value.value() < 0.0 ? "; it said too little" : w.value.value() > 0.0 ? "; it said too much" : "";
+                w.note += w.value.value() < 0.0   ? "; it said too little"
+                          : w.value.value() > 0.0 ? "; it said too much"
+                                                  : "";
                 w.value = Measured(std::fabs(w.value.value()));
                 put("gauge_error", cellOf(std::move(w), "gauge_error", r.title, r.run));
             }
@@ -249,28 +290,40 @@ private:
             grams = Measured(*l.weightGrams);
         const char* weighed = e_.scale.grams ? "" : "as printed";
         if (grams)
-            put("weight", cellOf(derived("", *grams, *weighed ? "as printed" : "on the scale", {}), "weight", *weighed ? "as printed" : "on the scale", 0, weighed));
+            put("weight", cellOf(derived("", *grams, *weighed ? "as printed" : "on the scale", {}), "weight",
+                                 *weighed ? "as printed" : "on the scale", 0, weighed));
         const auto per = [&](const char* key, const Measured& by, const std::string& formula, const std::string& how) {
-            put(key, cellOf(derived("", usable.value->value / by, showValue(usable.value->value, Unit::WattHour) + " ÷ " + formula, {*usable.value}), key, usable.condition + (how.empty() ? "" : "; " + how), usable.run,
-                            usable.conditionClass));
+            put(key,
+                cellOf(derived("", usable.value->value / by,
+                               showValue(usable.value->value, Unit::WattHour) + " ÷ " + formula, {*usable.value}),
+                       key, usable.condition + (how.empty() ? "" : "; " + how), usable.run, usable.conditionClass));
         };
         const auto size = e_.scale.size ? e_.scale.size : l.size;
         if (usable.known() && grams)
             per("wh_per_kg", *grams / Measured(1000.0), show(*grams, Unit::Gram), weighed);
         if (usable.known() && size)
-            per("wh_per_litre", Measured(size->litres()), showNumber(size->litres(), 3) + " L", e_.scale.size ? "" : "size as printed");
+            per("wh_per_litre", Measured(size->litres()), showNumber(size->litres(), 3) + " L",
+                e_.scale.size ? "" : "size as printed");
         if (usable.known() && l.price) {
-            Cell c = cellOf(derived("", Measured(*l.price) / usable.value->value, showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency) + " ÷ " + showValue(usable.value->value, Unit::WattHour), {*usable.value}), "price_per_wh",
-                            usable.condition, usable.run, usable.conditionClass + (l.currency.empty() ? "" : " " + l.currency));
+            Cell c = cellOf(derived("", Measured(*l.price) / usable.value->value,
+                                    showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency) + " ÷ " +
+                                        showValue(usable.value->value, Unit::WattHour),
+                                    {*usable.value}),
+                            "price_per_wh", usable.condition, usable.run,
+                            usable.conditionClass + (l.currency.empty() ? "" : " " + l.currency));
             if (!l.currency.empty())
                 c.value->note = l.currency + " per usable Wh";
             put("price_per_wh", std::move(c));
         }
         if (l.warrantyMonths)
-            put("warranty", cellOf(derived("", Measured(*l.warrantyMonths), "as printed", {}), "warranty", "as printed", 0));
+            put("warranty",
+                cellOf(derived("", Measured(*l.warrantyMonths), "as printed", {}), "warranty", "as printed", 0));
         const auto rated = label::ratedEnergy(l);
         const auto flight = label::flightClass(rated ? std::optional(rated->energy) : std::nullopt);
-        static const std::map<std::string, std::string> kWords = {{"carry-on", "in the cabin"}, {"ask-carrier", "ask the carrier"}, {"not-on-board", "not on board"}, {"unknown", "rating unknown: not allowed"}};
+        static const std::map<std::string, std::string> kWords = {{"carry-on", "in the cabin"},
+                                                                  {"ask-carrier", "ask the carrier"},
+                                                                  {"not-on-board", "not on board"},
+                                                                  {"unknown", "rating unknown: not allowed"}};
         put("flight", textCell("flight", kWords.at(label::flightKey(flight)), label::flightKey(flight)));
     }
 

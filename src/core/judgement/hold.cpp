@@ -20,31 +20,38 @@ constexpr double kRoundedMillimetres = 1.0; // on a printed side. Common practic
 std::string limitWords(const Held& row) {
     const Limits& l = row.claim.limits;
     const auto shown = [&](double v) { return show(Measured(v), row.claim.unit); };
-    return l.low && l.high ? shown(*l.low) + " to " + shown(*l.high) : l.low ? "at least " + shown(*l.low) : "at most " + shown(*l.high);
+    return l.low && l.high ? shown(*l.low) + " to " + shown(*l.high)
+           : l.low         ? "at least " + shown(*l.low)
+                           : "at most " + shown(*l.high);
 }
 
 void holdPassThrough(const Evidence& e, Held& row) {
-    row.next = {findings::Kind::PassThrough, "pass-through", "The four corners: source alone, load alone, both, and the source taken away."};
+    row.next = {findings::Kind::PassThrough, "pass-through",
+                "The four corners: source alone, load alone, both, and the source taken away."};
     for (auto s = e.sheets.rbegin(); s != e.sheets.rend(); ++s) {
         if (s->sheet.kind != findings::Kind::PassThrough)
             continue;
         const auto f = behaviour::passThrough(s->sheet, s->facts);
         if (f.what == behaviour::PassClass::Unknown)
             continue;
-        return decideRow(row, f.what != behaviour::PassClass::Refuses, remark("class", behaviour::passClassWords(f.what)), s->run);
+        return decideRow(row, f.what != behaviour::PassClass::Refuses,
+                         remark("class", behaviour::passClassWords(f.what)), s->run);
     }
     notTested(row, "no run with source and load at once");
 }
 
 void holdLowCurrent(const Evidence& e, Held& row) {
-    row.next = {findings::Kind::LightLoad, "light-load-ladder", "The ladder of light loads, plain and with the mode switched on."};
+    row.next = {findings::Kind::LightLoad, "light-load-ladder",
+                "The ladder of light loads, plain and with the mode switched on."};
     std::string why = "no ladder of light loads";
     for (auto s = e.sheets.rbegin(); s != e.sheets.rend(); ++s) {
         if (s->sheet.kind != findings::Kind::LightLoad)
             continue;
         const auto f = behaviour::lightLoad(s->sheet, s->facts);
         if (f.lowModeHelps)
-            return decideRow(row, *f.lowModeHelps, remark("low-current mode", *f.lowModeHelps ? "keeps it on" : "does not keep it on"), s->run);
+            return decideRow(row, *f.lowModeHelps,
+                             remark("low-current mode", *f.lowModeHelps ? "keeps it on" : "does not keep it on"),
+                             s->run);
         why = f.plain.offAt ? "the mode was not tried" : "no current was found that lets it sleep";
     }
     notTested(row, why);
@@ -115,8 +122,10 @@ std::string sentenceOf(const Judged& j) {
     };
     std::string s = "Of " + std::to_string(j.rows.size()) + (j.rows.size() == 1 ? " claim " : " claims ");
     bool first = true;
-    for (const std::string& p : {part(Verdict::Meets, " is met", " are met"), part(Verdict::FallsShort, " falls short", " fall short"),
-                                 part(Verdict::TooClose, " is too close to call", " are too close to call"), part(Verdict::NotTested, " is not tested", " are not tested")}) {
+    for (const std::string& p :
+         {part(Verdict::Meets, " is met", " are met"), part(Verdict::FallsShort, " falls short", " fall short"),
+          part(Verdict::TooClose, " is too close to call", " are too close to call"),
+          part(Verdict::NotTested, " is not tested", " are not tested")}) {
         if (!p.empty())
             s += (first ? "" : ", ") + p;
         first = first && p.empty();
@@ -129,7 +138,8 @@ std::string sentenceOf(const Judged& j) {
 Working withAssumedAccuracy(Working w) {
     if (!w.partialDoubt)
         return w;
-    w.value = w.value.with(ErrorSource::ofRun("", "the meter's accuracy, not stated"), std::fabs(w.value.value()) * rectangular(kAssumedAccuracy));
+    w.value = w.value.with(ErrorSource::ofRun("", "the meter's accuracy, not stated"),
+                           std::fabs(w.value.value()) * rectangular(kAssumedAccuracy));
     w.partialDoubt = false;
     w.note += std::string(w.note.empty() ? "" : "; ") + "the meter's accuracy is not stated: ± 3 % assumed";
     return w;
@@ -156,7 +166,8 @@ Pooled pool(const std::vector<Sample>& samples) {
         runs += std::to_string(run) + " ";
     const Repeats r = repeats(values, ErrorSource::scatterOf(runs + p.working.key));
     p.working.value = r.mean;
-    p.working.formula = "mean of " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(p.working.unit);
+    p.working.formula =
+        "mean of " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(p.working.unit);
     p.working.parts = std::move(parts);
     p.spread = r.spread;
     return p;
@@ -171,11 +182,15 @@ void decideRow(Held& row, const Pooled& finding) {
         row.runs.push_back(run);
     const std::string compared = show(finding.working.value, finding.working.unit) + " against " + limitWords(row);
     row.why = compared + (d.verdict == Verdict::TooClose ? ": the limit lies within the doubt" : "");
-    Working verdict = remark("verdict", verdictWords(d.verdict) + ": " + compared + "; the claim holds with a chance of " + chanceWords(d.chance) + " (guard band U, JCGM 106)");
+    Working verdict =
+        remark("verdict", verdictWords(d.verdict) + ": " + compared + "; the claim holds with a chance of " +
+                              chanceWords(d.chance) + " (guard band U, JCGM 106)");
     row.finding->parts.insert(row.finding->parts.begin(), std::move(verdict));
     if (d.verdict == Verdict::TooClose) {
-        const Settling s = whatWouldSettle(finding.working.value, row.claim.limits, finding.spread, std::max<std::size_t>(1, finding.runs.size()));
-        row.next = s.repeats ? NextRun{row.next.kind, row.next.recipe, s.words} : NextRun{{}, {}, s.words}; // what no run can settle is not planned
+        const Settling s = whatWouldSettle(finding.working.value, row.claim.limits, finding.spread,
+                                           std::max<std::size_t>(1, finding.runs.size()));
+        row.next = s.repeats ? NextRun{row.next.kind, row.next.recipe, s.words}
+                             : NextRun{{}, {}, s.words}; // what no run can settle is not planned
     } else {
         row.next = {};
     }
@@ -199,7 +214,8 @@ bool completeDrain(const findings::RunEntry& r) { return r.finding.drain && r.fi
 double loadOf(const findings::RunEntry& r) { return findings::loadOf(r.finding); }
 
 std::size_t Judged::count(Verdict v) const {
-    return static_cast<std::size_t>(std::count_if(rows.begin(), rows.end(), [&](const Held& r) { return r.verdict == v; }));
+    return static_cast<std::size_t>(
+        std::count_if(rows.begin(), rows.end(), [&](const Held& r) { return r.verdict == v; }));
 }
 
 const Held* Judged::row(std::string_view key) const {

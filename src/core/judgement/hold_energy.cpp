@@ -1,4 +1,5 @@
-// Claims about energy and time: what is in the cells, what comes out, how fast it goes in, how often it charges a device.
+// Claims about energy and time: what is in the cells, what comes out, how fast it goes in, how often it charges a
+// device.
 #include <algorithm>
 #include <cmath>
 
@@ -19,9 +20,10 @@ const RunEntry* runOf(const Evidence& e, long long id) {
 
 } // namespace
 
-// No meter reaches the cells. What leaves the port is less than they held, what entered is more; where between the two they lie depends on how the losses
-// divide between charging and giving. Equal parts are the best guess, a quarter to three quarters the bounds (rectangular): common practice, no published
-// source. Of several drains the gentlest count: they lose least.
+// No meter reaches the cells. What leaves the port is less than they held, what entered is more; where between the two
+// they lie depends on how the losses divide between charging and giving. Equal parts are the best guess, a quarter to
+// three quarters the bounds (rectangular): common practice, no published source. Of several drains the gentlest count:
+// they lose least.
 void holdEnergy(const Evidence& e, Held& row) {
     double gentlest = std::numeric_limits<double>::infinity();
     for (const findings::Pair& p : e.together.pairs) {
@@ -44,16 +46,20 @@ void holdEnergy(const Evidence& e, Held& row) {
         w.label = "energy of the cells";
         w.unit = Unit::WattHour;
         w.point = "cells";
-        w.value = combine(value, std::array{Sensitivity{&given, value / given.value() / 2.0}, Sensitivity{&taken, value / taken.value() / 2.0}})
-                      .with(ErrorSource::ofBank("", "how the losses divide"), value * rectangular(0.25) * std::log(taken.value() / given.value()));
+        w.value = combine(value, std::array{Sensitivity{&given, value / given.value() / 2.0},
+                                            Sensitivity{&taken, value / taken.value() / 2.0}})
+                      .with(ErrorSource::ofBank("", "how the losses divide"),
+                            value * rectangular(0.25) * std::log(taken.value() / given.value()));
         w.formula = "√(" + showValue(given, Unit::WattHour) + " × " + showValue(taken, Unit::WattHour) + ")";
-        w.note = "half of the round trip's loss (as a ratio) is taken to fall on charging, half on giving, each good from a quarter to three quarters";
+        w.note =
+            "half of the round trip's loss (as a ratio) is taken to fall on charging, half on giving, each good from a quarter to three quarters";
         w.parts = {*figure(out->finding, "energy_at_port_wh"), *figure(in->finding, "energy_at_port_wh")};
         w.partialDoubt = w.parts[0].partialDoubt || w.parts[1].partialDoubt;
         samples.push_back({std::move(w), p.drain});
         row.runs.push_back(p.recharge);
     }
-    row.next = {findings::Kind::Recharge, "recharge-to-taper", "A recharge from empty until the power stays low, beside a complete gentle drain."};
+    row.next = {findings::Kind::Recharge, "recharge-to-taper",
+                "A recharge from empty until the power stays low, beside a complete gentle drain."};
     if (!samples.empty())
         return decideRow(row, pool(samples));
     std::vector<Sample> drains;
@@ -62,21 +68,27 @@ void holdEnergy(const Evidence& e, Held& row) {
             drains.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
     }
     if (drains.empty()) {
-        row.next = {findings::Kind::Drain, "gentle-drain", "A gentle drain from full until it shuts off, and a recharge beside it."};
+        row.next = {findings::Kind::Drain, "gentle-drain",
+                    "A gentle drain from full until it shuts off, and a recharge beside it."};
         return notTested(row, "no complete drain");
     }
     // More came out than is printed: then that much was in, whatever was lost.
-    const auto most = std::max_element(drains.begin(), drains.end(), [](const Sample& a, const Sample& b) { return a.working.value.value() < b.working.value.value(); });
+    const auto most = std::max_element(drains.begin(), drains.end(), [](const Sample& a, const Sample& b) {
+        return a.working.value.value() < b.working.value.value();
+    });
     if (decide(withAssumedAccuracy(most->working).value, row.claim.limits).verdict == Verdict::Meets)
         return decideRow(row, pool({*most}));
-    notTested(row, showValue(most->working.value, Unit::WattHour) + " came out, but no recharge tells what was lost on the way");
+    notTested(row, showValue(most->working.value, Unit::WattHour) +
+                       " came out, but no recharge tells what was lost on the way");
 }
 
 // Charge through the port on the printed voltage, of the gentlest drains there.
 void holdRatedOutput(const Evidence& e, Held& row) {
     double gentlest = std::numeric_limits<double>::infinity();
     bool elsewhere = false;
-    const auto there = [&](const RunEntry& r) { return std::fabs(r.finding.plateauVolts - row.claim.volts) <= 0.1 * row.claim.volts; };
+    const auto there = [&](const RunEntry& r) {
+        return std::fabs(r.finding.plateauVolts - row.claim.volts) <= 0.1 * row.claim.volts;
+    };
     for (const RunEntry& r : e.runs) {
         if (!completeDrain(r) || r.settling)
             continue;
@@ -98,9 +110,11 @@ void holdRatedOutput(const Evidence& e, Held& row) {
         w.partialDoubt = figure(r.finding, "energy_at_port_wh")->partialDoubt;
         samples.push_back({std::move(w), r.run});
     }
-    row.next = {findings::Kind::Drain, "gentle-drain", "A gentle drain at " + showNumber(row.claim.volts) + " V from full until it shuts off."};
+    row.next = {findings::Kind::Drain, "gentle-drain",
+                "A gentle drain at " + showNumber(row.claim.volts) + " V from full until it shuts off."};
     if (samples.empty())
-        return notTested(row, elsewhere ? "the complete drains were at other voltages, and mAh hold only at theirs" : "no complete drain");
+        return notTested(row, elsewhere ? "the complete drains were at other voltages, and mAh hold only at theirs"
+                                        : "no complete drain");
     decideRow(row, pool(samples));
 }
 
@@ -114,12 +128,16 @@ void holdRecharge(const Evidence& e, Held& row) {
         if (r.finding.recharge->claimTested && r.finding.recharge->timeTo100) {
             samples.push_back({*figure(r.finding, "time_to_100"), r.run});
             samples.back().working.value = *r.finding.recharge->timeTo100;
-        } else if (const Working* said = figure(r.finding, "against_claim"); said && said->note.starts_with("not tested: ")) {
+        } else if (const Working* said = figure(r.finding, "against_claim");
+                   said && said->note.starts_with("not tested: ")) {
             why = r.title + ": " + said->note.substr(12);
         }
     }
     row.next = {findings::Kind::Recharge, "recharge-to-taper",
-                "A recharge from empty" + (e.label.inputWatts ? ", with a charger of " + showNumber(e.label.inputWatts->value) + " W or more" : std::string()) + ", until the power stays low."};
+                "A recharge from empty" +
+                    (e.label.inputWatts ? ", with a charger of " + showNumber(e.label.inputWatts->value) + " W or more"
+                                        : std::string()) +
+                    ", until the power stays low."};
     if (samples.empty())
         return notTested(row, why);
     decideRow(row, pool(samples));
@@ -128,17 +146,21 @@ void holdRecharge(const Evidence& e, Held& row) {
 // Usable energy × what of it arrived in such a device ÷ the battery the claim names.
 void holdCharges(const Evidence& e, Held& row) {
     const label::ChargesClaim& claim = *e.label.charges;
-    row.next = {findings::Kind::Drain, "device-charge", "Charge the device (" + showNumber(claim.deviceWattHours, 4) + " Wh) from the full bank, with its display's percent at start and end."};
+    row.next = {findings::Kind::Drain, "device-charge",
+                "Charge the device (" + showNumber(claim.deviceWattHours, 4) +
+                    " Wh) from the full bank, with its display's percent at start and end."};
     std::vector<Sample> samples;
     for (const RunEntry& r : e.runs) {
         const Working* transfer = figure(r.finding, "transfer");
-        if (!transfer || !r.deviceWattHours || std::fabs(*r.deviceWattHours / claim.deviceWattHours - 1.0) > 0.05 || !e.together.usableFigure)
+        if (!transfer || !r.deviceWattHours || std::fabs(*r.deviceWattHours / claim.deviceWattHours - 1.0) > 0.05 ||
+            !e.together.usableFigure)
             continue;
         Working w;
         w.key = "device_charges";
         w.label = "full charges";
         w.value = e.together.usableFigure->value * transfer->value / Measured(claim.deviceWattHours);
-        w.formula = showValue(e.together.usableFigure->value, Unit::WattHour) + " × " + showValue(transfer->value, Unit::Share) + " ÷ " + showNumber(claim.deviceWattHours, 4) + " Wh";
+        w.formula = showValue(e.together.usableFigure->value, Unit::WattHour) + " × " +
+                    showValue(transfer->value, Unit::Share) + " ÷ " + showNumber(claim.deviceWattHours, 4) + " Wh";
         w.point = "the device's battery";
         w.parts = {*e.together.usableFigure, *transfer};
         w.partialDoubt = transfer->partialDoubt || e.together.usableFigure->partialDoubt;
@@ -148,23 +170,29 @@ void holdCharges(const Evidence& e, Held& row) {
         return decideRow(row, pool(samples));
     std::string why = "no run into a device of that battery";
     if (e.together.usableFigure)
-        why += "; by sum about " + showNumber(e.together.usableFigure->value.value() * 0.85 / claim.deviceWattHours, 2) + " charges, if 85 % arrive";
+        why += "; by sum about " +
+               showNumber(e.together.usableFigure->value.value() * 0.85 / claim.deviceWattHours, 2) +
+               " charges, if 85 % arrive";
     notTested(row, why);
 }
 
 // The greatest steady power into the port, from a charger that could give what is printed.
 void holdInput(const Evidence& e, Held& row) {
     const double asked = *row.claim.limits.low / kPowerGiven;
-    row.next = {findings::Kind::Recharge, "recharge-to-taper", "A recharge into " + row.claim.port + " with a charger of " + showNumber(asked, 3) + " W or more."};
+    row.next = {findings::Kind::Recharge, "recharge-to-taper",
+                "A recharge into " + row.claim.port + " with a charger of " + showNumber(asked, 3) + " W or more."};
     std::vector<Sample> samples;
     std::string why = "no recharge into it";
-    const auto takers = std::count_if(e.label.ports.begin(), e.label.ports.end(), [](const label::Port& p) { return p.takes(); });
+    const auto takers =
+        std::count_if(e.label.ports.begin(), e.label.ports.end(), [](const label::Port& p) { return p.takes(); });
     for (const RunEntry& r : e.runs) {
         const Working* plateau = figure(r.finding, "plateau_watts");
         if (!r.finding.recharge || !plateau || (r.port.empty() ? takers != 1 : r.port != row.claim.port))
             continue;
         if (!r.chargerWatts || *r.chargerWatts < 0.98 * asked) {
-            why = r.title + ": " + (r.chargerWatts ? "the charger gives at most " + showNumber(*r.chargerWatts, 3) + " W" : std::string("what its charger can give is not stated"));
+            why = r.title + ": " +
+                  (r.chargerWatts ? "the charger gives at most " + showNumber(*r.chargerWatts, 3) + " W"
+                                  : std::string("what its charger can give is not stated"));
             continue;
         }
         samples.push_back({*plateau, r.run});
@@ -172,7 +200,9 @@ void holdInput(const Evidence& e, Held& row) {
     if (samples.empty())
         return notTested(row, why);
     // The best of them: another may have been cut short by its cable.
-    decideRow(row, pool({*std::max_element(samples.begin(), samples.end(), [](const Sample& a, const Sample& b) { return a.working.value.value() < b.working.value.value(); })}));
+    decideRow(row, pool({*std::max_element(samples.begin(), samples.end(), [](const Sample& a, const Sample& b) {
+                  return a.working.value.value() < b.working.value.value();
+              })}));
 }
 
 } // namespace otterstone::judgement

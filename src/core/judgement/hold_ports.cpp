@@ -34,7 +34,8 @@ Working voltsWorking(const Facts& facts, const std::string& where, double volts,
     w.label = where;
     w.value = meteredVolts(volts, 0.0, facts);
     if (facts.pathOhms)
-        w.value = w.value + Measured(amps) * (*facts.pathOhms - Measured(facts.pathOhms->value())); // the volts are at the port already
+        w.value = w.value + Measured(amps) * (*facts.pathOhms -
+                                              Measured(facts.pathOhms->value())); // the volts are at the port already
     w.unit = Unit::Volt;
     w.point = facts.pathOhms ? "bank out" : "meter";
     w.formula = "read at " + showNumber(amps, 3) + " A";
@@ -58,10 +59,13 @@ Working wattsWorking(const Facts& facts, const std::string& where, double volts,
 
 namespace {
 
-// A whole drain on the tier with the promised current: its mean volts at the port are energy over charge. Where no port is stated, only one may have the tier.
+// A whole drain on the tier with the promised current: its mean volts at the port are energy over charge. Where no port
+// is stated, only one may have the tier.
 bool holdByDrains(const Evidence& e, Held& row) {
     const auto gives = [&](const label::Port& p) {
-        return p.gives() && std::any_of(p.tiers.begin(), p.tiers.end(), [&](const label::Tier& t) { return std::fabs(t.high.value - row.claim.volts) <= kSameVolts; });
+        return p.gives() && std::any_of(p.tiers.begin(), p.tiers.end(), [&](const label::Tier& t) {
+                   return std::fabs(t.high.value - row.claim.volts) <= kSameVolts;
+               });
     };
     const auto with = std::count_if(e.label.ports.begin(), e.label.ports.end(), gives);
     const label::Port* port = label::portNamed(e.label, row.claim.port);
@@ -75,8 +79,9 @@ bool holdByDrains(const Evidence& e, Held& row) {
     std::vector<Sample> samples;
     for (const findings::RunEntry& r : e.runs) {
         const findings::Finding& f = r.finding;
-        if (!f.drain || !f.milliampHours || !(f.milliampHours->value() > 0.0) || (r.port.empty() ? with != 1 : r.port != row.claim.port) || std::fabs(f.plateauVolts - row.claim.volts) > 0.1 * row.claim.volts ||
-            f.plateauAmps < kReached * promised)
+        if (!f.drain || !f.milliampHours || !(f.milliampHours->value() > 0.0) ||
+            (r.port.empty() ? with != 1 : r.port != row.claim.port) ||
+            std::fabs(f.plateauVolts - row.claim.volts) > 0.1 * row.claim.volts || f.plateauAmps < kReached * promised)
             continue;
         Working w;
         w.key = "tier_volts";
@@ -84,7 +89,8 @@ bool holdByDrains(const Evidence& e, Held& row) {
         w.value = f.portWattHours * Measured(1000.0) / *f.milliampHours;
         w.unit = Unit::Volt;
         w.point = "bank out";
-        w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour);
+        w.formula =
+            showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour);
         w.note = "mean of a drain at " + showNumber(f.plateauAmps, 3) + " A";
         const Working* energy = findings::figure(f, "energy_at_port_wh");
         w.partialDoubt = energy && energy->partialDoubt;
@@ -98,10 +104,13 @@ bool holdByDrains(const Evidence& e, Held& row) {
 
 } // namespace
 
-// Volts at the port while the promised current is drawn (97 % of it counts as reached, for a load's own steps). A tier that is not there, or whose output
-// goes off below the promised current, falls short whatever the meter's accuracy. Without a survey a drain that drew the current says it too.
+// Volts at the port while the promised current is drawn (97 % of it counts as reached, for a load's own steps). A tier
+// that is not there, or whose output goes off below the promised current, falls short whatever the meter's accuracy.
+// Without a survey a drain that drew the current says it too.
 void holdTier(const Evidence& e, Held& row) {
-    row.next = {Kind::Survey, "port-survey", "A survey of " + row.claim.port + " at " + showNumber(row.claim.volts) + " V with the promised current drawn."};
+    row.next = {Kind::Survey, "port-survey",
+                "A survey of " + row.claim.port + " at " + showNumber(row.claim.volts) +
+                    " V with the promised current drawn."};
     bool done = false;
     std::string why = "no survey has tried it";
     eachOf(e, Kind::Survey, [&](const SheetRun& s) {
@@ -122,7 +131,8 @@ void holdTier(const Evidence& e, Held& row) {
                     decideRow(row, pool({{voltsWorking(s.facts, where, *c.volts, *c.amps), s.run}}));
                 done = true;
             } else if (c.state == TierState::HoldsPartly || c.state == TierState::Offered) {
-                why = "it is there, but was drawn with " + (c.amps ? showNumber(*c.amps, 3) + " A" : std::string("no load")) + " only";
+                why = "it is there, but was drawn with " +
+                      (c.amps ? showNumber(*c.amps, 3) + " A" : std::string("no load")) + " only";
                 row.runs = {s.run};
             }
         }
@@ -135,7 +145,8 @@ void holdTier(const Evidence& e, Held& row) {
 
 // The most a survey or a staircase drew from the port within tolerance.
 void holdPortWatts(const Evidence& e, Held& row) {
-    row.next = {Kind::Survey, "port-survey", "A survey of " + row.claim.port + " with the current its best tier promises."};
+    row.next = {Kind::Survey, "port-survey",
+                "A survey of " + row.claim.port + " with the current its best tier promises."};
     std::optional<Sample> best;
     bool gaveWay = false; // it was asked for more than it gave
     const auto offer = [&](const SheetRun& s, double volts, double amps) {
@@ -151,7 +162,8 @@ void holdPortWatts(const Evidence& e, Held& row) {
             if (c.state == TierState::Holds || c.state == TierState::HoldsPartly)
                 offer(s, *c.volts, *c.amps);
             gaveWay = gaveWay || (c.state == TierState::Sags && c.tierVolts * *c.amps >= *row.claim.limits.low);
-            if (c.state == TierState::NotOffered && c.promisedAmps && c.tierVolts * *c.promisedAmps >= *row.claim.limits.low)
+            if (c.state == TierState::NotOffered && c.promisedAmps &&
+                c.tierVolts * *c.promisedAmps >= *row.claim.limits.low)
                 gaveWay = true;
         }
     });
@@ -172,7 +184,8 @@ void holdPortWatts(const Evidence& e, Held& row) {
         return notTested(row, "nothing has been drawn from it yet");
     if (!gaveWay && decide(withAssumedAccuracy(best->working).value, row.claim.limits).verdict != Verdict::Meets) {
         row.runs = {best->run};
-        return notTested(row, "only " + showRoughly(best->working.value.value(), Unit::Watt) + " have been asked of it");
+        return notTested(row,
+                         "only " + showRoughly(best->working.value.value(), Unit::Watt) + " have been asked of it");
     }
     decideRow(row, pool({*best}));
 }
@@ -198,16 +211,20 @@ void holdTotal(const Evidence& e, Held& row) {
                 if (!whole)
                     break;
                 if (*p.togetherVolts > 0.5)
-                    w.value = w.value + meteredVolts(*p.togetherVolts, 0.0, s.facts) * meteredAmps(*p.togetherWatts / *p.togetherVolts, 0.0, s.facts);
+                    w.value = w.value + meteredVolts(*p.togetherVolts, 0.0, s.facts) *
+                                            meteredAmps(*p.togetherWatts / *p.togetherVolts, 0.0, s.facts);
                 w.formula += (w.formula.empty() ? "" : " + ") + showNumber(*p.togetherWatts, 3) + " W";
             }
             w.partialDoubt = !w.value.hasDoubt();
-            if (whole && r.aloneWatts >= *row.claim.limits.low && (!best || w.value.value() > best->working.value.value()))
+            if (whole && r.aloneWatts >= *row.claim.limits.low &&
+                (!best || w.value.value() > best->working.value.value()))
                 best = Sample{std::move(w), s.run};
         }
     });
     if (!best)
-        return notTested(row, asked > 0.0 ? "the loads of the sharing rounds asked for " + showRoughly(asked, Unit::Watt) + " at most" : "no sharing round");
+        return notTested(row, asked > 0.0 ? "the loads of the sharing rounds asked for " +
+                                                showRoughly(asked, Unit::Watt) + " at most"
+                                          : "no sharing round");
     decideRow(row, pool({*best}));
 }
 
@@ -224,8 +241,13 @@ void holdTogether(const Evidence& e, Held& row) {
     eachOf(e, Kind::Sharing, [&](const SheetRun& s) {
         const SharingFinding f = sharing(s.sheet, s.facts);
         for (const Round& r : f.rounds) {
-            const auto in = [&](const std::string& port) { return std::find_if(r.ports.begin(), r.ports.end(), [&](const SharedPort& p) { return p.port == port; }); };
-            if (r.ports.size() != promised.parts.size() || std::any_of(promised.parts.begin(), promised.parts.end(), [&](const auto& part) { return in(part.port) == r.ports.end(); }))
+            const auto in = [&](const std::string& port) {
+                return std::find_if(r.ports.begin(), r.ports.end(),
+                                    [&](const SharedPort& p) { return p.port == port; });
+            };
+            if (r.ports.size() != promised.parts.size() ||
+                std::any_of(promised.parts.begin(), promised.parts.end(),
+                            [&](const auto& part) { return in(part.port) == r.ports.end(); }))
                 continue;
             for (const auto& part : promised.parts) {
                 const SharedPort& p = *in(part.port);
@@ -238,7 +260,12 @@ void holdTogether(const Evidence& e, Held& row) {
                 }
                 if (!worst || share < worst->share) {
                     const double volts = std::max(*p.togetherVolts, 1e-9);
-                    worst = Worst{{wattsWorking(s.facts, part.port + " of promised " + showNumber(part.watts.value, 3) + " W", *p.togetherVolts, *p.togetherWatts / volts), s.run}, part.watts.value, share};
+                    worst = Worst{
+                        {wattsWorking(s.facts, part.port + " of promised " + showNumber(part.watts.value, 3) + " W",
+                                      *p.togetherVolts, *p.togetherWatts / volts),
+                         s.run},
+                        part.watts.value,
+                        share};
                 }
             }
         }

@@ -12,17 +12,48 @@ using nlohmann::json;
 const std::vector<Purpose>& purposes() {
     const Gate cabin{"flight", {"carry-on"}, {}, {}, "must fly in the cabin without asking"};
     static const std::vector<Purpose> kAll = {
-        {"plane", "Carry on a plane", "As much as may be carried, for little weight and room.", {cabin},
-         {{"usable_gentle", 0.0, 80.0, 3.0}, {"wh_per_kg", 80.0, 200.0, 2.0}, {"wh_per_litre", 150.0, 400.0, 1.0}, {"recharge_80", 4.0 * 3600.0, 3600.0, 1.0}, {"delivered_share", 0.55, 0.90, 1.0}}},
-        {"computer", "Computer day", "Keeps a computer going: watts on one port, and much of it at high load.",
+        {"plane",
+         "Carry on a plane",
+         "As much as may be carried, for little weight and room.",
+         {cabin},
+         {{"usable_gentle", 0.0, 80.0, 3.0},
+          {"wh_per_kg", 80.0, 200.0, 2.0},
+          {"wh_per_litre", 150.0, 400.0, 1.0},
+          {"recharge_80", 4.0 * 3600.0, 3600.0, 1.0},
+          {"delivered_share", 0.55, 0.90, 1.0}}},
+        {"computer",
+         "Computer day",
+         "Keeps a computer going: watts on one port, and much of it at high load.",
          {{"watts_alone", {}, 40.0, {}, "must give 40 W on one port"}},
-         {{"usable_near_full", 30.0, 90.0, 3.0}, {"watts_alone", 40.0, 100.0, 2.0}, {"heat_25", 60.0, 35.0, 1.0}, {"recharge_80", 3.0 * 3600.0, 3600.0, 1.0}, {"weight", 700.0, 300.0, 1.0}}},
-        {"small", "Many small devices", "Several at once, for days.", {},
-         {{"usable_gentle", 10.0, 90.0, 3.0}, {"watts_shared", 10.0, 60.0, 2.0}, {"price_per_wh", 3.0, 0.8, 1.0}, {"gauge_error", 0.25, 0.0, 0.5}}},
-        {"overnight", "Overnight at low power", "Runs a small thing through the night, and tells truly what is left.", {},
-         {{"usable_gentle", 10.0, 90.0, 2.0}, {"delivered_share", 0.55, 0.90, 2.0}, {"gauge_error", 0.25, 0.0, 1.0}, {"price_per_wh", 3.0, 0.8, 1.0}}},
-        {"fast", "Fastest turn-round", "Soon ready again.", {},
-         {{"recharge_80", 4.0 * 3600.0, 1800.0, 3.0}, {"recharge_100", 6.0 * 3600.0, 3600.0, 1.0}, {"usable_near_full", 10.0, 90.0, 1.0}, {"watts_alone", 10.0, 65.0, 1.0}}},
+         {{"usable_near_full", 30.0, 90.0, 3.0},
+          {"watts_alone", 40.0, 100.0, 2.0},
+          {"heat_25", 60.0, 35.0, 1.0},
+          {"recharge_80", 3.0 * 3600.0, 3600.0, 1.0},
+          {"weight", 700.0, 300.0, 1.0}}},
+        {"small",
+         "Many small devices",
+         "Several at once, for days.",
+         {},
+         {{"usable_gentle", 10.0, 90.0, 3.0},
+          {"watts_shared", 10.0, 60.0, 2.0},
+          {"price_per_wh", 3.0, 0.8, 1.0},
+          {"gauge_error", 0.25, 0.0, 0.5}}},
+        {"overnight",
+         "Overnight at low power",
+         "Runs a small thing through the night, and tells truly what is left.",
+         {},
+         {{"usable_gentle", 10.0, 90.0, 2.0},
+          {"delivered_share", 0.55, 0.90, 2.0},
+          {"gauge_error", 0.25, 0.0, 1.0},
+          {"price_per_wh", 3.0, 0.8, 1.0}}},
+        {"fast",
+         "Fastest turn-round",
+         "Soon ready again.",
+         {},
+         {{"recharge_80", 4.0 * 3600.0, 1800.0, 3.0},
+          {"recharge_100", 6.0 * 3600.0, 3600.0, 1.0},
+          {"usable_near_full", 10.0, 90.0, 1.0},
+          {"watts_alone", 10.0, 65.0, 1.0}}},
     };
     return kAll;
 }
@@ -34,7 +65,8 @@ const Purpose* purposeNamed(std::string_view key) {
 }
 
 std::string purposeToJson(const Purpose& p) {
-    json all = {{"key", p.key}, {"name", p.words}, {"about", p.about}, {"gates", json::array()}, {"scales", json::array()}};
+    json all = {
+        {"key", p.key}, {"name", p.words}, {"about", p.about}, {"gates", json::array()}, {"scales", json::array()}};
     for (const Gate& g : p.gates) {
         json gate = {{"figure", g.figure}, {"words", g.words}};
         if (!g.codes.empty())
@@ -51,7 +83,9 @@ std::string purposeToJson(const Purpose& p) {
 }
 
 Result<Purpose> purposeFromJson(std::string_view text, std::string_view place) {
-    const auto bad = [&](const std::string& what, const std::string& mend) { return problem("bad_purpose", std::string(place), what, mend); };
+    const auto bad = [&](const std::string& what, const std::string& mend) {
+        return problem("bad_purpose", std::string(place), what, mend);
+    };
     const auto parsed = parseJson(text, std::string(place));
     if (!parsed || !parsed->is_object())
         return bad("this is not a purpose in JSON.", "`otterstone-cli choose --show plane` prints one to begin with.");
@@ -71,25 +105,31 @@ Result<Purpose> purposeFromJson(std::string_view text, std::string_view place) {
             if (g.contains("at_most"))
                 gate.most = g.at("at_most").get<double>();
             if (!figureKind(gate.figure))
-                return bad("there is no figure \"" + gate.figure + "\" to be a gate.", "`otterstone-cli choose --figures` lists them.");
+                return bad("there is no figure \"" + gate.figure + "\" to be a gate.",
+                           "`otterstone-cli choose --figures` lists them.");
             if (gate.codes.empty() && !gate.least && !gate.most)
-                return bad("the gate on \"" + gate.figure + "\" asks for nothing.", "Give it one_of, at_least or at_most.");
+                return bad("the gate on \"" + gate.figure + "\" asks for nothing.",
+                           "Give it one_of, at_least or at_most.");
             p.gates.push_back(std::move(gate));
         }
         for (const json& s : all.value("scales", json::array())) {
             const Scale scale{s.at("figure"), s.at("worst"), s.at("best"), s.value("weight", 1.0)};
             const FigureKind* kind = figureKind(scale.figure);
             if (!kind || kind->better == Better::Neither)
-                return bad("\"" + scale.figure + "\" is no figure that can be weighed.", "`otterstone-cli choose --figures` lists them.");
-            if (!std::isfinite(scale.worst) || !std::isfinite(scale.best) || scale.worst == scale.best || !(scale.weight > 0.0))
-                return bad("the scale of \"" + scale.figure + "\" needs two different anchors and a weight above 0.", "");
+                return bad("\"" + scale.figure + "\" is no figure that can be weighed.",
+                           "`otterstone-cli choose --figures` lists them.");
+            if (!std::isfinite(scale.worst) || !std::isfinite(scale.best) || scale.worst == scale.best ||
+                !(scale.weight > 0.0))
+                return bad("the scale of \"" + scale.figure + "\" needs two different anchors and a weight above 0.",
+                           "");
             p.scales.push_back(scale);
         }
         if (p.scales.empty())
             return bad("it weighs nothing.", "Give it at least one of scales.");
         return p;
     } catch (const json::exception& e) {
-        return bad(std::string("a value is missing or of the wrong kind: ") + e.what(), "`otterstone-cli choose --show plane` prints one to begin with.");
+        return bad(std::string("a value is missing or of the wrong kind: ") + e.what(),
+                   "`otterstone-cli choose --show plane` prints one to begin with.");
     }
 }
 

@@ -35,8 +35,8 @@ struct Purpose {
     bool operator==(const Purpose&) const = default;
 };
 
-/// Five that come with the program: plane, computer day, many small devices, overnight low power, fastest turn-round. Gates, anchors and weights are common
-/// practice, no published source; a tester changes them into an own one.
+/// Five that come with the program: plane, computer day, many small devices, overnight low power, fastest turn-round.
+/// Gates, anchors and weights are common practice, no published source; a tester changes them into an own one.
 [[nodiscard]] const std::vector<Purpose>& purposes();
 [[nodiscard]] const Purpose* purposeNamed(std::string_view key);
 

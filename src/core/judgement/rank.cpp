@@ -25,7 +25,8 @@ struct Drawn {
 class Sources {
 public:
     std::size_t index(const std::string& bank, const Contribution& c) {
-        const auto [at, fresh] = index_.emplace(std::pair(c.source.sharedBetweenBanks() ? std::string() : bank, c.source), dof_.size());
+        const auto [at, fresh] =
+            index_.emplace(std::pair(c.source.sharedBetweenBanks() ? std::string() : bank, c.source), dof_.size());
         if (fresh)
             dof_.push_back(c.dof);
         return at->second;
@@ -34,7 +35,8 @@ public:
         into.resize(dof_.size());
         std::normal_distribution<double> normal;
         for (std::size_t k = 0; k < dof_.size(); ++k)
-            into[k] = dof_[k] < 30.0 ? std::student_t_distribution<double>(std::max(1.0, dof_[k]))(random) : normal(random);
+            into[k] =
+                dof_[k] < 30.0 ? std::student_t_distribution<double>(std::max(1.0, dof_[k]))(random) : normal(random);
     }
 
 private:
@@ -186,13 +188,17 @@ std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) 
     const auto name = [&](const Ranked& b) { return c.banks[b.bank]; };
     if (passing == 1)
         return name(first) + " is the only one that passes the gates of “" + p.words + "”.";
-    const auto likeliest = std::max_element(r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.chanceBest < b.chanceBest; });
-    std::string s = name(first) + " comes out first for “" + p.words + "”: the best with a chance of " + chanceWords(first.chanceBest);
+    const auto likeliest = std::max_element(
+        r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.chanceBest < b.chanceBest; });
+    std::string s = name(first) + " comes out first for “" + p.words + "”: the best with a chance of " +
+                    chanceWords(first.chanceBest);
     if (likeliest->bank != first.bank)
-        s += ", though " + name(*likeliest) + " has " + chanceWords(likeliest->chanceBest) + " by what is not known of it";
+        s += ", though " + name(*likeliest) + " has " + chanceWords(likeliest->chanceBest) +
+             " by what is not known of it";
     else if (r.banks[1].chanceBest >= 0.05)
         s += ", before " + name(r.banks[1]) + " with " + chanceWords(r.banks[1].chanceBest);
-    return s + ". It stays first with " + chanceWords(first.leadsUnderWeights) + " of the weightings between half and twice these.";
+    return s + ". It stays first with " + chanceWords(first.leadsUnderWeights) +
+           " of the weightings between half and twice these.";
 }
 
 } // namespace
@@ -222,12 +228,16 @@ Ranking rank(const Comparison& c, const Purpose& p, const Draw& draw) {
         for (std::size_t k = 0; k < p.scales.size(); ++k) {
             const FigureRow* row = c.row(p.scales[k].figure);
             const bool known = row && row->cells[b].known() && !row->cells[b].value->isText;
-            bank.parts.push_back({p.scales[k].figure, shares[k], known ? placed(p.scales[k], row->cells[b].value->value.value()) : 0.5, !known, known && row->cells[b].unlike});
+            bank.parts.push_back({p.scales[k].figure, shares[k],
+                                  known ? placed(p.scales[k], row->cells[b].value->value.value()) : 0.5, !known,
+                                  known && row->cells[b].unlike});
         }
         r.banks.push_back(std::move(bank));
     }
     drawChances(c, p, draw, r.banks);
-    std::stable_sort(r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.passes() != b.passes() ? a.passes() : a.score.value() > b.score.value(); });
+    std::stable_sort(r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) {
+        return a.passes() != b.passes() ? a.passes() : a.score.value() > b.score.value();
+    });
     changeWeights(c, p, draw, r);
     r.sentence = sentenceOf(r, c, p);
     return r;
@@ -240,7 +250,8 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
     w.label = c.banks[bank.bank] + " for " + p.words;
     w.value = bank.score;
     w.unit = Unit::Point;
-    w.note = "the best with a chance of " + chanceWords(bank.chanceBest) + "; first with " + chanceWords(bank.leadsUnderWeights) + " of the weightings between half and twice these";
+    w.note = "the best with a chance of " + chanceWords(bank.chanceBest) + "; first with " +
+             chanceWords(bank.leadsUnderWeights) + " of the weightings between half and twice these";
     for (std::size_t k = 0; k < bank.parts.size(); ++k) {
         const Contributed& part = bank.parts[k];
         const Scale& scale = p.scales[k];
@@ -251,7 +262,11 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
         one.value = Measured(std::round(part.points() * 10.0) / 10.0);
         const Cell& cell = c.row(part.figure)->cells[bank.bank];
         one.formula = "100 × " + showNumber(part.weight, 3) + " × " + showNumber(part.placed, 3);
-        one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " + show(Measured(scale.best), kind.unit) + " (1)" + (part.unknown ? ": not known, so anywhere between" : part.unlike ? "; found under another condition than most: " + cell.condition : "");
+        one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " +
+                   show(Measured(scale.best), kind.unit) + " (1)" +
+                   (part.unknown  ? ": not known, so anywhere between"
+                    : part.unlike ? "; found under another condition than most: " + cell.condition
+                                  : "");
         w.formula += (w.formula.empty() ? "" : " + ") + showNumber(one.value.value(), 3);
         w.parts.push_back(std::move(one));
     }

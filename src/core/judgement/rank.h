@@ -1,4 +1,5 @@
-// E2: banks ranked for a purpose, with the chance that each is the best, what each scale contributes, and how much hangs on the weights.
+// E2: banks ranked for a purpose, with the chance that each is the best, what each scale contributes, and how much
+// hangs on the weights.
 #pragma once
 
 #include <cstdint>
@@ -30,14 +31,15 @@ struct Ranked {
 /// How far one weight may move, the others staying, before another bank leads.
 struct Turning {
     std::string figure;
-    std::optional<double> below, above; ///< factors on the weight, 0 … 1 and 1 … 10; nothing: no change as far as was looked
+    std::optional<double> below,
+        above; ///< factors on the weight, 0 … 1 and 1 … 10; nothing: no change as far as was looked
     std::string leaderBelow, leaderAbove;
 };
 
 struct Ranking {
     std::vector<Ranked> banks; ///< passing ones first, by score
     std::vector<Turning> turnings;
-    std::string sentence;      ///< "Menhir 27 is the best for a computer day with a chance of 97 %; …"
+    std::string sentence; ///< "Menhir 27 is the best for a computer day with a chance of 97 %; …"
     [[nodiscard]] Working working(std::size_t place, const Comparison& comparison, const Purpose& purpose) const;
 };
 
@@ -47,10 +49,11 @@ struct Draw {
     std::uint64_t seed = 20260401;
 };
 
-/// Weighted sum of scales. The chance of being best: Monte Carlo over the figures' uncertainties. Errors of one instrument (sources named "piece: what") are
-/// drawn once for all banks, so that two banks measured with one meter are not told apart by its doubt; all other sources are drawn for each bank. Normal
-/// distributions, Student's t below 30 degrees of freedom (JCGM 101:2008, 6.4.9). Weightings: each weight times 2^u, u uniform in −1 … 1. Common practice, no
-/// published source for the weighted sum; the chances are checked against an independent Monte Carlo with scipy.
+/// Weighted sum of scales. The chance of being best: Monte Carlo over the figures' uncertainties. Errors of one
+/// instrument (sources named "piece: what") are drawn once for all banks, so that two banks measured with one meter are
+/// not told apart by its doubt; all other sources are drawn for each bank. Normal distributions, Student's t below 30
+/// degrees of freedom (JCGM 101:2008, 6.4.9). Weightings: each weight times 2^u, u uniform in −1 … 1. Common practice,
+/// no published source for the weighted sum; the chances are checked against an independent Monte Carlo with scipy.
 [[nodiscard]] Ranking rank(const Comparison& comparison, const Purpose& purpose, const Draw& draw = {});
 
 /// Does a cell pass the gate? Unknown does not; `why` says what it has.

@@ -26,7 +26,9 @@ double below(const Measured& m, double limit) {
     return boost::math::cdf(boost::math::normal(), z);
 }
 
-double distance(double value, const std::optional<double>& limit) { return limit ? std::fabs(value - *limit) : std::numeric_limits<double>::infinity(); }
+double distance(double value, const std::optional<double>& limit) {
+    return limit ? std::fabs(value - *limit) : std::numeric_limits<double>::infinity();
+}
 
 } // namespace
 
@@ -52,7 +54,8 @@ Decision decide(const Measured& finding, const Limits& claim) {
     const double value = finding.value(), expanded = finding.expanded();
     Decision d;
     d.nearest = distance(value, claim.low) <= distance(value, claim.high) ? *claim.low : *claim.high;
-    d.chance = std::clamp((claim.high ? below(finding, *claim.high) : 1.0) - (claim.low ? below(finding, *claim.low) : 0.0), 0.0, 1.0);
+    d.chance = std::clamp(
+        (claim.high ? below(finding, *claim.high) : 1.0) - (claim.low ? below(finding, *claim.low) : 0.0), 0.0, 1.0);
     if (claim.low && !(finding.u() > 0.0)) // a sharp value on its limit holds
         d.chance = claim.holds(value) ? 1.0 : 0.0;
     if (claim.holds(value - expanded) && claim.holds(value + expanded))
@@ -72,7 +75,8 @@ std::string chanceWords(double chance) {
     return show(Measured(std::round(chance * 100.0) / 100.0), Unit::Share);
 }
 
-Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread, std::size_t count) {
+Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread,
+                         std::size_t count) {
     const double margin = std::min(distance(finding.value(), claim.low), distance(finding.value(), claim.high));
     double common = 0.0;
     const Contribution* greatest = nullptr;
@@ -86,7 +90,8 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     Settling s;
     if (spread && *spread > 0.0 && 2.0 * std::sqrt(common) < margin) {
         for (int n = std::max(2, static_cast<int>(count) + 1); n <= kMostRepeats && !s.repeats; ++n) {
-            const Measured then = Measured(finding.value(), std::sqrt(common), ErrorSource::ofBank("", "common")).with(ErrorSource::scatterOf(""), *spread / std::sqrt(n), n - 1.0);
+            const Measured then = Measured(finding.value(), std::sqrt(common), ErrorSource::ofBank("", "common"))
+                                      .with(ErrorSource::scatterOf(""), *spread / std::sqrt(n), n - 1.0);
             if (then.expanded() < margin)
                 s.repeats = n;
         }
@@ -94,7 +99,8 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     if (s.repeats)
         s.words = std::to_string(*s.repeats) + " runs in all would settle it, if they scatter as these do.";
     else if (greatest && (!spread || 2.0 * std::sqrt(common) >= margin))
-        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source.words() + "\", which all runs share.";
+        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source.words() +
+                  "\", which all runs share.";
     else
         s.words = "More than " + std::to_string(kMostRepeats) + " runs would be needed to settle it.";
     return s;

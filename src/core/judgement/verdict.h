@@ -28,12 +28,14 @@ struct Decision {
     double nearest = 0.0; ///< the limit that decided it
 };
 
-/// meets: value ± U lies wholly within the limits. falls short: wholly outside. Else too close to call. U is the expanded uncertainty (k = 2, or t).
-/// Precondition: at least one limit. Source: JCGM 106:2012, 8.3.2 (guarded acceptance with w = U) and 8.3.3 (guarded rejection); the chance is the
-/// conformance probability of 7.2 to 7.4 for a normal distribution, or Student's t where repeats dominate. A finding without doubt decides sharply.
+/// meets: value ± U lies wholly within the limits. falls short: wholly outside. Else too close to call. U is the
+/// expanded uncertainty (k = 2, or t). Precondition: at least one limit. Source: JCGM 106:2012, 8.3.2 (guarded
+/// acceptance with w = U) and 8.3.3 (guarded rejection); the chance is the conformance probability of 7.2 to 7.4 for a
+/// normal distribution, or Student's t where repeats dominate. A finding without doubt decides sharply.
 [[nodiscard]] Decision decide(const Measured& finding, const Limits& claim);
 
-/// A chance as it is written everywhere: whole percent, "under 1 %" and "over 99 %" where rounding would make it a certainty.
+/// A chance as it is written everywhere: whole percent, "under 1 %" and "over 99 %" where rounding would make it a
+/// certainty.
 [[nodiscard]] std::string chanceWords(double chance);
 
 /// What it would take to settle a finding that is too close to call.
@@ -42,8 +44,10 @@ struct Settling {
     std::string words;
 };
 
-/// `spread` is the standard deviation of a single run, `count` the runs behind the finding. The common errors stay, the scatter shrinks by √n, and the
-/// t-factor by its degrees of freedom; at most 100 runs are thought of. Source: JCGM 100:2008, 4.2.3 and G.3.
-[[nodiscard]] Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread, std::size_t count);
+/// `spread` is the standard deviation of a single run, `count` the runs behind the finding. The common errors stay, the
+/// scatter shrinks by √n, and the t-factor by its degrees of freedom; at most 100 runs are thought of. Source: JCGM
+/// 100:2008, 4.2.3 and G.3.
+[[nodiscard]] Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread,
+                                       std::size_t count);
 
 } // namespace otterstone::judgement

@@ -32,9 +32,8 @@ void checkEnergy(const Label& l, std::vector<Conflict>& out) {
     }
     const auto implied = impliedCellVolts(l);
     if (implied && cellKind(*implied) == CellKind::None && seriesCount(*implied) == 0)
-        out.push_back({"implied_volts_implausible",
-                       "The printed Wh and mAh imply " + showNumber(implied->value, 3) +
-                           " V per cell, which no lithium cell or series pack has."});
+        out.push_back({"implied_volts_implausible", "The printed Wh and mAh imply " + showNumber(implied->value, 3) +
+                                                        " V per cell, which no lithium cell or series pack has."});
 }
 
 void checkPorts(const Label& l, std::vector<Conflict>& out) {
@@ -46,8 +45,8 @@ void checkPorts(const Label& l, std::vector<Conflict>& out) {
             if (!p.watts || t.programmable()) // a range's top corner is not promised at full current
                 continue;
             if (t.watts().value > p.watts->value + wattsSlack(p.watts->value))
-                out.push_back({"tier_above_port", "Tier " + showTier(t) + " is " + watts(t.watts().value) + ", more than " +
-                                                      name + "'s " + watts(p.watts->value) + "."});
+                out.push_back({"tier_above_port", "Tier " + showTier(t) + " is " + watts(t.watts().value) +
+                                                      ", more than " + name + "'s " + watts(p.watts->value) + "."});
         }
         if (!p.gives())
             continue;
@@ -59,7 +58,8 @@ void checkPorts(const Label& l, std::vector<Conflict>& out) {
                                            [](const Tier& a, const Tier& b) { return a.amps < b.amps; });
         if (l.totalAmps && most != p.tiers.end() && most->amps.value > l.totalAmps->value * 1.01)
             out.push_back({"current_above_total", "The " + showNumber(most->amps.value) + " A of " + name +
-                                                      " exceed the total of " + showNumber(l.totalAmps->value) + " A."});
+                                                      " exceed the total of " + showNumber(l.totalAmps->value) +
+                                                      " A."});
         if (p.sharedWatts)
             shared += p.sharedWatts->value;
     }
@@ -72,7 +72,9 @@ void checkCombinations(const Label& l, std::vector<Conflict>& out) {
     for (const SharedLimit& limit : l.shared) {
         const std::string words = showShared({limit});
         if (l.totalWatts && limit.total().value > l.totalWatts->value + wattsSlack(l.totalWatts->value))
-            out.push_back({"combination_above_total", words + " add up to " + watts(limit.total().value) + ", more than the total of " + watts(l.totalWatts->value) + "."});
+            out.push_back({"combination_above_total", words + " add up to " + watts(limit.total().value) +
+                                                          ", more than the total of " + watts(l.totalWatts->value) +
+                                                          "."});
         for (const SharedLimit::Part& part : limit.parts) {
             const Port* port = portNamed(l, part.port);
             if (!port || !port->gives()) {
@@ -82,7 +84,8 @@ void checkCombinations(const Label& l, std::vector<Conflict>& out) {
             const auto best = bestTier(port->tiers);
             const auto alone = port->watts ? port->watts : best ? std::optional(best->watts()) : std::nullopt;
             if (alone && part.watts.value > alone->value + wattsSlack(alone->value))
-                out.push_back({"combination_above_port", words + ": port " + part.port + " would give more than the " + watts(alone->value) + " it gives alone."});
+                out.push_back({"combination_above_port", words + ": port " + part.port + " would give more than the " +
+                                                             watts(alone->value) + " it gives alone."});
         }
     }
 }
@@ -107,8 +110,9 @@ void checkPlausible(const Label& l, WattHours rated, std::vector<Conflict>& out)
     if (l.size && l.size->litres() > 0.0) {
         const double density = rated.value / l.size->litres();
         if (density > kMostWhPerLitre)
-            out.push_back({"density_implausible", wh(rated.value) + " in " + showNumber(l.size->litres(), 3) + " L is " +
-                                                      showNumber(density, 3) + " Wh/L; a whole bank reaches at most " +
+            out.push_back({"density_implausible", wh(rated.value) + " in " + showNumber(l.size->litres(), 3) +
+                                                      " L is " + showNumber(density, 3) +
+                                                      " Wh/L; a whole bank reaches at most " +
                                                       showNumber(kMostWhPerLitre) + "."});
     }
     std::optional<double> input;
@@ -117,7 +121,8 @@ void checkPlausible(const Label& l, WattHours rated, std::vector<Conflict>& out)
     for (const Port& p : l.ports) {
         const auto best = bestTier(p.tiers);
         if (p.takes() && best)
-            input = std::max(input.value_or(0.0), p.watts ? std::min(p.watts->value, best->watts().value) : best->watts().value);
+            input = std::max(input.value_or(0.0),
+                             p.watts ? std::min(p.watts->value, best->watts().value) : best->watts().value);
     }
     if (l.rechargeTime && input && *input > 0.0) {
         const Hours least = rated / Watts(*input);

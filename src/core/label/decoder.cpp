@@ -55,19 +55,27 @@ void readVolts(double volts, const Label& label, Clues& clues, std::vector<Readi
 }
 
 // `beside` is a voltage printed right before it: "3.85V 38.5Wh".
-void readEnergy(double wh, std::optional<double> beside, const Label& label, std::optional<WattHours> rated, Clues& clues, std::vector<Reading>& out) {
+void readEnergy(double wh, std::optional<double> beside, const Label& label, std::optional<WattHours> rated,
+                Clues& clues, std::vector<Reading>& out) {
     if (!rated && beside && *beside > 0.0)
-        out.push_back({"whole_energy", showNumber(wh) + " Wh at " + showNumber(*beside) + " V are " + ampHours(wh / *beside) + "."});
+        out.push_back({"whole_energy",
+                       showNumber(wh) + " Wh at " + showNumber(*beside) + " V are " + ampHours(wh / *beside) + "."});
     if (!rated)
         return;
     if (std::fabs(wh - rated->value) <= kWholeTolerance * rated->value) {
         out.push_back({"whole_energy", showNumber(wh) + " Wh is the energy of the whole bank."});
         return;
     }
-    if (beside && label.capacity && cellKind(Volts(*beside)) != CellKind::None && std::fabs(wh - label.capacity->value * *beside) <= kWholeTolerance * wh) {
-        out.push_back({"whole_energy", showNumber(wh) + " Wh is the energy of the whole bank with its " + showNumber(label.capacity->value * 1000.0, 7) + " mAh counted at " + showNumber(*beside) +
-                                           " V instead of " + (label.cellVolts ? showNumber(label.cellVolts->value) + " V: " : std::string("the nominal voltage: ")) + showNumber(100.0 * (wh / rated->value - 1.0), 2) +
-                                           " % more than the rated " + showNumber(rated->value, 4) + " Wh, from the same cells."});
+    if (beside && label.capacity && cellKind(Volts(*beside)) != CellKind::None &&
+        std::fabs(wh - label.capacity->value * *beside) <= kWholeTolerance * wh) {
+        out.push_back({"whole_energy", showNumber(wh) + " Wh is the energy of the whole bank with its " +
+                                           showNumber(label.capacity->value * 1000.0, 7) + " mAh counted at " +
+                                           showNumber(*beside) + " V instead of " +
+                                           (label.cellVolts ? showNumber(label.cellVolts->value) + " V: "
+                                                            : std::string("the nominal voltage: ")) +
+                                           showNumber(100.0 * (wh / rated->value - 1.0), 2) +
+                                           " % more than the rated " + showNumber(rated->value, 4) +
+                                           " Wh, from the same cells."});
         return;
     }
     const auto n = wholeCount(rated->value, wh);
@@ -99,8 +107,12 @@ void readCharge(double ah, const Label& label, Clues& clues, std::vector<Reading
 // "5V 6000mAh": a charge at a port's voltage is what comes out, not what the cells hold.
 void readOutput(double ah, double volts, std::optional<WattHours> rated, std::vector<Reading>& out) {
     const double given = ah * volts;
-    out.push_back({"output_share", showNumber(ah * 1000.0, 7) + " mAh at " + showNumber(volts) + " V reads as the rated output: " + showNumber(given, 4) + " Wh" +
-                                       (rated && rated->value > 0.0 ? ", " + showNumber(100.0 * given / rated->value, 3) + " % of the rated energy." : ".")});
+    out.push_back(
+        {"output_share", showNumber(ah * 1000.0, 7) + " mAh at " + showNumber(volts) +
+                             " V reads as the rated output: " + showNumber(given, 4) + " Wh" +
+                             (rated && rated->value > 0.0
+                                  ? ", " + showNumber(100.0 * given / rated->value, 3) + " % of the rated energy."
+                                  : ".")});
 }
 
 // Watts and amperes that some port, or the whole bank, has on its label.
@@ -117,7 +129,9 @@ void readPorts(const Printed& p, const Label& label, std::vector<Reading>& out) 
     }
     if (!where.empty())
         out.push_back({"port_watts", figure + " is what the label says of " + where + "."});
-    else if ((p.unit == "w" && ((label.totalWatts && is(label.totalWatts->value)) || (label.inputWatts && is(label.inputWatts->value)))) || (p.unit == "a" && label.totalAmps && is(label.totalAmps->value)))
+    else if ((p.unit == "w" && ((label.totalWatts && is(label.totalWatts->value)) ||
+                                (label.inputWatts && is(label.inputWatts->value)))) ||
+             (p.unit == "a" && label.totalAmps && is(label.totalAmps->value)))
         out.push_back({"port_watts", figure + " is what the label says of the whole bank."});
 }
 
@@ -131,8 +145,10 @@ void readImplied(const Label& label, std::vector<Reading>& out) {
     case CellKind::IronPhosphate: out.push_back({"cell_kind", start + " per cell: lithium iron phosphate."}); break;
     case CellKind::None:
         if (const int n = seriesCount(*implied); n > 0)
-            out.push_back({"series_pack", start + ": the mAh are counted for " + words(n) + " cells in series, so one cell string "
-                                              "of " + showNumber(implied->value / n, 3) + " V holds " + words(n) +
+            out.push_back({"series_pack", start + ": the mAh are counted for " + words(n) +
+                                              " cells in series, so one cell string "
+                                              "of " +
+                                              showNumber(implied->value / n, 3) + " V holds " + words(n) +
                                               " times the mAh at cell voltage."});
         break;
     }
@@ -180,8 +196,10 @@ std::vector<Reading> decode(const Label& label) {
         bool known = false; // told already, or told with the figure behind it
         if (p.unit == "v") {
             readVolts(p.high, label, clues, out);
-            const bool nextIsCharge = k + 1 < printed.size() && (printed[k + 1].unit == "mah" || printed[k + 1].unit == "ah");
-            known = (label.cellVolts && label.cellVolts->value == p.high) || (nextIsCharge && cellKind(Volts(p.high)) == CellKind::None && seriesCount(Volts(p.high)) == 0);
+            const bool nextIsCharge =
+                k + 1 < printed.size() && (printed[k + 1].unit == "mah" || printed[k + 1].unit == "ah");
+            known = (label.cellVolts && label.cellVolts->value == p.high) ||
+                    (nextIsCharge && cellKind(Volts(p.high)) == CellKind::None && seriesCount(Volts(p.high)) == 0);
             for (const Port& port : label.ports) {
                 for (const Tier& t : port.tiers)
                     known = known || (p.high >= t.low.value - kSlack && p.high <= t.high.value + kSlack);
@@ -197,7 +215,14 @@ std::vector<Reading> decode(const Label& label) {
             readPorts(p, label, out);
         }
         if (out.size() == before && !known) {
-            const std::string unit = p.unit == "v" ? " V" : p.unit == "wh" ? " Wh" : p.unit == "mah" ? " mAh" : p.unit == "ah" ? " Ah" : p.unit == "w" ? " W" : p.unit == "a" ? " A" : p.unit.empty() ? "" : " " + p.unit;
+            const std::string unit = p.unit == "v"     ? " V"
+                                     : p.unit == "wh"  ? " Wh"
+                                     : p.unit == "mah" ? " mAh"
+                                     : p.unit == "ah"  ? " Ah"
+                                     : p.unit == "w"   ? " W"
+                                     : p.unit == "a"   ? " A"
+                                     : p.unit.empty()  ? ""
+                                                       : " " + p.unit;
             unexplained += (unexplained.empty() ? "" : ", ") + showNumber(p.high, 7) + unit;
         }
     }
@@ -207,11 +232,10 @@ std::vector<Reading> decode(const Label& label) {
     if (clues.series && cells) {
         if (*cells % *clues.series == 0) {
             const int parallel = *cells / *clues.series;
-            out.push_back({"consistent", "These agree: " + std::to_string(*cells) + " cells, " + words(*clues.series) +
-                                             " in series" +
-                                             (parallel > 1 ? " and " + std::to_string(parallel) + " in parallel" : "") +
-                                             (rated ? ", " + showNumber(rated->value, 4) + " Wh in all" : "") +
-                                             ": consistent."});
+            out.push_back({"consistent",
+                           "These agree: " + std::to_string(*cells) + " cells, " + words(*clues.series) + " in series" +
+                               (parallel > 1 ? " and " + std::to_string(parallel) + " in parallel" : "") +
+                               (rated ? ", " + showNumber(rated->value, 4) + " Wh in all" : "") + ": consistent."});
         } else {
             out.push_back({"inconsistent", "These do not agree: " + std::to_string(*cells) + " cells cannot be put " +
                                                words(*clues.series) + " in series."});
@@ -222,7 +246,8 @@ std::vector<Reading> decode(const Label& label) {
         const WattHours given = *label.outputCapacity * at;
         out.push_back({"output_share", "The rated output of " + showNumber(label.outputCapacity->value * 1000.0, 7) +
                                            " mAh at " + showNumber(at.value) + " V is " + showNumber(given.value, 4) +
-                                           " Wh: " + showNumber(100.0 * (given / *rated), 3) + " % of the rated energy."});
+                                           " Wh: " + showNumber(100.0 * (given / *rated), 3) +
+                                           " % of the rated energy."});
     }
     return out;
 }

@@ -17,12 +17,13 @@ enum class CellKind { None, LithiumIon, IronPhosphate };
 [[nodiscard]] int seriesCount(Volts volts);
 
 struct Reading {
-    std::string code; ///< cell_kind, series_pack, series_count, cell_energy, whole_energy, cell_count, output_share, port_watts, consistent, unexplained
+    std::string code; ///< cell_kind, series_pack, series_count, cell_energy, whole_energy, cell_count, output_share,
+                      ///< port_watts, consistent, unexplained
     std::string text;
 };
 
-/// Readings that fit the printed figures, the plainest first; every number of `alsoPrinted` is explained, or named as unexplained. Empty when nothing is
-/// left to explain.
+/// Readings that fit the printed figures, the plainest first; every number of `alsoPrinted` is explained, or named as
+/// unexplained. Empty when nothing is left to explain.
 [[nodiscard]] std::vector<Reading> decode(const Label& label);
 
 } // namespace otterstone::label

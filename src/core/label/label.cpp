@@ -18,8 +18,8 @@ std::size_t numberLength(std::string_view text) {
     std::size_t n = 0;
     bool separator = false;
     while (n < text.size()) {
-        const bool inside = (text[n] == '.' || text[n] == ',') && !separator && n > 0 && n + 1 < text.size() &&
-                            isDigit(text[n + 1]);
+        const bool inside =
+            (text[n] == '.' || text[n] == ',') && !separator && n > 0 && n + 1 < text.size() && isDigit(text[n + 1]);
         if (!inside && !isDigit(text[n]))
             break;
         separator = separator || inside;
@@ -108,7 +108,8 @@ Result<Tier> parseTier(std::string_view text, std::string_view place) {
     if (volts && !amps && watts && volts->high > 0.0)
         amps = *watts / volts->high;
     // Below or above these it is a slip, and what is shown of it could not be read again.
-    if (!volts || !amps || !(volts->low >= 0.1) || volts->high < volts->low || !(*amps >= 0.001) || volts->high > 1000.0 || *amps > 1000.0)
+    if (!volts || !amps || !(volts->low >= 0.1) || volts->high < volts->low || !(*amps >= 0.001) ||
+        volts->high > 1000.0 || *amps > 1000.0)
         return problem("bad_tier", std::string(place), "“" + std::string(trimmed(text)) + "” is not a tier.",
                        "Write volts and amperes like 9Vx2A, or a range like 3.3-11V 5A.");
     return Tier{Volts(volts->low), Volts(volts->high), Amps(*amps)};

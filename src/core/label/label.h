@@ -71,7 +71,7 @@ struct Label {
     std::optional<Volts> outputVolts;       ///< the voltage it is stated at
     std::string alsoPrinted;                ///< figures nobody explains: "15.4V 18.5Wh"
     std::vector<Port> ports;
-    std::vector<SharedLimit> shared;        ///< by combination of ports
+    std::vector<SharedLimit> shared; ///< by combination of ports
     std::optional<Watts> totalWatts;
     std::optional<Amps> totalAmps;
     std::optional<double> weightGrams;
@@ -120,8 +120,9 @@ struct Printed {
 
 /// The port of that name, letters large or small; nullptr for none.
 [[nodiscard]] const Port* portNamed(const Label& label, std::string_view name);
-/// What the label lets a port give while exactly these ports are in use: the combination's share, else the port's own shared limit;
-/// nothing when nothing is promised for it.
-[[nodiscard]] std::optional<Watts> promisedTogether(const Label& label, std::string_view port, const std::vector<std::string>& inUse);
+/// What the label lets a port give while exactly these ports are in use: the combination's share, else the port's own
+/// shared limit; nothing when nothing is promised for it.
+[[nodiscard]] std::optional<Watts> promisedTogether(const Label& label, std::string_view port,
+                                                    const std::vector<std::string>& inUse);
 
 } // namespace otterstone::label

@@ -36,7 +36,9 @@ bool isRating(WattHours energy) { return energy.value >= kLeastWattHours && ener
 
 std::optional<Rating> ratedEnergy(const Label& label, Reference reference, double otherVolts) {
     if (reference == Reference::Printed)
-        return label.energy && isRating(*label.energy) ? std::optional(ratingOf(*label.energy, true, {}, "as printed on the bank")) : std::nullopt;
+        return label.energy && isRating(*label.energy)
+                   ? std::optional(ratingOf(*label.energy, true, {}, "as printed on the bank"))
+                   : std::nullopt;
     if (!label.capacity)
         return std::nullopt;
     if (reference == Reference::MahOther && !isRating(*label.capacity * Volts(otherVolts)))
@@ -84,8 +86,7 @@ std::string flightSentence(FlightClass c) {
     switch (c) {
     case FlightClass::CarryOn:
         return "Up to 100 Wh: usually allowed in the cabin, never in checked baggage. The carrier's rule stands.";
-    case FlightClass::AskCarrier:
-        return "Over 100 Wh up to 160 Wh: cabin only, and only with the carrier's approval.";
+    case FlightClass::AskCarrier: return "Over 100 Wh up to 160 Wh: cabin only, and only with the carrier's approval.";
     case FlightClass::NotOnBoard: return "Over 160 Wh: not on a passenger aircraft.";
     case FlightClass::Unknown: return "No rated energy known: treat it as not allowed on an aircraft.";
     }

@@ -18,8 +18,8 @@ struct Rating {
 };
 [[nodiscard]] std::optional<Rating> ratedEnergy(const Label& label);
 
-/// The reference energy as each school takes it; nothing when its figures are not printed. `otherVolts` is the nominal that
-/// Reference::MahOther multiplies with (3.6 or 3.85 are met). Common practice, no published source.
+/// The reference energy as each school takes it; nothing when its figures are not printed. `otherVolts` is the nominal
+/// that Reference::MahOther multiplies with (3.6 or 3.85 are met). Common practice, no published source.
 enum class Reference { Printed, MahNominal, MahOther };
 [[nodiscard]] std::optional<Rating> ratedEnergy(const Label& label, Reference reference, double otherVolts);
 

@@ -28,7 +28,8 @@ std::optional<SharedLimit::Part> readPart(std::string_view text) {
     if (space == std::string_view::npos)
         return std::nullopt;
     const auto numbers = scanPrinted(text.substr(space));
-    if (numbers.size() != 1 || numbers.front().high <= 0.0 || (numbers.front().unit != "w" && !numbers.front().unit.empty()))
+    if (numbers.size() != 1 || numbers.front().high <= 0.0 ||
+        (numbers.front().unit != "w" && !numbers.front().unit.empty()))
         return std::nullopt;
     return SharedLimit::Part{std::string(text.substr(0, space)), Watts(numbers.front().high)};
 }
@@ -49,7 +50,8 @@ Result<std::vector<SharedLimit>> parseShared(std::string_view text, std::string_
         for (const std::string_view part : pieces(one, "+")) {
             auto read = readPart(part);
             if (!read)
-                return problem("bad_shared", std::string(place), "“" + std::string(part) + "” is not a port with its watts.",
+                return problem("bad_shared", std::string(place),
+                               "“" + std::string(part) + "” is not a port with its watts.",
                                "Write ports used together like C1 45 W + A 15 W; divide combinations by a semicolon.");
             limit.parts.push_back(std::move(*read));
         }
@@ -72,16 +74,22 @@ std::string showShared(const std::vector<SharedLimit>& shared) {
 }
 
 const Port* portNamed(const Label& label, std::string_view name) {
-    const auto at = std::find_if(label.ports.begin(), label.ports.end(), [wanted = lowered(trimmed(name))](const Port& p) { return lowered(trimmed(p.name)) == wanted; });
+    const auto at =
+        std::find_if(label.ports.begin(), label.ports.end(),
+                     [wanted = lowered(trimmed(name))](const Port& p) { return lowered(trimmed(p.name)) == wanted; });
     return at == label.ports.end() ? nullptr : &*at;
 }
 
-std::optional<Watts> promisedTogether(const Label& label, std::string_view port, const std::vector<std::string>& inUse) {
+std::optional<Watts> promisedTogether(const Label& label, std::string_view port,
+                                      const std::vector<std::string>& inUse) {
     const auto holds = [](const SharedLimit& limit, std::string_view name) {
-        return std::find_if(limit.parts.begin(), limit.parts.end(), [wanted = lowered(name)](const SharedLimit::Part& p) { return lowered(p.port) == wanted; });
+        return std::find_if(limit.parts.begin(), limit.parts.end(),
+                            [wanted = lowered(name)](const SharedLimit::Part& p) { return lowered(p.port) == wanted; });
     };
     for (const SharedLimit& limit : label.shared) {
-        if (limit.parts.size() != inUse.size() || !std::all_of(inUse.begin(), inUse.end(), [&](const std::string& name) { return holds(limit, name) != limit.parts.end(); }))
+        if (limit.parts.size() != inUse.size() ||
+            !std::all_of(inUse.begin(), inUse.end(),
+                         [&](const std::string& name) { return holds(limit, name) != limit.parts.end(); }))
             continue;
         if (const auto part = holds(limit, port); part != limit.parts.end())
             return part->watts;

@@ -44,7 +44,8 @@ struct UsbFact {
 [[nodiscard]] std::span<const UsbFact> usbFacts();
 [[nodiscard]] double usbFact(Fact fact);
 
-/// What a source may show at its socket on a tier of so many volts: 4.75 to 5.5 V at 5 V, ± 5 % above. `aType`: 5.25 V is the most.
+/// What a source may show at its socket on a tier of so many volts: 4.75 to 5.5 V at 5 V, ± 5 % above. `aType`: 5.25 V
+/// is the most.
 struct Window {
     double low = 0.0, high = 0.0; ///< V
     [[nodiscard]] bool holds(double volts) const { return volts >= low && volts <= high; }

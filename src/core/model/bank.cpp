@@ -78,6 +78,8 @@ double Gauge::says(double soc) const {
     return std::clamp(100.0 * visible + errorPoints * bulge, 0.0, 100.0);
 }
 
-int Gauge::lit(double percent) const { return std::clamp(static_cast<int>(std::ceil(percent / 100.0 * leds)), 0, leds); }
+int Gauge::lit(double percent) const {
+    return std::clamp(static_cast<int>(std::ceil(percent / 100.0 * leds)), 0, leds);
+}
 
 } // namespace otterstone::model

@@ -1,4 +1,5 @@
-// F: what a simulated bank is made of. Its parameters are the truth that findings are held against; nothing here changes while it runs.
+// F: what a simulated bank is made of. Its parameters are the truth that findings are held against; nothing here
+// changes while it runs.
 #pragma once
 
 #include <optional>
@@ -16,13 +17,13 @@ struct Cells {
     Chemistry chemistry = Chemistry::Nmc;
     int series = 1;
     double ampHours = 10.0;
-    double ohms = 0.03;            ///< felt at once
-    double fullVolts = 4.20;       ///< per cell, constant-voltage limit
-    double cutOffVolts = 3.0;      ///< per cell, under load
+    double ohms = 0.03;       ///< felt at once
+    double fullVolts = 4.20;  ///< per cell, constant-voltage limit
+    double cutOffVolts = 3.0; ///< per cell, under load
     /// Open-circuit volts per cell at evenly spaced states of charge 0 … 1; empty takes the chemistry's table.
     std::vector<double> openCircuit = {};
-    double slowOhms = 0.0;         ///< of the RC pair: felt after a while; 0 for none
-    double slowSeconds = 60.0;     ///< time constant of that pair
+    double slowOhms = 0.0;     ///< of the RC pair: felt after a while; 0 for none
+    double slowSeconds = 60.0; ///< time constant of that pair
 
     /// A pack of equal cells; `cell` describes one (its series is 1).
     [[nodiscard]] static Cells of(const Cells& cell, int series, int parallel);
@@ -39,18 +40,19 @@ struct Converter {
     double ohms = 0.05;
     double outputOhms = 0.02; ///< sag of the port with current
     [[nodiscard]] double loss(double amps) const { return idle + perAmp * amps + ohms * amps * amps; }
-    /// Input watts at `volts` of which this many are left behind the converter. The greatest it can pass when more is asked.
+    /// Input watts at `volts` of which this many are left behind the converter. The greatest it can pass when more is
+    /// asked.
     [[nodiscard]] double inputFor(double watts, double volts) const;
 };
 
 /// Two heat stores: the core, where the losses arise, and the case. Without a resistance between them they are one.
 struct Thermal {
-    double kelvinPerWatt = 6.0;  ///< case to air
-    double seconds = 1800.0;     ///< time constant of the whole: kelvinPerWatt × both heat capacities
-    double tripCelsius = 95.0;   ///< of the core
-    double restartCelsius = 0.0; ///< of the core; 0: only when plugged in anew
+    double kelvinPerWatt = 6.0;     ///< case to air
+    double seconds = 1800.0;        ///< time constant of the whole: kelvinPerWatt × both heat capacities
+    double tripCelsius = 95.0;      ///< of the core
+    double restartCelsius = 0.0;    ///< of the core; 0: only when plugged in anew
     double coreKelvinPerWatt = 0.0; ///< core to case
-    double coreShare = 0.6;      ///< of the heat capacity
+    double coreShare = 0.6;         ///< of the heat capacity
 };
 
 /// The bank's own display: lags behind, bulges by `errorPoints` half way, and shows 0 % while `hiddenShare` is left.
@@ -77,10 +79,10 @@ struct Port {
 /// What becomes of the outputs when several are in use.
 struct Sharing {
     enum class Policy {
-        Independent,   ///< each as if alone, until the total trips
-        FallBackToFive,///< all give 5 V
-        FirstKeeps,    ///< the first plugged keeps its tier, the others get what is left
-        SplitAmps      ///< 5 V, and the total current is divided evenly
+        Independent,    ///< each as if alone, until the total trips
+        FallBackToFive, ///< all give 5 V
+        FirstKeeps,     ///< the first plugged keeps its tier, the others get what is left
+        SplitAmps       ///< 5 V, and the total current is divided evenly
     };
     Policy policy = Policy::Independent;
     double totalWatts = 0.0; ///< 0: no limit

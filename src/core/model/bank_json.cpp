@@ -26,22 +26,29 @@ struct Words {
 };
 
 constexpr Words<Chemistry, 2> kChemistry{{{{Chemistry::Nmc, "nmc"}, {Chemistry::Lfp, "iron phosphate"}}}};
-constexpr Words<label::Direction, 3> kDirection{{{{label::Direction::In, "in"}, {label::Direction::Out, "out"}, {label::Direction::Both, "both"}}}};
-constexpr Words<Sharing::Policy, 4> kSharing{{{{Sharing::Policy::Independent, "independent"}, {Sharing::Policy::FallBackToFive, "fall back to 5 V"},
-                                              {Sharing::Policy::FirstKeeps, "first keeps"}, {Sharing::Policy::SplitAmps, "split amps"}}}};
-constexpr Words<PassThrough, 5> kPassThrough{{{{PassThrough::Refuses, "refuses"}, {PassThrough::SourceFirst, "source first"}, {PassThrough::LoadFirst, "load first"},
-                                              {PassThrough::Shares, "shares"}, {PassThrough::SlowsBoth, "slows both"}}}};
-constexpr Words<Recovery::How, 4> kRecovery{{{{Recovery::How::ByItself, "by itself"}, {Recovery::How::Replug, "replug"}, {Recovery::How::Button, "button"},
-                                             {Recovery::How::WaitThenReplug, "wait then replug"}}}};
-constexpr Words<DualRole, 2> kDualRole{{{{DualRole::GivesFirst, "gives first"}, {DualRole::TakesFirst, "takes first"}}}};
+constexpr Words<label::Direction, 3> kDirection{
+    {{{label::Direction::In, "in"}, {label::Direction::Out, "out"}, {label::Direction::Both, "both"}}}};
+constexpr Words<Sharing::Policy, 4> kSharing{{{{Sharing::Policy::Independent, "independent"},
+                                               {Sharing::Policy::FallBackToFive, "fall back to 5 V"},
+                                               {Sharing::Policy::FirstKeeps, "first keeps"},
+                                               {Sharing::Policy::SplitAmps, "split amps"}}}};
+constexpr Words<PassThrough, 5> kPassThrough{{{{PassThrough::Refuses, "refuses"},
+                                               {PassThrough::SourceFirst, "source first"},
+                                               {PassThrough::LoadFirst, "load first"},
+                                               {PassThrough::Shares, "shares"},
+                                               {PassThrough::SlowsBoth, "slows both"}}}};
+constexpr Words<Recovery::How, 4> kRecovery{{{{Recovery::How::ByItself, "by itself"},
+                                              {Recovery::How::Replug, "replug"},
+                                              {Recovery::How::Button, "button"},
+                                              {Recovery::How::WaitThenReplug, "wait then replug"}}}};
+constexpr Words<DualRole, 2> kDualRole{
+    {{{DualRole::GivesFirst, "gives first"}, {DualRole::TakesFirst, "takes first"}}}};
 
 // Reads and writes with the same list of members, so that neither can forget one.
 class Reader {
 public:
     Reader(const json& j, std::string place) : j_(j), place_(std::move(place)) {}
-    void operator()(const char* key, double& v, double least = 0.0, double most = 1e9) {
-        number(key, v, least, most);
-    }
+    void operator()(const char* key, double& v, double least = 0.0, double most = 1e9) { number(key, v, least, most); }
     void operator()(const char* key, int& v) {
         double d = v;
         number(key, d, 0.0, 1000.0);
@@ -60,7 +67,8 @@ public:
         const auto at = j_.find(key);
         if (at == j_.end())
             return;
-        if (!at->is_array() || at->size() < 2 || !std::all_of(at->begin(), at->end(), [](const json& n) { return n.is_number(); }))
+        if (!at->is_array() || at->size() < 2 ||
+            !std::all_of(at->begin(), at->end(), [](const json& n) { return n.is_number(); }))
             wrong(key, "a list of at least two numbers");
         else
             v = at->get<std::vector<double>>();
@@ -69,7 +77,8 @@ public:
         const auto at = j_.find(key);
         if (at == j_.end())
             return;
-        const auto tiers = at->is_string() ? label::parseTiers(at->get<std::string>(), place_ + "." + key) : Result<std::vector<label::Tier>>{};
+        const auto tiers = at->is_string() ? label::parseTiers(at->get<std::string>(), place_ + "." + key)
+                                           : Result<std::vector<label::Tier>>{};
         if (!at->is_string())
             wrong(key, "tiers as text, like \"5 V 3 A, 9 V 2 A\"");
         else if (!tiers)

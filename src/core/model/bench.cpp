@@ -31,10 +31,13 @@ struct Bench::Socket {
     double blackUntil = 0.0;
 
     [[nodiscard]] bool gives() const { return has == Has::Load || (has == Has::Device && !inwards); }
-    [[nodiscard]] bool inUse() const { return off == Off::No && ((has == Has::Load && load.on) || (has == Has::Device && !inwards)); }
+    [[nodiscard]] bool inUse() const {
+        return off == Off::No && ((has == Has::Load && load.on) || (has == Has::Device && !inwards));
+    }
 };
 
-Bench::Bench(const Bank& bank, double stateOfCharge, double ambient) : bank_(bank, stateOfCharge, ambient), sockets_(std::max<std::size_t>(1, bank.ports.size())) {}
+Bench::Bench(const Bank& bank, double stateOfCharge, double ambient)
+    : bank_(bank, stateOfCharge, ambient), sockets_(std::max<std::size_t>(1, bank.ports.size())) {}
 Bench::~Bench() = default;
 Bench::Bench(Bench&&) noexcept = default;
 
@@ -58,8 +61,9 @@ void Bench::wake(Socket& socket, bool replugged) {
     const Recovery& recovery = bank_.bank().recovery;
     if (socket.off == Off::Tripped) {
         const bool helps = recovery.how == Recovery::How::Replug ? replugged
-                           : recovery.how == Recovery::How::WaitThenReplug ? replugged && seconds_ - socket.trippedAt >= recovery.seconds
-                                                                           : recovery.how == Recovery::How::Button && !replugged;
+                           : recovery.how == Recovery::How::WaitThenReplug
+                               ? replugged && seconds_ - socket.trippedAt >= recovery.seconds
+                               : recovery.how == Recovery::How::Button && !replugged;
         if (!helps)
             return;
     }
@@ -104,9 +108,11 @@ void Bench::plugDevice(std::size_t port, const Bank& device, double stateOfCharg
     s.has = Socket::Has::Device;
     s.device = std::make_unique<RunningBank>(device, stateOfCharge, bank_.heat().caseCelsius());
     s.cable = cable;
-    const auto dual = [](const Bank& b, std::size_t k) { return k < b.ports.size() && b.ports[k].direction == label::Direction::Both; };
-    s.inwards = !forceOut && dual(bank_.bank(), port) && dual(device, 0) && bank_.bank().dualRole == DualRole::TakesFirst &&
-                device.dualRole == DualRole::GivesFirst;
+    const auto dual = [](const Bank& b, std::size_t k) {
+        return k < b.ports.size() && b.ports[k].direction == label::Direction::Both;
+    };
+    s.inwards = !forceOut && dual(bank_.bank(), port) && dual(device, 0) &&
+                bank_.bank().dualRole == DualRole::TakesFirst && device.dualRole == DualRole::GivesFirst;
     somethingPlugged(port);
 }
 
@@ -139,7 +145,8 @@ bool Bench::charging() const {
 }
 
 std::size_t Bench::outputsInUse() const {
-    return static_cast<std::size_t>(std::count_if(sockets_.begin(), sockets_.end(), [](const Socket& s) { return s.inUse(); }));
+    return static_cast<std::size_t>(
+        std::count_if(sockets_.begin(), sockets_.end(), [](const Socket& s) { return s.inUse(); }));
 }
 
 // What a socket offers in this step, its firmware's rules applied. Amps 0: it is off.
@@ -154,16 +161,14 @@ Ask Bench::offered(std::size_t port) const {
                           ? bestAgreed(p.gives, s.device->bank().ports.front().takes, s.cable.amps, s.ask)
                           : s.ask;
     const Ask slow = agreed(p.gives, {kSlowVolts, asked.amps}, p.watts);
-    const bool slowed = charging() && (b.passThrough == PassThrough::SourceFirst || b.passThrough == PassThrough::SlowsBoth);
+    const bool slowed =
+        charging() && (b.passThrough == PassThrough::SourceFirst || b.passThrough == PassThrough::SlowsBoth);
     const std::size_t inUse = outputsInUse() + (s.inUse() ? 0 : 1);
     Ask offer = slowed ? slow : agreed(p.gives, asked, p.watts);
     if (inUse >= 2) {
         switch (b.sharing.policy) {
-        case Sharing::Policy::Independent:
-            break;
-        case Sharing::Policy::FallBackToFive:
-            offer = slow;
-            break;
+        case Sharing::Policy::Independent: break;
+        case Sharing::Policy::FallBackToFive: offer = slow; break;
         case Sharing::Policy::FirstKeeps: {
             const auto first = std::min_element(sockets_.begin(), sockets_.end(), [](const Socket& a, const Socket& c) {
                 return (a.inUse() ? a.turn : 1 << 30) < (c.inUse() ? c.turn : 1 << 30);
@@ -174,9 +179,7 @@ Ask Bench::offered(std::size_t port) const {
             }
             break;
         }
-        case Sharing::Policy::SplitAmps:
-            offer = {kSlowVolts, b.sharing.totalAmps / static_cast<double>(inUse)};
-            break;
+        case Sharing::Policy::SplitAmps: offer = {kSlowVolts, b.sharing.totalAmps / static_cast<double>(inUse)}; break;
         }
     }
     offer.amps = std::min(offer.amps, s.cable.amps);
@@ -217,7 +220,8 @@ void Bench::flowOut(double seconds) {
         Socket& s = sockets_[k];
         if (!s.gives())
             continue;
-        if (s.off == Off::Tripped && b.recovery.how == Recovery::How::ByItself && seconds_ - s.trippedAt >= b.recovery.seconds)
+        if (s.off == Off::Tripped && b.recovery.how == Recovery::How::ByItself &&
+            seconds_ - s.trippedAt >= b.recovery.seconds)
             s.off = Off::No;
         const Ask offer = offered(k);
         s.flow = {};
@@ -241,7 +245,8 @@ void Bench::flowOut(double seconds) {
         portWatts_ += portVolts * amps;
         outputLoss_ += b.output.loss(amps);
     }
-    if (b.sharing.policy == Sharing::Policy::Independent && b.sharing.totalWatts > 0.0 && portWatts_ > b.sharing.totalWatts) {
+    if (b.sharing.policy == Sharing::Policy::Independent && b.sharing.totalWatts > 0.0 &&
+        portWatts_ > b.sharing.totalWatts) {
         for (Socket& s : sockets_) {
             if (s.gives() && s.off == Off::No)
                 trip(s);
@@ -255,14 +260,17 @@ void Bench::flowIn(double outputWatts, double seconds) {
     inputWatts_ = 0.0;
     double inputAmps = 0.0;
     sourceLimits_ = false;
-    const bool slowed = outputsInUse() > 0 && (b.passThrough == PassThrough::LoadFirst || b.passThrough == PassThrough::SlowsBoth);
+    const bool slowed =
+        outputsInUse() > 0 && (b.passThrough == PassThrough::LoadFirst || b.passThrough == PassThrough::SlowsBoth);
     for (std::size_t k = 0; k < sockets_.size(); ++k) {
         Socket& s = sockets_[k];
         if (!s.inwards)
             continue;
         s.flow = {};
         const auto& gives = s.device ? s.device->bank().ports.front().gives : s.charger.tiers;
-        const double most = s.device ? 1e9 : s.chargerLimit > 0.0 ? std::min(s.chargerLimit, s.charger.watts) : s.charger.watts;
+        const double most = s.device               ? 1e9
+                            : s.chargerLimit > 0.0 ? std::min(s.chargerLimit, s.charger.watts)
+                                                   : s.charger.watts;
         Ask tier = bestAgreed(gives, b.ports[k].takes, s.cable.amps, {s.charger.volts, most / s.charger.volts});
         if (slowed)
             tier = {kSlowVolts, std::min(kSlowAmps, s.cable.amps)};
@@ -272,7 +280,8 @@ void Bench::flowIn(double outputWatts, double seconds) {
         double volts = tier.volts;
         for (int round = 0; round < kRounds; ++round) {
             volts = tier.volts - amps * s.cable.ohms;
-            const double available = std::min({most - amps * amps * s.cable.ohms, tier.amps * volts, b.inputWatts - inputWatts_});
+            const double available =
+                std::min({most - amps * amps * s.cable.ohms, tier.amps * volts, b.inputWatts - inputWatts_});
             const double wanted = bank_.takes(volts, 1e9, outputWatts, seconds) - inputWatts_;
             sourceLimits_ = available < wanted;
             amps = std::max(0.0, std::min(available, wanted)) / volts;
@@ -310,7 +319,8 @@ void Bench::step(double seconds) {
             if (s.device) {
                 if (f.amps > 0.0)
                     (void)s.device->canGive(far + s.device->bank().output.loss(f.amps), seconds);
-                s.device->advance(0.0, kSlowVolts, far, f.amps > 0.0 ? s.device->bank().output.loss(f.amps) : 0.0, false, seconds);
+                s.device->advance(0.0, kSlowVolts, far, f.amps > 0.0 ? s.device->bank().output.loss(f.amps) : 0.0,
+                                  false, seconds);
             } else {
                 ledger_.fromChargers += far * hours;
                 ledger_.fromWall += (far / s.charger.efficiency + s.charger.idleWatts) * hours;
@@ -318,7 +328,8 @@ void Bench::step(double seconds) {
         } else {
             ledger_.outOfPorts += near * hours;
             if (s.device) {
-                const bool limited = f.amps > 0.0 && f.amps >= offered(static_cast<std::size_t>(&s - sockets_.data())).amps - 1e-9;
+                const bool limited =
+                    f.amps > 0.0 && f.amps >= offered(static_cast<std::size_t>(&s - sockets_.data())).amps - 1e-9;
                 s.device->advance(far, std::max(0.1, f.farVolts), 0.0, 0.0, limited, seconds);
             } else {
                 ledger_.toLoads += far * hours;

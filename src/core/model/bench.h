@@ -1,5 +1,6 @@
-// F: a whole bench: one simulated bank, and on each of its sockets a charger, an electronic load, a device or another bank, with a cable
-// between. Steps of any length up to a second; what is plugged, asked and switched takes hold at the next step.
+// F: a whole bench: one simulated bank, and on each of its sockets a charger, an electronic load, a device or another
+// bank, with a cable between. Steps of any length up to a second; what is plugged, asked and switched takes hold at the
+// next step.
 #pragma once
 
 #include <memory>
@@ -22,10 +23,10 @@ struct Flow {
 
 /// Wh since the start, at the edges of what is simulated. What came in has gone out, was lost or is stored.
 struct Ledger {
-    double fromChargers = 0.0;  ///< at the chargers' end of their cables
+    double fromChargers = 0.0; ///< at the chargers' end of their cables
     double fromWall = 0.0;
     double intoPorts = 0.0, outOfPorts = 0.0; ///< at the bank's sockets
-    double toLoads = 0.0;       ///< used up by electronic loads
+    double toLoads = 0.0;                     ///< used up by electronic loads
     double inCables = 0.0;
 };
 
@@ -50,7 +51,8 @@ public:
     // Hands. Plugging in unplugs what was there.
     void plugCharger(std::size_t port, const Charger& charger, Cable cable);
     void plugLoad(std::size_t port, Cable cable, Ask ask = {});
-    /// Something with a battery of its own. Between two dual-role sockets the firmware decides who gives, unless `forceOut`.
+    /// Something with a battery of its own. Between two dual-role sockets the firmware decides who gives, unless
+    /// `forceOut`.
     void plugDevice(std::size_t port, const Bank& device, double stateOfCharge, Cable cable, bool forceOut = false);
     void unplug(std::size_t port);
     void pressButton();

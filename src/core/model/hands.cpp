@@ -13,10 +13,10 @@ namespace {
 using behaviour::Kind;
 using behaviour::Sheet;
 
-constexpr double kStep = 0.1;          // s
-constexpr double kSettle = 8.0;        // s a step is held before it is read
-constexpr double kFlows = 0.02;        // A
-constexpr double kReplugAfter = 15.0;  // s without anything coming back by itself
+constexpr double kStep = 0.1;                    // s
+constexpr double kSettle = 8.0;                  // s a step is held before it is read
+constexpr double kFlows = 0.02;                  // A
+constexpr double kReplugAfter = 15.0;            // s without anything coming back by itself
 constexpr double kWaits[] = {30.0, 60.0, 120.0}; // s, before further replugs
 
 void pass(Bench& bench, double seconds) {
@@ -62,21 +62,28 @@ Sheet surveyByHand(const Bank& bank, const label::Label& label, const Tools& too
             const auto tier = promised(label, bank.ports[k].name, volts);
             const Flow f = loaded(bench, k, volts, 0.1, tools);
             if (std::fabs(f.tierVolts - volts) > 0.3) {
-                sheet.add({{"port", bank.ports[k].name}, {"way", "out"}, {"asked_v", showNumber(volts)}, {"offered", "no"}});
+                sheet.add(
+                    {{"port", bank.ports[k].name}, {"way", "out"}, {"asked_v", showNumber(volts)}, {"offered", "no"}});
                 continue;
             }
             const double a = tier ? tier->amps.value : 1.0;
             bench.setLoad(k, amps(a));
             pass(bench, kSettle);
             const Flow& g = bench.flow(k);
-            sheet.add({{"port", bank.ports[k].name}, {"way", "out"}, {"asked_v", showNumber(volts)}, {"offered", "yes"}, {"amps", written(g.amps > kFlows ? g.amps : a, tools)},
-                       {"volts", written(g.farVolts, tools)}, {"handshake", volts > 5.5 ? "USB PD fixed" : "Type-C current"}});
+            sheet.add({{"port", bank.ports[k].name},
+                       {"way", "out"},
+                       {"asked_v", showNumber(volts)},
+                       {"offered", "yes"},
+                       {"amps", written(g.amps > kFlows ? g.amps : a, tools)},
+                       {"volts", written(g.farVolts, tools)},
+                       {"handshake", volts > 5.5 ? "USB PD fixed" : "Type-C current"}});
         }
     }
     return sheet;
 }
 
-Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double ratedAmps, const Tools& tools, double stepShare) {
+Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double ratedAmps, const Tools& tools,
+                      double stepShare) {
     Sheet sheet{Kind::Staircase, {}};
     Bench bench(bank, tools.stateOfCharge, tools.ambient);
     bench.plugLoad(port, tools.cable, {volts, 10.0});
@@ -90,7 +97,11 @@ Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double r
             gone = flows() ? 0.0 : gone + kStep;
         }
         if (gone == 0.0) {
-            sheet.add({{"port", name}, {"asked_v", asked}, {"amps", written(a, tools)}, {"volts", written(bench.flow(port).farVolts, tools)}, {"state", "holds"}});
+            sheet.add({{"port", name},
+                       {"asked_v", asked},
+                       {"amps", written(a, tools)},
+                       {"volts", written(bench.flow(port).farVolts, tools)},
+                       {"state", "holds"}});
             continue;
         }
         // Gone: a small load shows what brings it back.
@@ -126,8 +137,14 @@ Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double r
                 }
             }
         }
-        sheet.add({{"port", name}, {"asked_v", asked}, {"amps", written(a, tools)}, {"volts", "0"}, {"state", bench.off(port) == Off::TooHot ? "hot" : "tripped"}, {"back", back},
-                   {"after", back == "by itself" || back == "wait, then replug" ? showNumber(std::round(after)) + " s" : ""}});
+        sheet.add({{"port", name},
+                   {"asked_v", asked},
+                   {"amps", written(a, tools)},
+                   {"volts", "0"},
+                   {"state", bench.off(port) == Off::TooHot ? "hot" : "tripped"},
+                   {"back", back},
+                   {"after",
+                    back == "by itself" || back == "wait, then replug" ? showNumber(std::round(after)) + " s" : ""}});
         break;
     }
     return sheet;
@@ -138,7 +155,9 @@ Sheet sharingByHand(const Bank& bank, const Tools& tools, double share) {
     int round = 0;
     for (std::size_t a = 0; a < bank.ports.size(); ++a) {
         for (std::size_t b = 0; b < bank.ports.size(); ++b) {
-            const auto best = [&](std::size_t k) { return gives(bank.ports[k]) ? label::bestTier(bank.ports[k].gives) : std::nullopt; };
+            const auto best = [&](std::size_t k) {
+                return gives(bank.ports[k]) ? label::bestTier(bank.ports[k].gives) : std::nullopt;
+            };
             if (a == b || !best(a) || !best(b))
                 continue;
             ++round;
@@ -152,9 +171,11 @@ Sheet sharingByHand(const Bank& bank, const Tools& tools, double share) {
             Bench bench(bank, tools.stateOfCharge, tools.ambient);
             (void)loaded(bench, a, best(a)->high.value, draw(a), tools);
             (void)loaded(bench, b, best(b)->high.value, draw(b), tools);
-            // What a device would do: it takes what it is offered, so a load that tripped the port is turned down and plugged in anew.
+            // What a device would do: it takes what it is offered, so a load that tripped the port is turned down and
+            // plugged in anew.
             double drawn[2] = {draw(a), draw(b)};
-            for (int turns = 0; turns < 200 && (bench.off(a) == Off::Tripped || bench.off(b) == Off::Tripped); ++turns) {
+            for (int turns = 0; turns < 200 && (bench.off(a) == Off::Tripped || bench.off(b) == Off::Tripped);
+                 ++turns) {
                 for (const std::size_t which : {0u, 1u}) {
                     const std::size_t k = which == 0 ? a : b;
                     if (bench.off(k) != Off::Tripped)
@@ -175,8 +196,12 @@ Sheet sharingByHand(const Bank& bank, const Tools& tools, double share) {
             for (const std::size_t which : {0u, 1u}) {
                 const std::size_t k = which == 0 ? a : b;
                 const Flow& f = bench.flow(k);
-                sheet.add({{"round", std::to_string(round)}, {"port", bank.ports[k].name}, {"alone_v", written(alone[which].farVolts, tools)}, {"alone_a", written(alone[which].amps, tools)},
-                           {"together_v", written(f.farVolts, tools)}, {"together_a", written(f.amps, tools)}});
+                sheet.add({{"round", std::to_string(round)},
+                           {"port", bank.ports[k].name},
+                           {"alone_v", written(alone[which].farVolts, tools)},
+                           {"alone_a", written(alone[which].amps, tools)},
+                           {"together_v", written(f.farVolts, tools)},
+                           {"together_a", written(f.amps, tools)}});
             }
         }
     }
@@ -235,7 +260,11 @@ Sheet passThroughByHand(const Bank& bank, std::size_t in, std::size_t out, const
         }
     }
     const bool back = bench.flow(out).amps > kFlows;
-    sheet.add({{"corner", "source removed"}, {"time", went && back ? showNumber(away * 1000.0, 3) + " ms" : ""}, {"back", !went ? "never went off" : back ? "by itself" : "stays off"}});
+    sheet.add({{"corner", "source removed"},
+               {"time", went && back ? showNumber(away * 1000.0, 3) + " ms" : ""},
+               {"back", !went  ? "never went off"
+                        : back ? "by itself"
+                               : "stays off"}});
     return sheet;
 }
 
@@ -251,7 +280,10 @@ Sheet lightLoadByHand(const Bank& bank, std::size_t port, const Tools& tools, do
             for (; t < watch && bench.off(port) != Off::Asleep; t += kStep)
                 bench.step(kStep);
             const bool off = bench.off(port) == Off::Asleep;
-            sheet.add({{"what", low ? "load, low-current mode" : "load"}, {"amps", showNumber(a)}, {"state", off ? "goes off" : "stays on"}, {"after", showNumber(std::round(t)) + " s"}});
+            sheet.add({{"what", low ? "load, low-current mode" : "load"},
+                       {"amps", showNumber(a)},
+                       {"state", off ? "goes off" : "stays on"},
+                       {"after", showNumber(std::round(t)) + " s"}});
             if (low && off)
                 break;
         }
@@ -266,7 +298,8 @@ Sheet lightLoadByHand(const Bank& bank, std::size_t port, const Tools& tools, do
     return sheet;
 }
 
-Sheet matrixByHand(const Bank& bank, std::size_t port, const std::vector<NamedCharger>& chargers, const std::vector<NamedCable>& cables, const Tools& tools) {
+Sheet matrixByHand(const Bank& bank, std::size_t port, const std::vector<NamedCharger>& chargers,
+                   const std::vector<NamedCable>& cables, const Tools& tools) {
     Sheet sheet{Kind::Matrix, {}};
     for (const NamedCharger& charger : chargers) {
         for (const NamedCable& cable : cables) {
@@ -274,22 +307,33 @@ Sheet matrixByHand(const Bank& bank, std::size_t port, const std::vector<NamedCh
             bench.plugCharger(port, charger.charger, cable.cable);
             pass(bench, kSettle);
             const Flow& f = bench.flow(port);
-            sheet.add({{"charger", charger.name}, {"cable", cable.name}, {"port", bank.ports[port].name}, {"volts", written(f.portVolts, tools)}, {"amps", written(f.amps, tools)},
+            sheet.add({{"charger", charger.name},
+                       {"cable", cable.name},
+                       {"port", bank.ports[port].name},
+                       {"volts", written(f.portVolts, tools)},
+                       {"amps", written(f.amps, tools)},
                        {"watts", written(f.portVolts * f.amps, tools)}});
         }
     }
     return sheet;
 }
 
-Sheet directionsByHand(const Bank& bank, std::size_t port, const Bank& other, const std::string& otherName, const Tools& tools) {
+Sheet directionsByHand(const Bank& bank, std::size_t port, const Bank& other, const std::string& otherName,
+                       const Tools& tools) {
     Sheet sheet{Kind::Directions, {}};
     for (const bool forced : {false, true}) {
         Bench bench(bank, tools.stateOfCharge, tools.ambient);
         bench.plugDevice(port, other, 0.5, tools.cable, forced);
         pass(bench, kSettle);
         const Flow& f = bench.flow(port);
-        sheet.add({{"port", bank.ports[port].name}, {"other", otherName}, {"other_port", other.ports.empty() ? "" : other.ports.front().name}, {"how", forced ? "forced" : "as it comes"},
-                   {"result", f.amps <= kFlows ? "nothing" : f.in ? "takes" : "gives"}, {"watts", f.amps > kFlows ? written(f.portVolts * f.amps, tools) : ""}});
+        sheet.add({{"port", bank.ports[port].name},
+                   {"other", otherName},
+                   {"other_port", other.ports.empty() ? "" : other.ports.front().name},
+                   {"how", forced ? "forced" : "as it comes"},
+                   {"result", f.amps <= kFlows ? "nothing"
+                              : f.in           ? "takes"
+                                               : "gives"},
+                   {"watts", f.amps > kFlows ? written(f.portVolts * f.amps, tools) : ""}});
     }
     return sheet;
 }

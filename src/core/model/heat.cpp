@@ -18,7 +18,8 @@ void Heat::step(double watts, double seconds) {
         case_ += (settled - case_) * -std::expm1(-seconds / whole);
         core_ = case_;
     } else {
-        // C₁·dT₁/dt = P − (T₁ − T₂)/R₁;  C₂·dT₂/dt = (T₁ − T₂)/R₁ − (T₂ − Tₐ)/R₂: the trapezoidal rule, stable at any step.
+        // C₁·dT₁/dt = P − (T₁ − T₂)/R₁;  C₂·dT₂/dt = (T₁ − T₂)/R₁ − (T₂ − Tₐ)/R₂: the trapezoidal rule, stable at any
+        // step.
         const double capacity = whole / thermal_.kelvinPerWatt;
         const double a = seconds / (2.0 * capacity * thermal_.coreShare * thermal_.coreKelvinPerWatt);
         const double b = seconds / (2.0 * capacity * (1.0 - thermal_.coreShare) * thermal_.coreKelvinPerWatt);

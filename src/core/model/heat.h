@@ -7,7 +7,8 @@ namespace otterstone::model {
 
 class Heat {
 public:
-    Heat(const Thermal& thermal, double ambient) : thermal_(thermal), ambient_(ambient), core_(ambient), case_(ambient) {}
+    Heat(const Thermal& thermal, double ambient)
+        : thermal_(thermal), ambient_(ambient), core_(ambient), case_(ambient) {}
 
     [[nodiscard]] double coreCelsius() const { return core_; }
     [[nodiscard]] double caseCelsius() const { return case_; }

@@ -17,7 +17,8 @@ MeterErrors::MeterErrors(const path::Meter& meter, Digits digits, std::uint64_t 
 }
 
 MeterErrors::Shown MeterErrors::read(double volts, double amps) {
-    const double v = volts * (1.0 + voltsGain_) + (volts > 0.0 ? voltsOffset_ : 0.0) + noise_(random_) * digits_.noiseVolts;
+    const double v =
+        volts * (1.0 + voltsGain_) + (volts > 0.0 ? voltsOffset_ : 0.0) + noise_(random_) * digits_.noiseVolts;
     const double i = amps * (1.0 + ampsGain_) + (amps > 0.0 ? ampsOffset_ : 0.0) + noise_(random_) * digits_.noiseAmps;
     return {rounded(std::max(0.0, v), digits_.volts), rounded(std::max(0.0, i), digits_.amps)};
 }

@@ -9,7 +9,7 @@
 namespace otterstone::model {
 
 struct Digits {
-    double volts = 0.001, amps = 0.001;           ///< readings are rounded to this
+    double volts = 0.001, amps = 0.001;             ///< readings are rounded to this
     double noiseVolts = 0.0005, noiseAmps = 0.0005; ///< standard deviation of each reading
 };
 
@@ -20,7 +20,8 @@ public:
     struct Shown {
         double volts, amps;
     };
-    /// What it shows for what is there; amps towards the load are positive, and an offset stands only where something is.
+    /// What it shows for what is there; amps towards the load are positive, and an offset stands only where something
+    /// is.
     [[nodiscard]] Shown read(double volts, double amps);
 
 private:

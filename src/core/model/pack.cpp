@@ -15,7 +15,8 @@ constexpr int kRounds = 3; // the volts change by microvolts within a step: two 
 Pack::Pack(const Cells& cells, double stateOfCharge) : cells_(cells), soc_(stateOfCharge) {}
 
 double Pack::storedWattHours() const {
-    const double capacitor = cells_.slowOhms > 0.0 ? 0.5 * cells_.slowSeconds / cells_.slowOhms * slowVolts_ * slowVolts_ / kHour : 0.0;
+    const double capacitor =
+        cells_.slowOhms > 0.0 ? 0.5 * cells_.slowSeconds / cells_.slowOhms * slowVolts_ * slowVolts_ / kHour : 0.0;
     return cells_.storedWattHours(soc_) + capacitor;
 }
 
@@ -37,7 +38,8 @@ double Pack::meanOpenCircuit(double amps, double seconds) const {
 
 double Pack::voltsUnder(double amps, double seconds) const {
     const Step step = stepOf(seconds);
-    return meanOpenCircuit(amps, seconds) - amps * (cells_.ohms + cells_.slowOhms * (1.0 - step.mean)) - slowVolts_ * step.mean;
+    return meanOpenCircuit(amps, seconds) - amps * (cells_.ohms + cells_.slowOhms * (1.0 - step.mean)) -
+           slowVolts_ * step.mean;
 }
 
 double Pack::ampsFor(double watts, double seconds) const {

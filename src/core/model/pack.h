@@ -1,5 +1,5 @@
-// F: the cells while they run. Amps are positive out of the pack. Within a step the current is constant and every sum exact, so energy
-// is conserved to the last bits whatever the step's length.
+// F: the cells while they run. Amps are positive out of the pack. Within a step the current is constant and every sum
+// exact, so energy is conserved to the last bits whatever the step's length.
 #pragma once
 
 #include "core/model/bank.h"
@@ -17,7 +17,8 @@ public:
     [[nodiscard]] double lostWattHours() const { return lost_; }
     /// Mean volts at the terminals over a step of this many seconds.
     [[nodiscard]] double voltsUnder(double amps, double seconds) const;
-    /// The current whose mean power at the terminals over the step is `watts` (negative: charging); of what cannot be had the most.
+    /// The current whose mean power at the terminals over the step is `watts` (negative: charging); of what cannot be
+    /// had the most.
     [[nodiscard]] double ampsFor(double watts, double seconds) const;
     /// The greatest charging current that keeps the terminals at or below `volts`; 0 when they are above already.
     [[nodiscard]] double chargeAmpsUpTo(double volts, double seconds) const;

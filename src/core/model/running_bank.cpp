@@ -6,7 +6,8 @@
 namespace otterstone::model {
 
 RunningBank::RunningBank(const Bank& bank, double stateOfCharge, double ambient)
-    : bank_(bank), pack_(bank.cells, stateOfCharge), heat_(bank.thermal, ambient), says_(bank.gauge.says(stateOfCharge)) {}
+    : bank_(bank), pack_(bank.cells, stateOfCharge), heat_(bank.thermal, ambient),
+      says_(bank.gauge.says(stateOfCharge)) {}
 
 double RunningBank::chargeAmps(double seconds) const {
     return std::min(bank_.chargeAmps, pack_.chargeAmpsUpTo(bank_.cells.fullVolts * bank_.cells.series, seconds));
@@ -27,11 +28,13 @@ double RunningBank::takes(double volts, double availableWatts, double outputWatt
 
 bool RunningBank::canGive(double outputWatts, double seconds) {
     const double amps = pack_.ampsFor(outputWatts, seconds);
-    empty_ |= pack_.stateOfCharge() <= 0.0 || pack_.voltsUnder(amps, seconds) < bank_.cells.cutOffVolts * bank_.cells.series;
+    empty_ |=
+        pack_.stateOfCharge() <= 0.0 || pack_.voltsUnder(amps, seconds) < bank_.cells.cutOffVolts * bank_.cells.series;
     return !empty_;
 }
 
-void RunningBank::advance(double inputWatts, double inputVolts, double portWatts, double outputLoss, bool sourceLimits, double seconds) {
+void RunningBank::advance(double inputWatts, double inputVolts, double portWatts, double outputLoss, bool sourceLimits,
+                          double seconds) {
     // What a full bank idles on never reaches the cells.
     const bool idling = full_ && portWatts <= 0.0 && bank_.useWatts <= 0.0;
     const double inputLoss = inputWatts <= 0.0 ? 0.0 : idling ? inputWatts : bank_.input.loss(inputWatts / inputVolts);

@@ -1,5 +1,5 @@
-// F: a bank's inside while it runs: cells, heat, display, and what its firmware takes from a charger. What hangs on its sockets is the
-// bench's (bench.h).
+// F: a bank's inside while it runs: cells, heat, display, and what its firmware takes from a charger. What hangs on its
+// sockets is the bench's (bench.h).
 #pragma once
 
 #include "core/model/bank.h"
@@ -24,13 +24,15 @@ public:
     /// Lost so far in converters and cells, and used by a device itself; Wh.
     [[nodiscard]] double lostWattHours() const { return lost_ + pack_.lostWattHours(); }
 
-    /// The input watts it takes at these volts when so many are there and its outputs cost `outputWatts` on the cells' side.
+    /// The input watts it takes at these volts when so many are there and its outputs cost `outputWatts` on the cells'
+    /// side.
     [[nodiscard]] double takes(double volts, double availableWatts, double outputWatts, double seconds) const;
     /// Whether the cells can give so much for this long without falling to the cut-off. Remembers when they cannot.
     bool canGive(double outputWatts, double seconds);
-    /// Lets a step pass: `inputWatts` came in at `inputVolts`, and the outputs gave `portWatts` and lost `outputLoss`. `sourceLimits`: the
-    /// charger, not the cells, decides what comes in, so that a small current doesn't mean full.
-    void advance(double inputWatts, double inputVolts, double portWatts, double outputLoss, bool sourceLimits, double seconds);
+    /// Lets a step pass: `inputWatts` came in at `inputVolts`, and the outputs gave `portWatts` and lost `outputLoss`.
+    /// `sourceLimits`: the charger, not the cells, decides what comes in, so that a small current doesn't mean full.
+    void advance(double inputWatts, double inputVolts, double portWatts, double outputLoss, bool sourceLimits,
+                 double seconds);
 
 private:
     [[nodiscard]] double chargeAmps(double seconds) const;

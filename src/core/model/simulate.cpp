@@ -58,7 +58,9 @@ class Recorders {
 public:
     Recorders(const Reading& reading, SimulatedRun& run, bool towardsLoad) : towardsLoad_(towardsLoad) {
         all_.reserve(1 + reading.also.size());
-        all_.emplace_back(reading, Station{path::Point::Meter, reading.meter, reading.pathOhms, 0.0, reading.clockRuns, 0.0}, reading.seed, run.trace);
+        all_.emplace_back(reading,
+                          Station{path::Point::Meter, reading.meter, reading.pathOhms, 0.0, reading.clockRuns, 0.0},
+                          reading.seed, run.trace);
         run.also.resize(reading.also.size());
         for (std::size_t k = 0; k < reading.also.size(); ++k)
             all_.emplace_back(reading, reading.also[k], reading.seed + 7919 * (k + 1), run.also[k]);
@@ -153,7 +155,8 @@ SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading&
     bench.plugCharger(0, charger, {0.0, 1e9});
     for (; t - started < kLongestRun; t += dt) {
         const double since = t - started;
-        const bool throttled = plan.throttleFor > 0.0 && since >= plan.throttleFrom && since < plan.throttleFrom + plan.throttleFor;
+        const bool throttled =
+            plan.throttleFor > 0.0 && since >= plan.throttleFrom && since < plan.throttleFrom + plan.throttleFor;
         bench.limitCharger(0, throttled ? kThrottledWatts : 0.0);
         const double celsius = bench.bank().heat().caseCelsius();
         bench.step(dt);

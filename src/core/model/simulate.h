@@ -33,7 +33,7 @@ struct Reading {
     double sampleSeconds = 1.0;
     double idleBefore = 20.0;
     double idleAfter = 60.0;
-    double clockRuns = 1.0;    ///< seconds the meter counts for each true one
+    double clockRuns = 1.0; ///< seconds the meter counts for each true one
     std::vector<Station> also;
     std::uint64_t seed = 1;
 };
@@ -44,7 +44,7 @@ struct DrainPlan {
     double ambient = 20.0;
     std::vector<double> ampsSteps = {}; ///< loads of equal length before the lasting one, for a cable's straight line
     double stepSeconds = 60.0;
-    double stopAfter = 0.0; ///< seconds after which the tester ends it; 0: the bank does
+    double stopAfter = 0.0;                     ///< seconds after which the tester ends it; 0: the bank does
     std::vector<double> percentMarksEvery = {}; ///< moments, in shares of the run, at which the display is read off
 };
 
@@ -58,16 +58,16 @@ struct RechargePlan {
 
 struct Truth {
     double portWattHours = 0.0;
-    double cellWattHours = 0.0;  ///< ∫ open-circuit volts × cell current
-    double lostWattHours = 0.0;  ///< converter and cell resistance
-    double seconds = 0.0;        ///< under load, or until the end of charge
+    double cellWattHours = 0.0; ///< ∫ open-circuit volts × cell current
+    double lostWattHours = 0.0; ///< converter and cell resistance
+    double seconds = 0.0;       ///< under load, or until the end of charge
     bool stoppedByHeat = false;
-    double saidAtEnd = 0.0;      ///< by the display, %
-    double hottest = 0.0;        ///< °C
+    double saidAtEnd = 0.0; ///< by the display, %
+    double hottest = 0.0;   ///< °C
 };
 
 struct SimulatedRun {
-    trace::Trace trace; ///< as the meter wrote it
+    trace::Trace trace;             ///< as the meter wrote it
     std::vector<trace::Trace> also; ///< as the other stations did
     Truth truth;
     std::vector<findings::Mark> marks;

@@ -23,14 +23,12 @@ double Load::amps(double volts, double ohms) const {
     if (!on || volts <= 0.0 || level <= 0.0)
         return 0.0;
     switch (mode) {
-    case Mode::ConstantCurrent:
-        return ohms > 0.0 ? std::min(level, volts / ohms) : level;
+    case Mode::ConstantCurrent: return ohms > 0.0 ? std::min(level, volts / ohms) : level;
     case Mode::ConstantPower: {
         const double root = volts * volts - 4.0 * ohms * level;
         return root <= 0.0 ? volts / (2.0 * ohms) : 2.0 * level / (volts + std::sqrt(root));
     }
-    case Mode::ConstantResistance:
-        return volts / (ohms + level);
+    case Mode::ConstantResistance: return volts / (ohms + level);
     }
     return 0.0;
 }
@@ -52,7 +50,8 @@ Ask agreed(const std::vector<label::Tier>& gives, Ask asked, double watts) {
     return got;
 }
 
-Ask bestAgreed(const std::vector<label::Tier>& gives, const std::vector<label::Tier>& takes, double cableAmps, Ask any) {
+Ask bestAgreed(const std::vector<label::Tier>& gives, const std::vector<label::Tier>& takes, double cableAmps,
+               Ask any) {
     if (gives.empty() && takes.empty())
         return {any.volts, std::min(any.amps, cableAmps)};
     Ask best{5.0, 0.0};

@@ -35,18 +35,24 @@ Working workingOf(const Prediction& p) {
     w.formula = showNumber(p.best.volts.value) + " V × " + showNumber(p.best.amps.value, 3) + " A";
     w.note = "the " + bindingName(p.best.binding) + " decides";
     for (const Meeting& m : p.meetings) {
-        const auto amps = [](std::optional<Amps> a) { return a ? showNumber(a->value, 3) + " A" : std::string("not offered"); };
-        w.parts.push_back(remark("at " + showNumber(m.volts.value) + " V",
-                                 "charger " + amps(m.charger) + ", cable " + showNumber(m.cable.value) + " A, bank " + amps(m.bank) +
-                                     (m.amps.value > 0.0 ? ": " + showNumber(m.watts().value, 3) + " W, decided by the " + bindingName(m.binding)
-                                                         : std::string(": not possible"))));
+        const auto amps = [](std::optional<Amps> a) {
+            return a ? showNumber(a->value, 3) + " A" : std::string("not offered");
+        };
+        w.parts.push_back(
+            remark("at " + showNumber(m.volts.value) + " V",
+                   "charger " + amps(m.charger) + ", cable " + showNumber(m.cable.value) + " A, bank " + amps(m.bank) +
+                       (m.amps.value > 0.0
+                            ? ": " + showNumber(m.watts().value, 3) + " W, decided by the " + bindingName(m.binding)
+                            : std::string(": not possible"))));
     }
     return w;
 }
 
 } // namespace
 
-std::string bindingName(Binding b) { return b == Binding::Charger ? "charger" : b == Binding::Cable ? "cable" : "bank"; }
+std::string bindingName(Binding b) {
+    return b == Binding::Charger ? "charger" : b == Binding::Cable ? "cable" : "bank";
+}
 
 std::optional<Prediction> predictTier(const Side& charger, CableLimit cable, const Side& bank) {
     std::vector<double> volts;
@@ -58,7 +64,8 @@ std::optional<Prediction> predictTier(const Side& charger, CableLimit cable, con
         }
     }
     std::sort(volts.begin(), volts.end());
-    volts.erase(std::unique(volts.begin(), volts.end(), [](double a, double b) { return std::fabs(a - b) < 1e-9; }), volts.end());
+    volts.erase(std::unique(volts.begin(), volts.end(), [](double a, double b) { return std::fabs(a - b) < 1e-9; }),
+                volts.end());
 
     Prediction p;
     bool any = false;
@@ -84,7 +91,8 @@ std::optional<Prediction> predictTier(const Side& charger, CableLimit cable, con
         return std::nullopt;
     // The charger may stop the next better tier by not having its voltage at all.
     for (const Meeting& m : p.meetings) {
-        if (m.bank && !m.charger && p.best.binding == Binding::Bank && std::min(*m.bank, cable.amps) * m.volts.value > p.best.amps * p.best.volts.value)
+        if (m.bank && !m.charger && p.best.binding == Binding::Bank &&
+            std::min(*m.bank, cable.amps) * m.volts.value > p.best.amps * p.best.volts.value)
             p.best.binding = Binding::Charger;
     }
     p.working = workingOf(p);
@@ -96,13 +104,18 @@ std::vector<label::Tier> powerRuleTiers(Watts watts) {
     struct Rule {
         double above, volts;
     };
-    const Rule kRules[] = {{0.0, 5.0}, {usbFact(Fact::RuleNine), 9.0}, {usbFact(Fact::RuleFifteen), 15.0}, {usbFact(Fact::RuleTwenty), 20.0}, {usbFact(Fact::RuleTwentyEight), 28.0}};
+    const Rule kRules[] = {{0.0, 5.0},
+                           {usbFact(Fact::RuleNine), 9.0},
+                           {usbFact(Fact::RuleFifteen), 15.0},
+                           {usbFact(Fact::RuleTwenty), 20.0},
+                           {usbFact(Fact::RuleTwentyEight), 28.0}};
     const double marked = usbFact(Fact::CableMarked), unmarked = usbFact(Fact::CableUnmarked);
     const double most = watts.value > usbFact(Fact::CableUnmarkedWatts) ? marked : unmarked;
     std::vector<label::Tier> tiers;
     for (const Rule& r : kRules) {
         if (watts.value > r.above)
-            tiers.push_back({Volts(r.volts), Volts(r.volts), Amps(std::min(r.volts < 20.0 ? unmarked : most, watts.value / r.volts))});
+            tiers.push_back({Volts(r.volts), Volts(r.volts),
+                             Amps(std::min(r.volts < 20.0 ? unmarked : most, watts.value / r.volts))});
     }
     return tiers;
 }
@@ -110,12 +123,14 @@ std::vector<label::Tier> powerRuleTiers(Watts watts) {
 std::vector<std::string> whyBelow(Watts measured, const Prediction& predicted) {
     if (measured.value >= (1.0 - kAsksWhy) * predicted.best.watts().value)
         return {};
-    std::vector<std::string> why = {"Is the cable thin or long, or without a marker?", "Is the bank hot, so that it slows down by itself?",
+    std::vector<std::string> why = {"Is the cable thin or long, or without a marker?",
+                                    "Is the bank hot, so that it slows down by itself?",
                                     "Is the bank nearly full, so that the taper has begun?"};
     // Near 5 V though more was possible: the two never agreed on a higher tier.
-    why.push_back(predicted.best.volts.value > 5.5 ? "Did charger and bank agree on " + showNumber(predicted.best.volts.value) +
-                                                         " V at all? Read the volts; replug, or turn the plug."
-                                                   : "Does the charger give its full current at 5 V to this bank (data-line handshake)?");
+    why.push_back(predicted.best.volts.value > 5.5
+                      ? "Did charger and bank agree on " + showNumber(predicted.best.volts.value) +
+                            " V at all? Read the volts; replug, or turn the plug."
+                      : "Does the charger give its full current at 5 V to this bank (data-line handshake)?");
     return why;
 }
 

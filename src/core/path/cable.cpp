@@ -32,11 +32,13 @@ Working ohmsWorking(const Measured& value, std::string formula, std::string note
 
 Working loopResistance(const Measured& voltsNear, const Measured& voltsFar, const Measured& amps) {
     return ohmsWorking((voltsNear - voltsFar) / amps,
-                       "(" + showValue(voltsNear, Unit::Volt) + " − " + showValue(voltsFar, Unit::Volt) + ") ÷ " + showValue(amps, Unit::Amp),
+                       "(" + showValue(voltsNear, Unit::Volt) + " − " + showValue(voltsFar, Unit::Volt) + ") ÷ " +
+                           showValue(amps, Unit::Amp),
                        "from one load: what the two voltmeters differ by weighs in full");
 }
 
-std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const CommonErrors& common, const ErrorSource& scatter) {
+std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const CommonErrors& common,
+                                       const ErrorSource& scatter) {
     std::vector<double> x, y, u;
     for (const LoadPoint& p : loads) {
         x.push_back(p.amps);
@@ -47,7 +49,8 @@ std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const C
     if (!line)
         return std::nullopt;
     CableFit fit;
-    // More scatter than the readings' own doubt explains: a contact moved, the cable warmed. The line's doubt grows with it (Birge ratio).
+    // More scatter than the readings' own doubt explains: a contact moved, the cable warmed. The line's doubt grows
+    // with it (Birge ratio).
     const double scale = std::max(1.0, line->residual);
     fit.ohms = Measured(line->slope).with(scatter, line->uSlope * scale);
     for (const Contribution& c : common.amps) // a current read too large makes the resistance too small
@@ -75,9 +78,11 @@ Working estimatedLoop(int awg, double metres, double celsius, const std::string&
     const Measured copper(wire, rectangular(kWireDoubt * wire), ErrorSource::ofBench(piece, "the wire's make"));
     const Measured contacts(kContactsOhms, rectangular(kContactsDoubt), ErrorSource::ofBench(piece, "the contacts"));
     return ohmsWorking(copper + contacts,
-                       "2 × " + showNumber(metres, 3) + " m × " + showNumber(copperOhmsPerMetre(awg, celsius) * 1000.0, 4) + " mΩ/m + " +
+                       "2 × " + showNumber(metres, 3) + " m × " +
+                           showNumber(copperOhmsPerMetre(awg, celsius) * 1000.0, 4) + " mΩ/m + " +
                            showNumber(kContactsOhms * 1000.0) + " mΩ",
-                       "estimated from AWG " + std::to_string(awg) + " copper and the contacts; measure it with two meters to know it better");
+                       "estimated from AWG " + std::to_string(awg) +
+                           " copper and the contacts; measure it with two meters to know it better");
 }
 
 } // namespace otterstone::path

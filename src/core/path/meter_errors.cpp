@@ -30,19 +30,22 @@ std::string OperatingPoint::key() const {
     return text + (intoBank ? "in" : "out");
 }
 
-Measured withInstrument(const Measured& m, const std::string& name, const char* what, double u, const OperatingPoint& at) {
+Measured withInstrument(const Measured& m, const std::string& name, const char* what, double u,
+                        const OperatingPoint& at) {
     const ErrorSource everywhere = ErrorSource::ofInstrument(name, what);
     ErrorSource here = everywhere;
     here.near = at.key();
     return m.with(everywhere, u / std::sqrt(2.0)).with(here, u / std::sqrt(2.0));
 }
 
-Measured withAccuracy(double reading, Quantity what, const std::optional<Accuracy>& accuracy, double digit, const std::string& meter, const OperatingPoint& at) {
+Measured withAccuracy(double reading, Quantity what, const std::optional<Accuracy>& accuracy, double digit,
+                      const std::string& meter, const OperatingPoint& at) {
     if (!accuracy)
         return reading;
     const bool volts = what == Quantity::Volts;
-    return withInstrument(withInstrument(reading, meter, volts ? "volts gain" : "amps gain", reading * rectangular(accuracy->gain), at), meter,
-                          volts ? "volts offset" : "amps offset", rectangular(accuracy->offset + accuracy->digits * digit), at);
+    return withInstrument(
+        withInstrument(reading, meter, volts ? "volts gain" : "amps gain", reading * rectangular(accuracy->gain), at),
+        meter, volts ? "volts offset" : "amps offset", rectangular(accuracy->offset + accuracy->digits * digit), at);
 }
 
 } // namespace otterstone::path

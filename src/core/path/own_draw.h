@@ -13,15 +13,16 @@ struct OwnDraw {
 };
 
 struct OwnDrawEstimate {
-    Measured wattHours;           ///< the mean of both, half their spread as rectangular doubt
+    Measured wattHours; ///< the mean of both, half their spread as rectangular doubt
     double constantCurrentWh = 0.0;
     double constantPowerWh = 0.0;
-    bool matters = false;         ///< above a third of the standard uncertainty it would change
+    bool matters = false; ///< above a third of the standard uncertainty it would change
     Working working;
 };
 
-/// As a constant current it takes amps·∫V dt, as a constant power amps·volts·hours. `voltHours` is ∫V dt, `u` the standard uncertainty of the
-/// energy it would be added to. Common practice, no published source.
-[[nodiscard]] OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hours, double u, const std::string& meter);
+/// As a constant current it takes amps·∫V dt, as a constant power amps·volts·hours. `voltHours` is ∫V dt, `u` the
+/// standard uncertainty of the energy it would be added to. Common practice, no published source.
+[[nodiscard]] OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hours, double u,
+                                            const std::string& meter);
 
 } // namespace otterstone::path

@@ -21,11 +21,13 @@ struct WattsCheck {
     double product = 0.0; ///< V·A
     double off = 0.0;     ///< product ÷ W − 1
     bool agrees = true;   ///< within 3 %
-    std::vector<Slip> slips; ///< at most three, the likeliest first: one digit misread, two swapped, or the point misplaced
-    std::string sentence;    ///< "19.3 V × 3.28 A is 63.3 W, not 44. 2.28 A would make 44.0 W."; empty when it agrees
+    std::vector<Slip>
+        slips; ///< at most three, the likeliest first: one digit misread, two swapped, or the point misplaced
+    std::string sentence; ///< "19.3 V × 3.28 A is 63.3 W, not 44. 2.28 A would make 44.0 W."; empty when it agrees
 };
 
-/// The three figures as they were written. A problem when one is not a number above 0. Common practice, no published source.
+/// The three figures as they were written. A problem when one is not a number above 0. Common practice, no published
+/// source.
 [[nodiscard]] Result<WattsCheck> checkWatts(std::string_view volts, std::string_view amps, std::string_view watts);
 
 } // namespace otterstone::path

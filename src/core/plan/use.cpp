@@ -20,11 +20,15 @@ constexpr std::size_t kMostInSets = 12;
 constexpr double kMostListed = 100.0;
 
 Measured arrives(const Need& n) {
-    return n.efficiency ? n.efficiency->measured(ErrorSource::ofBench(n.name, "charging efficiency")) : Measured(kArrives, rectangular(kArrivesHalf), ErrorSource::ofBench(n.name, "charging efficiency"));
+    return n.efficiency
+               ? n.efficiency->measured(ErrorSource::ofBench(n.name, "charging efficiency"))
+               : Measured(kArrives, rectangular(kArrivesHalf), ErrorSource::ofBench(n.name, "charging efficiency"));
 }
 
 // The load a need puts on the port.
-double loadOf(const Need& n) { return n.battery ? std::max(kChargingWatts, 1.5 * n.watts.value_or(0.0)) : n.watts.value_or(kChargingWatts); }
+double loadOf(const Need& n) {
+    return n.battery ? std::max(kChargingWatts, 1.5 * n.watts.value_or(0.0)) : n.watts.value_or(kChargingWatts);
+}
 
 std::optional<Working> usableAt(const Evidence& e, double watts) {
     if (e.together.usable)
@@ -34,14 +38,15 @@ std::optional<Working> usableAt(const Evidence& e, double watts) {
 
 struct Draw {
     const Need* need;
-    Measured perDay;   // share of the bank
-    Measured atStart;  // share of the bank that the device's own full battery saves
-    double dryAfter;   // days the device's own battery lasts
+    Measured perDay;  // share of the bank
+    Measured atStart; // share of the bank that the device's own full battery saves
+    double dryAfter;  // days the device's own battery lasts
     Working usable;
 };
 
 Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
-    // Devices that last longer on their own batteries than the bank and they together do not draw on it yet: leave them out until the set holds.
+    // Devices that last longer on their own batteries than the bank and they together do not draw on it yet: leave them
+    // out until the set holds.
     std::vector<bool> active(draws.size(), true);
     Measured days(0.0);
     for (std::size_t round = 0; round <= draws.size(); ++round) {
@@ -81,14 +86,18 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
         }
         Working part = d.usable;
         part.label = d.need->name + ": usable at " + showNumber(loadOf(*d.need), 3) + " W";
-        part.note = showNumber(*wattHoursPerDay(*d.need), 3) + " Wh a day" + (d.need->battery ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery" : "") + ": " + showValue(d.perDay, Unit::Share) + " of the bank a day" +
-                    (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing");
+        part.note =
+            showNumber(*wattHoursPerDay(*d.need), 3) + " Wh a day" +
+            (d.need->battery ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery" : "") +
+            ": " + showValue(d.perDay, Unit::Share) + " of the bank a day" +
+            (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing");
         part.question.clear();
         part.others.clear();
         w.parts.push_back(std::move(part));
     }
     w.formula = "(" + capacity + ") ÷ (" + rate + ") days";
-    if (asSaid && std::any_of(draws.begin(), draws.end(), [](const Draw& d) { return d.need->startsFull && d.need->battery; }))
+    if (asSaid &&
+        std::any_of(draws.begin(), draws.end(), [](const Draw& d) { return d.need->startsFull && d.need->battery; }))
         w.note = "until bank and devices are dry; those that start full help with their own batteries";
     return w;
 }
@@ -113,14 +122,16 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
         if (!usable || !perDay || !(usable->value.value() > 0.0))
             continue;
         const Measured through = n.battery ? arrives(n) * usable->value : usable->value;
-        const Measured battery = n.battery ? n.battery->measured(ErrorSource::ofBench(n.name, "battery")) : Measured(0.0);
+        const Measured battery =
+            n.battery ? n.battery->measured(ErrorSource::ofBench(n.name, "battery")) : Measured(0.0);
         draws.push_back({&n, Measured(*perDay) / through, battery / through, battery.value() / *perDay, *usable});
         if (n.battery) {
             Working w;
             w.key = "charges:" + n.name;
             w.label = "full charges of " + n.name;
             w.value = through / battery;
-            w.formula = showValue(usable->value, Unit::WattHour) + " × " + showValue(arrives(n), Unit::Share) + " ÷ " + showNumber(battery.value(), 4) + " Wh";
+            w.formula = showValue(usable->value, Unit::WattHour) + " × " + showValue(arrives(n), Unit::Share) + " ÷ " +
+                        showNumber(battery.value(), 4) + " Wh";
             w.point = "the device's battery";
             b.charges.push_back(std::move(w));
         }
@@ -135,14 +146,17 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
     if (days > 0.0) {
         const Measured lasting = b.days->value / Measured(86400.0);
         b.suffices = judgement::decide(lasting, {days, {}}).verdict;
-        const char* words = b.suffices == judgement::Verdict::Meets ? ": enough for " : b.suffices == judgement::Verdict::FallsShort ? ": not enough for " : ": too close to call for ";
+        const char* words = b.suffices == judgement::Verdict::Meets        ? ": enough for "
+                            : b.suffices == judgement::Verdict::FallsShort ? ": not enough for "
+                                                                           : ": too close to call for ";
         b.sentence += words + showNumber(days, 3) + (days == 1.0 ? " day" : " days");
         const double rhythm = b.daysEmpty->value.value() / 86400.0;
         b.recharges = lasting.value() < days && rhythm > 0.0 ? std::ceil((days - lasting.value()) / rhythm) : 0.0;
         for (double k = 0.0; k < std::min(b.recharges, kMostListed); ++k)
             b.rechargeOnDay.push_back(lasting.value() + k * rhythm);
         if (b.recharges > 0.0) {
-            b.sentence += "; recharge it after " + showNumber(b.rechargeOnDay.front(), 2) + " days" + (b.recharges > 1.0 ? ", " + showNumber(b.recharges, 6) + " times in all" : std::string());
+            b.sentence += "; recharge it after " + showNumber(b.rechargeOnDay.front(), 2) + " days" +
+                          (b.recharges > 1.0 ? ", " + showNumber(b.recharges, 6) + " times in all" : std::string());
             if (const std::string ways = rechargeWords(b); !ways.empty())
                 b.sentence += "; that takes " + ways;
         }
@@ -152,16 +166,19 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
 }
 
 // What the bank's best port gives is what a thing in use is supplied with.
-void addInUse(const Evidence& e, const std::vector<Need>& needs, const judgement::Comparison& figures, std::size_t at, BankUse& b) {
+void addInUse(const Evidence& e, const std::vector<Need>& needs, const judgement::Comparison& figures, std::size_t at,
+              BankUse& b) {
     const judgement::Cell& cell = figures.row("watts_alone")->cells[at];
     if (!cell.known())
         return;
     for (const Need& n : needs) {
         if (!n.battery || !n.watts)
             continue;
-        const findings::Device device{n.name, n.battery, n.efficiency ? n.efficiency : std::optional(Stated(kArrives)), n.watts};
+        const findings::Device device{n.name, n.battery, n.efficiency ? n.efficiency : std::optional(Stated(kArrives)),
+                                      n.watts};
         b.inUse.push_back({n.name, findings::balanceInUse(device, cell.value->value)});
-        b.inUse.back().balance.working.label = n.name + " in use on " + e.name + ": " + findings::inUseWords(b.inUse.back().balance.what);
+        b.inUse.back().balance.working.label =
+            n.name + " in use on " + e.name + ": " + findings::inUseWords(b.inUse.back().balance.what);
     }
 }
 
@@ -174,7 +191,9 @@ void findSet(const std::vector<Evidence>& banks, double days, UsePlan& plan) {
     for (std::size_t k = 0; k < banks.size(); ++k) {
         if (plan.banks[k].days) {
             const Measured d = plan.banks[k].daysEmpty->value / Measured(86400.0);
-            all.push_back({k, d.value(), d.value() - d.expanded(), banks[k].scale.grams ? banks[k].scale.grams->value : banks[k].label.weightGrams.value_or(1e6)});
+            all.push_back(
+                {k, d.value(), d.value() - d.expanded(),
+                 banks[k].scale.grams ? banks[k].scale.grams->value : banks[k].label.weightGrams.value_or(1e6)});
         }
     }
     std::sort(all.begin(), all.end(), [](const Choice& a, const Choice& b) { return a.days > b.days; });
@@ -245,13 +264,16 @@ Result<Need> parseNeed(std::string_view text, std::string_view place) {
     std::size_t lastNumber = 0, firstNumber = std::string_view::npos;
     // A name may hold digits ("Camera 2"): what counts as a figure is a number with one of the units.
     for (std::size_t k = 0; k < text.size();) {
-        const bool starts = std::isdigit(static_cast<unsigned char>(text[k])) && (k == 0 || text[k - 1] == ' ' || text[k - 1] == ',');
+        const bool starts =
+            std::isdigit(static_cast<unsigned char>(text[k])) && (k == 0 || text[k - 1] == ' ' || text[k - 1] == ',');
         if (!starts) {
             ++k;
             continue;
         }
         std::size_t end = k;
-        while (end < text.size() && (std::isdigit(static_cast<unsigned char>(text[end])) || text[end] == '.' || (text[end] == ',' && end + 1 < text.size() && std::isdigit(static_cast<unsigned char>(text[end + 1])))))
+        while (end < text.size() &&
+               (std::isdigit(static_cast<unsigned char>(text[end])) || text[end] == '.' ||
+                (text[end] == ',' && end + 1 < text.size() && std::isdigit(static_cast<unsigned char>(text[end + 1])))))
             ++end;
         std::size_t unit = end;
         while (unit < text.size() && text[unit] == ' ')
@@ -261,7 +283,8 @@ Result<Need> parseNeed(std::string_view text, std::string_view place) {
             ++after;
         const std::string_view word = text.substr(unit, after - unit);
         const auto number = parseNumber(text.substr(k, end - k));
-        const bool known = number && (word == "W" || word == "w" || word == "Wh" || word == "wh" || word == "h" || word == "h/day" || word == "x" || word == "×" || word == "x/day");
+        const bool known = number && (word == "W" || word == "w" || word == "Wh" || word == "wh" || word == "h" ||
+                                      word == "h/day" || word == "x" || word == "×" || word == "x/day");
         if (known) {
             if (word == "W" || word == "w")
                 n.watts = *number;
@@ -284,8 +307,11 @@ Result<Need> parseNeed(std::string_view text, std::string_view place) {
         n.name = "device";
     const auto perDay = wattHoursPerDay(n);
     if (!perDay || !(*perDay > 0.0) || (n.hoursPerDay && *n.hoursPerDay > 24.0))
-        return problem("bad_need", std::string(place), n.hoursPerDay && *n.hoursPerDay > 24.0 ? "a day has 24 hours." : "“" + std::string(text) + "” does not say what it needs in a day.",
-                       "Write watts and hours a day, or a battery and charges a day, like Camera 2 W 8 h or Tablet 26.4 Wh 1x; add “empty” if it starts empty.");
+        return problem(
+            "bad_need", std::string(place),
+            n.hoursPerDay && *n.hoursPerDay > 24.0 ? "a day has 24 hours."
+                                                   : "“" + std::string(text) + "” does not say what it needs in a day.",
+            "Write watts and hours a day, or a battery and charges a day, like Camera 2 W 8 h or Tablet 26.4 Wh 1x; add “empty” if it starts empty.");
     return n;
 }
 
@@ -304,7 +330,9 @@ std::string showNeed(const Need& n) {
 
 UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& needs, double days) {
     UsePlan plan;
-    plan.warnings.push_back({"medical", "Medical equipment: only the maker's approved back-up supplies; ask the clinician. Otterstone informs, it does not certify."});
+    plan.warnings.push_back(
+        {"medical",
+         "Medical equipment: only the maker's approved back-up supplies; ask the clinician. Otterstone informs, it does not certify."});
     if (needs.empty()) {
         plan.sentence = "Say what is to be kept going, and for how many hours a day.";
         return plan;
@@ -323,7 +351,8 @@ UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& nee
         if (plan.smallestSet.empty())
             plan.sentence += " No set of these banks lasts " + span + " without a recharge.";
         else
-            plan.sentence += " For " + span + " without a recharge take " + listed(plan.smallestSet) + (plan.setIsSure ? "." : ": it should just last, but is too close to call.");
+            plan.sentence += " For " + span + " without a recharge take " + listed(plan.smallestSet) +
+                             (plan.setIsSure ? "." : ": it should just last, but is too close to call.");
     }
     return plan;
 }

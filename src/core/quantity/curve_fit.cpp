@@ -11,7 +11,8 @@ namespace {
 
 using Eigen::Index;
 
-// Parameters are fitted relative to their start, so that one of 1e-6 and one of 100 weigh alike in the solver's trust region.
+// Parameters are fitted relative to their start, so that one of 1e-6 and one of 100 weigh alike in the solver's trust
+// region.
 struct Residuals {
     const CurveModel& model;
     std::span<const double> x, y, u;
@@ -71,8 +72,8 @@ double CurveFit::uOfCurve(std::span<const double> g) const {
     return std::sqrt(std::max(0.0, squares));
 }
 
-std::optional<CurveFit> fitCurve(const CurveModel& model, std::vector<double> start, std::span<const double> x, std::span<const double> y,
-                                 std::span<const double> u) {
+std::optional<CurveFit> fitCurve(const CurveModel& model, std::vector<double> start, std::span<const double> x,
+                                 std::span<const double> y, std::span<const double> u) {
     const std::size_t n = start.size();
     if (x.size() < n + (u.empty() ? 1 : 0) || y.size() != x.size() || (!u.empty() && u.size() != x.size()))
         return std::nullopt;
@@ -104,7 +105,8 @@ std::optional<CurveFit> fitCurve(const CurveModel& model, std::vector<double> st
         return std::nullopt;
     for (std::size_t i = 0; i < n; ++i) {
         for (std::size_t j = 0; j < n; ++j)
-            fit.covariance.push_back(unit * unit * inverse(static_cast<Index>(i), static_cast<Index>(j)) * residuals.scale[i] * residuals.scale[j]);
+            fit.covariance.push_back(unit * unit * inverse(static_cast<Index>(i), static_cast<Index>(j)) *
+                                     residuals.scale[i] * residuals.scale[j]);
         if (!(fit.covariance[i * n + i] >= 0.0))
             return std::nullopt;
     }

@@ -16,14 +16,23 @@ enum class Scope {
 /// Two contributions are one and the same error only if scope, id, what and near agree.
 struct ErrorSource {
     Scope scope = Scope::Bench;
-    std::string id;       ///< which run, instrument, piece or bank
-    std::string what;     ///< "volts gain", as a budget names it
-    std::string near = {}; ///< the operating point at which alone it counts (path/meter_errors.h); empty: wherever it is used
+    std::string id;   ///< which run, instrument, piece or bank
+    std::string what; ///< "volts gain", as a budget names it
+    std::string near =
+        {}; ///< the operating point at which alone it counts (path/meter_errors.h); empty: wherever it is used
 
-    [[nodiscard]] static ErrorSource ofRun(std::string run, std::string what) { return {Scope::Run, std::move(run), std::move(what)}; }
-    [[nodiscard]] static ErrorSource ofInstrument(std::string name, std::string what) { return {Scope::Instrument, std::move(name), std::move(what)}; }
-    [[nodiscard]] static ErrorSource ofBench(std::string piece, std::string what) { return {Scope::Bench, std::move(piece), std::move(what)}; }
-    [[nodiscard]] static ErrorSource ofBank(std::string bank, std::string what) { return {Scope::Bank, std::move(bank), std::move(what)}; }
+    [[nodiscard]] static ErrorSource ofRun(std::string run, std::string what) {
+        return {Scope::Run, std::move(run), std::move(what)};
+    }
+    [[nodiscard]] static ErrorSource ofInstrument(std::string name, std::string what) {
+        return {Scope::Instrument, std::move(name), std::move(what)};
+    }
+    [[nodiscard]] static ErrorSource ofBench(std::string piece, std::string what) {
+        return {Scope::Bench, std::move(piece), std::move(what)};
+    }
+    [[nodiscard]] static ErrorSource ofBank(std::string bank, std::string what) {
+        return {Scope::Bank, std::move(bank), std::move(what)};
+    }
 
     /// The scatter of several runs: what more of them would make smaller.
     [[nodiscard]] static ErrorSource scatterOf(std::string runs) { return {Scope::Bank, std::move(runs), kScatter}; }

@@ -117,7 +117,8 @@ std::string showValue(const Measured& m, Unit unit) {
     const double expanded = m.expanded() * factor;
     // A doubt far below the value's own double precision is none that a reader could use.
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
-        return withSymbol(showNumber(m.value() * factor, unit == Unit::Share ? 3 : 5), unit); // no doubt known, so no digits boasted
+        return withSymbol(showNumber(m.value() * factor, unit == Unit::Share ? 3 : 5),
+                          unit); // no doubt known, so no digits boasted
     return withSymbol(fixed(m.value() * factor, decimalsFor(expanded)), unit);
 }
 
@@ -139,7 +140,9 @@ std::string show(const Measured& m, Unit unit) {
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
         return showValue(m, unit);
     if (unit == Unit::Second)
-        return showDuration(m.value(), expanded) + " ± " + showDuration(expanded < kWholeMinutes ? parseNumber(showNumber(expanded, 2)).value_or(expanded) : std::round(expanded / 60.0) * 60.0);
+        return showDuration(m.value(), expanded) + " ± " +
+               showDuration(expanded < kWholeMinutes ? parseNumber(showNumber(expanded, 2)).value_or(expanded)
+                                                     : std::round(expanded / 60.0) * 60.0);
     const int decimals = decimalsFor(expanded);
     return withSymbol(fixed(m.value() * factor, decimals) + " ± " + fixed(expanded, decimals), unit);
 }

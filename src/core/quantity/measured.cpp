@@ -152,9 +152,12 @@ Measured asIf(const Measured& m, Common common, const std::string& mine) {
         if (source.scope == Scope::Instrument && common == Common::None) {
             source.id = mine + "\n" + source.id;
         } else if (source.scope == Scope::Instrument) {
-            // What counts everywhere comes first in the order of sources; the parts that count near some point only follow it.
+            // What counts everywhere comes first in the order of sources; the parts that count near some point only
+            // follow it.
             source.near.clear();
-            for (; k + 1 < parts.size() && !parts[k + 1].source.near.empty() && parts[k + 1].source.id == source.id && parts[k + 1].source.what == source.what; ++k)
+            for (; k + 1 < parts.size() && !parts[k + 1].source.near.empty() && parts[k + 1].source.id == source.id &&
+                   parts[k + 1].source.what == source.what;
+                 ++k)
                 u = std::copysign(std::hypot(u, parts[k + 1].u), u);
         }
         changed = changed.with(source, u, parts[k].dof);

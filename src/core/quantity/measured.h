@@ -27,8 +27,7 @@ public:
     Measured(double value) : value_(value) {} // NOLINT: numbers are exact Measureds
 
     /// `u` >= 0 is the standard uncertainty in the value's own unit.
-    Measured(double value, double u, const ErrorSource& source,
-             double dof = std::numeric_limits<double>::infinity());
+    Measured(double value, double u, const ErrorSource& source, double dof = std::numeric_limits<double>::infinity());
 
     [[nodiscard]] double value() const { return value_; }
     /// Combined standard uncertainty, >= 0.
@@ -43,8 +42,8 @@ public:
     /// The signed contribution of one source, 0 when it has none.
     [[nodiscard]] double from(const ErrorSource& source) const;
 
-    /// The contributions as a reader's budget has them: what one source has wherever it is used and near one operating point is one line.
-    /// `words` name it, `u` >= 0.
+    /// The contributions as a reader's budget has them: what one source has wherever it is used and near one operating
+    /// point is one line. `words` name it, `u` >= 0.
     struct BudgetLine {
         std::string words;
         double u = 0.0;
@@ -85,7 +84,8 @@ struct Sensitivity {
 
 /// How much of what two figures owe to one instrument is taken as common to both.
 enum class Common { All, None };
-/// `m` as if the errors of instruments at unlike operating points were all one, or none the same as anybody else's; `mine` tells whose these are.
+/// `m` as if the errors of instruments at unlike operating points were all one, or none the same as anybody else's;
+/// `mine` tells whose these are.
 [[nodiscard]] Measured asIf(const Measured& m, Common common, const std::string& mine);
 
 /// Standard uncertainty of a quantity known only to lie within ± halfWidth, all values alike: halfWidth / √3

@@ -42,9 +42,8 @@ std::size_t decimalSeparator(const std::string& digits, Expect expect) {
         return std::string::npos; // 1.234.567: groups
     const std::size_t sign = digits[0] == '-' || digits[0] == '+' ? 1 : 0;
     const std::size_t before = last - sign;
-    const std::size_t after = digits.find_first_not_of("0123456789", last + 1) == std::string::npos
-                                  ? digits.size() - last - 1
-                                  : 0;
+    const std::size_t after =
+        digits.find_first_not_of("0123456789", last + 1) == std::string::npos ? digits.size() - last - 1 : 0;
     const bool looksGrouped = after == 3 && before >= 1 && before <= 3 && digits[sign] != '0';
     return looksGrouped && expect == Expect::WholeNumber ? std::string::npos : last;
 }
@@ -53,7 +52,8 @@ constexpr std::string_view kDigits = "0123456789";
 constexpr char kGap = '\''; // a space or an apostrophe between digits
 constexpr std::size_t kGroup = 3;
 
-// Groups of three behind a first one of at most three, one kind of mark, and not the decimal one: 18.5.2 is a slip, not 1852.
+// Groups of three behind a first one of at most three, one kind of mark, and not the decimal one: 18.5.2 is a slip, not
+// 1852.
 bool wellGrouped(std::string_view whole, char decimal) {
     const std::size_t mark = whole.find_first_not_of(kDigits);
     if (mark == std::string_view::npos)
@@ -176,7 +176,8 @@ Result<double> parseNumber(std::string_view text, std::string_view place, Expect
     }
     const std::size_t decimal = decimalSeparator(digits, expect);
     const std::size_t sign = digits.starts_with('-') || digits.starts_with('+') ? 1 : 0;
-    const std::string_view mantissa = std::string_view(digits).substr(sign, std::min(digits.find_first_of("eE"), digits.size()) - sign);
+    const std::string_view mantissa =
+        std::string_view(digits).substr(sign, std::min(digits.find_first_of("eE"), digits.size()) - sign);
     const bool whole = decimal == std::string::npos;
     if (!whole && decimal - sign >= mantissa.size())
         return notANumber(text, place); // a broken exponent
@@ -193,7 +194,8 @@ Result<double> parseNumber(std::string_view text, std::string_view place, Expect
     }
     double value = 0.0;
     const auto [end, error] = std::from_chars(plain.data(), plain.data() + plain.size(), value);
-    if (plain.empty() || error != std::errc{} || end != plain.data() + plain.size() || !(std::fabs(value) <= kLargestFigure))
+    if (plain.empty() || error != std::errc{} || end != plain.data() + plain.size() ||
+        !(std::fabs(value) <= kLargestFigure))
         return notANumber(text, place);
     return value;
 }

@@ -33,7 +33,26 @@ constexpr AmpHours operator/(WattHours e, Volts v) { return AmpHours(e.value / v
 constexpr Hours operator/(WattHours e, Watts p) { return Hours(e.value / p.value); }
 constexpr WattHours operator*(Watts p, Hours t) { return WattHours(p.value * t.value); }
 
-/// The unit in which a figure is shown. `Share` is a fraction inside and a percentage on the screen; `Point` is a hundredth of a score.
-enum class Unit { None, Volt, Amp, Watt, WattHour, MilliampHour, Second, Share, Ohm, Celsius, Gram, Kelvin, Millimetre, WattHourPerKilogram, WattHourPerLitre, Month, Point };
+/// The unit in which a figure is shown. `Share` is a fraction inside and a percentage on the screen; `Point` is a
+/// hundredth of a score.
+enum class Unit {
+    None,
+    Volt,
+    Amp,
+    Watt,
+    WattHour,
+    MilliampHour,
+    Second,
+    Share,
+    Ohm,
+    Celsius,
+    Gram,
+    Kelvin,
+    Millimetre,
+    WattHourPerKilogram,
+    WattHourPerLitre,
+    Month,
+    Point
+};
 
 } // namespace otterstone

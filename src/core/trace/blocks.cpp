@@ -15,10 +15,10 @@ constexpr std::size_t kLeastSamples = 16, kLeastOfShort = 4, kShort = 128;
 constexpr std::size_t kLookedAt = 128; // neighbouring samples of a block, for its changes
 constexpr std::size_t kSpread = 64;    // samples of it from end to end, for its means
 constexpr std::size_t kBlocksForRhythm = 8;
-constexpr double kLeastSteps = 24.0;   // from which on the kind of changes can be told
-constexpr double kQuiet = 0.2;         // of a change: steps around it that change by less leave it alone
+constexpr double kLeastSteps = 24.0; // from which on the kind of changes can be told
+constexpr double kQuiet = 0.2;       // of a change: steps around it that change by less leave it alone
 constexpr std::size_t kAround = 3;
-constexpr double kChance = 3.0;       // ÷ √steps: what chance makes of the ratio of two sums of squares
+constexpr double kChance = 3.0; // ÷ √steps: what chance makes of the ratio of two sums of squares
 constexpr double kOnce = 1.0 / 12.0, kLate = 1.0 / 3.0, kEach = 0.5;
 
 // Some neighbouring readings as doubles, with the few around them that tell whether a change stands alone.
@@ -35,7 +35,8 @@ public:
         alone_.resize(change.size(), false);
         for (std::size_t k = 0; k < change.size(); ++k) {
             bool alone = change[k] > 0.0;
-            for (std::size_t j = k > kAround ? k - kAround : 0; alone && j < std::min(k + kAround + 1, change.size()); ++j)
+            for (std::size_t j = k > kAround ? k - kAround : 0; alone && j < std::min(k + kAround + 1, change.size());
+                 ++j)
                 alone = j == k || change[j] < kQuiet * change[k];
             alone_[k] = alone;
         }
@@ -50,7 +51,8 @@ private:
     std::vector<bool> alone_;
 };
 
-// The changes of one series within [first, last), each times its step in hours; looks ahead over the end where samples are there.
+// The changes of one series within [first, last), each times its step in hours; looks ahead over the end where samples
+// are there.
 Changes changesOf(const Trace& t, const Stretch& s, std::size_t first, std::size_t last, double gapSeconds) {
     Changes c;
     for (std::size_t k = first; k < last && k + 1 < t.size(); ++k) {
@@ -69,7 +71,8 @@ Changes changesOf(const Trace& t, const Stretch& s, std::size_t first, std::size
             c.alone += squared(1);
             continue;
         }
-        if (k + 4 < t.size() && t.time[k + 4] - t.time[k] <= 4.0 * gapSeconds && !s.alone(k + 1) && !s.alone(k + 2) && !s.alone(k + 3)) {
+        if (k + 4 < t.size() && t.time[k + 4] - t.time[k] <= 4.0 * gapSeconds && !s.alone(k + 1) && !s.alone(k + 2) &&
+            !s.alone(k + 3)) {
             c.over[0] += squared(1);
             c.over[1] += squared(2);
             c.over[2] += squared(4);
@@ -95,13 +98,16 @@ struct Mean {
         n += 1.0;
     }
     [[nodiscard]] double mean() const { return n > 0.0 ? origin + sum / n : 0.0; }
-    [[nodiscard]] double spread() const { return n > 1.0 ? std::sqrt(std::max(0.0, squares / n - sum / n * (sum / n))) : 0.0; }
+    [[nodiscard]] double spread() const {
+        return n > 1.0 ? std::sqrt(std::max(0.0, squares / n - sum / n * (sum / n))) : 0.0;
+    }
 };
 
 // coth(x/2) − 2/x: what a step of x correlation times leaves open, in the variance of one sample.
 double openShare(double x) { return x < 1e-3 ? x / 6.0 : 1.0 / std::tanh(x / 2.0) - 2.0 / x; }
 
-// Variance left open by a step, in the unit of c.over, if the power forgets its past within some steps and nothing else is there.
+// Variance left open by a step, in the unit of c.over, if the power forgets its past within some steps and nothing else
+// is there.
 double asForgetting(double once, double twice) {
     const double kept = std::clamp(twice / once - 1.0, 1e-6, 1.0 - 1e-9);
     return once / (1.0 - kept) / 2.0 * openShare(-std::log(kept));
@@ -183,12 +189,15 @@ double shareOfChanges(const Changes& c, double longRun) {
             open = std::max(0.0, once - jumps - trend) / 2.0 + jumps * kOnce;
         } else {
             // once = noise + level·(1 − kept), and so on with kept² and kept⁴.
-            const double kept = std::clamp((std::sqrt(1.0 + 4.0 * std::max(0.0, growth)) - 1.0) / 2.0, 1e-6, 1.0 - 1e-9);
+            const double kept =
+                std::clamp((std::sqrt(1.0 + 4.0 * std::max(0.0, growth)) - 1.0) / 2.0, 1e-6, 1.0 - 1e-9);
             const double changing = std::min(once, (twice - once) / kept);
             const double mixed = (once - changing) / 2.0 + changing / (1.0 - kept) / 2.0 * openShare(-std::log(kept));
-            // Noise shows in that the power remembers longer than one that simply forgets; from few changes that cannot be told.
+            // Noise shows in that the power remembers longer than one that simply forgets; from few changes that cannot
+            // be told.
             const double forgotten = asForgetting(once, twice), remembered = twice / once - 1.0;
-            const double longer = std::max(0.0, four / twice - 1.0 - remembered * remembered), chance = kChance / std::sqrt(c.steps);
+            const double longer = std::max(0.0, four / twice - 1.0 - remembered * remembered),
+                         chance = kChance / std::sqrt(c.steps);
             open = forgotten + (mixed - forgotten) * longer * longer / (longer * longer + chance * chance);
         }
     }
@@ -197,7 +206,8 @@ double shareOfChanges(const Changes& c, double longRun) {
 
 namespace {
 
-// The variance that sums of the samples show over many steps, in the unit of `changes.over`: less than single draws would where the load has a rhythm.
+// The variance that sums of the samples show over many steps, in the unit of `changes.over`: less than single draws
+// would where the load has a rhythm.
 double longRun(const std::vector<Block>& blocks, const Changes& changes, double Block::*mean) {
     double squares = 0.0, pairs = 0.0, hours = 0.0;
     for (std::size_t b = 0; b < blocks.size(); ++b) {
@@ -216,23 +226,28 @@ double longRun(const std::vector<Block>& blocks, const Changes& changes, double 
 
 } // namespace
 
-LeftOpen leftOpen(const std::vector<Block>& blocks, double voltsStep, double ampsStep, Between between, const Weighing& weighing) {
+LeftOpen leftOpen(const std::vector<Block>& blocks, double voltsStep, double ampsStep, Between between,
+                  const Weighing& weighing) {
     Changes power, current;
     for (const Block& b : blocks) {
         power += b.power;
         current += b.current;
     }
     const double once = between == Between::Held ? kLate : kOnce;
-    const double ofPower = between == Between::Held ? kLate : shareOfChanges(power, longRun(blocks, power, &Block::watts));
-    const double ofCurrent = between == Between::Held ? kLate : shareOfChanges(current, longRun(blocks, current, &Block::amperes));
+    const double ofPower =
+        between == Between::Held ? kLate : shareOfChanges(power, longRun(blocks, power, &Block::watts));
+    const double ofCurrent =
+        between == Between::Held ? kLate : shareOfChanges(current, longRun(blocks, current, &Block::amperes));
     LeftOpen open;
-    std::map<long long, double> voltsOn, ampsOn, ampsOnAlone; // by the digit that is read: what stands on it carries one error
+    std::map<long long, double> voltsOn, ampsOn,
+        ampsOnAlone; // by the digit that is read: what stands on it carries one error
     for (const Block& b : blocks) {
         const double w = weighing.of(b);
         open.betweenWattHours += w * w * (once * b.power.alone + ofPower * (b.power.firsts - b.power.alone));
         open.betweenAmpHours += w * w * (once * b.current.alone + ofCurrent * (b.current.firsts - b.current.alone));
         if (voltsStep > 0.0)
-            voltsOn[std::llround(b.volts / voltsStep)] += w * b.amps * b.hours * standingRounding(voltsStep, b.voltsSpread);
+            voltsOn[std::llround(b.volts / voltsStep)] +=
+                w * b.amps * b.hours * standingRounding(voltsStep, b.voltsSpread);
         if (ampsStep > 0.0) {
             const double u = standingRounding(ampsStep, b.ampsSpread);
             ampsOn[std::llround(b.amps / ampsStep)] += w * b.volts * b.hours * u;

@@ -76,7 +76,8 @@ Result<Measured> parseClockFactor(std::string_view text, std::string_view place,
         return problem("not_positive", std::string(place), "a clock factor must be greater than 0.",
                        "Write true time ÷ its time, like 1.02 ± 0.001, or both like 60 min / 58 min 50 s.");
     if (factor && !(factor->value() >= kSlowestClock && factor->value() <= kFastestClock))
-        return problem("no_clock", std::string(place), "no clock runs so fast or so slow.", "Write true time ÷ its time, like 1.02.");
+        return problem("no_clock", std::string(place), "no clock runs so fast or so slow.",
+                       "Write true time ÷ its time, like 1.02.");
     return factor;
 }
 

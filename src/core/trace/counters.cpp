@@ -30,7 +30,9 @@ std::optional<double> counted(const Column& counter) {
         if (std::isnan(value))
             continue;
         if (seen++ > 0)
-            sum += std::fabs(value) < kNothing * std::fabs(previous) && std::fabs(previous) > kSteps * usual ? value : value - previous;
+            sum += std::fabs(value) < kNothing * std::fabs(previous) && std::fabs(previous) > kSteps * usual
+                       ? value
+                       : value - previous;
         previous = value;
     }
     return seen < 2 ? std::nullopt : std::optional(sum);

@@ -35,7 +35,8 @@ Levers leversOf(const std::vector<Block>& blocks, const Weighing& weighing) {
 
 // Where the meter was used: by the level of the energy, so that idle times do not matter.
 path::OperatingPoint pointOf(const Totals& t, const Read& read) {
-    return {t.ampHours != 0.0 ? t.wattHours / t.ampHours : 0.0, t.ampHours != 0.0 ? t.squareAmpHours / t.ampHours : 0.0, read.intoBank};
+    return {t.ampHours != 0.0 ? t.wattHours / t.ampHours : 0.0, t.ampHours != 0.0 ? t.squareAmpHours / t.ampHours : 0.0,
+            read.intoBank};
 }
 
 struct Accuracies {
@@ -45,11 +46,13 @@ struct Accuracies {
 
 Accuracies accuraciesOf(const Trace& trace, const Totals& totals, const Read& read) {
     // Watts alone: the gains of both weigh on them, offsets cannot be told.
-    return {read.meter.voltsUpTo(greatest(trace.volts, !read.meter.voltsRanges.empty())), read.meter.ampsUpTo(greatest(trace.amps, !read.meter.ampsRanges.empty())), pointOf(totals, read)};
+    return {read.meter.voltsUpTo(greatest(trace.volts, !read.meter.voltsRanges.empty())),
+            read.meter.ampsUpTo(greatest(trace.amps, !read.meter.ampsRanges.empty())), pointOf(totals, read)};
 }
 
 // The errors of gain and offset, the digits and what lies between the samples, on a sum that weighs the trace's energy.
-Measured withReadingErrors(Measured m, double unit, const Levers& l, const LeftOpen& open, const Accuracies& acc, const Trace& trace, const Read& read) {
+Measured withReadingErrors(Measured m, double unit, const Levers& l, const LeftOpen& open, const Accuracies& acc,
+                           const Trace& trace, const Read& read) {
     const std::string& name = read.meter.name;
     const auto meters = [&](const char* what, double u) { m = path::withInstrument(m, name, what, u * unit, acc.at); };
     if (acc.volts) {
@@ -65,10 +68,13 @@ Measured withReadingErrors(Measured m, double unit, const Levers& l, const LeftO
         .with(ErrorSource::ofRun(read.run, "between samples"), open.betweenWattHours * unit);
 }
 
-// Each of the widest gaps leaves an error of its own; the many small ones of a log full of holes make up one, or a budget would be as long as the log.
+// Each of the widest gaps leaves an error of its own; the many small ones of a log full of holes make up one, or a
+// budget would be as long as the log.
 constexpr std::size_t kOwnGaps = 40;
 
-ErrorSource gapSource(const Gap& gap, const Read& read) { return ErrorSource::ofRun(read.run, "gap at " + showNumber(gap.from, 7) + " s"); }
+ErrorSource gapSource(const Gap& gap, const Read& read) {
+    return ErrorSource::ofRun(read.run, "gap at " + showNumber(gap.from, 7) + " s");
+}
 
 // `doubt`: what a gap leaves open in this figure.
 template<class Doubt>
@@ -79,7 +85,8 @@ Measured withGaps(Measured m, const Totals& totals, const Read& read, Doubt doub
             gaps.push_back(&gap);
     }
     const std::size_t own = std::min(kOwnGaps, gaps.size());
-    std::partial_sort(gaps.begin(), gaps.begin() + static_cast<std::ptrdiff_t>(own), gaps.end(), [](const Gap* a, const Gap* b) { return a->uWattHours > b->uWattHours; });
+    std::partial_sort(gaps.begin(), gaps.begin() + static_cast<std::ptrdiff_t>(own), gaps.end(),
+                      [](const Gap* a, const Gap* b) { return a->uWattHours > b->uWattHours; });
     double others = 0.0;
     for (std::size_t k = 0; k < gaps.size(); ++k) {
         const double u = doubt(*gaps[k]);
@@ -93,23 +100,29 @@ Measured withGaps(Measured m, const Totals& totals, const Read& read, Doubt doub
 
 } // namespace
 
-EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const std::vector<Block>& blocks, const Read& read) {
+EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const std::vector<Block>& blocks,
+                            const Read& read) {
     EnergyFigures f{totals.wattHours, totals.ampHours, totals.squareAmpHours, read.clock.value()};
     const std::string& name = read.meter.name;
     const Accuracies acc = accuraciesOf(trace, totals, read);
     const LeftOpen open = leftOpen(blocks, trace.voltsStep, trace.ampsStep, read.between);
-    f.wattHours = withReadingErrors(f.wattHours, 1.0, {totals.wattHours, totals.ampHours, totals.voltHours, totals.hours}, open, acc, trace, read);
+    f.wattHours = withReadingErrors(
+        f.wattHours, 1.0, {totals.wattHours, totals.ampHours, totals.voltHours, totals.hours}, open, acc, trace, read);
     if (acc.amps) {
         const double gain = rectangular(acc.amps->gain);
         const double offset = rectangular(acc.amps->offset + acc.amps->digits * trace.ampsStep);
-        f.ampHours = withInstrument(withInstrument(f.ampHours, name, "amps gain", totals.ampHours * gain, acc.at), name, "amps offset", totals.hours * offset, acc.at);
-        f.squareAmpHours = withInstrument(withInstrument(f.squareAmpHours, name, "amps gain", 2.0 * totals.squareAmpHours * gain, acc.at), name, "amps offset",
-                                          2.0 * totals.ampHours * offset, acc.at);
+        f.ampHours = withInstrument(withInstrument(f.ampHours, name, "amps gain", totals.ampHours * gain, acc.at), name,
+                                    "amps offset", totals.hours * offset, acc.at);
+        f.squareAmpHours = withInstrument(
+            withInstrument(f.squareAmpHours, name, "amps gain", 2.0 * totals.squareAmpHours * gain, acc.at), name,
+            "amps offset", 2.0 * totals.ampHours * offset, acc.at);
     }
     const double level = acc.at.amps; // a squared current is off by twice that, for each ampere hour
-    const ErrorSource digits = ErrorSource::ofRun(read.run, name + ": amps digits"), between = ErrorSource::ofRun(read.run, "between samples");
+    const ErrorSource digits = ErrorSource::ofRun(read.run, name + ": amps digits"),
+                      between = ErrorSource::ofRun(read.run, "between samples");
     f.ampHours = f.ampHours.with(digits, open.ampsDigitsAmpHours).with(between, open.betweenAmpHours);
-    f.squareAmpHours = f.squareAmpHours.with(digits, 2.0 * level * open.ampsDigitsAmpHours).with(between, level * open.betweenAmpHours);
+    f.squareAmpHours = f.squareAmpHours.with(digits, 2.0 * level * open.ampsDigitsAmpHours)
+                           .with(between, level * open.betweenAmpHours);
 
     const auto scaleByTime = [&](const ErrorSource& source, double relative) {
         f.wattHours = f.wattHours.with(source, totals.wattHours * relative);
@@ -123,11 +136,13 @@ EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const std:
 
     f.wattHours = withGaps(f.wattHours, totals, read, [](const Gap& gap) { return gap.uWattHours; });
     f.ampHours = withGaps(f.ampHours, totals, read, [](const Gap& gap) { return gap.uAmpHours; });
-    f.squareAmpHours = withGaps(f.squareAmpHours, totals, read, [level](const Gap& gap) { return level * gap.uAmpHours; });
+    f.squareAmpHours =
+        withGaps(f.squareAmpHours, totals, read, [level](const Gap& gap) { return level * gap.uAmpHours; });
     return f;
 }
 
-Measured shareSpan(const Moment& moment, const Trace& trace, const Totals& totals, const std::vector<Block>& blocks, const Read& read) {
+Measured shareSpan(const Moment& moment, const Trace& trace, const Totals& totals, const std::vector<Block>& blocks,
+                   const Read& read) {
     // The moment is where E(t) = share · E(end): it moves by (share · δE(end) − δE(t)) ÷ watts.
     const Weighing weighing{moment.share - 1.0, moment.share, moment.at};
     std::vector<Block> until;
@@ -136,9 +151,14 @@ Measured shareSpan(const Moment& moment, const Trace& trace, const Totals& total
             until.push_back(b);
     }
     const double secondsPerWattHour = 3600.0 / moment.watts;
-    const Measured m = withReadingErrors(moment.at - moment.start, secondsPerWattHour, leversOf(until, weighing), leftOpen(until, trace.voltsStep, trace.ampsStep, read.between, weighing),
-                                   accuraciesOf(trace, totals, read), trace, read);
-    return withGaps(m, totals, read, [&](const Gap& gap) { return gap.from < moment.end && gap.to > moment.start ? weighing.of(gap.from) * gap.uWattHours * secondsPerWattHour : 0.0; });
+    const Measured m = withReadingErrors(moment.at - moment.start, secondsPerWattHour, leversOf(until, weighing),
+                                         leftOpen(until, trace.voltsStep, trace.ampsStep, read.between, weighing),
+                                         accuraciesOf(trace, totals, read), trace, read);
+    return withGaps(m, totals, read, [&](const Gap& gap) {
+        return gap.from < moment.end && gap.to > moment.start
+                   ? weighing.of(gap.from) * gap.uWattHours * secondsPerWattHour
+                   : 0.0;
+    });
 }
 
 Measured referEnergy(const EnergyFigures& atMeter, const Measured& ohms, int towardsSource) {

@@ -7,8 +7,8 @@ namespace otterstone::trace {
 
 namespace {
 
-constexpr std::size_t kMostLooked = 64;  // readings of a window, and windows of a trace
-constexpr double kAlike = 0.05;          // of the power: sides that differ by less are alike
+constexpr std::size_t kMostLooked = 64; // readings of a window, and windows of a trace
+constexpr double kAlike = 0.05;         // of the power: sides that differ by less are alike
 constexpr std::size_t kLeastMisses = 3;
 
 } // namespace
@@ -16,7 +16,8 @@ constexpr std::size_t kLeastMisses = 3;
 // The mean over a window that ends at sample k. Steps weigh by their length, so that uneven rows do no harm.
 GapEstimator::Mean GapEstimator::before(std::size_t k, double seconds) const {
     std::size_t first = k;
-    while (first > 0 && trace_.time[k] - trace_.time[first - 1] <= seconds && trace_.time[first] - trace_.time[first - 1] <= gapSeconds_)
+    while (first > 0 && trace_.time[k] - trace_.time[first - 1] <= seconds &&
+           trace_.time[first] - trace_.time[first - 1] <= gapSeconds_)
         --first;
     const std::size_t stride = std::max<std::size_t>(1, (k - first + 1) / kMostLooked);
     Mean m;
@@ -38,7 +39,8 @@ GapEstimator::Mean GapEstimator::before(std::size_t k, double seconds) const {
 
 GapEstimator::Mean GapEstimator::after(std::size_t k, double seconds) const {
     std::size_t last = k;
-    while (last + 1 < trace_.size() && trace_.time[last + 1] - trace_.time[k] <= seconds && trace_.time[last + 1] - trace_.time[last] <= gapSeconds_)
+    while (last + 1 < trace_.size() && trace_.time[last + 1] - trace_.time[k] <= seconds &&
+           trace_.time[last + 1] - trace_.time[last] <= gapSeconds_)
         ++last;
     Mean m = before(last, trace_.time[last] - trace_.time[k]);
     m.whole = last + 1 < trace_.size() && trace_.time[last + 1] - trace_.time[last] <= gapSeconds_;
@@ -61,14 +63,17 @@ const std::vector<GapEstimator::Miss>& GapEstimator::elsewhere(double seconds) {
     const double step = std::max((span - 3.0 * seconds) / static_cast<double>(kMostLooked), seconds / 4.0);
     for (double at = trace_.time.front() + seconds; at + 2.0 * seconds <= trace_.time.back(); at += step) {
         const auto index = [this](double t) {
-            return static_cast<std::size_t>(std::lower_bound(trace_.time.begin(), trace_.time.end(), t) - trace_.time.begin());
+            return static_cast<std::size_t>(std::lower_bound(trace_.time.begin(), trace_.time.end(), t) -
+                                            trace_.time.begin());
         };
         const std::size_t from = index(at), to = index(at + seconds);
         if (from + 1 >= to || to >= trace_.size())
             continue;
-        const Mean left = before(from, seconds), right = after(to, seconds), within = before(to, trace_.time[to] - trace_.time[from]);
+        const Mean left = before(from, seconds), right = after(to, seconds),
+                   within = before(to, trace_.time[to] - trace_.time[from]);
         if (left.whole && right.whole && within.whole)
-            misses_[length].push_back({std::fabs(left.watts - right.watts), (left.watts + right.watts) / 2.0 - within.watts});
+            misses_[length].push_back(
+                {std::fabs(left.watts - right.watts), (left.watts + right.watts) / 2.0 - within.watts});
     }
     return misses_[length];
 }

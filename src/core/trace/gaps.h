@@ -12,20 +12,21 @@ namespace otterstone::trace {
 struct Gap {
     double from = 0.0;
     double to = 0.0;
-    bool bridged = true;        ///< counted; false: the house leaves gaps out, and every sum is "at least"
-    double wattHours = 0.0;     ///< the middle of what the power did on both sides, counted or not
+    bool bridged = true;    ///< counted; false: the house leaves gaps out, and every sum is "at least"
+    double wattHours = 0.0; ///< the middle of what the power did on both sides, counted or not
     double ampHours = 0.0;
-    double uWattHours = 0.0;    ///< standard uncertainty of both
+    double uWattHours = 0.0; ///< standard uncertainty of both
     double uAmpHours = 0.0;
-    std::size_t sample = 0;     ///< the last before it
+    std::size_t sample = 0; ///< the last before it
 };
 
 /// How a house treats gaps.
 enum class GapRule { Estimate, LeaveOut };
 
-/// What flowed between neighbouring samples that are further apart than a gap's length: the step, in hours, times the middle of what the power did on both
-/// sides over as long a time. Its doubt: half of the difference of the two sides, rectangular (the load changed at some moment within), and how far the same
-/// estimate misses elsewhere in this trace over gaps as long whose sides are as alike. Common practice, no published source; checked by simulation.
+/// What flowed between neighbouring samples that are further apart than a gap's length: the step, in hours, times the
+/// middle of what the power did on both sides over as long a time. Its doubt: half of the difference of the two sides,
+/// rectangular (the load changed at some moment within), and how far the same estimate misses elsewhere in this trace
+/// over gaps as long whose sides are as alike. Common practice, no published source; checked by simulation.
 class GapEstimator {
 public:
     explicit GapEstimator(const Trace& trace, double gapSeconds) : trace_(trace), gapSeconds_(gapSeconds) {}

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <array>
-#include <cstdint>
 #include <cmath>
+#include <cstdint>
 
 #include "core/trace/wide.h"
 
@@ -34,9 +34,10 @@ struct BlockSums {
     double watts = 0.0, amps = 0.0, volts = 0.0, squares = 0.0; ///< each sample times its weight in hours
 };
 
-// All steps of a block without gaps: each sample weighs half of the steps on its two sides. Four lanes a sum, so that the compiler can
-// keep them in wide words; adding in another order changes the last digits of a double, no more.
-OTTERSTONE_WIDE void sumBlock(const double* time, const double* watts, const double* amps, const double* volts, std::size_t count, BlockSums& out) {
+// All steps of a block without gaps: each sample weighs half of the steps on its two sides. Four lanes a sum, so that
+// the compiler can keep them in wide words; adding in another order changes the last digits of a double, no more.
+OTTERSTONE_WIDE void sumBlock(const double* time, const double* watts, const double* amps, const double* volts,
+                              std::size_t count, BlockSums& out) {
     constexpr std::size_t kLanes = 4;
     double p[kLanes] = {}, i[kLanes] = {}, v[kLanes] = {}, s[kLanes] = {};
     const auto add = [&](std::size_t k, std::size_t lane, double weight) {
@@ -59,7 +60,8 @@ OTTERSTONE_WIDE void sumBlock(const double* time, const double* watts, const dou
     for (; k + 1 < count; ++k)
         add(k, 0, (time[k + 1] - time[k - 1]) / 7200.0);
     add(count - 1, 1, (time[count - 1] - time[count - 2]) / 7200.0);
-    out = {(p[0] + p[1]) + (p[2] + p[3]), (i[0] + i[1]) + (i[2] + i[3]), (v[0] + v[1]) + (v[2] + v[3]), (s[0] + s[1]) + (s[2] + s[3])};
+    out = {(p[0] + p[1]) + (p[2] + p[3]), (i[0] + i[1]) + (i[2] + i[3]), (v[0] + v[1]) + (v[2] + v[3]),
+           (s[0] + s[1]) + (s[2] + s[3])};
 }
 
 // Counted rather than searched: a count is what the compiler turns into wide instructions.
@@ -92,11 +94,13 @@ Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds, 
     for (std::size_t first = 0; first < n; first += kCheckpointRows) {
         totals.checkpoints.push_back(totals.wattHours);
         const std::size_t own = std::min(kCheckpointRows, n - first);
-        const std::size_t count = std::min(own + 1, n - first); // and the first sample of the next block, for the step to it
+        const std::size_t count =
+            std::min(own + 1, n - first); // and the first sample of the next block, for the step to it
         block.decode(trace, first, count);
         const double* const level = current ? block.amps.data() : block.watts.data();
         if (countAbove(block.watts.data(), own, totals.peakWatts) > 0)
-            totals.peakWatts = *std::max_element(block.watts.begin(), block.watts.begin() + static_cast<std::ptrdiff_t>(own));
+            totals.peakWatts =
+                *std::max_element(block.watts.begin(), block.watts.begin() + static_cast<std::ptrdiff_t>(own));
         if (countAbove(level, own, onLevel) != (on ? own : 0)) {
             for (std::size_t k = 0; k < own; ++k) {
                 if ((level[k] > onLevel) != on) {
@@ -141,7 +145,8 @@ Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds, 
 double RunningEnergy::step(std::size_t k) const {
     const double dt = trace_.time[k + 1] - trace_.time[k];
     if (dt > gapSeconds_) {
-        const auto at = std::lower_bound(totals_.gaps.begin(), totals_.gaps.end(), k, [](const Gap& g, std::size_t sample) { return g.sample < sample; });
+        const auto at = std::lower_bound(totals_.gaps.begin(), totals_.gaps.end(), k,
+                                         [](const Gap& g, std::size_t sample) { return g.sample < sample; });
         return at != totals_.gaps.end() && at->bridged ? at->wattHours : 0.0;
     }
     return (trace_.power(k) + trace_.power(k + 1)) * dt / 7200.0;
@@ -161,7 +166,8 @@ double RunningEnergy::upTo(std::size_t k) const {
 double RunningEnergy::momentOf(double wattHours) const {
     const std::vector<double>& points = totals_.checkpoints;
     const auto after = std::upper_bound(points.begin(), points.end(), wattHours);
-    std::size_t k = after == points.begin() ? 0 : static_cast<std::size_t>(after - points.begin() - 1) * kCheckpointRows;
+    std::size_t k =
+        after == points.begin() ? 0 : static_cast<std::size_t>(after - points.begin() - 1) * kCheckpointRows;
     double energy = upTo(k);
     for (; k + 2 < trace_.size(); ++k) {
         const double more = step(k);

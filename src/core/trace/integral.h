@@ -10,15 +10,16 @@
 namespace otterstone::trace {
 
 struct Totals {
-    double wattHours = 0.0;       ///< ∫V·I dt
-    double ampHours = 0.0;        ///< ∫I dt; 0 without a current column
-    double voltHours = 0.0;       ///< ∫V dt
-    double squareAmpHours = 0.0;  ///< ∫I² dt
-    double peakWatts = 0.0;       ///< greatest sample
-    double hours = 0.0;           ///< time covered, gaps only where they are counted
+    double wattHours = 0.0;      ///< ∫V·I dt
+    double ampHours = 0.0;       ///< ∫I dt; 0 without a current column
+    double voltHours = 0.0;      ///< ∫V dt
+    double squareAmpHours = 0.0; ///< ∫I² dt
+    double peakWatts = 0.0;      ///< greatest sample
+    double hours = 0.0;          ///< time covered, gaps only where they are counted
     std::vector<Gap> gaps;
     std::vector<std::size_t> switches; ///< samples at which the output goes on, off, on …; it is off before the first
-    std::vector<double> checkpoints; ///< Wh before every kCheckpointRows-th sample, so that any stretch is summed quickly
+    std::vector<double>
+        checkpoints; ///< Wh before every kCheckpointRows-th sample, so that any stretch is summed quickly
 };
 
 inline constexpr std::size_t kCheckpointRows = 1024;
@@ -42,18 +43,21 @@ inline void addStep(const Sample& a, const Sample& b, Totals& totals) {
 
 /// Source of the rule: definition of work and charge; trapezoid after any numerical-analysis text; checked against
 /// closed forms and numpy.
-[[nodiscard]] Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds, GapRule gaps = GapRule::Estimate);
+[[nodiscard]] Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds,
+                               GapRule gaps = GapRule::Estimate);
 
 /// Energy as integrate() counts it, from the first sample up to sample k.
 class RunningEnergy {
 public:
-    RunningEnergy(const Trace& trace, double gapSeconds, const Totals& totals) : trace_(trace), gapSeconds_(gapSeconds), totals_(totals) {}
+    RunningEnergy(const Trace& trace, double gapSeconds, const Totals& totals)
+        : trace_(trace), gapSeconds_(gapSeconds), totals_(totals) {}
 
     /// Of the step between samples k and k + 1; across a gap what is counted there.
     [[nodiscard]] double step(std::size_t k) const;
     /// Up to sample `k` (clamped to the last).
     [[nodiscard]] double upTo(std::size_t k) const;
-    /// The moment at which `wattHours` had flowed, the power being a straight line within each step, and even across a gap.
+    /// The moment at which `wattHours` had flowed, the power being a straight line within each step, and even across a
+    /// gap.
     [[nodiscard]] double momentOf(double wattHours) const;
     [[nodiscard]] const Totals& totals() const { return totals_; }
 

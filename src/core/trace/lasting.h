@@ -35,8 +35,9 @@ inline void joinAlike(std::vector<Spell>& spells) {
     spells = std::move(joined);
 }
 
-/// The same spells without those that do not last: each goes to the one before it; before the first that lasts, all are of the very first's state. The last
-/// stands as it is, for nothing contradicts it, if `keepLast`. Nothing lasting at all: as they were.
+/// The same spells without those that do not last: each goes to the one before it; before the first that lasts, all are
+/// of the very first's state. The last stands as it is, for nothing contradicts it, if `keepLast`. Nothing lasting at
+/// all: as they were.
 [[nodiscard]] inline std::vector<Spell> lastingSpells(const Trace& t, std::vector<Spell> spells, bool keepLast) {
     std::vector<Spell> kept;
     bool any = false;

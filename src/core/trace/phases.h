@@ -49,12 +49,12 @@ struct DrainPhases {
     EndedBy endedBy = EndedBy::Unknown;
     std::vector<TierChange> tierChanges;
 };
-/// A sample's state lasts until the next sample. A state counts from three samples and 5 s on, or two samples 30 s apart: one blip, spike or noisy
-/// sample decides nothing. A trace too short for that is taken as it stands.
+/// A sample's state lasts until the next sample. A state counts from three samples and 5 s on, or two samples 30 s
+/// apart: one blip, spike or noisy sample decides nothing. A trace too short for that is taken as it stands.
 [[nodiscard]] DrainPhases drainPhases(const Trace& trace, const Plateau& plateau, const RunningEnergy& energy);
 
-/// A port that gave `level` volts and now has `volts` gives nothing any more: what a capacitor or a load's leakage leaves standing is less than 60 %,
-/// and no usable tier lies below 4 V. Common practice, no published source.
+/// A port that gave `level` volts and now has `volts` gives nothing any more: what a capacitor or a load's leakage
+/// leaves standing is less than 60 %, and no usable tier lies below 4 V. Common practice, no published source.
 [[nodiscard]] inline bool outputGone(double volts, double level) { return volts < std::min(0.6 * level, 4.0); }
 /// It still has its volts, or those to which it falls back when nobody asks for more.
 [[nodiscard]] inline bool outputStands(double volts, double level) { return volts >= std::min(0.8 * level, 4.4); }
@@ -69,10 +69,11 @@ struct FullRule {
 struct RechargePhases {
     std::vector<Phase> phases;
     std::vector<Stretch> throttles;
-    std::optional<double> start;       ///< in the middle of the step in which the power came
-    double uStart = 0.0, uEnd = 0.0;   ///< s, standard uncertainties that the samples leave on both
+    std::optional<double> start;     ///< in the middle of the step in which the power came
+    double uStart = 0.0, uEnd = 0.0; ///< s, standard uncertainties that the samples leave on both
     std::optional<double> taperStart;
-    std::optional<double> end; ///< nothing when it was not seen to be full: the log ends before, or the power broke off without a taper
+    std::optional<double>
+        end; ///< nothing when it was not seen to be full: the log ends before, or the power broke off without a taper
     std::optional<double> brokeOff; ///< when it broke off, if it did and did not come again
     double wattHoursUntilEnd = 0.0; ///< until the end, or that of the log
     std::vector<TierChange> tierChanges;

@@ -8,16 +8,17 @@ namespace otterstone::trace {
 
 namespace {
 
-constexpr double kLookBack = 30.0;    // seconds before the end that tell the level
-constexpr double kLookAhead = 120.0;  // and after it: a capacitor takes its time
-constexpr double kFlat = 0.97;        // volts that keep this over five seconds stand; a capacitor's fall
-constexpr double kSagging = 0.9;      // a log that ends while the volts fall was cut off
-constexpr double kLeak = 0.25;        // of the plateau's current
-constexpr double kStepUp = 1.15;      // of the current before
-constexpr double kWattsUp = 1.10;     // and of the watts: a constant-power load draws more amps from fewer volts, no more watts
-constexpr double kBeforeStep = 90.0;  // seconds before the end in which the level before a step is looked for
-constexpr double kNoises = 2.0;       // a step must be this many of the scatter before it
-constexpr std::size_t kPulses = 10;   // from so many short pauses on the load has a rhythm
+constexpr double kLookBack = 30.0;   // seconds before the end that tell the level
+constexpr double kLookAhead = 120.0; // and after it: a capacitor takes its time
+constexpr double kFlat = 0.97;       // volts that keep this over five seconds stand; a capacitor's fall
+constexpr double kSagging = 0.9;     // a log that ends while the volts fall was cut off
+constexpr double kLeak = 0.25;       // of the plateau's current
+constexpr double kStepUp = 1.15;     // of the current before
+constexpr double kWattsUp =
+    1.10; // and of the watts: a constant-power load draws more amps from fewer volts, no more watts
+constexpr double kBeforeStep = 90.0; // seconds before the end in which the level before a step is looked for
+constexpr double kNoises = 2.0;      // a step must be this many of the scatter before it
+constexpr std::size_t kPulses = 10;  // from so many short pauses on the load has a rhythm
 constexpr double kLongestPulse = 120.0;
 
 enum State { On, Paused, Gone };
@@ -40,7 +41,8 @@ std::vector<Spell> rawSpells(const Trace& t, const Plateau& plateau, const std::
         if (on) {
             // What leaks through a load from a dead output is no load on it any more.
             std::size_t end = after;
-            while (t.hasCurrent() && end > first && outputGone(t.volts[end - 1], level) && t.amps[end - 1] < kLeak * plateau.amps)
+            while (t.hasCurrent() && end > first && outputGone(t.volts[end - 1], level) &&
+                   t.amps[end - 1] < kLeak * plateau.amps)
                 --end;
             if (end > first)
                 spells.push_back({first, end, On});
@@ -97,7 +99,8 @@ void joinHiccups(const Trace& t, std::vector<Spell>& spells) {
         const double whole = timeAt(t, spells[end].after) - t.time[spells[s].first];
         if (end > s && samples >= 3 && whole >= 5.0 && gone >= 0.5 * whole) {
             spells[s].after = spells[end].after;
-            spells.erase(spells.begin() + static_cast<std::ptrdiff_t>(s) + 1, spells.begin() + static_cast<std::ptrdiff_t>(end) + 1);
+            spells.erase(spells.begin() + static_cast<std::ptrdiff_t>(s) + 1,
+                         spells.begin() + static_cast<std::ptrdiff_t>(end) + 1);
         }
     }
 }
@@ -106,8 +109,8 @@ void joinHiccups(const Trace& t, std::vector<Spell>& spells) {
 void joinPulses(const Trace& t, std::vector<Spell>& spells) {
     std::size_t pulses = 0;
     const auto isPulse = [&](std::size_t s) {
-        return s > 0 && s + 1 < spells.size() && spells[s].state == Paused && spells[s - 1].state == On && spells[s + 1].state == On &&
-               timeAt(t, spells[s].after) - t.time[spells[s].first] < kLongestPulse;
+        return s > 0 && s + 1 < spells.size() && spells[s].state == Paused && spells[s - 1].state == On &&
+               spells[s + 1].state == On && timeAt(t, spells[s].after) - t.time[spells[s].first] < kLongestPulse;
     };
     for (std::size_t s = 0; s < spells.size(); ++s)
         pulses += isPulse(s) ? 1 : 0;
@@ -188,7 +191,9 @@ EndedBy whyEnded(const Trace& t, const Plateau& plateau, const Spell& last) {
             return outputStands(least, level) ? EndedBy::User : EndedBy::Unknown;
     }
     // The very last sample may be half dead: neither its amps nor its volts tell of the load.
-    return end > last.first && steppedUp(t, plateau, last, outputStands(t.volts[end], level) ? end : end - 1) ? EndedBy::OverCurrent : EndedBy::CutOff;
+    return end > last.first && steppedUp(t, plateau, last, outputStands(t.volts[end], level) ? end : end - 1)
+               ? EndedBy::OverCurrent
+               : EndedBy::CutOff;
 }
 
 } // namespace
@@ -215,7 +220,8 @@ DrainPhases drainPhases(const Trace& t, const Plateau& plateau, const RunningEne
         const PhaseKind kind = spell.state == On ? PhaseKind::Steady : !begun ? PhaseKind::Idle : PhaseKind::Off;
         const Phase p{kind, stretch.from, stretch.to, energy.upTo(spell.after) - energy.upTo(spell.first)};
         if (p.to > p.from && !result.phases.empty() && result.phases.back().kind == kind)
-            result.phases.back() = {kind, result.phases.back().from, p.to, result.phases.back().wattHours + p.wattHours};
+            result.phases.back() = {kind, result.phases.back().from, p.to,
+                                    result.phases.back().wattHours + p.wattHours};
         else if (p.to > p.from)
             result.phases.push_back(p);
         if (spell.state == On) {
@@ -229,7 +235,8 @@ DrainPhases drainPhases(const Trace& t, const Plateau& plateau, const RunningEne
             if (spell.state == Gone && !result.pauses.empty() && result.pauses.back().to == stretch.from) {
                 list.push_back({result.pauses.back().from, stretch.to});
                 result.pauses.pop_back();
-            } else if (spell.state == Paused && !result.interruptions.empty() && result.interruptions.back().to == stretch.from) {
+            } else if (spell.state == Paused && !result.interruptions.empty() &&
+                       result.interruptions.back().to == stretch.from) {
                 result.interruptions.back().to = stretch.to;
             } else {
                 list.push_back(stretch);

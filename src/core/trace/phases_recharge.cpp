@@ -11,15 +11,17 @@ namespace {
 
 constexpr double kBulkShare = 0.90;
 constexpr double kThrottleShare = 0.75;
-constexpr double kLeastBulk = 10.0;      // seconds at 90 % that make a return to bulk, not a spike in the taper
-constexpr double kChargingShare = 0.50;  // of the plateau: what comes back above this for a minute is charging, no top-off
+constexpr double kLeastBulk = 10.0; // seconds at 90 % that make a return to bulk, not a spike in the taper
+constexpr double kChargingShare =
+    0.50; // of the plateau: what comes back above this for a minute is charging, no top-off
 constexpr double kLeastCharging = 60.0;
-constexpr double kBrokeOffShare = 0.80;  // power that ends from above this was no taper
+constexpr double kBrokeOffShare = 0.80; // power that ends from above this was no taper
 constexpr double kLastMinute = 60.0;
-constexpr double kCalm = 0.02;           // scatter of the power, as a share, that decides nothing
-constexpr std::size_t kWidest = 61;      // samples of the window that calms a noisy log
+constexpr double kCalm = 0.02;      // scatter of the power, as a share, that decides nothing
+constexpr std::size_t kWidest = 61; // samples of the window that calms a noisy log
 
-// The power as its phases are told from it: as it is, or in a noisy log the mean over as many samples as bring its scatter down to 2 %.
+// The power as its phases are told from it: as it is, or in a noisy log the mean over as many samples as bring its
+// scatter down to 2 %.
 class Power {
 public:
     Power(const Trace& t, double plateau) : t_(t) {
@@ -76,10 +78,12 @@ struct Landmarks {
     std::optional<double> brokeOff;
 };
 
-// Where the power falls below the level: the sample that parts what is above from what is below best, and the moment within the step before it.
+// Where the power falls below the level: the sample that parts what is above from what is below best, and the moment
+// within the step before it.
 void refineEnd(const Trace& t, double level, std::size_t start, Landmarks& l) {
     const std::size_t reach = 32;
-    const std::size_t from = l.end > start + reach ? l.end - reach : start + 1, to = std::min(l.end + reach, t.size() - 1);
+    const std::size_t from = l.end > start + reach ? l.end - reach : start + 1,
+                      to = std::min(l.end + reach, t.size() - 1);
     std::size_t below = 0;
     for (std::size_t k = from; k <= to; ++k)
         below += t.power(k) < level ? 1 : 0;
@@ -107,22 +111,27 @@ void refineEnd(const Trace& t, double level, std::size_t start, Landmarks& l) {
         if (k >= best && t.power(k) >= level)
             last = std::max(last, k + 1);
     }
-    l.uEnd = std::hypot((abrupt ? step : step / 3.0) / std::sqrt(12.0), (timeAt(t, last) - t.time[first]) / std::sqrt(12.0));
+    l.uEnd =
+        std::hypot((abrupt ? step : step / 3.0) / std::sqrt(12.0), (timeAt(t, last) - t.time[first]) / std::sqrt(12.0));
 }
 
 void findEnd(const Trace& t, const Power& power, const Plateau& plateau, const FullRule& full, Landmarks& l) {
     std::size_t lastCharging = l.start;
-    for (const Spell& s : spellsOf(t, l.start, t.size(), [&](std::size_t k) { return power[k] >= kChargingShare * plateau.watts; })) {
+    for (const Spell& s :
+         spellsOf(t, l.start, t.size(), [&](std::size_t k) { return power[k] >= kChargingShare * plateau.watts; })) {
         if (s.state && length(t, s) >= kLeastCharging)
             lastCharging = s.after;
     }
     l.end = t.size();
-    for (const Spell& s : spellsOf(t, l.start, t.size(), [&](std::size_t k) { return power[k] < full.share * plateau.watts; })) {
+    for (const Spell& s :
+         spellsOf(t, l.start, t.size(), [&](std::size_t k) { return power[k] < full.share * plateau.watts; })) {
         if (!s.state || s.first < lastCharging || length(t, s) < full.seconds)
             continue;
-        // Full is what a taper leads to. The level of the last minute, without the very last sample, which may be half gone.
+        // Full is what a taper leads to. The level of the last minute, without the very last sample, which may be half
+        // gone.
         std::vector<double> before;
-        for (std::size_t k = s.first; k-- > l.start && (before.size() < 4 || t.time[s.first] - t.time[k] <= kLastMinute);)
+        for (std::size_t k = s.first;
+             k-- > l.start && (before.size() < 4 || t.time[s.first] - t.time[k] <= kLastMinute);)
             before.push_back(power[k]);
         if (before.size() > 2)
             before.erase(before.begin());
@@ -138,11 +147,14 @@ void findEnd(const Trace& t, const Power& power, const Plateau& plateau, const F
     }
 }
 
-std::optional<Landmarks> findLandmarks(const Trace& t, const Power& power, const Plateau& plateau, const FullRule& full) {
+std::optional<Landmarks> findLandmarks(const Trace& t, const Power& power, const Plateau& plateau,
+                                       const FullRule& full) {
     Landmarks l;
     l.end = t.size();
     l.start = t.size();
-    for (const Spell& s : spellsOf(t, 0, t.size(), [&](std::size_t k) { return t.power(k) >= full.share * plateau.watts; })) { // as read: an average would begin too early
+    for (const Spell& s : spellsOf(t, 0, t.size(), [&](std::size_t k) {
+             return t.power(k) >= full.share * plateau.watts;
+         })) { // as read: an average would begin too early
         if (s.state) {
             l.start = s.first;
             break;
@@ -159,7 +171,8 @@ std::optional<Landmarks> findLandmarks(const Trace& t, const Power& power, const
     const double least = std::max(kLeastBulk, 3.0 * medianStep(t.time));
     l.bulk = l.end;
     l.taper = l.start;
-    for (const Spell& s : spellsOf(t, l.start, l.end, [&](std::size_t k) { return power[k] >= kBulkShare * plateau.watts; })) {
+    for (const Spell& s :
+         spellsOf(t, l.start, l.end, [&](std::size_t k) { return power[k] >= kBulkShare * plateau.watts; })) {
         if (!s.state)
             continue;
         if (l.bulk == l.end)
@@ -207,12 +220,14 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
     std::size_t at = marks.start;
     // A rise at the beginning is no throttling: only what comes down from the bulk.
     if (marks.bulk < marks.taper) {
-        for (const Spell& s : spellsOf(t, marks.bulk, marks.taper, [&](std::size_t k) { return power[k] < kThrottleShare * plateau.watts; })) {
+        for (const Spell& s : spellsOf(t, marks.bulk, marks.taper,
+                                       [&](std::size_t k) { return power[k] < kThrottleShare * plateau.watts; })) {
             if (!s.state)
                 continue;
             pieces.push_back({PhaseKind::Bulk, at, s.first});
             // Unplugged: no volts either. Throttled: the source is still there.
-            const bool unplugged = t.hasCurrent() && outputGone(t.volts[s.first + (s.after - s.first) / 2], plateau.volts);
+            const bool unplugged =
+                t.hasCurrent() && outputGone(t.volts[s.first + (s.after - s.first) / 2], plateau.volts);
             pieces.push_back({unplugged ? PhaseKind::Off : PhaseKind::Throttled, s.first, s.after});
             if (!unplugged)
                 result.throttles.push_back({t.time[s.first], timeAt(t, s.after)});
@@ -226,7 +241,8 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
         pieces.push_back({PhaseKind::Idle, marks.end, t.size()});
 
     for (const Piece& piece : pieces) {
-        const Phase p{piece.kind, t.time[std::min(piece.first, t.size() - 1)], timeAt(t, piece.after), energy.upTo(piece.after) - energy.upTo(piece.first)};
+        const Phase p{piece.kind, t.time[std::min(piece.first, t.size() - 1)], timeAt(t, piece.after),
+                      energy.upTo(piece.after) - energy.upTo(piece.first)};
         if (p.to > p.from)
             result.phases.push_back(p);
     }

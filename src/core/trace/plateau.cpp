@@ -10,8 +10,8 @@ namespace otterstone::trace {
 
 namespace {
 
-// Bins follow the bits of the power as a double: the exponent and the first eight bits behind it, so a bin is at most 0.4 %
-// wide wherever it lies, and one pass needs no scale.
+// Bins follow the bits of the power as a double: the exponent and the first eight bits behind it, so a bin is at most
+// 0.4 % wide wherever it lies, and one pass needs no scale.
 constexpr int kMantissaBits = 8;
 constexpr std::uint64_t kShift = 52 - kMantissaBits;
 constexpr double kLeastWatts = 1e-6;
@@ -99,7 +99,8 @@ Plateau findPlateau(const Trace& trace, double gapSeconds) {
     // A level between two digits is read as both: what is worth one and a half of them is one level.
     double band = kMedianBand;
     if (current && bins[middle].ampSeconds > 0.0) {
-        const double amps = bins[middle].ampSeconds / bins[middle].time, volts = bins[middle].voltSeconds / bins[middle].time;
+        const double amps = bins[middle].ampSeconds / bins[middle].time,
+                     volts = bins[middle].voltSeconds / bins[middle].time;
         band = std::clamp(1.5 * std::hypot(trace.ampsStep / amps, trace.voltsStep / volts), kMedianBand, kBand);
     }
     const Bin level = sumOver(median, band);

@@ -13,8 +13,8 @@
 
 namespace otterstone::trace {
 
-/// An allocator whose resize() leaves numbers as they are: a two-million-row log is written once, not twice. Large columns
-/// ask for large pages, which saves thousands of page faults.
+/// An allocator whose resize() leaves numbers as they are: a two-million-row log is written once, not twice. Large
+/// columns ask for large pages, which saves thousands of page faults.
 template<class T>
 struct LazyAllocator : std::allocator<T> {
     template<class U>
@@ -58,7 +58,8 @@ public:
     Readings() = default;
     Readings(std::initializer_list<double> values) : doubles_(values) {}
     explicit Readings(Column values) : doubles_(std::move(values)) {}
-    /// Each reading is digits / divisor; the divisor is a power of ten, so the quotient is the double nearest to the decimal.
+    /// Each reading is digits / divisor; the divisor is a power of ten, so the quotient is the double nearest to the
+    /// decimal.
     Readings(Digits digits, double divisor) : digits_(std::move(digits)), divisor_(divisor) {}
 
     [[nodiscard]] std::size_t size() const { return divisor_ != 0.0 ? digits_.size() : doubles_.size(); }

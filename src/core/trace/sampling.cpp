@@ -12,8 +12,9 @@ Trace held(const Trace& joined) {
             out.volts.push_back(joined.volts[k]);
         if (!joined.amps.empty())
             out.amps.push_back(joined.amps[k]);
-        for (const auto& [from, to] : {std::pair{&joined.watts, &out.watts}, std::pair{&joined.temperature, &out.temperature},
-                                       std::pair{&joined.percent, &out.percent}}) {
+        for (const auto& [from, to] :
+             {std::pair{&joined.watts, &out.watts}, std::pair{&joined.temperature, &out.temperature},
+              std::pair{&joined.percent, &out.percent}}) {
             if (!from->empty())
                 to->push_back((*from)[k]);
         }

@@ -39,7 +39,9 @@ std::size_t firstOdd(const Readings& column) {
     return std::string::npos;
 }
 
-std::string rowWords(std::size_t k, const char* what) { return "row " + std::to_string(k + 1) + " of the trace: " + what; }
+std::string rowWords(std::size_t k, const char* what) {
+    return "row " + std::to_string(k + 1) + " of the trace: " + what;
+}
 
 } // namespace
 
@@ -76,10 +78,10 @@ Trace cropped(const Trace& trace, double from, double to) {
     part.ampsStep = trace.ampsStep;
     if (trace.time.empty() || from > to)
         return part;
-    const auto first = static_cast<std::size_t>(std::lower_bound(trace.time.begin(), trace.time.end(), from) -
-                                                trace.time.begin());
-    const auto last = static_cast<std::size_t>(std::upper_bound(trace.time.begin(), trace.time.end(), to) -
-                                               trace.time.begin());
+    const auto first =
+        static_cast<std::size_t>(std::lower_bound(trace.time.begin(), trace.time.end(), from) - trace.time.begin());
+    const auto last =
+        static_cast<std::size_t>(std::upper_bound(trace.time.begin(), trace.time.end(), to) - trace.time.begin());
     const bool edgeBefore = first > 0 && first < trace.size() && trace.time[first] > from;
     const bool edgeAfter = last > 0 && last < trace.size() && trace.time[last - 1] < to;
     if (first >= last && !(edgeBefore && edgeAfter))
@@ -139,7 +141,8 @@ constexpr double kCoarsest = 0.5; // no instrument counts whole volts or amperes
 
 // All readings are whole numbers of this digit.
 bool countIn(double digit, const std::vector<double>& readings) {
-    return std::all_of(readings.begin(), readings.end(), [&](double v) { return std::fabs(v / digit - std::round(v / digit)) < 1e-4; });
+    return std::all_of(readings.begin(), readings.end(),
+                       [&](double v) { return std::fabs(v / digit - std::round(v / digit)) < 1e-4; });
 }
 
 } // namespace

@@ -17,7 +17,7 @@ struct Trace {
     Readings amps;
     Column watts; ///< only where volts and amps are not both known
     Column temperature;
-    Column percent; ///< what the bank's own display said, 0 to 100
+    Column percent;         ///< what the bank's own display said, 0 to 100
     double voltsStep = 0.0; ///< resolution seen in the log; 0 when unknown
     double ampsStep = 0.0;
 
@@ -37,10 +37,11 @@ struct Trace {
     }
 };
 
-/// No bench reads more, in volts, amperes or watts; and no run lasts longer, in seconds either side of its log's zero (30 000 years).
+/// No bench reads more, in volts, amperes or watts; and no run lasts longer, in seconds either side of its log's zero
+/// (30 000 years).
 inline constexpr double kMostReading = 1e6, kMostSeconds = 1e12;
-/// What breaks the invariants of a trace, or is no reading of any bench, in words: a column of another length, a time that steps back, NaN volts, 1e300 A.
-/// Nothing when it is sound. Every sum asks for that first.
+/// What breaks the invariants of a trace, or is no reading of any bench, in words: a column of another length, a time
+/// that steps back, NaN volts, 1e300 A. Nothing when it is sound. Every sum asks for that first.
 [[nodiscard]] std::optional<std::string> unsound(const Trace& trace);
 
 /// The part between two moments, its ends interpolated linearly. Empty when nothing lies between them.
@@ -49,11 +50,13 @@ inline constexpr double kMostReading = 1e6, kMostSeconds = 1e12;
 [[nodiscard]] Trace rescaled(const Trace& trace, double factor);
 /// Changes the sign of all currents (and watts): the meter was plugged in the other way round.
 void reverseDirection(Trace& trace);
-/// What the last digit of a column's readings is worth: the smallest difference between readings where enough different ones are there to tell it from
-/// the signal's own steps. Else the last digit as `written` in the log (0: not known, then as the readings themselves show it), without zeros that all
-/// readings end in. 0 where no digit of up to a millionth can be seen.
+/// What the last digit of a column's readings is worth: the smallest difference between readings where enough different
+/// ones are there to tell it from the signal's own steps. Else the last digit as `written` in the log (0: not known,
+/// then as the readings themselves show it), without zeros that all readings end in. 0 where no digit of up to a
+/// millionth can be seen.
 [[nodiscard]] double resolutionOf(const Readings& column, double written = 0.0);
-/// Median of the steps between samples, in seconds; from at most some 20 000 of them, evenly chosen. 0 below two samples.
+/// Median of the steps between samples, in seconds; from at most some 20 000 of them, evenly chosen. 0 below two
+/// samples.
 [[nodiscard]] double medianStep(const Column& time);
 
 } // namespace otterstone::trace
