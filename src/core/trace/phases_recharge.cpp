@@ -133,6 +133,8 @@ void findEnd(const Trace& t, const Power& power, const Plateau& plateau, const F
         for (std::size_t k = s.first;
              k-- > l.start && (before.size() < 4 || t.time[s.first] - t.time[k] <= kLastMinute);)
             before.push_back(power[k]);
+        if (before.empty()) // low from the start: nothing led to it
+            continue;
         if (before.size() > 2)
             before.erase(before.begin());
         const auto middle = before.begin() + static_cast<std::ptrdiff_t>(before.size() / 2);
