@@ -311,7 +311,7 @@ void BookSession::lookThrough() {
 
 void BookSession::gatherEvidence(const std::vector<book::Id>& banks) {
     struct Answer {
-        Result<std::vector<judgement::Evidence>> evidence;
+        Result<std::vector<evidence::Evidence>> evidence;
         std::vector<book::Snapshot::OfRun> fresh;
     };
     inWorker(

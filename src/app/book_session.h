@@ -78,7 +78,7 @@ Q_SIGNALS:
     void rippled(const std::vector<otterstone::book::Ripple>& ripples);
     void togetherReady(long long bank, const otterstone::findings::BankFindings& findings,
                        const otterstone::judgement::Judged& judged);
-    void evidenceReady(const std::vector<otterstone::judgement::Evidence>& evidence);
+    void evidenceReady(const std::vector<otterstone::evidence::Evidence>& evidence);
     void materialReady(const otterstone::report::Material& material);
     void materialFailed(const QString& sentence);
     /// What whoever opens this book should know: records that are left out, published figures that read differently

@@ -35,6 +35,11 @@ Session::Session(QObject* parent, SystemClocks clocks)
         running_ = false;
         Q_EMIT finished(outcome);
     });
+    connect(this, &Session::startWanted, runner_, &Runner::start);
+    connect(this, &Session::stopWanted, runner_, &Runner::stop);
+    connect(this, &Session::goOnWanted, runner_, &Runner::goOn);
+    connect(this, &Session::stampWanted, runner_, &Runner::stamp);
+    connect(this, &Session::shutDownWanted, runner_, &Runner::shutDown, Qt::BlockingQueuedConnection);
     runnerThread_.start();
     recorderThread_.start();
 }
@@ -46,8 +51,7 @@ void Session::end() {
         return;
     runner_->disconnect(this);
     // The loads go off and what is still held is handed over; the recorder ends when it has written that.
-    QMetaObject::invokeMethod(
-        runner_, [runner = runner_] { runner->shutDown(); }, Qt::BlockingQueuedConnection);
+    Q_EMIT shutDownWanted({});
     QMetaObject::invokeMethod(
         recorder_, [] {}, Qt::BlockingQueuedConnection);
     runnerThread_.quit();
@@ -62,19 +66,13 @@ void Session::start(const Plan& plan) {
     progress_ = {};
     progress_.phase = Phase::Connecting;
     Q_EMIT started();
-    QMetaObject::invokeMethod(runner_, [runner = runner_, plan] { runner->start(plan); });
+    Q_EMIT startWanted(plan, {});
 }
 
-void Session::stop(const QString& why) {
-    QMetaObject::invokeMethod(runner_, [runner = runner_, why] { runner->stop(why); });
-}
+void Session::stop(const QString& why) { Q_EMIT stopWanted(why, {}); }
 
-void Session::goOn() {
-    QMetaObject::invokeMethod(runner_, [runner = runner_] { runner->goOn(); });
-}
+void Session::goOn() { Q_EMIT goOnWanted({}); }
 
-void Session::stamp(const findings::Mark& mark) {
-    QMetaObject::invokeMethod(runner_, [runner = runner_, mark] { runner->stamp(mark); });
-}
+void Session::stamp(const findings::Mark& mark) { Q_EMIT stampWanted(mark, {}); }
 
 } // namespace otterstone::bench

@@ -36,6 +36,12 @@ Q_SIGNALS:
     void started();
     void progressed(const otterstone::bench::Progress& progress);
     void finished(const otterstone::bench::Outcome& outcome);
+    // To the runner's thread.
+    void startWanted(const otterstone::bench::Plan& plan, QPrivateSignal);
+    void stopWanted(const QString& why, QPrivateSignal);
+    void goOnWanted(QPrivateSignal);
+    void stampWanted(const otterstone::findings::Mark& mark, QPrivateSignal);
+    void shutDownWanted(QPrivateSignal);
 
 private:
     QThread runnerThread_, recorderThread_;

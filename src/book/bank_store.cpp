@@ -26,8 +26,9 @@ std::optional<double> plain(const std::optional<Amount<Tag>>& a) {
 
 std::vector<label::Port> loadPorts(Connection& c, Id bank) {
     std::vector<label::Port> ports;
-    QSqlQuery q =
-        c.run("SELECT id, name, direction, watts, shared_watts FROM port WHERE bank_id = ? ORDER BY position", bank);
+    QSqlQuery q = c.run(
+        "SELECT id, name, direction, watts, shared_watts, in_tiers, in_watts FROM port WHERE bank_id = ? ORDER BY position",
+        bank);
     const Row row(q);
     while (q.next()) {
         label::Port p;
@@ -35,6 +36,11 @@ std::vector<label::Port> loadPorts(Connection& c, Id bank) {
         p.direction = directionFromKey(row.text(2));
         read(p.watts, row.maybe(3));
         read(p.sharedWatts, row.maybe(4));
+        if (auto taken = label::parseTiers(row.text(5), "in_tiers"))
+            p.inTiers = std::move(*taken);
+        else
+            throw Damage("in_tiers", taken.error().text);
+        read(p.inWatts, row.maybe(6));
         QSqlQuery t =
             c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", row.whole(0));
         const Row tier(t);
@@ -50,8 +56,10 @@ void storePorts(Connection& c, Id bank, const std::vector<label::Port>& ports) {
     int position = 0;
     for (const label::Port& p : ports) {
         const Id id =
-            c.run("INSERT INTO port (bank_id, position, name, direction, watts, shared_watts) VALUES (?,?,?,?,?,?)",
-                  bank, position++, p.name, directionKey(p.direction), plain(p.watts), plain(p.sharedWatts))
+            c.run(
+                 "INSERT INTO port (bank_id, position, name, direction, watts, shared_watts, in_tiers, in_watts) VALUES (?,?,?,?,?,?,?,?)",
+                 bank, position++, p.name, directionKey(p.direction), plain(p.watts), plain(p.sharedWatts),
+                 label::showTiers(p.inTiers), plain(p.inWatts))
                 .lastInsertId()
                 .toLongLong();
         int tier = 0;

@@ -45,9 +45,10 @@ std::optional<path::Prediction> predicted(const Bank& bank, const Run& run, cons
     // The named port, else the one that takes the most.
     std::optional<path::Prediction> best;
     for (const label::Port& p : bank.label.ports) {
-        if (!p.takes() || p.tiers.empty() || (!run.port.empty() && p.name != run.port))
+        path::Side side{p.tiersFor(label::Way::In),
+                        bank.label.inputWatts ? bank.label.inputWatts : p.wattsFor(label::Way::In)};
+        if (side.tiers.empty() || (!run.port.empty() && p.name != run.port))
             continue;
-        path::Side side{p.tiers, bank.label.inputWatts ? bank.label.inputWatts : p.watts};
         const auto tier = predictTier(
             offered(charger),
             {Amps(label::usbFact(cable && cable->marked ? label::Fact::CableMarked : label::Fact::CableUnmarked))},

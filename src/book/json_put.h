@@ -114,9 +114,9 @@ inline json tiersJson(const std::vector<label::Tier>& tiers) {
     return j;
 }
 
-inline std::vector<label::Tier> tiersFromJson(const json& j) {
+inline std::vector<label::Tier> tiersFromJson(const json& j, const char* key = "tiers") {
     std::vector<label::Tier> tiers;
-    for (const json& t : list(j, "tiers"))
+    for (const json& t : list(j, key))
         tiers.push_back({need<Volts>(t, "low_volts"), need<Volts>(t, "high_volts"), need<Amps>(t, "amps")});
     return tiers;
 }

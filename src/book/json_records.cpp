@@ -10,6 +10,9 @@ json portJson(const label::Port& p) {
     json j{{"name", p.name}, {"direction", directionKey(p.direction)}, {"tiers", tiersJson(p.tiers)}};
     put(j, "watts", p.watts);
     put(j, "shared_watts", p.sharedWatts);
+    if (!p.inTiers.empty())
+        j["in_tiers"] = tiersJson(p.inTiers);
+    put(j, "in_watts", p.inWatts);
     return j;
 }
 
@@ -20,6 +23,8 @@ label::Port portFromJson(const json& j) {
     get(j, "watts", p.watts);
     get(j, "shared_watts", p.sharedWatts);
     p.tiers = tiersFromJson(j);
+    p.inTiers = tiersFromJson(j, "in_tiers");
+    get(j, "in_watts", p.inWatts);
     return p;
 }
 
@@ -112,7 +117,7 @@ json toJson(const Bank& b) {
     label["claims_low_current"] = l.claimsLowCurrentMode;
     if (l.charges)
         label["charges"] = label::showCharges(*l.charges);
-    if (b.scale != judgement::OnScale{}) {
+    if (b.scale != evidence::OnScale{}) {
         json& measured = j["measured"] = json::object();
         put(measured, "weight_g", b.scale.grams);
         if (b.scale.size)

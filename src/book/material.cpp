@@ -81,7 +81,7 @@ std::string pathOf(const Run& run, const Bank& bank, const std::vector<Gear>& ge
     return all;
 }
 
-report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const judgement::Evidence& evidence,
+report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidence::Evidence& evidence,
                                   const Bench& bench, std::set<Id>& used) {
     report::BankMaterial m;
     m.evidence = evidence;
@@ -146,7 +146,7 @@ Result<report::Material> gatherMaterial(const QString& path, const std::vector<I
         m.at = at;
         m.schools = bench.schools;
         std::set<Id> used;
-        for (const judgement::Evidence& e : *evidence) {
+        for (const evidence::Evidence& e : *evidence) {
             if (const auto bank = loadBank(c, e.bank))
                 m.banks.push_back(bankMaterial(c, *bank, e, bench, used));
         }

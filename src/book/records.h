@@ -6,9 +6,9 @@
 #include <vector>
 
 #include "core/behaviour/sheet.h"
+#include "core/evidence/evidence.h"
 #include "core/findings/finding.h"
 #include "core/findings/hand.h"
-#include "core/judgement/evidence.h"
 #include "core/label/label.h"
 #include "core/path/meter.h"
 #include "core/quantity/stated.h"
@@ -22,7 +22,7 @@ struct Bank {
     Id id = kNew;
     std::string name;
     label::Label label;
-    judgement::OnScale scale; ///< what it really weighs and measures
+    evidence::OnScale scale; ///< what it really weighs and measures
     std::string notes;
     bool operator==(const Bank&) const = default;
 };

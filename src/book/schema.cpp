@@ -123,8 +123,15 @@ constexpr std::array kSixth = {
     "CREATE TABLE choice (key TEXT PRIMARY KEY, json TEXT NOT NULL) WITHOUT ROWID",
 };
 
+// A port both ways may print what it takes by itself.
+constexpr std::array kSeventh = {
+    "ALTER TABLE port ADD COLUMN in_tiers TEXT NOT NULL DEFAULT ''",
+    "ALTER TABLE port ADD COLUMN in_watts REAL",
+};
+
 const std::array kMigrations = {Migration{1, kFirst},  Migration{2, kSecond}, Migration{3, kThird},
-                                Migration{4, kFourth}, Migration{5, kFifth},  Migration{6, kSixth}};
+                                Migration{4, kFourth}, Migration{5, kFifth},  Migration{6, kSixth},
+                                Migration{7, kSeventh}};
 
 // Everything a schema holds by type and name, tables with their columns, a view with its text.
 std::map<std::string, std::string> schemaOf(Connection& c) {

@@ -68,16 +68,16 @@ Result<findings::BankFindings> workOutTogether(const QString& path, Id id) {
     return result ? std::move(*result) : tl::unexpected(result.error());
 }
 
-Result<std::vector<judgement::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks,
-                                                        std::vector<Snapshot::OfRun>* fresh) {
+Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks,
+                                                       std::vector<Snapshot::OfRun>* fresh) {
     return guarded(path, [&] {
-        std::vector<judgement::Evidence> all;
+        std::vector<evidence::Evidence> all;
         Connection c(path, Connection::Mode::ReadOnly);
         const Bench bench = loadBench(c);
         for (const Bank& bank : bench.banks) {
             if (!banks.empty() && std::find(banks.begin(), banks.end(), bank.id) == banks.end())
                 continue;
-            judgement::Evidence e;
+            evidence::Evidence e;
             e.bank = bank.id;
             e.name = bank.name;
             e.label = bank.label;

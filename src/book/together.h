@@ -7,8 +7,8 @@
 #include <QString>
 
 #include "book/book.h"
+#include "core/evidence/evidence.h"
 #include "core/findings/changes.h"
-#include "core/judgement/evidence.h"
 
 namespace otterstone::book {
 
@@ -33,7 +33,7 @@ struct Snapshot {
 
 /// All that is known of banks when they are judged and compared; all banks of the book when none is named. As above,
 /// for a worker's thread; `fresh` takes the findings that were not in the cache, for the book to remember.
-[[nodiscard]] Result<std::vector<judgement::Evidence>>
+[[nodiscard]] Result<std::vector<evidence::Evidence>>
 gatherEvidence(const QString& path, const std::vector<Id>& banks = {}, std::vector<Snapshot::OfRun>* fresh = nullptr);
 
 /// One row of "what changed": a run, or what the runs of a bank say together (run is kNew).

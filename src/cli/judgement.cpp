@@ -1,4 +1,4 @@
-// claims, choose, use and report: judging what a book holds.
+// choose, use and report: judging what a book holds; claims and observations are in claims.cpp.
 #include <unistd.h>
 
 #include <filesystem>
@@ -15,93 +15,16 @@
 #include "book/together.h"
 #include "cli/bench_options.h"
 #include "cli/commands.h"
-#include "cli/options.h"
-#include "core/findings/json.h"
+#include "cli/judgement_options.h"
 #include "report/writers.h"
 
 namespace otterstone::cli {
 
 namespace {
 
-using nlohmann::json;
-
-struct Options {
-    bool json = false, figures = false, bundle = false, publish = false, working = false;
-    std::string book, out, purpose, show, days;
-    std::vector<std::string> banks, needs;
-    std::string bank;
-};
+using Options = JudgementOptions;
 
 std::string readable(const std::string& path) { return contentsOf(path).value_or(std::string()); }
-
-template<class F>
-int withBook(const Options& o, const std::vector<std::string>& names, F f) {
-    // Only what is to be remembered needs the book for itself; the rest is read beside a window that is open.
-    auto opened = o.publish ? book::Book::open(QString::fromStdString(o.book))
-                            : book::Book::openToRead(QString::fromStdString(o.book));
-    if (!opened)
-        return complain(opened.error());
-    std::vector<book::Id> ids;
-    for (const std::string& name : names) {
-        const auto banks = (*opened)->banks();
-        const auto at = std::find_if(banks.begin(), banks.end(), [&](const book::Bank& b) { return b.name == name; });
-        if (at == banks.end())
-            return complain({"no_bank", o.book, "there is no bank “" + name + "” in this book.",
-                             "The findings subcommand lists them."});
-        ids.push_back(at->id);
-    }
-    try {
-        return f(**opened, ids);
-    } catch (const Wrong& wrong) {
-        return complain(wrong.problem, kUsage);
-    }
-}
-
-json shown(const Working& w) {
-    json j{{"label", w.label}, {"shown", w.isText ? w.note : w.shown()}, {"working", findings::asText(w)}};
-    if (!w.isText) {
-        j["value"] = w.value.value();
-        j["expanded_u"] = w.value.hasDoubt() && !w.partialDoubt ? json(w.value.expanded()) : json(nullptr);
-        j["unit"] = w.unit == Unit::Share ? "fraction" : symbol(w.unit);
-    }
-    return j;
-}
-
-json maybe(const std::optional<Working>& w) { return w ? shown(*w) : json(nullptr); }
-
-int claims(const Options& o) {
-    return withBook(o, {o.bank}, [&](book::Book& book, const std::vector<book::Id>& ids) {
-        const auto evidence = book::gatherEvidence(book.path(), ids);
-        if (!evidence)
-            return complain(evidence.error());
-        const judgement::Judged judged = judgement::holdClaims(evidence->front());
-        if (!o.json)
-            std::cout << judged.sentence << "\n";
-        json rows = json::array();
-        for (const judgement::Held& row : judged.rows) {
-            if (!o.json) {
-                std::cout << "  " << row.claim.words << ": " << judgement::verdictWords(row.verdict) << " (" << row.why
-                          << ")\n";
-                if (o.working && row.finding)
-                    std::cout << findings::asText(*row.finding, 2);
-                if (!row.next.words.empty())
-                    std::cout << "    " << row.next.words << "\n";
-            }
-            rows.push_back({{"key", row.claim.key},
-                            {"claim", row.claim.words},
-                            {"condition", row.claim.condition},
-                            {"verdict", judgement::verdictWords(row.verdict)},
-                            {"why", row.why},
-                            {"finding", maybe(row.finding)},
-                            {"chance", row.chance ? json(*row.chance) : json(nullptr)},
-                            {"runs", row.runs},
-                            {"next", row.next.words},
-                            {"recipe", row.next.recipe.empty() ? json(nullptr) : json(row.next.recipe)}});
-        }
-        return o.json ? print({{"bank", evidence->front().name}, {"sentence", judged.sentence}, {"claims", rows}})
-                      : finish(kDone);
-    });
-}
 
 judgement::Purpose purposeOf(const Options& o, const book::Book& book) {
     if (o.purpose.empty())
@@ -155,6 +78,8 @@ int choose(const Options& o) {
                           << (r.passes() ? ", best with " + judgement::chanceWords(r.chanceBest) : std::string());
                 for (const std::string& gate : r.stoppedBy)
                     std::cout << "; does not pass: " << gate;
+                for (const std::string& gate : r.notKnown)
+                    std::cout << "; not known whether it passes: " << gate;
                 std::cout << "\n";
             }
             json parts = json::array();
@@ -166,6 +91,7 @@ int choose(const Options& o) {
                              {"leads_under_weights", r.leadsUnderWeights},
                              {"passes", r.passes()},
                              {"stopped_by", r.stoppedBy},
+                             {"not_known", r.notKnown},
                              {"contributions", parts}});
         }
         for (const judgement::FigureRow& row : comparison.rows) {
@@ -313,9 +239,15 @@ void addJudgementCommands(CLI::App& app, int& code) {
     auto* claimsOf = app.add_subcommand("claims", "Hold a bank's label against what its runs found");
     book(claimsOf);
     claimsOf->add_option("--bank", o.bank, "the bank")->required();
+    claimsOf->add_flag("--all", o.all, "list also what is not tested, one by one");
     claimsOf->add_flag("--working", o.working, "print the sums as well");
     claimsOf->add_flag("--json", o.json, "print one JSON object");
     claimsOf->callback([&code] { code = claims(o); });
+    auto* seen = app.add_subcommand("observations", "List what was seen of banks, whatever run saw it");
+    book(seen);
+    seen->add_option("--bank", o.bank, "one bank; without it all of them");
+    seen->add_flag("--json", o.json, "print one JSON object");
+    seen->callback([&code] { code = observations(o); });
 
     auto* choosing = app.add_subcommand("choose", "Rank banks for a purpose, with the chance that each is the best");
     book(choosing, false);

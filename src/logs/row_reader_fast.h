@@ -21,6 +21,14 @@ inline constexpr std::array<std::int64_t, 16> kPowersOfTen = [] {
     return powers;
 }();
 
+/// The most digits that times the power still are a whole number of 32 bits.
+inline constexpr std::array<std::int64_t, 16> kMostDigits = [] {
+    std::array<std::int64_t, 16> most{};
+    for (std::size_t k = 0; k < most.size(); ++k)
+        most[k] = INT32_MAX / kPowersOfTen[k];
+    return most;
+}();
+
 inline constexpr std::array<double, 16> kDoublePowers = {1e0, 1e1, 1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
                                                          1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
 
@@ -110,11 +118,10 @@ inline const char* RowReader::readFast(const char* p, const char* textEnd, Row& 
             } else if (p = d.end; cell.wholeDecimals >= 0) {
                 if (d.decimals > cell.wholeDecimals)
                     return nullptr;
-                const std::int64_t whole =
-                    d.digits * kPowersOfTen[static_cast<std::size_t>(cell.wholeDecimals - d.decimals)];
-                if (whole > INT32_MAX || whole < -INT32_MAX)
+                const auto shift = static_cast<std::size_t>(cell.wholeDecimals - d.decimals);
+                if (d.digits > kMostDigits[shift] || d.digits < -kMostDigits[shift])
                     return nullptr;
-                row.digits[slot] = static_cast<std::int32_t>(whole);
+                row.digits[slot] = static_cast<std::int32_t>(d.digits * kPowersOfTen[shift]);
             } else {
                 // Digits and power of ten are exact doubles, so their quotient is the nearest double (Clinger's fast
                 // path).

@@ -33,6 +33,10 @@ const RunSaid* best(const BankMaterial& b, Kind kind) {
     return found;
 }
 
+std::string tiersAndWatts(const std::vector<label::Tier>& tiers, const std::optional<Watts>& watts) {
+    return label::showTiers(tiers) + (watts ? (tiers.empty() ? "" : "; ") + showNumber(watts->value) + " W" : "");
+}
+
 Section labelSection(const BankMaterial& b) {
     const label::Label& l = b.evidence.label;
     Table t{"label", {{"what", "Printed"}, {"value", "Figure"}}, {}, {}};
@@ -54,16 +58,26 @@ Section labelSection(const BankMaterial& b) {
               : p.direction == label::Direction::Out ? ", out"
                                                      : ", in and out"))
                 .c_str(),
-            label::showTiers(p.tiers) +
-                (p.watts ? (p.tiers.empty() ? "" : "; ") + showNumber(p.watts->value) + " W" : ""));
+            tiersAndWatts(p.tiers, p.watts) +
+                (p.inTiers.empty() && !p.inWatts ? "" : "; in: " + tiersAndWatts(p.inTiers, p.inWatts)));
     add("together", label::showShared(l.shared));
     if (l.totalWatts)
         add("in all", showNumber(l.totalWatts->value) + " W");
+    if (l.totalAmps)
+        add(l.totalWatts ? "in all, current" : "in all", showNumber(l.totalAmps->value) + " A");
+    if (l.charges)
+        add("charges", label::showCharges(*l.charges));
     if (l.rechargeTime)
         add("recharge", showDuration(l.rechargeTime->value * 3600.0) +
                             (l.inputWatts ? " with " + showNumber(l.inputWatts->value) + " W" : ""));
     if (l.weightGrams)
         add("weight", showNumber(*l.weightGrams) + " g");
+    if (l.size)
+        add("size", showNumber(l.size->length) + " × " + showNumber(l.size->width) + " × " +
+                        showNumber(l.size->height) + " mm");
+    if (l.warrantyMonths)
+        add("warranty", std::to_string(*l.warrantyMonths) + (*l.warrantyMonths == 1 ? " month" : " months"));
+    add("also printed", l.alsoPrinted);
     if (l.price)
         add("price", showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency));
     const auto rated = label::ratedEnergy(l);

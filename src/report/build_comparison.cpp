@@ -67,10 +67,12 @@ Section choiceSection(const Comparison& comparison, const judgement::Purpose& pu
         std::string gates;
         for (const std::string& g : r.stoppedBy)
             gates += (gates.empty() ? "" : "; ") + g;
+        for (const std::string& g : r.notKnown)
+            gates += (gates.empty() ? "not known: " : "; not known: ") + g;
         t.rows.push_back({Cell::words(comparison.banks[r.bank]), Cell::figure(ranking.working(k, comparison, purpose)),
                           r.passes() ? share(r.chanceBest) : Cell::words(""),
                           r.passes() ? share(r.leadsUnderWeights) : Cell::words(""),
-                          Cell::words(r.passes() ? "passes" : gates)});
+                          Cell::words(gates.empty() ? "passes" : gates)});
         parts.columns.push_back({"bank" + std::to_string(r.bank + 1), comparison.banks[r.bank], true});
     }
     for (std::size_t k = 0; k < purpose.scales.size(); ++k) {
@@ -111,7 +113,7 @@ Section choiceSection(const Comparison& comparison, const judgement::Purpose& pu
 }
 
 Section useSection(const Material& m) {
-    std::vector<judgement::Evidence> banks;
+    std::vector<evidence::Evidence> banks;
     for (const BankMaterial& b : m.banks)
         banks.push_back(b.evidence);
     const plan::UsePlan use = plan::planUse(banks, m.needs, m.days);
@@ -140,7 +142,7 @@ Section useSection(const Material& m) {
 } // namespace
 
 Content comparisonContent(const Material& m) {
-    std::vector<judgement::Evidence> banks;
+    std::vector<evidence::Evidence> banks;
     for (const BankMaterial& b : m.banks)
         banks.push_back(b.evidence);
     const Comparison comparison = judgement::compare(banks);
@@ -169,7 +171,7 @@ Content comparisonContent(const Material& m) {
                     {"broken", "Falls short of"}},
                    {},
                    {}};
-    for (const judgement::Evidence& e : banks) {
+    for (const evidence::Evidence& e : banks) {
         const judgement::Judged j = judgement::holdClaims(e);
         std::string broken;
         for (const judgement::Held& row : j.rows) {

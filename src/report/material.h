@@ -27,7 +27,7 @@ struct GearSaid {
 };
 
 struct BankMaterial {
-    judgement::Evidence evidence;
+    evidence::Evidence evidence;
     std::string notes;
     std::vector<RunSaid> runs; ///< all of them, in time
 };

@@ -51,6 +51,7 @@ const std::vector<Field>& fields() {
         {"Cell voltage", of(&L::cellVolts)},
         {"Energy", of(&L::energy)},
         {"Total output", of(&L::totalWatts)},
+        {"Total current", of(&L::totalAmps)},
         {"Rated output", of(&L::outputCapacity)},
         {"stated at", of(&L::outputVolts)},
         {"Recharge claim", of(&L::rechargeTime)},
@@ -143,6 +144,7 @@ private Q_SLOTS:
         row("Cell voltage", "3,65", "3.65", "3.65");
         row("Energy", "74.5", "74.5", "74.5");
         row("Total output", "65", "65", "65");
+        row("Total current", "4,8", "4.8", "4.8");
         row("Rated output", "12000", "12", "12000");
         row("stated at", "5", "5", "5");
         row("Recharge claim", "1h30", "1.5", "1 h 30 min");

@@ -51,7 +51,7 @@ class JudgementPageTest : public QObject {
     // The row of a verdict; -1 for none.
     static int rowOf(const ClaimsTable* table, const QString& verdict) {
         for (int r = 0; r < table->rowCount(); ++r) {
-            if (table->item(r, 2)->text().endsWith(verdict))
+            if (table->item(r, 2) && table->item(r, 2)->text().endsWith(verdict))
                 return r;
         }
         return -1;
@@ -63,6 +63,19 @@ class JudgementPageTest : public QObject {
             return nullptr;
         QTest::qWait(50);
         return window_->choosePage();
+    }
+
+    // Many that are not tested stand in one line, until it is opened.
+    static void unfold(ClaimsTable* table) {
+        for (int r = 0; r < table->rowCount(); ++r) {
+            table->setCurrentCell(r, 0);
+            if (table->current())
+                continue;
+            const int before = table->rowCount();
+            QTest::keyClick(table, Qt::Key_Space);
+            QVERIFY(table->rowCount() > before);
+            return;
+        }
     }
 
 private Q_SLOTS:
@@ -89,12 +102,14 @@ private Q_SLOTS:
     void what_is_not_settled_goes_into_the_plan_and_starts_from_there() {
         ClaimsTable* table = claimsOf("Menhir 27");
         QVERIFY(table);
+        unfold(table);
         int row = -1;
         for (int r = 0; r < table->rowCount(); ++r) {
             table->setCurrentCell(r, 0);
-            if (table->current()->claim.key == "total_watts")
+            if (table->current() && table->current()->claim.key == "together:C1+C2")
                 row = r;
         }
+        QVERIFY(row >= 0);
         table->setCurrentCell(row, 0);
         QCOMPARE(table->current()->verdict, Verdict::NotTested);
         QTest::keyClick(table, Qt::Key_P);
@@ -106,7 +121,7 @@ private Q_SLOTS:
         PlanPage* plan = window_->planPage();
         QVERIFY(plan->isVisible());
         QCOMPARE(plan->table()->rowCount(), 1);
-        QVERIFY(plan->table()->item(0, 3)->text().contains(QStringLiteral("100 W in all")));
+        QVERIFY(plan->table()->item(0, 3)->text().contains(QStringLiteral("C1 65 W + C2 20 W at once")));
         button(plan, QStringLiteral("It is done"))->click();
         QVERIFY(book().planned().front().done);
         button(plan, QStringLiteral("It is still to be made"))->click();
@@ -183,7 +198,7 @@ private Q_SLOTS:
                 marked = marked || cell.unlike;
         }
         QVERIFY(marked);
-        QVERIFY(says(page, QStringLiteral("too small for its 100 W")));
+        QVERIFY(says(page, QStringLiteral("too small for its 60 W")));
         // Space opens the sum with its condition, Return goes to the run.
         for (int r = 0; r < page->table()->rowCount(); ++r) {
             if (page->table()->verticalHeaderItem(r)->text() == QStringLiteral("recharge to full"))

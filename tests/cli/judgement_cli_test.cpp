@@ -66,7 +66,7 @@ private Q_SLOTS:
         const QJsonArray claims = r.json()["claims"].toArray();
         QVERIFY(claims.size() >= 5);
         const QStringList verdicts{"meets", "falls short", "too close to call", "not tested"};
-        const QByteArray text = cli({"claims", book_, "--bank", bank}).out;
+        const QByteArray text = cli({"claims", book_, "--bank", bank, "--all"}).out;
         for (const auto& row : claims) {
             const QJsonObject claim = row.toObject();
             compareKeys(claim,
@@ -88,6 +88,32 @@ private Q_SLOTS:
         QVERIFY(cli({"claims", book_, "--bank", bank, "--working"}).out.size() > text.size());
     }
 
+    // Settled first; what is not tested is one line, until all is wanted.
+    void claims_tell_what_is_open_in_one_line() {
+        const QByteArray text = cli({"claims", book_, "--bank", "Menhir 27"}).out;
+        QVERIFY2(text.contains(" not tested: ") && text.contains(" would settle ") && text.contains("--all"), text);
+        QVERIFY(!text.contains(": not tested ("));
+    }
+    // What was seen, with its place; the same in both forms.
+    void observations_have_their_places() {
+        const QJsonArray banks = cli({"observations", book_, "--json"}).json()["banks"].toArray();
+        QVERIFY(banks.size() >= 5);
+        int rows = 0, bounds = 0;
+        const QByteArray text = cli({"observations", book_}).out;
+        for (const auto& bank : banks) {
+            for (const auto& value : bank.toObject()["observations"].toArray()) {
+                const QJsonObject seen = value.toObject();
+                QVERIFY(!seen["said"].toString().isEmpty() && !seen["title"].toString().isEmpty());
+                QVERIFY2(text.contains(seen["said"].toString().toUtf8()), qPrintable(seen["said"].toString()));
+                rows += seen["row"].isNull() ? 0 : 1;
+                bounds += seen["limited_by"] == QStringLiteral("nobody asked for more") ? 1 : 0;
+            }
+        }
+        QVERIFY(rows > 20 && bounds > 10);
+        const Run one = cli({"observations", book_, "--bank", "Boulder 20"});
+        QVERIFY(one.code == 0 && one.out.startsWith("Boulder 20\n"));
+        QCOMPARE(cli({"observations", book_, "--bank", "Granite"}).code, 3);
+    }
     void a_purpose_as_a_file_chooses_like_its_name_data() {
         QTest::addColumn<QString>("purpose");
         for (const QString& p : kPurposes)

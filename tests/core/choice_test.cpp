@@ -166,7 +166,7 @@ private Q_SLOTS:
         QTest::newRow("enough") << true << 45.0 << true;
         QTest::newRow("just enough") << true << 40.0 << true;
         QTest::newRow("too little") << true << 39.9 << false;
-        QTest::newRow("not known") << false << 0.0 << false;
+        QTest::newRow("not known: it stays in, marked") << false << 0.0 << true;
     }
     void gates_come_first() {
         QFETCH(bool, known);
@@ -180,6 +180,7 @@ private Q_SLOTS:
         const Ranking r =
             rank(c, weighing({{"usable_gentle", 0.0, 100.0, 1.0}}, {{"watts_alone", {}, 40.0, {}, "must give 40 W"}}));
         QCOMPARE(of(r, 1).passes(), passes);
+        QCOMPARE(of(r, 1).notKnown.size(), std::size_t(known ? 0 : 1));
         QCOMPARE(r.banks.front().bank, std::size_t(passes ? 1 : 0));
         QCOMPARE(of(r, 1).chanceBest > 0.5, passes);
     }
@@ -191,10 +192,10 @@ private Q_SLOTS:
         hold.code = "not-on-board";
         std::string why;
         const Gate gate{"flight", {"carry-on"}, {}, {}, "must fly"};
-        QVERIFY(judgement::passes(gate, cabin, why));
-        QVERIFY(!judgement::passes(gate, hold, why));
+        QVERIFY(judgement::passes(gate, cabin, why) == Passes::Yes);
+        QVERIFY(judgement::passes(gate, hold, why) == Passes::No);
         QCOMPARE(why, std::string("not on board"));
-        QVERIFY(!judgement::passes(gate, Cell{}, why));
+        QVERIFY(judgement::passes(gate, Cell{}, why) == Passes::NotKnown);
     }
     // a leads by energy, b by weight: at three times the weight's weight it is even (0.5·w₁ = 0.25·…): found where the
     // sums cross.
@@ -231,7 +232,7 @@ private Q_SLOTS:
             {tested("one", 5.0, 1.0, 18.0), tested("two", 5.0, 1.0, 18.0), tested("other", volts, amps, charger)});
         QStringList found;
         for (const FigureRow& row : c.rows) {
-            QVERIFY(!row.cells[0].unlike && !row.cells[1].unlike);
+            QVERIFY2(!row.cells[0].unlike && !row.cells[1].unlike, row.kind.key.c_str());
             if (row.cells[2].unlike) {
                 found << QString::fromStdString(row.kind.key);
                 QVERIFY2(unlikeWords(row, c.banks).find("other " + row.cells[2].condition) != std::string::npos,
@@ -254,6 +255,15 @@ private Q_SLOTS:
                 QCOMPARE(said, part.unlike);
             }
         }
+    }
+    // Prices in two currencies cannot be held against each other; the rarer one is marked.
+    void currencies_are_told_apart() {
+        std::vector<Evidence> banks = {tested("one", 5.0, 1.0, 18.0), tested("two", 5.0, 1.0, 18.0),
+                                       tested("other", 5.0, 1.0, 18.0)};
+        banks[2].label.currency = "marks";
+        const Comparison c = compare(banks);
+        const FigureRow& row = *c.row("price_per_wh");
+        QVERIFY(!row.cells[0].unlike && !row.cells[1].unlike && row.cells[2].unlike);
     }
     // The table's figures are the runs' own, with their workings: usable ÷ rated, weight, price.
     void figures_add_up() {

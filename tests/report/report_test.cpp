@@ -237,7 +237,8 @@ private Q_SLOTS:
             }
             // Claims: the sheet's verdicts are the command line's.
             const QString claims =
-                run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("claims"), other_, QStringLiteral("--bank"), name});
+                run(QStringLiteral(OTTERSTONE_CLI),
+                    {QStringLiteral("claims"), other_, QStringLiteral("--bank"), name, QStringLiteral("--all")});
             for (const auto& row : tablesOf(c, "verdicts").front()->rows) {
                 const QString line = QStringLiteral("%1: %2 (%3)")
                                          .arg(QString::fromStdString(row[0].text), QString::fromStdString(row[3].text),

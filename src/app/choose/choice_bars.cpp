@@ -95,7 +95,7 @@ void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& c
         p.setFont(app::font(0.9));
         p.setPen(t.ink);
         const QString words = r.passes()
-                                  ? QObject::tr("%1 · best: %2")
+                                  ? QObject::tr(r.notKnown.empty() ? "%1 · best: %2" : "%1 · best: %2 ?")
                                         .arg(qs(show(r.score, Unit::Point)), qs(judgement::chanceWords(r.chanceBest)))
                                   : QObject::tr("out: %1").arg(qs(r.stoppedBy.front()));
         p.drawText(QRectF(area.right() - kWords + 12, y, kWords - 12, kRow - 2), Qt::AlignLeft | Qt::AlignVCenter,

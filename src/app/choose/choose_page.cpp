@@ -203,7 +203,7 @@ void ChoosePage::setView(View view) {
 
 ChoosePage::View ChoosePage::view() const { return static_cast<View>(views_->currentIndex()); }
 
-void ChoosePage::takeEvidence(const std::vector<judgement::Evidence>& evidence) {
+void ChoosePage::takeEvidence(const std::vector<evidence::Evidence>& evidence) {
     evidence_ = evidence;
     // The house's purpose may have been undone.
     purpose_ = book::choicesOf(session_.book().choice("purpose"), {}).purpose;
@@ -213,7 +213,7 @@ void ChoosePage::takeEvidence(const std::vector<judgement::Evidence>& evidence) 
 
 void ChoosePage::showBanks() {
     emptyLayout(chips_->layout());
-    for (const judgement::Evidence& e : evidence_) {
+    for (const evidence::Evidence& e : evidence_) {
         auto* box = new QCheckBox(qs(e.name));
         box->setChecked(!leftOut_.contains(e.bank));
         connect(box, &QCheckBox::clicked, this, [this, id = e.bank](bool on) {
@@ -226,7 +226,7 @@ void ChoosePage::showBanks() {
 
 std::vector<book::Id> ChoosePage::banks() const {
     std::vector<book::Id> ids;
-    for (const judgement::Evidence& e : evidence_) {
+    for (const evidence::Evidence& e : evidence_) {
         if (!leftOut_.contains(e.bank))
             ids.push_back(e.bank);
     }
@@ -234,8 +234,8 @@ std::vector<book::Id> ChoosePage::banks() const {
 }
 
 void ChoosePage::compareAnew() {
-    std::vector<judgement::Evidence> chosen;
-    for (const judgement::Evidence& e : evidence_) {
+    std::vector<evidence::Evidence> chosen;
+    for (const evidence::Evidence& e : evidence_) {
         if (!leftOut_.contains(e.bank))
             chosen.push_back(e);
     }
@@ -302,7 +302,7 @@ void ChoosePage::showRanking() {
 void ChoosePage::drawCurves() {
     std::vector<OverlaySeries> series;
     const auto axis = static_cast<OverlayAxis>(curveAxis_->currentIndex());
-    for (const judgement::Evidence& e : evidence_) {
+    for (const evidence::Evidence& e : evidence_) {
         if (leftOut_.contains(e.bank) || !session_.isOpen())
             continue;
         // The runs a sheet shows first.

@@ -57,7 +57,7 @@ private:
     QWidget* buildFigures();
     QWidget* buildPurpose();
     QWidget* buildCurves();
-    void takeEvidence(const std::vector<judgement::Evidence>& evidence);
+    void takeEvidence(const std::vector<evidence::Evidence>& evidence);
     void showBanks();
     void compareAnew();
     void rankAnew();
@@ -67,7 +67,7 @@ private:
     void copyCurve();
 
     BookSession& session_;
-    std::vector<judgement::Evidence> evidence_;
+    std::vector<evidence::Evidence> evidence_;
     std::set<book::Id> leftOut_;
     judgement::Comparison comparison_;
     judgement::Purpose purpose_;

@@ -20,7 +20,7 @@ const std::vector<judgement::Gate>& commonGates() {
     static const std::vector<judgement::Gate> kAll = {
         {"flight", {"carry-on"}, {}, {}, "must fly in the cabin without asking"},
         {"pass_through",
-         {"source first", "load first", "shares", "slows both"},
+         {"source first", "load first", "shares", "slows both", "charges and gives"},
          {},
          {},
          "must give while it is charged"},

@@ -139,7 +139,7 @@ UseView::UseView(BookSession& session, QWidget* parent)
     });
 }
 
-void UseView::show(const std::vector<judgement::Evidence>& banks) {
+void UseView::show(const std::vector<evidence::Evidence>& banks) {
     banks_ = banks;
     work();
 }

@@ -20,7 +20,7 @@ class UseView : public QWidget {
 public:
     using QWidget::show;
     explicit UseView(BookSession& session, QWidget* parent = nullptr);
-    void show(const std::vector<judgement::Evidence>& banks);
+    void show(const std::vector<evidence::Evidence>& banks);
     [[nodiscard]] QPlainTextEdit* needs() const { return needs_; }
     [[nodiscard]] QLineEdit* days() const { return days_; }
     [[nodiscard]] const plan::UsePlan& plan() const { return plan_; }
@@ -35,7 +35,7 @@ private:
     void fill();
 
     BookSession& session_;
-    std::vector<judgement::Evidence> banks_;
+    std::vector<evidence::Evidence> banks_;
     plan::UsePlan plan_;
     QPlainTextEdit* needs_;
     QLineEdit* days_;

@@ -11,7 +11,8 @@ namespace otterstone::app {
 namespace {
 
 enum Column { kClaim, kFound, kVerdict, kWhy, kColumns };
-constexpr int kRoomForReasons = 680; // pixels
+constexpr int kRoomForReasons = 680;    // pixels
+constexpr std::size_t kFewUntested = 3; // are shown; more are folded into one line
 
 } // namespace
 
@@ -53,18 +54,44 @@ ClaimsTable::ClaimsTable(QWidget* parent) : QTableWidget(parent) {
     setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    connect(this, &QTableWidget::cellClicked, this, [this] {
-        if (const judgement::Held* row = current(); row && row->finding)
+    connect(this, &QTableWidget::cellClicked, this, [this](int at, int) {
+        if (at >= 0 && at < static_cast<int>(rows_.size()) && !rows_[static_cast<std::size_t>(at)]) {
+            unfolded_ = !unfolded_;
+            fill();
+        } else if (const judgement::Held* row = current(); row && row->finding)
             Q_EMIT workingWanted(*row->finding);
     });
 }
 
 void ClaimsTable::show(const judgement::Judged& judged) {
-    const int before = currentRow();
     judged_ = judged;
-    setRowCount(static_cast<int>(judged.rows.size()));
+    fill();
+}
+
+void ClaimsTable::fill() {
+    const int before = currentRow();
+    rows_ = judged_.inOrder();
+    const std::size_t untested = judged_.count(judgement::Verdict::NotTested);
+    if (untested > kFewUntested) {
+        const auto first = rows_.end() - static_cast<std::ptrdiff_t>(untested);
+        if (unfolded_)
+            rows_.insert(first, nullptr);
+        else
+            rows_.erase(rows_.insert(first, nullptr) + 1, rows_.end());
+    }
+    clearSpans();
+    setRowCount(static_cast<int>(rows_.size()));
     for (int r = 0; r < rowCount(); ++r) {
-        const judgement::Held& row = judged_.rows[static_cast<std::size_t>(r)];
+        if (!rows_[static_cast<std::size_t>(r)]) {
+            auto* fold = new QTableWidgetItem((unfolded_ ? QStringLiteral("▾  ") : QStringLiteral("▸  ")) +
+                                              qs(judged_.untested()));
+            fold->setForeground(theme().faint);
+            fold->setToolTip(tr("Space or a click shows them one by one."));
+            setItem(r, 0, fold);
+            setSpan(r, 0, 1, kColumns);
+            continue;
+        }
+        const judgement::Held& row = *rows_[static_cast<std::size_t>(r)];
         const QString verdict = qs(judgement::verdictWords(row.verdict));
         const QString why =
             qs(row.why) + (row.next.words.empty() ? QString() : QStringLiteral(". ") + qs(row.next.words));
@@ -95,7 +122,7 @@ void ClaimsTable::show(const judgement::Judged& judged) {
 
 const judgement::Held* ClaimsTable::current() const {
     const int r = currentRow();
-    return r >= 0 && r < static_cast<int>(judged_.rows.size()) ? &judged_.rows[static_cast<std::size_t>(r)] : nullptr;
+    return r >= 0 && r < static_cast<int>(rows_.size()) ? rows_[static_cast<std::size_t>(r)] : nullptr;
 }
 
 QSize ClaimsTable::sizeHint() const {
@@ -119,7 +146,10 @@ void ClaimsTable::resizeEvent(QResizeEvent* event) {
 void ClaimsTable::keyPressEvent(QKeyEvent* event) {
     const judgement::Held* row = current();
     const bool go = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
-    if (row && event->key() == Qt::Key_Space && row->finding)
+    if (!row && (go || event->key() == Qt::Key_Space) && currentRow() >= 0) {
+        unfolded_ = !unfolded_;
+        fill();
+    } else if (row && event->key() == Qt::Key_Space && row->finding)
         Q_EMIT workingWanted(*row->finding);
     else if (row && go && !row->runs.empty())
         Q_EMIT runWanted(row->runs.back());

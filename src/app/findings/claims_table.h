@@ -29,7 +29,11 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    void fill();
     judgement::Judged judged_;
+    std::vector<const judgement::Held*>
+        rows_; ///< of judged_, as shown; nothing: the line that stands for those not tested
+    bool unfolded_ = false;
 };
 
 /// A sign of its own shape for each verdict, for tables and the shelf.

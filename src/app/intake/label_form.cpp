@@ -186,6 +186,7 @@ LabelForm::LabelForm(QWidget* parent)
     add(8, 3, tr("By the rule"), tr("mm"), tr("106 × 68 × 25"),
         {[](const book::Bank& b) { return sizeText(b.scale.size); },
          [](book::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
+    add(9, 0, tr("Total current"), tr("A"), tr("if printed"), number(&L::totalAmps, "total current"));
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "core/label/port_rules.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -15,7 +16,7 @@ namespace otterstone::app {
 
 namespace {
 
-enum Column { Name, DirectionColumn, Tiers, WattsAlone, WattsShared, Best, Columns };
+enum Column { Name, DirectionColumn, Tiers, WattsAlone, WattsShared, InTiers, InWatts, Best, Columns };
 
 QString wattsText(const std::optional<Watts>& w) { return w ? qs(showNumber(w->value)) : QString(); }
 
@@ -25,8 +26,10 @@ PortTable::PortTable(QWidget* parent) : QWidget(parent), table_(new QTableWidget
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(kGrid / 2);
-    table_->setHorizontalHeaderLabels(
-        {tr("Port"), tr("Direction"), tr("Tiers"), tr("W alone"), tr("W shared"), tr("Best tier")});
+    table_->setHorizontalHeaderLabels({tr("Port"), tr("Direction"), tr("Tiers"), tr("W alone"), tr("W shared"),
+                                       tr("Tiers in"), tr("W in"), tr("Best")});
+    table_->horizontalHeaderItem(InTiers)->setToolTip(
+        tr("What a port both ways takes, where that is printed by itself; empty: the same tiers both ways."));
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setSectionResizeMode(Tiers, QHeaderView::Stretch);
     table_->verticalHeader()->hide();
@@ -93,15 +96,24 @@ void PortTable::fill() {
         table_->item(row, Tiers)->setToolTip(table_->item(row, Tiers)->text()); // in case it is longer than two lines
         cell(WattsAlone, wattsText(p.watts));
         cell(WattsShared, wattsText(p.sharedWatts));
-        const auto best = label::bestTier(p.tiers);
-        cell(Best, best ? qs(label::showTier(*best) + " = " + showNumber(best->watts().value, 4) + " W") : QString(),
-             false);
+        const bool both = p.direction == label::Direction::Both;
+        cell(InTiers, both ? qs(label::showTiers(p.inTiers)) : QString(), both);
+        table_->item(row, InTiers)->setToolTip(table_->item(row, InTiers)->text());
+        cell(InWatts, both ? wattsText(p.inWatts) : QString(), both);
+        const auto most = label::mostWatts(p, p.gives() ? label::Way::Out : label::Way::In);
+        cell(Best, most ? tr("%1 W").arg(qs(showNumber(most->value, 4))) : QString(), false);
         auto* direction = new QComboBox;
         direction->addItems({tr("in"), tr("out"), tr("both")});
         direction->setCurrentIndex(static_cast<int>(p.direction));
         direction->setAccessibleName(tr("Direction of %1").arg(qs(p.name)));
         connect(direction, &QComboBox::activated, this, [this, row](int index) {
-            ports_[static_cast<std::size_t>(row)].direction = static_cast<label::Direction>(index);
+            label::Port& port = ports_[static_cast<std::size_t>(row)];
+            port.direction = static_cast<label::Direction>(index);
+            if (port.direction != label::Direction::Both) {
+                port.inTiers.clear();
+                port.inWatts.reset();
+            }
+            fill();
             Q_EMIT edited();
         });
         table_->setCellWidget(row, DirectionColumn, direction);
@@ -119,6 +131,10 @@ void PortTable::readRow(int row) {
         port.tiers = *tiers;
     else
         wrong = tiers.error();
+    if (const auto taken = label::parseTiers(text(InTiers), "tiers in of " + port.name))
+        port.inTiers = *taken;
+    else
+        wrong = taken.error();
     const auto watts = [&](int column, std::optional<Watts>& into) {
         if (trimmed(text(column)).empty()) {
             into.reset();
@@ -132,6 +148,7 @@ void PortTable::readRow(int row) {
     };
     watts(WattsAlone, port.watts);
     watts(WattsShared, port.sharedWatts);
+    watts(InWatts, port.inWatts);
     problem_->setVisible(wrong.has_value());
     if (wrong) {
         problem_->setText(qs(wrong->sentence()));

@@ -7,6 +7,7 @@
 #include "app/theme.h"
 #include "bench/scpi_device.h"
 #include "book/demo.h"
+#include "core/label/port_rules.h"
 #include "core/label/rating.h"
 #include "core/label/usb_facts.h"
 #include "core/model/bank_json.h"
@@ -159,11 +160,10 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
 std::vector<bench::Source> LiveBench::sourcesFor(const book::Bank& bank) const {
     const label::Port* into = nullptr;
     for (const label::Port& p : bank.label.ports) {
-        const auto better = [&] {
-            return label::bestTier(p.tiers) &&
-                   (!label::bestTier(into->tiers) ||
-                    label::bestTier(p.tiers)->watts() > label::bestTier(into->tiers)->watts());
+        const auto most = [](const label::Port& port) {
+            return label::mostWatts(port, label::Way::In).value_or(Watts(0.0));
         };
+        const auto better = [&] { return most(p) > most(*into); };
         if (p.takes() && (!into || better()))
             into = &p;
     }

@@ -113,7 +113,7 @@ private:
         return drawn({kWidth, 280}, [&](QPainter& p) { plot.paint(p, {kWidth, 280}); });
     }
     Drawing choice() {
-        std::vector<judgement::Evidence> banks;
+        std::vector<evidence::Evidence> banks;
         for (const report::BankMaterial& b : material_.banks)
             banks.push_back(b.evidence);
         const judgement::Comparison comparison = judgement::compare(banks);

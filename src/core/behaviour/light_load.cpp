@@ -23,9 +23,34 @@ void conclude(LightLadder& l) {
             l.secondsToOff = std::min(l.secondsToOff.value_or(*s.seconds), *s.seconds);
     }
     for (const LightStep& s : l.steps) {
-        if (s.staysOn && (!l.offAt || s.amps > *l.offAt) && !l.onAt)
+        if (!s.staysOn)
+            continue;
+        if (l.secondsToOff && s.seconds && *s.seconds < *l.secondsToOff)
+            l.tooShort.push_back(s);
+        else if (l.offAt && s.amps <= *l.offAt)
+            l.against.push_back(s);
+        else if (!l.onAt)
             l.onAt = s.amps;
     }
+}
+
+std::string stepsWords(const std::vector<LightStep>& steps) {
+    std::vector<std::string> words;
+    for (const LightStep& s : steps)
+        words.push_back(milliamps(s.amps) + (s.seconds ? " (watched for " + showDuration(*s.seconds, 1.0) + ")" : ""));
+    return listed(words);
+}
+
+void warn(const LightLadder& l, Said& said) {
+    if (!l.tooShort.empty())
+        said.warnings.push_back(
+            {"watched_too_short", "It stayed on at " + stepsWords(l.tooShort) + ", but that was shorter than the " +
+                                      showDuration(*l.secondsToOff, 1.0) + " it takes to go off, and says nothing."});
+    if (!l.against.empty())
+        said.warnings.push_back(
+            {"ladder_contradicts",
+             "It stayed on at " + stepsWords(l.against) + ", though it went off at " + milliamps(*l.offAt) +
+                 ", which is no less: what lets it sleep is not the current alone. Try both once more, watched equally long."});
 }
 
 std::string ladderWords(const LightLadder& l) {
@@ -36,7 +61,9 @@ std::string ladderWords(const LightLadder& l) {
     std::string text = "The output goes off at " + milliamps(*l.offAt);
     if (l.secondsToOff)
         text += " after " + showDuration(*l.secondsToOff, 1.0);
-    return text + (l.onAt ? " and stays on at " + milliamps(*l.onAt) : ", the largest current tried");
+    return text + (l.onAt                                    ? " and stays on at " + milliamps(*l.onAt)
+                   : l.tooShort.empty() && l.against.empty() ? ", the largest current tried"
+                                                             : "");
 }
 
 Working ladderFigure(const LightLadder& l, const char* key, const char* label, const std::string& run) {
@@ -85,6 +112,8 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
     conclude(f.plain);
     conclude(f.lowMode);
     Said& said = f.said;
+    warn(f.plain, said);
+    warn(f.lowMode, said);
     if (const std::string words = ladderWords(f.plain); !words.empty())
         said.sentence = words + ".";
     if (f.plain.offAt && f.plain.onAt)

@@ -17,6 +17,8 @@ struct LightLadder {
     std::optional<double> offAt;        ///< greatest current at which it went off
     std::optional<double> onAt;         ///< least current above that at which it stayed on
     std::optional<double> secondsToOff; ///< shortest of those at which it went off
+    std::vector<LightStep> tooShort;    ///< stayed on, but was watched for less than it takes to go off: says nothing
+    std::vector<LightStep> against;     ///< stayed on below a current at which it went off
 };
 
 struct LightLoadFinding {

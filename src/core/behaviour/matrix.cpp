@@ -93,7 +93,7 @@ std::optional<path::Prediction> predictFor(const Facts& facts, const std::string
     for (const label::Port& p : facts.label.ports) {
         if (!p.takes() || (!port.empty() && lowered(p.name) != lowered(port)))
             continue;
-        path::Side bank{p.tiers, p.watts};
+        path::Side bank{p.tiersFor(label::Way::In), p.wattsFor(label::Way::In)};
         if (facts.label.inputWatts)
             bank.watts = bank.watts ? std::min(*bank.watts, *facts.label.inputWatts) : *facts.label.inputWatts;
         const auto tier = path::predictTier(source->side, {wire->limit}, bank);
@@ -140,6 +140,7 @@ MatrixFinding matrix(const Sheet& sheet, const Facts& facts) {
     Rows rows(sheet, f.said.remarks);
     while (rows.next()) {
         MatrixCell c;
+        c.row = rows.at();
         c.charger = rows.text("charger");
         c.cable = rows.text("cable");
         c.port = rows.text("port");

@@ -11,6 +11,7 @@ struct MatrixCell {
     std::optional<double> volts, watts; ///< measured
     std::optional<path::Prediction> predicted;
     std::vector<std::string> why; ///< questions, where much less came than predicted
+    std::size_t row = 0;          ///< of the sheet
 };
 
 struct MatrixFinding {

@@ -3,12 +3,15 @@
 #include <cmath>
 
 #include "core/behaviour/parts.h"
+#include "core/label/port_rules.h"
 
 namespace otterstone::behaviour {
 
 namespace {
 
 constexpr double kOff = 0.10;     // of its watts alone: less is off
+constexpr double kNoInput = 0.05; // the same for what goes in
+constexpr double kNothing = 0.1;  // W
 constexpr double kTierStep = 0.5; // V
 constexpr double kSlowed = 0.75;  // of its watts alone
 constexpr double kHolds = 0.05;   // of what comes in
@@ -20,11 +23,21 @@ bool slowed(const std::optional<double>& aloneVolts, const std::optional<double>
            (aloneWatts && watts && *watts < kSlowed * *aloneWatts);
 }
 
+bool flows(const std::optional<double>& watts, const std::optional<double>& aloneWatts, double least) {
+    return *watts >= std::max(kNothing, least * aloneWatts.value_or(0.0));
+}
+
 PassClass classOf(const PassThroughFinding& f) {
-    if (!f.inAlone.inWatts || !f.outAlone.outWatts || !f.both.inWatts || !f.both.outWatts)
+    if (!f.both.outWatts)
         return PassClass::Unknown;
-    if (*f.both.outWatts < kOff * *f.outAlone.outWatts)
-        return PassClass::Refuses;
+    if (!flows(f.both.outWatts, f.outAlone.outWatts, kOff))
+        return f.both.inWatts.value_or(1.0) > kNothing ? PassClass::Refuses : PassClass::Unknown;
+    if (!f.both.inWatts)
+        return PassClass::Unknown;
+    if (!flows(f.both.inWatts, f.inAlone.inWatts, kNoInput))
+        return PassClass::GivesOnly;
+    if (!f.inAlone.inWatts || !f.outAlone.outWatts)
+        return PassClass::ChargesAndGives;
     const bool in = slowed(f.inAlone.inVolts, f.inAlone.inWatts, f.both.inVolts, f.both.inWatts);
     const bool out = slowed(f.outAlone.outVolts, f.outAlone.outWatts, f.both.outVolts, f.both.outWatts);
     return in && out ? PassClass::SlowsBoth
@@ -34,7 +47,7 @@ PassClass classOf(const PassThroughFinding& f) {
 }
 
 std::string flow(const std::optional<double>& volts, const std::optional<double>& watts) {
-    return volts && watts ? tierAndWatts(*volts, *watts) : "unknown";
+    return volts && watts ? tierAndWatts(*volts, *watts) : watts ? showNumber(*watts, 3) + " W" : "unknown";
 }
 
 void reckonBalance(const Facts& facts, PassThroughFinding& f) {
@@ -70,6 +83,18 @@ void say(const Facts& facts, PassThroughFinding& f) {
     switch (f.what) {
     case PassClass::Unknown: break;
     case PassClass::Refuses: s = "While it charges it gives nothing."; break;
+    case PassClass::GivesOnly:
+        s = "While it gives nothing goes in: with source and load at once it gives " +
+            flow(f.both.outVolts, f.both.outWatts) + " and takes nothing.";
+        break;
+    case PassClass::ChargesAndGives:
+        s = "It charges and gives at once: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
+            flow(f.both.outVolts, f.both.outWatts) + " out; what " +
+            (f.inAlone.inWatts     ? "it gives alone"
+             : f.outAlone.outWatts ? "it takes alone"
+                                   : "each does alone") +
+            " was not written down, so it cannot be said who is slowed.";
+        break;
     case PassClass::SourceFirst:
         s = "It charges and gives at once; the output falls from " + flow(f.outAlone.outVolts, f.outAlone.outWatts) +
             " to " + flow(f.both.outVolts, f.both.outWatts) + ".";
@@ -87,7 +112,7 @@ void say(const Facts& facts, PassThroughFinding& f) {
             flow(f.both.outVolts, f.both.outWatts) + " out.";
         break;
     }
-    if (f.what != PassClass::Unknown && f.what != PassClass::Refuses && f.balance)
+    if (passesThrough(f.what) && f.balance)
         s += " It then " + balanceWords(*f.balance) +
              (f.balance == Balance::Holds ? "" : " " + showNumber(std::fabs(f.netWatts->value()), 2) + " W") + "; " +
              showNumber(f.leastSource->value(), 2) + " W would hold it level.";
@@ -103,6 +128,10 @@ void say(const Facts& facts, PassThroughFinding& f) {
                                            : f.back == "replug" ? "when replugged"
                                                                 : f.back)) +
              ": not an uninterruptible supply.";
+    if (f.after.outWatts)
+        s += std::string(s.empty() ? "" : " ") +
+             (*f.after.outWatts >= kNothing ? "After that it gives " + flow(f.after.outVolts, f.after.outWatts) + "."
+                                            : "After that it gives nothing.");
     if (f.bankFull && f.deviceFull)
         s += " From one source the " +
              std::string(*f.deviceFull < *f.bankFull ? "device is full first" : "bank is full first") + " (device " +
@@ -110,21 +139,26 @@ void say(const Facts& facts, PassThroughFinding& f) {
     if (f.what != PassClass::Unknown) {
         Working w = remark("class", passClassWords(f.what));
         w.key = "pass_class";
-        for (const auto& [name, corner] :
-             {std::pair("in alone", &f.inAlone), {"out alone", &f.outAlone}, {"both", &f.both}})
-            w.parts.push_back(remark(
-                name, (corner->inWatts ? flow(corner->inVolts, corner->inWatts) + " in" : std::string()) +
-                          (corner->inWatts && corner->outWatts ? ", " : "") +
-                          (corner->outWatts ? flow(corner->outVolts, corner->outWatts) + " out" : std::string())));
+        for (const auto& [name, corner] : {std::pair("in alone", &f.inAlone),
+                                           {"out alone", &f.outAlone},
+                                           {"both", &f.both},
+                                           {"source removed", &f.after}}) {
+            if (corner->inWatts || corner->outWatts)
+                w.parts.push_back(remark(
+                    name, (corner->inWatts ? flow(corner->inVolts, corner->inWatts) + " in" : std::string()) +
+                              (corner->inWatts && corner->outWatts ? ", " : "") +
+                              (corner->outWatts ? flow(corner->outVolts, corner->outWatts) + " out" : std::string())));
+        }
         f.said.figures.insert(f.said.figures.begin(), std::move(w));
     }
     if (f.dropOutSeconds)
         f.said.figures.push_back(figure("drop_out", "output out when the source goes", "", Measured(*f.dropOutSeconds),
                                         Unit::Second, "bank out", f.back));
-    if (f.what == PassClass::Refuses && facts.label.claimsPassThrough)
+    if ((f.what == PassClass::Refuses || f.what == PassClass::GivesOnly) && facts.label.claimsPassThrough)
         f.said.warnings.push_back(
-            {"pass_through_promised",
-             "The label promises pass-through; with this source and load it gave nothing while charging."});
+            {"pass_through_promised", std::string("The label promises pass-through; with this source and load ") +
+                                          (f.what == PassClass::Refuses ? "it gave nothing while charging."
+                                                                        : "nothing went in while it gave.")});
     f.said.warnings.push_back(
         {"pass_through_schools",
          "Some hold that charging and giving at once stresses the cells and never do it; others take it for a feature to be tested. Whether to use the bank so is "
@@ -137,12 +171,18 @@ std::string passClassWords(PassClass c) {
     switch (c) {
     case PassClass::Unknown: return "unknown";
     case PassClass::Refuses: return "refuses";
+    case PassClass::GivesOnly: return "gives only";
+    case PassClass::ChargesAndGives: return "charges and gives";
     case PassClass::SourceFirst: return "source first";
     case PassClass::LoadFirst: return "load first";
     case PassClass::Shares: return "shares";
     case PassClass::SlowsBoth: return "slows both";
     }
     return {};
+}
+
+bool passesThrough(PassClass c) {
+    return c != PassClass::Unknown && c != PassClass::Refuses && c != PassClass::GivesOnly;
 }
 
 std::string balanceWords(Balance b) { return b == Balance::Gains ? "gains" : b == Balance::Holds ? "holds" : "loses"; }
@@ -162,6 +202,8 @@ PassThroughFinding passThrough(const Sheet& sheet, const Facts& facts) {
             const auto a = rows.number(amps);
             if (v && a)
                 w = *v * *a;
+            else if ((v && label::outputGone(*v)) || (a && *a == 0.0))
+                w = 0.0; // one of them says it
         };
         pair("in_v", "in_a", c.inVolts, c.inWatts);
         pair("out_v", "out_a", c.outVolts, c.outWatts);
@@ -177,6 +219,7 @@ PassThroughFinding passThrough(const Sheet& sheet, const Facts& facts) {
         else if (corner == "device full")
             f.deviceFull = time;
         else {
+            f.after = c;
             f.back = rows.choice("back");
             f.dropOutSeconds = f.back == "never went off" ? std::optional(0.0) : time;
             if (f.back == "never went off")
@@ -184,7 +227,7 @@ PassThroughFinding passThrough(const Sheet& sheet, const Facts& facts) {
         }
     }
     f.what = classOf(f);
-    if (f.what != PassClass::Refuses)
+    if (passesThrough(f.what))
         reckonBalance(facts, f);
     say(facts, f);
     return f;

@@ -6,7 +6,18 @@
 
 namespace otterstone::behaviour {
 
-enum class PassClass { Unknown, Refuses, SourceFirst, LoadFirst, Shares, SlowsBoth };
+enum class PassClass {
+    Unknown,
+    Refuses,         ///< nothing out while it charges
+    GivesOnly,       ///< nothing in while it gives
+    SourceFirst,     ///< the output alone falls
+    LoadFirst,       ///< the input alone falls, and some comes in
+    Shares,          ///< both keep what they have alone
+    SlowsBoth,       ///< both fall
+    ChargesAndGives, ///< both flow; what each does alone is not known, so nobody can say who is slowed
+};
+/// Energy goes in and out at once: what "pass-through" on a label promises.
+[[nodiscard]] bool passesThrough(PassClass c);
 [[nodiscard]] std::string passClassWords(PassClass c);
 enum class Balance { Gains, Holds, Loses };
 [[nodiscard]] std::string balanceWords(Balance b);
@@ -17,7 +28,7 @@ struct Corner {
 };
 
 struct PassThroughFinding {
-    Corner inAlone, outAlone, both;
+    Corner inAlone, outAlone, both, after; ///< after: the source was taken away
     PassClass what = PassClass::Unknown;
     std::optional<Measured> netWatts; ///< into the cells, with both
     std::optional<Balance> balance;
@@ -30,7 +41,8 @@ struct PassThroughFinding {
 
 /// Net = W_in·η_in − W_out/η_out with η_in = η_out = √(round trip), or 0.9 ± 0.05 each (rectangular) when no round trip
 /// of this bank is known: common practice, no published source. It holds when the net stays within its own doubt or 5 %
-/// of what comes in. A side is slowed when its volts fall by more than 0.5 V or its watts by more than 25 %.
+/// of what comes in. A side is slowed when its volts fall by more than 0.5 V or its watts by more than 25 %; nothing
+/// flows out below a tenth of what flows alone, in below a twentieth, and below 0.1 W. No published source.
 [[nodiscard]] PassThroughFinding passThrough(const Sheet& sheet, const Facts& facts);
 
 } // namespace otterstone::behaviour

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "core/behaviour/parts.h"
-#include "core/label/usb_facts.h"
+#include "core/label/port_rules.h"
 #include "core/path/meter_errors.h"
 #include "core/quantity/line.h"
 
@@ -12,23 +12,16 @@ namespace otterstone::behaviour {
 
 namespace {
 
-constexpr double kGone = 1.0;      // V: less is no output
-constexpr double kSameVolts = 0.3; // V between a tier asked for and one printed
-
 Stair& stairOf(std::vector<Stair>& all, const std::string& port, double volts, const Facts& facts) {
     for (Stair& s : all) {
-        if (s.port == port && std::fabs(s.tierVolts - volts) < kSameVolts)
+        if (s.port == port && label::sameVolts(s.tierVolts, volts))
             return s;
     }
     Stair s;
     s.port = port;
     s.tierVolts = volts;
-    if (const label::Port* p = label::portNamed(facts.label, port)) {
-        for (const label::Tier& t : p->tiers) {
-            if (volts >= t.low.value - kSameVolts && volts <= t.high.value + kSameVolts)
-                s.ratedAmps = std::max(s.ratedAmps.value_or(0.0), t.amps.value);
-        }
-    }
+    if (const label::Port* p = label::portNamed(facts.label, port))
+        s.ratedAmps = label::promisedAmps(*p, label::Way::Out, volts);
     return all.emplace_back(std::move(s));
 }
 
@@ -51,8 +44,7 @@ std::optional<Recovery> recoveryFrom(const std::string& words) {
 void conclude(Stair& s, const Facts& facts) {
     std::stable_sort(s.steps.begin(), s.steps.end(), [](const Step& a, const Step& b) { return a.amps < b.amps; });
     std::vector<double> amps, volts;
-    const auto window =
-        label::toleranceOf(s.tierVolts, !s.port.empty() && (s.port.front() == 'A' || s.port.front() == 'a'));
+    const auto window = label::toleranceAt(s.port, s.tierVolts);
     for (const Step& step : s.steps) {
         if (!step.on) {
             s.firstBad = std::min(s.firstBad.value_or(step.amps), step.amps);
@@ -60,7 +52,7 @@ void conclude(Stair& s, const Facts& facts) {
         }
         amps.push_back(step.amps);
         volts.push_back(step.volts);
-        if (!window.holds(step.volts) && !s.sagsAtAmps)
+        if (window && !window->holds(step.volts) && !s.sagsAtAmps)
             s.sagsAtAmps = step.amps;
     }
     for (const Step& step : s.steps) {
@@ -193,11 +185,11 @@ StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
         const label::Port* named = label::portNamed(facts.label, port);
         const std::string name = named ? named->name : port;
         Stair& stair = stairOf(f.stairs, name,
-                               asked                      ? *asked
-                               : volts && *volts >= kGone ? nearestTier(*volts)
-                                                          : lastTier(f.stairs, name),
+                               asked                                 ? *asked
+                               : volts && !label::outputGone(*volts) ? nearestTier(*volts)
+                                                                     : lastTier(f.stairs, name),
                                facts);
-        const bool on = state.empty() ? volts.value_or(0.0) >= kGone : state == "holds";
+        const bool on = state.empty() ? !label::outputGone(volts.value_or(0.0)) : state == "holds";
         if (on && !volts) {
             rows.remark("volts", "no_volts", "a step that held needs its volts.");
             continue;
@@ -205,7 +197,7 @@ StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
         stair.hot = stair.hot || state == "hot";
         if (on && facts.pathOhms)
             *volts += *amps * facts.pathOhms->value();
-        stair.steps.push_back({*amps, volts.value_or(0.0), on});
+        stair.steps.push_back({*amps, volts.value_or(0.0), on, rows.at()});
         if (const auto back = recoveryFrom(rows.choice("back"))) {
             stair.recovery = back;
             stair.recoverySeconds = rows.seconds("after", 1.0);

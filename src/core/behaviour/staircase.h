@@ -10,6 +10,7 @@ struct Step {
     double amps = 0.0;
     double volts = 0.0; ///< at the port where the path is known, else as read
     bool on = true;
+    std::size_t row = 0; ///< of the sheet
 };
 
 enum class Recovery { ByItself, Replug, Button, WaitThenReplug, NotYet };

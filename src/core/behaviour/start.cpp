@@ -14,7 +14,7 @@ Sheet startingSheet(Kind kind, const label::Label& label) {
     switch (kind) {
     case Kind::Survey:
         for (const label::Port* p : outputs) {
-            for (const label::Tier& t : p->tiers)
+            for (const label::Tier& t : p->tiersFor(label::Way::Out))
                 sheet.add({{"port", p->name}, {"way", "out"}, {"asked_v", showNumber(t.high.value)}});
         }
         break;

@@ -10,25 +10,8 @@ namespace otterstone::behaviour {
 
 namespace {
 
-constexpr double kReached = 0.97;  // of the promised amps
-constexpr double kSameVolts = 0.3; // V between a tier asked for and one printed
-constexpr double kGone = 1.0;      // V: less is no output
-constexpr double kLittle = 0.02;   // A: less says nothing about a tier
-
-std::optional<double> promisedAmps(const label::Port& port, double volts) {
-    std::optional<double> most;
-    for (const label::Tier& t : port.tiers) {
-        if (volts < t.low.value - kSameVolts || volts > t.high.value + kSameVolts)
-            continue;
-        double amps = t.amps.value;
-        if (port.watts)
-            amps = std::min(amps, port.watts->value / volts);
-        most = std::max(most.value_or(0.0), amps);
-    }
-    return most;
-}
-
-bool isAType(std::string_view name) { return !name.empty() && (name.front() == 'A' || name.front() == 'a'); }
+constexpr double kLittle = 0.02;    // A: less says nothing about a tier
+constexpr double kOtherAmps = 0.15; // of the larger: currents that tell two ports apart
 
 class Grid {
 public:
@@ -36,17 +19,17 @@ public:
         // What the label promises stands there from the start, as not tried; inputs only where the survey is about them
         // as well.
         for (const label::Port& p : facts.label.ports) {
-            for (const bool in : {false, true}) {
-                if (in ? !p.takes() || !inputsToo : !p.gives())
+            for (const label::Way way : {label::Way::Out, label::Way::In}) {
+                if (way == label::Way::In && !inputsToo)
                     continue;
-                for (const label::Tier& t : p.tiers)
-                    (void)cell(p.name, in, t.high.value);
+                for (const label::Tier& t : p.tiersFor(way))
+                    (void)cell(p.name, way == label::Way::In, t.high.value);
             }
         }
     }
     SurveyCell& cell(const std::string& port, bool in, double volts) {
         const auto at = std::find_if(cells_.begin(), cells_.end(), [&](const SurveyCell& c) {
-            return c.port == port && c.in == in && std::fabs(c.tierVolts - volts) < kSameVolts;
+            return c.port == port && c.in == in && label::sameVolts(c.tierVolts, volts);
         });
         if (at != cells_.end())
             return *at;
@@ -54,8 +37,8 @@ public:
         c.port = port;
         c.in = in;
         c.tierVolts = volts;
-        if (const label::Port* p = label::portNamed(facts_.label, port); p && (in ? p->takes() : p->gives()))
-            c.promisedAmps = promisedAmps(*p, volts);
+        if (const label::Port* p = label::portNamed(facts_.label, port))
+            c.promisedAmps = label::promisedAmps(*p, c.way(), volts);
         // Beside its port's others, which the label's order leads.
         const auto last = std::find_if(cells_.rbegin(), cells_.rend(),
                                        [&](const SurveyCell& o) { return o.port == port && o.in == in; });
@@ -68,39 +51,69 @@ private:
 };
 
 TierState stateOf(const SurveyCell& c, double volts, double amps) {
-    const bool inside = c.in || label::toleranceOf(c.tierVolts, isAType(c.port)).holds(volts);
-    if (volts < kGone)
-        return TierState::Sags;
+    const auto tolerance = c.in ? std::nullopt : label::toleranceAt(c.port, c.tierVolts);
+    if (label::outputGone(volts))
+        return c.in ? TierState::NotOffered : TierState::Sags;
     if (amps < kLittle)
         return TierState::Offered;
-    if (!inside) // above what is promised it may sag
-        return !c.promisedAmps || amps <= *c.promisedAmps / kReached ? TierState::Sags : TierState::Offered;
-    return c.promisedAmps && amps < kReached * *c.promisedAmps ? TierState::HoldsPartly : TierState::Holds;
+    if (tolerance && !tolerance->holds(volts)) // above what is promised it may sag
+        return !c.promisedAmps || amps <= *c.promisedAmps / label::kReached ? TierState::Sags : TierState::Offered;
+    return c.promisedAmps && amps < label::kReached * *c.promisedAmps ? TierState::HoldsPartly : TierState::Holds;
 }
 
 int rank(TierState s) {
     switch (s) {
     case TierState::NotTried: return 0;
-    case TierState::NotOffered: return 1;
-    case TierState::Offered: return 2;
-    case TierState::HoldsPartly: return 3;
-    case TierState::Sags: return 4; // one sag outweighs a lighter step that held
-    case TierState::Holds: return 5;
+    case TierState::Offered: return 1;
+    case TierState::HoldsPartly: return 2;
+    case TierState::Holds: return 3;
+    case TierState::NotOffered: return 4; // what failed once outweighs what held: the worst is shown
+    case TierState::Sags: return 5;
     }
     return 0;
+}
+
+// The worst row decides; of equal ones that with the most current. A tier that is there at all is offered, whatever an
+// earlier row said.
+void conclude(SurveyCell& c) {
+    const bool seen = std::any_of(c.tries.begin(), c.tries.end(), [](const Try& t) {
+        return t.state != TierState::NotTried && t.state != TierState::NotOffered;
+    });
+    const bool refused =
+        std::any_of(c.tries.begin(), c.tries.end(), [](const Try& t) { return t.state == TierState::NotOffered; });
+    const bool held =
+        std::any_of(c.tries.begin(), c.tries.end(), [](const Try& t) { return t.state == TierState::Holds; });
+    for (const Try& t : c.tries) {
+        if (t.state == TierState::NotOffered && seen)
+            continue;
+        const bool heavier = t.amps.value_or(0.0) >= c.amps.value_or(0.0);
+        if (rank(t.state) > rank(c.state) || (t.state == c.state && heavier)) {
+            c.state = t.state;
+            c.volts = t.volts;
+            c.amps = t.amps;
+        }
+    }
+    c.disagree = (seen && refused) || (held && c.state == TierState::Sags);
 }
 
 bool tried(const SurveyCell& c) { return c.state != TierState::NotTried; }
 bool there(const SurveyCell& c) { return tried(c) && c.state != TierState::NotOffered; }
 
-// Tiers on which a port and the figures printed for another disagree.
+// Where a port and the figures printed for another disagree: a tier that is there or not, a current that was the most
+// it gave, or took, and is far from the printed one.
 int mismatches(const std::vector<SurveyCell>& cells, const std::string& port, const label::Port& printed) {
     int wrong = 0;
     for (const SurveyCell& c : cells) {
         if (c.port != port || !tried(c))
             continue;
-        const bool may = c.in ? printed.takes() : printed.gives();
-        wrong += (may && promisedAmps(printed, c.tierVolts).has_value()) != there(c);
+        const auto amps = label::promisedAmps(printed, c.way(), c.tierVolts);
+        if (amps.has_value() != there(c))
+            ++wrong;
+        else if (amps && c.in && c.amps &&
+                 *c.amps >= kLittle) // an input takes what it takes; a load takes what it is set to
+            wrong += std::fabs(*c.amps - *amps) > kOtherAmps * std::max(*c.amps, *amps);
+        else if (amps && c.amps && c.state == TierState::Sags)
+            wrong += *c.amps <= *amps / label::kReached;
     }
     return wrong;
 }
@@ -125,13 +138,21 @@ void lookForSwaps(const std::vector<SurveyCell>& cells, const Facts& facts, Surv
     }
 }
 
-std::string cellWords(const SurveyCell& c) { return c.port + " at " + showNumber(c.tierVolts) + " V"; }
+std::string cellWords(const SurveyCell& c) {
+    return c.port + (c.in ? " in at " : " at ") + showNumber(c.tierVolts) + " V";
+}
+
+std::string tryWords(const SurveyCell& c, const Try& t) {
+    std::string s = tierStateWords(t.state, c.way());
+    if (t.volts && t.amps)
+        s += ": " + showNumber(*t.volts, 4) + " V at " + showNumber(*t.amps, 3) + " A";
+    return s + (t.note.empty() ? "" : " (" + t.note + ")");
+}
 
 Working cellFigure(const SurveyCell& c) {
-    const auto tolerance = label::toleranceOf(c.tierVolts, isAType(c.port));
-    Working w =
-        figure((c.in ? "in:" : "tier:") + c.port + ":" + showNumber(c.tierVolts), cellWords(c) + (c.in ? ", in" : ""),
-               "", Measured(0.0), Unit::Watt, c.in ? "bank in" : "bank out", tierStateWords(c.state));
+    const auto tolerance = c.in ? std::nullopt : label::toleranceAt(c.port, c.tierVolts);
+    Working w = figure((c.in ? "in:" : "tier:") + c.port + ":" + showNumber(c.tierVolts), cellWords(c), "",
+                       Measured(0.0), Unit::Watt, c.in ? "bank in" : "bank out", tierStateWords(c.state, c.way()));
     if (!c.handshake.empty())
         w.note += "; " + c.handshake;
     if (c.volts && c.amps && *c.amps >= kLittle) {
@@ -143,19 +164,23 @@ Working cellFigure(const SurveyCell& c) {
     if (c.promisedAmps)
         w.parts.push_back(remark("promised", showNumber(c.tierVolts) + " V " + showNumber(*c.promisedAmps, 3) + " A, " +
                                                  showNumber(c.tierVolts * *c.promisedAmps, 3) + " W"));
-    if (!c.in)
+    if (tolerance)
         w.parts.push_back(remark(
             "tolerance",
-            showNumber(tolerance.low) + " to " + showNumber(tolerance.high) + " V at the port (" +
+            showNumber(tolerance->low) + " to " + showNumber(tolerance->high) + " V at the port (" +
                 std::string(label::usbFacts()[static_cast<std::size_t>(c.tierVolts > 5.6 ? label::Fact::FixedTolerance
                                                                                          : label::Fact::SourceLow)]
                                 .standard) +
                 ", from memory)"));
+    for (const Try& t : c.tries) {
+        if (c.tries.size() > 1 || !t.note.empty())
+            w.parts.push_back(remark("row " + std::to_string(t.row + 1), tryWords(c, t)));
+    }
     return w;
 }
 
 void sayIt(const Facts& facts, SurveyFinding& f) {
-    std::vector<std::string> missing, sagging, surprises;
+    std::vector<std::string> missing, untaken, sagging, surprises;
     std::size_t promised = 0, good = 0, holes = 0;
     for (const SurveyCell& c : f.cells) {
         if (c.promised()) {
@@ -163,7 +188,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
             good += c.state == TierState::Holds;
             holes += !tried(c);
             if (c.state == TierState::NotOffered)
-                missing.push_back(cellWords(c));
+                (c.in ? untaken : missing).push_back(cellWords(c));
         } else if (there(c)) {
             surprises.push_back(cellWords(c));
         }
@@ -171,6 +196,13 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
             sagging.push_back(
                 cellWords(c) +
                 (c.volts && c.amps ? " (" + showNumber(*c.volts, 4) + " V at " + showNumber(*c.amps, 3) + " A)" : ""));
+        if (c.disagree) {
+            std::vector<std::string> rows;
+            for (const Try& t : c.tries)
+                rows.push_back(tryWords(c, t));
+            f.said.warnings.push_back(
+                {"rows_disagree", cellWords(c) + ": its rows disagree (" + listed(rows) + "). Try it once more."});
+        }
     }
     std::string& s = f.said.sentence;
     if (!f.swapped.empty()) {
@@ -178,12 +210,18 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
         for (const auto& [a, b] : f.swapped)
             pairs.push_back(a + " and " + b);
         s = "The labels of " + listed(pairs) + " look swapped: each does what is printed on the other.";
+    } else if (promised > holes) {
+        const std::size_t triedOnes = promised - holes;
+        s = good == triedOnes && triedOnes == 1 ? std::string("The promised tier that was tried holds its current.")
+            : good == triedOnes
+                ? "All " + std::to_string(triedOnes) + " promised tiers that were tried hold their current."
+                : std::to_string(good) + " of " +
+                      counted(triedOnes, "promised tier that was tried holds its current.",
+                              "promised tiers that were tried hold their current.");
+        if (holes > 0)
+            s += " " + counted(holes, "was", "were") + " not tried.";
     } else if (promised > 0) {
-        s = good + holes == promised && holes < promised
-                ? "Every promised tier that was tried holds (" + std::to_string(good) + " of " +
-                      std::to_string(promised) + ")."
-                : std::to_string(good) + " of " + counted(promised, "promised tier holds", "promised tiers hold") +
-                      " its current.";
+        s = "None of the promised tiers was tried.";
     } else {
         s = counted(static_cast<std::size_t>(std::count_if(f.cells.begin(), f.cells.end(), there)), "tier is",
                     "tiers are") +
@@ -191,13 +229,12 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
     }
     if (!missing.empty())
         s += " Not offered: " + listed(missing) + ".";
+    if (!untaken.empty())
+        s += " Not taken: " + listed(untaken) + ".";
     if (!sagging.empty())
         s += " Out of tolerance: " + listed(sagging) + ".";
     if (!surprises.empty())
         s += " Not on the label: " + listed(surprises) + ".";
-    if (holes > 0)
-        f.said.warnings.push_back({"not_tried", counted(holes, "promised tier was", "promised tiers were") +
-                                                    " not tried; that says nothing about them."});
     if (!facts.pathOhms)
         f.said.warnings.push_back(
             {"not_referred",
@@ -210,13 +247,13 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
 
 } // namespace
 
-std::string tierStateWords(TierState state) {
+std::string tierStateWords(TierState state, label::Way way) {
     switch (state) {
     case TierState::NotTried: return "not tried";
-    case TierState::NotOffered: return "not offered";
-    case TierState::Offered: return "offered";
-    case TierState::Holds: return "holds";
-    case TierState::HoldsPartly: return "holds so far";
+    case TierState::NotOffered: return way == label::Way::In ? "not taken" : "not offered";
+    case TierState::Offered: return way == label::Way::In ? "taken" : "offered";
+    case TierState::Holds: return way == label::Way::In ? "takes its current" : "holds";
+    case TierState::HoldsPartly: return way == label::Way::In ? "takes less than printed" : "holds so far";
     case TierState::Sags: return "out of tolerance";
     }
     return {};
@@ -253,12 +290,10 @@ SurveyFinding survey(const Sheet& sheet, const Facts& facts) {
                                                    : TierState::NotTried;
         if (const std::string handshake = rows.choice("handshake"); !handshake.empty())
             cell.handshake = handshake;
-        if (rank(state) < rank(cell.state))
-            continue;
-        cell.state = state;
-        cell.volts = volts;
-        cell.amps = amps;
+        cell.tries.push_back({rows.at(), state, volts, amps, rows.text("note")});
     }
+    for (SurveyCell& c : f.cells)
+        conclude(c);
     lookForSwaps(f.cells, facts, f);
     sayIt(facts, f);
     return f;

@@ -141,11 +141,16 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     f.skippedLines = setup.skippedLines;
     f.durationSeconds = used->span();
     f.wattHours = c.energy.wattHours;
-    if (used->hasCurrent()) {
-        f.milliampHours = c.energy.ampHours * Measured(1000.0);
-        f.meanVolts = c.energy.wattHours / c.energy.ampHours;
-    } else {
+    const Measured& charge = c.energy.ampHours;
+    const Measured mean = charge.value() > 0.0 ? c.energy.wattHours / charge : Measured(0.0);
+    if (!used->hasCurrent()) {
         f.warnings.push_back({"no_current", "The log has watts only, so charge and mean volts are unknown."});
+    } else if (mean.value() > 0.0 && std::isfinite(mean.value()) && std::isfinite(mean.u())) {
+        f.milliampHours = charge * Measured(1000.0);
+        f.meanVolts = mean;
+    } else {
+        f.warnings.push_back(
+            {"no_charge", "As much current flowed back as forth, so charge and mean volts say nothing."});
     }
     setMeanWatts(c, f, f.wattHours, f.durationSeconds);
     f.peakWatts = totals.peakWatts;

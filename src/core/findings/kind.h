@@ -16,6 +16,8 @@ enum class Kind { Drain, Recharge, Survey, Staircase, Sharing, PassThrough, Ligh
 [[nodiscard]] std::optional<Kind> kindFromKey(std::string_view key);
 /// "Charger × cable"; what lists and menus say.
 [[nodiscard]] std::string kindWords(Kind kind);
+/// "a survey", "a sharing round": as one run of it is spoken of.
+[[nodiscard]] std::string runWords(Kind kind);
 [[nodiscard]] inline bool hasSheet(Kind kind) { return kind != Kind::Drain && kind != Kind::Recharge; }
 /// Those that have a sheet, in the order of a tester's work.
 [[nodiscard]] const std::vector<Kind>& sheetKinds();

@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/label/port_rules.h"
 #include "core/label/rating.h"
-#include "core/label/usb_facts.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::judgement {
@@ -13,45 +13,55 @@ namespace {
 
 std::string watts(double w) { return showNumber(w, 4) + " W"; }
 
-void addPort(const label::Port& port, const std::optional<Watts>& input, std::vector<Claim>& all) {
-    if (port.gives()) {
-        for (const label::Tier& t : port.tiers) {
-            const double volts = t.high.value;
-            const double amps = port.watts ? std::min(t.amps.value, port.watts->value / volts) : t.amps.value;
-            const bool aType = !port.name.empty() && (port.name.front() == 'A' || port.name.front() == 'a');
-            const label::Window window = label::toleranceOf(volts, aType);
-            all.push_back({ClaimKind::Tier,
-                           "gives:" + port.name + ":" + showNumber(volts),
-                           port.name + " gives " + label::showTier(t),
-                           "volts at the port from " + showNumber(window.low) + " to " + showNumber(window.high) +
-                               " V while " + showNumber(amps, 3) + " A are drawn",
-                           {window.low, window.high},
-                           Unit::Volt,
-                           port.name,
-                           volts});
-        }
-        if (port.watts)
-            all.push_back({ClaimKind::PortWatts,
-                           "watts:" + port.name,
-                           port.name + " gives " + watts(port.watts->value),
-                           "alone; 95 % of it, as a tier may stand 5 % low",
-                           {kPowerGiven * port.watts->value, {}},
-                           Unit::Watt,
-                           port.name});
+void addTier(const label::Port& port, const label::Tier& t, std::vector<Claim>& all) {
+    const auto at = [&](double volts) {
+        const auto window = label::toleranceAt(port.name, volts);
+        const double amps = label::promisedAmps(port, label::Way::Out, volts).value_or(t.amps.value);
+        const std::string range = window ? "from " + showNumber(window->low) + " to " + showNumber(window->high) + " V"
+                                         : "as the label says, no standard has a tolerance for it,";
+        return std::pair(window, (window ? "volts at the port " : "volts ") + range + " while " + showNumber(amps, 3) +
+                                     " A are drawn");
+    };
+    const double volts = t.high.value;
+    Claim c{ClaimKind::Tier,
+            "gives:" + port.name + ":" + showNumber(volts),
+            port.name + " gives " + label::showTier(t),
+            {},
+            {},
+            Unit::Volt,
+            port.name,
+            volts};
+    const auto [window, condition] = at(volts);
+    c.condition = condition;
+    if (window)
+        c.limits = {window->low, window->high};
+    if (t.programmable()) {
+        c.key = "gives:" + port.name + ":" + showNumber(t.low.value) + "-" + showNumber(volts);
+        c.lowVolts = t.low.value;
+        c.condition = "at both its ends: " + condition;
     }
-    const auto best = port.takes() ? label::bestTier(port.tiers) : std::nullopt;
-    if (best) {
-        double most = best->watts().value;
-        for (const auto& limit :
-             {port.watts, input}) { // a port both ways prints what it gives; the input has a figure of its own
-            if (limit)
-                most = std::min(most, limit->value);
-        }
+    all.push_back(std::move(c));
+}
+
+void addPort(const label::Port& port, const std::optional<Watts>& input, std::vector<Claim>& all) {
+    for (const label::Tier& t : port.tiersFor(label::Way::Out))
+        addTier(port, t, all);
+    if (port.gives() && port.watts)
+        all.push_back({ClaimKind::PortWatts,
+                       "watts:" + port.name,
+                       port.name + " gives " + watts(port.watts->value),
+                       "alone; 95 % of it, as a tier may stand 5 % low",
+                       {label::kPowerGiven * port.watts->value, {}},
+                       Unit::Watt,
+                       port.name});
+    if (const auto most = label::mostWatts(port, label::Way::In); most && !port.tiersFor(label::Way::In).empty()) {
+        const double takes =
+            input ? std::min(most->value, input->value) : most->value; // the input has a figure of its own
         all.push_back({ClaimKind::InputWatts,
                        "takes:" + port.name,
-                       port.name + " takes " + watts(most),
+                       port.name + " takes " + watts(takes),
                        "from a charger that can give it; 95 % of it counts",
-                       {kPowerGiven * most, {}},
+                       {label::kPowerGiven * takes, {}},
                        Unit::Watt,
                        port.name});
     }
@@ -100,7 +110,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
                        "total_watts",
                        watts(l.totalWatts->value) + " in all",
                        "outputs together asked for at least that; 95 % of it counts",
-                       {kPowerGiven * l.totalWatts->value, {}},
+                       {label::kPowerGiven * l.totalWatts->value, {}},
                        Unit::Watt});
     if (l.rechargeTime)
         all.push_back(

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "core/judgement/verdict.h"
-#include "core/label/label.h"
+#include "core/label/port_rules.h"
 #include "core/quantity/units.h"
 
 namespace otterstone::judgement {
@@ -33,14 +33,11 @@ struct Claim {
     std::string condition; ///< under which it is meant
     Limits limits = {};    ///< none for a promise that is kept or not
     Unit unit = Unit::None;
-    std::string port = {};       ///< where it is about one
-    double volts = 0.0;          ///< where it is about a tier
-    std::size_t combination = 0; ///< Together: index into the label's shared limits
+    std::string port = {};               ///< where it is about one
+    double volts = 0.0;                  ///< where it is about a tier
+    std::size_t combination = 0;         ///< Together: index into the label's shared limits
+    std::optional<double> lowVolts = {}; ///< of a tier: the other end of a programmable range
 };
-
-/// A printed power counts as given, or taken, from this share of it on: a tier may stand 5 % below its volts (A6).
-/// Common practice, no published source.
-inline constexpr double kPowerGiven = 0.95;
 
 /// In the order of a label: energy, output, ports, sharing, recharge, promises, charges, weight, size.
 [[nodiscard]] std::vector<Claim> claimsOf(const label::Label& label);

@@ -11,7 +11,7 @@ namespace otterstone::judgement {
 std::string Cell::shown() const {
     if (!value)
         return "not known";
-    return value->isText ? value->note : value->shown();
+    return value->isText ? value->note : (atLeast ? "≥ " : "") + value->shown();
 }
 
 const std::vector<FigureKind>& figureKinds() {
@@ -29,7 +29,7 @@ const std::vector<FigureKind>& figureKinds() {
         {"trip_margin", "trip margin", "over the printed current", Unit::Share, Better::More},
         {"heat_25", "warmest, at 25 °C", "settled, at the highest load tried", Unit::Celsius, Better::Less},
         {"gauge_error", "display's error", "the greatest, in points", Unit::Share, Better::Less},
-        {"weight", "weight", "on a scale", Unit::Gram, Better::Less},
+        {"weight", "weight", "on a scale, else as printed", Unit::Gram, Better::Less},
         {"wh_per_kg", "usable per kilogram", "at 1 A, 5 V", Unit::WattHourPerKilogram, Better::More},
         {"wh_per_litre", "usable per litre", "at 1 A, 5 V", Unit::WattHourPerLitre, Better::More},
         {"price_per_wh", "price per usable Wh", "at 1 A, 5 V", Unit::None, Better::Less},
@@ -61,14 +61,14 @@ Comparison compare(const std::vector<Evidence>& banks) {
             row.cells.push_back(std::move(cells[row.kind.key]));
     }
     for (FigureRow& row : c.rows) {
-        // The commonest class is the row's own; of equals the one that is meant.
+        // Of measures the commonest is the row's own; of equals the first by name.
         std::map<std::string, int> count;
         for (const Cell& cell : row.cells)
-            count[cell.conditionClass] += cell.known() ? 1 : 0;
+            count[cell.measure] += cell.known() ? 1 : 0;
         const auto most = std::max_element(count.begin(), count.end(),
                                            [](const auto& a, const auto& b) { return a.second < b.second; });
         for (Cell& cell : row.cells)
-            cell.unlike = cell.known() && cell.conditionClass != most->first;
+            cell.unlike = cell.known() && (!cell.conditionClass.empty() || cell.measure != most->first);
     }
     return c;
 }

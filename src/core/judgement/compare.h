@@ -5,20 +5,24 @@
 #include <string_view>
 #include <vector>
 
-#include "core/judgement/evidence.h"
+#include "core/evidence/evidence.h"
 #include "core/working.h"
 
 namespace otterstone::judgement {
+
+using evidence::Evidence;
 
 struct Cell {
     std::optional<Working> value; ///< nothing: not known; a text figure has its words in the note
     std::string code;             ///< of text figures, for gates: "carry-on", "refuses"
     std::string condition;        ///< "5.1 W at 5 V", "charger of 20 W"
-    std::string conditionClass;   ///< cells of different classes are not alike; empty: as the figure is meant
+    std::string conditionClass;   ///< what differs from the figure's meant condition; empty: as it is meant
+    std::string measure;          ///< currency; cells of different ones cannot be held against each other
+    bool atLeast = false;         ///< nobody asked for more: what it can do is this or more
     long long run = 0;            ///< to open; 0: none
-    bool unlike = false;          ///< found under another condition than most of its row
+    bool unlike = false;          ///< found under another condition than the figure is meant for
     [[nodiscard]] bool known() const { return value.has_value(); }
-    /// What the table shows: digits by the uncertainty, "not known" for nothing.
+    /// What the table shows: digits by the uncertainty, "≥" before a bound, "not known" for nothing.
     [[nodiscard]] std::string shown() const;
 };
 

@@ -4,10 +4,8 @@
 #include <cmath>
 
 #include "core/behaviour/parts.h"
-#include "core/behaviour/pass_through.h"
-#include "core/behaviour/sharing.h"
 #include "core/behaviour/staircase.h"
-#include "core/behaviour/survey.h"
+#include "core/evidence/observation.h"
 #include "core/judgement/hold_parts.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
@@ -16,6 +14,9 @@ namespace otterstone::judgement {
 
 namespace {
 
+using evidence::Observation;
+using evidence::SheetRun;
+using evidence::What;
 using findings::figure;
 using findings::Kind;
 using findings::RunEntry;
@@ -60,19 +61,23 @@ std::string atLoad(const RunEntry& r) {
     return showNumber(loadOf(r), 3) + " W at " + showNumber(r.finding.plateauVolts, 3) + " V";
 }
 
-double bestWatts(const label::Label& l, bool out) {
+double bestWatts(const label::Label& l, label::Way way) {
     double most = 0.0;
-    for (const label::Port& p : l.ports) {
-        const auto best = label::bestTier(p.tiers);
-        if (best && (out ? p.gives() : p.takes()))
-            most = std::max(most, p.watts ? std::min(best->watts().value, p.watts->value) : best->watts().value);
-    }
+    for (const label::Port& p : l.ports)
+        most = std::max(most, label::mostWatts(p, way).value_or(Watts(0.0)).value);
     return most;
+}
+
+std::string joined(const std::vector<std::string>& all, const char* by) {
+    std::string text;
+    for (const std::string& one : all)
+        text += (text.empty() ? "" : by) + one;
+    return text;
 }
 
 class OfBank {
 public:
-    explicit OfBank(const Evidence& e) : e_(e) {}
+    explicit OfBank(const Evidence& e) : e_(e), seen_(evidence::observe(e)) {}
 
     std::map<std::string, Cell> all() {
         energy();
@@ -115,7 +120,7 @@ private:
                                         hard->run, "another load"));
         }
         if (hard && hard != first) {
-            const double best = bestWatts(e_.label, true), share = best > 0.0 ? loadOf(*hard) / best : 0.0;
+            const double best = bestWatts(e_.label, label::Way::Out), share = best > 0.0 ? loadOf(*hard) / best : 0.0;
             put("usable_near_full",
                 cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_near_full",
                        atLoad(*hard) + (share > 0.0 ? ", " + showNumber(share * 100.0, 2) + " % of the best tier" : ""),
@@ -145,7 +150,8 @@ private:
 
     // The fastest complete recharge.
     void recharge() {
-        const double takes = bestWatts(e_.label, false);
+        const double most = bestWatts(e_.label, label::Way::In);
+        const double takes = e_.label.inputWatts ? std::min(most, e_.label.inputWatts->value) : most;
         for (const RunEntry& r : e_.runs) {
             if (!r.finding.recharge || !r.finding.recharge->endOfCharge || r.settling)
                 continue;
@@ -173,88 +179,56 @@ private:
         }
     }
 
-    void offerWatts(const char* key, const Working& w, const std::string& condition, long long run,
-                    const std::string& conditionClass = {}) {
-        if (!cells_[key].known() || w.value.value() > cells_[key].value->value.value())
-            put(key, cellOf(w, key, condition, run, conditionClass));
+    void offerWatts(const char* key, const Observation& o, const std::string& condition) {
+        if (cells_[key].known() && o.value->value.value() <= cells_[key].value->value.value())
+            return;
+        Cell c = cellOf(*o.value, key, condition, o.run);
+        c.atLeast = o.limited == evidence::LimitedBy::Nobody;
+        put(key, std::move(c));
     }
 
-    Working wattsOf(const behaviour::Facts& facts, double volts, double amps) const {
-        Working w = derived("", behaviour::meteredVolts(volts, 0.0, facts) * behaviour::meteredAmps(amps, 0.0, facts),
-                            showNumber(volts, 4) + " V × " + showNumber(amps, 3) + " A", {});
-        w.point = "bank out";
-        w.partialDoubt = !w.value.hasDoubt();
-        return w;
-    }
-
+    // The most that was drawn from one output, and from several at once, whatever run drew it.
     void ports() {
-        for (const SheetRun& s : e_.sheets) {
-            if (s.sheet.kind == Kind::Survey) {
-                for (const behaviour::SurveyCell& c : behaviour::survey(s.sheet, s.facts).cells) {
-                    if (!c.in && c.volts && c.amps &&
-                        (c.state == behaviour::TierState::Holds || c.state == behaviour::TierState::HoldsPartly))
-                        offerWatts("watts_alone", wattsOf(s.facts, *c.volts, *c.amps),
-                                   c.port + " at " + showNumber(c.tierVolts) + " V", s.run);
-                }
-            } else if (s.sheet.kind == Kind::Staircase) {
-                for (const behaviour::Stair& stair : behaviour::staircase(s.sheet, s.facts).stairs) {
-                    for (const behaviour::Step& step : stair.steps) {
-                        if (step.on && (!stair.sagsAtAmps || step.amps < *stair.sagsAtAmps))
-                            offerWatts("watts_alone", wattsOf(s.facts, step.volts, step.amps),
-                                       stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run);
-                    }
-                    if (const auto m = stair.margin())
-                        put("trip_margin",
-                            cellOf(derived("",
-                                           behaviour::between(m->first, m->second,
-                                                              ErrorSource::ofRun("", "between two steps")),
-                                           "between " + showNumber(*stair.lastGood, 3) + " A (held) and " +
-                                               showNumber(*stair.firstBad, 3) + " A (did not), over " +
-                                               showNumber(*stair.ratedAmps, 3) + " A",
-                                           {}),
-                                   "trip_margin", stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run));
-                }
-            } else if (s.sheet.kind == Kind::Sharing) {
-                for (const behaviour::Round& r : behaviour::sharing(s.sheet, s.facts).rounds) {
-                    Working sum = derived("", Measured(0.0), "", {});
-                    std::string names;
-                    for (const behaviour::SharedPort& p : r.ports) {
-                        if (p.togetherWatts && p.togetherVolts && *p.togetherVolts > 0.5) {
-                            const Working one = wattsOf(s.facts, *p.togetherVolts, *p.togetherWatts / *p.togetherVolts);
-                            sum.value = sum.value + one.value;
-                            sum.formula += (sum.formula.empty() ? "" : " + ") + showNumber(*p.togetherWatts, 3) + " W";
-                        }
-                        names += (names.empty() ? "" : " + ") + p.port;
-                    }
-                    sum.partialDoubt = !sum.value.hasDoubt();
-                    if (sum.value.value() > 0.0)
-                        offerWatts("watts_shared", sum, names, s.run);
-                }
+        for (const Observation& o : seen_) {
+            const auto tolerance = label::toleranceAt(o.port, o.tierVolts);
+            if (o.what == What::Out && (!tolerance || tolerance->holds(*o.volts)))
+                offerWatts("watts_alone", o,
+                           (o.port.empty() ? "" : o.port + " at ") + showNumber(o.tierVolts) + " V, " + o.title);
+            if (o.what == What::Together && o.value->value.value() > 0.0)
+                offerWatts("watts_shared", o, joined(o.others, " + "));
+        }
+        // What is asked beyond the most is not given: then it is no bound.
+        if (Cell& most = cells_["watts_alone"]; most.known()) {
+            for (const Observation& o : seen_) {
+                const auto tolerance = label::toleranceAt(o.port, o.tierVolts);
+                const bool gaveWay =
+                    o.what == What::Trip || (o.what == What::Out && tolerance && !tolerance->holds(*o.volts));
+                if (gaveWay && o.alone() && o.tierVolts * o.amps.value_or(0.0) >= most.value->value.value())
+                    most.atLeast = false;
             }
         }
-        if (!cells_["watts_alone"].known()) {
-            for (const RunEntry& r : e_.runs) {
-                if (!r.finding.drain)
-                    continue;
-                Working w = derived("", r.finding.portWattHours * Measured(loadOf(r) / r.finding.portWattHours.value()),
-                                    "mean of the drain", {});
-                w.partialDoubt =
-                    figure(r.finding, "energy_at_port_wh") && figure(r.finding, "energy_at_port_wh")->partialDoubt;
-                offerWatts("watts_alone", w, "the hardest drain, " + atLoad(r), r.run, "a drain only");
+        for (const SheetRun& s : e_.sheets) {
+            if (s.sheet.kind != Kind::Staircase)
+                continue;
+            for (const behaviour::Stair& stair : behaviour::staircase(s.sheet, s.facts).stairs) {
+                if (const auto m = stair.margin())
+                    put("trip_margin",
+                        cellOf(derived(
+                                   "",
+                                   behaviour::between(m->first, m->second, ErrorSource::ofRun("", "between two steps")),
+                                   "between " + showNumber(*stair.lastGood, 3) + " A (held) and " +
+                                       showNumber(*stair.firstBad, 3) + " A (did not), over " +
+                                       showNumber(*stair.ratedAmps, 3) + " A",
+                                   {}),
+                               "trip_margin", stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run));
             }
         }
     }
 
     void passThrough() {
-        for (auto s = e_.sheets.rbegin(); s != e_.sheets.rend(); ++s) {
-            if (s->sheet.kind != Kind::PassThrough)
-                continue;
-            const auto f = behaviour::passThrough(s->sheet, s->facts);
-            if (f.what != behaviour::PassClass::Unknown) {
-                put("pass_through", textCell("pass_through", behaviour::passClassWords(f.what),
-                                             behaviour::passClassWords(f.what), s->run));
-                return;
-            }
+        for (const Observation& o : seen_) {
+            if (o.what == What::PassThrough)
+                put("pass_through", textCell("pass_through", o.words, o.words, o.run)); // the last one counts
         }
     }
 
@@ -291,7 +265,7 @@ private:
         const char* weighed = e_.scale.grams ? "" : "as printed";
         if (grams)
             put("weight", cellOf(derived("", *grams, *weighed ? "as printed" : "on the scale", {}), "weight",
-                                 *weighed ? "as printed" : "on the scale", 0, weighed));
+                                 *weighed ? "as printed" : "on the scale", 0));
         const auto per = [&](const char* key, const Measured& by, const std::string& formula, const std::string& how) {
             put(key,
                 cellOf(derived("", usable.value->value / by,
@@ -309,8 +283,8 @@ private:
                                     showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency) + " ÷ " +
                                         showValue(usable.value->value, Unit::WattHour),
                                     {*usable.value}),
-                            "price_per_wh", usable.condition, usable.run,
-                            usable.conditionClass + (l.currency.empty() ? "" : " " + l.currency));
+                            "price_per_wh", usable.condition, usable.run, usable.conditionClass);
+            c.measure = l.currency;
             if (!l.currency.empty())
                 c.value->note = l.currency + " per usable Wh";
             put("price_per_wh", std::move(c));
@@ -330,6 +304,7 @@ private:
     void put(const std::string& key, Cell c) { cells_[key] = std::move(c); }
 
     const Evidence& e_;
+    std::vector<Observation> seen_;
     std::map<std::string, Cell> cells_;
 };
 

@@ -4,8 +4,7 @@
 #include <array>
 #include <cmath>
 
-#include "core/behaviour/light_load.h"
-#include "core/behaviour/pass_through.h"
+#include "core/behaviour/parts.h"
 #include "core/judgement/hold_parts.h"
 #include "core/quantity/repeats.h"
 
@@ -23,38 +22,6 @@ std::string limitWords(const Held& row) {
     return l.low && l.high ? shown(*l.low) + " to " + shown(*l.high)
            : l.low         ? "at least " + shown(*l.low)
                            : "at most " + shown(*l.high);
-}
-
-void holdPassThrough(const Evidence& e, Held& row) {
-    row.next = {findings::Kind::PassThrough, "pass-through",
-                "The four corners: source alone, load alone, both, and the source taken away."};
-    for (auto s = e.sheets.rbegin(); s != e.sheets.rend(); ++s) {
-        if (s->sheet.kind != findings::Kind::PassThrough)
-            continue;
-        const auto f = behaviour::passThrough(s->sheet, s->facts);
-        if (f.what == behaviour::PassClass::Unknown)
-            continue;
-        return decideRow(row, f.what != behaviour::PassClass::Refuses,
-                         remark("class", behaviour::passClassWords(f.what)), s->run);
-    }
-    notTested(row, "no run with source and load at once");
-}
-
-void holdLowCurrent(const Evidence& e, Held& row) {
-    row.next = {findings::Kind::LightLoad, "light-load-ladder",
-                "The ladder of light loads, plain and with the mode switched on."};
-    std::string why = "no ladder of light loads";
-    for (auto s = e.sheets.rbegin(); s != e.sheets.rend(); ++s) {
-        if (s->sheet.kind != findings::Kind::LightLoad)
-            continue;
-        const auto f = behaviour::lightLoad(s->sheet, s->facts);
-        if (f.lowModeHelps)
-            return decideRow(row, *f.lowModeHelps,
-                             remark("low-current mode", *f.lowModeHelps ? "keeps it on" : "does not keep it on"),
-                             s->run);
-        why = f.plain.offAt ? "the mode was not tried" : "no current was found that lets it sleep";
-    }
-    notTested(row, why);
 }
 
 void holdWeight(const Evidence& e, Held& row) {
@@ -95,18 +62,19 @@ void holdSize(const Evidence& e, Held& row) {
     decideRow(row, pool({{std::move(w), 0}}));
 }
 
-void hold(const Evidence& e, Held& row) {
+void hold(const Case& c, Held& row) {
+    const Evidence& e = c.e;
     switch (row.claim.kind) {
     case ClaimKind::Energy: return holdEnergy(e, row);
     case ClaimKind::RatedOutput: return holdRatedOutput(e, row);
-    case ClaimKind::Tier: return holdTier(e, row);
-    case ClaimKind::PortWatts: return holdPortWatts(e, row);
-    case ClaimKind::TotalWatts: return holdTotal(e, row);
-    case ClaimKind::Together: return holdTogether(e, row);
-    case ClaimKind::InputWatts: return holdInput(e, row);
+    case ClaimKind::Tier: return holdTier(c, row);
+    case ClaimKind::PortWatts: return holdPortWatts(c, row);
+    case ClaimKind::TotalWatts: return holdTotal(c, row);
+    case ClaimKind::Together: return holdTogether(c, row);
+    case ClaimKind::InputWatts: return holdInput(c, row);
     case ClaimKind::RechargeTime: return holdRecharge(e, row);
-    case ClaimKind::PassThrough: return holdPassThrough(e, row);
-    case ClaimKind::LowCurrent: return holdLowCurrent(e, row);
+    case ClaimKind::PassThrough: return holdPassThrough(c, row);
+    case ClaimKind::LowCurrent: return holdLowCurrent(c, row);
     case ClaimKind::DeviceCharges: return holdCharges(e, row);
     case ClaimKind::Weight: return holdWeight(e, row);
     case ClaimKind::Size: return holdSize(e, row);
@@ -196,6 +164,14 @@ void decideRow(Held& row, const Pooled& finding) {
     }
 }
 
+void decideBy(Held& row, const Observation& o, const Working& value) {
+    Working w = value;
+    w.label = o.where() + (w.label.empty() || w.label == o.title ? "" : ", " + w.label);
+    decideRow(row, pool({{std::move(w), o.run}}));
+}
+
+std::string watts(double w) { return showNumber(w, 3) + " W"; }
+
 void decideRow(Held& row, bool kept, Working seen, long long run) {
     row.verdict = kept ? Verdict::Meets : Verdict::FallsShort;
     row.why = seen.note;
@@ -218,6 +194,51 @@ std::size_t Judged::count(Verdict v) const {
         std::count_if(rows.begin(), rows.end(), [&](const Held& r) { return r.verdict == v; }));
 }
 
+std::vector<const Held*> Judged::inOrder() const {
+    std::vector<const Held*> all;
+    for (const Held& r : rows)
+        all.push_back(&r);
+    const auto place = [](const Held* r) {
+        return r->verdict == Verdict::NotTested ? 2 : r->verdict == Verdict::TooClose ? 1 : 0;
+    };
+    std::stable_sort(all.begin(), all.end(), [&](const Held* a, const Held* b) { return place(a) < place(b); });
+    return all;
+}
+
+std::string Judged::untested() const {
+    struct Next {
+        findings::Kind kind;
+        std::vector<std::string> ports;
+        std::size_t count = 0;
+    };
+    std::vector<Next> runs;
+    for (const Held& r : rows) {
+        if (r.verdict != Verdict::NotTested || !r.next.kind)
+            continue;
+        auto at = std::find_if(runs.begin(), runs.end(), [&](const Next& n) { return n.kind == *r.next.kind; });
+        if (at == runs.end())
+            at = runs.insert(runs.end(), Next{*r.next.kind, {}, 0});
+        ++at->count;
+        if (!r.claim.port.empty() && std::find(at->ports.begin(), at->ports.end(), r.claim.port) == at->ports.end())
+            at->ports.push_back(r.claim.port);
+    }
+    const std::size_t open = count(Verdict::NotTested);
+    if (open == 0)
+        return {};
+    std::stable_sort(runs.begin(), runs.end(), [](const Next& a, const Next& b) { return a.count > b.count; });
+    std::string s = std::to_string(open) + " not tested";
+    for (std::size_t k = 0; k < runs.size(); ++k) {
+        const bool survey = runs[k].kind == findings::Kind::Survey;
+        s += (k == 0 ? ": " : ", ") + findings::runWords(runs[k].kind) +
+             (survey ? " of " + behaviour::listed(runs[k].ports) : "") +
+             (k > 0                   ? " " + std::to_string(runs[k].count)
+              : open == 1             ? " would settle it"
+              : runs[k].count == open ? " would settle all of them"
+                                      : " would settle " + std::to_string(runs[k].count) + " of them");
+    }
+    return s + ".";
+}
+
 const Held* Judged::row(std::string_view key) const {
     const auto at = std::find_if(rows.begin(), rows.end(), [&](const Held& r) { return r.claim.key == key; });
     return at == rows.end() ? nullptr : &*at;
@@ -225,10 +246,11 @@ const Held* Judged::row(std::string_view key) const {
 
 Judged holdClaims(const Evidence& e) {
     Judged j;
+    const Case c{e, evidence::observe(e)};
     for (Claim& claim : claimsOf(e.label)) {
         Held row;
         row.claim = std::move(claim);
-        hold(e, row);
+        hold(c, row);
         j.rows.push_back(std::move(row));
     }
     j.sentence = sentenceOf(j);

@@ -1,11 +1,14 @@
 // Every claim of a bank's label held against what its runs found: the verdict table.
 #pragma once
 
+#include "core/evidence/evidence.h"
 #include "core/judgement/claims.h"
-#include "core/judgement/evidence.h"
 #include "core/working.h"
 
 namespace otterstone::judgement {
+
+using evidence::Evidence;
+using evidence::SheetRun;
 
 /// What would settle a row: a run of a kind, by a recipe, in words.
 struct NextRun {
@@ -22,13 +25,18 @@ struct Held {
     std::optional<double> chance;   ///< that the claim holds
     std::string why;                ///< one sentence: the comparison, or why it is not tested
     std::vector<long long> runs;    ///< behind the finding, the newest last
-    NextRun next;                   ///< empty words: settled
+    std::vector<std::string> seen; ///< what else speaks of it, one observation a line, with what keeps it from deciding
+    NextRun next;                  ///< empty words: settled
 };
 
 struct Judged {
     std::vector<Held> rows;
     std::string sentence; ///< "Of 9 claims 5 are met, 2 fall short, 1 is too close to call, 1 is not tested."
     [[nodiscard]] std::size_t count(Verdict v) const;
+    /// The rows as they are read: what is settled, then what is too close to call, then what is not tested.
+    [[nodiscard]] std::vector<const Held*> inOrder() const;
+    /// "14 not tested: a survey of C1 and C2 would settle 9 of them, a sharing round 2."; empty when all were.
+    [[nodiscard]] std::string untested() const;
     [[nodiscard]] const Held* row(std::string_view key) const;
 };
 

@@ -176,33 +176,4 @@ void holdCharges(const Evidence& e, Held& row) {
     notTested(row, why);
 }
 
-// The greatest steady power into the port, from a charger that could give what is printed.
-void holdInput(const Evidence& e, Held& row) {
-    const double asked = *row.claim.limits.low / kPowerGiven;
-    row.next = {findings::Kind::Recharge, "recharge-to-taper",
-                "A recharge into " + row.claim.port + " with a charger of " + showNumber(asked, 3) + " W or more."};
-    std::vector<Sample> samples;
-    std::string why = "no recharge into it";
-    const auto takers =
-        std::count_if(e.label.ports.begin(), e.label.ports.end(), [](const label::Port& p) { return p.takes(); });
-    for (const RunEntry& r : e.runs) {
-        const Working* plateau = figure(r.finding, "plateau_watts");
-        if (!r.finding.recharge || !plateau || (r.port.empty() ? takers != 1 : r.port != row.claim.port))
-            continue;
-        if (!r.chargerWatts || *r.chargerWatts < 0.98 * asked) {
-            why = r.title + ": " +
-                  (r.chargerWatts ? "the charger gives at most " + showNumber(*r.chargerWatts, 3) + " W"
-                                  : std::string("what its charger can give is not stated"));
-            continue;
-        }
-        samples.push_back({*plateau, r.run});
-    }
-    if (samples.empty())
-        return notTested(row, why);
-    // The best of them: another may have been cut short by its cable.
-    decideRow(row, pool({*std::max_element(samples.begin(), samples.end(), [](const Sample& a, const Sample& b) {
-                  return a.working.value.value() < b.working.value.value();
-              })}));
-}
-
 } // namespace otterstone::judgement

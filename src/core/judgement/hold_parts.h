@@ -1,6 +1,7 @@
 // What the holders of claims share; internal to this folder.
 #pragma once
 
+#include "core/evidence/observation.h"
 #include "core/judgement/hold.h"
 
 namespace otterstone::judgement {
@@ -32,14 +33,32 @@ void notTested(Held& row, std::string why);
 /// Mean watts at the port while it was loaded.
 [[nodiscard]] double loadOf(const findings::RunEntry& r);
 
+using evidence::LimitedBy;
+using evidence::Observation;
+using evidence::What;
+using label::Way;
+
+/// Decides by one observation's value, and names its place.
+void decideBy(Held& row, const Observation& o, const Working& value);
+/// "18 W".
+[[nodiscard]] std::string watts(double w);
+
+/// A bank's evidence with what was seen in it: worked out once for all its claims.
+struct Case {
+    const Evidence& e;
+    std::vector<evidence::Observation> seen;
+};
+
 void holdEnergy(const Evidence& e, Held& row);
 void holdRatedOutput(const Evidence& e, Held& row);
 void holdRecharge(const Evidence& e, Held& row);
 void holdCharges(const Evidence& e, Held& row);
-void holdInput(const Evidence& e, Held& row);
-void holdTier(const Evidence& e, Held& row);
-void holdPortWatts(const Evidence& e, Held& row);
-void holdTotal(const Evidence& e, Held& row);
-void holdTogether(const Evidence& e, Held& row);
+void holdInput(const Case& c, Held& row);
+void holdTier(const Case& c, Held& row);
+void holdPortWatts(const Case& c, Held& row);
+void holdTotal(const Case& c, Held& row);
+void holdTogether(const Case& c, Held& row);
+void holdPassThrough(const Case& c, Held& row);
+void holdLowCurrent(const Case& c, Held& row);
 
 } // namespace otterstone::judgement

@@ -1,279 +1,276 @@
-// Claims about ports: their tiers, their watts alone and together.
+// Claims about one port: its tiers, what it gives and what it takes. They ask what was seen, whatever run saw it.
 #include <algorithm>
 #include <cmath>
 
 #include "core/behaviour/parts.h"
-#include "core/behaviour/sharing.h"
-#include "core/behaviour/staircase.h"
-#include "core/behaviour/survey.h"
 #include "core/judgement/hold_parts.h"
 #include "core/quantity/format.h"
+#include "core/quantity/parse.h"
 
 namespace otterstone::judgement {
 
 namespace {
 
-using namespace behaviour;
 using findings::Kind;
 
-constexpr double kSameVolts = 0.3; // V
-constexpr double kReached = 0.97;  // of the promised current, for a load's own steps
+constexpr double kCharger = 0.98; // of what is asked: a charger that can give so much is no bottleneck
 
-// The later sheet of a kind counts; what it does not say an earlier one may.
-template<class F>
-void eachOf(const Evidence& e, Kind kind, F f) {
-    for (auto at = e.sheets.rbegin(); at != e.sheets.rend(); ++at) {
-        if (at->sheet.kind == kind)
-            f(*at);
+std::string amps(double a) { return showNumber(a, 3) + " A"; }
+
+// By name; where none is stated, only when no other port of the label could have been meant.
+bool isAt(const Observation& o, const label::Label& l, const Claim& claim, Way way) {
+    if (!o.port.empty())
+        return lowered(o.port) == lowered(claim.port);
+    if (way == Way::Out && o.tierVolts > 0.0) {
+        const auto may = label::portsAt(l, way, o.tierVolts);
+        return may.size() == 1 && may.front()->name == claim.port;
     }
+    std::size_t ports = 0;
+    for (const label::Port& p : l.ports)
+        ports += p.goes(way) ? 1 : 0;
+    return ports == 1;
 }
 
-Working voltsWorking(const Facts& facts, const std::string& where, double volts, double amps) {
-    Working w;
-    w.key = "tier_volts";
-    w.label = where;
-    w.value = meteredVolts(volts, 0.0, facts);
-    if (facts.pathOhms)
-        w.value = w.value + Measured(amps) * (*facts.pathOhms -
-                                              Measured(facts.pathOhms->value())); // the volts are at the port already
-    w.unit = Unit::Volt;
-    w.point = facts.pathOhms ? "bank out" : "meter";
-    w.formula = "read at " + showNumber(amps, 3) + " A";
-    w.partialDoubt = !w.value.hasDoubt();
-    return w;
+void noteSeen(Held& row, const Observation& o, const std::string& why) {
+    row.seen.push_back(o.where() + ": " + o.said() + (why.empty() ? "" : "; " + why) +
+                       (o.note.empty() ? "" : " (" + o.note + ")"));
 }
 
-Working wattsWorking(const Facts& facts, const std::string& where, double volts, double amps) {
-    Working w;
-    w.key = "watts";
-    w.label = where;
-    w.value = meteredVolts(volts, 0.0, facts) * meteredAmps(amps, 0.0, facts);
-    w.unit = Unit::Watt;
-    w.point = "bank out";
-    w.formula = showNumber(volts, 4) + " V × " + showNumber(amps, 3) + " A";
-    w.partialDoubt = !w.value.hasDoubt();
-    return w;
+Verdict verdictOf(const Working& w, const Limits& limits) {
+    return decide(withAssumedAccuracy(w).value, limits).verdict;
 }
 
-} // namespace
+// What was seen of a tier, at one of its ends, sorted by what it can decide.
+struct AtEnd {
+    std::vector<const Observation*> held;    ///< the promised current, or more, within tolerance, or too close to call
+    std::vector<const Observation*> failed;  ///< gone, or out of tolerance, at no more than the promised current
+    std::vector<const Observation*> lighter; ///< within tolerance, below the promised current
+    const Observation* refused = nullptr;
+    const Observation* there = nullptr; ///< offered, nothing drawn
+    std::string other;                  ///< what was seen under other conditions
+};
 
-namespace {
-
-// A whole drain on the tier with the promised current: its mean volts at the port are energy over charge. Where no port
-// is stated, only one may have the tier.
-bool holdByDrains(const Evidence& e, Held& row) {
-    const auto gives = [&](const label::Port& p) {
-        return p.gives() && std::any_of(p.tiers.begin(), p.tiers.end(), [&](const label::Tier& t) {
-                   return std::fabs(t.high.value - row.claim.volts) <= kSameVolts;
-               });
-    };
-    const auto with = std::count_if(e.label.ports.begin(), e.label.ports.end(), gives);
-    const label::Port* port = label::portNamed(e.label, row.claim.port);
-    if (!port)
-        return false;
-    double promised = 0.0;
-    for (const label::Tier& t : port->tiers) {
-        if (std::fabs(t.high.value - row.claim.volts) <= kSameVolts)
-            promised = port->watts ? std::min(t.amps.value, port->watts->value / t.high.value) : t.amps.value;
-    }
-    std::vector<Sample> samples;
-    for (const findings::RunEntry& r : e.runs) {
-        const findings::Finding& f = r.finding;
-        if (!f.drain || !f.milliampHours || !(f.milliampHours->value() > 0.0) ||
-            (r.port.empty() ? with != 1 : r.port != row.claim.port) ||
-            std::fabs(f.plateauVolts - row.claim.volts) > 0.1 * row.claim.volts || f.plateauAmps < kReached * promised)
+AtEnd sortOut(const Case& c, Held& row, double volts, double promised, const Limits& limits) {
+    AtEnd s;
+    for (const Observation& o : c.seen) {
+        if (o.way != Way::Out || !label::sameVolts(o.tierVolts, volts) || !isAt(o, c.e.label, row.claim, Way::Out) ||
+            (o.what != What::Out && o.what != What::Trip && o.what != What::Tier))
             continue;
-        Working w;
-        w.key = "tier_volts";
-        w.label = row.claim.port + " at " + showNumber(row.claim.volts) + " V, " + r.title;
-        w.value = f.portWattHours * Measured(1000.0) / *f.milliampHours;
-        w.unit = Unit::Volt;
-        w.point = "bank out";
-        w.formula =
-            showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour);
-        w.note = "mean of a drain at " + showNumber(f.plateauAmps, 3) + " A";
-        const Working* energy = findings::figure(f, "energy_at_port_wh");
-        w.partialDoubt = energy && energy->partialDoubt;
-        samples.push_back({std::move(w), r.run});
+        const double drawn = o.amps.value_or(0.0);
+        const bool within = drawn <= promised / label::kReached; // above what is promised it may give way
+        if (o.what == What::Tier) {
+            (*o.yes ? s.there : s.refused) = &o;
+            noteSeen(row, o, *o.yes ? "nothing was drawn from it" : "");
+        } else if (!o.alone()) {
+            s.other = o.where() + ": " + o.said();
+            noteSeen(row, o, "the claim is meant alone");
+        } else if (o.what == What::Trip ||
+                   (o.level && limits.low && verdictOf(*o.level, limits) == Verdict::FallsShort)) {
+            if (within)
+                s.failed.push_back(&o);
+            noteSeen(row, o, within ? "" : "that is more than the promised " + amps(promised));
+        } else if (drawn >= label::kReached * promised) {
+            s.held.push_back(&o);
+            noteSeen(row, o, "");
+        } else {
+            s.lighter.push_back(&o);
+            noteSeen(row, o, amps(drawn) + " of the promised " + amps(promised) + ": nobody asked for more");
+        }
     }
-    if (samples.empty())
-        return false;
-    decideRow(row, pool(samples));
-    return true;
+    return s;
+}
+
+// The row of the worst of them, with the others beside it.
+void decideByWorst(Held& row, const std::vector<const Observation*>& held) {
+    const Observation* worst = nullptr;
+    double least = 2.0;
+    for (const Observation* o : held) {
+        const double chance =
+            row.claim.limits.low ? decide(withAssumedAccuracy(*o->level).value, row.claim.limits).chance : 1.0;
+        if (chance < least) {
+            least = chance;
+            worst = o;
+        }
+    }
+    if (!row.claim.limits.low)
+        return decideRow(
+            row, true,
+            remark("seen", worst->where() + ": " + worst->said() + "; no standard has a tolerance for such a socket"),
+            worst->run);
+    decideBy(row, *worst, *worst->level);
+}
+
+// One end of a tier; false when it is not settled.
+bool decideEnd(const Case& c, Held& row, double volts) {
+    const label::Port* port = label::portNamed(c.e.label, row.claim.port);
+    const double promised = port ? label::promisedAmps(*port, Way::Out, volts).value_or(0.0) : 0.0;
+    if (const auto window = label::toleranceAt(row.claim.port, volts))
+        row.claim.limits = {window->low, window->high};
+    const AtEnd s = sortOut(c, row, volts, promised, row.claim.limits);
+    const std::string where = row.claim.port + " at " + showNumber(volts) + " V";
+    if (!s.failed.empty() && !s.held.empty()) {
+        row.verdict = Verdict::TooClose;
+        row.why = "what was seen disagrees: " + s.held.front()->where() + " " + s.held.front()->said() + ", but " +
+                  s.failed.front()->where() + " " + s.failed.front()->said();
+        row.finding = remark("seen", row.why);
+        row.runs = {s.held.front()->run, s.failed.front()->run};
+        row.next.words = "Try " + where + " once more with the promised current, and watch the cable.";
+        return true;
+    }
+    if (!s.failed.empty()) {
+        const Observation& o = *s.failed.front();
+        if (o.level) {
+            decideBy(row, o, *o.level);
+        } else {
+            decideRow(row, false, remark(where, o.where() + " " + o.said() + "; " + amps(promised) + " are promised"),
+                      o.run);
+        }
+        return true;
+    }
+    if (!s.held.empty()) {
+        decideByWorst(row, s.held);
+        return true;
+    }
+    if (s.refused && s.lighter.empty() && !s.there) {
+        decideRow(row, false, remark(where, "not offered: " + s.refused->where()), s.refused->run);
+        return true;
+    }
+    if (!s.lighter.empty()) {
+        const Observation& most =
+            **std::max_element(s.lighter.begin(), s.lighter.end(), [](const auto* a, const auto* b) {
+                return a->amps.value_or(0.0) < b->amps.value_or(0.0);
+            });
+        row.runs = {most.run};
+        notTested(row, most.where() + " drew " + amps(*most.amps) + " of the promised " + amps(promised) + " at " +
+                           showNumber(volts) + " V: nobody asked for more");
+    } else if (s.there) {
+        row.runs = {s.there->run};
+        notTested(row, "it is there, but nothing was drawn from it (" + s.there->where() + ")");
+    } else if (!s.other.empty()) {
+        notTested(row, "it was tried only beside others: " + s.other);
+    } else {
+        notTested(row, "nothing was drawn from " + where + " yet");
+    }
+    return false;
 }
 
 } // namespace
 
-// Volts at the port while the promised current is drawn (97 % of it counts as reached, for a load's own steps). A tier
-// that is not there, or whose output goes off below the promised current, falls short whatever the meter's accuracy.
-// Without a survey a drain that drew the current says it too.
-void holdTier(const Evidence& e, Held& row) {
+// Volts at the port while the promised current is drawn. A tier that is not there, or whose output goes off below the
+// promised current, falls short whatever the meter's accuracy. A programmable range is tried at both its ends.
+void holdTier(const Case& c, Held& row) {
     row.next = {Kind::Survey, "port-survey",
                 "A survey of " + row.claim.port + " at " + showNumber(row.claim.volts) +
                     " V with the promised current drawn."};
-    bool done = false;
-    std::string why = "no survey has tried it";
-    eachOf(e, Kind::Survey, [&](const SheetRun& s) {
-        if (done)
-            return;
-        const SurveyFinding f = survey(s.sheet, s.facts);
-        for (const SurveyCell& c : f.cells) {
-            if (done || c.in || c.port != row.claim.port || std::fabs(c.tierVolts - row.claim.volts) > kSameVolts)
-                continue;
-            const std::string where = c.port + " at " + showNumber(c.tierVolts) + " V";
-            if (c.state == TierState::NotOffered) {
-                decideRow(row, false, remark(where, "not offered when asked for"), s.run);
-                done = true;
-            } else if (c.volts && c.amps && (c.state == TierState::Holds || c.state == TierState::Sags)) {
-                if (*c.volts < 1.0)
-                    decideRow(row, false, remark(where, "goes off at " + showNumber(*c.amps, 3) + " A"), s.run);
-                else
-                    decideRow(row, pool({{voltsWorking(s.facts, where, *c.volts, *c.amps), s.run}}));
-                done = true;
-            } else if (c.state == TierState::HoldsPartly || c.state == TierState::Offered) {
-                why = "it is there, but was drawn with " +
-                      (c.amps ? showNumber(*c.amps, 3) + " A" : std::string("no load")) + " only";
-                row.runs = {s.run};
-            }
-        }
-    });
-    if (!done)
-        done = holdByDrains(e, row);
-    if (!done)
-        notTested(row, why);
+    if (!row.claim.lowVolts) {
+        (void)decideEnd(c, row, row.claim.volts);
+        return;
+    }
+    Held low = row;
+    const bool lowSettled = decideEnd(c, low, *row.claim.lowVolts);
+    const bool highSettled = decideEnd(c, row, row.claim.volts);
+    row.seen.insert(row.seen.begin(), low.seen.begin(), low.seen.end());
+    if (lowSettled && low.verdict != Verdict::Meets && (!highSettled || row.verdict == Verdict::Meets)) {
+        low.seen = row.seen;
+        row = std::move(low);
+    } else if (highSettled && row.verdict == Verdict::Meets && !lowSettled) {
+        row.finding.reset();
+        row.chance.reset();
+        row.next = {Kind::Survey, "port-survey",
+                    "A survey of " + row.claim.port + " at " + showNumber(*low.claim.lowVolts) +
+                        " V with the promised current drawn."};
+        notTested(row, "it holds at " + showNumber(row.claim.volts) + " V; at its lower end " + low.why);
+    }
 }
 
-// The most a survey or a staircase drew from the port within tolerance.
-void holdPortWatts(const Evidence& e, Held& row) {
+// The most that was drawn from the port within tolerance.
+void holdPortWatts(const Case& c, Held& row) {
     row.next = {Kind::Survey, "port-survey",
                 "A survey of " + row.claim.port + " with the current its best tier promises."};
-    std::optional<Sample> best;
+    const double least = *row.claim.limits.low;
+    const label::Port* port = label::portNamed(c.e.label, row.claim.port);
+    const Observation* best = nullptr;
     bool gaveWay = false; // it was asked for more than it gave
-    const auto offer = [&](const SheetRun& s, double volts, double amps) {
-        Working w = wattsWorking(s.facts, row.claim.port + " alone", volts, amps);
-        if (!best || w.value.value() > best->working.value.value())
-            best = Sample{std::move(w), s.run};
-    };
-    eachOf(e, Kind::Survey, [&](const SheetRun& s) {
-        const SurveyFinding f = survey(s.sheet, s.facts);
-        for (const SurveyCell& c : f.cells) {
-            if (c.in || c.port != row.claim.port || !c.volts || !c.amps)
-                continue;
-            if (c.state == TierState::Holds || c.state == TierState::HoldsPartly)
-                offer(s, *c.volts, *c.amps);
-            gaveWay = gaveWay || (c.state == TierState::Sags && c.tierVolts * *c.amps >= *row.claim.limits.low);
-            if (c.state == TierState::NotOffered && c.promisedAmps &&
-                c.tierVolts * *c.promisedAmps >= *row.claim.limits.low)
-                gaveWay = true;
-        }
-    });
-    eachOf(e, Kind::Staircase, [&](const SheetRun& s) {
-        const StaircaseFinding f = staircase(s.sheet, s.facts);
-        for (const Stair& stair : f.stairs) {
-            if (stair.port != row.claim.port)
-                continue;
-            for (const Step& step : stair.steps) {
-                if (step.on && (!stair.sagsAtAmps || step.amps < *stair.sagsAtAmps))
-                    offer(s, step.volts, step.amps);
-                else
-                    gaveWay = gaveWay || stair.tierVolts * step.amps >= *row.claim.limits.low;
+    for (const Observation& o : c.seen) {
+        if (o.way != Way::Out || !isAt(o, c.e.label, row.claim, Way::Out))
+            continue;
+        if (o.what == What::Out) {
+            const auto tolerance = label::toleranceAt(row.claim.port, o.tierVolts);
+            if (!tolerance || tolerance->holds(*o.volts)) {
+                if (!best || o.value->value.value() > best->value->value.value())
+                    best = &o;
+                noteSeen(row, o,
+                         o.value->value.value() < least && o.limited == LimitedBy::Nobody && o.alone()
+                             ? "nobody asked for more"
+                             : "");
+            } else {
+                gaveWay = gaveWay || (o.alone() && o.tierVolts * *o.amps >= least);
+                noteSeen(row, o, "out of tolerance");
             }
+        } else if (o.what == What::Trip) {
+            gaveWay = gaveWay || (o.alone() && o.tierVolts * *o.amps >= least);
+            noteSeen(row, o, "");
+        } else if (o.what == What::Tier && !*o.yes && port) {
+            const auto promised = label::promisedAmps(*port, Way::Out, o.tierVolts);
+            gaveWay = gaveWay || (promised && o.tierVolts * *promised >= least);
+            noteSeen(row, o, "");
         }
-    });
+    }
     if (!best)
         return notTested(row, "nothing has been drawn from it yet");
-    if (!gaveWay && decide(withAssumedAccuracy(best->working).value, row.claim.limits).verdict != Verdict::Meets) {
+    if (!gaveWay && verdictOf(*best->value, row.claim.limits) != Verdict::Meets) {
         row.runs = {best->run};
-        return notTested(row,
-                         "only " + showRoughly(best->working.value.value(), Unit::Watt) + " have been asked of it");
+        return notTested(row, best->where() + " drew " + showRoughly(best->value->value.value(), Unit::Watt) +
+                                  " of the promised " + watts(least / label::kPowerGiven) + ": nobody asked for more");
     }
-    decideRow(row, pool({*best}));
+    decideBy(row, *best, *best->value);
 }
 
-// The most of a sharing round, if its loads could have drawn the total.
-void holdTotal(const Evidence& e, Held& row) {
-    row.next = {Kind::Sharing, "sharing-round", "A sharing round whose loads ask for at least the total."};
-    std::optional<Sample> best;
-    double asked = 0.0;
-    eachOf(e, Kind::Sharing, [&](const SheetRun& s) {
-        const SharingFinding f = sharing(s.sheet, s.facts);
-        for (const Round& r : f.rounds) {
-            asked = std::max(asked, r.aloneWatts);
-            Working w;
-            w.key = "together_watts";
-            w.label = "all together";
-            w.unit = Unit::Watt;
-            w.point = "bank out";
-            w.value = Measured(0.0);
-            bool whole = !r.ports.empty();
-            for (const SharedPort& p : r.ports) {
-                whole = whole && p.togetherWatts && p.togetherVolts;
-                if (!whole)
-                    break;
-                if (*p.togetherVolts > 0.5)
-                    w.value = w.value + meteredVolts(*p.togetherVolts, 0.0, s.facts) *
-                                            meteredAmps(*p.togetherWatts / *p.togetherVolts, 0.0, s.facts);
-                w.formula += (w.formula.empty() ? "" : " + ") + showNumber(*p.togetherWatts, 3) + " W";
-            }
-            w.partialDoubt = !w.value.hasDoubt();
-            if (whole && r.aloneWatts >= *row.claim.limits.low &&
-                (!best || w.value.value() > best->working.value.value()))
-                best = Sample{std::move(w), s.run};
+// The most that went into the port. So much went in, whatever the charger is; that it takes no more only a charger
+// which could give it can say.
+void holdInput(const Case& c, Held& row) {
+    const double asked = *row.claim.limits.low / label::kPowerGiven;
+    row.next = {findings::Kind::Recharge, "recharge-to-taper",
+                "A recharge into " + row.claim.port + " with a charger of " + watts(asked) + " or more."};
+    const Observation* best = nullptr; // of all
+    const Observation* fair = nullptr; // of those with a charger that could
+    const Observation* refused = nullptr;
+    for (const Observation& o : c.seen) {
+        if (o.way != Way::In || !isAt(o, c.e.label, row.claim, Way::In))
+            continue;
+        if (o.what == What::Tier) {
+            if (!*o.yes)
+                refused = &o;
+            noteSeen(row, o, "");
+            continue;
         }
-    });
+        if (o.what != What::In)
+            continue;
+        const double in = o.value->value.value();
+        const bool could = o.sourceWatts && *o.sourceWatts >= kCharger * asked && o.alone();
+        if (!best || in > best->value->value.value())
+            best = &o;
+        if (could && (!fair || in > fair->value->value.value()))
+            fair = &o;
+        noteSeen(row, o,
+                 could           ? ""
+                 : !o.alone()    ? "while it gave"
+                 : o.sourceWatts ? "its charger gives at most " + watts(*o.sourceWatts)
+                                 : "what its charger can give is not stated");
+    }
+    if (best && verdictOf(*best->value, row.claim.limits) == Verdict::Meets)
+        return decideBy(row, *best, *best->value);
+    if (fair)
+        return decideBy(row, *fair, *fair->value);
     if (!best)
-        return notTested(row, asked > 0.0 ? "the loads of the sharing rounds asked for " +
-                                                showRoughly(asked, Unit::Watt) + " at most"
-                                          : "no sharing round");
-    decideRow(row, pool({*best}));
-}
-
-// The port of a combination that comes nearest to breaking its promise.
-void holdTogether(const Evidence& e, Held& row) {
-    const label::SharedLimit& promised = e.label.shared[row.claim.combination];
-    row.next = {Kind::Sharing, "sharing-round", "A sharing round with exactly these ports in use."};
-    struct Worst {
-        Sample sample;
-        double promise = 0.0, share = 0.0;
-    };
-    std::optional<Worst> worst;
-    std::string why = "no sharing round with exactly these ports";
-    eachOf(e, Kind::Sharing, [&](const SheetRun& s) {
-        const SharingFinding f = sharing(s.sheet, s.facts);
-        for (const Round& r : f.rounds) {
-            const auto in = [&](const std::string& port) {
-                return std::find_if(r.ports.begin(), r.ports.end(),
-                                    [&](const SharedPort& p) { return p.port == port; });
-            };
-            if (r.ports.size() != promised.parts.size() ||
-                std::any_of(promised.parts.begin(), promised.parts.end(),
-                            [&](const auto& part) { return in(part.port) == r.ports.end(); }))
-                continue;
-            for (const auto& part : promised.parts) {
-                const SharedPort& p = *in(part.port);
-                if (!p.togetherWatts || !p.togetherVolts)
-                    continue;
-                const double share = *p.togetherWatts / part.watts.value;
-                if (share < kPowerGiven && p.aloneWatts.value_or(0.0) < kPowerGiven * part.watts.value) {
-                    why = part.port + " was asked for " + showRoughly(p.aloneWatts.value_or(0.0), Unit::Watt) + " only";
-                    continue;
-                }
-                if (!worst || share < worst->share) {
-                    const double volts = std::max(*p.togetherVolts, 1e-9);
-                    worst = Worst{
-                        {wattsWorking(s.facts, part.port + " of promised " + showNumber(part.watts.value, 3) + " W",
-                                      *p.togetherVolts, *p.togetherWatts / volts),
-                         s.run},
-                        part.watts.value,
-                        share};
-                }
-            }
-        }
-    });
-    if (!worst)
-        return notTested(row, why);
-    row.claim.limits = {kPowerGiven * worst->promise, {}};
-    decideRow(row, pool({worst->sample}));
+        return notTested(row, refused ? refused->where() + ": it " + refused->said() + "; no other tier was read"
+                                      : "nothing has been put into it yet");
+    row.runs = {best->run};
+    const std::string took = best->where() + ": " + showRoughly(best->value->value.value(), Unit::Watt) +
+                             " of the printed " + watts(asked) + " went in, ";
+    notTested(row, took + (!best->alone()      ? "while it gave as well"
+                           : best->sourceWatts ? "and the charger gives at most " + watts(*best->sourceWatts)
+                                               : "and what its charger can give is not stated"));
 }
 
 } // namespace otterstone::judgement

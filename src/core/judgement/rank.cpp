@@ -180,14 +180,37 @@ void changeWeights(const Comparison& c, const Purpose& p, const Draw& draw, Rank
     }
 }
 
+constexpr double kHalf = 0.5; // of the weight: with as much unknown a ranking rests on nothing
+
+// "of Menhir 27 60 % of the weight is not known: usable near full load (a complete drain at …), …"
+std::string whatIsMissing(const Ranked& b, const Comparison& c) {
+    std::string s = "of " + c.banks[b.bank] + ", which would lead, " + showNumber(100.0 * b.unknownWeight(), 2) +
+                    " % of the weight is not known. What would say it: ";
+    bool first = true;
+    for (const Contributed& part : b.parts) {
+        if (!part.unknown)
+            continue;
+        const FigureKind& kind = *figureKind(part.figure);
+        s += (first ? "" : "; ") + kind.words + " (" + kind.meant + ")";
+        first = false;
+    }
+    return s + ".";
+}
+
 std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) {
     const auto passing = std::count_if(r.banks.begin(), r.banks.end(), [](const Ranked& b) { return b.passes(); });
     if (passing == 0)
         return r.banks.empty() ? "There is no bank to choose from." : "No bank passes the gates of “" + p.words + "”.";
     const Ranked& first = r.banks.front();
     const auto name = [&](const Ranked& b) { return c.banks[b.bank]; };
-    if (passing == 1)
+    const std::string marked =
+        first.notKnown.empty() ? "" : " Whether it passes is not known: " + first.notKnown.front() + ".";
+    if (passing == 1 && first.notKnown.empty())
         return name(first) + " is the only one that passes the gates of “" + p.words + "”.";
+    if (passing == 1)
+        return "Only " + name(first) + " may pass the gates of “" + p.words + "”." + marked;
+    if (first.unknownWeight() >= kHalf)
+        return "It cannot be said which is the best for “" + p.words + "”: " + whatIsMissing(first, c) + marked;
     const auto likeliest = std::max_element(
         r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.chanceBest < b.chanceBest; });
     std::string s = name(first) + " comes out first for “" + p.words + "”: the best with a chance of " +
@@ -198,19 +221,37 @@ std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) 
     else if (r.banks[1].chanceBest >= 0.05)
         s += ", before " + name(r.banks[1]) + " with " + chanceWords(r.banks[1].chanceBest);
     return s + ". It stays first with " + chanceWords(first.leadsUnderWeights) +
-           " of the weightings between half and twice these.";
+           " of the weightings between half and twice these." + marked;
 }
 
 } // namespace
 
-bool passes(const Gate& gate, const Cell& cell, std::string& why) {
+double Ranked::unknownWeight() const {
+    double sum = 0.0;
+    for (const Contributed& p : parts)
+        sum += p.unknown ? p.weight : 0.0;
+    return sum;
+}
+
+Passes passes(const Gate& gate, const Cell& cell, std::string& why) {
     why = cell.shown();
     if (!cell.known())
-        return false;
+        return Passes::NotKnown;
     if (!gate.codes.empty())
-        return std::find(gate.codes.begin(), gate.codes.end(), cell.code) != gate.codes.end();
-    const double value = cell.value->value.value();
-    return !cell.value->isText && (!gate.least || value >= *gate.least) && (!gate.most || value <= *gate.most);
+        return std::find(gate.codes.begin(), gate.codes.end(), cell.code) != gate.codes.end() ? Passes::Yes
+                                                                                              : Passes::No;
+    if (cell.value->isText)
+        return Passes::NotKnown;
+    const Verdict v = decide(cell.value->value, {gate.least, gate.most}).verdict;
+    if (v == Verdict::Meets)
+        return Passes::Yes;
+    if (v == Verdict::FallsShort && !cell.unlike && !(cell.atLeast && gate.least))
+        return Passes::No;
+    if (cell.unlike)
+        why += ", at " + cell.condition;
+    else if (cell.atLeast)
+        why += ": nobody asked for more";
+    return Passes::NotKnown;
 }
 
 Ranking rank(const Comparison& c, const Purpose& p, const Draw& draw) {
@@ -222,8 +263,9 @@ Ranking rank(const Comparison& c, const Purpose& p, const Draw& draw) {
         for (const Gate& gate : p.gates) {
             std::string has;
             const FigureRow* row = c.row(gate.figure);
-            if (!row || !passes(gate, row->cells[b], has))
-                bank.stoppedBy.push_back(gate.words + ": " + has);
+            const Passes it = row ? passes(gate, row->cells[b], has) : Passes::NotKnown;
+            if (it != Passes::Yes)
+                (it == Passes::No ? bank.stoppedBy : bank.notKnown).push_back(gate.words + ": " + has);
         }
         for (std::size_t k = 0; k < p.scales.size(); ++k) {
             const FigureRow* row = c.row(p.scales[k].figure);
@@ -265,13 +307,15 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
         one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " +
                    show(Measured(scale.best), kind.unit) + " (1)" +
                    (part.unknown  ? ": not known, so anywhere between"
-                    : part.unlike ? "; found under another condition than most: " + cell.condition
+                    : part.unlike ? "; found under another condition than is meant: " + cell.condition
                                   : "");
         w.formula += (w.formula.empty() ? "" : " + ") + showNumber(one.value.value(), 3);
         w.parts.push_back(std::move(one));
     }
     for (const std::string& gate : bank.stoppedBy)
         w.parts.push_back(remark("does not pass", gate));
+    for (const std::string& gate : bank.notKnown)
+        w.parts.push_back(remark("not known whether it passes", gate));
     return w;
 }
 

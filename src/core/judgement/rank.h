@@ -21,11 +21,14 @@ struct Contributed {
 struct Ranked {
     std::size_t bank = 0;               ///< index into the comparison
     std::vector<std::string> stoppedBy; ///< gates it does not pass, with what it has
+    std::vector<std::string> notKnown;  ///< gates of which nothing decides whether it passes: it stays in, marked
     Measured score;                     ///< 0 … 100
     std::vector<Contributed> parts;     ///< by scale of the purpose
     double chanceBest = 0.0;            ///< among those that pass the gates
     double leadsUnderWeights = 0.0;     ///< share of changed weightings under which its score is the highest
     [[nodiscard]] bool passes() const { return stoppedBy.empty(); }
+    /// Share of all weights of which nothing is known.
+    [[nodiscard]] double unknownWeight() const;
 };
 
 /// How far one weight may move, the others staying, before another bank leads.
@@ -56,7 +59,9 @@ struct Draw {
 /// no published source for the weighted sum; the chances are checked against an independent Monte Carlo with scipy.
 [[nodiscard]] Ranking rank(const Comparison& comparison, const Purpose& purpose, const Draw& draw = {});
 
-/// Does a cell pass the gate? Unknown does not; `why` says what it has.
-[[nodiscard]] bool passes(const Gate& gate, const Cell& cell, std::string& why);
+/// Does a cell pass the gate? Only what decides it stops a bank: a bound, a figure found elsewhere or one whose doubt
+/// holds the limit do not. `why` says what it has.
+enum class Passes { Yes, No, NotKnown };
+[[nodiscard]] Passes passes(const Gate& gate, const Cell& cell, std::string& why);
 
 } // namespace otterstone::judgement

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/label/decoder.h"
+#include "core/label/port_rules.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
 
@@ -40,24 +41,30 @@ void checkPorts(const Label& l, std::vector<Conflict>& out) {
     double shared = 0.0;
     for (const Port& p : l.ports) {
         const std::string name = p.name.empty() ? "the port" : "port " + p.name;
-        const auto best = bestTier(p.tiers);
-        for (const Tier& t : p.tiers) {
-            if (!p.watts || t.programmable()) // a range's top corner is not promised at full current
-                continue;
-            if (t.watts().value > p.watts->value + wattsSlack(p.watts->value))
-                out.push_back({"tier_above_port", "Tier " + showTier(t) + " is " + watts(t.watts().value) +
-                                                      ", more than " + name + "'s " + watts(p.watts->value) + "."});
+        for (const Way way : {Way::Out, Way::In}) {
+            const auto limit = p.wattsFor(way);
+            for (const Tier& t : p.tiersFor(way)) {
+                if (!limit || t.programmable()) // a range's top corner is not promised at full current
+                    continue;
+                if (way == Way::In && p.direction == Direction::Both && p.inTiers.empty())
+                    continue; // said of the same tiers the other way
+                if (t.watts().value > limit->value + wattsSlack(limit->value))
+                    out.push_back({"tier_above_port", "Tier " + showTier(t) + " is " + watts(t.watts().value) +
+                                                          ", more than " + name + "'s " + watts(limit->value) +
+                                                          (way == Way::In && p.gives() ? " in." : ".")});
+            }
         }
         if (!p.gives())
             continue;
-        const double alone = p.watts ? p.watts->value : best ? best->watts().value : 0.0;
+        const auto most = mostWatts(p, Way::Out);
+        const double alone = p.watts ? p.watts->value : most ? most->value : 0.0;
         if (l.totalWatts && alone > l.totalWatts->value + wattsSlack(l.totalWatts->value))
             out.push_back({"port_above_total", "The " + watts(alone) + " of " + name + " alone exceed the total of " +
                                                    watts(l.totalWatts->value) + "."});
-        const auto most = std::max_element(p.tiers.begin(), p.tiers.end(),
+        const auto amps = std::max_element(p.tiers.begin(), p.tiers.end(),
                                            [](const Tier& a, const Tier& b) { return a.amps < b.amps; });
-        if (l.totalAmps && most != p.tiers.end() && most->amps.value > l.totalAmps->value * 1.01)
-            out.push_back({"current_above_total", "The " + showNumber(most->amps.value) + " A of " + name +
+        if (l.totalAmps && amps != p.tiers.end() && amps->amps.value > l.totalAmps->value * 1.01)
+            out.push_back({"current_above_total", "The " + showNumber(amps->amps.value) + " A of " + name +
                                                       " exceed the total of " + showNumber(l.totalAmps->value) +
                                                       " A."});
         if (p.sharedWatts)
@@ -81,8 +88,7 @@ void checkCombinations(const Label& l, std::vector<Conflict>& out) {
                 out.push_back({"combination_unknown_port", words + ": the label has no output " + part.port + "."});
                 continue;
             }
-            const auto best = bestTier(port->tiers);
-            const auto alone = port->watts ? port->watts : best ? std::optional(best->watts()) : std::nullopt;
+            const auto alone = port->watts ? port->watts : mostWatts(*port, Way::Out);
             if (alone && part.watts.value > alone->value + wattsSlack(alone->value))
                 out.push_back({"combination_above_port", words + ": port " + part.port + " would give more than the " +
                                                              watts(alone->value) + " it gives alone."});
@@ -119,10 +125,8 @@ void checkPlausible(const Label& l, WattHours rated, std::vector<Conflict>& out)
     if (l.inputWatts)
         input = l.inputWatts->value;
     for (const Port& p : l.ports) {
-        const auto best = bestTier(p.tiers);
-        if (p.takes() && best)
-            input = std::max(input.value_or(0.0),
-                             p.watts ? std::min(p.watts->value, best->watts().value) : best->watts().value);
+        if (const auto most = mostWatts(p, Way::In))
+            input = std::max(input.value_or(0.0), most->value);
     }
     if (l.rechargeTime && input && *input > 0.0) {
         const Hours least = rated / Watts(*input);

@@ -121,9 +121,13 @@ void readPorts(const Printed& p, const Label& label, std::vector<Reading>& out) 
     const std::string figure = showNumber(p.high) + (p.unit == "w" ? " W" : " A");
     std::string where;
     for (const Port& port : label.ports) {
-        bool fits = p.unit == "w" && port.watts && is(port.watts->value);
-        for (const Tier& t : port.tiers)
-            fits = fits || is(p.unit == "w" ? t.high.value * t.amps.value : t.amps.value);
+        bool fits = false;
+        for (const Way way : {Way::Out, Way::In}) {
+            if (const auto limit = port.wattsFor(way))
+                fits = fits || (p.unit == "w" && is(limit->value));
+            for (const Tier& t : port.tiersFor(way))
+                fits = fits || is(p.unit == "w" ? t.watts().value : t.amps.value);
+        }
         if (fits)
             where += (where.empty() ? "" : ", ") + port.name;
     }
@@ -201,8 +205,10 @@ std::vector<Reading> decode(const Label& label) {
             known = (label.cellVolts && label.cellVolts->value == p.high) ||
                     (nextIsCharge && cellKind(Volts(p.high)) == CellKind::None && seriesCount(Volts(p.high)) == 0);
             for (const Port& port : label.ports) {
-                for (const Tier& t : port.tiers)
-                    known = known || (p.high >= t.low.value - kSlack && p.high <= t.high.value + kSlack);
+                for (const Way way : {Way::Out, Way::In}) {
+                    for (const Tier& t : port.tiersFor(way))
+                        known = known || (p.high >= t.low.value - kSlack && p.high <= t.high.value + kSlack);
+                }
             }
         } else if (p.unit == "wh") {
             readEnergy(p.high, beside, label, rated, clues, out);

@@ -38,6 +38,20 @@ std::size_t skipDash(std::string_view text) {
 
 } // namespace
 
+std::vector<Tier> Port::tiersFor(Way way) const {
+    if (!goes(way))
+        return {};
+    return way == Way::In && direction == Direction::Both && !inTiers.empty() ? inTiers : tiers;
+}
+
+std::optional<Watts> Port::wattsFor(Way way) const {
+    if (!goes(way))
+        return std::nullopt;
+    if (way == Way::In && direction == Direction::Both && (inWatts || !inTiers.empty()))
+        return inWatts;
+    return watts;
+}
+
 std::optional<Tier> bestTier(const std::vector<Tier>& tiers) {
     if (tiers.empty())
         return std::nullopt;

@@ -23,16 +23,25 @@ struct Tier {
 };
 
 enum class Direction { In, Out, Both };
+/// Which way energy goes through a port.
+enum class Way { Out, In };
 
 struct Port {
     std::string name; ///< as printed: "C1", "A", "pad"
     Direction direction = Direction::Out;
-    std::vector<Tier> tiers;
-    std::optional<Watts> watts;       ///< printed limit of the port alone
-    std::optional<Watts> sharedWatts; ///< printed limit of the port while the others are in use
+    std::vector<Tier> tiers;           ///< what it gives; of a port that only takes, what it takes
+    std::optional<Watts> watts;        ///< printed limit of the port alone, for the same way
+    std::optional<Watts> sharedWatts;  ///< printed limit of the port while the others are in use
+    std::vector<Tier> inTiers = {};    ///< what it takes, where a port both ways prints that by itself
+    std::optional<Watts> inWatts = {}; ///< the limit for that
 
     [[nodiscard]] bool gives() const { return direction != Direction::In; }
     [[nodiscard]] bool takes() const { return direction != Direction::Out; }
+    [[nodiscard]] bool goes(Way way) const { return way == Way::In ? takes() : gives(); }
+    /// What is printed for this way; where nothing is printed for in alone, what is printed holds both ways. Empty for
+    /// a way the port does not go.
+    [[nodiscard]] std::vector<Tier> tiersFor(Way way) const;
+    [[nodiscard]] std::optional<Watts> wattsFor(Way way) const;
     bool operator==(const Port&) const = default;
 };
 

@@ -54,6 +54,13 @@ std::string bindingName(Binding b) {
     return b == Binding::Charger ? "charger" : b == Binding::Cable ? "cable" : "bank";
 }
 
+std::optional<double> mostWatts(const Side& side) {
+    std::optional<double> most = side.tiers.empty() && side.watts ? std::optional(side.watts->value) : std::nullopt;
+    for (const label::Tier& t : side.tiers)
+        most = std::max(most.value_or(0.0), side.watts ? std::min(t.watts(), *side.watts).value : t.watts().value);
+    return most;
+}
+
 std::optional<Prediction> predictTier(const Side& charger, CableLimit cable, const Side& bank) {
     std::vector<double> volts;
     for (const Side* side : {&charger, &bank}) {

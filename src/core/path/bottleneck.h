@@ -37,6 +37,9 @@ struct Side {
     std::optional<Watts> watts; ///< limit of the port over all tiers
 };
 
+/// The most watts a side can give or take at one of its tiers.
+[[nodiscard]] std::optional<double> mostWatts(const Side& side);
+
 /// At each voltage min(charger A, cable A, bank A); the most watts wins. Nothing when either side names no tier or they
 /// share no voltage. Source: USB PD negotiation picks one offered tier (from memory); the rule of the least is common
 /// practice.

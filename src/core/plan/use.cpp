@@ -3,19 +3,20 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/evidence/observation.h"
 #include "core/judgement/compare.h"
 #include "core/label/label.h"
 #include "core/quantity/format.h"
-#include "core/quantity/parse.h"
 
 namespace otterstone::plan {
 
 namespace {
 
-using judgement::Evidence;
+using evidence::Evidence;
 
 constexpr double kArrives = 0.85, kArrivesHalf = 0.10; // of what leaves the port, into a device's battery
 constexpr double kChargingWatts = 10.0;                // a small device's charging, where nothing says otherwise
+constexpr double kFiveVolts = 5.0;                     // what a thing that names no volts runs at
 constexpr std::size_t kMostInSets = 12;
 constexpr double kMostListed = 100.0;
 
@@ -111,6 +112,47 @@ std::vector<RechargeWay> waysOf(const Evidence& e) {
     return ways;
 }
 
+// One thing that runs from the bank is thought of in hours of use; less than a day as a share of a day's use.
+std::string lastsWords(const Working& days, const std::vector<Need>& needs) {
+    const double lasting = days.value.value() / 86400.0;
+    const Need& n = needs.front();
+    if (needs.size() > 1 || n.battery || !n.hoursPerDay || *n.hoursPerDay >= 24.0)
+        return showValue(days.value, Unit::Second);
+    const std::string use = showDuration(lasting * *n.hoursPerDay * 3600.0) + " of use";
+    return lasting < 1.0 ? use + " (" + showNumber(lasting, 2) + " of a day's " + showNumber(*n.hoursPerDay) + " h)"
+                         : showValue(days.value, Unit::Second) + " (" + use + ")";
+}
+
+// Why the bank cannot run a need, whatever its energy: its ports are too weak, or it goes to sleep.
+std::optional<std::string> whyNot(const Evidence& e, const Need& n) {
+    if (n.battery || !n.watts) // what is charged takes what it gets
+        return std::nullopt;
+    double printed = 0.0, given = 0.0;
+    for (const label::Port& p : e.label.ports)
+        printed = std::max(printed, label::mostWatts(p, label::Way::Out).value_or(Watts(0.0)).value);
+    bool gaveWay = false, stays = false;
+    std::optional<double> sleepsBelow;
+    for (const evidence::Observation& o : evidence::observe(e)) {
+        if (o.what == evidence::What::Out)
+            given = std::max(given, o.value->value.value());
+        gaveWay = gaveWay || (o.what == evidence::What::Trip && o.tierVolts * o.amps.value_or(0.0) <= *n.watts);
+        if (o.what == evidence::What::AutoOff)
+            sleepsBelow = o.amps;
+        stays = stays || (o.what == evidence::What::LowMode && *o.yes);
+    }
+    if (printed > 0.0 && *n.watts > printed && *n.watts > given)
+        return n.name + " needs " + showNumber(*n.watts, 3) + " W, and its best port is printed with " +
+               showNumber(printed, 3) + " W";
+    if (gaveWay && given < *n.watts)
+        return n.name + " needs " + showNumber(*n.watts, 3) + " W, and it gave way before; the most it gave is " +
+               showNumber(given, 3) + " W";
+    const double amps = *n.watts / kFiveVolts;
+    if (sleepsBelow && amps < *sleepsBelow && !stays)
+        return n.name + " draws " + showNumber(amps * 1000.0, 2) + " mA at 5 V, and below " +
+               showNumber(*sleepsBelow * 1000.0, 2) + " mA it goes to sleep";
+    return std::nullopt;
+}
+
 BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
     BankUse b;
     b.bank = e.name;
@@ -142,7 +184,7 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
     }
     b.days = daysOf(draws, true);
     b.daysEmpty = daysOf(draws, false);
-    b.sentence = e.name + " lasts " + showValue(b.days->value, Unit::Second);
+    b.sentence = e.name + " lasts " + lastsWords(*b.days, needs);
     if (days > 0.0) {
         const Measured lasting = b.days->value / Measured(86400.0);
         b.suffices = judgement::decide(lasting, {days, {}}).verdict;
@@ -162,6 +204,16 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
         }
     }
     b.sentence += ".";
+    for (const Need& n : needs) {
+        if (const auto why = whyNot(e, n)) {
+            b.cannot.push_back(*why);
+            b.suffices = judgement::Verdict::FallsShort;
+            b.sentence += " But " + *why + ".";
+        } else if (e.together.usable && e.together.usable->extrapolates(loadOf(n))) {
+            b.sentence += " No drain at about " + showNumber(loadOf(n), 2) + " W was tried (" + n.name +
+                          "): what it gives there is reckoned from other loads.";
+        }
+    }
     return b;
 }
 
@@ -189,7 +241,7 @@ void findSet(const std::vector<Evidence>& banks, double days, UsePlan& plan) {
     };
     std::vector<Choice> all;
     for (std::size_t k = 0; k < banks.size(); ++k) {
-        if (plan.banks[k].days) {
+        if (plan.banks[k].days && plan.banks[k].cannot.empty()) {
             const Measured d = plan.banks[k].daysEmpty->value / Measured(86400.0);
             all.push_back(
                 {k, d.value(), d.value() - d.expanded(),
@@ -244,88 +296,11 @@ std::string listed(const std::vector<std::string>& names) {
 
 } // namespace
 
-std::optional<double> wattHoursPerDay(const Need& n) {
-    if (n.watts && n.hoursPerDay)
-        return *n.watts * *n.hoursPerDay;
-    if (n.battery && n.chargesPerDay)
-        return n.battery->value * *n.chargesPerDay;
-    return std::nullopt;
-}
-
 std::string rechargeWords(const BankUse& use) {
     std::string words;
     for (const RechargeWay& w : use.ways)
         words += (words.empty() ? "" : ", ") + showValue(w.full->value, Unit::Second) + " with " + w.charger;
     return words;
-}
-
-Result<Need> parseNeed(std::string_view text, std::string_view place) {
-    Need n;
-    std::size_t lastNumber = 0, firstNumber = std::string_view::npos;
-    // A name may hold digits ("Camera 2"): what counts as a figure is a number with one of the units.
-    for (std::size_t k = 0; k < text.size();) {
-        const bool starts =
-            std::isdigit(static_cast<unsigned char>(text[k])) && (k == 0 || text[k - 1] == ' ' || text[k - 1] == ',');
-        if (!starts) {
-            ++k;
-            continue;
-        }
-        std::size_t end = k;
-        while (end < text.size() &&
-               (std::isdigit(static_cast<unsigned char>(text[end])) || text[end] == '.' ||
-                (text[end] == ',' && end + 1 < text.size() && std::isdigit(static_cast<unsigned char>(text[end + 1])))))
-            ++end;
-        std::size_t unit = end;
-        while (unit < text.size() && text[unit] == ' ')
-            ++unit;
-        std::size_t after = unit;
-        while (after < text.size() && text[after] != ' ' && text[after] != ',' && text[after] != ';')
-            ++after;
-        const std::string_view word = text.substr(unit, after - unit);
-        const auto number = parseNumber(text.substr(k, end - k));
-        const bool known = number && (word == "W" || word == "w" || word == "Wh" || word == "wh" || word == "h" ||
-                                      word == "h/day" || word == "x" || word == "×" || word == "x/day");
-        if (known) {
-            if (word == "W" || word == "w")
-                n.watts = *number;
-            else if (word == "Wh" || word == "wh")
-                n.battery = Stated(*number);
-            else if (word.starts_with("h"))
-                n.hoursPerDay = *number;
-            else
-                n.chargesPerDay = *number;
-            firstNumber = std::min(firstNumber, k);
-            lastNumber = after;
-        }
-        k = after;
-    }
-    n.name = std::string(trimmed(text.substr(0, std::min(firstNumber, text.size()))));
-    while (n.name.ends_with(",") || n.name.ends_with(":"))
-        n.name.pop_back();
-    n.startsFull = text.substr(lastNumber).find("empty") == std::string_view::npos;
-    if (n.name.empty() && firstNumber != std::string_view::npos)
-        n.name = "device";
-    const auto perDay = wattHoursPerDay(n);
-    if (!perDay || !(*perDay > 0.0) || (n.hoursPerDay && *n.hoursPerDay > 24.0))
-        return problem(
-            "bad_need", std::string(place),
-            n.hoursPerDay && *n.hoursPerDay > 24.0 ? "a day has 24 hours."
-                                                   : "“" + std::string(text) + "” does not say what it needs in a day.",
-            "Write watts and hours a day, or a battery and charges a day, like Camera 2 W 8 h or Tablet 26.4 Wh 1x; add “empty” if it starts empty.");
-    return n;
-}
-
-std::string showNeed(const Need& n) {
-    std::string s = n.name;
-    if (n.battery)
-        s += " " + showNumber(n.battery->value) + " Wh";
-    if (n.watts)
-        s += " " + showNumber(*n.watts) + " W";
-    if (n.hoursPerDay)
-        s += " " + showNumber(*n.hoursPerDay) + " h";
-    if (n.chargesPerDay)
-        s += " " + showNumber(*n.chargesPerDay) + "x";
-    return n.startsFull ? s : s + " empty";
 }
 
 UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& needs, double days) {

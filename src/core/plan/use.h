@@ -6,8 +6,8 @@
 #include <string>
 #include <vector>
 
+#include "core/evidence/evidence.h"
 #include "core/findings/device.h"
-#include "core/judgement/evidence.h"
 #include "core/judgement/verdict.h"
 #include "core/problem.h"
 
@@ -52,6 +52,7 @@ struct BankUse {
     std::vector<double> rechargeOnDay; ///< when, counted from 0: the first hundred
     std::vector<RechargeWay> ways;     ///< as its recharges took
     std::vector<Balance> inUse;        ///< computers and other things used while they charge
+    std::vector<std::string> cannot;   ///< needs it cannot run whatever its energy, with the reason
     std::string sentence;
 };
 
@@ -72,7 +73,7 @@ struct UsePlan {
 /// Each device takes its share of a bank at its own load: E(P) of the bank's curve (D8), else the usable energy. Days D
 /// with all devices dry at the end: Σ max(0, D·d − start) ÷ (η·E(P)) = 1. Common practice, no published source. `days`
 /// asked for: 0 for none.
-[[nodiscard]] UsePlan planUse(const std::vector<judgement::Evidence>& banks, const std::vector<Need>& needs,
+[[nodiscard]] UsePlan planUse(const std::vector<evidence::Evidence>& banks, const std::vector<Need>& needs,
                               double days);
 
 } // namespace otterstone::plan

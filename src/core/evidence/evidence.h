@@ -11,7 +11,7 @@
 #include "core/label/label.h"
 #include "core/quantity/stated.h"
 
-namespace otterstone::judgement {
+namespace otterstone::evidence {
 
 /// A run that is a sheet, with what it is held against.
 struct SheetRun {
@@ -38,4 +38,4 @@ struct Evidence {
     findings::BankFindings together;
 };
 
-} // namespace otterstone::judgement
+} // namespace otterstone::evidence

@@ -1,0 +1,251 @@
+// One thing seen serves every question: the cases of tests/cases/evidence.txt, as a tester would tell them.
+#include <QFile>
+#include <QRegularExpression>
+#include <QTest>
+
+#include "core/evidence/observation.h"
+#include "core/judgement/hold.h"
+
+using namespace otterstone;
+using findings::Kind;
+
+namespace {
+
+QStringList parts(const QString& text, const char* by) {
+    QStringList all;
+    for (const QString& part : text.split(QLatin1String(by), Qt::SkipEmptyParts))
+        all << part.trimmed();
+    return all;
+}
+
+std::string cell(const QString& word) { return word == QLatin1String("-") ? std::string() : word.toStdString(); }
+
+std::vector<label::Tier> tiers(const QString& text) {
+    auto read = label::parseTiers(text.toStdString(), "case");
+    if (!read)
+        qFatal("%s", read.error().sentence().c_str());
+    return *read;
+}
+
+// "C1 both 9V2A 18W in 9V3A 27W / A out 5V2A total 28W together C1 18 W + A 10 W pass"
+label::Label labelOf(QString text) {
+    label::Label l;
+    if (const qsizetype at = text.indexOf(" together "); at >= 0) {
+        l.shared = *label::parseShared(text.mid(at + 10).toStdString(), "case");
+        text.truncate(at);
+    }
+    for (const QString& one : parts(text, "/")) {
+        const QStringList words = parts(one, " ");
+        label::Port p;
+        p.name = words[0].toStdString();
+        p.direction = words[1] == "in"     ? label::Direction::In
+                      : words[1] == "both" ? label::Direction::Both
+                                           : label::Direction::Out;
+        p.tiers = tiers(words[2]);
+        bool in = false;
+        for (qsizetype k = 3; k < words.size(); ++k) {
+            const QString& w = words[k];
+            if (w == "in")
+                in = true;
+            else if (w == "pass")
+                l.claimsPassThrough = true;
+            else if (w == "total")
+                l.totalWatts = Watts(words[++k].chopped(1).toDouble());
+            else if (w.endsWith('W'))
+                (in ? p.inWatts : p.watts) = Watts(w.chopped(1).toDouble());
+            else if (in)
+                p.inTiers = tiers(w);
+        }
+        l.ports.push_back(std::move(p));
+    }
+    return l;
+}
+
+class Written {
+public:
+    explicit Written(const label::Label& label) {
+        e_.name = "Test bank";
+        e_.label = label;
+        facts_.label = label;
+        facts_.meter = *path::parseMeter("volts 0.1%+3mV, amps 0.2%+3mA", "meter");
+        facts_.pathOhms = Measured(0.0);
+        facts_.chargers = {{"Big", {{}, Watts(60.0)}, {}}, {"Small", {{}, Watts(10.0)}, {}}};
+        facts_.cables = {{"cord", Amps(3.0), {}, {}}};
+    }
+    void add(const QString& text) {
+        const QStringList w = parts(text, " ");
+        if (w[0] == "survey") {
+            const bool in = w[2] == "in";
+            const qsizetype at = in ? 3 : 2;
+            behaviour::Sheet& s = sheet(Kind::Survey);
+            if (w.size() == at + 2)
+                s.add({{"port", cell(w[1])},
+                       {"way", in ? "in" : "out"},
+                       {"asked_v", cell(w[at])},
+                       {"offered", cell(w[at + 1])}});
+            else
+                s.add({{"port", cell(w[1])},
+                       {"way", in ? "in" : "out"},
+                       {"asked_v", cell(w[at])},
+                       {"amps", cell(w[at + 1])},
+                       {"volts", cell(w[at + 2])}});
+        } else if (w[0] == "stairs") {
+            const bool trips = w[4] == "trips";
+            sheet(Kind::Staircase)
+                .add({{"port", cell(w[1])},
+                      {"asked_v", cell(w[2])},
+                      {"amps", cell(w[3])},
+                      {"volts", trips ? "" : cell(w[4])},
+                      {"state", trips ? "tripped" : "holds"}});
+        } else if (w[0] == "sharing") {
+            for (const QString& port : parts(text.mid(8), ",")) {
+                const QStringList p = parts(port, " ");
+                sheet(Kind::Sharing)
+                    .add({{"round", "1"},
+                          {"port", cell(p[0])},
+                          {"alone_v", cell(p[1])},
+                          {"alone_a", cell(p[2])},
+                          {"together_v", cell(p[3])},
+                          {"together_a", cell(p[4])}});
+            }
+        } else if (w[0] == "pass") {
+            behaviour::Sheet& s = fresh(Kind::PassThrough);
+            for (const QString& corner : parts(text.mid(5), ",")) {
+                const QStringList c = parts(corner, " ");
+                s.add({{"corner", c[0] == "both" ? "both" : cell(c[0]) + " alone"},
+                       {"in_v", cell(c[1])},
+                       {"in_a", cell(c[2])},
+                       {"out_v", cell(c[3])},
+                       {"out_a", cell(c[4])}});
+            }
+        } else if (w[0] == "matrix") {
+            sheet(Kind::Matrix)
+                .add({{"charger", cell(w[1])},
+                      {"cable", cell(w[2])},
+                      {"port", cell(w[3])},
+                      {"volts", cell(w[4])},
+                      {"amps", cell(w[5])}});
+        } else if (w[0] == "drain" || w[0] == "recharge") {
+            e_.runs.push_back(run(w));
+        }
+    }
+    [[nodiscard]] evidence::Evidence evidence() { return e_; }
+
+private:
+    behaviour::Sheet& fresh(Kind kind) {
+        e_.sheets.push_back(
+            {static_cast<long long>(e_.sheets.size()) + 100, findings::kindKey(kind), {kind, {}}, facts_});
+        return e_.sheets.back().sheet;
+    }
+    // All rows of a kind stand in one sheet.
+    behaviour::Sheet& sheet(Kind kind) {
+        for (evidence::SheetRun& s : e_.sheets) {
+            if (s.sheet.kind == kind)
+                return s.sheet;
+        }
+        return fresh(kind);
+    }
+    // An hour at steady volts and amps.
+    findings::RunEntry run(const QStringList& w) {
+        const double volts = w[2].toDouble(), amps = w[3].toDouble();
+        trace::Trace t;
+        for (int k = 0; k <= 3600; k += 5) {
+            t.time.push_back(k);
+            t.volts.push_back(volts);
+            t.amps.push_back(amps);
+        }
+        findings::Setup s;
+        s.meter = facts_.meter;
+        s.pathOhms = Measured(0.0);
+        findings::RunEntry r;
+        r.run = static_cast<long long>(e_.runs.size()) + 1;
+        r.title = w[0].toStdString();
+        r.port = cell(w[1]);
+        const bool drain = w[0] == "drain";
+        if (!drain && w[4] != "-") {
+            r.chargerWatts = w[4].toDouble();
+            s.chargerWatts = Watts(*r.chargerWatts);
+        }
+        auto found = findings::analyse(t, drain ? Kind::Drain : Kind::Recharge, s);
+        if (!found)
+            qFatal("%s", found.error().sentence().c_str());
+        r.finding = std::move(*found);
+        return r;
+    }
+
+    evidence::Evidence e_;
+    behaviour::Facts facts_;
+};
+
+} // namespace
+
+class EvidenceTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    void cases_data() {
+        QTest::addColumn<QString>("label");
+        QTest::addColumn<QString>("written");
+        QTest::addColumn<QString>("said");
+        QFile file(QStringLiteral(OTTERSTONE_TEST_CASES "/evidence.txt"));
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        int line = 0;
+        for (const QString& text : QString::fromUtf8(file.readAll()).split('\n')) {
+            ++line;
+            if (text.startsWith('#') || text.trimmed().isEmpty())
+                continue;
+            const QStringList columns = parts(text, "|");
+            QCOMPARE(columns.size(), 3);
+            QTest::addRow("line %d: %s", line, qPrintable(columns[1])) << columns[0] << columns[1] << columns[2];
+        }
+    }
+    void cases() {
+        QFETCH(QString, label);
+        QFETCH(QString, written);
+        QFETCH(QString, said);
+        Written all(labelOf(label));
+        for (const QString& one : parts(written, " + "))
+            all.add(one);
+        const judgement::Judged judged = judgement::holdClaims(all.evidence());
+        for (const QString& expected : parts(said, ";")) {
+            const qsizetype sign = expected.indexOf(QRegularExpression(" (=|~|!~) "));
+            QVERIFY2(sign > 0, qPrintable(expected));
+            const QString key = expected.left(sign);
+            const bool equals = expected[sign + 1] == '=', without = expected[sign + 1] == '!';
+            const QString words = expected.mid(expected.indexOf(' ', sign + 1) + 1).trimmed();
+            const judgement::Held* row = judged.row(key.toStdString());
+            if (words == "absent") {
+                QVERIFY2(!row, qPrintable(key));
+                continue;
+            }
+            QVERIFY2(row, qPrintable("no claim " + key));
+            const QString verdict = QString::fromStdString(judgement::verdictWords(row->verdict)),
+                          why = QString::fromStdString(row->why);
+            if (equals)
+                QVERIFY2(verdict == words, qPrintable(key + ": " + verdict + ", " + why));
+            else
+                QVERIFY2(why.contains(words) != without, qPrintable(key + ": " + why));
+            // A reason that is there is whole: it neither begins nor ends as half a sentence.
+            QVERIFY2(!why.isEmpty() && !why.endsWith(' ') && !why.endsWith(':') && !why.contains("  ") &&
+                         !why.contains(" ,"),
+                     qPrintable(why));
+        }
+    }
+    // What is listed of a bank says where it was seen.
+    void every_observation_has_its_place() {
+        Written all(labelOf("C1 both 9V2A pass / A out 5V2A"));
+        for (const char* one : {"survey C1 9 2 9.0", "stairs A 5 1 5.05", "sharing C1 9 2 9 2, A 5 2 5 2",
+                                "pass in 9 2 - -, out - - 5 2, both 9 2 5 2", "matrix Big cord C1 9 2", "drain C1 9 2",
+                                "recharge C1 9 2 20"})
+            all.add(one);
+        const auto seen = evidence::observe(all.evidence());
+        QVERIFY2(seen.size() >= 13, qPrintable(QString::number(seen.size())));
+        for (const evidence::Observation& o : seen) {
+            QVERIFY(!o.title.empty() && o.run != 0 && !evidence::whatKey(o.what).empty());
+            QVERIFY2(o.said().size() > 8 && o.said().find("  ") == std::string::npos, o.said().c_str());
+        }
+    }
+};
+
+QTEST_GUILESS_MAIN(EvidenceTest)
+#include "evidence_test.moc"
