@@ -138,6 +138,22 @@ private Q_SLOTS:
         QVERIFY(window_->session().history().undo());
         QCOMPARE(book().planned().size(), std::size_t(1));
     }
+    void many_that_are_not_tested_stand_in_one_line() {
+        ClaimsTable* table = claimsOf("Boulder 20");
+        QVERIFY(table);
+        const int folded = table->rowCount();
+        QVERIFY(rowOf(table, QStringLiteral("not tested")) < 0);
+        QVERIFY2(table->item(folded - 1, 0)
+                     ->text()
+                     .contains(QStringLiteral(" not tested: a survey of C1 and A would settle")),
+                 qPrintable(table->item(folded - 1, 0)->text()));
+        unfold(table);
+        QVERIFY(table->rowCount() > folded + 3);
+        QCOMPARE(rowOf(table, QStringLiteral("not tested")), folded);
+        table->setCurrentCell(folded - 1, 0);
+        QTest::keyClick(table, Qt::Key_Space);
+        QCOMPARE(table->rowCount(), folded);
+    }
     void a_scale_settles_the_weight() {
         ClaimsTable* table = claimsOf("Scree 15");
         QVERIFY(table);

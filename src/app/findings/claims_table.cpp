@@ -73,11 +73,9 @@ void ClaimsTable::fill() {
     rows_ = judged_.inOrder();
     const std::size_t untested = judged_.count(judgement::Verdict::NotTested);
     if (untested > kFewUntested) {
-        const auto first = rows_.end() - static_cast<std::ptrdiff_t>(untested);
-        if (unfolded_)
-            rows_.insert(first, nullptr);
-        else
-            rows_.erase(rows_.insert(first, nullptr) + 1, rows_.end());
+        const auto fold = rows_.insert(rows_.end() - static_cast<std::ptrdiff_t>(untested), nullptr);
+        if (!unfolded_)
+            rows_.erase(fold + 1, rows_.end());
     }
     clearSpans();
     setRowCount(static_cast<int>(rows_.size()));
