@@ -63,12 +63,12 @@ label::Label labelOf(QString text) {
 
 class Written {
 public:
-    explicit Written(const label::Label& label) {
+    explicit Written(const label::Label& label, double ohms = 0.0) {
         e_.name = "Test bank";
         e_.label = label;
         facts_.label = label;
         facts_.meter = *path::parseMeter("volts 0.1%+3mV, amps 0.2%+3mA", "meter");
-        facts_.pathOhms = Measured(0.0);
+        facts_.pathOhms = Measured(ohms);
         facts_.chargers = {{"Big", {{}, Watts(60.0)}, {}}, {"Small", {{}, Watts(10.0)}, {}}};
         facts_.cables = {{"cord", Amps(3.0), {}, {}}};
     }
@@ -229,6 +229,17 @@ private Q_SLOTS:
             QVERIFY2(!why.isEmpty() && !why.endsWith(' ') && !why.endsWith(':') && !why.contains("  ") &&
                          !why.contains(" ,"),
                      qPrintable(why));
+        }
+    }
+    // Volts are the port's, whatever sheet they were read for: a cord of 0.1 Ω takes 0.3 V at 3 A.
+    void what_is_read_behind_a_cord_is_referred_to_the_port() {
+        for (const char* one : {"sharing C1 4.7 3 4.7 3, A 5.0 1 5.0 1", "pass out - - 4.7 3", "survey C1 5 3 4.7",
+                                "stairs C1 5 3 4.7"}) {
+            Written all(labelOf("C1 out 5V3A / A out 9V1A"), 0.1);
+            all.add(one);
+            const auto judged = judgement::holdClaims(all.evidence());
+            QVERIFY2(judged.row("gives:C1:5")->verdict == judgement::Verdict::Meets,
+                     (std::string(one) + ": " + judged.row("gives:C1:5")->why).c_str());
         }
     }
     // What is listed of a bank says where it was seen.

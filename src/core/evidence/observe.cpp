@@ -67,6 +67,12 @@ private:
         o.value = wattsWorking(sheet_.facts, at, volts, amps);
         return o;
     }
+    // The same of a row that has its volts as the meter read them, behind the path.
+    Observation gaveAsRead(const std::string& port, double volts, double amps) const {
+        const bool gone = label::outputGone(volts);
+        const double atPort = !gone && sheet_.facts.pathOhms ? volts + amps * sheet_.facts.pathOhms->value() : volts;
+        return gave(port, gone ? 0.0 : behaviour::nearestTier(atPort), atPort, amps);
+    }
     Observation took(const std::string& port, std::optional<double> volts, double watts) const {
         Observation o = blank(What::In, port, volts ? behaviour::nearestTier(*volts) : 0.0, Way::In);
         o.volts = volts;
@@ -129,20 +135,19 @@ private:
             for (const behaviour::SharedPort& p : r.ports) {
                 sum.others.push_back(p.port);
                 if (p.aloneVolts && p.aloneWatts && *p.aloneVolts > 0.0)
-                    add(gave(p.port, behaviour::nearestTier(*p.aloneVolts), *p.aloneVolts,
-                             *p.aloneWatts / *p.aloneVolts));
+                    add(gaveAsRead(p.port, *p.aloneVolts, *p.aloneWatts / *p.aloneVolts));
                 allAlone = allAlone && p.aloneWatts;
                 whole = whole && p.togetherWatts && p.togetherVolts;
                 if (!p.togetherWatts || !p.togetherVolts)
                     continue;
                 const double volts = *p.togetherVolts, amps = volts > 0.0 ? *p.togetherWatts / volts : 0.0;
-                Observation o =
-                    gave(p.port, label::outputGone(volts) ? 0.0 : behaviour::nearestTier(volts), volts, amps);
+                Observation o = gaveAsRead(p.port, volts, amps);
                 o.asked = p.aloneWatts && p.aloneVolts ? std::optional(*p.aloneWatts / *p.aloneVolts) : std::nullopt;
                 o.limited = p.kept() && *p.kept() < label::kPowerGiven ? LimitedBy::Bank : LimitedBy::Nobody;
                 if (o.value)
                     total.value = total.value + o.value->value;
-                total.formula += (total.formula.empty() ? "" : " + ") + showNumber(*p.togetherWatts, 3) + " W";
+                total.formula +=
+                    (total.formula.empty() ? "" : " + ") + showNumber(o.value ? o.value->value.value() : 0.0, 3) + " W";
                 for (const behaviour::SharedPort& other : r.ports) {
                     if (other.port != p.port)
                         o.others.push_back(other.port);
@@ -163,7 +168,7 @@ private:
         const auto f = behaviour::passThrough(sheet_.sheet, sheet_.facts);
         const auto corner = [&](const behaviour::Corner& c, bool charging) {
             if (c.outVolts && c.outWatts && *c.outVolts > 0.0) {
-                Observation o = gave({}, behaviour::nearestTier(*c.outVolts), *c.outVolts, *c.outWatts / *c.outVolts);
+                Observation o = gaveAsRead({}, *c.outVolts, *c.outWatts / *c.outVolts);
                 o.charging = charging;
                 add(std::move(o));
             }
