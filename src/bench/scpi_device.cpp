@@ -82,8 +82,10 @@ void ScpiDevice::ask(const std::string& action, std::function<void(std::optional
 }
 
 void ScpiDevice::switchOff() {
-    if (off_ != Off::Told)
+    if (off_ != Off::Told) {
         toldOff_.start();
+        ++telling_;
+    }
     off_ = Off::Told;
     refusesOff_ = false;
     sayOff();
@@ -102,11 +104,15 @@ void ScpiDevice::sayOff() {
     askBack();
 }
 
-// What it says of itself, now that it was told.
+// What it says of itself, now that it was told. An answer to a question from before it was told says nothing of it: the
+// load may have been on in between.
 void ScpiDevice::askBack() {
+    const int telling = telling_;
     if (saysState_ && link_.send(QByteArray::fromStdString(profile_.command("state"))))
         questions_.push_back({{},
-                              [this](const QByteArray& text) {
+                              [this, telling](const QByteArray& text) {
+                                  if (telling != telling_)
+                                      return;
                                   inputOff_ = offIn(text);
                                   if (!inputOff_)
                                       saysState_ = false; // it does not know the question
@@ -114,7 +120,9 @@ void ScpiDevice::askBack() {
                               },
                               checks_,
                               "state"});
-    ask("amps", [this](std::optional<double> amps) {
+    ask("amps", [this, telling](std::optional<double> amps) {
+        if (telling != telling_)
+            return;
         idle_ = amps;
         concludeOff();
     });

@@ -91,6 +91,7 @@ private:
     QElapsedTimer heard_, toldOff_;
     long checks_ = 0; ///< how often it was looked for late answers: a computer that stood still asks for no patience
     Off off_ = Off::Unknown;       ///< whoever just connected doesn't know in what state a load was left
+    int telling_ = 0;              ///< counts the times it was told to be off, repeats apart
     QString complaint_;            ///< about the last "off"
     std::optional<bool> inputOff_; ///< what it answered since it was told
     std::optional<double> idle_;   ///< A, the same

@@ -92,8 +92,10 @@ public:
                 return;
         }
     }
-    /// Each column of each table, each with three things that it should not hold; the number of copies made.
-    int cells(const Visit& visit) {
+    static constexpr std::size_t kRounds = 3;
+    /// Each column of each table with something that it should not hold, another in each round; the number of copies
+    /// made.
+    int cells(std::size_t round, const Visit& visit) {
         std::vector<std::pair<QString, QString>> columns;
         {
             book::Connection c(whole_, book::Connection::Mode::ReadOnly);
@@ -113,20 +115,18 @@ public:
                                 "9e999"};
         int made = 0;
         for (std::size_t k = 0; k < columns.size(); ++k) {
-            for (std::size_t n = 0; n < 3; ++n) {
-                const QString value =
-                    wrong[static_cast<qsizetype>((k + n * 4) % static_cast<std::size_t>(wrong.size()))];
-                const QString path = copy();
-                const auto& [table, column] = columns[k];
-                if (!change(path, {QStringLiteral(
-                                       "UPDATE \"%1\" SET \"%2\" = %3 WHERE rowid = (SELECT min(rowid) FROM \"%1\")")
-                                       .arg(table, column, value)}) &&
-                    !change(path, {QStringLiteral("UPDATE \"%1\" SET \"%2\" = %3")
-                                       .arg(table, column, QString(value).replace("3000000", "3000"))}))
-                    continue;
-                if (!visit({path, table + "." + column + " = " + value, made++}))
-                    return made;
-            }
+            const QString value =
+                wrong[static_cast<qsizetype>((k + round * 4) % static_cast<std::size_t>(wrong.size()))];
+            const QString path = copy();
+            const auto& [table, column] = columns[k];
+            if (!change(path,
+                        {QStringLiteral("UPDATE \"%1\" SET \"%2\" = %3 WHERE rowid = (SELECT min(rowid) FROM \"%1\")")
+                             .arg(table, column, value)}) &&
+                !change(path, {QStringLiteral("UPDATE \"%1\" SET \"%2\" = %3")
+                                   .arg(table, column, QString(value).replace("3000000", "3000"))}))
+                continue;
+            if (!visit({path, table + "." + column + " = " + value, made++}))
+                return made;
         }
         return made;
     }
