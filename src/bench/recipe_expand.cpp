@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "bench/recipe.h"
+#include "core/label/port_rules.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::bench {
@@ -9,7 +10,6 @@ namespace otterstone::bench {
 namespace {
 
 constexpr double kAskedVolts[] = {5.0, 9.0, 12.0, 15.0, 20.0}; // a tier that is not printed is tried as well
-constexpr double kSameVolts = 0.3;
 constexpr double kUnpromisedAmps = 1.0;
 constexpr std::size_t kMostPairs = 12;
 
@@ -48,15 +48,12 @@ void tiers(const Recipe& r, const label::Label& label, std::vector<Step>& out) {
         out.push_back(plug);
         std::vector<double> asked(std::begin(kAskedVolts), std::end(kAskedVolts));
         for (const label::Tier& t : port->tiers) {
-            if (std::none_of(asked.begin(), asked.end(),
-                             [&](double v) { return std::abs(v - t.high.value) < kSameVolts; }))
+            if (std::none_of(asked.begin(), asked.end(), [&](double v) { return label::sameVolts(v, t.high.value); }))
                 asked.push_back(t.high.value);
         }
         std::sort(asked.begin(), asked.end());
         for (const double volts : asked) {
-            const bool printed = std::any_of(port->tiers.begin(), port->tiers.end(), [volts](const label::Tier& t) {
-                return volts >= t.low.value - kSameVolts && volts <= t.high.value + kSameVolts;
-            });
+            const bool printed = label::promisedAmps(*port, label::Way::Out, volts).has_value();
             for (const Step& s : r.steps) {
                 Step one = forPorts(s, {{"{port}", port->name}});
                 one.port = port->name;

@@ -26,7 +26,7 @@ int claims(const JudgementOptions& o) {
                 if (o.working && row.finding)
                     std::cout << findings::asText(*row.finding, 2);
                 for (const std::string& seen : row.seen) {
-                    if (o.working)
+                    if (o.working && !row.finding)
                         std::cout << "    seen: " << seen << "\n";
                 }
                 if (!row.next.words.empty())

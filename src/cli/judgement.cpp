@@ -141,6 +141,7 @@ int use(const Options& o) {
             banks.push_back({{"bank", b.bank},
                              {"sentence", b.sentence},
                              {"lasts_s", maybe(b.days)},
+                             {"cannot", b.cannot},
                              {"lasts_devices_empty_s", maybe(b.daysEmpty)},
                              {"verdict", judgement::verdictWords(b.suffices)},
                              {"recharges", b.recharges},

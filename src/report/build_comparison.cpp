@@ -131,8 +131,10 @@ Section useSection(const Material& m) {
             {},
             {}};
     for (const plan::BankUse& b : use.banks)
-        t.rows.push_back({Cell::words(b.bank), b.days ? Cell::figure(*b.days) : Cell::words("not known"),
-                          b.daysEmpty ? Cell::figure(*b.daysEmpty) : Cell::words(""), Cell::words(b.sentence)});
+        t.rows.push_back(
+            {Cell::words(b.bank),
+             b.days ? Cell::figure(*b.days) : Cell::words(b.cannot.empty() ? "not known" : "does not run it"),
+             b.daysEmpty ? Cell::figure(*b.daysEmpty) : Cell::words(""), Cell::words(b.sentence)});
     s.blocks.emplace_back(std::move(t));
     for (const Warning& w : use.warnings)
         s.blocks.emplace_back(Paragraph{w.text});

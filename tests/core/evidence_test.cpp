@@ -69,8 +69,10 @@ public:
         facts_.label = label;
         facts_.meter = *path::parseMeter("volts 0.1%+3mV, amps 0.2%+3mA", "meter");
         facts_.pathOhms = Measured(ohms);
-        facts_.chargers = {{"Big", {{}, Watts(60.0)}, {}}, {"Small", {{}, Watts(10.0)}, {}}};
-        facts_.cables = {{"cord", Amps(3.0), {}, {}}};
+        facts_.chargers = {{"Big", {{}, Watts(60.0)}, {}},
+                           {"Small", {{}, Watts(10.0)}, {}},
+                           {"Five", {tiers("5V3A"), Watts(60.0)}, {}}};
+        facts_.cables = {{"cord", Amps(3.0), {}, {}}, {"thin", Amps(1.0), {}, {}}};
     }
     void add(const QString& text) {
         const QStringList w = parts(text, " ");
@@ -150,9 +152,10 @@ private:
         const double volts = w[2].toDouble(), amps = w[3].toDouble();
         trace::Trace t;
         for (int k = 0; k <= 3600; k += 5) {
+            const bool second = w[0] == "drain" && w.size() > 4 && k >= 1800;
             t.time.push_back(k);
-            t.volts.push_back(volts);
-            t.amps.push_back(amps);
+            t.volts.push_back(second ? w[4].toDouble() : volts);
+            t.amps.push_back(second ? w[5].toDouble() : amps);
         }
         findings::Setup s;
         s.meter = facts_.meter;

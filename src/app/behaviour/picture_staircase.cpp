@@ -5,7 +5,7 @@
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
 #include "core/behaviour/staircase.h"
-#include "core/label/usb_facts.h"
+#include "core/label/port_rules.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -21,8 +21,8 @@ void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Shee
         const behaviour::Stair& stair = f.stairs[k];
         const QRectF plot(area.left() + each * static_cast<double>(k) + 62.0, area.top() + 34.0, each - 90.0,
                           area.height() - 74.0);
-        const auto window = label::toleranceOf(stair.tierVolts, !stair.port.empty() && stair.port.front() == 'A');
-        double low = window.low, high = window.high, most = 0.1;
+        const auto window = label::toleranceAt(stair.port, stair.tierVolts);
+        double low = window ? window->low : stair.tierVolts, high = window ? window->high : stair.tierVolts, most = 0.1;
         for (const behaviour::Step& step : stair.steps) {
             most = std::max(most, step.amps);
             if (step.on) {
@@ -31,14 +31,15 @@ void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Shee
             }
         }
         most = std::max(most, stair.ratedAmps.value_or(0.0)) * 1.06;
-        const double margin = 0.15 * (high - low);
+        const double margin = std::max(0.05, 0.15 * (high - low));
         const auto x = [&](double a) { return plot.left() + a / most * plot.width(); };
         const auto y = [&](double v) {
             return plot.bottom() - (v - low + margin) / (high - low + 2.0 * margin) * plot.height();
         };
-        s.p.fillRect(QRectF(QPointF(plot.left(), y(window.high)), QPointF(plot.right(), y(window.low))),
-                     s.pale(theme().line, 90));
-        for (const double v : {window.low, window.high})
+        if (window)
+            s.p.fillRect(QRectF(QPointF(plot.left(), y(window->high)), QPointF(plot.right(), y(window->low))),
+                         s.pale(theme().line, 90));
+        for (const double v : window ? std::vector{window->low, window->high} : std::vector{stair.tierVolts})
             s.text({plot.left() - 8.0, y(v) + 4.0}, QStringLiteral("%1 V").arg(qs(showNumber(v, 4))), theme().faint,
                    0.9, false, Qt::AlignRight);
         s.line(plot.bottomLeft(), plot.bottomRight(), theme().line);
@@ -66,7 +67,7 @@ void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Shee
         for (const behaviour::Step& step : stair.steps) {
             if (step.on)
                 s.line({x(step.amps) - tread / 2.0, y(step.volts)}, {x(step.amps) + tread / 2.0, y(step.volts)},
-                       window.holds(step.volts) ? theme().out : theme().warn, 4.0);
+                       !window || window->holds(step.volts) ? theme().out : theme().warn, 4.0);
         }
         for (const double a : {most * 0.25, most * 0.5, most * 0.75})
             s.text({x(a), plot.bottom() + 18.0}, QStringLiteral("%1 A").arg(qs(showNumber(a, 2))), theme().faint, 0.9,

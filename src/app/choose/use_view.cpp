@@ -31,6 +31,8 @@ QLabel* words(bool faint) {
 }
 
 QString whenToRecharge(const plan::BankUse& b) {
+    if (!b.cannot.empty())
+        return qs(b.cannot.front());
     if (!(b.recharges > 0.0))
         return b.suffices == judgement::Verdict::NotTested ? QString() : QObject::tr("not needed");
     QString text = QObject::tr("after %1 d").arg(qs(showNumber(b.rechargeOnDay.front(), 2)));
@@ -207,7 +209,10 @@ void UseView::fill() {
             charges << QStringLiteral("%1 %2").arg(qs(w.key).section(QLatin1Char(':'), 1), qs(w.shown()));
         const bool asked = b.suffices != judgement::Verdict::NotTested;
         const QString sign = asked ? verdictSign(b.suffices) + QStringLiteral("  ") : QString();
-        const QString cells[] = {qs(b.bank), b.days ? sign + qs(b.days->shown()) : tr("not known"),
+        const QString cells[] = {qs(b.bank),
+                                 b.days             ? sign + qs(b.days->shown())
+                                 : b.cannot.empty() ? tr("not known")
+                                                    : tr("does not run it"),
                                  b.daysEmpty ? qs(b.daysEmpty->shown()) : QString(), whenToRecharge(b),
                                  charges.join(QLatin1Char('\n'))};
         for (int k = 0; k < kColumns; ++k) {

@@ -11,7 +11,15 @@ namespace otterstone::app {
 namespace {
 
 enum Column { kClaim, kFound, kVerdict, kWhy, kColumns };
-constexpr int kRoomForReasons = 680;    // pixels
+constexpr int kRoomForReasons = 680; // pixels
+// What else speaks of it, one a line.
+QString seenWords(const judgement::Held& row) {
+    QStringList lines;
+    for (const std::string& line : row.seen)
+        lines << qs(line);
+    return lines.join(QLatin1Char('\n'));
+}
+
 constexpr std::size_t kFewUntested = 3; // are shown; more are folded into one line
 
 } // namespace
@@ -107,6 +115,7 @@ void ClaimsTable::fill() {
                                                                                                   : QFont::Normal));
             item->setToolTip(k == kClaim     ? tr("meant: %1").arg(qs(row.claim.condition))
                              : k == kVerdict ? why
+                             : k == kWhy     ? seenWords(row)
                                              : QString());
             item->setData(Qt::AccessibleTextRole, QStringLiteral("%1: %2, %3").arg(qs(row.claim.words), verdict, why));
             setItem(r, k, item);

@@ -68,7 +68,7 @@ std::string limitedWords(LimitedBy by) {
 std::string Observation::where() const { return title + (row ? ", row " + std::to_string(*row + 1) : ""); }
 
 std::string Observation::said() const {
-    const std::string at = port.empty() ? "" : what == What::In ? " at " + port : " at " + port;
+    const std::string at = port.empty() ? "" : " at " + port;
     std::string s;
     switch (what) {
     case What::Tier:
@@ -77,8 +77,8 @@ std::string Observation::said() const {
     case What::Out:
     case What::In: s = whatWords(what) + " " + voltsAndAmps(*this) + tierWords(*this) + at; break;
     case What::Trip:
-        s = "gave way at " + (amps ? showNumber(*amps, 3) + " A" : std::string("its load")) + at +
-            (tierVolts > 0.0 ? " on the " + showNumber(tierVolts) + " V tier" : "");
+        s = (amps.value_or(0.0) > 0.0 ? "gave way at " + showNumber(*amps, 3) + " A" : std::string("gave nothing")) +
+            at + (tierVolts > 0.0 ? " on the " + showNumber(tierVolts) + " V tier" : "");
         break;
     case What::Together:
         s = "gave " + (value ? value->shown() : std::string("power")) + " in all from " + behaviour::listed(others);
@@ -87,7 +87,7 @@ std::string Observation::said() const {
     case What::LowMode:
         s = std::string("the low-current mode ") + (yes.value_or(false) ? "keeps" : "does not keep") + " it on";
         break;
-    case What::AutoOff: s = "goes to sleep below " + (value ? value->shown() : std::string("some current")); break;
+    case What::AutoOff: s = "went to sleep at " + showNumber(amps.value_or(0.0) * 1000.0, 3) + " mA"; break;
     case What::TimeTo80:
     case What::TimeTo100:
     case What::Energy: s = whatWords(what) + " " + (value ? value->shown() : std::string("something")) + at; break;

@@ -1,5 +1,5 @@
 // What was seen of a bank, whatever kind of run saw it: each thing once, with its condition and where it is written
-// down. Claims, comparison and planner ask these; they know no kind of run.
+// down. Claims about ports, the comparison's watts and the use planner ask these.
 #pragma once
 
 #include <optional>
@@ -20,7 +20,7 @@ enum class What {
     In,          ///< a port took volts and a current
     Together,    ///< outputs in use at once gave so much in all
     PassThrough, ///< source and load at once
-    AutoOff,     ///< the current below which the output goes to sleep
+    AutoOff,     ///< the greatest current at which the output went to sleep
     LowMode,     ///< whether the low-current mode keeps it awake
     TimeTo80,
     TimeTo100, ///< of a recharge

@@ -1,4 +1,4 @@
-// One extractor for each kind of run: nothing else reads what the kinds found.
+// One extractor for each kind of run whose findings are asked for.
 #include <algorithm>
 #include <cmath>
 
@@ -22,7 +22,14 @@ using findings::Kind;
 using findings::RunEntry;
 using label::Way;
 
-constexpr double kLittle = 0.02; // A: less says nothing about a tier
+constexpr double kLittle = 0.02;  // A: less says nothing about a tier
+constexpr double kOneTier = 0.10; // of the plateau's volts: what a path and a sagging port may take on one tier
+
+// Whether it was the source of an input that could give no more.
+LimitedBy limitedBySource(const Observation& o) {
+    return o.sourceWatts && o.value->value.value() >= label::kPowerGiven * *o.sourceWatts ? LimitedBy::Source
+                                                                                          : LimitedBy::Unknown;
+}
 
 class OfSheet {
 public:
@@ -131,12 +138,13 @@ private:
             total.unit = Unit::Watt;
             total.point = "bank out";
             total.value = Measured(0.0);
-            bool whole = !r.ports.empty(), allAlone = true;
+            bool whole = !r.ports.empty(), allAlone = true, allKept = true;
             for (const behaviour::SharedPort& p : r.ports) {
                 sum.others.push_back(p.port);
                 if (p.aloneVolts && p.aloneWatts && *p.aloneVolts > 0.0)
                     add(gaveAsRead(p.port, *p.aloneVolts, *p.aloneWatts / *p.aloneVolts));
                 allAlone = allAlone && p.aloneWatts;
+                allKept = allKept && p.kept().value_or(0.0) >= label::kPowerGiven;
                 whole = whole && p.togetherWatts && p.togetherVolts;
                 if (!p.togetherWatts || !p.togetherVolts)
                     continue;
@@ -156,8 +164,10 @@ private:
             }
             if (!whole)
                 continue;
-            if (allAlone)
+            if (allAlone) {
                 sum.asked = r.aloneWatts;
+                sum.limited = allKept ? LimitedBy::Nobody : LimitedBy::Bank;
+            }
             total.partialDoubt = !total.value.hasDoubt();
             sum.value = std::move(total);
             add(std::move(sum));
@@ -193,7 +203,7 @@ private:
         const auto f = behaviour::lightLoad(sheet_.sheet, sheet_.facts);
         if (f.plain.offAt) {
             Observation o = blank(What::AutoOff, {}, 0.0);
-            o.amps = f.plain.onAt ? f.plain.onAt : f.plain.offAt; // from here on it is known to stay awake
+            o.amps = f.plain.offAt;
             for (const Working& w : f.said.figures) {
                 if (w.key == "auto_off_amps")
                     o.value = w;
@@ -218,6 +228,10 @@ private:
                 if (s.name == c.charger)
                     o.sourceWatts = path::mostWatts(s.side);
             }
+            // The charger through this cable, at a tier both know.
+            if (c.predicted && c.predicted->best.binding != path::Binding::Bank)
+                o.sourceWatts = c.predicted->best.watts().value;
+            o.limited = limitedBySource(o);
             add(std::move(o));
         }
     }
@@ -256,9 +270,13 @@ double tierOf(const label::Label& l, const std::string& port, double volts) {
 void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observation>& all) {
     const findings::Finding& f = r.finding;
     const Working* energy = figure(f, "energy_at_port_wh");
-    if (f.milliampHours && f.milliampHours->value() > 0.0 && f.plateauAmps > 0.0 && f.portWattHours.value() > 0.0) {
+    const double mean = f.milliampHours && f.milliampHours->value() > 0.0
+                            ? f.portWattHours.value() * 1000.0 / f.milliampHours->value()
+                            : 0.0;
+    // A mean over two tiers is of neither.
+    if (f.plateauAmps > 0.0 && mean > 0.0 && std::fabs(mean - f.plateauVolts) <= kOneTier * f.plateauVolts) {
         Observation o = ofRun(r, What::Out, Way::Out);
-        o.volts = f.portWattHours.value() * 1000.0 / f.milliampHours->value();
+        o.volts = mean;
         o.amps = f.plateauAmps;
         o.tierVolts = tierOf(l, r.port, f.plateauVolts);
         o.limited = LimitedBy::Nobody;
@@ -297,6 +315,7 @@ void observeRecharge(const RunEntry& r, std::vector<Observation>& all) {
         Observation o = ofRun(r, What::In, Way::In);
         o.value = *plateau;
         o.sourceWatts = r.chargerWatts;
+        o.limited = limitedBySource(o);
         if (r.finding.plateauVolts > 0.0) {
             o.volts = r.finding.plateauVolts;
             o.amps = plateau->value.value() / r.finding.plateauVolts;

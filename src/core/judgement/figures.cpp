@@ -4,7 +4,6 @@
 #include <cmath>
 
 #include "core/behaviour/parts.h"
-#include "core/behaviour/staircase.h"
 #include "core/evidence/observation.h"
 #include "core/judgement/hold_parts.h"
 #include "core/label/rating.h"
@@ -15,7 +14,6 @@ namespace otterstone::judgement {
 namespace {
 
 using evidence::Observation;
-using evidence::SheetRun;
 using evidence::What;
 using findings::figure;
 using findings::Kind;
@@ -197,31 +195,62 @@ private:
             if (o.what == What::Together && o.value->value.value() > 0.0)
                 offerWatts("watts_shared", o, joined(o.others, " + "));
         }
-        // What is asked beyond the most is not given: then it is no bound.
-        if (Cell& most = cells_["watts_alone"]; most.known()) {
-            for (const Observation& o : seen_) {
-                const auto tolerance = label::toleranceAt(o.port, o.tierVolts);
-                const bool gaveWay =
-                    o.what == What::Trip || (o.what == What::Out && tolerance && !tolerance->holds(*o.volts));
-                if (gaveWay && o.alone() && o.tierVolts * o.amps.value_or(0.0) >= most.value->value.value())
-                    most.atLeast = false;
-            }
-        }
-        for (const SheetRun& s : e_.sheets) {
-            if (s.sheet.kind != Kind::Staircase)
+        if (Cell& most = cells_["watts_alone"]; most.known())
+            most.atLeast = !everyOutputIsSpent(most.value->value.value());
+        tripMargin();
+    }
+
+    // It gave way at as much, or promises no more: then the most that was drawn is the most there is.
+    bool everyOutputIsSpent(double most) const {
+        bool any = false;
+        for (const label::Port& p : e_.label.ports) {
+            if (!p.gives())
                 continue;
-            for (const behaviour::Stair& stair : behaviour::staircase(s.sheet, s.facts).stairs) {
-                if (const auto m = stair.margin())
-                    put("trip_margin",
-                        cellOf(derived(
-                                   "",
-                                   behaviour::between(m->first, m->second, ErrorSource::ofRun("", "between two steps")),
-                                   "between " + showNumber(*stair.lastGood, 3) + " A (held) and " +
-                                       showNumber(*stair.firstBad, 3) + " A (did not), over " +
-                                       showNumber(*stair.ratedAmps, 3) + " A",
-                                   {}),
-                               "trip_margin", stair.port + " at " + showNumber(stair.tierVolts) + " V", s.run));
+            any = true;
+            const bool gaveWay = std::any_of(seen_.begin(), seen_.end(), [&](const Observation& o) {
+                const auto tolerance = label::toleranceAt(o.port, o.tierVolts);
+                return o.alone() && o.port == p.name && o.tierVolts * o.amps.value_or(0.0) >= most &&
+                       (o.what == What::Trip || (o.what == What::Out && tolerance && !tolerance->holds(*o.volts)));
+            });
+            const auto promised = label::mostWatts(p, label::Way::Out);
+            const bool hasGiven = std::any_of(seen_.begin(), seen_.end(), [&](const Observation& o) {
+                return o.what == What::Out && o.port == p.name && o.value->value.value() >= most;
+            });
+            if (!gaveWay && (hasGiven || !promised || promised->value > most))
+                return false;
+        }
+        return any;
+    }
+
+    // Between the last step that held and the first that did not, of the last port that was driven so far.
+    void tripMargin() {
+        for (const Observation& trip : seen_) {
+            const label::Port* port = label::portNamed(e_.label, trip.port);
+            const double rated = port ? label::promisedAmps(*port, label::Way::Out, trip.tierVolts).value_or(0.0) : 0.0;
+            if (trip.what != What::Trip || !trip.alone() || !(rated > 0.0))
+                continue;
+            double good = 0.0, bad = *trip.amps;
+            for (const Observation& o : seen_) {
+                if (o.run != trip.run || !o.alone() || o.port != trip.port ||
+                    !label::sameVolts(o.tierVolts, trip.tierVolts))
+                    continue;
+                if (o.what == What::Trip)
+                    bad = std::min(bad, *o.amps);
             }
+            for (const Observation& o : seen_) {
+                if (o.what == What::Out && o.run == trip.run && o.alone() && o.port == trip.port &&
+                    label::sameVolts(o.tierVolts, trip.tierVolts) && *o.amps < bad)
+                    good = std::max(good, *o.amps);
+            }
+            if (!(good > 0.0))
+                continue;
+            put("trip_margin", cellOf(derived("",
+                                              behaviour::between(good / rated - 1.0, bad / rated - 1.0,
+                                                                 ErrorSource::ofRun("", "between two steps")),
+                                              "between " + showNumber(good, 3) + " A (held) and " + showNumber(bad, 3) +
+                                                  " A (did not), over " + showNumber(rated, 3) + " A",
+                                              {}),
+                                      "trip_margin", trip.port + " at " + showNumber(trip.tierVolts) + " V", trip.run));
         }
     }
 

@@ -251,6 +251,11 @@ Judged holdClaims(const Evidence& e) {
         Held row;
         row.claim = std::move(claim);
         hold(c, row);
+        // Several that speak of it stand side by side in its sum.
+        for (const std::string& line : row.seen) {
+            if (row.finding && row.seen.size() > 1)
+                row.finding->parts.push_back(remark("seen", line));
+        }
         j.rows.push_back(std::move(row));
     }
     j.sentence = sentenceOf(j);

@@ -40,9 +40,9 @@ struct Judged {
     [[nodiscard]] const Held* row(std::string_view key) const;
 };
 
-/// Which finding is held against which claim, and what is assumed, stands beside each function of hold_energy.cpp and
-/// hold_ports.cpp. Where the meter states no accuracy, ± 3 % are assumed and said (common practice, no published
-/// source).
+/// Which finding is held against which claim, and what is assumed, stands beside each function of hold_energy.cpp,
+/// hold_ports.cpp and hold_together.cpp. Where the meter states no accuracy, ± 3 % are assumed and said (common
+/// practice, no published source).
 [[nodiscard]] Judged holdClaims(const Evidence& evidence);
 
 } // namespace otterstone::judgement

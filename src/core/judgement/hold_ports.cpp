@@ -31,6 +31,11 @@ bool isAt(const Observation& o, const label::Label& l, const Claim& claim, Way w
     return ports == 1;
 }
 
+// What its source can give; of a matrix through the cable of its row.
+std::string atMost(const Observation& o) {
+    return (o.row ? "charger and cable give at most " : "the charger gives at most ") + watts(*o.sourceWatts);
+}
+
 void noteSeen(Held& row, const Observation& o, const std::string& why) {
     row.seen.push_back(o.where() + ": " + o.said() + (why.empty() ? "" : "; " + why) +
                        (o.note.empty() ? "" : " (" + o.note + ")"));
@@ -110,8 +115,8 @@ bool decideEnd(const Case& c, Held& row, double volts) {
     const std::string where = row.claim.port + " at " + showNumber(volts) + " V";
     if (!s.failed.empty() && !s.held.empty()) {
         row.verdict = Verdict::TooClose;
-        row.why = "what was seen disagrees: " + s.held.front()->where() + " " + s.held.front()->said() + ", but " +
-                  s.failed.front()->where() + " " + s.failed.front()->said();
+        row.why = "what was seen disagrees: " + s.held.front()->where() + ": " + s.held.front()->said() + "; " +
+                  s.failed.front()->where() + ": " + s.failed.front()->said();
         row.finding = remark("seen", row.why);
         row.runs = {s.held.front()->run, s.failed.front()->run};
         row.next.words = "Try " + where + " once more with the promised current, and watch the cable.";
@@ -122,7 +127,7 @@ bool decideEnd(const Case& c, Held& row, double volts) {
         if (o.level) {
             decideBy(row, o, *o.level);
         } else {
-            decideRow(row, false, remark(where, o.where() + " " + o.said() + "; " + amps(promised) + " are promised"),
+            decideRow(row, false, remark(where, o.where() + ": " + o.said() + "; " + amps(promised) + " are promised"),
                       o.run);
         }
         return true;
@@ -141,13 +146,13 @@ bool decideEnd(const Case& c, Held& row, double volts) {
                 return a->amps.value_or(0.0) < b->amps.value_or(0.0);
             });
         row.runs = {most.run};
-        notTested(row, most.where() + " drew " + amps(*most.amps) + " of the promised " + amps(promised) + " at " +
-                           showNumber(volts) + " V: nobody asked for more");
+        notTested(row, most.where() + ": " + amps(*most.amps) + " of the promised " + amps(promised) +
+                           " were drawn at " + showNumber(volts) + " V, nobody asked for more");
     } else if (s.there) {
         row.runs = {s.there->run};
         notTested(row, "it is there, but nothing was drawn from it (" + s.there->where() + ")");
     } else if (!s.other.empty()) {
-        notTested(row, "it was tried only beside others: " + s.other);
+        notTested(row, "it was tried only while something else was plugged in: " + s.other);
     } else {
         notTested(row, "nothing was drawn from " + where + " yet");
     }
@@ -220,8 +225,11 @@ void holdPortWatts(const Case& c, Held& row) {
         return notTested(row, "nothing has been drawn from it yet");
     if (!gaveWay && verdictOf(*best->value, row.claim.limits) != Verdict::Meets) {
         row.runs = {best->run};
-        return notTested(row, best->where() + " drew " + showRoughly(best->value->value.value(), Unit::Watt) +
-                                  " of the promised " + watts(least / label::kPowerGiven) + ": nobody asked for more");
+        return notTested(row, best->where() + ": " + showRoughly(best->value->value.value(), Unit::Watt) +
+                                  " of the promised " + watts(least / label::kPowerGiven) + " were drawn, " +
+                                  (best->alone()    ? "nobody asked for more"
+                                   : best->charging ? "while it was charged"
+                                                    : "while other outputs were in use"));
     }
     decideBy(row, *best, *best->value);
 }
@@ -255,7 +263,7 @@ void holdInput(const Case& c, Held& row) {
         noteSeen(row, o,
                  could           ? ""
                  : !o.alone()    ? "while it gave"
-                 : o.sourceWatts ? "its charger gives at most " + watts(*o.sourceWatts)
+                 : o.sourceWatts ? atMost(o)
                                  : "what its charger can give is not stated");
     }
     if (best && verdictOf(*best->value, row.claim.limits) == Verdict::Meets)
@@ -269,7 +277,7 @@ void holdInput(const Case& c, Held& row) {
     const std::string took = best->where() + ": " + showRoughly(best->value->value.value(), Unit::Watt) +
                              " of the printed " + watts(asked) + " went in, ";
     notTested(row, took + (!best->alone()      ? "while it gave as well"
-                           : best->sourceWatts ? "and the charger gives at most " + watts(*best->sourceWatts)
+                           : best->sourceWatts ? "and " + atMost(*best)
                                                : "and what its charger can give is not stated"));
 }
 

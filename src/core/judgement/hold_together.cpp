@@ -51,6 +51,7 @@ void holdTotal(const Case& c, Held& row) {
     const Observation* best = nullptr;
     const Observation* fair = nullptr; // of those that were asked for the total
     std::optional<double> asked;
+    double most = 0.0; // of the rounds
     for (const Observation& o : c.seen) {
         const bool together = o.what == What::Together;
         if (!o.value || o.charging || (!together && o.what != What::Out))
@@ -60,7 +61,9 @@ void holdTotal(const Case& c, Held& row) {
             best = &o;
         if (!together)
             continue;
-        asked = std::max(asked.value_or(0.0), o.asked.value_or(given));
+        if (o.asked)
+            asked = std::max(asked.value_or(0.0), *o.asked);
+        most = std::max(most, given);
         const bool enough = o.asked.value_or(0.0) >= least;
         if (enough && (!fair || given > fair->value->value.value()))
             fair = &o;
@@ -73,7 +76,9 @@ void holdTotal(const Case& c, Held& row) {
         return decideBy(row, *best, *best->value);
     if (fair)
         return decideBy(row, *fair, *fair->value);
-    notTested(row, asked  ? "the loads of the sharing rounds asked for " + watts(*asked) + " at most"
+    notTested(row, asked ? "the loads of the sharing rounds asked for " + watts(*asked) + " at most"
+                   : most > 0.0
+                       ? "the outputs gave " + watts(most) + " together, and what each gives alone was not written down"
                    : best ? "one output gave " + showRoughly(best->value->value.value(), Unit::Watt) +
                                 "; several at once were not tried"
                           : "no sharing round");
@@ -134,7 +139,8 @@ void holdTogether(const Case& c, Held& row) {
         return notTested(row, !why.empty() ? why : "no sharing round with exactly these ports");
     row.claim.limits = {label::kPowerGiven * worst->promise, {}};
     if (!worst->o->value)
-        return decideRow(row, false, remark(worst->o->port, worst->o->where() + " " + worst->o->said()), worst->o->run);
+        return decideRow(row, false, remark(worst->o->port, worst->o->where() + ": " + worst->o->said()),
+                         worst->o->run);
     Working w = *worst->o->value;
     w.label = worst->o->port + " of promised " + watts(worst->promise);
     decideRow(row, pool({{std::move(w), worst->o->run}}));

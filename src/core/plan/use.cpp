@@ -123,37 +123,59 @@ std::string lastsWords(const Working& days, const std::vector<Need>& needs) {
                          : showValue(days.value, Unit::Second) + " (" + use + ")";
 }
 
-// Why the bank cannot run a need, whatever its energy: its ports are too weak, or it goes to sleep.
-std::optional<std::string> whyNot(const Evidence& e, const Need& n) {
-    if (n.battery || !n.watts) // what is charged takes what it gets
-        return std::nullopt;
-    double printed = 0.0, given = 0.0;
-    for (const label::Port& p : e.label.ports)
+// The most that one port promises; 0 where nothing is printed.
+double printedWatts(const label::Label& l) {
+    double printed = 0.0;
+    for (const label::Port& p : l.ports)
         printed = std::max(printed, label::mostWatts(p, label::Way::Out).value_or(Watts(0.0)).value);
-    bool gaveWay = false, stays = false;
-    std::optional<double> sleepsBelow;
-    for (const evidence::Observation& o : evidence::observe(e)) {
-        if (o.what == evidence::What::Out)
-            given = std::max(given, o.value->value.value());
-        gaveWay = gaveWay || (o.what == evidence::What::Trip && o.tierVolts * o.amps.value_or(0.0) <= *n.watts);
-        if (o.what == evidence::What::AutoOff)
-            sleepsBelow = o.amps;
-        stays = stays || (o.what == evidence::What::LowMode && *o.yes);
-    }
-    if (printed > 0.0 && *n.watts > printed && *n.watts > given)
-        return n.name + " needs " + showNumber(*n.watts, 3) + " W, and its best port is printed with " +
-               showNumber(printed, 3) + " W";
-    if (gaveWay && given < *n.watts)
-        return n.name + " needs " + showNumber(*n.watts, 3) + " W, and it gave way before; the most it gave is " +
-               showNumber(given, 3) + " W";
-    const double amps = *n.watts / kFiveVolts;
-    if (sleepsBelow && amps < *sleepsBelow && !stays)
-        return n.name + " draws " + showNumber(amps * 1000.0, 2) + " mA at 5 V, and below " +
-               showNumber(*sleepsBelow * 1000.0, 2) + " mA it goes to sleep";
-    return std::nullopt;
+    return printed;
 }
 
-BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
+// Whether a need's current let the output go to sleep; the greatest such current, A.
+std::optional<double> sleepsAt(const std::vector<evidence::Observation>& seen, const Need& n) {
+    std::optional<double> most;
+    for (const evidence::Observation& o : seen) {
+        if (o.what == evidence::What::AutoOff)
+            most = std::max(most.value_or(0.0), o.amps.value_or(0.0));
+    }
+    return !n.battery && n.watts && most && *n.watts / kFiveVolts <= *most ? most : std::nullopt;
+}
+
+std::string sleepWords(const Need& n, double sleeps) {
+    return n.name + " draws " + showNumber(*n.watts / kFiveVolts * 1000.0, 2) + " mA at 5 V, and at " +
+           showNumber(sleeps * 1000.0, 2) + " mA it went to sleep";
+}
+
+bool modeKeepsItOn(const std::vector<evidence::Observation>& seen) {
+    return std::any_of(seen.begin(), seen.end(),
+                       [](const evidence::Observation& o) { return o.what == evidence::What::LowMode && *o.yes; });
+}
+
+// Why the bank cannot run a need, whatever its energy: its ports are too weak, or it goes to sleep. `strongest`: what
+// one port gives, of the comparison.
+std::optional<std::string> whyNot(const std::vector<evidence::Observation>& seen, const judgement::Cell& strongest,
+                                  const Need& n) {
+    if (n.battery || !n.watts) // what is charged takes what it gets
+        return std::nullopt;
+    if (strongest.known() && !strongest.atLeast &&
+        judgement::decide(strongest.value->value, {*n.watts, {}}).verdict == judgement::Verdict::FallsShort)
+        return n.name + " needs " + showNumber(*n.watts, 3) + " W, and one port gives " + strongest.value->shown() +
+               " at most";
+    const auto sleeps = sleepsAt(seen, n);
+    return sleeps && !modeKeepsItOn(seen) ? std::optional(sleepWords(n, *sleeps)) : std::nullopt;
+}
+
+// The same by the label alone, where no port was driven to its end.
+std::optional<std::string> whyNotByLabel(const label::Label& l, const judgement::Cell& strongest, const Need& n) {
+    const double printed = printedWatts(l);
+    if (n.battery || !n.watts || !(printed > 0.0) || *n.watts <= printed ||
+        (strongest.known() && strongest.value->value.value() >= *n.watts))
+        return std::nullopt;
+    return n.name + " needs " + showNumber(*n.watts, 3) + " W, and its best port is printed with " +
+           showNumber(printed, 3) + " W";
+}
+
+BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::vector<Need>& needs, double days) {
     BankUse b;
     b.bank = e.name;
     b.ways = waysOf(e);
@@ -204,15 +226,29 @@ BankUse useOf(const Evidence& e, const std::vector<Need>& needs, double days) {
         }
     }
     b.sentence += ".";
+    const auto seen = evidence::observe(e);
     for (const Need& n : needs) {
-        if (const auto why = whyNot(e, n)) {
+        auto why = whyNot(seen, strongest, n);
+        if (why = why ? why : whyNotByLabel(e.label, strongest, n); why) {
             b.cannot.push_back(*why);
-            b.suffices = judgement::Verdict::FallsShort;
-            b.sentence += " But " + *why + ".";
-        } else if (e.together.usable && e.together.usable->extrapolates(loadOf(n))) {
-            b.sentence += " No drain at about " + showNumber(loadOf(n), 2) + " W was tried (" + n.name +
-                          "): what it gives there is reckoned from other loads.";
+            continue;
         }
+        if (const auto sleeps = sleepsAt(seen, n))
+            b.sentence += " " + sleepWords(n, *sleeps) + ", unless its low-current mode was on.";
+        if (e.together.usable && e.together.usable->extrapolates(loadOf(n)))
+            b.sentence += " Its usable energy at " + showNumber(loadOf(n), 2) + " W (" + n.name +
+                          ") lies beyond the loads of its curve, and is reckoned.";
+    }
+    if (!b.cannot.empty()) { // then how long it lasts says nothing
+        b.suffices = judgement::Verdict::FallsShort;
+        b.days.reset();
+        b.daysEmpty.reset();
+        b.rechargeOnDay.clear();
+        b.recharges = 0.0;
+        b.sentence = e.name + " does not run all of it:";
+        for (const std::string& why : b.cannot)
+            b.sentence += (&why == &b.cannot.front() ? " " : "; ") + why;
+        b.sentence += ".";
     }
     return b;
 }
@@ -228,7 +264,13 @@ void addInUse(const Evidence& e, const std::vector<Need>& needs, const judgement
             continue;
         const findings::Device device{n.name, n.battery, n.efficiency ? n.efficiency : std::optional(Stated(kArrives)),
                                       n.watts};
-        b.inUse.push_back({n.name, findings::balanceInUse(device, cell.value->value)});
+        const findings::UseBalance balance = findings::balanceInUse(device, cell.value->value);
+        // It may give more than was asked of it so far: then only what would be so with all that is printed, too, is
+        // said.
+        const double most = std::max(cell.value->value.value(), printedWatts(e.label));
+        if (cell.atLeast && findings::balanceInUse(device, Measured(most)).what != balance.what)
+            continue;
+        b.inUse.push_back({n.name, balance});
         b.inUse.back().balance.working.label =
             n.name + " in use on " + e.name + ": " + findings::inUseWords(b.inUse.back().balance.what);
     }
@@ -241,7 +283,7 @@ void findSet(const std::vector<Evidence>& banks, double days, UsePlan& plan) {
     };
     std::vector<Choice> all;
     for (std::size_t k = 0; k < banks.size(); ++k) {
-        if (plan.banks[k].days && plan.banks[k].cannot.empty()) {
+        if (plan.banks[k].days) {
             const Measured d = plan.banks[k].daysEmpty->value / Measured(86400.0);
             all.push_back(
                 {k, d.value(), d.value() - d.expanded(),
@@ -316,7 +358,7 @@ UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& nee
         plan.wattHoursPerDay += wattHoursPerDay(n).value_or(0.0);
     const judgement::Comparison figures = judgement::compare(banks);
     for (std::size_t k = 0; k < banks.size(); ++k) {
-        plan.banks.push_back(useOf(banks[k], needs, days));
+        plan.banks.push_back(useOf(banks[k], figures.row("watts_alone")->cells[k], needs, days));
         addInUse(banks[k], needs, figures, k, plan.banks.back());
     }
     plan.sentence = "The devices use " + showNumber(plan.wattHoursPerDay, 3) + " Wh a day.";

@@ -44,7 +44,8 @@ struct Balance {
 
 struct BankUse {
     std::string bank;
-    std::optional<Working> days;      ///< until all is dry, the devices starting as they are said to
+    std::optional<Working> days;      ///< until all is dry, the devices starting as they are said to; nothing when it
+                                      ///< cannot run one of them
     std::optional<Working> daysEmpty; ///< the devices starting empty: also the rhythm of recharging
     judgement::Verdict suffices = judgement::Verdict::NotTested; ///< for the days that were asked for
     std::vector<Working> charges;      ///< full charges of each device with a battery, the bank for it alone
