@@ -10,7 +10,7 @@
 #include "app/live/live_curve.h"
 #include "app/runs/trace_curve.h"
 #include "app/theme.h"
-#include "book/book.h"
+#include "book/store/book.h"
 #include "core/model/bench.h"
 #include "logs/csv.h"
 #include "logs/log.h"
@@ -48,7 +48,7 @@ BENCHMARK(readLog)->Arg(100'000)->Arg(2'000'000)->Unit(benchmark::kMillisecond);
 void analyseTrace(benchmark::State& state) {
     const trace::Trace t = longTrace(static_cast<int>(state.range(0)));
     for (auto _ : state)
-        benchmark::DoNotOptimize(findings::analyse(t, findings::Kind::Drain, {}));
+        benchmark::DoNotOptimize(kinds::analyse(t, records::Kind::Drain, {}));
 }
 BENCHMARK(analyseTrace)->Arg(100'000)->Arg(2'000'000)->Unit(benchmark::kMillisecond);
 
@@ -56,12 +56,12 @@ BENCHMARK(analyseTrace)->Arg(100'000)->Arg(2'000'000)->Unit(benchmark::kMillisec
 struct Big {
     QTemporaryDir folder;
     std::unique_ptr<book::Book> book;
-    book::Id run = 0;
+    records::Id run = 0;
     Big() {
         book = std::move(*book::Book::create(folder.filePath("big.otterstone")));
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Big";
-        book::Run r;
+        records::Run r;
         r.bank = *book->save(bank);
         run = *book->addRun(r, longTrace(10'000'000));
     }

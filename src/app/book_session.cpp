@@ -4,7 +4,7 @@
 #include <QtConcurrent>
 
 #include "app/theme.h"
-#include "book/moved.h"
+#include "book/store/moved.h"
 
 namespace otterstone::app {
 
@@ -40,7 +40,7 @@ Result<void> BookSession::create(const QString& path) {
     return {};
 }
 
-std::optional<findings::Finding> BookSession::finding(book::Id run) {
+std::optional<kinds::Finding> BookSession::finding(records::Id run) {
     if (!book_)
         return std::nullopt;
     if (auto cached = book_->cachedFinding(run))
@@ -73,16 +73,16 @@ std::optional<findings::Finding> BookSession::finding(book::Id run) {
     return std::nullopt;
 }
 
-void BookSession::keepFinding(book::Id run, const book::Book::WorkedOut& worked) {
+void BookSession::keepFinding(records::Id run, const book::Book::WorkedOut& worked) {
     book_->remember(run, worked);
     kept_[run] = worked;
 }
 
-Result<book::Id> BookSession::addBank(const book::Bank& bank) {
-    auto id = std::make_shared<book::Id>(book::kNew);
+Result<records::Id> BookSession::addBank(const records::Bank& bank) {
+    auto id = std::make_shared<records::Id>(records::kNew);
     auto done = history_.perform({tr("put %1 on the shelf").arg(qs(bank.name)),
                                   [this, bank, id]() -> Result<void> {
-                                      if (*id != book::kNew)
+                                      if (*id != records::kNew)
                                           return book_->setBankRemoved(*id, false);
                                       const auto saved = book_->save(bank);
                                       if (!saved)
@@ -108,7 +108,7 @@ std::function<Result<void>()> saving(book::Book& book, T value) {
 
 } // namespace
 
-Result<void> BookSession::changeBank(const book::Bank& after) {
+Result<void> BookSession::changeBank(const records::Bank& after) {
     const auto before = book_->bank(after.id);
     if (!before || *before == after)
         return {};
@@ -116,7 +116,7 @@ Result<void> BookSession::changeBank(const book::Bank& after) {
         {tr("change the label of %1").arg(qs(after.name)), saving(*book_, after), saving(*book_, *before)});
 }
 
-Result<void> BookSession::removeBank(book::Id id) {
+Result<void> BookSession::removeBank(records::Id id) {
     const auto bank = book_->bank(id);
     if (!bank)
         return {};
@@ -125,7 +125,7 @@ Result<void> BookSession::removeBank(book::Id id) {
                              [this, id] { return book_->setBankRemoved(id, false); }});
 }
 
-Result<void> BookSession::changeRun(const book::Run& after, const QString& what) {
+Result<void> BookSession::changeRun(const records::Run& after, const QString& what) {
     const auto before = book_->run(after.id);
     if (!before || *before == after)
         return {};
@@ -136,12 +136,12 @@ Result<void> BookSession::changeRun(const book::Run& after, const QString& what)
     return history_.perform({what, saving(*book_, after), saving(*book_, *before)});
 }
 
-Result<void> BookSession::removeRun(book::Id id) {
+Result<void> BookSession::removeRun(records::Id id) {
     return history_.perform({tr("remove a run"), [this, id] { return book_->setRunRemoved(id, true); },
                              [this, id] { return book_->setRunRemoved(id, false); }});
 }
 
-Result<void> BookSession::savingWithRipples(const std::function<Result<void>()>& save, book::Id gear) {
+Result<void> BookSession::savingWithRipples(const std::function<Result<void>()>& save, records::Id gear) {
     // What stands now is cached as a rule, so this is quick; what follows is worked out in a worker's thread.
     const auto before = book::takeSnapshot(book_->path(), gear);
     if (auto saved = save(); !saved || !before)
@@ -160,11 +160,11 @@ Result<void> BookSession::savingWithRipples(const std::function<Result<void>()>&
     return {};
 }
 
-Result<void> BookSession::changeGear(const book::Gear& after) {
-    for (const book::Gear& before : book_->gear()) {
+Result<void> BookSession::changeGear(const records::Gear& after) {
+    for (const records::Gear& before : book_->gear()) {
         if (before.id != after.id || before == after)
             continue;
-        const auto step = [this, id = after.id](const book::Gear& gear) {
+        const auto step = [this, id = after.id](const records::Gear& gear) {
             return [this, id, save = saving(*book_, gear)] { return savingWithRipples(save, id); };
         };
         return history_.perform({tr("change %1").arg(qs(after.name)), step(after), step(before)});
@@ -172,11 +172,11 @@ Result<void> BookSession::changeGear(const book::Gear& after) {
     return {};
 }
 
-Result<book::Id> BookSession::addGear(const book::Gear& gear) {
-    auto id = std::make_shared<book::Id>(book::kNew);
+Result<records::Id> BookSession::addGear(const records::Gear& gear) {
+    auto id = std::make_shared<records::Id>(records::kNew);
     auto done = history_.perform({tr("put %1 into the gear drawer").arg(qs(gear.name)),
                                   [this, gear, id]() -> Result<void> {
-                                      if (*id != book::kNew)
+                                      if (*id != records::kNew)
                                           return book_->setGearRemoved(*id, false);
                                       const auto saved = book_->save(gear);
                                       if (!saved)
@@ -190,43 +190,43 @@ Result<book::Id> BookSession::addGear(const book::Gear& gear) {
     return *id;
 }
 
-Result<void> BookSession::removeGear(book::Id id) {
+Result<void> BookSession::removeGear(records::Id id) {
     return history_.perform({tr("take a piece out of the gear drawer"),
                              [this, id] { return book_->setGearRemoved(id, true); },
                              [this, id] { return book_->setGearRemoved(id, false); }});
 }
 
-Result<void> BookSession::changeSchools(const findings::Schools& after) {
-    const findings::Schools before = book_->schools();
+Result<void> BookSession::changeSchools(const setup::Schools& after) {
+    const setup::Schools before = book_->schools();
     if (before == after)
         return {};
-    const auto step = [this](const findings::Schools& schools) {
+    const auto step = [this](const setup::Schools& schools) {
         return [this, schools] {
-            return savingWithRipples([this, schools] { return book_->setSchools(schools); }, book::kNew);
+            return savingWithRipples([this, schools] { return book_->setSchools(schools); }, records::kNew);
         };
     };
     return history_.perform({tr("change the house's choices"), step(after), step(before)});
 }
 
-Result<book::Id> BookSession::addRun(const book::Run& run, const trace::Trace& trace) {
+Result<records::Id> BookSession::addRun(const records::Run& run, const trace::Trace& trace) {
     const auto id = book_->addRun(run, trace);
     if (id)
         noteAddedRun(*id, qs(run.title));
     return id;
 }
 
-Result<void> BookSession::changeSamples(const book::Run& after, const trace::Trace& trace) {
+Result<void> BookSession::changeSamples(const records::Run& after, const trace::Trace& trace) {
     const auto before = book_->run(after.id);
     if (!before)
         return {};
-    const auto step = [this](const book::Run& run, const trace::Trace& samples) {
+    const auto step = [this](const records::Run& run, const trace::Trace& samples) {
         return [this, run, samples] { return book_->changeSamples(run, samples); };
     };
     return history_.perform({tr("change the readings of %1").arg(qs(after.title)), step(after, trace),
                              step(*before, book_->trace(after.id))});
 }
 
-Result<void> BookSession::addTrace(book::Id run, const book::AlsoTrace& also, const trace::Trace& trace) {
+Result<void> BookSession::addTrace(records::Id run, const records::AlsoTrace& also, const trace::Trace& trace) {
     auto first = std::make_shared<bool>(true);
     return history_.perform({tr("add a trace at the %1").arg(qs(also.key())),
                              [this, run, also, trace, first] {
@@ -236,7 +236,7 @@ Result<void> BookSession::addTrace(book::Id run, const book::AlsoTrace& also, co
                              [this, run, also] { return book_->setTraceRemoved(run, also.key(), true); }});
 }
 
-Result<void> BookSession::removeTrace(book::Id run, const std::string& point) {
+Result<void> BookSession::removeTrace(records::Id run, const std::string& point) {
     return history_.perform({tr("remove the trace at the %1").arg(qs(point)),
                              [this, run, point] { return book_->setTraceRemoved(run, point, true); },
                              [this, run, point] { return book_->setTraceRemoved(run, point, false); }});
@@ -259,9 +259,9 @@ void BookSession::inWorker(Work work, Done done) {
     watcher->setFuture(QtConcurrent::run(work));
 }
 
-void BookSession::judgeTogether(book::Id bank) {
+void BookSession::judgeTogether(records::Id bank) {
     struct Answer {
-        std::optional<findings::BankFindings> together;
+        std::optional<together::BankFindings> together;
         judgement::Judged judged;
         std::vector<book::Snapshot::OfRun> fresh;
     };
@@ -309,7 +309,7 @@ void BookSession::lookThrough() {
         });
 }
 
-void BookSession::gatherEvidence(const std::vector<book::Id>& banks) {
+void BookSession::gatherEvidence(const std::vector<records::Id>& banks) {
     struct Answer {
         Result<std::vector<evidence::Evidence>> evidence;
         std::vector<book::Snapshot::OfRun> fresh;
@@ -327,7 +327,7 @@ void BookSession::gatherEvidence(const std::vector<book::Id>& banks) {
         });
 }
 
-void BookSession::gatherMaterial(const std::vector<book::Id>& banks) {
+void BookSession::gatherMaterial(const std::vector<records::Id>& banks) {
     const std::string now = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
     inWorker([path = book_->path(), banks, now] { return book::gatherMaterial(path, banks, now); },
              [this](const Result<report::Material>& material) {
@@ -338,11 +338,11 @@ void BookSession::gatherMaterial(const std::vector<book::Id>& banks) {
              });
 }
 
-Result<book::Id> BookSession::addPlanned(const book::PlannedRun& planned) {
-    auto id = std::make_shared<book::Id>(book::kNew);
+Result<records::Id> BookSession::addPlanned(const records::PlannedRun& planned) {
+    auto id = std::make_shared<records::Id>(records::kNew);
     auto done = history_.perform({tr("plan a run"),
                                   [this, planned, id]() -> Result<void> {
-                                      if (*id != book::kNew)
+                                      if (*id != records::kNew)
                                           return book_->setPlannedRemoved(*id, false);
                                       const auto saved = book_->save(planned);
                                       if (!saved)
@@ -356,15 +356,15 @@ Result<book::Id> BookSession::addPlanned(const book::PlannedRun& planned) {
     return *id;
 }
 
-Result<void> BookSession::changePlanned(const book::PlannedRun& after, const QString& what) {
-    for (const book::PlannedRun& before : book_->planned()) {
+Result<void> BookSession::changePlanned(const records::PlannedRun& after, const QString& what) {
+    for (const records::PlannedRun& before : book_->planned()) {
         if (before.id == after.id && !(before == after))
             return history_.perform({what, saving(*book_, after), saving(*book_, before)});
     }
     return {};
 }
 
-Result<void> BookSession::removePlanned(book::Id id) {
+Result<void> BookSession::removePlanned(records::Id id) {
     return history_.perform({tr("take a run out of the plan"),
                              [this, id] { return book_->setPlannedRemoved(id, true); },
                              [this, id] { return book_->setPlannedRemoved(id, false); }});
@@ -378,7 +378,7 @@ Result<void> BookSession::changeChoice(const std::string& key, const std::string
                              [this, key, before] { return book_->setChoice(key, before); }});
 }
 
-void BookSession::noteAddedRun(book::Id id, const QString& title) {
+void BookSession::noteAddedRun(records::Id id, const QString& title) {
     history_.note({tr("bring in %1").arg(title), [this, id] { return book_->setRunRemoved(id, false); },
                    [this, id] { return book_->setRunRemoved(id, true); }});
     book_->noticeChange();

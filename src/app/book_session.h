@@ -9,10 +9,10 @@
 
 #include <QObject>
 
-#include "book/book.h"
-#include "book/history.h"
-#include "book/material.h"
-#include "book/together.h"
+#include "book/store/book.h"
+#include "book/store/history.h"
+#include "book/store/material.h"
+#include "book/store/together.h"
 
 namespace otterstone::app {
 
@@ -28,16 +28,16 @@ public:
     [[nodiscard]] book::Book& book() const { return *book_; }
     [[nodiscard]] book::History& history() { return history_; }
     /// The finding when it is at hand; otherwise nothing, and findingReady() follows.
-    [[nodiscard]] std::optional<findings::Finding> finding(book::Id run);
+    [[nodiscard]] std::optional<kinds::Finding> finding(records::Id run);
 
     /// Works out what the runs of a bank say together, and of its label; togetherReady() follows.
-    void judgeTogether(book::Id bank);
+    void judgeTogether(records::Id bank);
     /// Looks in a worker for records that cannot be read, and whether published figures have moved; toTell() says so.
     void lookThrough();
     /// Gathers all that is known of these banks (of all when none is named); evidenceReady() follows.
-    void gatherEvidence(const std::vector<book::Id>& banks);
+    void gatherEvidence(const std::vector<records::Id>& banks);
     /// What a sheet is made from; materialReady() follows.
-    void gatherMaterial(const std::vector<book::Id>& banks);
+    void gatherMaterial(const std::vector<records::Id>& banks);
 
     /// Opens another book; the one open stays when that fails.
     Result<void> open(const QString& path);
@@ -45,28 +45,28 @@ public:
     void adopt(std::unique_ptr<book::Book> book);
 
     // Commands: each can be undone.
-    Result<book::Id> addBank(const book::Bank& bank);
-    Result<void> changeBank(const book::Bank& after);
-    Result<void> removeBank(book::Id id);
-    Result<void> changeRun(const book::Run& after, const QString& what);
-    Result<void> removeRun(book::Id id);
+    Result<records::Id> addBank(const records::Bank& bank);
+    Result<void> changeBank(const records::Bank& after);
+    Result<void> removeBank(records::Id id);
+    Result<void> changeRun(const records::Run& after, const QString& what);
+    Result<void> removeRun(records::Id id);
     /// Works out anew every run that uses it; rippled() then says what changed, also after undo.
-    Result<void> changeGear(const book::Gear& after);
-    Result<book::Id> addGear(const book::Gear& gear);
-    Result<void> removeGear(book::Id id);
-    Result<void> changeSchools(const findings::Schools& after);
+    Result<void> changeGear(const records::Gear& after);
+    Result<records::Id> addGear(const records::Gear& gear);
+    Result<void> removeGear(records::Id id);
+    Result<void> changeSchools(const setup::Schools& after);
     /// Readings by hand: a new run, or other samples for one that is there.
-    Result<book::Id> addRun(const book::Run& run, const trace::Trace& trace);
-    Result<void> changeSamples(const book::Run& after, const trace::Trace& trace);
-    Result<void> addTrace(book::Id run, const book::AlsoTrace& also, const trace::Trace& trace);
-    Result<void> removeTrace(book::Id run, const std::string& point);
-    Result<book::Id> addPlanned(const book::PlannedRun& planned);
-    Result<void> changePlanned(const book::PlannedRun& after, const QString& what);
-    Result<void> removePlanned(book::Id id);
+    Result<records::Id> addRun(const records::Run& run, const trace::Trace& trace);
+    Result<void> changeSamples(const records::Run& after, const trace::Trace& trace);
+    Result<void> addTrace(records::Id run, const records::AlsoTrace& also, const trace::Trace& trace);
+    Result<void> removeTrace(records::Id run, const std::string& point);
+    Result<records::Id> addPlanned(const records::PlannedRun& planned);
+    Result<void> changePlanned(const records::PlannedRun& after, const QString& what);
+    Result<void> removePlanned(records::Id id);
     /// The house's purpose ("purpose") or needs ("needs").
     Result<void> changeChoice(const std::string& key, const std::string& json, const QString& what);
     /// A run that a worker has added already.
-    void noteAddedRun(book::Id id, const QString& title);
+    void noteAddedRun(records::Id id, const QString& title);
 
 Q_SIGNALS:
     void opened();
@@ -76,7 +76,7 @@ Q_SIGNALS:
     /// What a corrected figure changed: one row per run that uses the gear, and per bank whose runs together say
     /// something else.
     void rippled(const std::vector<otterstone::book::Ripple>& ripples);
-    void togetherReady(long long bank, const otterstone::findings::BankFindings& findings,
+    void togetherReady(long long bank, const otterstone::together::BankFindings& findings,
                        const otterstone::judgement::Judged& judged);
     void evidenceReady(const std::vector<otterstone::evidence::Evidence>& evidence);
     void materialReady(const otterstone::report::Material& material);
@@ -89,13 +89,13 @@ private:
     template<class Work, class Done>
     void inWorker(Work work, Done done);
     void keepAll(const std::vector<book::Snapshot::OfRun>& fresh);
-    void keepFinding(book::Id run, const book::Book::WorkedOut& worked);
-    Result<void> savingWithRipples(const std::function<Result<void>()>& save, book::Id gear);
+    void keepFinding(records::Id run, const book::Book::WorkedOut& worked);
+    Result<void> savingWithRipples(const std::function<Result<void>()>& save, records::Id gear);
     std::unique_ptr<book::Book> book_;
     book::History history_;
-    std::set<book::Id> workingOut_;
-    std::map<book::Id, book::Book::WorkedOut> kept_; ///< the latest of each run that was worked out here
-    int generation_ = 0;                             ///< of the open book: answers for an older one are dropped
+    std::set<records::Id> workingOut_;
+    std::map<records::Id, book::Book::WorkedOut> kept_; ///< the latest of each run that was worked out here
+    int generation_ = 0;                                ///< of the open book: answers for an older one are dropped
 };
 
 } // namespace otterstone::app

@@ -77,10 +77,10 @@ void MainWindow::connectPages() {
         import_->addTo(run);
         chooseLog();
         if (pages_->currentWidget() != import_)
-            import_->addTo(book::kNew); // nothing was chosen
+            import_->addTo(records::kNew); // nothing was chosen
     });
     connect(drawer_, &WorkingDrawer::houseChosen, this, [this](const QString& question, const QString& answer) {
-        findings::Schools s = session_.book().schools();
+        setup::Schools s = session_.book().schools();
         setAnswer(s, question.toStdString(), answer.toStdString());
         if (auto done = session_.changeSchools(s); !done)
             say(qs(done.error().sentence()));
@@ -120,7 +120,7 @@ void MainWindow::connectLive() {
         showSide(instruments_);
     });
     connect(live_, &LivePage::recipeWanted, this, [this](const QString& json) {
-        recipe_->open(json, session_.book().bank(shelf_->selected()).value_or(book::Bank{}));
+        recipe_->open(json, session_.book().bank(shelf_->selected()).value_or(records::Bank{}));
         showSide(recipe_);
     });
     connect(recipe_, &RecipePanel::kept, live_->setup(), &SetupView::chooseRecipe);
@@ -141,7 +141,7 @@ void MainWindow::connectLive() {
             words += tr(" In this rehearsal %1 Wh truly went through the port.")
                          .arg(QString::number(*outcome.trueWattHours, 'f', 3));
         bench::isOrderly(outcome.stop.kind) ? tell(words) : say(words);
-        if (outcome.run != book::kNew && here)
+        if (outcome.run != records::kNew && here)
             showRuns(liveBench_.plan().run.bank, outcome.run);
     });
     connect(&session_, &BookSession::opened, this, [this] {

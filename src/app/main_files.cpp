@@ -11,8 +11,8 @@
 #include "app/import/import_page.h"
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
-#include "book/bundle.h"
-#include "book/demo.h"
+#include "book/demo/demo.h"
+#include "book/exchange/bundle.h"
 
 namespace otterstone::app {
 

@@ -60,37 +60,37 @@ void MainWindow::showChoose() {
     choose_->setView(choose_->view());
 }
 
-void MainWindow::showReport(book::Id bank) {
-    if (bank == book::kNew)
+void MainWindow::showReport(records::Id bank) {
+    if (bank == records::kNew)
         return;
     shelf_->select(bank);
     report_->showBank(bank);
     showStage(report_);
 }
 
-void MainWindow::planFor(book::Id bank, const judgement::Held& row) {
+void MainWindow::planFor(records::Id bank, const judgement::Held& row) {
     const auto of = session_.book().bank(bank);
     if (!of)
         return;
     if (!row.next.kind) // no run settles it, but a scale, a rule or a better meter
         return tell(tr("%1: %2").arg(qs(row.claim.words), qs(row.next.words)));
-    for (const book::PlannedRun& p : session_.book().planned()) {
+    for (const records::PlannedRun& p : session_.book().planned()) {
         if (p.bank == bank && p.claim == row.claim.key && !p.done)
             return tell(tr("That run is in the plan already (Alt+8)."));
     }
-    const auto added = session_.addPlanned({book::kNew, bank, *row.next.kind, row.next.recipe, row.claim.key,
+    const auto added = session_.addPlanned({records::kNew, bank, *row.next.kind, row.next.recipe, row.claim.key,
                                             row.next.words + " It would settle: " + row.claim.words + ".", false});
     added ? tell(tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), qs(row.next.words)))
           : say(qs(added.error().sentence()));
 }
 
-void MainWindow::startPlanned(const book::PlannedRun& planned) {
+void MainWindow::startPlanned(const records::PlannedRun& planned) {
     showLive(planned.bank);
     live_->setup()->chooseRecipe(planned.recipe);
 }
 
-void MainWindow::writePlanned(const book::PlannedRun& planned) {
-    if (findings::hasSheet(planned.kind))
+void MainWindow::writePlanned(const records::PlannedRun& planned) {
+    if (records::hasSheet(planned.kind))
         newSheet(planned.bank, planned.kind);
     else
         writeByHand(planned.bank);

@@ -60,8 +60,8 @@ void MainWindow::buildMenus() {
     });
     QMenu* sheets = run->addMenu(tr("&Write down how it behaves"));
     int key = 1;
-    for (const findings::Kind kind : findings::sheetKinds())
-        sheets->addAction(qs(findings::kindWords(kind)), QKeySequence(QStringLiteral("Ctrl+Alt+%1").arg(key++)), this,
+    for (const records::Kind kind : records::sheetKinds())
+        sheets->addAction(qs(records::kindWords(kind)), QKeySequence(QStringLiteral("Ctrl+Alt+%1").arg(key++)), this,
                           [this, kind] { newSheet(shelf_->selected(), kind); });
     run->addSeparator();
     run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this,
@@ -87,7 +87,7 @@ void MainWindow::buildMenus() {
         shelf_->setFocus();
     });
     view->addAction(tr("&About this run…"), QKeySequence(QStringLiteral("Ctrl+T")), this, [this] {
-        if (pages_->currentWidget() == runs_ && runs_->run() != book::kNew)
+        if (pages_->currentWidget() == runs_ && runs_->run() != records::kNew)
             showAbout(runs_->run());
     });
     view->addSeparator();

@@ -32,7 +32,7 @@
 #include "app/widgets/caution_panel.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/working_drawer.h"
-#include "core/behaviour/start.h"
+#include "core/kinds/catalogue.h"
 
 namespace otterstone::app {
 
@@ -181,16 +181,16 @@ void MainWindow::showStage(QWidget* page) {
         closeSide();
 }
 
-void MainWindow::showIntake(book::Id bank) {
-    if (bank == book::kNew)
+void MainWindow::showIntake(records::Id bank) {
+    if (bank == records::kNew)
         return;
     shelf_->select(bank);
     intake_->show(bank);
     showStage(intake_);
 }
 
-void MainWindow::showRuns(book::Id bank, book::Id run) {
-    if (bank == book::kNew)
+void MainWindow::showRuns(records::Id bank, records::Id run) {
+    if (bank == records::kNew)
         return refresh();
     shelf_->select(bank);
     runs_->show(bank, run);
@@ -220,7 +220,7 @@ void MainWindow::refresh() {
 void MainWindow::newBank() {
     if (!session_.isOpen())
         return;
-    book::Bank bank;
+    records::Bank bank;
     bank.name = tr("New bank").toStdString();
     bank.label.cellVolts = std::nullopt;
     const auto id = session_.addBank(bank);
@@ -241,19 +241,19 @@ void MainWindow::openWorking(const Working& working) {
     showSide(drawer_);
 }
 
-void MainWindow::openGear(book::Id run, int place) {
+void MainWindow::openGear(records::Id run, int place) {
     runs_->uncheckFigures();
     gear_->openStretch(run, place);
     showSide(gear_);
     gear_->setFocus();
 }
 
-void MainWindow::openPiece(book::Id gear) {
+void MainWindow::openPiece(records::Id gear) {
     gear_->openPiece(gear);
     showSide(gear_);
 }
 
-void MainWindow::showAbout(book::Id run) {
+void MainWindow::showAbout(records::Id run) {
     runs_->uncheckFigures();
     about_->open(run);
     showSide(about_);
@@ -273,38 +273,38 @@ void MainWindow::showBench() {
     showStage(bench_);
 }
 
-void MainWindow::showLive(book::Id bank) {
-    if (bank == book::kNew)
+void MainWindow::showLive(records::Id bank) {
+    if (bank == records::kNew)
         return;
     shelf_->select(bank);
     showStage(live_);
     live_->show(bank);
 }
 
-void MainWindow::rehearse(book::Id bank) {
+void MainWindow::rehearse(records::Id bank) {
     showLive(bank);
     live_->setup()->chooseRehearsal();
 }
 
-void MainWindow::showFindings(book::Id bank) {
-    if (bank == book::kNew)
+void MainWindow::showFindings(records::Id bank) {
+    if (bank == records::kNew)
         return;
     shelf_->select(bank);
     findings_->show(bank);
     showStage(findings_);
 }
 
-void MainWindow::newSheet(book::Id id, findings::Kind kind) {
+void MainWindow::newSheet(records::Id id, records::Kind kind) {
     const auto bank = session_.isOpen() ? session_.book().bank(id) : std::nullopt;
     if (!bank)
         return;
-    book::Run run;
+    records::Run run;
     run.bank = id;
     run.kind = kind;
-    run.title = findings::kindWords(kind);
+    run.title = records::kindWords(kind);
     run.logName = tr("written down by hand").toStdString();
-    run.point = kind == findings::Kind::Matrix ? path::Point::BankIn : path::Point::Meter;
-    run.sheet = behaviour::startingSheet(kind, bank->label);
+    run.point = kind == records::Kind::Matrix ? path::Point::BankIn : path::Point::Meter;
+    run.sheet = kinds::startingSheet(kind, bank->label);
     const auto made = session_.addRun(run, {});
     if (!made)
         return say(qs(made.error().sentence()));
@@ -312,8 +312,8 @@ void MainWindow::newSheet(book::Id id, findings::Kind kind) {
     runs_->behaviour()->startTyping();
 }
 
-void MainWindow::writeByHand(book::Id bank) {
-    if (!session_.isOpen() || bank == book::kNew)
+void MainWindow::writeByHand(records::Id bank) {
+    if (!session_.isOpen() || bank == records::kNew)
         return;
     hand_->begin(bank);
     showStage(hand_);

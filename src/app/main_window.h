@@ -5,7 +5,7 @@
 
 #include "app/book_session.h"
 #include "app/live/live_bench.h"
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 class QButtonGroup;
 class QLabel;
@@ -67,25 +67,25 @@ public:
     /// The tester's own book, made when it is not there yet.
     void openHomeBook();
     void openDemo();
-    void showIntake(book::Id bank);
-    void showRuns(book::Id bank, book::Id run = book::kNew);
+    void showIntake(records::Id bank);
+    void showRuns(records::Id bank, records::Id run = records::kNew);
     void showBench();
-    void showLive(book::Id bank);
+    void showLive(records::Id bank);
     /// The live page, ready to rehearse with this bank.
-    void rehearse(book::Id bank);
-    void showFindings(book::Id bank);
+    void rehearse(records::Id bank);
+    void showFindings(records::Id bank);
     void showPlan();
     void showChoose();
-    void showReport(book::Id bank);
+    void showReport(records::Id bank);
     /// Puts what would settle a claim into the plan.
-    void planFor(book::Id bank, const judgement::Held& row);
-    void startPlanned(const book::PlannedRun& planned);
-    void writePlanned(const book::PlannedRun& planned);
-    void writeByHand(book::Id bank);
+    void planFor(records::Id bank, const judgement::Held& row);
+    void startPlanned(const records::PlannedRun& planned);
+    void writePlanned(const records::PlannedRun& planned);
+    void writeByHand(records::Id bank);
     /// A new run of a kind that has a sheet, begun with what the label lets one expect.
-    void newSheet(book::Id bank, findings::Kind kind);
+    void newSheet(records::Id bank, records::Kind kind);
     void showHouse();
-    void showAbout(book::Id run);
+    void showAbout(records::Id run);
     void bringIn(const QString& path);
     void bringInText(const QString& text);
     /// Something is wrong.
@@ -114,8 +114,8 @@ private:
     void chooseLog();
     void showLooked(const Result<void>& looked);
     void openWorking(const Working& working);
-    void openGear(book::Id run, int place);
-    void openPiece(book::Id gear);
+    void openGear(records::Id run, int place);
+    void openPiece(records::Id gear);
     void showMessage(const QString& sentence, bool notice);
     void fitToScreen();
     void makeRoom();

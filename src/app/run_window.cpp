@@ -3,8 +3,8 @@
 #include <QApplication>
 
 #include "app/main_window.h"
-#include "bench/end_signals.h"
-#include "bench/last_word.h"
+#include "bench/instruments/last_word.h"
+#include "bench/runner/end_signals.h"
 
 namespace otterstone::app {
 

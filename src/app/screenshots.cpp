@@ -36,7 +36,7 @@
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
-#include "book/demo.h"
+#include "book/demo/demo.h"
 #include "logs/csv.h"
 
 namespace {
@@ -121,9 +121,9 @@ void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dar
         (void)QTest::qWaitFor([&] { return progress.wattHours > wattHours; }, 60000);
     };
     until(4.0);
-    window.liveBench().runner().stamp({0.0, otterstone::findings::Mark::What::Percent, dark ? 12.0 : 88.0, ""});
+    window.liveBench().runner().stamp({0.0, otterstone::records::Mark::What::Percent, dark ? 12.0 : 88.0, ""});
     until(dark ? 20.0 : 14.0);
-    window.liveBench().runner().stamp({0.0, otterstone::findings::Mark::What::Percent, dark ? 48.0 : 55.0, ""});
+    window.liveBench().runner().stamp({0.0, otterstone::records::Mark::What::Percent, dark ? 48.0 : 55.0, ""});
     until(dark ? 24.0 : 18.0);
     pictures.take(dark ? QStringLiteral("live-recharge-dark") : QStringLiteral("live-run"));
     window.liveBench().runner().stop();
@@ -267,7 +267,7 @@ int main(int argc, char** argv) {
     pictures.take(QStringLiteral("two-meters"));
     QTest::keyClick(&window, Qt::Key_Escape);
     window.showAbout(book.runs(menhir)[2].id);
-    window.runPage()->stamps()->begin(otterstone::findings::Mark::What::Temperature, 3600.0);
+    window.runPage()->stamps()->begin(otterstone::records::Mark::What::Temperature, 3600.0);
     window.resize(1280, 1060); // tall enough for the stamps below the curve
     pictures.take(QStringLiteral("about-and-stamps"));
     window.resize(1280, 800);

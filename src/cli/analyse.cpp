@@ -4,8 +4,8 @@
 
 #include "cli/commands.h"
 #include "cli/options.h"
-#include "core/findings/hand.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/hand.h"
+#include "core/kinds/traced/json.h"
 #include "core/trace/clock.h"
 #include "logs/log.h"
 
@@ -26,23 +26,23 @@ void readPair(const std::string& text, const char* option, std::map<logs::Role, 
 }
 
 // "percent@3600=45" or "trip@1h=heat": what was stamped when.
-findings::Mark readMark(const std::string& text) {
+records::Mark readMark(const std::string& text) {
     const std::size_t at = text.find('@');
     const std::size_t equals = text.find('=');
-    const auto what = findings::markFromKey(text.substr(0, at));
+    const auto what = records::markFromKey(text.substr(0, at));
     if (at == std::string::npos || !what)
         throw Wrong{
             {"bad_option", "--mark", "“" + text + "” is not understood.",
              "Write it like percent@1h12=45; known are percent, leds, plugged, unplugged, temperature, trip, estimate, device_percent and note."}};
-    findings::Mark m;
+    records::Mark m;
     m.what = *what;
     m.at = timeOption(text.substr(at + 1, equals == std::string::npos ? equals : equals - at - 1), "--mark");
     const std::string value = equals == std::string::npos ? std::string() : text.substr(equals + 1);
-    using What = findings::Mark::What;
+    using What = records::Mark::What;
     if (m.what == What::Estimate)
         m.number = timeOption(value, "--mark");
     else if (m.what == What::Temperature)
-        m.number = orWrong(findings::parseTemperature(value, "--mark"));
+        m.number = orWrong(kinds::parseTemperature(value, "--mark"));
     else if (m.what == What::Percent || m.what == What::Leds || m.what == What::DevicePercent)
         m.number =
             number(value.substr(0, m.what == What::Leds ? value.find_first_of("/o") : std::string::npos), "--mark");
@@ -54,8 +54,8 @@ findings::Mark readMark(const std::string& text) {
     return m;
 }
 
-findings::Setup readSetup(const AnalyseOptions& o) {
-    findings::Setup setup;
+setup::Setup readSetup(const AnalyseOptions& o) {
+    setup::Setup setup;
     label::Label label;
     if (!o.ratedWh.empty())
         label.energy = WattHours(positive(o.ratedWh, "--rated-wh"));
@@ -70,7 +70,7 @@ findings::Setup readSetup(const AnalyseOptions& o) {
         if (equals == std::string::npos ||
             !setAnswer(setup.schools, school.substr(0, equals), school.substr(equals + 1))) {
             std::string known;
-            for (const findings::Question& q : findings::questions())
+            for (const setup::Question& q : setup::questions())
                 known += (known.empty() ? "" : ", ") + q.key;
             throw Wrong{{"bad_option", "--school", "“" + school + "” is not understood.",
                          "Write QUESTION=ANSWER; questions are " + known + "."}};
@@ -81,7 +81,7 @@ findings::Setup readSetup(const AnalyseOptions& o) {
     for (const std::string& mark : o.marks)
         setup.marks.push_back(readMark(mark));
     if (!o.ambient.empty())
-        setup.ambient = orWrong(findings::parseTemperature(o.ambient, "--ambient"));
+        setup.ambient = orWrong(kinds::parseTemperature(o.ambient, "--ambient"));
     if (!o.point.empty()) {
         const auto point = path::pointFromName(o.point);
         if (!point)
@@ -121,10 +121,10 @@ findings::Setup readSetup(const AnalyseOptions& o) {
     return setup;
 }
 
-void printText(const findings::Finding& f) {
+void printText(const kinds::Finding& f) {
     std::cout << f.sentence << "\n\n";
     for (const Working& w : f.figures)
-        std::cout << findings::asText(w);
+        std::cout << kinds::asText(w);
     if (!f.phases.empty())
         std::cout << "\nphases:\n";
     for (const trace::Phase& p : f.phases)
@@ -135,33 +135,33 @@ void printText(const findings::Finding& f) {
 }
 
 // The file holds rows as a person wrote them: time, V, A, W, %, °C, note, divided by tabs or semicolons.
-int runByHand(const AnalyseOptions& o, findings::Kind kind, findings::Setup setup) {
+int runByHand(const AnalyseOptions& o, records::Kind kind, setup::Setup setup) {
     if (o.hand != "joined" && o.hand != "held")
         throw Wrong{{"bad_option", "--hand", "“" + o.hand + "” is unknown.", "Write --hand joined or --hand held."}};
     const auto text = contentsOf(o.log);
     if (!text)
         return complain({"no_log", o.log, "there is no such file, or it cannot be read.", ""});
     const auto between = o.hand == "held" ? trace::Between::Held : trace::Between::Joined;
-    auto read = findings::readByHand(findings::rowsFromText(*text), between);
+    auto read = kinds::readByHand(kinds::rowsFromText(*text), between);
     setup.hand = between;
     setup.logName = o.log;
     setup.marks.insert(setup.marks.end(), read.marks.begin(), read.marks.end());
-    for (const findings::HandRemark& r : read.remarks)
+    for (const kinds::HandRemark& r : read.remarks)
         std::cerr << "note: " << r.problem.sentence() << "\n";
-    const auto finding = findings::analyse(read.trace, kind, setup);
+    const auto finding = kinds::analyse(read.trace, kind, setup);
     if (!finding)
         return complain(finding.error());
     if (o.json)
-        return print(findings::toContract(*finding));
+        return print(kinds::toContract(*finding));
     printText(*finding);
     return finish(kDone);
 }
 
 int run(const AnalyseOptions& o) {
-    const auto kind = findings::kindFromKey(o.kind);
+    const auto kind = records::kindFromKey(o.kind);
     if (!kind)
         throw Wrong{{"bad_option", "--kind", "“" + o.kind + "” is unknown.", "Write --kind drain or --kind recharge."}};
-    findings::Setup setup = readSetup(o);
+    setup::Setup setup = readSetup(o);
     logs::Mapping mapping;
     for (const std::string& c : o.columns)
         readPair(c, "--column", mapping.columns);
@@ -186,7 +186,7 @@ int run(const AnalyseOptions& o) {
         if (!read)
             return complain(read.error());
         further.push_back(std::move(*read));
-        findings::Reading reading;
+        setup::Reading reading;
         reading.point = *point;
         reading.trace = &further.back().trace;
         if (!o.alsoMeter.empty())
@@ -198,7 +198,7 @@ int run(const AnalyseOptions& o) {
     setup.skippedLines = log->skippedLines;
     setup.counterWattHours = log->counterWattHours;
     setup.counterAmpHours = log->counterAmpHours;
-    auto finding = findings::analyse(log->trace, *kind, setup);
+    auto finding = kinds::analyse(log->trace, *kind, setup);
     if (!finding)
         return complain(finding.error());
     finding->warnings.insert(finding->warnings.begin(), log->warnings.begin(), log->warnings.end());
@@ -206,7 +206,7 @@ int run(const AnalyseOptions& o) {
         printText(*finding);
         return finish(kDone);
     }
-    nlohmann::json out = findings::toContract(*finding);
+    nlohmann::json out = kinds::toContract(*finding);
     nlohmann::json columns = nlohmann::json::array();
     for (const logs::ColumnChoice& c : log->recognition.columns)
         columns.push_back({{"role", logs::roleKey(c.role)}, {"name", c.name}, {"reason", c.reason}});

@@ -4,11 +4,11 @@
 
 #include <nlohmann/json.hpp>
 
-#include "book/together.h"
+#include "book/store/together.h"
 #include "cli/commands.h"
 #include "cli/options.h"
-#include "core/findings/device.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/device.h"
+#include "core/kinds/traced/json.h"
 #include "core/path/bottleneck.h"
 #include "core/path/cable.h"
 #include "core/path/own_draw.h"
@@ -45,7 +45,7 @@ json shownJson(const Working& w) {
 int printWorking(const Working& w, bool asJson) {
     if (asJson)
         return print(shownJson(w));
-    std::cout << findings::asText(w);
+    std::cout << kinds::asText(w);
     return finish(kDone);
 }
 
@@ -62,20 +62,20 @@ Measured measured(const std::string& text, const char* option) {
     return orWrong(parseMeasured(text, option, ErrorSource::ofBench("", option)));
 }
 
-void printTogether(const findings::BankFindings& b) {
+void printTogether(const together::BankFindings& b) {
     if (b.usableFigure)
-        std::cout << findings::asText(*b.usableFigure);
+        std::cout << kinds::asText(*b.usableFigure);
     if (b.usable)
         std::cout << "usable energy against load: " << b.usable->inWords() << "\n";
-    for (const findings::Pair& p : b.pairs)
+    for (const together::Pair& p : b.pairs)
         std::cout << p.sentence << " (" << p.figures.front().note << ")\n";
-    for (const findings::RepeatGroup& g : b.repeats)
+    for (const together::RepeatGroup& g : b.repeats)
         std::cout << g.sentence << "\n";
     if (b.efficiency)
-        std::cout << findings::asText(*b.efficiency);
+        std::cout << kinds::asText(*b.efficiency);
     if (b.cycles)
-        std::cout << findings::asText(*b.cycles);
-    for (const findings::InputRow& in : b.inputs)
+        std::cout << kinds::asText(*b.cycles);
+    for (const together::InputRow& in : b.inputs)
         std::cout << in.title << ": " << (in.plateau ? in.plateau->shown() : "unknown")
                   << (in.to80 ? ", 80 % after " + in.to80->shown() : "")
                   << (in.claim.empty() ? "" : "; claim: " + in.claim) << "\n";
@@ -83,23 +83,23 @@ void printTogether(const findings::BankFindings& b) {
         std::cerr << "note: " << m << "\n";
 }
 
-json togetherJson(const findings::BankFindings& b) {
+json togetherJson(const together::BankFindings& b) {
     json all{{"pairs", json::array()}, {"repeats", json::array()}, {"inputs", json::array()}, {"missing", b.missing}};
     const auto orNull = [](const std::optional<Working>& w) { return w ? shownJson(*w) : json(nullptr); };
-    for (const findings::Pair& p : b.pairs) {
+    for (const together::Pair& p : b.pairs) {
         json figures = json::array();
         for (const Working& w : p.figures)
             figures.push_back(shownJson(w));
         all["pairs"].push_back(
             {{"drain", p.drain}, {"recharge", p.recharge}, {"sentence", p.sentence}, {"figures", figures}});
     }
-    for (const findings::RepeatGroup& g : b.repeats)
+    for (const together::RepeatGroup& g : b.repeats)
         all["repeats"].push_back({{"what", g.what},
                                   {"runs", g.runs},
                                   {"left_out", g.leftOut},
                                   {"sentence", g.sentence},
                                   {"figure", shownJson(g.working)}});
-    for (const findings::InputRow& in : b.inputs)
+    for (const together::InputRow& in : b.inputs)
         all["inputs"].push_back({{"run", in.run},
                                  {"title", in.title},
                                  {"charger", in.charger},
@@ -193,11 +193,11 @@ int pathOwnDraw(const PathOptions& o) {
 
 int counters(const CounterOptions& o) {
     return guard([&] {
-        const auto kind = findings::kindFromKey(o.kind);
+        const auto kind = records::kindFromKey(o.kind);
         if (!kind)
             throw Wrong{
                 {"bad_option", "--kind", "“" + o.kind + "” is unknown.", "Write --kind drain or --kind recharge."}};
-        findings::Counters n;
+        records::Counters n;
         const auto take = [](const std::string& text, const char* option, std::optional<double>& into) {
             if (!text.empty())
                 into = number(text, option);
@@ -207,18 +207,18 @@ int counters(const CounterOptions& o) {
         take(o.meanVolts, "--mean-volts", n.meanVolts);
         if (!o.time.empty())
             n.seconds = timeOption(o.time, "--time");
-        findings::Setup setup;
+        setup::Setup setup;
         label::Label label;
         if (!o.ratedWh.empty())
             label.energy = WattHours(positive(o.ratedWh, "--rated-wh"));
         setRating(setup, label);
         if (!o.meter.empty())
             setup.meter = orWrong(path::parseMeter(o.meter, "--meter"));
-        const auto f = findings::analyseCounters(n, *kind, setup);
+        const auto f = kinds::analyseCounters(n, *kind, setup);
         if (!f)
             return complain(f.error());
         if (o.json)
-            return print(findings::toContract(*f));
+            return print(kinds::toContract(*f));
         std::cout << f->sentence << "\n";
         return finish(kDone);
     });
@@ -229,23 +229,22 @@ int transfer(const TransferOptions& o) {
         std::optional<Stated> efficiency;
         if (!o.efficiency.empty())
             efficiency = Stated(positive(o.efficiency, "--efficiency") / 100.0);
-        return printWorking(findings::intoBank(positive(o.filled, "--filled") / 100.0,
-                                               positive(o.targetWh, "--target-wh"), positive(o.sourceWh, "--source-wh"),
-                                               efficiency, ""),
+        return printWorking(kinds::intoBank(positive(o.filled, "--filled") / 100.0, positive(o.targetWh, "--target-wh"),
+                                            positive(o.sourceWh, "--source-wh"), efficiency, ""),
                             o.json);
     });
 }
 
 int device(const DeviceOptions& o) {
     return guard([&] {
-        findings::Device d{"the device", {}, {}, {}};
+        setup::Device d{"the device", {}, {}, {}};
         if (!o.battery.empty())
             d.batteryWattHours = Stated::of(measured(o.battery, "--battery-wh"));
         if (!o.efficiency.empty())
             d.chargingEfficiency = Stated(positive(o.efficiency, "--efficiency") / 100.0);
         if (!o.use.empty()) {
             d.inUseWatts = positive(o.use, "--use-watts");
-            return printWorking(findings::balanceInUse(d, measured(o.supply, "--supply-watts")).working, o.json);
+            return printWorking(kinds::balanceInUse(d, measured(o.supply, "--supply-watts")).working, o.json);
         }
         if (!d.batteryWattHours)
             throw Wrong{{"missing_option", "--battery-wh", "what the device stores needs its battery's energy.",
@@ -255,7 +254,7 @@ int device(const DeviceOptions& o) {
             throw Wrong{{"bad_option", "--from, --to", "the device must gain.",
                          "Write its display's percentages before and after."}};
         return printWorking(
-            findings::transferShare(findings::storedInDevice(d, from, to, ""), measured(o.energy, "--energy")), o.json);
+            kinds::transferShare(kinds::storedInDevice(d, from, to, ""), measured(o.energy, "--energy")), o.json);
     });
 }
 
@@ -264,7 +263,7 @@ int bank(const BankOptions& o) {
         auto opened = book::Book::open(QString::fromStdString(o.book));
         if (!opened)
             return complain(opened.error());
-        for (const book::Bank& b : (*opened)->banks()) {
+        for (const records::Bank& b : (*opened)->banks()) {
             if (b.name != o.name)
                 continue;
             const auto together = book::workOutTogether((*opened)->path(), b.id);
@@ -277,7 +276,7 @@ int bank(const BankOptions& o) {
                                      "Drain it from full to its cut-off once; a second load narrows the answer."});
                 const Working w = together->usable->runtimeOf(positive(o.load, "--load-watts"));
                 if (!o.json)
-                    std::cout << findings::asText(w);
+                    std::cout << kinds::asText(w);
                 all["runtime"] = shownJson(w);
             }
             if (o.json)
@@ -295,9 +294,17 @@ int gear(const GearOptions& o) {
         auto opened = book::Book::open(QString::fromStdString(o.book));
         if (!opened)
             return complain(opened.error());
-        for (book::Gear g : (*opened)->gear()) {
+        for (records::Gear g : (*opened)->gear()) {
             if (g.name != o.piece)
                 continue;
+            if ((!o.clock.empty() || !o.accuracy.empty()) && !g.reads())
+                return complain(
+                    {"not_of_this_gear", o.piece,
+                     "a " + records::gearKey(g.kind) + " has neither a clock factor nor an accuracy of volts and amps.",
+                     "Meters and loads have."});
+            if (!o.ohms.empty() && g.kind != records::GearKind::Cable)
+                return complain({"not_of_this_gear", o.piece,
+                                 "a " + records::gearKey(g.kind) + " has no loop resistance.", "Cables have."});
             if (!o.clock.empty())
                 g.clock = Stated::of(
                     orWrong(trace::parseClockFactor(o.clock, "--clock-factor", ErrorSource::ofBench("", "entered"))));

@@ -3,12 +3,12 @@
 
 #include <nlohmann/json.hpp>
 
-#include "book/bundle.h"
-#include "book/check.h"
-#include "book/demo.h"
-#include "book/moved.h"
+#include "book/demo/demo.h"
+#include "book/exchange/bundle.h"
+#include "book/store/check.h"
+#include "book/store/moved.h"
 #include "cli/commands.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/json.h"
 
 namespace otterstone::cli {
 
@@ -29,7 +29,7 @@ int demo(const std::string& path) {
     if (!book)
         return complainOf(book.error());
     std::size_t runs = 0;
-    for (const book::Bank& b : (*book)->banks())
+    for (const records::Bank& b : (*book)->banks())
         runs += (*book)->runs(b.id).size();
     std::cout << path << ": " << (*book)->banks().size() << " banks, " << runs << " runs\n";
     return finish(kDone);
@@ -70,20 +70,20 @@ int findings(const std::string& path, bool asJson) {
     for (const std::string& record : (*book)->unreadable())
         std::cerr << "note: left out, as it cannot be read: " << record << "\n";
     nlohmann::json all = nlohmann::json::array();
-    const std::string house = findings::inWords((*book)->schools());
+    const std::string house = setup::inWords((*book)->schools());
     if (!asJson)
         std::cout << house << "\n";
-    for (const book::Bank& bank : (*book)->banks()) {
+    for (const records::Bank& bank : (*book)->banks()) {
         if (!asJson)
             std::cout << bank.name << "\n";
-        for (const book::Run& run : (*book)->runs(bank.id)) {
+        for (const records::Run& run : (*book)->runs(bank.id)) {
             const auto finding = (*book)->finding(run.id);
             const std::string sentence = finding ? finding->sentence : finding.error().sentence();
             if (!asJson) {
-                std::cout << "  " << findings::kindKey(run.kind) << ", " << run.title << ": " << sentence << "\n";
+                std::cout << "  " << records::kindKey(run.kind) << ", " << run.title << ": " << sentence << "\n";
                 continue;
             }
-            nlohmann::json j = finding ? findings::toContract(*finding) : nlohmann::json{{"problem", sentence}};
+            nlohmann::json j = finding ? kinds::toContract(*finding) : nlohmann::json{{"problem", sentence}};
             j["bank"] = bank.name;
             j["title"] = run.title;
             all.push_back(j);

@@ -3,13 +3,14 @@
 
 #include "cli/commands.h"
 #include "cli/judgement_options.h"
-#include "core/evidence/observation.h"
 #include "core/judgement/hold.h"
+#include "core/kinds/observation.h"
+#include "core/evidence/observe.h"
 
 namespace otterstone::cli {
 
 int claims(const JudgementOptions& o) {
-    return withBook(o, {o.bank}, [&](book::Book& book, const std::vector<book::Id>& ids) {
+    return withBook(o, {o.bank}, [&](book::Book& book, const std::vector<records::Id>& ids) {
         const auto evidence = book::gatherEvidence(book.path(), ids);
         if (!evidence)
             return complain(evidence.error());
@@ -24,7 +25,7 @@ int claims(const JudgementOptions& o) {
                 std::cout << "  " << row.claim.words << ": " << judgement::verdictWords(row.verdict) << " (" << row.why
                           << ")\n";
                 if (o.working && row.finding)
-                    std::cout << findings::asText(*row.finding, 2);
+                    std::cout << kinds::asText(*row.finding, 2);
                 for (const std::string& seen : row.seen) {
                     if (o.working && !row.finding)
                         std::cout << "    seen: " << seen << "\n";
@@ -59,7 +60,7 @@ int claims(const JudgementOptions& o) {
 
 int observations(const JudgementOptions& o) {
     const std::vector<std::string> names = o.bank.empty() ? std::vector<std::string>{} : std::vector{o.bank};
-    return withBook(o, names, [&](book::Book& book, const std::vector<book::Id>& ids) {
+    return withBook(o, names, [&](book::Book& book, const std::vector<records::Id>& ids) {
         const auto evidence = book::gatherEvidence(book.path(), ids);
         if (!evidence)
             return complain(evidence.error());
@@ -68,15 +69,15 @@ int observations(const JudgementOptions& o) {
             json all = json::array();
             if (!o.json)
                 std::cout << e.name << "\n";
-            for (const evidence::Observation& s : evidence::observe(e)) {
-                const std::string limited = evidence::limitedWords(s.limited);
+            for (const kinds::Observation& s : evidence::observe(e)) {
+                const std::string limited = kinds::limitedWords(s.limited);
                 if (!o.json) {
                     std::cout << "  " << s.where() << ": " << s.said() << (limited.empty() ? "" : "; " + limited)
                               << (s.note.empty() ? "" : " (" + s.note + ")") << "\n";
                     continue;
                 }
                 const auto figure = [](const std::optional<double>& v) { return v ? json(*v) : json(nullptr); };
-                all.push_back({{"what", evidence::whatKey(s.what)},
+                all.push_back({{"what", kinds::whatKey(s.what)},
                                {"said", s.said()},
                                {"way", s.way == label::Way::In ? "in" : "out"},
                                {"port", s.port.empty() ? json(nullptr) : json(s.port)},

@@ -7,7 +7,7 @@
 
 #include <nlohmann/json_fwd.hpp>
 
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::cli {
 

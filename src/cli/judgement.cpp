@@ -10,9 +10,9 @@
 #include <QSaveFile>
 #include <nlohmann/json.hpp>
 
-#include "book/bundle.h"
-#include "book/material.h"
-#include "book/together.h"
+#include "book/exchange/bundle.h"
+#include "book/store/material.h"
+#include "book/store/together.h"
 #include "cli/bench_options.h"
 #include "cli/commands.h"
 #include "cli/judgement_options.h"
@@ -60,7 +60,7 @@ int choose(const Options& o) {
     }
     if (o.book.empty())
         return complain({"no_book", "choose", "name a book.", ""}, kUsage);
-    return withBook(o, o.banks, [&](book::Book& book, const std::vector<book::Id>& ids) {
+    return withBook(o, o.banks, [&](book::Book& book, const std::vector<records::Id>& ids) {
         const judgement::Purpose purpose = purposeOf(o, book);
         const auto evidence = book::gatherEvidence(book.path(), ids);
         if (!evidence)
@@ -114,7 +114,7 @@ int choose(const Options& o) {
 }
 
 int use(const Options& o) {
-    return withBook(o, o.banks, [&](book::Book& book, const std::vector<book::Id>& ids) {
+    return withBook(o, o.banks, [&](book::Book& book, const std::vector<records::Id>& ids) {
         std::vector<plan::Need> needs;
         for (const std::string& typed : o.needs)
             needs.push_back(orWrong(plan::parseNeed(typed, "--need")));
@@ -131,7 +131,7 @@ int use(const Options& o) {
                 charges.push_back(shown(w));
             for (const plan::Balance& x : b.inUse)
                 inUse.push_back({{"device", x.device},
-                                 {"what", findings::inUseWords(x.balance.what)},
+                                 {"what", kinds::inUseWords(x.balance.what)},
                                  {"net_watts", x.balance.netWatts}});
             if (!o.json) {
                 std::cout << "  " << b.sentence << "\n";
@@ -199,7 +199,7 @@ int report(const Options& o) {
         return complain(
             {"bad_option", "--out", "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so."},
             kUsage);
-    return withBook(o, o.banks, [&](book::Book& book, const std::vector<book::Id>& ids) {
+    return withBook(o, o.banks, [&](book::Book& book, const std::vector<records::Id>& ids) {
         auto material =
             book::gatherMaterial(book.path(), ids, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
         if (!material)

@@ -6,9 +6,9 @@
 
 #include <nlohmann/json.hpp>
 
-#include "book/together.h"
+#include "book/store/together.h"
 #include "cli/options.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/json.h"
 
 namespace otterstone::cli {
 
@@ -28,10 +28,11 @@ int withBook(const JudgementOptions& o, const std::vector<std::string>& names, F
                             : book::Book::openToRead(QString::fromStdString(o.book));
     if (!opened)
         return complain(opened.error());
-    std::vector<book::Id> ids;
+    std::vector<records::Id> ids;
     for (const std::string& name : names) {
         const auto banks = (*opened)->banks();
-        const auto at = std::find_if(banks.begin(), banks.end(), [&](const book::Bank& b) { return b.name == name; });
+        const auto at =
+            std::find_if(banks.begin(), banks.end(), [&](const records::Bank& b) { return b.name == name; });
         if (at == banks.end())
             return complain({"no_bank", o.book, "there is no bank “" + name + "” in this book.",
                              "The findings subcommand lists them."});
@@ -45,7 +46,7 @@ int withBook(const JudgementOptions& o, const std::vector<std::string>& names, F
 }
 
 inline json shown(const Working& w) {
-    json j{{"label", w.label}, {"shown", w.isText ? w.note : w.shown()}, {"working", findings::asText(w)}};
+    json j{{"label", w.label}, {"shown", w.isText ? w.note : w.shown()}, {"working", kinds::asText(w)}};
     if (!w.isText) {
         j["value"] = w.value.value();
         j["expanded_u"] = w.value.hasDoubt() && !w.partialDoubt ? json(w.value.expanded()) : json(nullptr);

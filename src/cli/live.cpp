@@ -7,12 +7,12 @@
 #include <QTimer>
 #include <nlohmann/json.hpp>
 
-#include "bench/end_signals.h"
-#include "bench/house.h"
-#include "bench/last_word.h"
-#include "bench/listener.h"
-#include "bench/session.h"
-#include "book/book.h"
+#include "bench/instruments/last_word.h"
+#include "bench/instruments/listener.h"
+#include "bench/runner/end_signals.h"
+#include "bench/runner/house.h"
+#include "bench/runner/session.h"
+#include "book/store/book.h"
 #include "cli/commands.h"
 #include "cli/live_options.h"
 #include "cli/options.h"
@@ -87,11 +87,11 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     plan.recipeText = recipe.json;
     plan.book = book.path();
     plan.rescueFolder = QString::fromStdString(o.rescue.empty() ? "." : o.rescue);
-    std::optional<book::Bank> bank;
-    for (const book::Bank& b : book.banks()) {
+    std::optional<records::Bank> bank;
+    for (const records::Bank& b : book.banks()) {
         if (b.name == o.bank)
             bank = b;
-        for (const book::Run& run : book.runs(b.id)) {
+        for (const records::Run& run : book.runs(b.id)) {
             if (o.goOn && run.open && !plan.run.open) {
                 plan.run = run;
                 bank = b;
@@ -107,7 +107,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     plan.label = bank->label;
     if (!o.title.empty())
         plan.run.title = o.title;
-    for (const book::Gear& g : book.gear()) {
+    for (const records::Gear& g : book.gear()) {
         if (g.name == o.meterGear)
             plan.run.meter = g.id;
         if (g.name == o.cableGear)
@@ -140,7 +140,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     if (plan.recipe.hours)
         plan.limits.seconds = *plan.recipe.hours * 3600.0;
     if (const auto rating = label::ratedEnergy(bank->label))
-        plan.expectedWattHours = rating->energy.value * (plan.recipe.kind == findings::Kind::Drain ? 0.85 : 1.2);
+        plan.expectedWattHours = rating->energy.value * (plan.recipe.kind == records::Kind::Drain ? 0.85 : 1.2);
     plan.expectedFrom = QStringLiteral("the label");
     if (!o.rehearse.empty()) {
         const std::size_t at = o.rehearse.find('@');
@@ -192,8 +192,8 @@ int live(const LiveOptions& o, int argc, char** argv) {
             std::cerr << "\aTHE LOAD IS STILL ON (" << p.stillOn << "). Pull the plug out of the bank.\n";
             rang.start();
         }
-        for (const findings::Mark& m : p.freshMarks)
-            std::cerr << showDuration(m.at, 1.0) << "  " << findings::markKey(m.what) << " " << m.text << "\n";
+        for (const records::Mark& m : p.freshMarks)
+            std::cerr << showDuration(m.at, 1.0) << "  " << records::markKey(m.what) << " " << m.text << "\n";
         if (p.phase != told || p.step != step)
             std::cerr << phaseWord(p.phase) << ": "
                       << (p.phase == bench::Phase::Waiting ? p.toDo + " (then Return)" : p.doing) << "\n";

@@ -3,8 +3,8 @@
 
 #include <string>
 
-#include "core/problem.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::cli {
 

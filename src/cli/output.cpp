@@ -11,7 +11,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "core/json_text.h"
+#include "core/quantity/json_text.h"
 
 namespace otterstone::cli {
 

@@ -4,10 +4,10 @@
 #include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
 
-#include "book/book.h"
+#include "book/store/book.h"
 #include "cli/commands.h"
 #include "cli/options.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/json.h"
 
 namespace otterstone::cli {
 
@@ -20,16 +20,16 @@ struct SheetOptions {
 };
 
 int sheet(const SheetOptions& o) {
-    const auto kind = findings::kindFromKey(o.kind);
-    if (!kind || !findings::hasSheet(*kind)) {
+    const auto kind = records::kindFromKey(o.kind);
+    if (!kind || !records::hasSheet(*kind)) {
         std::string all;
-        for (const findings::Kind k : findings::sheetKinds())
-            all += (all.empty() ? "" : ", ") + findings::kindKey(k);
+        for (const records::Kind k : records::sheetKinds())
+            all += (all.empty() ? "" : ", ") + records::kindKey(k);
         return complain({"bad_option", "kind", "“" + o.kind + "” is none.", "Kinds with a sheet are " + all + "."},
                         kUsage);
     }
     if (o.rows.empty()) { // what a sheet of this kind looks like
-        for (const behaviour::Column& c : behaviour::columnsOf(*kind)) {
+        for (const kinds::Column& c : kinds::columnsOf(*kind)) {
             std::string choices;
             for (const std::string& word : c.choices)
                 choices += (choices.empty() ? " (" : "; ") + word;
@@ -40,25 +40,25 @@ int sheet(const SheetOptions& o) {
     const auto text = contentsOf(o.rows);
     if (!text)
         return complain({"no_file", o.rows, "the file cannot be opened.", "Check its name."});
-    const behaviour::Sheet read = behaviour::sheetFromText(*kind, *text);
+    const records::Sheet read = kinds::sheetFromText(*kind, *text);
     std::unique_ptr<book::Book> book;
-    book::Bank bank;
-    book::Run run;
+    records::Bank bank;
+    records::Run run;
     run.kind = *kind;
     run.sheet = read;
-    run.title = o.title.empty() ? findings::kindWords(*kind) : o.title;
+    run.title = o.title.empty() ? records::kindWords(*kind) : o.title;
     run.logName = o.rows;
-    behaviour::Facts facts;
+    setup::Facts facts;
     if (!o.book.empty()) {
         auto opened = book::Book::open(QString::fromStdString(o.book));
         if (!opened)
             return complain(opened.error());
         book = std::move(*opened);
-        for (const book::Bank& b : book->banks()) {
+        for (const records::Bank& b : book->banks()) {
             if (b.name == o.bank)
                 bank = b;
         }
-        if (bank.id == book::kNew)
+        if (bank.id == records::kNew)
             return complain({"no_bank", "--bank", "there is no bank “" + o.bank + "” in this book.",
                              "See otterstone-cli findings BOOK for their names."});
         run.bank = bank.id;
@@ -86,25 +86,25 @@ int sheet(const SheetOptions& o) {
     } catch (const Wrong& wrong) {
         return complain(wrong.problem, kUsage);
     }
-    const auto said = behaviour::judge(read, facts);
+    const auto said = kinds::judge(read, facts);
     if (!said)
         return complain(said.error());
-    for (const behaviour::Remark& r : said->remarks)
+    for (const kinds::Remark& r : said->remarks)
         std::cerr << "otterstone-cli: " << r.problem.sentence() << "\n";
     if (o.keep && book) {
         if (const auto kept = book->addRun(run, {}); !kept)
             return complain(kept.error(), kOutput);
     }
-    findings::Finding f;
+    kinds::Finding f;
     f.kind = *kind;
     f.sentence = said->sentence;
     f.figures = said->figures;
     f.warnings = said->warnings;
     if (o.json)
-        return print(findings::toContract(f));
+        return print(kinds::toContract(f));
     std::cout << f.sentence << "\n";
     for (const Working& w : f.figures)
-        std::cout << findings::asText(w, 1);
+        std::cout << kinds::asText(w, 1);
     for (const Warning& w : f.warnings)
         std::cout << "· " << w.text << "\n";
     return finish(kDone);

@@ -53,8 +53,8 @@ void writeTrace(std::ostream& out, const trace::Trace& trace) {
     }
 }
 
-std::string sheetCsv(const behaviour::Sheet& sheet) {
-    const auto& columns = behaviour::columnsOf(sheet.kind);
+std::string sheetCsv(const records::Sheet& sheet) {
+    const auto& columns = kinds::columnsOf(sheet.kind);
     std::string out;
     for (std::size_t k = 0; k < columns.size(); ++k)
         out += (k == 0 ? "" : ",") + columns[k].key;

@@ -5,7 +5,7 @@
 #include <string>
 #include <string_view>
 
-#include "core/behaviour/sheet.h"
+#include "core/kinds/rows.h"
 #include "core/trace/trace.h"
 
 namespace otterstone::logs {
@@ -15,8 +15,8 @@ namespace otterstone::logs {
 [[nodiscard]] std::string textCell(std::string_view text);
 /// The shortest digits that read back as the same double; empty for NaN.
 [[nodiscard]] std::string numberCell(double value);
-/// A sheet with its columns' keys as the first line; behaviour::sheetFromText reads it again.
-[[nodiscard]] std::string sheetCsv(const behaviour::Sheet& sheet);
+/// A sheet with its columns' keys as the first line; kinds::sheetFromText reads it again.
+[[nodiscard]] std::string sheetCsv(const records::Sheet& sheet);
 /// The columns of the bundle: time_s,volts_v,amps_a[,watts_w][,temperature_c][,percent].
 void writeTrace(std::ostream& out, const trace::Trace& trace);
 

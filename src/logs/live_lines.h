@@ -7,7 +7,7 @@
 #include <string_view>
 #include <vector>
 
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 #include "logs/columns.h"
 
 namespace otterstone::logs {

@@ -5,7 +5,7 @@
 #include <memory>
 #include <string>
 
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::logs {
 

@@ -3,16 +3,18 @@
 #include <cmath>
 
 #include "core/judgement/compare.h"
+#include "core/judgement/figures.h"
 #include "core/label/conflicts.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
+#include "core/setup/method.h"
 #include "report/build_parts.h"
 
 namespace otterstone::report {
 
 namespace {
 
-using findings::Kind;
+using records::Kind;
 
 std::string id(const char* kind, long long run) { return std::string(kind) + ":" + std::to_string(run); }
 
@@ -22,7 +24,7 @@ constexpr double kSameWatts = 0.25;  // repeats are as good as one another: the 
 // The complete drain and recharge a reader looks at first: nearest to the gentle load, and the first.
 const RunSaid* best(const BankMaterial& b, Kind kind) {
     const RunSaid* found = nullptr;
-    const auto far = [](const RunSaid& r) { return std::fabs(findings::loadOf(r.finding) - kGentleWatts); };
+    const auto far = [](const RunSaid& r) { return std::fabs(kinds::loadOf(r.finding) - kGentleWatts); };
     for (const RunSaid& r : b.runs) {
         const bool whole = kind == Kind::Drain ? r.finding.drain && r.finding.drain->complete()
                                                : r.finding.recharge && r.finding.recharge->endOfCharge;
@@ -94,7 +96,7 @@ Section labelSection(const BankMaterial& b) {
     return s;
 }
 
-Section togetherSection(const findings::BankFindings& f) {
+Section togetherSection(const together::BankFindings& f) {
     Section s{"together", "All runs together", {}};
     if (f.usableFigure)
         s.blocks.emplace_back(Paragraph{f.usableFigure->shown() + " usable: " + f.usableFigure->note + "."});
@@ -108,13 +110,13 @@ Section togetherSection(const findings::BankFindings& f) {
         figures.push_back(*f.usableFigure);
     if (f.efficiency)
         figures.push_back(*f.efficiency);
-    for (const findings::Pair& p : f.pairs) {
+    for (const together::Pair& p : f.pairs) {
         for (Working w : p.figures) {
             w.label += ": " + p.figures.front().note;
             figures.push_back(std::move(w));
         }
     }
-    for (const findings::RepeatGroup& g : f.repeats)
+    for (const together::RepeatGroup& g : f.repeats)
         figures.push_back(g.working);
     if (f.cycles)
         figures.push_back(*f.cycles);
@@ -125,24 +127,113 @@ Section togetherSection(const findings::BankFindings& f) {
     return s;
 }
 
-Section runSection(const RunSaid& r) {
+// `curve`: its power over time is shown, too.
+Section runSection(const RunSaid& r, bool curve) {
     Section s{id("run", r.run), r.title, {}};
-    std::string when = findings::kindWords(r.kind);
+    std::string when = records::kindWords(r.kind);
     if (!r.startedAt.empty())
         when += ", " + r.startedAt.substr(0, 10);
+    if (!r.where.empty())
+        when += ", " + r.where;
     if (!r.path.empty())
         when += ". Path: " + r.path;
     s.blocks.emplace_back(
         Paragraph{when + (r.settling ? ". A settling run: left out of what runs say together." : ".")});
     s.blocks.emplace_back(Paragraph{r.finding.sentence, true});
-    if (findings::hasSheet(r.kind))
+    if (records::hasSheet(r.kind) && !r.finding.figures.empty())
         s.blocks.emplace_back(Picture{id("behaviour", r.run), r.title + ": " + r.finding.sentence});
-    s.blocks.emplace_back(figuresTable("run", r.finding.figures));
-    Points warnings;
+    if (curve)
+        s.blocks.emplace_back(
+            Picture{id("trace", r.run),
+                    r.title + ": watts at the " + std::string(path::pointName(r.finding.point)) + " over time."});
+    if (!r.finding.figures.empty())
+        s.blocks.emplace_back(figuresTable("run", r.finding.figures));
+    Points remarks;
     for (const Warning& w : r.finding.warnings)
-        warnings.items.push_back(w.text);
-    if (!warnings.items.empty())
-        s.blocks.emplace_back(std::move(warnings));
+        remarks.items.push_back(w.text);
+    for (const std::string& note : r.notes)
+        remarks.items.push_back("Note: " + note);
+    if (!remarks.items.empty())
+        s.blocks.emplace_back(std::move(remarks));
+    return s;
+}
+
+// The six that are asked for first, of those that are known.
+Table figuresInShort(const evidence::Evidence& e) {
+    constexpr std::size_t kShown = 6;
+    Table t{"short", {{"figure", "Figure"}, {"value", "Value", true}, {"condition", "Found"}}, {}, {}};
+    const auto figures = judgement::figuresOf(e);
+    for (const char* key : {"usable_gentle", "delivered_share", "round_trip", "recharge_80", "recharge_100",
+                            "watts_alone", "watts_shared", "heat_25", "gauge_error"}) {
+        const auto at = figures.find(key);
+        if (t.rows.size() == kShown || at == figures.end() || !at->second.known())
+            continue;
+        const judgement::Cell& c = at->second;
+        Cell value = Cell::figure(*c.value);
+        if (c.atLeast)
+            value.text = "≥ " + value.text;
+        t.rows.push_back({Cell::words(judgement::figureKind(key)->words), std::move(value), Cell::words(c.condition)});
+    }
+    return t;
+}
+
+// Which claims are met and which fall short, a line each.
+Points verdictsInShort(const judgement::Judged& judged) {
+    Points p;
+    for (const auto verdict :
+         {judgement::Verdict::FallsShort, judgement::Verdict::Meets, judgement::Verdict::TooClose}) {
+        std::string claims;
+        for (const judgement::Held& row : judged.rows) {
+            if (row.verdict == verdict)
+                claims += (claims.empty() ? "" : "; ") + row.claim.words;
+        }
+        if (!claims.empty())
+            p.items.push_back(judgement::verdictWords(verdict) + ": " + claims + ".");
+    }
+    return p;
+}
+
+// By how many runs, when, and with what.
+std::string howMeasured(const Material& m) {
+    const BankMaterial& b = m.banks.front();
+    std::string from, to;
+    for (const RunSaid& r : b.runs) {
+        const std::string day = r.startedAt.substr(0, 10);
+        if (day.empty())
+            continue;
+        from = from.empty() ? day : std::min(from, day);
+        to = std::max(to, day);
+    }
+    std::string s = std::to_string(b.runs.size()) + (b.runs.size() == 1 ? " run" : " runs");
+    if (!from.empty())
+        s += from == to ? " on " + from : " from " + from + " to " + to;
+    std::string read;
+    for (const GearSaid& g : m.gear) {
+        if (g.reads)
+            read += (read.empty() ? "" : "; ") + g.name + " (" + g.accuracy + ")";
+    }
+    return "How it was measured: " + s + (read.empty() ? "" : ", read with " + read) + ". ± stands for about 95 %.";
+}
+
+// What a reader needs who turns no page.
+Section summarySection(const Material& m, const judgement::Judged& judged, const RunSaid* drain) {
+    const BankMaterial& b = m.banks.front();
+    Section s{"summary", "In short", {}};
+    if (drain)
+        s.blocks.emplace_back(Paragraph{judged.sentence});
+    if (!b.notes.empty())
+        s.blocks.emplace_back(Paragraph{b.notes});
+    if (Points p = verdictsInShort(judged); !p.items.empty())
+        s.blocks.emplace_back(std::move(p));
+    if (drain)
+        s.blocks.emplace_back(
+            Picture{id("ribbon", drain->run), drain->title + ": the energy's path, its width in watt-hours."});
+    if (Table t = figuresInShort(b.evidence); !t.rows.empty())
+        s.blocks.emplace_back(std::move(t));
+    if (!b.runs.empty())
+        s.blocks.emplace_back(Paragraph{howMeasured(m)});
+    if (const std::string open = judged.untested(); !open.empty())
+        s.blocks.emplace_back(Paragraph{open});
     return s;
 }
 
@@ -153,39 +244,25 @@ Content bankContent(const Material& m) {
     Content c;
     c.title = b.evidence.name;
     c.at = m.at;
-    c.method = findings::kMethodVersion;
+    c.method = setup::kMethodVersion;
     const judgement::Judged judged = judgement::holdClaims(b.evidence);
     const RunSaid* drain = best(b, Kind::Drain);
     const RunSaid* recharge = best(b, Kind::Recharge);
     c.sentence = drain ? drain->finding.sentence : judged.sentence;
 
-    Section first{"summary", "In short", {}};
-    if (drain)
-        first.blocks.emplace_back(Paragraph{judged.sentence});
-    if (!b.notes.empty())
-        first.blocks.emplace_back(Paragraph{b.notes});
-    if (drain) {
-        first.blocks.emplace_back(
-            Picture{id("ribbon", drain->run), drain->title + ": the energy's path, its width in watt-hours."});
-        first.blocks.emplace_back(
-            Picture{id("trace", drain->run), drain->title + ": watts at the " +
-                                                 std::string(path::pointName(drain->finding.point)) + " over time."});
-    }
-    if (recharge)
-        first.blocks.emplace_back(Picture{id("trace", recharge->run),
-                                          recharge->title + ": watts at the " +
-                                              std::string(path::pointName(recharge->finding.point)) + " over time."});
-    c.sections.push_back(std::move(first));
+    c.sections.push_back(summarySection(m, judged, drain));
+    const std::size_t appendix = c.sections.size();
     c.sections.push_back(bankVerdicts(judged));
     c.sections.push_back(notTestedSection(judged));
     c.sections.push_back(togetherSection(b.evidence.together));
     for (const RunSaid& r : b.runs)
-        c.sections.push_back(runSection(r));
+        c.sections.push_back(runSection(r, &r == drain || &r == recharge));
     c.sections.push_back(labelSection(b));
     c.sections.push_back(methodSection(m));
     c.sections.push_back(cautionSection());
     if (Section changes = changesSection(m, c); !changes.blocks.empty())
         c.sections.insert(c.sections.begin() + 1, std::move(changes));
+    c.sections[appendix].newPage = true;
     return c;
 }
 

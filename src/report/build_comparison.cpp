@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/quantity/format.h"
+#include "core/setup/method.h"
 #include "report/build_parts.h"
 
 namespace otterstone::report {
@@ -152,7 +153,7 @@ Content comparisonContent(const Material& m) {
     Content c;
     c.title = std::to_string(banks.size()) + " banks side by side";
     c.at = m.at;
-    c.method = findings::kMethodVersion;
+    c.method = setup::kMethodVersion;
     Section choice = choiceSection(comparison, purpose);
     c.sentence = std::get<Paragraph>(choice.blocks.front()).text;
     choice.blocks.erase(choice.blocks.begin());

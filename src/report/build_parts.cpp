@@ -1,4 +1,5 @@
 #include "report/build_parts.h"
+#include "core/setup/method.h"
 
 #include "report/history.h"
 
@@ -62,8 +63,8 @@ Section methodSection(const Material& m) {
     Section s{"method", "Method", {}};
     s.blocks.emplace_back(Paragraph{
         "Energies are sums of volts times amperes over the samples as they are, referred to the bank's port where the resistance between is known. Uncertainties follow the GUM (JCGM 100): ± stands for about 95 %."});
-    s.blocks.emplace_back(Paragraph{"Schools followed: " + findings::inWords(m.schools) + ". Method version " +
-                                    std::to_string(findings::kMethodVersion) + "."});
+    s.blocks.emplace_back(Paragraph{"Schools followed: " + setup::inWords(m.schools) + ". Method version " +
+                                    std::to_string(setup::kMethodVersion) + "."});
     Table gear{"gear", {{"name", "Gear"}, {"kind", "Kind"}, {"accuracy", "As stated"}}, {}, {}};
     for (const GearSaid& g : m.gear)
         gear.rows.push_back({Cell::words(g.name), Cell::words(g.kind), Cell::words(g.accuracy)});

@@ -7,7 +7,7 @@
 #include <variant>
 #include <vector>
 
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::report {
 
@@ -58,6 +58,7 @@ struct Section {
     std::string key;
     std::string heading;
     std::vector<Block> blocks;
+    bool newPage = false; ///< begins a page where there are pages
 };
 
 struct Content {

@@ -1,7 +1,7 @@
 // CSV and JSON: the same cells with the numbers behind them.
 #include <nlohmann/json.hpp>
 
-#include "core/json_text.h"
+#include "core/quantity/json_text.h"
 #include "logs/csv.h"
 #include "report/writers.h"
 

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/json_text.h"
+#include "core/quantity/json_text.h"
 
 namespace otterstone::report {
 
@@ -41,9 +41,9 @@ Published whatIsSaid(const Material& material, const Content& content) {
             }
         }
     }
-    for (const findings::Question& q : findings::questions()) {
+    for (const setup::Question& q : setup::questions()) {
         const std::string key = answerOf(material.schools, q.key);
-        for (const findings::Answer& a : q.answers) {
+        for (const setup::Answer& a : q.answers) {
             if (a.key == key)
                 p.means["school: " + q.words] = a.words;
         }

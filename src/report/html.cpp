@@ -17,7 +17,7 @@ th, td { padding: .3rem .5rem .3rem 0; vertical-align: top; } th.number, td.numb
 td.number { white-space: nowrap; } td.bad { color: #a32a1e; font-weight: 600; } td.marked { font-style: italic; color: #5f666b; }
 table.dense { font-size: .8rem; } table.dense td.number { white-space: normal; }
 figure { margin: 1rem 0; } figure svg { width: 100%; height: auto; display: block; } figcaption { font-size: .85rem; }
-@media print { body { background: #fff; } table.dense { font-size: .6rem; } div.wide { overflow: visible; } h2, figure, tr { break-inside: avoid; } h2 { break-after: avoid; } }
+@media print { body { background: #fff; } table.dense { font-size: .6rem; } div.wide { overflow: visible; } h2, figure, tr { break-inside: avoid; } h2 { break-after: avoid; } section.page { break-before: page; } }
 )";
 
 std::string bdi(const std::string& text) { return text.empty() ? text : "<bdi>" + escaped(text) + "</bdi>"; }
@@ -125,7 +125,8 @@ std::string toHtml(const Content& c, const Pictures& pictures) {
         "</h1>\n";
     w(Paragraph{c.sentence, true});
     for (const Section& s : c.sections) {
-        w.out += "<section>\n<h2>" + bdi(s.heading) + "</h2>\n";
+        w.out +=
+            std::string(s.newPage ? "<section class=\"page\">" : "<section>") + "\n<h2>" + bdi(s.heading) + "</h2>\n";
         for (const Block& b : s.blocks)
             std::visit(w, b);
         w.out += "</section>\n";

@@ -14,15 +14,18 @@ namespace otterstone::report {
 struct RunSaid {
     long long run = 0;
     std::string title, startedAt;
-    findings::Kind kind = findings::Kind::Drain;
+    records::Kind kind = records::Kind::Drain;
     bool settling = false;
-    std::string path; ///< "Hut socket 20, Grey 1 m, Bench meter", as the energy flows
-    findings::Finding finding;
+    std::string path;               ///< "Hut socket 20, Grey 1 m, Bench meter", as the energy flows
+    std::string where;              ///< its port and ambient temperature: "at C1, in 21 °C"; may be empty
+    std::vector<std::string> notes; ///< the run's own, then those of its sheet's rows: "row 3: warm already"
+    kinds::Finding finding;
 };
 
 /// One piece of gear, with what is known of its accuracy.
 struct GearSaid {
     std::string name, kind, accuracy;
+    bool reads = false; ///< volts and amps, or a temperature
     bool operator==(const GearSaid&) const = default;
 };
 
@@ -43,7 +46,7 @@ struct Published {
 struct Material {
     std::vector<BankMaterial> banks; ///< one: a bank's sheet; several: a comparison
     std::vector<GearSaid> gear;      ///< used in these runs
-    findings::Schools schools;
+    setup::Schools schools;
     std::string at;                            ///< ISO 8601, now
     std::optional<judgement::Purpose> purpose; ///< of a comparison
     std::vector<plan::Need> needs;             ///< of a comparison: the use plan, when there are any

@@ -10,7 +10,7 @@
 #include <nlohmann/json.hpp>
 #include <unistd.h>
 
-#include "book/demo.h"
+#include "book/demo/demo.h"
 #include "core/model/bank_json.h"
 #include "standin/station.h"
 

@@ -4,7 +4,7 @@
 #include <string>
 #include <utility>
 
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::standin {
 

@@ -18,8 +18,8 @@
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "app/widgets/typing_grid.h"
-#include "book/bundle.h"
-#include "core/behaviour/matrix.h"
+#include "book/exchange/bundle.h"
+#include "core/kinds/matrix/matrix.h"
 #include "demo_window.h"
 #include "look.h"
 
@@ -33,7 +33,7 @@ class BehaviourPageTest : public QObject {
     DemoWindow window_;
 
     [[nodiscard]] book::Book& book() const { return window_.book(); }
-    [[nodiscard]] book::Id bankNamed(const std::string& name) const { return window_.bankNamed(name); }
+    [[nodiscard]] records::Id bankNamed(const std::string& name) const { return window_.bankNamed(name); }
     [[nodiscard]] BehaviourView* view() const { return window_->runPage()->behaviour(); }
     // To whoever has the keyboard: the first key opens the cell's editor, and an editor commits from the event loop.
     static void type(const QString& text, int key) {
@@ -50,15 +50,15 @@ private Q_SLOTS:
 
     void six_chargers_by_five_cables_are_filled_by_keyboard_saved_reopened_and_printed() {
         for (const char* name : {"Dock lamp 30", "Old block 5"}) {
-            book::Gear g;
-            g.kind = book::GearKind::Charger;
+            records::Gear g;
+            g.kind = records::GearKind::Charger;
             g.name = name;
             g.watts = 30.0;
             QVERIFY(window_->session().addGear(g));
         }
         for (const char* name : {"Flat green", "Coiled"}) {
-            book::Gear g;
-            g.kind = book::GearKind::Cable;
+            records::Gear g;
+            g.kind = records::GearKind::Cable;
             g.name = name;
             QVERIFY(window_->session().addGear(g));
         }
@@ -75,7 +75,7 @@ private Q_SLOTS:
                 type(QStringLiteral("9 V %1 W").arg(10 + row + column), column < 4 ? Qt::Key_Tab : Qt::Key_Return);
             }
         }
-        const book::Id id = window_->runPage()->run();
+        const records::Id id = window_->runPage()->run();
         QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(30));
         QVERIFY(view()->sentence().contains("Most comes in with"));
         QVERIFY(view()->sentence().contains("9 V 19 W"));
@@ -90,7 +90,7 @@ private Q_SLOTS:
         QVERIFY(window_->session().history().redo());
         QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(30));
         // Reopened it is the same.
-        const book::Run before = *book().run(id);
+        const records::Run before = *book().run(id);
         const QString sentence = view()->sentence(), path = book().path();
         window_.close();
         QVERIFY(window_.open(path));
@@ -112,8 +112,8 @@ private Q_SLOTS:
             book::importBundle(window_.file(QStringLiteral("bundle")), window_.file(QStringLiteral("back.otterstone")));
         QVERIFY2(back.has_value(), back ? "" : back.error().sentence().c_str());
         bool found = false;
-        for (const book::Bank& b : (*back)->banks()) {
-            for (const book::Run& r : (*back)->runs(b.id))
+        for (const records::Bank& b : (*back)->banks()) {
+            for (const records::Run& r : (*back)->runs(b.id))
                 found = found || r.sheet == before.sheet;
         }
         QVERIFY(found);
@@ -148,27 +148,26 @@ private Q_SLOTS:
     }
     void every_kind_has_its_picture_data() {
         QTest::addColumn<int>("kind");
-        for (const findings::Kind k : findings::sheetKinds())
-            QTest::newRow(findings::kindKey(k).c_str()) << static_cast<int>(k);
+        for (const records::Kind k : records::sheetKinds())
+            QTest::newRow(records::kindKey(k).c_str()) << static_cast<int>(k);
     }
     // Drawn from the demo's own sheets (or one of a few rows), in both themes: something stands there, and it fits its
     // frame.
     void every_kind_has_its_picture() {
         QFETCH(int, kind);
-        std::optional<book::Run> run;
-        for (const book::Bank& b : book().banks()) {
-            for (const book::Run& r : book().runs(b.id)) {
+        std::optional<records::Run> run;
+        for (const records::Bank& b : book().banks()) {
+            for (const records::Run& r : book().runs(b.id)) {
                 if (r.sheet && static_cast<int>(r.kind) == kind)
                     run = r;
             }
         }
-        const auto cells = static_cast<findings::Kind>(kind) == findings::Kind::Cells;
+        const auto cells = static_cast<records::Kind>(kind) == records::Kind::Cells;
         QVERIFY(run || cells);
-        const behaviour::Sheet sheet =
-            cells ? behaviour::sheetFromText(findings::Kind::Cells,
-                                             "cell,volts,amps\n1,4.0,1.4\n2,4.1,1.4\ninput,9,1.5\n")
+        const records::Sheet sheet =
+            cells ? kinds::sheetFromText(records::Kind::Cells, "cell,volts,amps\n1,4.0,1.4\n2,4.1,1.4\ninput,9,1.5\n")
                   : *run->sheet;
-        const behaviour::Facts facts = run ? book().factsFor(*book().bank(run->bank), *run) : behaviour::Facts{};
+        const setup::Facts facts = run ? book().factsFor(*book().bank(run->bank), *run) : setup::Facts{};
         for (const ThemeKind theme_ : {ThemeKind::Light, ThemeKind::Dark}) {
             applyTheme(theme_);
             QImage image(900, static_cast<int>(behaviourHeight(sheet, facts)), QImage::Format_RGB32);

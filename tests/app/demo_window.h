@@ -9,7 +9,7 @@
 
 #include "app/main_window.h"
 #include "app/theme.h"
-#include "book/demo.h"
+#include "book/demo/demo.h"
 
 namespace otterstone::testing {
 
@@ -26,8 +26,8 @@ public:
         const auto demo = book::makeDemo(file(QStringLiteral("demo.otterstone")));
         if (!demo)
             return false;
-        for (const book::Bank& b : (*demo)->banks()) {
-            for (const book::Run& r : (*demo)->runs(b.id)) {
+        for (const records::Bank& b : (*demo)->banks()) {
+            for (const records::Run& r : (*demo)->runs(b.id)) {
                 if (warm && !(*demo)->finding(r.id))
                     return false;
             }
@@ -50,12 +50,12 @@ public:
     [[nodiscard]] app::MainWindow* get() const { return window_.get(); }
     app::MainWindow* operator->() const { return window_.get(); }
     [[nodiscard]] book::Book& book() const { return window_->session().book(); }
-    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
-        for (const book::Bank& b : book().banks()) {
+    [[nodiscard]] records::Id bankNamed(const std::string& name) const {
+        for (const records::Bank& b : book().banks()) {
             if (b.name == name)
                 return b.id;
         }
-        return book::kNew;
+        return records::kNew;
     }
 
 private:

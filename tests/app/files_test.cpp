@@ -15,7 +15,7 @@
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
 #include "app/shelf/shelf.h"
-#include "book/check.h"
+#include "book/store/check.h"
 #include "demo_window.h"
 #include "look.h"
 
@@ -66,7 +66,7 @@ class FilesTest : public QObject {
     }
     static std::size_t runsOf(const book::Book& book) {
         std::size_t n = 0;
-        for (const book::Bank& b : book.banks())
+        for (const records::Bank& b : book.banks())
             n += book.runs(b.id).size();
         return n;
     }
@@ -178,7 +178,7 @@ private Q_SLOTS:
         window_->openHomeBook();
         QCOMPARE(window_->session().book().path(), data.filePath("bench.otterstone"));
         QVERIFY(window_.book().banks().empty());
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Gravel 7";
         QVERIFY(window_.book().save(bank));
         choose("Open the demo: Skerry Point");
@@ -187,7 +187,7 @@ private Q_SLOTS:
         const auto first = window_.book().banks().front();
         QVERIFY(window_.book().setBankRemoved(first.id, true));
         window_->openHomeBook();
-        QCOMPARE(window_.bankNamed("Gravel 7") != book::kNew, true);
+        QCOMPARE(window_.bankNamed("Gravel 7") != records::kNew, true);
         choose("Open the demo: Skerry Point"); // what was done in it stays
         QCOMPARE(window_.book().banks().size(), std::size_t(6));
         window_.close();

@@ -32,7 +32,7 @@ private:
     DemoWindow window_;
 
     void open(const QString& page) {
-        const book::Id bank = window_.bankNamed("Cobble 10");
+        const records::Id bank = window_.bankNamed("Cobble 10");
         if (page == QStringLiteral("intake"))
             window_->showIntake(bank);
         else if (page == QStringLiteral("bench"))

@@ -22,8 +22,8 @@
 using namespace otterstone;
 using namespace otterstone::app;
 using namespace otterstone::testing;
-using book::Gear;
-using book::GearKind;
+using records::Gear;
+using records::GearKind;
 
 namespace {
 
@@ -50,7 +50,7 @@ private Q_SLOTS:
         QTest::addColumn<QString>("typed");
         QTest::addColumn<QString>("shown"); // empty: refused
         const auto row = [](GearKind kind, const char* label, const char* typed, const char* shown) {
-            QTest::addRow("%s, %s: %s", book::gearKey(kind).c_str(), label, typed)
+            QTest::addRow("%s, %s: %s", records::gearKey(kind).c_str(), label, typed)
                 << static_cast<int>(kind) << QString::fromUtf8(label) << QString::fromUtf8(typed)
                 << QString::fromUtf8(shown);
         };
@@ -109,8 +109,8 @@ private Q_SLOTS:
     }
     void every_kind_has_words_facts_and_a_card_data() {
         QTest::addColumn<int>("kind");
-        for (const GearKind kind : book::gearKinds())
-            QTest::newRow(book::gearKey(kind).c_str()) << static_cast<int>(kind);
+        for (const GearKind kind : records::gearKinds())
+            QTest::newRow(records::gearKey(kind).c_str()) << static_cast<int>(kind);
     }
     void every_kind_has_words_facts_and_a_card() {
         QFETCH(int, kind);
@@ -197,7 +197,7 @@ private Q_SLOTS:
     }
 
     void the_gauges_curve_tells_its_greatest_error() {
-        findings::GaugeFinding g;
+        kinds::GaugeFinding g;
         g.points = {{0, 100, 100, 100}, {600, 50, 75, 82}, {1200, 0, 0, 11}};
         g.worst = g.points[2];
         g.reserve = Measured(4.2, 0.1, otterstone::testing::source("drain"));
@@ -212,13 +212,13 @@ private Q_SLOTS:
         QVERIFY(curve.accessibleDescription().contains("No display reading was stamped"));
     }
     void the_usable_plot_shows_its_drains_and_the_load_asked_about() {
-        std::vector<findings::UsablePoint> points;
+        std::vector<together::UsablePoint> points;
         for (const double w : {4.0, 9.0, 18.0})
             points.push_back({1, "drain", w,
                               Measured(40.0 * w / (w + 0.3 + 0.004 * w * w), 0.1,
                                        otterstone::testing::source("own/" + std::to_string(w))),
                               5.0});
-        const auto curve = findings::UsableCurve::fit(points);
+        const auto curve = together::UsableCurve::fit(points);
         UsablePlot plot;
         static_cast<QWidget&>(plot).show();
         plot.show(curve, {{2, "elsewhere", 20.0, Measured(37.0), 9.0}}, 12.0);
@@ -250,7 +250,7 @@ private Q_SLOTS:
     void wrong_stamps_are_refused_data() {
         QTest::addColumn<int>("what");
         QTest::addColumn<QString>("typed");
-        using What = findings::Mark::What;
+        using What = records::Mark::What;
         QTest::newRow("above 100 %") << int(What::Percent) << "101";
         QTest::newRow("no number") << int(What::Percent) << "half";
         QTest::newRow("more lit than there are") << int(What::Leds) << "6 of 5";
@@ -261,7 +261,7 @@ private Q_SLOTS:
     void wrong_stamps_are_refused() {
         QFETCH(int, what);
         QFETCH(QString, typed);
-        QVERIFY(!readStamp(static_cast<findings::Mark::What>(what), 0.0, typed).has_value());
+        QVERIFY(!readStamp(static_cast<records::Mark::What>(what), 0.0, typed).has_value());
     }
 };
 

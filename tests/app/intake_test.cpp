@@ -19,12 +19,12 @@ using namespace otterstone::testing;
 
 namespace {
 
-using Kept = std::function<std::string(const book::Bank&)>;
+using Kept = std::function<std::string(const records::Bank&)>;
 
 // What became of a field, as text; "-" for nothing.
 template<class T>
 Kept of(std::optional<T> label::Label::*member) {
-    return [member](const book::Bank& b) -> std::string {
+    return [member](const records::Bank& b) -> std::string {
         const auto& v = b.label.*member;
         if (!v)
             return "-";
@@ -45,8 +45,8 @@ struct Field {
 const std::vector<Field>& fields() {
     using L = label::Label;
     static const std::vector<Field> kAll = {
-        {"Name", [](const book::Bank& b) { return b.name; }},
-        {"Also printed", [](const book::Bank& b) { return b.label.alsoPrinted; }},
+        {"Name", [](const records::Bank& b) { return b.name; }},
+        {"Also printed", [](const records::Bank& b) { return b.label.alsoPrinted; }},
         {"Capacity", of(&L::capacity)},
         {"Cell voltage", of(&L::cellVolts)},
         {"Energy", of(&L::energy)},
@@ -57,18 +57,19 @@ const std::vector<Field>& fields() {
         {"Recharge claim", of(&L::rechargeTime)},
         {"with input of", of(&L::inputWatts)},
         {"Weight", of(&L::weightGrams)},
-        {"Size", [](const book::Bank& b) { return sides(b.label.size); }},
+        {"Size", [](const records::Bank& b) { return sides(b.label.size); }},
         {"Price", of(&L::price)},
         {"Warranty", of(&L::warrantyMonths)},
-        {"Together", [](const book::Bank& b) { return label::showShared(b.label.shared); }},
-        {"Charges", [](const book::Bank& b) { return b.label.charges ? label::showCharges(*b.label.charges) : "-"; }},
+        {"Together", [](const records::Bank& b) { return label::showShared(b.label.shared); }},
+        {"Charges",
+         [](const records::Bank& b) { return b.label.charges ? label::showCharges(*b.label.charges) : "-"; }},
         {"On the scale",
-         [](const book::Bank& b) {
+         [](const records::Bank& b) {
              return b.scale.grams
                         ? showNumber(b.scale.grams->value) + " ± " + showNumber(b.scale.grams->expanded.value_or(0.0))
                         : "-";
          }},
-        {"By the rule", [](const book::Bank& b) { return sides(b.scale.size); }},
+        {"By the rule", [](const records::Bank& b) { return sides(b.scale.size); }},
     };
     return kAll;
 }
@@ -88,7 +89,7 @@ class IntakeTest : public QObject {
 
     [[nodiscard]] QWidget* page() const { return window_->intakePage(); }
     [[nodiscard]] QLineEdit* field(const QString& name) const { return page()->findChild<QLineEdit*>(name); }
-    [[nodiscard]] book::Bank bank() const { return window_->session().book().banks().front(); }
+    [[nodiscard]] records::Bank bank() const { return window_->session().book().banks().front(); }
     void type(const QString& name, const QString& text) const {
         QLineEdit* edit = field(name);
         QVERIFY2(edit, qPrintable(name));
@@ -109,7 +110,7 @@ class IntakeTest : public QObject {
     }
     // Another bank is shown, and then this one as it stands in the book.
     void openAgain() {
-        book::Bank other;
+        records::Bank other;
         other.name = "Another";
         const auto id = window_->session().book().save(other);
         QVERIFY(id);

@@ -39,7 +39,7 @@ class JudgementPageTest : public QObject {
     DemoWindow window_;
 
     [[nodiscard]] book::Book& book() const { return window_.book(); }
-    [[nodiscard]] book::Id bankNamed(const std::string& name) const { return window_.bankNamed(name); }
+    [[nodiscard]] records::Id bankNamed(const std::string& name) const { return window_.bankNamed(name); }
     ClaimsTable* claimsOf(const char* bank) {
         QSignalSpy ready(&window_->session(), &BookSession::togetherReady);
         window_->showFindings(bankNamed(bank));
@@ -131,7 +131,7 @@ private Q_SLOTS:
         window_->showPlan();
         button(plan, QStringLiteral("Write it down by hand…"))->click();
         QVERIFY(window_->runPage()->isVisible());
-        QCOMPARE(book().run(window_->runPage()->run())->kind, findings::Kind::Sharing);
+        QCOMPARE(book().run(window_->runPage()->run())->kind, records::Kind::Sharing);
         window_->showPlan();
         button(plan, QStringLiteral("Take it out"))->click();
         QVERIFY(book().planned().empty());
@@ -157,7 +157,7 @@ private Q_SLOTS:
     void a_scale_settles_the_weight() {
         ClaimsTable* table = claimsOf("Scree 15");
         QVERIFY(table);
-        book::Bank bank = *book().bank(bankNamed("Scree 15"));
+        records::Bank bank = *book().bank(bankNamed("Scree 15"));
         bank.scale.grams = Stated(301, 1.0);
         QSignalSpy ready(&window_->session(), &BookSession::togetherReady);
         QVERIFY(window_->session().changeBank(bank));
@@ -177,8 +177,8 @@ private Q_SLOTS:
     void two_and_twelve_banks_stay_side_by_side() {
         QFETCH(int, banks);
         for (int k = static_cast<int>(book().banks().size()); k < banks; ++k) {
-            book::Bank more = book().banks()[static_cast<std::size_t>(k) % 7];
-            more.id = book::kNew;
+            records::Bank more = book().banks()[static_cast<std::size_t>(k) % 7];
+            more.id = records::kNew;
             more.name = "Skerry stone " + std::to_string(k);
             QVERIFY(window_->session().addBank(more));
         }
@@ -333,7 +333,7 @@ private Q_SLOTS:
     }
     void the_sheet_is_written_remembered_and_says_what_changed() {
         QSignalSpy ready(&window_->session(), &BookSession::materialReady);
-        const book::Id pebble = bankNamed("Pebble 5");
+        const records::Id pebble = bankNamed("Pebble 5");
         window_->showReport(pebble);
         QVERIFY(ready.wait(20000));
         ReportPage* page = window_->reportPage();
@@ -347,7 +347,7 @@ private Q_SLOTS:
         QVERIFY(!page->write(QStringLiteral("/nowhere/at/all.pdf")));
         QVERIFY(says(window_.get(), QStringLiteral("could not be written")));
         QCOMPARE(book().publications("Pebble 5").size(), std::size_t(1));
-        for (book::Gear g : book().gear()) {
+        for (records::Gear g : book().gear()) {
             if (g.name == "Bench meter") {
                 g.clock = Stated(1.03, 0.001);
                 ready.clear();
@@ -367,7 +367,7 @@ private Q_SLOTS:
         QVERIFY(ready.wait(20000));
         const report::Content content = window_->reportPage()->content();
         int compared = 0;
-        for (const book::Run& run : book().runs(bankNamed("Boulder 20"))) {
+        for (const records::Run& run : book().runs(bankNamed("Boulder 20"))) {
             window_->showRuns(run.bank, run.id);
             QTRY_VERIFY_WITH_TIMEOUT(window_->session().finding(run.id).has_value(), 20000);
             QTest::qWait(50);
@@ -391,7 +391,7 @@ private Q_SLOTS:
         QVERIFY2(compared > 15, qPrintable(QString::number(compared)));
     }
     void a_hostile_name_stays_a_name() {
-        book::Bank bank = *book().bank(bankNamed("Pebble 5"));
+        records::Bank bank = *book().bank(bankNamed("Pebble 5"));
         bank.name = "<script>alert(1)</script> סלע";
         QVERIFY(window_->session().changeBank(bank));
         QSignalSpy ready(&window_->session(), &BookSession::materialReady);

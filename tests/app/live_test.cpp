@@ -76,7 +76,7 @@ private Q_SLOTS:
         QVERIFY(outcome.trueWattHours);
         // The window shows the run; its finding holds the truth.
         QTRY_COMPARE(window_->runPage()->run(), outcome.run);
-        std::optional<findings::Finding> finding;
+        std::optional<kinds::Finding> finding;
         QTRY_VERIFY_WITH_TIMEOUT((finding = window_->session().finding(outcome.run)).has_value(), 10000);
         QVERIFY(finding->drain->complete());
         const double off = finding->portWattHours.value() - *outcome.trueWattHours;
@@ -89,7 +89,7 @@ private Q_SLOTS:
         const auto run = *window_->session().book().run(outcome.run);
         QVERIFY(!run.open && run.meter && run.cable);
         QVERIFY(std::any_of(run.marks.begin(), run.marks.end(),
-                            [](const auto& m) { return m.what == findings::Mark::What::Percent && m.number == 90.0; }));
+                            [](const auto& m) { return m.what == records::Mark::What::Percent && m.number == 90.0; }));
         QVERIFY(!window_->findChild<BenchStrip*>()->isVisible());
         // It can be taken back like any other run.
         QVERIFY(window_->session().history().undo());

@@ -188,16 +188,16 @@ private Q_SLOTS:
                 card = c;
         }
         QVERIFY(card);
-        const book::Id pocket = card->gear().id; // the drawer makes its cards anew after each change
+        const records::Id pocket = card->gear().id; // the drawer makes its cards anew after each change
         int users = 0;
-        for (const book::Bank& b : window_->session().book().banks()) {
-            for (const book::Run& r : window_->session().book().runs(b.id))
+        for (const records::Bank& b : window_->session().book().banks()) {
+            for (const records::Run& r : window_->session().book().runs(b.id))
                 users += uses(r, pocket) ? 1 : 0;
         }
         QVERIFY(users >= 3);
-        std::map<book::Id, double> before;
+        std::map<records::Id, double> before;
         const auto energies = [&] {
-            std::map<book::Id, double> all;
+            std::map<records::Id, double> all;
             const auto snapshot = book::takeSnapshot(window_->session().book().path(), pocket);
             for (const auto& r : snapshot->runs) {
                 if (r.uses)
@@ -215,7 +215,7 @@ private Q_SLOTS:
         QVERIFY(rippled.wait(20'000));
         int listed = 0, pairs = 0;
         for (const book::Ripple& r : rippled.front().front().value<std::vector<book::Ripple>>()) {
-            listed += r.run != book::kNew && !r.figures.empty() ? 1 : 0;
+            listed += r.run != records::kNew && !r.figures.empty() ? 1 : 0;
             for (const auto& f : r.figures)
                 pairs += f.label.find("delivered share") == 0 ? 1 : 0;
         }
@@ -252,7 +252,7 @@ private Q_SLOTS:
         form->field("Wire gauge, AWG")->setText("24");
         form->field("Length, m")->setText("1,5");
         Q_EMIT form->field("Length, m")->editingFinished();
-        const book::Gear kept = window_->session().book().gear().back();
+        const records::Gear kept = window_->session().book().gear().back();
         QCOMPARE(*kept.awg, 24);
         QCOMPARE(*kept.metres, 1.5);
         QVERIFY(factsOf(kept).contains("about 0.27"));
@@ -280,10 +280,10 @@ private Q_SLOTS:
         QTest::keyClick(curve, Qt::Key_L);
         QTest::keyClicks(line, "2 of 5");
         QTest::keyClick(line, Qt::Key_Return);
-        const book::Run after = run();
+        const records::Run after = run();
         const auto leds = std::find_if(after.marks.begin(), after.marks.end(),
-                                       [](const auto& m) { return m.what == findings::Mark::What::Leds; });
-        QVERIFY(leds != after.marks.end() && findings::ledsInAll(*leds) == 5);
+                                       [](const auto& m) { return m.what == records::Mark::What::Leds; });
+        QVERIFY(leds != after.marks.end() && records::ledsInAll(*leds) == 5);
         QTRY_VERIFY(window_->session().finding(window_->runPage()->run()).has_value());
         QVERIFY(window_->session().finding(window_->runPage()->run())->gauge->points.size() >= 8);
         for (int k = 0; k < 3; ++k)
@@ -294,7 +294,7 @@ private Q_SLOTS:
         QTest::addColumn<int>("what");
         QTest::addColumn<QString>("typed");
         QTest::addColumn<QString>("words");
-        using What = findings::Mark::What;
+        using What = records::Mark::What;
         QTest::newRow("percent") << int(What::Percent) << "45 %"
                                  << "45 %";
         QTest::newRow("leds") << int(What::Leds) << "2 of 5"
@@ -316,7 +316,7 @@ private Q_SLOTS:
         QFETCH(int, what);
         QFETCH(QString, typed);
         QFETCH(QString, words);
-        const auto m = readStamp(static_cast<findings::Mark::What>(what), 10.0, typed);
+        const auto m = readStamp(static_cast<records::Mark::What>(what), 10.0, typed);
         QVERIFY(m.has_value());
         QCOMPARE(markWords(*m), words);
         QCOMPARE(markWords(*readStamp(m->what, 10.0, typedWords(*m))), words);
@@ -405,7 +405,7 @@ private Q_SLOTS:
     }
     void a_second_trace_joins_a_run_and_measures_its_cable() {
         open("Menhir 27", 2);
-        const book::Id id = window_->runPage()->run();
+        const records::Id id = window_->runPage()->run();
         const trace::Trace near = window_->session().book().trace(id, "bank out");
         QVERIFY(near.size() > 100);
         QVERIFY(window_->session().removeTrace(id, "bank out").has_value());
@@ -511,7 +511,7 @@ private Q_SLOTS:
     void stamps_stay_when_a_run_by_hand_goes_on() {
         open("Pebble 5", 3);
         const auto before = run().marks;
-        window_->runPage()->stamps()->begin(findings::Mark::What::Unplugged, 600.0);
+        window_->runPage()->stamps()->begin(records::Mark::What::Unplugged, 600.0);
         QCOMPARE(run().marks.size(), before.size() + 1);
         QTest::mouseClick(button(window_->runPage(), "Go on writing"), Qt::LeftButton);
         HandModel* model = window_->handPage()->model();
@@ -520,7 +520,7 @@ private Q_SLOTS:
         const auto after = run().marks;
         QCOMPARE(after.size(), before.size() + 2); // the stamp stayed, the row's percent came
         QVERIFY(std::any_of(after.begin(), after.end(),
-                            [](const auto& m) { return m.what == findings::Mark::What::Unplugged; }));
+                            [](const auto& m) { return m.what == records::Mark::What::Unplugged; }));
     }
     void all_new_controls_have_names_and_fit() {
         window_->showBench();
@@ -541,12 +541,12 @@ private Q_SLOTS:
 
 private:
     void open(const std::string& name, std::size_t run = 0) {
-        const book::Id id = window_.bankNamed(name);
+        const records::Id id = window_.bankNamed(name);
         window_->showRuns(id, window_->session().book().runs(id)[run].id);
         QTRY_VERIFY(!window_->runPage()->sentence().isEmpty() &&
                     !window_->runPage()->sentence().contains("Working it out"));
     }
-    [[nodiscard]] book::Run run() const { return *window_->session().book().run(window_->runPage()->run()); }
+    [[nodiscard]] records::Run run() const { return *window_->session().book().run(window_->runPage()->run()); }
     template<class T>
     [[nodiscard]] static T* named(QWidget* in, const QString& name) {
         for (auto* w : in->findChildren<T*>()) {

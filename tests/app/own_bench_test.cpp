@@ -20,14 +20,14 @@
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
 #include "app/shelf/shelf.h"
-#include "book/capture.h"
+#include "book/store/capture.h"
 #include "demo_window.h"
 #include "look.h"
 
 using namespace otterstone;
 using namespace otterstone::app;
 using namespace otterstone::testing;
-using What = findings::Mark::What;
+using What = records::Mark::What;
 
 namespace {
 
@@ -102,8 +102,8 @@ class OwnBenchTest : public QObject {
         connectTo("load", "scpi-load", standin.at("load").text);
     }
     // A drain as a crash leaves it: open, with ten seconds of it in the book.
-    book::Id leaveOpen(const QString& path) {
-        book::Run run;
+    records::Id leaveOpen(const QString& path) {
+        records::Run run;
         run.bank = window_.bankNamed("Pebble 5");
         run.title = "left alone";
         run.recipe = kAtOnce;
@@ -112,13 +112,13 @@ class OwnBenchTest : public QObject {
         b.samples.resize(1);
         for (int k = 0; k <= 20; ++k)
             b.samples[0].push_back({0.5 * k, 5.0, 1.0, 20.0});
-        return capture && (*capture)->append(b) ? (*capture)->run() : book::kNew;
+        return capture && (*capture)->append(b) ? (*capture)->run() : records::kNew;
     }
-    book::Id openWithOpenRun() {
+    records::Id openWithOpenRun() {
         const QString path = window_->session().book().path();
-        const book::Id run = leaveOpen(path);
+        const records::Id run = leaveOpen(path);
         window_.close();
-        return window_.open(path) ? run : book::kNew;
+        return window_.open(path) ? run : records::kNew;
     }
 
 private Q_SLOTS:
@@ -320,8 +320,8 @@ private Q_SLOTS:
     void a_run_left_open_comes_first_and_is_closed() {
         Standin standin({"--speed", "1", "--watchdog", "0"});
         QCOMPARE(standin.say("INPut ON\nINPut?", "load"), QByteArray("1")); // a load that nobody switched off
-        const book::Id id = openWithOpenRun();
-        QVERIFY(id != book::kNew);
+        const records::Id id = openWithOpenRun();
+        QVERIFY(id != records::kNew);
         LivePage* page = window_->livePage();
         QTRY_VERIFY(page->isVisible());
         QVERIFY(says(page, "“left alone” of Pebble 5 was going when the program ended") && says(page, "10 s"));
@@ -335,7 +335,7 @@ private Q_SLOTS:
     }
     void a_run_left_open_is_gone_on_with() {
         Standin standin({"--speed", "1", "--rate", "20"});
-        const book::Id id = openWithOpenRun();
+        const records::Id id = openWithOpenRun();
         LivePage* page = window_->livePage();
         QTRY_VERIFY(page->isVisible());
         const auto before = window_.book().runs(window_.bankNamed("Pebble 5")).size();
@@ -387,11 +387,11 @@ private Q_SLOTS:
         answer(QMessageBox::Yes);
         QVERIFY(window_->close());
         const QString path = window_.book().path();
-        const book::Id bank = window_.bankNamed("Cobble 10");
+        const records::Id bank = window_.bankNamed("Cobble 10");
         window_.close();
         auto book = book::Book::open(path);
         QVERIFY(book);
-        const book::Run last = (*book)->runs(bank).back();
+        const records::Run last = (*book)->runs(bank).back();
         QVERIFY2(!last.open && last.stopped == "the window was closed", (last.title + ": " + last.stopped).c_str());
         QVERIFY((*book)->trace(last.id).size() > 0);
     }

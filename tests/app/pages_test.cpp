@@ -26,7 +26,7 @@
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/working_drawer.h"
-#include "book/demo.h"
+#include "book/demo/demo.h"
 #include "look.h"
 
 using namespace otterstone;
@@ -76,8 +76,8 @@ private Q_SLOTS:
     void the_ribbon_is_as_wide_as_the_energy() {
         QFETCH(int, run);
         QFETCH(QString, kinds);
-        const book::Bank bank = session_->book().banks()[1];
-        const book::Run r = session_->book().runs(bank.id)[static_cast<std::size_t>(run)];
+        const records::Bank bank = session_->book().banks()[1];
+        const records::Run r = session_->book().runs(bank.id)[static_cast<std::size_t>(run)];
         const auto f = *session_->book().finding(r.id);
         const Ribbon ribbon = makeRibbon(bank, r, session_->book().gear(), f);
         QStringList found;
@@ -88,7 +88,7 @@ private Q_SLOTS:
         for (std::size_t k = 1; k < ribbon.stretches.size(); ++k)
             QCOMPARE(ribbon.stretches[k].wattHoursIn, ribbon.stretches[k - 1].wattHoursOut);
         // Beyond the last thing read nothing is invented.
-        const bool drain = r.kind == findings::Kind::Drain;
+        const bool drain = r.kind == records::Kind::Drain;
         QVERIFY(!ribbon.stretches.back().wattHoursOut.has_value());
         for (const auto& s : ribbon.stretches) {
             if (s.lossWattHours)
@@ -99,10 +99,10 @@ private Q_SLOTS:
         QVERIFY(ribbon.inWords().contains("Grey 1 m"));
     }
     void a_ribbon_without_gear_or_label_claims_nothing() {
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Unknown";
-        book::Run run;
-        findings::Finding f;
+        records::Run run;
+        kinds::Finding f;
         f.wattHours = Measured(10.0);
         f.portWattHours = Measured(10.0);
         Working read;
@@ -117,11 +117,11 @@ private Q_SLOTS:
     }
 
     void gear_is_chosen_written_down_and_refused() {
-        const book::Bank bank = session_->book().banks()[0];
-        const book::Run run = session_->book().runs(bank.id)[1];
+        const records::Bank bank = session_->book().banks()[0];
+        const records::Run run = session_->book().runs(bank.id)[1];
         GearPanel panel(*session_);
         panel.show();
-        panel.openStretch(run.id, placeOf(&book::Run::cable));
+        panel.openStretch(run.id, placeOf(&records::Run::cable));
         auto* piece = panel.findChild<QComboBox*>();
         QCOMPARE(piece->currentText(), QStringLiteral("Short black"));
         QCOMPARE(piece->count(), 5); // not stated, three cables, a new one
@@ -152,7 +152,7 @@ private Q_SLOTS:
         QVERIFY(session_->history().undo().has_value()); // the run's
         QVERIFY(session_->history().undo().has_value()); // and the drawer's
         QVERIFY(*session_->book().run(run.id) == run);
-        panel.openStretch(run.id, placeOf(&book::Run::meter));
+        panel.openStretch(run.id, placeOf(&records::Run::meter));
         QLineEdit* accuracy = field("volts 0.05%");
         QCOMPARE(accuracy->text(), QStringLiteral("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm"));
         accuracy->setText("quite good");
@@ -174,14 +174,14 @@ private Q_SLOTS:
     void a_bank_and_a_run_can_be_removed_and_brought_back() {
         MainWindow window;
         QVERIFY(window.session().create(folder_.filePath("removal.otterstone")).has_value());
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Scree 8";
-        const book::Id id = *window.session().addBank(bank);
+        const records::Id id = *window.session().addBank(bank);
         QVERIFY(window.session().removeBank(id).has_value());
         QVERIFY(window.session().book().banks().empty());
         QVERIFY(window.session().history().undo().has_value());
         QCOMPARE(window.session().book().banks().size(), std::size_t(1));
-        book::Run run;
+        records::Run run;
         run.bank = id;
         trace::Trace t;
         for (int k = 0; k < 100; ++k) {
@@ -189,7 +189,7 @@ private Q_SLOTS:
             t.volts.push_back(5.0);
             t.amps.push_back(1.0);
         }
-        const book::Id added = *book::Book::addRunElsewhere(window.session().book().path(), run, t);
+        const records::Id added = *book::Book::addRunElsewhere(window.session().book().path(), run, t);
         window.session().noteAddedRun(added, "log");
         QVERIFY(window.session().removeRun(added).has_value());
         QVERIFY(window.session().book().runs(id).empty());
@@ -200,11 +200,11 @@ private Q_SLOTS:
     }
     void a_finding_that_is_not_cached_is_worked_out_elsewhere() {
         QSignalSpy ready(session_.get(), &BookSession::findingReady);
-        const book::Bank bank = session_->book().banks()[3];
-        book::Gear meter = session_->book().gear()[6];
+        const records::Bank bank = session_->book().banks()[3];
+        records::Gear meter = session_->book().gear()[6];
         meter.clock = Stated(1.01);
         QVERIFY(session_->changeGear(meter).has_value()); // the cached findings do not hold any more
-        const book::Id run = session_->book().runs(bank.id)[0].id;
+        const records::Id run = session_->book().runs(bank.id)[0].id;
         QVERIFY(!session_->finding(run).has_value());
         QVERIFY(ready.wait(10'000));
         QVERIFY(session_->finding(run).has_value());
@@ -212,8 +212,8 @@ private Q_SLOTS:
     }
     // The answer to an older question is not taken for the answer to the present one.
     void a_finding_that_was_overtaken_is_worked_out_again() {
-        const book::Bank bank = session_->book().banks()[3];
-        book::Run run = session_->book().runs(bank.id)[1];
+        const records::Bank bank = session_->book().banks()[3];
+        records::Run run = session_->book().runs(bank.id)[1];
         const double whole = session_->book().finding(run.id)->wattHours.value();
         QSignalSpy ready(session_.get(), &BookSession::findingReady);
         run.to = 9000.0;
@@ -272,7 +272,7 @@ private Q_SLOTS:
         TraceCurve curve;
         curve.resize(800, 300);
         curve.QWidget::show();
-        const book::Id run = session_->book().runs(session_->book().banks()[1].id)[0].id;
+        const records::Id run = session_->book().runs(session_->book().banks()[1].id)[0].id;
         const auto f = session_->book().finding(run);
         curve.show(CurveData(session_->book().summaries(run),
                              [&](int a, int b) { return session_->book().chunks(run, a, b); }),

@@ -30,8 +30,8 @@
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/working_drawer.h"
-#include "book/demo.h"
-#include "book/history.h"
+#include "book/demo/demo.h"
+#include "book/store/history.h"
 #include "look.h"
 
 using namespace otterstone;
@@ -89,7 +89,7 @@ private Q_SLOTS:
         QTRY_VERIFY(says(window_->intakePage(), "is promised"));
         type("Weight", "heavy");
         QTRY_VERIFY(says(window_->intakePage(), "“heavy” is not a number"));
-        const book::Bank kept = window_->session().book().banks().front();
+        const records::Bank kept = window_->session().book().banks().front();
         QCOMPARE(kept.label.capacity->value, 20.0);
         QCOMPARE(kept.label.rechargeTime->value, 1.2);
         QVERIFY(!kept.label.weightGrams.has_value()); // what was not understood is not kept
@@ -267,7 +267,7 @@ private Q_SLOTS:
                      qPrintable(w->objectName()));
         QTest::keyClick(window_.get(), Qt::Key_F2);
         QListWidget* list = window_->shelf()->findChild<QListWidget*>();
-        const book::Id before = window_->shelf()->selected();
+        const records::Id before = window_->shelf()->selected();
         QTest::keyClick(list, Qt::Key_Down);
         QVERIFY(window_->shelf()->selected() != before);
         QTest::keyClick(window_.get(), Qt::Key_4, Qt::AltModifier);
@@ -308,7 +308,7 @@ private:
         auto demo = book::makeDemo(in("demo.otterstone"));
         QVERIFY(demo.has_value());
         window_->session().adopt(std::move(*demo));
-        for (const book::Bank& b : window_->session().book().banks()) {
+        for (const records::Bank& b : window_->session().book().banks()) {
             if (b.name == name)
                 window_->showRuns(b.id, window_->session().book().runs(b.id)[run].id);
         }

@@ -5,28 +5,28 @@
 
 #include <cmath>
 
-#include "core/behaviour/light_load.h"
-#include "core/behaviour/matrix.h"
-#include "core/behaviour/pass_through.h"
-#include "core/behaviour/sharing.h"
-#include "core/behaviour/survey.h"
+#include "core/kinds/light_load/light_load.h"
+#include "core/kinds/matrix/matrix.h"
+#include "core/kinds/pass_through/pass_through.h"
+#include "core/kinds/sharing/sharing.h"
+#include "core/kinds/survey/survey.h"
 
 using namespace otterstone;
-using namespace otterstone::behaviour;
+using namespace otterstone::kinds;
 using namespace otterstone::testing;
 
 class BehaviourLiveTest : public QObject {
     Q_OBJECT
 
     // A run of this recipe with this bank, from the plan to the sheet in the book.
-    void run(const model::Bank& bank, const char* key, const char* rate, std::optional<book::Run>& found, Facts& facts,
-             std::vector<bench::Source> sources = {}) {
+    void run(const model::Bank& bank, const char* key, const char* rate, std::optional<records::Run>& found,
+             Facts& facts, std::vector<bench::Source> sources = {}) {
         Standin standin({"--speed", "50000", "--in-step", "--rate", rate, "--charge", "0.7", "--charger-watts", "45",
                          "--charger-tiers", "5 V 3 A, 9 V 3 A, 15 V 3 A", "--cable-ohms", "0.06"},
                         bank);
         QVERIFY(standin.ok());
         OneBank one;
-        book::Bank known = *one.book->bank(one.bank);
+        records::Bank known = *one.book->bank(one.bank);
         known.label = labelOf(bank);
         QVERIFY(one.book->save(known));
         bench::Plan plan = planFor(recipe(key), one, standin);
@@ -54,10 +54,10 @@ private Q_SLOTS:
     void staircase() {
         QFETCH(int, number);
         const model::Bank bank = generatedBank(number);
-        std::optional<book::Run> run_;
+        std::optional<records::Run> run_;
         Facts facts;
         run(bank, "load-staircase", "5", run_, facts);
-        const auto f = behaviour::staircase(*run_->sheet, facts);
+        const auto f = kinds::staircase(*run_->sheet, facts);
         QCOMPARE(f.stairs.size(), std::size_t(1));
         const Stair& s = f.stairs.front();
         const auto port =
@@ -73,10 +73,10 @@ private Q_SLOTS:
     void sharing() {
         QFETCH(int, number);
         const model::Bank bank = generatedBank(number);
-        std::optional<book::Run> run_;
+        std::optional<records::Run> run_;
         Facts facts;
         run(bank, "sharing-round", "5", run_, facts);
-        const auto f = behaviour::sharing(*run_->sheet, facts);
+        const auto f = kinds::sharing(*run_->sheet, facts);
         QCOMPARE(f.rounds.size(), bank.ports.size() * (bank.ports.size() - 1));
         using Policy = model::Sharing::Policy;
         for (const Round& r : f.rounds) {
@@ -108,7 +108,7 @@ private Q_SLOTS:
     void pass_through() {
         QFETCH(int, number);
         const model::Bank bank = generatedBank(number);
-        std::optional<book::Run> run_;
+        std::optional<records::Run> run_;
         Facts facts;
         run(bank, "pass-through", "20", run_, facts);
         const auto f = passThrough(*run_->sheet, facts);
@@ -125,7 +125,7 @@ private Q_SLOTS:
     void light_load() {
         QFETCH(int, number);
         const model::Bank bank = generatedBank(number);
-        std::optional<book::Run> run_;
+        std::optional<records::Run> run_;
         Facts facts;
         run(bank, "light-load-ladder", "1", run_, facts);
         const auto f = lightLoad(*run_->sheet, facts);
@@ -144,10 +144,10 @@ private Q_SLOTS:
         QFETCH(int, number);
         model::Bank bank = generatedBank(number);
         bank.overCurrentAmps = 3.4;
-        std::optional<book::Run> run_;
+        std::optional<records::Run> run_;
         Facts facts;
         run(bank, "port-survey", "5", run_, facts);
-        for (const SurveyCell& c : behaviour::survey(*run_->sheet, facts).cells)
+        for (const SurveyCell& c : kinds::survey(*run_->sheet, facts).cells)
             QVERIFY2(
                 c.in || (c.promised() ? c.state == TierState::Holds : c.state == TierState::NotOffered),
                 qPrintable(

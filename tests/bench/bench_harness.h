@@ -10,8 +10,8 @@
 
 #include <nlohmann/json.hpp>
 
-#include "bench/session.h"
-#include "book/book.h"
+#include "bench/runner/session.h"
+#include "book/store/book.h"
 #include "core/model/bank_json.h"
 
 namespace otterstone::testing {
@@ -88,10 +88,10 @@ struct OneBank {
     QTemporaryDir folder;
     QString path = folder.filePath(QStringLiteral("live.otterstone"));
     std::unique_ptr<book::Book> book;
-    book::Id bank = book::kNew;
+    records::Id bank = records::kNew;
     OneBank() {
         book = std::move(*book::Book::create(path));
-        book::Bank b;
+        records::Bank b;
         b.name = "Pebble 5";
         b.label.energy = WattHours(18.5);
         b.label.ports = {{"A", label::Direction::Out, {{Volts(5.0), Volts(5.0), Amps(2.4)}}, {}, {}}};

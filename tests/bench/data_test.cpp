@@ -5,9 +5,9 @@
 #include <QProcess>
 #include <QThread>
 
-#include "bench/profile.h"
-#include "bench/recipe.h"
-#include "bench/sleep_inhibitor.h"
+#include "bench/instruments/profile.h"
+#include "bench/recipes/recipe.h"
+#include "bench/runner/sleep_inhibitor.h"
 
 using namespace otterstone;
 using namespace otterstone::bench;

@@ -13,8 +13,8 @@
 #include <QTcpSocket>
 #include <QTimer>
 
-#include "bench/plan.h"
-#include "bench/profile.h"
+#include "bench/instruments/profile.h"
+#include "bench/runner/plan.h"
 
 namespace otterstone::testing {
 

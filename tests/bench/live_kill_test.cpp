@@ -4,7 +4,7 @@
 
 #include <QRandomGenerator>
 
-#include "book/check.h"
+#include "book/store/check.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;

@@ -9,7 +9,7 @@
 
 #include "app/main_window.h"
 #include "app/run_window.h"
-#include "bench/recipe.h"
+#include "bench/recipes/recipe.h"
 #include "fake_bench.h"
 
 using namespace otterstone;

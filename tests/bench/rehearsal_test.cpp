@@ -9,8 +9,8 @@
 #include <QTcpSocket>
 #include <QTemporaryDir>
 
-#include "bench/rehearsal.h"
-#include "book/demo.h"
+#include "bench/runner/rehearsal.h"
+#include "book/demo/demo.h"
 
 using namespace otterstone;
 using bench::StandIn;

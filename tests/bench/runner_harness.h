@@ -7,31 +7,31 @@
 #include <cmath>
 
 #include "bench_harness.h"
-#include "book/capture.h"
-#include "book/check.h"
-#include "book/demo.h"
+#include "book/demo/demo.h"
+#include "book/store/capture.h"
+#include "book/store/check.h"
 
 namespace otterstone::testing {
 
 using bench::StopKind;
-using What = findings::Mark::What;
+using What = records::Mark::What;
 
 inline std::atomic<double> slept{0.0};
 inline const bench::SystemClocks kSleepy{bench::SystemClocks{}.awake,
                                          [] { return bench::SystemClocks{}.always() + slept.load(); }};
 
-inline bool hasMark(const book::Run& run, What what, const char* words) {
-    return std::any_of(run.marks.begin(), run.marks.end(), [&](const findings::Mark& m) {
+inline bool hasMark(const records::Run& run, What what, const char* words) {
+    return std::any_of(run.marks.begin(), run.marks.end(), [&](const records::Mark& m) {
         return m.what == what && m.text.find(words) != std::string::npos;
     });
 }
 
-inline QString allMarks(const book::Run& run) {
+inline QString allMarks(const records::Run& run) {
     QStringList all;
     for (const auto& m : run.marks)
         all << QStringLiteral("%1 %2 %3")
                    .arg(m.at)
-                   .arg(QString::fromStdString(findings::markKey(m.what)), QString::fromStdString(m.text));
+                   .arg(QString::fromStdString(records::markKey(m.what)), QString::fromStdString(m.text));
     return all.join(QLatin1Char('\n'));
 }
 

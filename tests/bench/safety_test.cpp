@@ -5,7 +5,7 @@
 #include <QTest>
 
 #include "bench_harness.h"
-#include "book/check.h"
+#include "book/store/check.h"
 #include "fake_bench.h"
 
 using namespace otterstone;

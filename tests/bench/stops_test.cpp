@@ -4,10 +4,10 @@
 
 #include <cmath>
 
-#include "bench/bench_clock.h"
-#include "bench/progress.h"
-#include "bench/stops.h"
-#include "bench/time_keeper.h"
+#include "bench/runner/bench_clock.h"
+#include "bench/runner/progress.h"
+#include "bench/runner/stops.h"
+#include "bench/runner/time_keeper.h"
 
 using namespace otterstone;
 using namespace otterstone::bench;
@@ -361,9 +361,9 @@ private Q_SLOTS:
         // 15 Wh at 5 W: three hours from the onset.
         QVERIFY(std::fabs(*f.ownEnd() - (60.0 + 3.0 * 3600.0)) < 2.0);
         QVERIFY(!f.displayEnd());
-        f.mark({3660.0, findings::Mark::What::Percent, 75.0, ""}); // a quarter in an hour: four hours in all
+        f.mark({3660.0, records::Mark::What::Percent, 75.0, ""}); // a quarter in an hour: four hours in all
         QVERIFY(std::fabs(*f.displayEnd() - (60.0 + 4.0 * 3600.0)) < 2.0);
-        f.mark({3660.0, findings::Mark::What::Estimate, 7200.0, ""});
+        f.mark({3660.0, records::Mark::What::Estimate, 7200.0, ""});
         QCOMPARE(*f.displayEnd(), 3660.0 + 7200.0);
         Forecast unknown(true, {});
         unknown.reading(0.0, 5.0, 1.0);

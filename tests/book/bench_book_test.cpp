@@ -4,18 +4,19 @@
 
 #include <QTemporaryDir>
 
-#include "book/bundle.h"
-#include "book/check.h"
-#include "book/demo.h"
-#include "book/schema.h"
-#include "book/sql.h"
-#include "book/together.h"
+#include "book/demo/demo.h"
+#include "book/exchange/bundle.h"
+#include "book/store/check.h"
+#include "book/store/schema.h"
+#include "book/store/sql.h"
+#include "book/store/together.h"
 #include "core/label/conflicts.h"
+#include "core/kinds/traced/hand.h"
 
 using namespace otterstone;
 using book::Book;
-using book::Gear;
-using book::GearKind;
+using records::Gear;
+using records::GearKind;
 
 namespace {
 
@@ -73,8 +74,8 @@ Gear pieceOf(GearKind kind) {
     return g;
 }
 
-book::Bank bankNamed(const std::string& name) {
-    book::Bank b;
+records::Bank bankNamed(const std::string& name) {
+    records::Bank b;
     b.name = name;
     b.label.energy = WattHours(37);
     b.label.capacity = AmpHours(10);
@@ -95,13 +96,13 @@ private Q_SLOTS:
         const auto demo = book::makeDemo(folder_->filePath(QStringLiteral("demo.otterstone")));
         QVERIFY(demo);
         std::map<std::string, std::string> said;
-        for (const book::Bank& b : (*demo)->banks()) {
+        for (const records::Bank& b : (*demo)->banks()) {
             std::string codes;
             for (const auto& c : label::conflicts(b.label))
                 codes += c.code + " ";
             QCOMPARE(codes, b.name == "Shingle 10 pad" ? std::string("output_share_implausible recharge_too_fast ")
                                                        : std::string());
-            for (const book::Run& r : (*demo)->runs(b.id)) {
+            for (const records::Run& r : (*demo)->runs(b.id)) {
                 if (!r.sheet)
                     continue;
                 const auto finding = (*demo)->finding(r.id);
@@ -128,8 +129,8 @@ private Q_SLOTS:
     }
     void gear_of_every_kind_keeps_its_figures_data() {
         QTest::addColumn<int>("kind");
-        for (const GearKind kind : book::gearKinds())
-            QTest::newRow(book::gearKey(kind).c_str()) << static_cast<int>(kind);
+        for (const GearKind kind : records::gearKinds())
+            QTest::newRow(records::gearKey(kind).c_str()) << static_cast<int>(kind);
     }
     void gear_of_every_kind_keeps_its_figures() {
         QFETCH(int, kind);
@@ -148,30 +149,29 @@ private Q_SLOTS:
 
     void a_run_keeps_all_that_is_known_of_it() {
         auto b = Book::create(in("a.otterstone"));
-        book::Run r;
+        records::Run r;
         r.bank = *(*b)->save(bankNamed("Gravel 7"));
-        const book::Id other = *(*b)->save(bankNamed("Gravel 9"));
+        const records::Id other = *(*b)->save(bankNamed("Gravel 9"));
         r.title = "all of it";
-        for (const book::Stretch& s : book::kStretches)
+        for (const records::Stretch& s : records::kStretches)
             r.*(s.piece) = *(*b)->save(pieceOf(s.kind));
-        r.target = book::Target{other, 2.0, 81.0, Stated(0.9)};
+        r.target = records::Target{other, 2.0, 81.0, Stated(0.9)};
         r.point = path::Point::Load;
         r.port = "C2";
         r.settling = true;
         r.ambient = 19.5;
-        r.hand = book::Hand{{{"0", "5,1", "2", "", "100", "", "start"}, {"+30 min", "5.0", "2", "10", "", "31", ""}},
-                            trace::Between::Held};
-        r.marks = {{5.0, findings::Mark::What::DevicePercent, 12.0, ""},
-                   {9.0, findings::Mark::What::Leds, 2.0, "of 5"}};
+        r.hand = records::Hand{{{"0", "5,1", "2", "", "100", "", "start"}, {"+30 min", "5.0", "2", "10", "", "31", ""}},
+                               trace::Between::Held};
+        r.marks = {{5.0, records::Mark::What::DevicePercent, 12.0, ""}, {9.0, records::Mark::What::Leds, 2.0, "of 5"}};
         r.id = *(*b)->addRun(r, level(5, 2));
         QVERIFY(*(*b)->run(r.id) == r);
-        for (const book::Stretch& s : book::kStretches)
+        for (const records::Stretch& s : records::kStretches)
             QVERIFY(uses(r, *(r.*(s.piece))));
         QVERIFY(!uses(r, 999));
         QVERIFY(book::exportBundle(**b, in("bundle")).has_value());
         const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
         QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
-        book::Run copy = (*again)->runs((*again)->banks().front().id).front();
+        records::Run copy = (*again)->runs((*again)->banks().front().id).front();
         QCOMPARE(copy.hand->rows.size(), std::size_t(2));
         QVERIFY(*copy.hand == *r.hand && copy.target->endPercent == r.target->endPercent && copy.settling &&
                 copy.ambient == r.ambient);
@@ -179,9 +179,9 @@ private Q_SLOTS:
     }
     void counters_alone_need_no_trace() {
         auto b = Book::create(in("a.otterstone"));
-        book::Run r;
+        records::Run r;
         r.bank = *(*b)->save(bankNamed("Gravel 7"));
-        r.countersOnly = findings::Counters{31.5, {}, {}, 7200.0};
+        r.countersOnly = records::Counters{31.5, {}, {}, 7200.0};
         r.id = *(*b)->addRun(r, {});
         QVERIFY(*(*b)->run(r.id) == r);
         QVERIFY(std::abs((*b)->finding(r.id)->drain->deliveredShare->value() - 31.5 / 37) < 1e-9);
@@ -195,16 +195,16 @@ private Q_SLOTS:
 
     void several_traces_live_in_one_run() {
         auto b = Book::create(in("a.otterstone"));
-        book::Run r;
+        records::Run r;
         r.bank = *(*b)->save(bankNamed("Gravel 7"));
         Gear meter = pieceOf(GearKind::Meter);
         meter.clock = Stated(1.0);
         meter.clockComparison.clear();
         r.meter = *(*b)->save(meter);
         meter.name = meter.meter.name = "Second";
-        const book::Id second = *(*b)->save(meter);
+        const records::Id second = *(*b)->save(meter);
         r.id = *(*b)->addRun(r, level(4.9, 2.0));
-        const book::AlsoTrace near{path::Point::BankOut, false, second, "near.csv"};
+        const records::AlsoTrace near{path::Point::BankOut, false, second, "near.csv"};
         QVERIFY((*b)->addTrace(r.id, near, level(5.1, 2.0)).has_value());
         r = *(*b)->run(r.id);
         QCOMPARE(r.also.size(), std::size_t(1));
@@ -225,34 +225,34 @@ private Q_SLOTS:
         QVERIFY(QFile::exists(in("bundle/traces/1-bank-out.csv")));
         const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
         QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
-        const book::Run copy = (*again)->runs((*again)->banks().front().id).front();
+        const records::Run copy = (*again)->runs((*again)->banks().front().id).front();
         QCOMPARE((*again)->finding(copy.id)->sentence, (*b)->finding(r.id)->sentence);
         b->reset();
         QVERIFY(book::checkBook(in("a.otterstone"))->faults.empty());
     }
     void readings_by_hand_can_be_gone_on_with() {
         auto b = Book::create(in("a.otterstone"));
-        book::Run r;
+        records::Run r;
         r.bank = *(*b)->save(bankNamed("Gravel 7"));
         r.hand =
-            book::Hand{{{"0", "5", "2", "", "", "", ""}, {"60", "5", "2", "", "", "", ""}}, trace::Between::Joined};
-        r.id = *(*b)->addRun(r, findings::readByHand(r.hand->rows, r.hand->between).trace);
+            records::Hand{{{"0", "5", "2", "", "", "", ""}, {"60", "5", "2", "", "", "", ""}}, trace::Between::Joined};
+        r.id = *(*b)->addRun(r, kinds::readByHand(r.hand->rows, r.hand->between).trace);
         QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 10.0) < 1e-9);
         r.hand->rows.push_back({"120", "5", "2", "", "", "", ""});
-        QVERIFY((*b)->changeSamples(r, findings::readByHand(r.hand->rows, r.hand->between).trace).has_value());
+        QVERIFY((*b)->changeSamples(r, kinds::readByHand(r.hand->rows, r.hand->between).trace).has_value());
         QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 20.0) < 1e-9);
         QCOMPARE((*b)->run(r.id)->hand->rows.size(), std::size_t(3));
     }
 
     void the_houses_choices_are_kept_and_followed() {
         auto b = Book::create(in("a.otterstone"));
-        book::Run r;
-        book::Bank bank = bankNamed("Gravel 7");
+        records::Run r;
+        records::Bank bank = bankNamed("Gravel 7");
         bank.label.energy = WattHours(40);
         r.bank = *(*b)->save(bank);
         r.id = *(*b)->addRun(r, level(5, 2));
         const double printed = (*b)->finding(r.id)->drain->deliveredShare->value();
-        findings::Schools s;
+        setup::Schools s;
         s.reference = label::Reference::MahNominal;
         s.fullShare = 0.08;
         s.otherCellVolts = 3.85;
@@ -283,7 +283,7 @@ private Q_SLOTS:
         QCOMPARE(gear.size(), std::size_t(2));
         QVERIFY(gear[0].clock == Stated(0.97, 0.001) && gear[0].meter.accuracyKnown());
         QVERIFY(*gear[1].ohms == Stated(0.2, 0.03));
-        const book::Run r = *(*b)->run(1);
+        const records::Run r = *(*b)->run(1);
         QVERIFY(r.cable == 2 && r.meter == 1 && r.point == path::Point::Meter && !r.settling);
         QVERIFY((*b)->save(pieceOf(GearKind::Device)).has_value()); // a kind the old table would not take
     }
@@ -306,7 +306,7 @@ private Q_SLOTS:
             users += r.uses ? 1 : 0;
         std::size_t listed = 0, efficiencies = 0;
         for (const book::Ripple& r : ripplesBetween(*before, *after)) {
-            listed += r.run != book::kNew ? 1 : 0;
+            listed += r.run != records::kNew ? 1 : 0;
             QVERIFY(!r.figures.empty());
             for (const auto& f : r.figures)
                 efficiencies += f.label.starts_with("round trip") || f.label.starts_with("delivered share") ? 1 : 0;
@@ -326,8 +326,8 @@ private Q_SLOTS:
         for (const book::DemoRun& d : book::simulateDemo()) {
             if (d.run.also.empty() || d.run.also.front().point != path::Point::BankOut)
                 continue;
-            for (const book::Bank& bank : (*made)->banks()) {
-                for (const book::Run& r : (*made)->runs(bank.id)) {
+            for (const records::Bank& bank : (*made)->banks()) {
+                for (const records::Run& r : (*made)->runs(bank.id)) {
                     if (bank.name != d.bank.name || r.title != d.run.title)
                         continue;
                     const auto f = (*made)->finding(r.id);

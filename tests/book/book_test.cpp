@@ -6,12 +6,12 @@
 #include <QFile>
 #include <QTemporaryDir>
 
-#include "book/book.h"
-#include "book/check.h"
-#include "book/demo.h"
-#include "book/history.h"
-#include "book/schema.h"
-#include "book/sql.h"
+#include "book/demo/demo.h"
+#include "book/store/book.h"
+#include "book/store/check.h"
+#include "book/store/history.h"
+#include "book/store/schema.h"
+#include "book/store/sql.h"
 
 using namespace otterstone;
 using book::Book;
@@ -29,8 +29,8 @@ trace::Trace longTrace(int samples) {
     return t;
 }
 
-book::Bank fullBank() {
-    book::Bank b;
+records::Bank fullBank() {
+    records::Bank b;
     b.name = "Gravel 7";
     b.notes = "made up";
     label::Label& l = b.label;
@@ -81,20 +81,20 @@ private Q_SLOTS:
     void init() { folder_ = std::make_unique<QTemporaryDir>(); }
 
     void what_was_saved_is_read_again_after_opening() {
-        book::Id bank = 0;
-        book::Id run = 0;
-        book::Run r;
+        records::Id bank = 0;
+        records::Id run = 0;
+        records::Run r;
         r.title = "gentle";
         r.startedAt = "2026-04-02T10:00:00Z";
-        r.marks = {{12.5, findings::Mark::What::Percent, 80.0, ""},
-                   {99.0, findings::Mark::What::Note, std::nullopt, "warm"}};
+        r.marks = {{12.5, records::Mark::What::Percent, 80.0, ""},
+                   {99.0, records::Mark::What::Note, std::nullopt, "warm"}};
         r.logWarnings = {{"lines_skipped", "1 line was skipped: line 3 (no time in it)."}};
         r.from = 1.0;
         {
             auto b = Book::create(path());
             QVERIFY(b.has_value());
             bank = *(*b)->save(fullBank());
-            book::Gear meter;
+            records::Gear meter;
             meter.name = "Bench meter";
             meter.meter = *path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm", "");
             r.meter = *(*b)->save(meter);
@@ -103,7 +103,7 @@ private Q_SLOTS:
         }
         auto b = Book::open(path());
         QVERIFY(b.has_value());
-        book::Bank wanted = fullBank();
+        records::Bank wanted = fullBank();
         wanted.id = bank;
         QVERIFY(*(*b)->bank(bank) == wanted);
         r.id = run;
@@ -118,10 +118,10 @@ private Q_SLOTS:
     }
     void chunk_summaries_add_up_to_the_whole() {
         auto b = Book::create(path());
-        book::Run r;
+        records::Run r;
         r.bank = *(*b)->save(fullBank());
         const trace::Trace t = longTrace(3 * static_cast<int>(book::kChunkRows) + 5);
-        const book::Id run = *(*b)->addRun(r, t);
+        const records::Id run = *(*b)->addRun(r, t);
         double energy = 0.0;
         long long samples = 0;
         for (const auto& s : (*b)->summaries(run)) {
@@ -135,10 +135,10 @@ private Q_SLOTS:
     }
     void a_finding_is_cached_until_something_it_rests_on_changes() {
         auto b = Book::create(path());
-        book::Gear meter;
+        records::Gear meter;
         meter.name = "Meter";
         meter.id = *(*b)->save(meter);
-        book::Run r;
+        records::Run r;
         r.bank = *(*b)->save(fullBank());
         r.meter = meter.id;
         r.id = *(*b)->addRun(r, longTrace(5000));
@@ -186,7 +186,7 @@ private Q_SLOTS:
         const QString tag = QString::fromLatin1(QTest::currentDataTag());
         {
             auto b = Book::create(path());
-            book::Run r;
+            records::Run r;
             r.bank = *(*b)->save(fullBank());
             QVERIFY((*b)->addRun(r, longTrace(20'000)).has_value());
         }
@@ -240,7 +240,7 @@ private Q_SLOTS:
         QVERIFY(Book::open(path()));
     }
     void a_read_only_book_opens_for_reading() {
-        book::Id bank = 0;
+        records::Id bank = 0;
         {
             auto b = Book::create(path());
             bank = *(*b)->save(fullBank());
@@ -292,7 +292,7 @@ private Q_SLOTS:
     // Invariant 1.
     void a_change_that_fails_changes_nothing() {
         auto b = Book::create(path());
-        book::Run r;
+        records::Run r;
         r.bank = 4711; // no such bank
         QVERIFY(!(*b)->addRun(r, longTrace(100)).has_value());
         QVERIFY((*b)->runs(4711).empty());
@@ -301,7 +301,7 @@ private Q_SLOTS:
     void a_changed_sample_is_found_by_the_check() {
         {
             auto b = Book::create(path());
-            book::Run r;
+            records::Run r;
             r.bank = *(*b)->save(fullBank());
             QVERIFY((*b)->addRun(r, longTrace(5000)).has_value());
         }
@@ -327,11 +327,11 @@ private Q_SLOTS:
         auto b = Book::create(path());
         Book& book = **b;
         book::History history;
-        book::Bank bank = fullBank();
+        records::Bank bank = fullBank();
         bank.id = *book.save(bank);
-        book::Bank renamed = bank;
+        records::Bank renamed = bank;
         renamed.name = "Scree 8";
-        const auto saving = [&book](const book::Bank& value) {
+        const auto saving = [&book](const records::Bank& value) {
             return [&book, value]() -> Result<void> {
                 auto r = book.save(value);
                 return r ? Result<void>{} : tl::unexpected(r.error());

@@ -10,9 +10,9 @@
 
 #include <nlohmann/json.hpp>
 
-#include "book/bundle.h"
-#include "book/demo.h"
-#include "core/findings/json.h"
+#include "book/demo/demo.h"
+#include "book/exchange/bundle.h"
+#include "core/kinds/traced/json.h"
 
 using namespace otterstone;
 using book::Book;
@@ -21,12 +21,12 @@ namespace {
 
 QStringList sayings(Book& book) {
     QStringList all;
-    for (const book::Bank& bank : book.banks()) {
-        for (const book::Run& run : book.runs(bank.id)) {
+    for (const records::Bank& bank : book.banks()) {
+        for (const records::Run& run : book.runs(bank.id)) {
             const auto finding = book.finding(run.id);
-            all << QString::fromStdString(bank.name + findings::toContract(*finding).dump());
+            all << QString::fromStdString(bank.name + kinds::toContract(*finding).dump());
             for (const Working& w : finding->figures)
-                all << QString::fromStdString(findings::asText(w));
+                all << QString::fromStdString(kinds::asText(w));
         }
     }
     return all;
@@ -142,24 +142,24 @@ private Q_SLOTS:
     }
 
     void the_demos_findings_hold_its_truth() {
-        const std::vector<book::Gear> gear = book::demoGear();
+        const std::vector<records::Gear> gear = book::demoGear();
         std::set<std::string> banks;
         int held = 0;
         int all = 0;
         for (const book::DemoRun& d : book::simulateDemo()) {
             banks.insert(d.bank.name);
-            findings::Setup s;
+            setup::Setup s;
             s.meter = d.reading.meter;
             s.pathOhms = Measured(d.reading.pathOhms);
             s.marks = d.run.marks;
             if (d.run.hand)
                 s.hand = d.run.hand->between;
-            const auto f = findings::analyse(d.simulated.trace, d.run.kind, s);
+            const auto f = kinds::analyse(d.simulated.trace, d.run.kind, s);
             QVERIFY(f.has_value());
             // Truth counts until the end of charge, the finding to the end of the log.
             double truth = d.simulated.truth.portWattHours;
             double found = f->portWattHours.value();
-            if (d.run.kind == findings::Kind::Recharge) {
+            if (d.run.kind == records::Kind::Recharge) {
                 QVERIFY(f->recharge->endOfCharge.has_value());
                 for (const auto& phase : f->phases)
                     found -= phase.kind == trace::PhaseKind::Idle ? phase.wattHours : 0.0;

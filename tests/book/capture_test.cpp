@@ -7,9 +7,9 @@
 
 #include <cmath>
 
-#include "book/book.h"
-#include "book/capture.h"
-#include "book/check.h"
+#include "book/store/book.h"
+#include "book/store/capture.h"
+#include "book/store/check.h"
 #include "full_disk.h"
 
 using namespace otterstone;
@@ -46,7 +46,7 @@ class CaptureTest : public QObject {
     QTemporaryDir folder_;
     QString path_;
     std::unique_ptr<book::Book> book_;
-    book::Run run_;
+    records::Run run_;
     int count_ = 0;
 
     [[nodiscard]] std::unique_ptr<Capture> begin(bool celsius = true, bool two = false) {
@@ -61,7 +61,7 @@ private Q_SLOTS:
     void init() {
         path_ = folder_.filePath(QStringLiteral("capture-%1.otterstone").arg(++count_));
         book_ = std::move(*book::Book::create(path_));
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Gravel 7";
         run_ = {};
         run_.bank = *book_->save(bank);
@@ -98,7 +98,7 @@ private Q_SLOTS:
             whole.amps.push_back(s.amps);
             whole.temperature.push_back(s.celsius);
         }
-        book::Run other = run_;
+        records::Run other = run_;
         const auto imported = *book_->addRun(other, whole);
         const auto live = book_->summaries(id);
         const auto at_once = book_->summaries(imported);
@@ -120,7 +120,7 @@ private Q_SLOTS:
     void an_unfinished_run_is_there_up_to_its_last_append() { // invariant 2
         auto capture = begin(true, true);
         Batch b = batchOf(0, 5000, 2);
-        b.marks.push_back({12.0, findings::Mark::What::Percent, 88.0, ""});
+        b.marks.push_back({12.0, records::Mark::What::Percent, 88.0, ""});
         QVERIFY(capture->append(b));
         const auto id = capture->run();
         capture.reset(); // as if the program had ended
@@ -209,7 +209,7 @@ private Q_SLOTS:
         auto capture = begin();
         for (long k = 0; k < 20; ++k) {
             QVERIFY(capture->append(batchOf(k * 100, 100)));
-            book::Bank other;
+            records::Bank other;
             other.name = "Stone " + std::to_string(k);
             QVERIFY(book_->save(other));
         }

@@ -9,8 +9,8 @@
 #include <QFileInfo>
 #include <QTemporaryDir>
 
-#include "book/demo.h"
-#include "book/sql.h"
+#include "book/demo/demo.h"
+#include "book/store/sql.h"
 
 namespace otterstone::testing {
 
@@ -34,9 +34,9 @@ public:
         whole_ = folder_.filePath(QStringLiteral("whole.otterstone"));
         auto demo = book::makeDemo(whole_);
         return demo &&
-               (*demo)->save(book::PlannedRun{book::kNew, (*demo)->banks().front().id, findings::Kind::Drain, "", "",
-                                              "by hand", false}) &&
-               (*demo)->publish({book::kNew, "comparison", "2026-05-01", 3, "{\"figures\": [], \"means\": {}}"}) &&
+               (*demo)->save(records::PlannedRun{records::kNew, (*demo)->banks().front().id, records::Kind::Drain, "",
+                                                 "", "by hand", false}) &&
+               (*demo)->publish({records::kNew, "comparison", "2026-05-01", 3, "{\"figures\": [], \"means\": {}}"}) &&
                (*demo)->setChoice("needs", "{\"needs\": [], \"days\": 1}") && (*demo)->rememberMapping("t,v,a", {});
     }
     [[nodiscard]] QString whole() const { return whole_; }

@@ -6,11 +6,11 @@
 #include <QTemporaryDir>
 #include <QThread>
 
-#include "book/book.h"
-#include "book/bundle.h"
-#include "book/check.h"
-#include "book/demo.h"
-#include "book/sql.h"
+#include "book/demo/demo.h"
+#include "book/exchange/bundle.h"
+#include "book/store/book.h"
+#include "book/store/check.h"
+#include "book/store/sql.h"
 #include "full_disk.h"
 
 using namespace otterstone;
@@ -39,17 +39,17 @@ private Q_SLOTS:
         const QString path = folder.filePath("full.otterstone");
         auto book = book::Book::create(path);
         QVERIFY(book.has_value());
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Gravel 7";
         bank.id = *(*book)->save(bank);
-        book::Run run;
+        records::Run run;
         run.bank = bank.id;
         const trace::Trace t = longTrace(40'000); // about a megabyte
         const auto size = static_cast<rlim_t>(QFile(path).size());
         int refused = 0;
         int taken = 0;
         for (rlim_t room = 0; taken == 0 && room < 4'000'000; room += 60'000) {
-            Result<book::Id> id = problem("", "", "");
+            Result<records::Id> id = problem("", "", "");
             {
                 const FullDisk full(size + room);
                 id = (*book)->addRun(run, t);
@@ -79,18 +79,18 @@ private Q_SLOTS:
         QTemporaryDir folder;
         const QString path = folder.filePath("full.otterstone");
         auto book = book::Book::create(path);
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Gravel 7";
-        book::Run run;
+        records::Run run;
         run.bank = *(*book)->save(bank);
-        run.hand = book::Hand{{{"0", "5", "1", "", "", "", ""}}, trace::Between::Joined};
+        run.hand = records::Hand{{{"0", "5", "1", "", "", "", ""}}, trace::Between::Joined};
         run.id = *(*book)->addRun(run, longTrace(100));
         const trace::Trace more = longTrace(40'000);
         const auto size = static_cast<rlim_t>(QFile(path).size());
         int refused = 0;
         bool taken = false;
         for (rlim_t room = 0; !taken && room < 4'000'000; room += 120'000) {
-            book::Run changed = run;
+            records::Run changed = run;
             changed.hand->rows.push_back({"+1", "5", "1", "", "", "", ""});
             {
                 const FullDisk full(size + room);
@@ -98,7 +98,7 @@ private Q_SLOTS:
                                  : (*book)->changeSamples(changed, more))
                             .has_value();
             }
-            const book::Run now = *(*book)->run(run.id);
+            const records::Run now = *(*book)->run(run.id);
             QCOMPARE(now.also.size(), taken && further ? std::size_t(1) : std::size_t(0));
             QCOMPARE(now.hand->rows.size(), taken && !further ? std::size_t(2) : std::size_t(1));
             QCOMPARE((*book)->trace(run.id).size(), taken && !further ? more.size() : std::size_t(100));
@@ -124,11 +124,11 @@ private Q_SLOTS:
     void a_half_written_change_hinders_no_reader() {
         QTemporaryDir folder;
         const QString path = folder.filePath("book.otterstone"), left = folder.filePath("left.otterstone");
-        book::Id bank = book::kNew;
+        records::Id bank = records::kNew;
         {
             auto b = book::Book::create(path);
             QVERIFY(b);
-            book::Bank known;
+            records::Bank known;
             known.name = "Gravel 7";
             bank = *(*b)->save(known);
         }
@@ -163,10 +163,10 @@ private Q_SLOTS:
         QTemporaryDir folder;
         const QString path = folder.filePath("two.otterstone");
         auto book = book::Book::create(path);
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Scree 8";
         bank.id = *(*book)->save(bank);
-        book::Run run;
+        records::Run run;
         run.bank = bank.id;
         std::unique_ptr<QThread> importing(QThread::create([&] {
             for (int k = 0; k < 10; ++k)

@@ -7,8 +7,8 @@
 
 #include <set>
 
-#include "book/book.h"
-#include "book/check.h"
+#include "book/store/book.h"
+#include "book/store/check.h"
 
 using namespace otterstone;
 

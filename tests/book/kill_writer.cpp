@@ -4,7 +4,7 @@
 
 #include <cstdio>
 
-#include "book/book.h"
+#include "book/store/book.h"
 
 using namespace otterstone;
 
@@ -21,7 +21,7 @@ int main(int argc, char** argv) {
         t.amps.push_back(1.0 + 0.001 * (k % 7));
     }
     for (int n = 0;; ++n) {
-        book::Bank bank;
+        records::Bank bank;
         bank.name = "Stone " + std::to_string(n);
         bank.id = book.save(bank).value_or(0);
         bank.notes = "edited";
@@ -29,7 +29,7 @@ int main(int argc, char** argv) {
             return 2;
         std::printf("bank %lld\n", bank.id);
         std::fflush(stdout);
-        book::Run run;
+        records::Run run;
         run.bank = bank.id;
         const auto id = book::Book::addRunElsewhere(book.path(), run, t);
         if (!id)

@@ -3,12 +3,13 @@
 
 #include <QTemporaryDir>
 
-#include "book/bundle.h"
-#include "book/demo.h"
-#include "book/material.h"
-#include "book/moved.h"
-#include "book/together.h"
-#include "core/findings/method.h"
+#include "book/demo/demo.h"
+#include "book/exchange/bundle.h"
+#include "book/store/material.h"
+#include "book/store/moved.h"
+#include "book/store/together.h"
+#include "core/kinds/rows.h"
+#include "core/setup/method.h"
 #include "report/material.h"
 
 using namespace otterstone;
@@ -32,7 +33,7 @@ private Q_SLOTS:
         bank.name = "Pebble";
         bank.label.charges = label::ChargesClaim{2.5, 12.4, "tablet"};
         bank.scale = {Stated(120.4, 0.5), label::SizeMm{98, 45, 23}};
-        const PlannedRun planned{kNew, 1, findings::Kind::Sharing, "sharing-round", "together:C1+A", "A sharing round.",
+        const PlannedRun planned{kNew, 1, records::Kind::Sharing, "sharing-round", "together:C1+A", "A sharing round.",
                                  false};
         {
             auto book = Book::create(path).value();
@@ -130,10 +131,10 @@ private Q_SLOTS:
         (void)book->save(b);
         Run run;
         run.bank = first;
-        run.kind = findings::Kind::LightLoad;
+        run.kind = records::Kind::LightLoad;
         run.title = "ladder";
-        run.sheet = behaviour::Sheet{findings::Kind::LightLoad, {}};
-        run.sheet->add({{"amps", "0.05"}, {"state", "stays on"}});
+        run.sheet = records::Sheet{records::Kind::LightLoad, {}};
+        kinds::addRow(*run.sheet, {{"amps", "0.05"}, {"state", "stays on"}});
         QVERIFY(book->addRun(run, {}));
         const auto all = gatherEvidence(book->path()).value();
         QCOMPARE(all.size(), std::size_t(2));
@@ -153,8 +154,8 @@ private Q_SLOTS:
         report::Published said = report::whatIsSaid(material, report::makeContent(material));
         const std::string was = said.figures.front().second;
         said.figures.front().second = "1.234 Wh";
-        QVERIFY(book.publish({kNew, bank.name, "2026-05-02T10:00:00+00:00", findings::kMethodVersion - 1,
-                              report::toJson(said)})
+        QVERIFY(book.publish(
+                        {kNew, bank.name, "2026-05-02T10:00:00+00:00", setup::kMethodVersion - 1, report::toJson(said)})
                     .has_value());
         const auto moved = movedFigures(path);
         QCOMPARE(moved.size(), std::size_t(1));
@@ -162,10 +163,10 @@ private Q_SLOTS:
         QCOMPARE(moved.front().figures.front().after, was);
         const std::string sentence = moved.front().sentence();
         for (const std::string& words : {bank.name, std::string("2026-05-02"), std::string("1.234 Wh then"),
-                                         findings::whyFiguresMove(findings::kMethodVersion - 1)})
+                                         setup::whyFiguresMove(setup::kMethodVersion - 1)})
             QVERIFY2(sentence.find(words) != std::string::npos, sentence.c_str());
         QVERIFY(
-            book.publish({kNew, bank.name, "2026-05-03T10:00:00+00:00", findings::kMethodVersion, report::toJson(said)})
+            book.publish({kNew, bank.name, "2026-05-03T10:00:00+00:00", setup::kMethodVersion, report::toJson(said)})
                 .has_value());
         QVERIFY(movedFigures(path).empty()); // published anew: the next sheet tells
     }

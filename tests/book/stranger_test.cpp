@@ -6,8 +6,8 @@
 
 #include <sys/resource.h>
 
-#include "book/book.h"
-#include "book/check.h"
+#include "book/store/book.h"
+#include "book/store/check.h"
 #include "damaged_books.h"
 
 using namespace otterstone;

@@ -225,13 +225,13 @@ private Q_SLOTS:
                          "7"}); // whose errors lie well within its accuracy; ± is for 95 %
         QVERIFY(standin.ok());
         OneBank one;
-        book::Gear meter;
-        meter.kind = book::GearKind::Meter;
+        records::Gear meter;
+        meter.kind = records::GearKind::Meter;
         meter.name = "Bench meter";
         meter.meter =
             path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm", "meter").value(); // the stand-in's own
-        book::Gear cable;
-        cable.kind = book::GearKind::Cable;
+        records::Gear cable;
+        cable.kind = records::GearKind::Cable;
         cable.name = "Short black";
         cable.ohms = Stated(0.058, 0.001); // the stand-in's own, too
         QVERIFY(one.book->save(meter) && one.book->save(cable));

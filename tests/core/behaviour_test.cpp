@@ -4,21 +4,21 @@
 
 #include <cmath>
 
-#include "core/behaviour/cells.h"
-#include "core/behaviour/directions.h"
-#include "core/behaviour/light_load.h"
-#include "core/behaviour/matrix.h"
-#include "core/behaviour/pad.h"
-#include "core/behaviour/pass_through.h"
-#include "core/behaviour/sharing.h"
-#include "core/behaviour/survey.h"
+#include "core/kinds/cells/cells.h"
+#include "core/kinds/directions/directions.h"
+#include "core/kinds/light_load/light_load.h"
+#include "core/kinds/matrix/matrix.h"
+#include "core/kinds/pad/pad.h"
+#include "core/kinds/pass_through/pass_through.h"
+#include "core/kinds/sharing/sharing.h"
+#include "core/kinds/survey/survey.h"
 #include "core/label/usb_facts.h"
 #include "core/model/bench.h"
 #include "core/model/hands.h"
 #include "generated_banks.h"
 
 using namespace otterstone;
-using namespace otterstone::behaviour;
+using namespace otterstone::kinds;
 using namespace otterstone::testing;
 
 namespace {

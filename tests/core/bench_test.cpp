@@ -8,17 +8,18 @@
 #include <nlohmann/json.hpp>
 
 #include "ask.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/device.h"
+#include "core/kinds/traced/json.h"
 #include "core/model/simulate.h"
 #include "sources.h"
 #include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::Kind;
-using findings::Mark;
-using findings::Setup;
 using path::Point;
+using records::Kind;
+using records::Mark;
+using setup::Setup;
 
 namespace {
 
@@ -59,7 +60,7 @@ TwoMeters twoMeters(std::uint64_t seed, double ohms, double sampleSeconds = 10.0
     reading.also = {near};
     TwoMeters t{model::drain(bank, plan, reading), {}, ohms};
     t.setup.meter = kGood;
-    findings::Reading also;
+    setup::Reading also;
     also.point = Point::BankOut;
     also.meter = kTwin;
     also.trace = &t.run.also.front();
@@ -84,7 +85,7 @@ private Q_SLOTS:
     void two_meters_measure_the_cable_and_the_port() {
         TwoMeters t = twoMeters(11, 0.0873);
         t.setup.also.front().trace = &t.run.also.front();
-        const auto f = findings::analyse(t.run.trace, Kind::Drain, t.setup);
+        const auto f = kinds::analyse(t.run.trace, Kind::Drain, t.setup);
         QVERIFY(f.has_value());
         QVERIFY(!f->links.empty() && f->links.front().ohms);
         const Measured& r = f->links.front().ohms->value;
@@ -109,7 +110,7 @@ private Q_SLOTS:
                 twoMeters(1000 + static_cast<std::uint64_t>(k), 0.04 + 0.0001 * k,
                           1.0); // the simulated drain ends on a sample: a long step's doubt would never be needed
             t.setup.also.front().trace = &t.run.also.front();
-            const auto f = findings::analyse(t.run.trace, Kind::Drain, t.setup);
+            const auto f = kinds::analyse(t.run.trace, Kind::Drain, t.setup);
             QVERIFY(f.has_value());
             const Measured& r = f->links.front().ohms->value;
             cable += std::fabs(r.value() - t.ohms) <= 2.0 * r.u();
@@ -119,7 +120,7 @@ private Q_SLOTS:
             std::mt19937_64 random(static_cast<std::uint64_t>(k));
             alone.pathOhms = Measured(t.ohms + std::normal_distribution<double>(0.0, 0.004)(random), 0.004,
                                       otterstone::testing::source("cable"));
-            const auto g = findings::analyse(t.run.trace, Kind::Drain, alone);
+            const auto g = kinds::analyse(t.run.trace, Kind::Drain, alone);
             referred += std::fabs(g->portWattHours.value() - t.run.truth.portWattHours) <= 2.0 * g->portWattHours.u();
         }
         for (const auto& [name, inside] :
@@ -138,7 +139,7 @@ private Q_SLOTS:
             addLevel(t, 60, 5.0, k % 2 == 0 ? 4.0 : 0.2);
         Setup s;
         s.pathOhms = Measured(0.1);
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         const double hours = t.span() / 3600.0;
         const double squares = 0.1 * (16.0 + 0.04) / 2.0 * hours;
         const double mean = 0.1 * 2.1 * 2.1 * hours;
@@ -167,7 +168,7 @@ private Q_SLOTS:
         s.point = static_cast<Point>(readAt);
         s.pathOhms = Measured(0.1);
         s.farOhms = Measured(0.05);
-        const auto f = findings::analyse(level(3600, 9.0, 2.0), kind == 0 ? Kind::Drain : Kind::Recharge, s);
+        const auto f = kinds::analyse(level(3600, 9.0, 2.0), kind == 0 ? Kind::Drain : Kind::Recharge, s);
         const auto* p = at(*f, static_cast<Point>(asked));
         QVERIFY(p != nullptr);
         QVERIFY(!p->read);
@@ -177,21 +178,21 @@ private Q_SLOTS:
         Setup s;
         s.chargerEfficiency = Measured(0.9, 0.01, otterstone::testing::source("charger: efficiency"));
         s.farOhms = Measured(0.0);
-        const auto f = findings::analyse(recharge(), Kind::Recharge, s);
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, s);
         const auto* wall = at(*f, Point::Wall);
         QVERIFY(wall != nullptr);
         QVERIFY(about(wall->energy.value.value(), f->wattHours.value() / 0.9, 1e-9));
         QVERIFY(f->recharge->wallWattHours.has_value());
         // A stretch nobody knows ends the chain.
         s.farOhms.reset();
-        QVERIFY(at(*findings::analyse(recharge(), Kind::Recharge, s), Point::Wall) == nullptr);
+        QVERIFY(at(*kinds::analyse(recharge(), Kind::Recharge, s), Point::Wall) == nullptr);
     }
     void a_stated_cable_that_two_meters_contradict_is_told() {
         TwoMeters t = twoMeters(5, 0.12);
         t.setup.also.front().trace = &t.run.also.front();
         t.setup.pathOhms = Measured(0.02, 0.002, otterstone::testing::source("cable"));
         t.setup.cableName = "Grey 1 m";
-        QVERIFY(warns(*findings::analyse(t.run.trace, Kind::Drain, t.setup), "cable_differs"));
+        QVERIFY(warns(*kinds::analyse(t.run.trace, Kind::Drain, t.setup), "cable_differs"));
     }
 
     // D6: a display that sits at 0 % while a fifth is left.
@@ -202,13 +203,13 @@ private Q_SLOTS:
                    {530, Mark::What::Percent, 40.0, ""},
                    {830, Mark::What::Percent, 0.0, ""},
                    {1029, Mark::What::Percent, 0.0, ""}};
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         QVERIFY(f->gauge.has_value());
         QCOMPARE(f->gauge->points.size(), std::size_t(4));
         QVERIFY(std::fabs(f->gauge->points[1].truePercent - 50.0) < 0.2);
         QVERIFY(std::fabs(f->gauge->worst.error() + 20.0) < 0.3);
         QVERIFY(about(f->gauge->reserve->value(), 5.0 * 200.0 / 3600.0, 0.01));
-        QCOMPARE(findings::figure(*f, "reserve_wh")->unit, Unit::WattHour);
+        QCOMPARE(kinds::figure(*f, "reserve_wh")->unit, Unit::WattHour);
     }
     void leds_are_intervals_data() {
         QTest::addColumn<double>("lit");
@@ -227,7 +228,7 @@ private Q_SLOTS:
         QFETCH(double, truth);
         QFETCH(double, error);
         const std::vector<Mark> marks = {{5.0, Mark::What::Leds, lit, of.toStdString()}};
-        const auto g = findings::findGauge({marks, 1.0, 0.0, 10.0, true}, [&](double) { return 1.0 - truth / 100.0; });
+        const auto g = kinds::findGauge({marks, 1.0, 0.0, 10.0, true}, [&](double) { return 1.0 - truth / 100.0; });
         QVERIFY(std::fabs(g->worst.error() - error) < 1e-9);
     }
 
@@ -238,7 +239,7 @@ private Q_SLOTS:
             time.push_back(t);
             celsius.push_back(std::round((18.0 + 22.5 * (1.0 - std::exp(-t / 1500.0))) * 10.0) / 10.0);
         }
-        const auto h = findings::findHeat(time, celsius, {}, 18.0);
+        const auto h = kinds::findHeat(time, celsius, {}, 18.0);
         QVERIFY(h->rise.has_value());
         QVERIFY(std::fabs(h->rise->value() - 22.5) <= std::max(h->rise->expanded(), 0.02));
         QVERIFY(about(h->seconds->value(), 1500.0, 0.01));
@@ -258,7 +259,7 @@ private Q_SLOTS:
             time.push_back(t);
             celsius.push_back(std::round((20.0 + rise * (1.0 - std::exp(-t / 1500.0))) * 10.0) / 10.0);
         }
-        const auto h = findings::findHeat(time, celsius, {}, {});
+        const auto h = kinds::findHeat(time, celsius, {}, {});
         QVERIFY(h.has_value());
         QVERIFY(!h->rise.has_value());
         QVERIFY(!h->ambientStated);
@@ -275,22 +276,22 @@ private Q_SLOTS:
     void temperatures_are_read_in_both_scales() {
         QFETCH(QString, text);
         QFETCH(double, celsius);
-        const auto t = findings::parseTemperature(text.toStdString());
+        const auto t = kinds::parseTemperature(text.toStdString());
         QVERIFY2(t.has_value(), qPrintable(text));
         QVERIFY(std::fabs(*t - celsius) < 1e-9);
     }
     void nonsense_is_no_temperature() {
-        QVERIFY(!findings::parseTemperature("warm"));
-        QVERIFY(!findings::parseTemperature("900"));
+        QVERIFY(!kinds::parseTemperature("warm"));
+        QVERIFY(!kinds::parseTemperature("900"));
     }
 
     // D13, common practice: 11 → 100 % of 12.4 Wh from 14.52 Wh is 76 %.
     void a_device_stores_what_it_says_times_its_battery() {
-        const findings::Device d{"tablet", Stated(12.4), {}, {}};
-        const Working stored = findings::storedInDevice(d, 11, 100, "1");
+        const setup::Device d{"tablet", Stated(12.4), {}, {}};
+        const Working stored = kinds::storedInDevice(d, 11, 100, "1");
         QVERIFY(about(stored.value.value(), 11.036, 1e-9));
-        QVERIFY(std::fabs(findings::transferShare(stored, Measured(14.52)).value.value() - 0.76) < 0.001);
-        QVERIFY(about(findings::chargesPerBank(Measured(29.04), Measured(14.52), 11, 100, "tablet").value.value(),
+        QVERIFY(std::fabs(kinds::transferShare(stored, Measured(14.52)).value.value() - 0.76) < 0.001);
+        QVERIFY(about(kinds::chargesPerBank(Measured(29.04), Measured(14.52), 11, 100, "tablet").value.value(),
                       2 * 0.89, 1e-9));
     }
     void a_device_in_use_charges_holds_or_loses_more_slowly_data() {
@@ -306,9 +307,9 @@ private Q_SLOTS:
         QFETCH(double, supply);
         QFETCH(QString, what);
         QFETCH(double, net);
-        const findings::Device d{"computer", Stated(48.0), Stated(0.8), 10.0};
-        const auto b = findings::balanceInUse(d, Measured(supply));
-        QCOMPARE(QString::fromStdString(findings::inUseWords(b.what)), what);
+        const setup::Device d{"computer", Stated(48.0), Stated(0.8), 10.0};
+        const auto b = kinds::balanceInUse(d, Measured(supply));
+        QCOMPARE(QString::fromStdString(kinds::inUseWords(b.what)), what);
         QVERIFY(std::fabs(b.netWatts - net) < 1e-9);
         if (what == "losing more slowly")
             QVERIFY(about(*b.hoursOfBattery, 8.0, 1e-9));
@@ -316,7 +317,7 @@ private Q_SLOTS:
 
     // D4, common practice: 0.89 × 25 000 / 27 000 = 82.4 %, a lower bound.
     void bank_into_bank_is_a_lower_bound() {
-        const Working w = findings::intoBank(0.89, 25000 * 3.7 / 1000, 27000 * 3.7 / 1000, Stated(0.9), "1");
+        const Working w = kinds::intoBank(0.89, 25000 * 3.7 / 1000, 27000 * 3.7 / 1000, Stated(0.9), "1");
         QVERIFY(std::fabs(w.value.value() - 0.824) < 0.0005);
         QVERIFY(about(w.parts.front().value.value(), w.value.value() / 0.9, 1e-12));
         QVERIFY(w.note.starts_with("a lower bound"));
@@ -331,21 +332,21 @@ private Q_SLOTS:
         Setup s;
         s.cellVolts = l.cellVolts;
         setRating(s, l);
-        const auto f = findings::analyse(level(36000, 5.0, 1.0), Kind::Drain, s);
-        const Working* capacity = findings::figure(*f, "capacity");
+        const auto f = kinds::analyse(level(36000, 5.0, 1.0), Kind::Drain, s);
+        const Working* capacity = kinds::figure(*f, "capacity");
         QCOMPARE(capacity->school, std::string("wh"));
         QCOMPARE(capacity->others.size(), std::size_t(2));
         QVERIFY(about(capacity->others[0].value.value(), f->portWattHours.value() / 3.7 * 1000, 1e-9));
         QVERIFY(about(capacity->others[1].value.value(), f->milliampHours->value(), 1e-9));
 
-        const Working* share = findings::figure(*f, "delivered_share");
+        const Working* share = kinds::figure(*f, "delivered_share");
         QCOMPARE(share->others.size(), std::size_t(2)); // against mAh × 3.7 V = 74 Wh, and × 3.6 V = 72 Wh
         QVERIFY(about(share->others[0].value.value() * 74.0, share->value.value() * 72.0, 1e-9));
 
-        s.schools.capacityIn = findings::CapacityIn::MahCell;
+        s.schools.capacityIn = setup::CapacityIn::MahCell;
         s.schools.reference = label::Reference::MahNominal;
         setRating(s, l);
-        const auto other = findings::analyse(level(36000, 5.0, 1.0), Kind::Drain, s);
+        const auto other = kinds::analyse(level(36000, 5.0, 1.0), Kind::Drain, s);
         QVERIFY(other->sentence.find("mAh at 3.7 V") != std::string::npos);
         QVERIFY(other->sentence.find("rated 74 Wh") != std::string::npos);
         QVERIFY(about(other->drain->deliveredShare->value(), other->portWattHours.value() / 74.0, 1e-9));
@@ -353,32 +354,32 @@ private Q_SLOTS:
     void the_house_may_count_at_another_point() {
         TwoMeters t = twoMeters(3, 0.1);
         t.setup.also.front().trace = &t.run.also.front();
-        t.setup.schools.measuredAt = findings::MeasuredAt::FirstMeter;
-        const auto f = findings::analyse(t.run.trace, Kind::Drain, t.setup);
+        t.setup.schools.measuredAt = setup::MeasuredAt::FirstMeter;
+        const auto f = kinds::analyse(t.run.trace, Kind::Drain, t.setup);
         QVERIFY(f->sentence.find("reached the meter") != std::string::npos);
-        QVERIFY(about(findings::figure(*f, "counted_wh")->value.value(), f->wattHours.value(), 1e-12));
+        QVERIFY(about(kinds::figure(*f, "counted_wh")->value.value(), f->wattHours.value(), 1e-12));
         QVERIFY(f->portWattHours.value() > f->wattHours.value());
-        t.setup.schools.measuredAt = findings::MeasuredAt::FarLoad; // nothing was read or can be referred there
-        QVERIFY(findings::figure(*findings::analyse(t.run.trace, Kind::Drain, t.setup), "energy_at_port_wh")
+        t.setup.schools.measuredAt = setup::MeasuredAt::FarLoad; // nothing was read or can be referred there
+        QVERIFY(kinds::figure(*kinds::analyse(t.run.trace, Kind::Drain, t.setup), "energy_at_port_wh")
                     ->note.find("cannot be worked out") != std::string::npos);
     }
     void when_is_it_full_by_each_school() {
         trace::Trace t = recharge();
         Setup s;
         s.marks = {{3000, Mark::What::Percent, 100.0, ""}};
-        const auto f = findings::analyse(t, Kind::Recharge, s);
-        const Working* full = findings::figure(*f, "time_to_100");
+        const auto f = kinds::analyse(t, Kind::Recharge, s);
+        const Working* full = kinds::figure(*f, "time_to_100");
         QCOMPARE(full->school, std::string("power_low"));
         QCOMPARE(full->others.size(), std::size_t(2));
-        s.schools.fullWhen = findings::FullWhen::GaugeSays;
-        const auto g = findings::analyse(t, Kind::Recharge, s);
+        s.schools.fullWhen = setup::FullWhen::GaugeSays;
+        const auto g = kinds::analyse(t, Kind::Recharge, s);
         QVERIFY(about(g->recharge->timeTo100->value(), 2980.0, 0.001));
         QVERIFY(g->recharge->untilEndWattHours.value() < f->recharge->untilEndWattHours.value());
-        QCOMPARE(findings::figure(*g, "time_to_100")->school, std::string("gauge_says"));
+        QCOMPARE(kinds::figure(*g, "time_to_100")->school, std::string("gauge_says"));
     }
     void every_question_has_answers_that_can_be_chosen() {
-        findings::Schools s;
-        for (const auto& q : findings::questions()) {
+        setup::Schools s;
+        for (const auto& q : setup::questions()) {
             for (const auto& a : q.answers) {
                 QVERIFY(setAnswer(s, q.key, a.key));
                 QCOMPARE(answerOf(s, q.key), a.key);
@@ -396,12 +397,12 @@ private Q_SLOTS:
         s.marks = {{30, Mark::What::Percent, 100.0, ""},
                    {3629, Mark::What::Percent, 35.0, ""},
                    {3629, Mark::What::Trip, {}, "heat"}};
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         QCOMPARE(f->drain->endedBy, trace::EndedBy::Heat);
         QVERIFY(about(f->drain->projectedWattHours->value(), f->portWattHours.value() / 0.65, 1e-9));
         QVERIFY(f->drain->projectedWattHours->expanded() / f->drain->projectedWattHours->value() > 0.08);
-        QVERIFY(findings::figure(*f, "projected_wh")->note.starts_with("an estimate"));
-        QVERIFY(about(findings::figure(*f, "capacity")->value.value(), f->portWattHours.value(), 1e-12));
+        QVERIFY(kinds::figure(*f, "projected_wh")->note.starts_with("an estimate"));
+        QVERIFY(about(kinds::figure(*f, "capacity")->value.value(), f->portWattHours.value(), 1e-12));
         QVERIFY(f->sentence.find("until heat stopped it") != std::string::npos);
         QVERIFY(!f->gauge.has_value()); // what was truly left is unknown
     }
@@ -413,7 +414,7 @@ private Q_SLOTS:
         addLevel(t, 60, 0.0, 0.0);
         Setup s;
         s.marks = {{890, Mark::What::Note, {}, "button pressed"}};
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         QCOMPARE(f->drain->restarts, std::vector<std::string>{"button pressed"});
         QVERIFY(warns(*f, "interrupted"));
     }
@@ -425,11 +426,11 @@ private Q_SLOTS:
         label::Label l;
         l.energy = WattHours(12);
         setRating(t.setup, l);
-        const auto f = findings::analyse(t.run.trace, Kind::Drain, t.setup);
-        const auto json = findings::toCache(*f);
-        const auto again = findings::fromCache(json);
+        const auto f = kinds::analyse(t.run.trace, Kind::Drain, t.setup);
+        const auto json = kinds::toCache(*f);
+        const auto again = kinds::fromCache(json);
         QVERIFY(again.has_value());
-        QCOMPARE(QString::fromStdString(findings::toCache(*again).dump()), QString::fromStdString(json.dump()));
+        QCOMPARE(QString::fromStdString(kinds::toCache(*again).dump()), QString::fromStdString(json.dump()));
         QVERIFY(!json.at("links").empty() && json.at("gauge").at("points").size() >= 2);
     }
 };

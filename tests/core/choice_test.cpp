@@ -60,21 +60,21 @@ Evidence usable(const char* name, double wattHours, double u, double grams) {
     return e;
 }
 
-findings::RunEntry measured(long long id, const trace::Trace& trace, findings::Kind kind, const label::Label& label,
-                            std::optional<double> chargerWatts = {}) {
-    findings::Setup s;
+kinds::RunEntry measured(long long id, const trace::Trace& trace, records::Kind kind, const label::Label& label,
+                         std::optional<double> chargerWatts = {}) {
+    setup::Setup s;
     s.meter = *path::parseMeter("volts 0.1%+3mV, amps 0.2%+3mA", "meter");
     s.meter.name = "Bench meter";
     s.pathOhms = Measured(0.0);
     if (chargerWatts)
         s.chargerWatts = Watts(*chargerWatts);
     setRating(s, label);
-    findings::RunEntry e;
+    kinds::RunEntry e;
     e.run = id;
-    e.title = findings::kindKey(kind) + " " + std::to_string(id);
+    e.title = records::kindKey(kind) + " " + std::to_string(id);
     e.charger = chargerWatts ? "charger" : "";
     e.chargerWatts = chargerWatts;
-    e.finding = *findings::analyse(trace, kind, s);
+    e.finding = *kinds::analyse(trace, kind, s);
     return e;
 }
 
@@ -103,9 +103,9 @@ Evidence tested(const std::string& name, double volts, double amps, double charg
     Evidence e;
     e.name = name;
     e.label = l;
-    e.runs = {measured(1, model::recharge(bank, recharge, slowly()).trace, findings::Kind::Recharge, l, chargerWatts),
-              measured(2, model::drain(bank, drain, slowly()).trace, findings::Kind::Drain, l)};
-    e.together = findings::judgeTogether(e.runs, 14.8, {});
+    e.runs = {measured(1, model::recharge(bank, recharge, slowly()).trace, records::Kind::Recharge, l, chargerWatts),
+              measured(2, model::drain(bank, drain, slowly()).trace, records::Kind::Drain, l)};
+    e.together = together::judgeTogether(e.runs, 14.8, {});
     return e;
 }
 
@@ -407,9 +407,9 @@ private Q_SLOTS:
         slow.chargerWatts = 9.0;
         slow.volts = 5.0;
         e.runs.push_back(
-            measured(3, model::recharge(bank, slow, slowly()).trace, findings::Kind::Recharge, e.label, 9.0));
+            measured(3, model::recharge(bank, slow, slowly()).trace, records::Kind::Recharge, e.label, 9.0));
         e.runs.back().charger = "small one";
-        e.together = findings::judgeTogether(e.runs, 14.8, {});
+        e.together = together::judgeTogether(e.runs, 14.8, {});
         const auto use = plan::planUse({e}, {need("lamp 5 W 2 h")}, 7.0).banks.front();
         QCOMPARE(use.ways.size(), std::size_t(2));
         QVERIFY(use.sentence.find("with charger, ") != std::string::npos &&
@@ -429,7 +429,7 @@ private Q_SLOTS:
         QFETCH(QString, what);
         const auto use = plan::planUse({tested("bank", 5.0, 1.0, 18.0)}, {need(qPrintable(typed))}, 0.0).banks.front();
         QCOMPARE(use.inUse.size(), std::size_t(1));
-        QCOMPARE(QString::fromStdString(findings::inUseWords(use.inUse.front().balance.what)), what);
+        QCOMPARE(QString::fromStdString(kinds::inUseWords(use.inUse.front().balance.what)), what);
     }
     void which_banks_suffice_and_when_to_recharge() {
         const auto p = plan::planUse(

@@ -4,9 +4,9 @@
 #include <cmath>
 #include <random>
 
-#include "core/findings/bank_findings.h"
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 #include "core/path/meter_errors.h"
+#include "core/together/bank_findings.h"
 #include "core/trace/blocks.h"
 #include "core/trace/counters.h"
 #include "core/trace/digits.h"
@@ -16,8 +16,8 @@
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::Kind;
-using findings::Setup;
+using records::Kind;
+using setup::Setup;
 using trace::Trace;
 
 namespace {
@@ -45,14 +45,14 @@ private Q_SLOTS:
     void errors_of_independent_runs_never_cancel() {
         Trace slow;
         addLevel(slow, 3600, 5.0, 2.0, 60.0);
-        const auto a = findings::analyse(slow, Kind::Drain, by("volts 0%, amps 0%", "1"));
-        const auto b = findings::analyse(slow, Kind::Drain, by("volts 0%, amps 0%", "2"));
+        const auto a = kinds::analyse(slow, Kind::Drain, by("volts 0%, amps 0%", "1"));
+        const auto b = kinds::analyse(slow, Kind::Drain, by("volts 0%, amps 0%", "2"));
         slow.amps = trace::Readings(slow.amps.part(0, slow.size()));
         Trace moving;
         addLevel(moving, 1800, 5.0, 2.0, 60.0);
         addLevel(moving, 1800, 5.0, 1.0, 60.0);
-        const auto c = findings::analyse(moving, Kind::Drain, by("volts 0%, amps 0%", "1"));
-        const auto d = findings::analyse(moving, Kind::Drain, by("volts 0%, amps 0%", "2"));
+        const auto c = kinds::analyse(moving, Kind::Drain, by("volts 0%, amps 0%", "1"));
+        const auto d = kinds::analyse(moving, Kind::Drain, by("volts 0%, amps 0%", "2"));
         QVERIFY(a && b && c && d);
         QVERIFY(c->wattHours.u() > 0.0);
         QVERIFY(
@@ -87,9 +87,9 @@ private Q_SLOTS:
         addLevel(out, 20, 5.1, 0.0);
         addLevel(out, 7200, 5.0, 1.5);
         addLevel(out, 60, 0.0, 0.0);
-        const auto drained = findings::analyse(out, Kind::Drain, by("volts 0.5%, amps 0.5%", "1"));
-        const auto filled = findings::analyse(in, Kind::Recharge, by("volts 0.5%, amps 0.5%", "2"));
-        const Working trip = findings::roundTripWorking(drained->portWattHours, filled->recharge->untilEndWattHours);
+        const auto drained = kinds::analyse(out, Kind::Drain, by("volts 0.5%, amps 0.5%", "1"));
+        const auto filled = kinds::analyse(in, Kind::Recharge, by("volts 0.5%, amps 0.5%", "2"));
+        const Working trip = together::roundTripWorking(drained->portWattHours, filled->recharge->untilEndWattHours);
         const double gain = std::sqrt(2.0) * 0.005 / std::sqrt(3.0); // both gains, on either energy
         QVERIFY2(about(trip.value.u() / trip.value.value(), gain, 0.05),
                  qPrintable(QString::number(trip.value.u() / trip.value.value())));
@@ -141,9 +141,9 @@ private Q_SLOTS:
         Trace t;
         addLevel(t, 3600, 5.0, 1.0);
         t.voltsStep = t.ampsStep = 0.01;
-        const auto f = findings::analyse(t, Kind::Drain, by("volts 0%, amps 0%", "1"));
+        const auto f = kinds::analyse(t, Kind::Drain, by("volts 0%, amps 0%", "1"));
         QVERIFY(about(f->wattHours.u(), std::hypot(1.0, 5.0) * 0.01 / std::sqrt(12.0), 1e-3));
-        const auto plus = findings::analyse(t, Kind::Drain, by("volts 0%+2 digits, amps 0%+3 digits", "1"));
+        const auto plus = kinds::analyse(t, Kind::Drain, by("volts 0%+2 digits, amps 0%+3 digits", "1"));
         QVERIFY(about(plus->wattHours.u(),
                       std::sqrt(26.0 * 1e-4 / 12.0 + std::pow(0.02 / std::sqrt(3.0), 2) +
                                 std::pow(5.0 * 0.03 / std::sqrt(3.0), 2)),
@@ -213,7 +213,7 @@ private Q_SLOTS:
         addLevel(t, 600, 5.0, 2.0);
         Setup s;
         QVERIFY(setAnswer(s.schools, "gaps", "leave_out"));
-        const auto without = findings::analyse(t, Kind::Drain, s), with = findings::analyse(t, Kind::Drain, {});
+        const auto without = kinds::analyse(t, Kind::Drain, s), with = kinds::analyse(t, Kind::Drain, {});
         QVERIFY(about(with->wattHours.value() - without->wattHours.value(), 10.0 * 600.0 / 3600.0, 1e-3));
         QVERIFY(with->gaps.front().bridged && !without->gaps.front().bridged);
         bool told = false;
@@ -254,8 +254,8 @@ private Q_SLOTS:
             const double warm = 20.0 + 18.0 * (1.0 - std::exp(-at / 1500.0));
             celsius.push_back(t <= 7200.0 ? warm : 20.0 + (warm - 20.0) * std::exp(-(t - 7200.0) / 1500.0));
         }
-        const auto whole = findings::findHeat(time, celsius, {0.0}, 20.0),
-                   steady = findings::findHeat(time, celsius, {0.0, 7200.0}, 20.0);
+        const auto whole = kinds::findHeat(time, celsius, {0.0}, 20.0),
+                   steady = kinds::findHeat(time, celsius, {0.0, 7200.0}, 20.0);
         QVERIFY(steady && steady->rise && about(steady->rise->value(), 18.0, 0.01));
         QVERIFY(!whole->rise || std::fabs(whole->rise->value() - 18.0) > 1.0);
         QVERIFY(about(steady->hottest, 38.0, 0.02));
@@ -266,11 +266,11 @@ private Q_SLOTS:
             time.push_back(t);
             celsius.push_back(20.0 + 18.0 * (1.0 - std::exp(-(t + 1800.0) / 1500.0)));
         }
-        const auto late = findings::findHeat(time, celsius, {-1800.0}, {});
+        const auto late = kinds::findHeat(time, celsius, {-1800.0}, {});
         QVERIFY(late && !late->ambient && !late->rise);
-        QVERIFY(findings::findHeat(time, celsius, {-1800.0}, 20.0)->rise.has_value());
-        const auto cold = findings::findHeat(std::vector<double>{0, 600, 1200, 1800, 2400},
-                                             std::vector<double>{20, 24, 27, 29, 30.5}, {0.0}, {});
+        QVERIFY(kinds::findHeat(time, celsius, {-1800.0}, 20.0)->rise.has_value());
+        const auto cold = kinds::findHeat(std::vector<double>{0, 600, 1200, 1800, 2400},
+                                          std::vector<double>{20, 24, 27, 29, 30.5}, {0.0}, {});
         QVERIFY(cold && cold->ambient && !cold->ambientStated);
     }
 
@@ -283,16 +283,16 @@ private Q_SLOTS:
         Setup s = by("volts 0.05%+2mV, amps 0.1%+1mA", "1");
         s.ownDraw = path::OwnDraw{0.006, 5.0};
         s.pathOhms = Measured(0.05, 0.002, source("cable"));
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         const auto ribbon = std::find_if(f->points.begin(), f->points.end(),
                                          [](const auto& p) { return p.point == path::Point::BankOut; });
         QVERIFY(ribbon != f->points.end());
         QVERIFY(f->portWattHours.value() > f->wattHours.value() + 0.1); // 6 mA at 5 V for four hours
         QCOMPARE(ribbon->energy.shown(), show(f->portWattHours, Unit::WattHour));
-        QCOMPARE(findings::figure(*f, "energy_at_port_wh")->shown(), ribbon->energy.shown());
+        QCOMPARE(kinds::figure(*f, "energy_at_port_wh")->shown(), ribbon->energy.shown());
         QVERIFY2(f->sentence.find(ribbon->energy.shown()) != std::string::npos, f->sentence.c_str());
         s.pathOhms.reset(); // the cable is not known: its loss is missing, and it says so
-        const auto plain = findings::analyse(t, Kind::Drain, s);
+        const auto plain = kinds::analyse(t, Kind::Drain, s);
         QVERIFY(plain->portWattHours.value() > plain->wattHours.value() + 0.1);
         QVERIFY(std::any_of(plain->warnings.begin(), plain->warnings.end(),
                             [](const Warning& w) { return w.code == "cable_unknown"; }));
@@ -302,12 +302,12 @@ private Q_SLOTS:
         addLevel(t, 1800, 5.1, 0.0);
         addLevel(t, 3600, 5.0, 2.0);
         addLevel(t, 1800, 0.0, 0.0);
-        QVERIFY(about(findings::analyse(t, Kind::Drain, {})->meanWatts.value(), 10.0, 1e-3));
+        QVERIFY(about(kinds::analyse(t, Kind::Drain, {})->meanWatts.value(), 10.0, 1e-3));
     }
     void watts_taken_are_those_at_the_port() {
         Setup s = by("volts 0.1%, amps 0.1%", "1");
         s.pathOhms = Measured(0.25, 0.01, source("cable"));
-        const auto f = findings::analyse(recharge(), Kind::Recharge, s);
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(about(f->recharge->plateauWatts.value(), 18.0 - 0.25 * 4.0, 1e-3));
         QVERIFY(f->recharge->plateauWatts.u() > 0.04); // 0.01 Ω on 4 A²
         Trace watts; // a log of watts alone: the gains are on its level as on its energy
@@ -316,7 +316,7 @@ private Q_SLOTS:
             watts.time.push_back(t.time[k]);
             watts.watts.push_back(t.power(k));
         }
-        const auto alone = findings::analyse(watts, Kind::Recharge, by("volts 0.1%, amps 0.1%", "1"));
+        const auto alone = kinds::analyse(watts, Kind::Recharge, by("volts 0.1%, amps 0.1%", "1"));
         QVERIFY(alone->recharge->plateauWatts.u() >= 18.0 * 0.001 * std::sqrt(2.0 / 3.0) * 0.99);
     }
 };

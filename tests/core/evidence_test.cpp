@@ -3,11 +3,12 @@
 #include <QRegularExpression>
 #include <QTest>
 
-#include "core/evidence/observation.h"
+#include "core/evidence/observe.h"
 #include "core/judgement/hold.h"
+#include "core/kinds/observation.h"
 
 using namespace otterstone;
-using findings::Kind;
+using records::Kind;
 
 namespace {
 
@@ -79,54 +80,51 @@ public:
         if (w[0] == "survey") {
             const bool in = w[2] == "in";
             const qsizetype at = in ? 3 : 2;
-            behaviour::Sheet& s = sheet(Kind::Survey);
+            records::Sheet& s = sheet(Kind::Survey);
             if (w.size() == at + 2)
-                s.add({{"port", cell(w[1])},
-                       {"way", in ? "in" : "out"},
-                       {"asked_v", cell(w[at])},
-                       {"offered", cell(w[at + 1])}});
+                kinds::addRow(s, {{"port", cell(w[1])},
+                                  {"way", in ? "in" : "out"},
+                                  {"asked_v", cell(w[at])},
+                                  {"offered", cell(w[at + 1])}});
             else
-                s.add({{"port", cell(w[1])},
-                       {"way", in ? "in" : "out"},
-                       {"asked_v", cell(w[at])},
-                       {"amps", cell(w[at + 1])},
-                       {"volts", cell(w[at + 2])}});
+                kinds::addRow(s, {{"port", cell(w[1])},
+                                  {"way", in ? "in" : "out"},
+                                  {"asked_v", cell(w[at])},
+                                  {"amps", cell(w[at + 1])},
+                                  {"volts", cell(w[at + 2])}});
         } else if (w[0] == "stairs") {
             const bool trips = w[4] == "trips";
-            sheet(Kind::Staircase)
-                .add({{"port", cell(w[1])},
-                      {"asked_v", cell(w[2])},
-                      {"amps", cell(w[3])},
-                      {"volts", trips ? "" : cell(w[4])},
-                      {"state", trips ? "tripped" : "holds"}});
+            kinds::addRow(sheet(Kind::Staircase), {{"port", cell(w[1])},
+                                                   {"asked_v", cell(w[2])},
+                                                   {"amps", cell(w[3])},
+                                                   {"volts", trips ? "" : cell(w[4])},
+                                                   {"state", trips ? "tripped" : "holds"}});
         } else if (w[0] == "sharing") {
             for (const QString& port : parts(text.mid(8), ",")) {
                 const QStringList p = parts(port, " ");
-                sheet(Kind::Sharing)
-                    .add({{"round", "1"},
-                          {"port", cell(p[0])},
-                          {"alone_v", cell(p[1])},
-                          {"alone_a", cell(p[2])},
-                          {"together_v", cell(p[3])},
-                          {"together_a", cell(p[4])}});
+                kinds::addRow(sheet(Kind::Sharing), {{"round", "1"},
+                                                     {"port", cell(p[0])},
+                                                     {"alone_v", cell(p[1])},
+                                                     {"alone_a", cell(p[2])},
+                                                     {"together_v", cell(p[3])},
+                                                     {"together_a", cell(p[4])}});
             }
         } else if (w[0] == "pass") {
-            behaviour::Sheet& s = fresh(Kind::PassThrough);
+            records::Sheet& s = fresh(Kind::PassThrough);
             for (const QString& corner : parts(text.mid(5), ",")) {
                 const QStringList c = parts(corner, " ");
-                s.add({{"corner", c[0] == "both" ? "both" : cell(c[0]) + " alone"},
-                       {"in_v", cell(c[1])},
-                       {"in_a", cell(c[2])},
-                       {"out_v", cell(c[3])},
-                       {"out_a", cell(c[4])}});
+                kinds::addRow(s, {{"corner", c[0] == "both" ? "both" : cell(c[0]) + " alone"},
+                                  {"in_v", cell(c[1])},
+                                  {"in_a", cell(c[2])},
+                                  {"out_v", cell(c[3])},
+                                  {"out_a", cell(c[4])}});
             }
         } else if (w[0] == "matrix") {
-            sheet(Kind::Matrix)
-                .add({{"charger", cell(w[1])},
-                      {"cable", cell(w[2])},
-                      {"port", cell(w[3])},
-                      {"volts", cell(w[4])},
-                      {"amps", cell(w[5])}});
+            kinds::addRow(sheet(Kind::Matrix), {{"charger", cell(w[1])},
+                                                {"cable", cell(w[2])},
+                                                {"port", cell(w[3])},
+                                                {"volts", cell(w[4])},
+                                                {"amps", cell(w[5])}});
         } else if (w[0] == "drain" || w[0] == "recharge") {
             e_.runs.push_back(run(w));
         }
@@ -134,21 +132,21 @@ public:
     [[nodiscard]] evidence::Evidence evidence() { return e_; }
 
 private:
-    behaviour::Sheet& fresh(Kind kind) {
+    records::Sheet& fresh(Kind kind) {
         e_.sheets.push_back(
-            {static_cast<long long>(e_.sheets.size()) + 100, findings::kindKey(kind), {kind, {}}, facts_});
+            {static_cast<long long>(e_.sheets.size()) + 100, records::kindKey(kind), {kind, {}}, facts_});
         return e_.sheets.back().sheet;
     }
     // All rows of a kind stand in one sheet.
-    behaviour::Sheet& sheet(Kind kind) {
-        for (evidence::SheetRun& s : e_.sheets) {
+    records::Sheet& sheet(Kind kind) {
+        for (kinds::SheetRun& s : e_.sheets) {
             if (s.sheet.kind == kind)
                 return s.sheet;
         }
         return fresh(kind);
     }
     // An hour at steady volts and amps.
-    findings::RunEntry run(const QStringList& w) {
+    kinds::RunEntry run(const QStringList& w) {
         const double volts = w[2].toDouble(), amps = w[3].toDouble();
         trace::Trace t;
         for (int k = 0; k <= 3600; k += 5) {
@@ -157,10 +155,10 @@ private:
             t.volts.push_back(second ? w[4].toDouble() : volts);
             t.amps.push_back(second ? w[5].toDouble() : amps);
         }
-        findings::Setup s;
+        setup::Setup s;
         s.meter = facts_.meter;
         s.pathOhms = Measured(0.0);
-        findings::RunEntry r;
+        kinds::RunEntry r;
         r.run = static_cast<long long>(e_.runs.size()) + 1;
         r.title = w[0].toStdString();
         r.port = cell(w[1]);
@@ -169,7 +167,7 @@ private:
             r.chargerWatts = w[4].toDouble();
             s.chargerWatts = Watts(*r.chargerWatts);
         }
-        auto found = findings::analyse(t, drain ? Kind::Drain : Kind::Recharge, s);
+        auto found = kinds::analyse(t, drain ? Kind::Drain : Kind::Recharge, s);
         if (!found)
             qFatal("%s", found.error().sentence().c_str());
         r.finding = std::move(*found);
@@ -177,7 +175,7 @@ private:
     }
 
     evidence::Evidence e_;
-    behaviour::Facts facts_;
+    setup::Facts facts_;
 };
 
 } // namespace
@@ -254,8 +252,8 @@ private Q_SLOTS:
             all.add(one);
         const auto seen = evidence::observe(all.evidence());
         QVERIFY2(seen.size() >= 13, qPrintable(QString::number(seen.size())));
-        for (const evidence::Observation& o : seen) {
-            QVERIFY(!o.title.empty() && o.run != 0 && !evidence::whatKey(o.what).empty());
+        for (const kinds::Observation& o : seen) {
+            QVERIFY(!o.title.empty() && o.run != 0 && !kinds::whatKey(o.what).empty());
             QVERIFY2(o.said().size() > 8 && o.said().find("  ") == std::string::npos, o.said().c_str());
         }
     }

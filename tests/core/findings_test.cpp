@@ -5,14 +5,14 @@
 
 #include <nlohmann/json.hpp>
 
-#include "core/findings/json.h"
+#include "core/kinds/traced/json.h"
 #include "sources.h"
 #include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::Kind;
-using findings::Setup;
+using records::Kind;
+using setup::Setup;
 using trace::Trace;
 
 namespace {
@@ -35,7 +35,7 @@ Setup rated(double wh) {
 
 bool near(double a, double b, double relative) { return std::fabs(a - b) <= relative * std::fabs(b); }
 
-bool warns(const findings::Finding& f, const char* code) {
+bool warns(const kinds::Finding& f, const char* code) {
     for (const Warning& w : f.warnings) {
         if (w.code == code)
             return true;
@@ -57,7 +57,7 @@ class FindingsTest : public QObject {
 
 private Q_SLOTS:
     void delivered_share_is_energy_at_the_port_over_rated() {
-        const auto f = findings::analyse(drain(), Kind::Drain, rated(37.0));
+        const auto f = kinds::analyse(drain(), Kind::Drain, rated(37.0));
         QVERIFY(f.has_value());
         QVERIFY(near(f->drain->deliveredShare->value(), 30.0 / 37.0, 1e-3));
         QVERIFY(near(f->drain->activeSeconds, 10800.0, 1e-3));
@@ -68,33 +68,33 @@ private Q_SLOTS:
     void equivalent_charge_names_its_voltage() {
         Setup s = rated(37.0);
         s.cellVolts = Volts(3.7);
-        const auto f = findings::analyse(drain(), Kind::Drain, s);
+        const auto f = kinds::analyse(drain(), Kind::Drain, s);
         QVERIFY(near(f->drain->equivalentMah->value(), 30.0 / 3.7 * 1000.0, 1e-3));
-        QVERIFY(findings::figure(*f, "equivalent_mah")->label.find("3.7 V") != std::string::npos);
+        QVERIFY(kinds::figure(*f, "equivalent_mah")->label.find("3.7 V") != std::string::npos);
     }
     void the_working_opens_down_to_samples_label_and_accuracy() {
         Setup s = rated(37.0);
         s.meter = *path::parseMeter("volts 0.1%+1mV, amps 0.2%+2mA", "");
-        const auto f = findings::analyse(drain(), Kind::Drain, s);
-        const QStringList labels = labelsIn(*findings::figure(*f, "delivered_share"));
+        const auto f = kinds::analyse(drain(), Kind::Drain, s);
+        const QStringList labels = labelsIn(*kinds::figure(*f, "delivered_share"));
         for (const char* needed : {"samples", "accuracy of the meter", "rated energy", "energy at the meter"})
             QVERIFY2(labels.contains(QLatin1String(needed)), needed);
     }
     void a_cable_refers_the_energy_to_the_port() {
         Setup s = rated(37.0);
         s.pathOhms = Measured(0.1, 0.005, otterstone::testing::source("cable"));
-        const auto out = findings::analyse(drain(), Kind::Drain, s);
+        const auto out = kinds::analyse(drain(), Kind::Drain, s);
         QVERIFY(near(out->portWattHours.value() - out->wattHours.value(), 0.1 * 4.0 * 3.0, 1e-3)); // I²R·t
         QVERIFY(near(out->portWattHours.from(otterstone::testing::source("cable")), 0.005 * 12.0, 1e-3));
         QVERIFY(out->sentence.find("reached the port") != std::string::npos);
-        const auto in = findings::analyse(recharge(), Kind::Recharge, s);
+        const auto in = kinds::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(in->portWattHours.value() < in->wattHours.value());
     }
     void gain_offset_clock_and_resistance_make_the_uncertainty() {
         // C8 by hand: each term from its definition, added in squares (JCGM 100, 5.1.2).
         Setup s;
         s.meter = *path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm", "");
-        const auto f = findings::analyse(drain(1.0), Kind::Drain, s);
+        const auto f = kinds::analyse(drain(1.0), Kind::Drain, s);
         const double e = f->wattHours.value();
         const double q = f->milliampHours->value() / 1000.0;
         const double root3 = std::sqrt(3.0);
@@ -112,8 +112,8 @@ private Q_SLOTS:
     void a_slow_clock_scales_energy_and_time() {
         Setup s;
         s.clock = Measured(1.06, 0.001, otterstone::testing::source("stopwatch"));
-        const auto slow = findings::analyse(drain(), Kind::Drain, s);
-        const auto plain = findings::analyse(drain(), Kind::Drain, {});
+        const auto slow = kinds::analyse(drain(), Kind::Drain, s);
+        const auto plain = kinds::analyse(drain(), Kind::Drain, {});
         QVERIFY(near(slow->wattHours.value(), 1.06 * plain->wattHours.value(), 1e-12));
         QVERIFY(near(slow->durationSeconds, 1.06 * plain->durationSeconds, 1e-12));
         QVERIFY(near(slow->wattHours.from(otterstone::testing::source("stopwatch")), plain->wattHours.value() * 0.001,
@@ -124,29 +124,29 @@ private Q_SLOTS:
         addLevel(t, 3600, 5.0, 2.0);
         addLevel(t, 60, 5.1, 0.0); // the tester unplugged
         Setup s = rated(18.5);
-        s.marks = {{3600.0, findings::Mark::What::Percent, 35.0, ""}};
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        s.marks = {{3600.0, records::Mark::What::Percent, 35.0, ""}};
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         QVERIFY(near(f->drain->projectedWattHours->value(), f->wattHours.value() / 0.65, 1e-9));
         QVERIFY(f->drain->projectedWattHours->u() > 0.4); // the display's ± 5 points
-        QVERIFY(findings::figure(*f, "projected_wh")->note.find("estimate") != std::string::npos);
+        QVERIFY(kinds::figure(*f, "projected_wh")->note.find("estimate") != std::string::npos);
     }
     void a_cut_off_run_needs_no_estimate() {
         Setup s = rated(37.0);
-        s.marks = {{10820.0, findings::Mark::What::Percent, 7.0, ""}}; // the gauge was wrong; the bank was empty
-        QVERIFY(!findings::analyse(drain(), Kind::Drain, s)->drain->projectedWattHours.has_value());
+        s.marks = {{10820.0, records::Mark::What::Percent, 7.0, ""}}; // the gauge was wrong; the bank was empty
+        QVERIFY(!kinds::analyse(drain(), Kind::Drain, s)->drain->projectedWattHours.has_value());
     }
     void heat_is_told_by_the_testers_mark() {
         Setup s = rated(37.0);
-        s.marks = {{10820.0, findings::Mark::What::Trip, std::nullopt, "heat"}};
-        const auto f = findings::analyse(drain(), Kind::Drain, s);
+        s.marks = {{10820.0, records::Mark::What::Trip, std::nullopt, "heat"}};
+        const auto f = kinds::analyse(drain(), Kind::Drain, s);
         QCOMPARE(f->drain->endedBy, trace::EndedBy::Heat);
         QVERIFY(warns(*f, "stopped_by_heat"));
         QVERIFY(f->sentence.find("until heat stopped it") != std::string::npos);
-        QCOMPARE(findings::toContract(*f).at("ended_by").get<std::string>(), std::string("cutoff"));
+        QCOMPARE(kinds::toContract(*f).at("ended_by").get<std::string>(), std::string("cutoff"));
     }
 
     void times_of_a_recharge() {
-        const auto f = findings::analyse(recharge(), Kind::Recharge, {});
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, {});
         const auto& r = *f->recharge;
         QVERIFY(r.endOfCharge.has_value());
         QVERIFY(std::fabs(r.timeTo100->value() - (3600 + 3594.9)) < 2.0);
@@ -169,12 +169,12 @@ private Q_SLOTS:
         s.claimedInput = Watts(18.0);
         if (charger > 0.0)
             s.chargerWatts = Watts(charger);
-        const auto f = findings::analyse(recharge(), Kind::Recharge, s);
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, s);
         QCOMPARE(f->recharge->againstClaim.has_value(), tested);
         if (tested)
             QVERIFY(near(*f->recharge->againstClaim, 7194.9 / 7200.0, 1e-3));
         else
-            QVERIFY(findings::figure(*f, "against_claim")->note.find("not tested") == 0);
+            QVERIFY(kinds::figure(*f, "against_claim")->note.find("not tested") == 0);
     }
     void the_displays_own_estimate_is_held_against_the_time_taken() {
         // 75 min taken where 72 min were said is + 4.2 %. Common practice, no published source.
@@ -185,34 +185,34 @@ private Q_SLOTS:
             [](double x) { return 2.0 * std::exp(-x / 300.4); }); // a taper to 5 %, else it would not be full
         addLevel(t, 900, 9.0, 0.01);
         Setup s;
-        s.marks = {{0.0, findings::Mark::What::Estimate, 72.0 * 60.0, ""}};
-        const auto f = findings::analyse(t, Kind::Recharge, s);
+        s.marks = {{0.0, records::Mark::What::Estimate, 72.0 * 60.0, ""}};
+        const auto f = kinds::analyse(t, Kind::Recharge, s);
         QVERIFY(std::fabs(*f->recharge->againstDisplay - 0.042) < 0.0005);
-        QVERIFY(findings::figure(*f, "against_display")->formula.find("1 h 12 min") != std::string::npos);
-        QVERIFY(!findings::analyse(t, Kind::Recharge, {})->recharge->againstDisplay.has_value());
+        QVERIFY(kinds::figure(*f, "against_display")->formula.find("1 h 12 min") != std::string::npos);
+        QVERIFY(!kinds::analyse(t, Kind::Recharge, {})->recharge->againstDisplay.has_value());
     }
     void an_unseen_end_of_charge_is_unknown_not_zero() {
         Trace t;
         addLevel(t, 1800, 9.0, 2.0);
-        const auto f = findings::analyse(t, Kind::Recharge, {});
+        const auto f = kinds::analyse(t, Kind::Recharge, {});
         QVERIFY(!f->recharge->endOfCharge.has_value());
         QVERIFY(warns(*f, "end_of_charge_not_seen"));
-        QVERIFY(findings::toContract(*f).at("end_of_charge_s").is_null());
+        QVERIFY(kinds::toContract(*f).at("end_of_charge_s").is_null());
     }
 
     void negative_currents_are_the_other_direction() {
         Trace t = drain();
         t.amps.negate();
-        const auto f = findings::analyse(t, Kind::Drain, rated(37.0));
+        const auto f = kinds::analyse(t, Kind::Drain, rated(37.0));
         QVERIFY(near(f->wattHours.value(), 30.0, 1e-3));
         QVERIFY(warns(*f, "direction_reversed"));
     }
     void a_counter_off_by_more_than_two_percent_is_told() {
         Setup s;
         s.counterWattHours = 30.3;
-        QVERIFY(!warns(*findings::analyse(drain(), Kind::Drain, s), "counter_differs"));
+        QVERIFY(!warns(*kinds::analyse(drain(), Kind::Drain, s), "counter_differs"));
         s.counterWattHours = 31.5;
-        QVERIFY(warns(*findings::analyse(drain(), Kind::Drain, s), "counter_differs"));
+        QVERIFY(warns(*kinds::analyse(drain(), Kind::Drain, s), "counter_differs"));
     }
     void watts_alone_make_a_finding_without_charge() {
         Trace t;
@@ -220,19 +220,19 @@ private Q_SLOTS:
             t.time.push_back(k);
             t.watts.push_back(10.0);
         }
-        const auto f = findings::analyse(t, Kind::Drain, rated(18.5));
+        const auto f = kinds::analyse(t, Kind::Drain, rated(18.5));
         QVERIFY(near(f->wattHours.value(), 10.0, 1e-9));
         QVERIFY(!f->milliampHours.has_value());
-        QVERIFY(findings::toContract(*f).at("charge_mah").is_null());
+        QVERIFY(kinds::toContract(*f).at("charge_mah").is_null());
         QVERIFY(warns(*f, "no_current"));
     }
     void nothing_to_analyse_is_a_problem() {
         Trace still;
         addLevel(still, 100, 5.0, 0.0);
-        QCOMPARE(findings::analyse(still, Kind::Drain, {}).error().code, std::string("nothing_flowed"));
+        QCOMPARE(kinds::analyse(still, Kind::Drain, {}).error().code, std::string("nothing_flowed"));
         Setup s;
         s.from = 1e6;
-        QCOMPARE(findings::analyse(drain(), Kind::Drain, s).error().code, std::string("too_few_samples"));
+        QCOMPARE(kinds::analyse(drain(), Kind::Drain, s).error().code, std::string("too_few_samples"));
     }
 
     void a_cached_finding_says_the_same_data() {
@@ -247,13 +247,13 @@ private Q_SLOTS:
         s.pathOhms = Measured(0.1, 0.005, otterstone::testing::source("cable"));
         s.claimedRecharge = Hours(2.0);
         s.chargerWatts = Watts(20.0);
-        const auto f = findings::analyse(isDrain ? drain() : recharge(), isDrain ? Kind::Drain : Kind::Recharge, s);
-        const auto json = findings::toCache(*f);
-        const auto again = findings::fromCache(nlohmann::json::parse(json.dump()));
+        const auto f = kinds::analyse(isDrain ? drain() : recharge(), isDrain ? Kind::Drain : Kind::Recharge, s);
+        const auto json = kinds::toCache(*f);
+        const auto again = kinds::fromCache(nlohmann::json::parse(json.dump()));
         QVERIFY(again.has_value());
-        QCOMPARE(findings::toCache(*again).dump(), json.dump());
-        QVERIFY(!findings::fromCache(nlohmann::json{{"method", -1}}).has_value());
-        QVERIFY(!findings::fromCache(nlohmann::json::array()).has_value());
+        QCOMPARE(kinds::toCache(*again).dump(), json.dump());
+        QVERIFY(!kinds::fromCache(nlohmann::json{{"method", -1}}).has_value());
+        QVERIFY(!kinds::fromCache(nlohmann::json::array()).has_value());
     }
 };
 

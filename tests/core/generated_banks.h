@@ -3,7 +3,7 @@
 
 #include <random>
 
-#include "core/behaviour/staircase.h"
+#include "core/kinds/staircase/staircase.h"
 #include "core/model/bank.h"
 
 namespace otterstone::testing {
@@ -55,14 +55,14 @@ inline label::Label labelOf(const model::Bank& b) {
     return l;
 }
 
-inline behaviour::Recovery expected(model::Recovery::How how) {
+inline kinds::Recovery expected(model::Recovery::How how) {
     switch (how) {
-    case model::Recovery::How::ByItself: return behaviour::Recovery::ByItself;
-    case model::Recovery::How::Replug: return behaviour::Recovery::Replug;
-    case model::Recovery::How::Button: return behaviour::Recovery::Button;
+    case model::Recovery::How::ByItself: return kinds::Recovery::ByItself;
+    case model::Recovery::How::Replug: return kinds::Recovery::Replug;
+    case model::Recovery::How::Button: return kinds::Recovery::Button;
     case model::Recovery::How::WaitThenReplug: break;
     }
-    return behaviour::Recovery::WaitThenReplug;
+    return kinds::Recovery::WaitThenReplug;
 }
 
 } // namespace otterstone::testing

@@ -7,14 +7,14 @@
 #include <nlohmann/json.hpp>
 
 #include "ask.h"
-#include "core/findings/hand.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/hand.h"
+#include "core/kinds/traced/json.h"
 #include "core/trace/sampling.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::Kind;
-using findings::Setup;
+using records::Kind;
+using setup::Setup;
 
 class HandTest : public QObject {
     Q_OBJECT
@@ -43,19 +43,19 @@ private Q_SLOTS:
         QFETCH(int, kept);
         QFETCH(double, wattHours);
         QFETCH(QString, remark);
-        std::vector<findings::HandRow> typed;
+        std::vector<records::HandRow> typed;
         for (const QString& row : rows) {
             const QStringList cells = row.split(QLatin1Char('|'));
             auto& r = typed.emplace_back();
             for (qsizetype k = 0; k < cells.size(); ++k)
-                cell(r, static_cast<std::size_t>(k)) = cells[k].toStdString();
+                records::cell(r, static_cast<std::size_t>(k)) = cells[k].toStdString();
         }
-        const auto read = findings::readByHand(typed, trace::Between::Joined);
+        const auto read = kinds::readByHand(typed, trace::Between::Joined);
         QCOMPARE(static_cast<int>(read.rows), kept);
         QCOMPARE(read.remarks.empty() ? QString() : QString::fromStdString(read.remarks.front().problem.code), remark);
         Setup s;
         s.hand = trace::Between::Joined;
-        const auto f = findings::analyse(read.trace, Kind::Drain, s);
+        const auto f = kinds::analyse(read.trace, Kind::Drain, s);
         QVERIFY2(f.has_value(), f ? "" : f.error().sentence().c_str());
         QVERIFY2(about(f->wattHours.value(), wattHours, 1e-9), qPrintable(QString::number(f->wattHours.value())));
     }
@@ -63,28 +63,28 @@ private Q_SLOTS:
     // C6: each of two changes by 5 W within an hour happened somewhere within its step (k = 1/12), or came late when
     // held (k = 1/3).
     void what_lies_between_readings_is_doubted() {
-        const std::vector<findings::HandRow> rows = {
+        const std::vector<records::HandRow> rows = {
             {"0", "5", "2", "", "", "", ""}, {"60", "5", "1", "", "", "", ""}, {"120", "5", "0", "", "", "", ""}};
-        const auto joined = findings::readByHand(rows, trace::Between::Joined);
-        const auto held = findings::readByHand(rows, trace::Between::Held);
+        const auto joined = kinds::readByHand(rows, trace::Between::Joined);
+        const auto held = kinds::readByHand(rows, trace::Between::Held);
         const double left = 10.0 + 5.0, right = 5.0 + 0.0;
         QVERIFY(about(joined.doubtWattHours, 5.0 * std::sqrt(2.0 / 12.0), 1e-12));
         QVERIFY(about(held.doubtWattHours, 5.0 * std::sqrt(2.0 / 3.0), 1e-12));
         Setup s;
         s.hand = trace::Between::Held;
-        QVERIFY(about(findings::analyse(held.trace, Kind::Drain, s)->wattHours.value(), left, 1e-12));
+        QVERIFY(about(kinds::analyse(held.trace, Kind::Drain, s)->wattHours.value(), left, 1e-12));
         s.hand = trace::Between::Joined;
-        const auto f = findings::analyse(joined.trace, Kind::Drain, s);
+        const auto f = kinds::analyse(joined.trace, Kind::Drain, s);
         QVERIFY(about(f->wattHours.value(), (left + right) / 2, 1e-12));
         QVERIFY(
             about(f->wattHours.from(ErrorSource::ofRun("", "between samples")), 5.0 * std::sqrt(2.0 / 12.0), 1e-12));
     }
     void rows_come_from_a_spreadsheet() {
-        const auto rows = findings::rowsFromText("Time\tV\tA\r\n0\t5,1\t2\r\n+15 min\t5,0\t2\t\t80\r\n\r\n");
+        const auto rows = kinds::rowsFromText("Time\tV\tA\r\n0\t5,1\t2\r\n+15 min\t5,0\t2\t\t80\r\n\r\n");
         QCOMPARE(rows.size(), std::size_t(2));
         QCOMPARE(rows[1].time, std::string("+15 min"));
         QCOMPARE(rows[1].percent, std::string("80"));
-        QCOMPARE(findings::rowsFromText("80\n60\n", 4).front().percent, std::string("80"));
+        QCOMPARE(kinds::rowsFromText("80\n60\n", 4).front().percent, std::string("80"));
     }
 
     void counters_alone_make_a_run_data() {
@@ -103,19 +103,19 @@ private Q_SLOTS:
         QFETCH(double, wattHours);
         QFETCH(QString, problem);
         const auto given = [](double v) { return v == 0.0 ? std::nullopt : std::optional(v); };
-        const findings::Counters c{given(wh_mah_volts_s[0]), given(wh_mah_volts_s[1]), given(wh_mah_volts_s[2]),
-                                   given(wh_mah_volts_s[3])};
+        const records::Counters c{given(wh_mah_volts_s[0]), given(wh_mah_volts_s[1]), given(wh_mah_volts_s[2]),
+                                  given(wh_mah_volts_s[3])};
         Setup s;
         s.clock = Measured(1.0);
-        const auto f = findings::analyseCounters(c, Kind::Drain, s);
+        const auto f = kinds::analyseCounters(c, Kind::Drain, s);
         QCOMPARE(f ? QString() : QString::fromStdString(f.error().code), problem);
         if (!f)
             return;
         QVERIFY(about(f->wattHours.value(), wattHours, 1e-4));
         QVERIFY(warns(*f, "counters_only"));
         s.clock = Measured(0.94);
-        QVERIFY(about(findings::analyseCounters(c, Kind::Drain, s)->wattHours.value(), 0.94 * wattHours, 1e-4));
-        QVERIFY(findings::fromCache(findings::toCache(*f)).has_value());
+        QVERIFY(about(kinds::analyseCounters(c, Kind::Drain, s)->wattHours.value(), 0.94 * wattHours, 1e-4));
+        QVERIFY(kinds::fromCache(kinds::toCache(*f)).has_value());
     }
 };
 

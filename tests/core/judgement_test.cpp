@@ -12,7 +12,7 @@
 
 using namespace otterstone;
 using namespace otterstone::judgement;
-using findings::Kind;
+using records::Kind;
 
 Q_DECLARE_METATYPE(otterstone::judgement::Verdict)
 
@@ -26,9 +26,9 @@ path::Meter benchMeter() {
     return m;
 }
 
-findings::RunEntry entry(long long id, const model::SimulatedRun& run, Kind kind, const label::Label& label,
-                         std::optional<double> chargerWatts = {}) {
-    findings::Setup s;
+kinds::RunEntry entry(long long id, const model::SimulatedRun& run, Kind kind, const label::Label& label,
+                      std::optional<double> chargerWatts = {}) {
+    setup::Setup s;
     s.meter = benchMeter();
     s.claimedRecharge = label.rechargeTime;
     s.claimedInput = label.inputWatts;
@@ -36,20 +36,19 @@ findings::RunEntry entry(long long id, const model::SimulatedRun& run, Kind kind
         s.chargerWatts = Watts(*chargerWatts);
     s.pathOhms = Measured(0.0);
     setRating(s, label);
-    findings::RunEntry e;
+    kinds::RunEntry e;
     e.run = id;
-    e.title = findings::kindKey(kind) + " " + std::to_string(id);
+    e.title = records::kindKey(kind) + " " + std::to_string(id);
     e.chargerWatts = chargerWatts;
-    e.finding = *findings::analyse(run.trace, kind, s);
+    e.finding = *kinds::analyse(run.trace, kind, s);
     return e;
 }
 
-Evidence evidenceOf(const label::Label& label, std::vector<findings::RunEntry> runs,
-                    std::vector<SheetRun> sheets = {}) {
+Evidence evidenceOf(const label::Label& label, std::vector<kinds::RunEntry> runs, std::vector<SheetRun> sheets = {}) {
     Evidence e;
     e.name = "Test bank";
     e.label = label;
-    e.together = findings::judgeTogether(runs, std::nullopt, {});
+    e.together = together::judgeTogether(runs, std::nullopt, {});
     e.runs = std::move(runs);
     e.sheets = std::move(sheets);
     return e;
@@ -255,7 +254,7 @@ private Q_SLOTS:
         label::Label honest = testing::labelOf(bank);
         model::Tools tools;
         tools.cable.ohms = 0.02;
-        behaviour::Facts facts;
+        setup::Facts facts;
         facts.label = honest;
         facts.meter = benchMeter();
         facts.pathOhms = Measured(tools.cable.ohms);
@@ -284,7 +283,7 @@ private Q_SLOTS:
             const model::Bank bank = testing::generatedBank(number);
             label::Label l = testing::labelOf(bank);
             l.claimsPassThrough = l.claimsLowCurrentMode = true;
-            behaviour::Facts facts;
+            setup::Facts facts;
             facts.label = l;
             facts.meter = benchMeter();
             const Judged j = holdClaims(evidenceOf(l, {},
@@ -320,22 +319,22 @@ private Q_SLOTS:
                    {"A", label::Direction::Out, *label::parseTiers("5 V 2 A", "t"), {}, {}}};
         l.shared = *label::parseShared("C1 18 W + A 10 W", "t");
         l.totalWatts = Watts(28);
-        behaviour::Facts facts;
+        setup::Facts facts;
         facts.label = l;
         facts.meter = benchMeter();
-        behaviour::Sheet sheet{Kind::Sharing, {}};
+        records::Sheet sheet{Kind::Sharing, {}};
         const std::string volts = c1 == "0" ? "0" : "9.0";
-        sheet.add({{"round", "1"},
-                   {"port", "C1"},
-                   {"alone_v", "9.0"},
-                   {"alone_a", "2.0"},
-                   {"together_v", volts},
-                   {"together_a", c1.toStdString()}});
-        sheet.add({{"port", "A"},
-                   {"alone_v", "5.0"},
-                   {"alone_a", "2.0"},
-                   {"together_v", "5.0"},
-                   {"together_a", a.toStdString()}});
+        kinds::addRow(sheet, {{"round", "1"},
+                              {"port", "C1"},
+                              {"alone_v", "9.0"},
+                              {"alone_a", "2.0"},
+                              {"together_v", volts},
+                              {"together_a", c1.toStdString()}});
+        kinds::addRow(sheet, {{"port", "A"},
+                              {"alone_v", "5.0"},
+                              {"alone_a", "2.0"},
+                              {"together_v", "5.0"},
+                              {"together_a", a.toStdString()}});
         const Judged j = holdClaims(evidenceOf(l, {}, {{4, "both", sheet, facts}}));
         QCOMPARE(only(j, "together:C1+A").verdict, together);
         QCOMPARE(only(j, "total_watts").verdict, total);
@@ -386,10 +385,11 @@ private Q_SLOTS:
     void an_unknown_meter_is_assumed_and_told() {
         label::Label l;
         l.ports = {{"C", label::Direction::Out, *label::parseTiers("5 V 2 A", "t"), Watts(10), {}}};
-        behaviour::Facts facts;
+        setup::Facts facts;
         facts.label = l;
-        behaviour::Sheet sheet{Kind::Survey, {}};
-        sheet.add(
+        records::Sheet sheet{Kind::Survey, {}};
+        kinds::addRow(
+            sheet,
             {{"port", "C"}, {"way", "out"}, {"asked_v", "5"}, {"offered", "yes"}, {"amps", "2.0"}, {"volts", "5.0"}});
         const Judged j = holdClaims(evidenceOf(l, {}, {{4, "survey", sheet, facts}}));
         const Held& watts = only(j, "watts:C");

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 #include "core/model/simulate.h"
 
 using namespace otterstone;
@@ -106,7 +106,7 @@ private Q_SLOTS:
         QVERIFY(std::fabs(run.trace.amps[30] - 0.5) < 1e-6 && std::fabs(run.trace.amps[60] - 1.0) < 1e-6 &&
                 std::fabs(run.trace.amps[120] - 2.0) < 1e-6);
         QVERIFY(run.trace.volts.back() > 4.0); // the port keeps its volts
-        QCOMPARE(findings::analyse(run.trace, findings::Kind::Drain, {})->drain->endedBy, trace::EndedBy::User);
+        QCOMPARE(kinds::analyse(run.trace, records::Kind::Drain, {})->drain->endedBy, trace::EndedBy::User);
     }
     void a_linear_cell_tapers_exponentially() {
         // Closed form: i = (V_full − OCV) / R, dOCV/dt = s·i / 3600 with s in V/Ah, so i decays with τ = 3600·R / s.
@@ -152,7 +152,7 @@ private Q_SLOTS:
         // 200 meters of one kind, each erring within its accuracy: about 95 % of the k = 2 intervals hold the truth.
         Bank bank;
         bank.cells.ampHours = 1.0;
-        findings::Setup s;
+        setup::Setup s;
         s.meter = *path::parseMeter("volts 0.2%+5mV, amps 0.3%+4mA", "");
         s.pathOhms = Measured(0.1);
         int held = 0;
@@ -163,7 +163,7 @@ private Q_SLOTS:
             r.sampleSeconds = 10.0;
             r.seed = 1000 + static_cast<std::uint64_t>(k);
             const auto run = model::drain(bank, {}, r);
-            const auto f = findings::analyse(run.trace, findings::Kind::Drain, s);
+            const auto f = kinds::analyse(run.trace, records::Kind::Drain, s);
             // The state of a sample lasts until the next in the truth, a trapezoid in the finding: half a step at
             // either end.
             held += std::fabs(f->portWattHours.value() - run.truth.portWattHours) <=

@@ -9,16 +9,16 @@
 #include <nlohmann/json.hpp>
 
 #include "ask.h"
-#include "core/findings/changes.h"
-#include "core/findings/json.h"
+#include "core/kinds/traced/json.h"
+#include "core/together/changes.h"
 #include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::Kind;
-using findings::Mark;
-using findings::Setup;
 using path::Point;
+using records::Kind;
+using records::Mark;
+using setup::Setup;
 
 namespace {
 
@@ -31,8 +31,8 @@ trace::Trace behind(double ohms, double offset = 0.0) {
     return t;
 }
 
-findings::Reading reading(const trace::Trace& t, Point point, const char* name = "second") {
-    findings::Reading r;
+setup::Reading reading(const trace::Trace& t, Point point, const char* name = "second") {
+    setup::Reading r;
     r.point = point;
     r.trace = &t;
     r.meter.name = name;
@@ -68,12 +68,12 @@ private Q_SLOTS:
         const trace::Trace near = behind(0.0), far = behind(ohms, offset);
         Setup s;
         s.also = {reading(near, Point::BankOut)};
-        const auto f = findings::analyse(far, Kind::Drain, s);
+        const auto f = kinds::analyse(far, Kind::Drain, s);
         QVERIFY(f->links.front().ohms.has_value());
         QVERIFY2(near_(f->links.front().ohms->value.value(), ohms),
                  qPrintable(QString::number(f->links.front().ohms->value.value())));
         QVERIFY(f->referred);
-        QVERIFY(about(f->portWattHours.value(), findings::analyse(near, Kind::Drain, {})->wattHours.value(), 1e-9));
+        QVERIFY(about(f->portWattHours.value(), kinds::analyse(near, Kind::Drain, {})->wattHours.value(), 1e-9));
     }
     void meters_that_were_not_started_together_are_laid_over_one_another() {
         const trace::Trace near = behind(0.0);
@@ -82,10 +82,10 @@ private Q_SLOTS:
             t += 1234.5;
         Setup s;
         s.also = {reading(near, Point::BankOut)};
-        QVERIFY(near_(findings::analyse(far, Kind::Drain, s)->links.front().ohms->value.value(), 0.1));
+        QVERIFY(near_(kinds::analyse(far, Kind::Drain, s)->links.front().ohms->value.value(), 0.1));
         // A stated shift stands before the one that is found; a wrong one finds no steady pair, or a wrong line.
         s.also.front().shift = 1234.5;
-        QVERIFY(near_(findings::analyse(far, Kind::Drain, s)->links.front().ohms->value.value(), 0.1));
+        QVERIFY(near_(kinds::analyse(far, Kind::Drain, s)->links.front().ohms->value.value(), 0.1));
     }
     void each_trace_has_its_own_clock() {
         trace::Trace near = behind(0.0);
@@ -95,9 +95,8 @@ private Q_SLOTS:
         Setup s;
         s.also = {reading(near, Point::BankOut)};
         s.also.front().clock = Measured(1.0 / 0.94);
-        const auto f = findings::analyse(far, Kind::Drain, s);
-        QVERIFY(
-            about(f->portWattHours.value(), findings::analyse(behind(0.0), Kind::Drain, {})->wattHours.value(), 1e-9));
+        const auto f = kinds::analyse(far, Kind::Drain, s);
+        QVERIFY(about(f->portWattHours.value(), kinds::analyse(behind(0.0), Kind::Drain, {})->wattHours.value(), 1e-9));
         QVERIFY(near_(f->links.front().ohms->value.value(), 0.1));
     }
     void a_window_cuts_all_traces_alike() {
@@ -106,7 +105,7 @@ private Q_SLOTS:
         s.from = 300;
         s.to = 2100;
         s.also = {reading(near, Point::BankOut)};
-        const auto f = findings::analyse(far, Kind::Drain, s);
+        const auto f = kinds::analyse(far, Kind::Drain, s);
         QVERIFY(about(f->wattHours.value(), 5.0 * 2.0 * 0.5, 1e-3));
         QVERIFY(about(f->portWattHours.value(), 5.2 * 2.0 * 0.5, 1e-3));
     }
@@ -114,7 +113,7 @@ private Q_SLOTS:
         const trace::Trace out = behind(0.05);
         Setup s;
         s.also = {reading(out, Point::BankOut)};
-        const auto f = findings::analyse(recharge(), Kind::Recharge, s);
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(at(*f, Point::BankOut) && at(*f, Point::BankOut)->read);
         QVERIFY(!f->referred); // the input's own port is as before
         QVERIFY(about(f->portWattHours.value(), f->wattHours.value(), 1e-12));
@@ -125,15 +124,15 @@ private Q_SLOTS:
         s.pathOhms = Measured(0.1);
         s.also = {reading(shown, Point::BankOut, "the bank's display")};
         s.also.front().byDisplay = true;
-        const auto f = findings::analyse(behind(0.1), Kind::Drain, s);
+        const auto f = kinds::analyse(behind(0.1), Kind::Drain, s);
         // The port is referred from the meter; the display is another school's figure.
-        const Working* port = findings::figure(*f, "energy_at_port_wh");
+        const Working* port = kinds::figure(*f, "energy_at_port_wh");
         QVERIFY(port->value.value() < at(*f, Point::BankOut)->energy.value.value());
         const auto display = std::find_if(port->others.begin(), port->others.end(),
                                           [](const Working& w) { return w.school == "display"; });
         QVERIFY(display != port->others.end());
-        s.schools.measuredAt = findings::MeasuredAt::Display;
-        QVERIFY(findings::analyse(behind(0.1), Kind::Drain, s)->sentence.find("came out by the bank's own display") !=
+        s.schools.measuredAt = setup::MeasuredAt::Display;
+        QVERIFY(kinds::analyse(behind(0.1), Kind::Drain, s)->sentence.find("came out by the bank's own display") !=
                 std::string::npos);
     }
     void a_wall_meter_gives_the_chargers_efficiency_away() {
@@ -144,7 +143,7 @@ private Q_SLOTS:
         Setup s;
         s.farOhms = Measured(0.0);
         s.also = {reading(wall, Point::Wall)};
-        const auto f = findings::analyse(recharge(), Kind::Recharge, s);
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(about(at(*f, Point::Wall)->energy.value.value(), 20.0, 0.03));
         QVERIFY(f->recharge->wallWattHours.has_value());
         const auto charger =
@@ -164,28 +163,27 @@ private Q_SLOTS:
         Setup s;
         s.meter = *path::parseMeter("volts 0.05%+2mV, amps 0.1%+3mA", "meter");
         s.ownDraw = path::OwnDraw{amps, 5.0};
-        const auto f = findings::analyse(behind(0.0), Kind::Drain, s);
+        const auto f = kinds::analyse(behind(0.0), Kind::Drain, s);
         QCOMPARE(f->portWattHours.value() > f->wattHours.value(), counted);
         bool told = false;
-        walk(*findings::figure(*f, "energy_at_port_wh"),
-             [&](const Working& w) { told = told || w.key == "own_draw_wh"; });
+        walk(*kinds::figure(*f, "energy_at_port_wh"), [&](const Working& w) { told = told || w.key == "own_draw_wh"; });
         QVERIFY(told); // both views are shown either way
-        QVERIFY(findings::analyse(recharge(), Kind::Recharge, s)->portWattHours.value() ==
-                findings::analyse(recharge(), Kind::Recharge, {})->portWattHours.value());
+        QVERIFY(kinds::analyse(recharge(), Kind::Recharge, s)->portWattHours.value() ==
+                kinds::analyse(recharge(), Kind::Recharge, {})->portWattHours.value());
     }
     void measured_below_predicted_is_asked_about() {
         Setup s;
         s.predicted =
             path::predictTier({{{Volts(9), Volts(9), Amps(3)}}, {}}, {}, {{{Volts(9), Volts(9), Amps(3)}}, {}});
-        QVERIFY(warns(*findings::analyse(recharge(), Kind::Recharge, s), "below_predicted")); // 18 W of 27
+        QVERIFY(warns(*kinds::analyse(recharge(), Kind::Recharge, s), "below_predicted")); // 18 W of 27
         s.predicted =
             path::predictTier({{{Volts(9), Volts(9), Amps(2)}}, {}}, {}, {{{Volts(9), Volts(9), Amps(3)}}, {}});
-        const auto fits = findings::analyse(recharge(), Kind::Recharge, s);
+        const auto fits = kinds::analyse(recharge(), Kind::Recharge, s);
         QVERIFY(!warns(*fits, "below_predicted"));
-        QVERIFY(findings::figure(*fits, "predicted_tier")->note.find("charger decides") != std::string::npos);
+        QVERIFY(kinds::figure(*fits, "predicted_tier")->note.find("charger decides") != std::string::npos);
     }
     void what_a_full_bank_draws_is_told() {
-        const auto f = findings::analyse(recharge(), Kind::Recharge, {});
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, {});
         QVERIFY(about(*f->recharge->idleWatts, 0.09, 0.1));
         QVERIFY(f->recharge->untilEndWattHours.value() < f->wattHours.value());
     }
@@ -198,7 +196,7 @@ private Q_SLOTS:
             t.volts.push_back(5.0);
             t.amps.push_back(0.5);
         }
-        const auto f = findings::analyse(t, Kind::Drain, {});
+        const auto f = kinds::analyse(t, Kind::Drain, {});
         QCOMPARE(f->gaps.size(), std::size_t(1));
         QVERIFY(f->wattHours.from(ErrorSource::ofRun("", "gap at 3599 s")) > 0.1);
         QVERIFY(std::fabs(f->wattHours.from(ErrorSource::ofRun("", "between samples"))) < 0.001);
@@ -209,7 +207,7 @@ private Q_SLOTS:
         for (std::size_t k = 0; k < t.size(); ++k)
             t.temperature.push_back(k == 12345 ? 61.5
                                                : 20.0 + 15.0 * (1.0 - std::exp(-static_cast<double>(k) / 2000.0)));
-        const auto f = findings::analyse(t, Kind::Drain, {});
+        const auto f = kinds::analyse(t, Kind::Drain, {});
         QCOMPARE(f->heat->hottest, 61.5);
         QVERIFY(f->heat->rise && about(f->heat->rise->value(), 15.0, 0.02));
     }
@@ -218,9 +216,9 @@ private Q_SLOTS:
         s.marks = {{100, Mark::What::Unplugged, {}, "charger error"},
                    {130, Mark::What::Plugged, {}, ""},
                    {10, Mark::What::Percent, 3.0, ""}};
-        const auto f = findings::analyse(recharge(), Kind::Recharge, s);
-        QVERIFY(findings::figure(*f, "stamps")->note.find("charger error") != std::string::npos);
-        QVERIFY(findings::figure(*f, "stamps")->note.find("plugged in at 2 min 10 s") != std::string::npos);
+        const auto f = kinds::analyse(recharge(), Kind::Recharge, s);
+        QVERIFY(kinds::figure(*f, "stamps")->note.find("charger error") != std::string::npos);
+        QVERIFY(kinds::figure(*f, "stamps")->note.find("plugged in at 2 min 10 s") != std::string::npos);
     }
 
     // Every figure has a place or says that it needs none, and its budget adds up (C8).
@@ -241,7 +239,7 @@ private Q_SLOTS:
         s.marks = {{0, Mark::What::Percent, 100, ""}};
         int seen = 0;
         for (const Kind kind : {Kind::Drain, Kind::Recharge}) {
-            const auto f = findings::analyse(kind == Kind::Drain ? behind(0.1) : recharge(), kind, s);
+            const auto f = kinds::analyse(kind == Kind::Drain ? behind(0.1) : recharge(), kind, s);
             QVERIFY(f.has_value());
             for (const Working& figure : f->figures) {
                 walk(figure, [&](const Working& w) {
@@ -257,7 +255,7 @@ private Q_SLOTS:
                         squares += c.u * c.u;
                     QVERIFY2(std::fabs(std::sqrt(squares) - w.value.u()) <= 1e-12 + 1e-9 * w.value.u(),
                              w.label.c_str());
-                    const std::string table = findings::budgetText(w);
+                    const std::string table = kinds::budgetText(w);
                     QCOMPARE(table.empty(), !w.value.hasDoubt());
                     QCOMPARE(static_cast<std::size_t>(std::count(table.begin(), table.end(), '\n')),
                              table.empty() ? 0 : w.value.budget().size() + 1);
@@ -272,12 +270,12 @@ private Q_SLOTS:
         label::Label l;
         l.energy = WattHours(14);
         setRating(s, l);
-        const auto before = findings::analyse(behind(0.1), Kind::Drain, s);
-        QVERIFY(findings::changesBetween(*before, *before).empty());
+        const auto before = kinds::analyse(behind(0.1), Kind::Drain, s);
+        QVERIFY(together::changesBetween(*before, *before).empty());
         s.clock = Measured(0.94);
-        const auto after = findings::analyse(behind(0.1), Kind::Drain, s);
+        const auto after = kinds::analyse(behind(0.1), Kind::Drain, s);
         QStringList labels;
-        for (const auto& c : findings::changesBetween(*before, *after)) {
+        for (const auto& c : together::changesBetween(*before, *after)) {
             labels << QString::fromStdString(c.label);
             QVERIFY(c.before != c.after);
         }
@@ -287,12 +285,12 @@ private Q_SLOTS:
         // A figure that is new on one side reads unknown on the other.
         s.cellVolts = Volts(3.7);
         bool fresh = false;
-        for (const auto& c : findings::changesBetween(*after, *findings::analyse(behind(0.1), Kind::Drain, s)))
+        for (const auto& c : together::changesBetween(*after, *kinds::analyse(behind(0.1), Kind::Drain, s)))
             fresh = fresh || (c.before == "unknown" && c.label.starts_with("equivalent charge"));
         QVERIFY(fresh);
     }
     void the_contract_keeps_its_old_keys_and_gains_new_ones() {
-        const auto json = findings::toContract(*findings::analyse(behind(0.1), Kind::Drain, {}));
+        const auto json = kinds::toContract(*kinds::analyse(behind(0.1), Kind::Drain, {}));
         for (const char* key : {"kind",
                                 "samples",
                                 "skipped_lines",

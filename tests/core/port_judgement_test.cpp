@@ -2,16 +2,16 @@
 // and whom a gate stops.
 #include <QTest>
 
-#include "core/behaviour/light_load.h"
-#include "core/behaviour/pass_through.h"
-#include "core/behaviour/survey.h"
 #include "core/judgement/rank.h"
+#include "core/kinds/light_load/light_load.h"
+#include "core/kinds/pass_through/pass_through.h"
+#include "core/kinds/survey/survey.h"
 #include "core/label/conflicts.h"
 #include "core/plan/use.h"
 #include "sources.h"
 
 using namespace otterstone;
-using namespace otterstone::behaviour;
+using namespace otterstone::kinds;
 using judgement::Cell;
 using judgement::Comparison;
 using judgement::Passes;

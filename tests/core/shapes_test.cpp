@@ -4,12 +4,12 @@
 #include <cmath>
 #include <random>
 
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 #include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::Kind;
+using records::Kind;
 using trace::Trace;
 
 namespace {
@@ -81,7 +81,7 @@ private Q_SLOTS:
         QFETCH(double, step);
         QFETCH(double, noise);
         const Shape shape{watts, bulk, tau, step, noise};
-        const auto f = findings::analyse(shape.trace(), Kind::Recharge, {});
+        const auto f = kinds::analyse(shape.trace(), Kind::Recharge, {});
         QVERIFY(f.has_value());
         const auto& r = *f->recharge;
         // Noise may end a stretch early by what it moves the crossing: Δt = τ·Δp/p.
@@ -128,7 +128,7 @@ private Q_SLOTS:
         Trace t;
         addLevel(t, seconds, volts, amps, step);
         addLevel(t, std::max(60.0, 3.0 * step), 0.0, 0.0, step);
-        const auto f = findings::analyse(t, Kind::Drain, {});
+        const auto f = kinds::analyse(t, Kind::Drain, {});
         QVERIFY(f.has_value());
         QCOMPARE(f->drain->endedBy, trace::EndedBy::CutOff);
         QVERIFY(std::fabs(f->drain->activeSeconds - seconds) <= step + 1e-6);
@@ -144,7 +144,7 @@ private Q_SLOTS:
             addLevel(t, 600, 5.0, 2.0);
             addLevel(t, 20, 0.0, 0.0);
         }
-        const auto f = findings::analyse(t, Kind::Drain, {});
+        const auto f = kinds::analyse(t, Kind::Drain, {});
         QCOMPARE(f->drain->interruptions.size(), std::size_t(3));
         QVERIFY(std::fabs(f->drain->activeSeconds - 2400.0) <= 4.0);
         QStringList names;
@@ -158,7 +158,7 @@ private Q_SLOTS:
             addLevel(t, 20, 9.0, 0.3); // a top-off
             addLevel(t, 900, 9.0, 0.005);
         }
-        const auto f = findings::analyse(t, Kind::Recharge, {});
+        const auto f = kinds::analyse(t, Kind::Recharge, {});
         QVERIFY(std::fabs(*f->recharge->endOfCharge - Shape{}.end()) < 3.0);
     }
     void a_pause_in_the_middle_is_no_end() {
@@ -169,7 +169,7 @@ private Q_SLOTS:
         add(
             t, 4800, 1.0, [](double) { return 9.0; }, [](double x) { return 2.0 * std::exp(-x / 1200.0); });
         addLevel(t, 900, 9.0, 0.005);
-        const auto f = findings::analyse(t, Kind::Recharge, {});
+        const auto f = kinds::analyse(t, Kind::Recharge, {});
         QVERIFY(*f->recharge->endOfCharge > 4800.0 + 3000.0);
         QVERIFY(f->recharge->throttles.empty()); // unplugged, not throttled
         bool off = false;
@@ -178,18 +178,18 @@ private Q_SLOTS:
         QVERIFY(off);
     }
     void the_full_rule_can_be_set() {
-        findings::Setup s;
+        setup::Setup s;
         s.full = {0.20, 60.0};
-        const auto f = findings::analyse(Shape{}.trace(), Kind::Recharge, s);
+        const auto f = kinds::analyse(Shape{}.trace(), Kind::Recharge, s);
         QVERIFY(std::fabs(*f->recharge->endOfCharge - (3600.0 + 1200.0 * std::log(5.0))) < 3.0);
     }
     void a_window_cuts_energy_and_times() {
-        findings::Setup s;
+        setup::Setup s;
         s.from = 600.0;
         s.to = 1800.5;
         Trace t;
         addLevel(t, 3600, 5.0, 2.0);
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         QVERIFY(std::fabs(f->wattHours.value() - 10.0 * 1200.5 / 3600.0) < 1e-9);
         QVERIFY(std::fabs(f->durationSeconds - 1200.5) < 1e-9);
     }
@@ -199,10 +199,10 @@ private Q_SLOTS:
         t.time.push_back(t.time.back() + 4.0); // below the rule's 5 s
         t.volts.push_back(5.0);
         t.amps.push_back(2.0);
-        QVERIFY(findings::analyse(t, Kind::Drain, {})->gaps.empty());
-        findings::Setup s;
+        QVERIFY(kinds::analyse(t, Kind::Drain, {})->gaps.empty());
+        setup::Setup s;
         s.maxGap = 2.0;
-        const auto f = findings::analyse(t, Kind::Drain, s);
+        const auto f = kinds::analyse(t, Kind::Drain, s);
         QCOMPARE(f->gaps.size(), std::size_t(1));
         QVERIFY(std::fabs(f->wattHours.value() - 10.0 * 103.0 / 3600.0) <
                 1e-9); // what flowed in it is counted; steady as it is, it leaves nothing open

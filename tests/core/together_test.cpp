@@ -3,15 +3,15 @@
 
 #include <cmath>
 
-#include "core/findings/bank_findings.h"
-#include "core/findings/device.h"
+#include "core/kinds/traced/device.h"
+#include "core/together/bank_findings.h"
 #include "sources.h"
 #include "traces.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::RunEntry;
-using findings::Schools;
+using kinds::RunEntry;
+using setup::Schools;
 
 namespace {
 
@@ -28,7 +28,7 @@ RunEntry drained(long long id, double hours, double volts, double amps, const st
     addLevel(t, 30, volts, 0.0, 10.0);
     addLevel(t, hours * 3600, volts, amps, 10.0);
     addLevel(t, 60, 0.0, 0.0, 10.0);
-    findings::Setup s;
+    setup::Setup s;
     s.meter = meter();
     label::Label l;
     l.energy = WattHours(37);
@@ -38,12 +38,12 @@ RunEntry drained(long long id, double hours, double volts, double amps, const st
     r.title = "drain " + std::to_string(id);
     r.startedAt = day;
     r.settling = settling;
-    r.finding = *findings::analyse(t, findings::Kind::Drain, s);
+    r.finding = *kinds::analyse(t, records::Kind::Drain, s);
     return r;
 }
 
 RunEntry filled(long long id, const std::string& day, std::optional<double> chargerEfficiency = {}) {
-    findings::Setup s;
+    setup::Setup s;
     s.meter = meter();
     if (chargerEfficiency) {
         s.chargerEfficiency = Measured(*chargerEfficiency);
@@ -54,7 +54,7 @@ RunEntry filled(long long id, const std::string& day, std::optional<double> char
     r.title = "recharge " + std::to_string(id);
     r.startedAt = day;
     r.charger = "Hut socket";
-    r.finding = *findings::analyse(recharge(6000), findings::Kind::Recharge, s);
+    r.finding = *kinds::analyse(recharge(6000), records::Kind::Recharge, s);
     return r;
 }
 
@@ -66,9 +66,9 @@ class TogetherTest : public QObject {
 private Q_SLOTS:
     // Common practice: 72/96 = 75 %; × 0.9 = 67.5 %, so + 48 %, not + 32 %.
     void extra_from_the_grid_is_one_over_efficiency_less_one() {
-        const Working trip = findings::roundTripWorking(Measured(72), Measured(96));
+        const Working trip = together::roundTripWorking(Measured(72), Measured(96));
         QVERIFY(near(trip.value.value(), 0.75, 1e-12));
-        const Working extra = findings::extraFromGrid(Measured(0.675));
+        const Working extra = together::extraFromGrid(Measured(0.675));
         QVERIFY(std::fabs(extra.value.value() - 0.4815) < 1e-4);
         QVERIFY(extra.note.find("not 32 %") != std::string::npos || extra.note.find("not 33 %") != std::string::npos);
     }
@@ -76,10 +76,10 @@ private Q_SLOTS:
     void one_meters_gain_cancels_in_the_round_trip() {
         const Measured out = Measured(72, 0.7, otterstone::testing::source("meter: volts gain")),
                        in = Measured(96, 96 * 0.7 / 72, otterstone::testing::source("meter: volts gain"));
-        QVERIFY(findings::roundTripWorking(out, in).value.u() < 1e-12);
+        QVERIFY(together::roundTripWorking(out, in).value.u() < 1e-12);
     }
     void pairs_take_the_recharge_before_the_drain() {
-        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02"),
+        const auto b = together::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02"),
                                                 filled(3, "2026-01-03"), drained(4, 2.0, 5.0, 2.0, "2026-01-04")},
                                                37.0, {});
         QCOMPARE(b.pairs.size(), std::size_t(2));
@@ -93,10 +93,10 @@ private Q_SLOTS:
     }
     // Common practice: 259.2 / 86.4 = 3.
     void cycles_are_energy_put_in_over_rated() {
-        const Working w = findings::cycleCount(Measured(259.2), 86.4);
+        const Working w = together::cycleCount(Measured(259.2), 86.4);
         QVERIFY(near(w.value.value(), 3.0, 1e-12));
         QVERIFY(w.note.starts_with("3 whole"));
-        QVERIFY(findings::cycleCount(Measured(258.0), 86.4).note.starts_with("2 whole"));
+        QVERIFY(together::cycleCount(Measured(258.0), 86.4).note.starts_with("2 whole"));
     }
 
     void repeats_leave_settling_runs_out() {
@@ -104,7 +104,7 @@ private Q_SLOTS:
             drained(1, 4.4, 5.0, 1.0, "2026-01-01", true), drained(2, 4.00, 5.0, 1.0, "2026-01-02"),
             drained(3, 4.02, 5.0, 1.0, "2026-01-03"), drained(4, 3.98, 5.0, 1.0, "2026-01-04"),
             drained(5, 1.0, 9.0, 2.0, "2026-01-05")};
-        const auto b = findings::judgeTogether(runs, 37.0, {});
+        const auto b = together::judgeTogether(runs, 37.0, {});
         QCOMPARE(b.repeats.size(), std::size_t(1));
         const auto& g = b.repeats.front();
         QCOMPARE(g.runs, (std::vector<long long>{2, 3, 4}));
@@ -113,19 +113,19 @@ private Q_SLOTS:
         QCOMPARE(g.working.school, std::string("mean"));
         QCOMPARE(g.working.others.size(), std::size_t(2));
         Schools once;
-        once.repeating = findings::Repeating::Once;
-        QCOMPARE(findings::judgeTogether(runs, 37.0, once).repeats.front().repeats.count, std::size_t(1));
+        once.repeating = setup::Repeating::Once;
+        QCOMPARE(together::judgeTogether(runs, 37.0, once).repeats.front().repeats.count, std::size_t(1));
     }
 
     // D17, common practice: 115 Wh, 32 W → 3.6 h.
     void runtime_of_a_load() {
-        const Working w = findings::runtime(Measured(115, 1.0, otterstone::testing::source("drain")), 32, "");
+        const Working w = kinds::runtime(Measured(115, 1.0, otterstone::testing::source("drain")), 32, "");
         QVERIFY(near(w.value.value(), 3.59375 * 3600, 1e-12));
         QVERIFY(near(w.value.u() / w.value.value(), 1.0 / 115, 1e-12));
     }
 
     void repeated_recharges_are_grouped_by_their_power() {
-        const auto b = findings::judgeTogether(
+        const auto b = together::judgeTogether(
             {filled(1, "2026-01-01"), filled(2, "2026-01-02"), filled(3, "2026-01-03")}, 37.0, {});
         QCOMPARE(b.repeats.size(), std::size_t(1));
         QVERIFY(b.repeats.front().what.starts_with("recharge at 18 W"));
@@ -135,7 +135,7 @@ private Q_SLOTS:
         QVERIFY(b.repeats.front().repeats.mean.u() > 0.0);
     }
     void undated_runs_keep_the_books_order() {
-        const auto b = findings::judgeTogether(
+        const auto b = together::judgeTogether(
             {drained(1, 4.0, 5.0, 1.0, ""), filled(2, ""), drained(3, 2.0, 5.0, 2.0, "2020-01-01")}, 37.0, {});
         QCOMPARE(b.pairs.size(), std::size_t(2));
         QCOMPARE(b.pairs[0].drain, 1LL); // its recharge came after it, and is still its only one
@@ -146,25 +146,25 @@ private Q_SLOTS:
         addLevel(t, 3600, 5.0, 1.0, 10.0); // the log ends under load
         RunEntry half;
         half.run = 9;
-        half.finding = *findings::analyse(t, findings::Kind::Drain, {});
-        const auto b = findings::judgeTogether({filled(1, "2026-01-01"), half, half}, 37.0, {});
+        half.finding = *kinds::analyse(t, records::Kind::Drain, {});
+        const auto b = together::judgeTogether({filled(1, "2026-01-01"), half, half}, 37.0, {});
         QVERIFY(b.pairs.empty() && b.repeats.empty() && !b.usable && !b.usableFigure);
         QVERIFY(b.cycles.has_value()); // what went in still counts
     }
     void efficiency_is_reckoned_as_the_house_does_data() {
         QTest::addColumn<int>("against");
         QTest::addColumn<QString>("school");
-        QTest::newRow("label") << static_cast<int>(findings::Against::Label) << "label";
-        QTest::newRow("put in") << static_cast<int>(findings::Against::PutIn) << "put_in";
-        QTest::newRow("wall") << static_cast<int>(findings::Against::Wall) << "wall";
+        QTest::newRow("label") << static_cast<int>(setup::Against::Label) << "label";
+        QTest::newRow("put in") << static_cast<int>(setup::Against::PutIn) << "put_in";
+        QTest::newRow("wall") << static_cast<int>(setup::Against::Wall) << "wall";
     }
     void efficiency_is_reckoned_as_the_house_does() {
         QFETCH(int, against);
         QFETCH(QString, school);
         Schools s;
-        s.against = static_cast<findings::Against>(against);
+        s.against = static_cast<setup::Against>(against);
         const auto b =
-            findings::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02")}, 37.0, s);
+            together::judgeTogether({filled(1, "2026-01-01", 0.9), drained(2, 4.0, 5.0, 1.0, "2026-01-02")}, 37.0, s);
         QCOMPARE(QString::fromStdString(b.efficiency->school), school);
         QCOMPARE(b.efficiency->others.size(), std::size_t(2));
         const double in = b.pairs.front().figures.front().value.value();
@@ -176,19 +176,19 @@ private Q_SLOTS:
         addLevel(t, 30, 5.0, 0.0, 10.0);
         addLevel(t, 4 * 3600, 5.0, 1.0, 10.0);
         addLevel(t, 60, 0.0, 0.0, 10.0);
-        findings::Setup s;
-        s.device = findings::Device{"lamp", Stated(18.0), {}, {}};
-        s.marks = {{0, findings::Mark::What::DevicePercent, 10, ""},
-                   {14000, findings::Mark::What::DevicePercent, 95, ""}};
+        setup::Setup s;
+        s.device = setup::Device{"lamp", Stated(18.0), {}, {}};
+        s.marks = {{0, records::Mark::What::DevicePercent, 10, ""},
+                   {14000, records::Mark::What::DevicePercent, 95, ""}};
         RunEntry into;
         into.run = 2;
         into.startedAt = "2026-01-02";
         into.intoDevice = true;
-        into.finding = *findings::analyse(t, findings::Kind::Drain, s);
-        QVERIFY(near(findings::figure(into.finding, "stored_wh")->value.value(), 0.85 * 18.0, 1e-9));
+        into.finding = *kinds::analyse(t, records::Kind::Drain, s);
+        QVERIFY(near(kinds::figure(into.finding, "stored_wh")->value.value(), 0.85 * 18.0, 1e-9));
         Schools devices;
-        devices.drainBy = findings::DrainBy::Devices;
-        const auto b = findings::judgeTogether({filled(1, "2026-01-01", 0.9), into}, 37.0, devices);
+        devices.drainBy = setup::DrainBy::Devices;
+        const auto b = together::judgeTogether({filled(1, "2026-01-01", 0.9), into}, 37.0, devices);
         QVERIFY(b.pairs.front().wallToDevice.has_value());
         QVERIFY(near(b.pairs.front().wallToDevice->value() / b.pairs.front().wallToPort->value(), 0.85 * 18.0 / 20.0,
                      0.01));
@@ -197,20 +197,20 @@ private Q_SLOTS:
     void a_curve_at_one_voltage_stands_before_a_mixed_one() {
         std::vector<RunEntry> runs = {drained(1, 10.0, 5.0, 0.4, "2026-01-01"), drained(2, 4.0, 5.0, 1.0, "2026-01-02"),
                                       drained(3, 1.9, 5.0, 2.0, "2026-01-03"), drained(4, 1.1, 9.0, 2.0, "2026-01-04")};
-        const auto b = findings::judgeTogether(runs, 37.0, {});
+        const auto b = together::judgeTogether(runs, 37.0, {});
         QCOMPARE(b.usableTier, std::string("5 V"));
         QCOMPARE(b.usable->points().size(), std::size_t(3));
         QCOMPARE(b.otherDrains.size(), std::size_t(1));
         runs.erase(runs.begin()); // voltages are not mixed: two loads at 5 V, and what else is known, stand before one
                                   // more at 9 V
-        const auto fewer = findings::judgeTogether(runs, 37.0, {});
+        const auto fewer = together::judgeTogether(runs, 37.0, {});
         QCOMPARE(fewer.usableTier, std::string("5 V"));
         QCOMPARE(fewer.usable->points().size(), std::size_t(2));
         QCOMPARE(fewer.otherDrains.size(), std::size_t(1));
     }
     void what_is_missing_is_said() {
-        QCOMPARE(findings::judgeTogether({}, 37.0, {}).missing.size(), std::size_t(2));
-        const auto b = findings::judgeTogether(
+        QCOMPARE(together::judgeTogether({}, 37.0, {}).missing.size(), std::size_t(2));
+        const auto b = together::judgeTogether(
             {drained(1, 4.0, 5.0, 1.0, "2026-01-01"), drained(2, 2.0, 5.0, 2.0, "2026-01-02"), filled(3, "2026-01-03")},
             37.0, {});
         QVERIFY(b.usable.has_value());
@@ -223,15 +223,15 @@ private Q_SLOTS:
     void usable_energy_follows_the_houses_drain() {
         const std::vector<RunEntry> runs = {drained(1, 4.0, 5.0, 1.0, "2026-01-01"),
                                             drained(2, 1.0, 9.0, 2.0, "2026-01-02")};
-        const auto b = findings::judgeTogether(runs, 37.0, {});
+        const auto b = together::judgeTogether(runs, 37.0, {});
         QCOMPARE(b.usableFigure->school, std::string("gentle_and_near_full"));
         QVERIFY(near(b.usableFigure->value.value(), (20.0 + 18.0) / 2, 0.01));
         Schools hard;
-        hard.drainBy = findings::DrainBy::NearFull;
-        QVERIFY(near(findings::judgeTogether(runs, 37.0, hard).usableFigure->value.value(), 18.0, 0.01));
+        hard.drainBy = setup::DrainBy::NearFull;
+        QVERIFY(near(together::judgeTogether(runs, 37.0, hard).usableFigure->value.value(), 18.0, 0.01));
         Schools powered;
-        powered.drainBy = findings::DrainBy::IntoBank;
-        QVERIFY(findings::judgeTogether(runs, 37.0, powered).usableFigure->note.find("cannot be worked out") !=
+        powered.drainBy = setup::DrainBy::IntoBank;
+        QVERIFY(together::judgeTogether(runs, 37.0, powered).usableFigure->note.find("cannot be worked out") !=
                 std::string::npos);
     }
 };

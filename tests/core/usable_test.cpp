@@ -3,16 +3,16 @@
 
 #include <cmath>
 
-#include "core/findings/bank_findings.h"
 #include "core/model/simulate.h"
+#include "core/together/bank_findings.h"
 #include "generated_banks.h"
 #include "sources.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
-using findings::UsableCurve;
-using findings::UsableKnown;
-using findings::UsablePoint;
+using together::UsableCurve;
+using together::UsableKnown;
+using together::UsablePoint;
 
 namespace {
 

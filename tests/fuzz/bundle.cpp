@@ -1,7 +1,7 @@
 // A bundle's book.json from anywhere: its records, one by one.
-#include "book/json_put.h"
-#include "book/json_records.h"
-#include "core/json_text.h"
+#include "book/store/json_put.h"
+#include "book/store/json_records.h"
+#include "core/quantity/json_text.h"
 #include "entry.h"
 
 using namespace otterstone;

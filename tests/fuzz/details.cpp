@@ -1,8 +1,8 @@
 // A run's details as a book's cell holds them, with the gear and the bank it was made with: read, set up, and worked
 // out on a short trace.
-#include "book/finding_store.h"
-#include "book/json_put.h"
-#include "book/json_records.h"
+#include "book/store/json_put.h"
+#include "book/store/json_records.h"
+#include "book/store/finding_store.h"
 #include "entry.h"
 #include "finite.h"
 
@@ -12,25 +12,25 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const auto all = parseJson(fuzz::text(data, size), "here");
     if (!all || !all->is_object())
         return 0;
-    book::Run run;
-    book::Bank bank;
-    book::Bench bench;
+    records::Run run;
+    records::Bank bank;
+    setup::Bench bench;
     try {
-        run.kind = findings::kindFromKey(all->contains("kind") && all->at("kind").is_string()
-                                             ? all->at("kind").get<std::string>()
-                                             : "drain")
-                       .value_or(findings::Kind::Drain);
+        run.kind = records::kindFromKey(all->contains("kind") && all->at("kind").is_string()
+                                            ? all->at("kind").get<std::string>()
+                                            : "drain")
+                       .value_or(records::Kind::Drain);
         if (book::has(*all, "gear")) {
             for (const auto& g : book::list(*all, "gear")) {
                 bench.gear.push_back(book::gearFromJson(g));
-                bench.gear.back().id = static_cast<book::Id>(bench.gear.size());
+                bench.gear.back().id = static_cast<records::Id>(bench.gear.size());
             }
         }
         if (book::has(*all, "bank"))
             bank = book::bankFromJson(all->at("bank"));
         book::readDetails(*all, run);
-        for (const book::Stretch& s : book::kStretches) {
-            for (const book::Gear& g : bench.gear) {
+        for (const records::Stretch& s : records::kStretches) {
+            for (const records::Gear& g : bench.gear) {
                 if (g.kind == s.kind)
                     run.*(s.piece) = g.id;
             }
@@ -48,15 +48,15 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     if (run.target)
         run.target->bank = bank.id;
     bench.banks.push_back(bank);
-    const findings::Setup setup = book::setupOf(bank, run, bench);
+    const setup::Setup setup = setup::setupOf(bank, run, bench);
     if (run.countersOnly) {
-        for (const auto kind : {findings::Kind::Drain, findings::Kind::Recharge}) {
-            if (const auto finding = findings::analyseCounters(*run.countersOnly, kind, setup))
+        for (const auto kind : {records::Kind::Drain, records::Kind::Recharge}) {
+            if (const auto finding = kinds::analyseCounters(*run.countersOnly, kind, setup))
                 fuzz::mustBeFinite(*finding);
         }
     }
-    for (const auto kind : {findings::Kind::Drain, findings::Kind::Recharge}) {
-        if (const auto finding = findings::analyse(t, kind, setup))
+    for (const auto kind : {records::Kind::Drain, records::Kind::Recharge}) {
+        if (const auto finding = kinds::analyse(t, kind, setup))
             fuzz::mustBeFinite(*finding);
     }
     return 0;

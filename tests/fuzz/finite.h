@@ -1,7 +1,7 @@
 // What must hold of any trace that was read, and of any finding that was made.
 #pragma once
 
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 #include "entry.h"
 
 namespace otterstone::fuzz {
@@ -26,7 +26,7 @@ inline void mustBeFinite(const Working& w) {
         mustBeFinite(part);
 }
 
-inline void mustBeFinite(const findings::Finding& f) {
+inline void mustBeFinite(const kinds::Finding& f) {
     for (const Working& w : f.figures)
         mustBeFinite(w);
     must(std::isfinite(f.wattHours.value()) && std::isfinite(f.durationSeconds) && std::isfinite(f.peakWatts) &&

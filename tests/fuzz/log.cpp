@@ -1,6 +1,6 @@
 // A log's bytes, as a file or as pasted; what comes out is analysed.
 #include "logs/log.h"
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 #include "entry.h"
 #include "finite.h"
 
@@ -14,8 +14,8 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     if (!log)
         return 0;
     fuzz::mustBeSound(log->trace);
-    for (const auto kind : {findings::Kind::Drain, findings::Kind::Recharge}) {
-        if (const auto finding = findings::analyse(log->trace, kind, {}))
+    for (const auto kind : {records::Kind::Drain, records::Kind::Recharge}) {
+        if (const auto finding = kinds::analyse(log->trace, kind, {}))
             fuzz::mustBeFinite(*finding);
     }
     return 0;

@@ -1,7 +1,7 @@
 // What a bank is to be chosen for, a simulated bank, and what was published, as JSON from anywhere.
-#include "core/json_text.h"
 #include "core/judgement/purpose.h"
 #include "core/model/bank_json.h"
+#include "core/quantity/json_text.h"
 #include "entry.h"
 #include "report/history.h"
 

@@ -1,5 +1,5 @@
 // A recipe from a stranger: written out, told in words, and reckoned.
-#include "bench/recipe.h"
+#include "bench/recipes/recipe.h"
 #include "entry.h"
 
 using namespace otterstone;

@@ -1,5 +1,5 @@
 // The sums over any trace at all: odd numbers, odd lengths, odd windows.
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 #include "entry.h"
 #include "finite.h"
 
@@ -22,7 +22,7 @@ double reading(fuzz::Bytes& in, double step) {
 int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     fuzz::Bytes in(data, size);
     const unsigned columns = in.byte(), options = in.byte();
-    findings::Setup setup;
+    setup::Setup setup;
     setup.run = "fuzz";
     if (options & 1u)
         setup.meter = path::parseMeter("V 0.5 % + 2 mV; A 1 % + 5 mA", "fuzz").value_or(path::Meter{});
@@ -39,7 +39,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
         printed.energy = WattHours(reading(in, 0.5));
         printed.capacity = AmpHours(reading(in, 0.1));
         printed.cellVolts = Volts(reading(in, 0.1));
-        findings::setRating(setup, printed);
+        setup::setRating(setup, printed);
     }
     if (options & 64u)
         setup.hand = options & 128u ? trace::Between::Held : trace::Between::Joined;
@@ -63,8 +63,8 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     }
     if (columns & 8u) // a column of another length
         t.temperature.resize(in.byte());
-    for (const auto kind : {findings::Kind::Drain, findings::Kind::Recharge}) {
-        if (const auto finding = findings::analyse(t, kind, setup))
+    for (const auto kind : {records::Kind::Drain, records::Kind::Recharge}) {
+        if (const auto finding = kinds::analyse(t, kind, setup))
             fuzz::mustBeFinite(*finding);
     }
     return 0;

@@ -4,7 +4,7 @@
 
 #include <QTemporaryDir>
 
-#include "book/zip_folder.h"
+#include "book/exchange/zip_folder.h"
 #include "entry.h"
 
 using namespace otterstone;

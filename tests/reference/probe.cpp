@@ -6,14 +6,14 @@
 #include <nlohmann/json.hpp>
 
 #include "../core/sources.h"
-#include "core/findings/heat.h"
-#include "core/findings/usable.h"
 #include "core/judgement/rank.h"
 #include "core/judgement/verdict.h"
+#include "core/kinds/traced/heat.h"
 #include "core/path/cable.h"
 #include "core/quantity/line.h"
 #include "core/quantity/measured.h"
 #include "core/quantity/repeats.h"
+#include "core/together/usable.h"
 #include "core/trace/energy.h"
 
 using namespace otterstone;
@@ -90,7 +90,7 @@ json line(const json& c) {
 // D15: the fit that findHeat() makes.
 json heat(const json& c) {
     const auto t = list(c, "time"), celsius = list(c, "celsius");
-    const auto h = findings::findHeat(t, celsius, {}, c.at("ambient").get<double>());
+    const auto h = kinds::findHeat(t, celsius, {}, c.at("ambient").get<double>());
     return {
         {"rise", h->rise->value()}, {"u_rise", h->rise->u()}, {"tau", h->seconds->value()}, {"u_tau", h->seconds->u()}};
 }
@@ -98,11 +98,11 @@ json heat(const json& c) {
 // D8: the curve through drains whose doubts are independent.
 json usable(const json& c) {
     const auto watts = list(c, "watts"), energy = list(c, "wh"), u = list(c, "u");
-    std::vector<findings::UsablePoint> points;
+    std::vector<together::UsablePoint> points;
     for (std::size_t k = 0; k < watts.size(); ++k)
         points.push_back({static_cast<long long>(k), "", watts[k],
                           Measured(energy[k], u[k], otterstone::testing::source("own/" + std::to_string(k)))});
-    findings::UsableKnown known;
+    together::UsableKnown known;
     if (c.contains("put_in"))
         known.putInWattHours = c.at("put_in").get<double>();
     else
@@ -110,7 +110,7 @@ json usable(const json& c) {
     if (c.contains("idle"))
         known.idleWatts = c.at("idle").get<double>();
     known.topWatts = c.at("top").get<double>();
-    const auto curve = findings::UsableCurve::fit(points, known);
+    const auto curve = together::UsableCurve::fit(points, known);
     return {{"e0", curve->emptyLoadWattHours()},
             {"p0", curve->overheadWatts()},
             {"r", curve->resistance()},
@@ -176,9 +176,7 @@ json wire(const json& c) {
             {"millimetres", path::wireMillimetres(c.at("awg"))}};
 }
 
-json celsius(const json& c) {
-    return {{"celsius", findings::parseTemperature(c.at("text").get<std::string>()).value()}};
-}
+json celsius(const json& c) { return {{"celsius", kinds::parseTemperature(c.at("text").get<std::string>()).value()}}; }
 
 } // namespace
 

@@ -10,8 +10,8 @@
 
 #include <nlohmann/json.hpp>
 
-#include "book/demo.h"
-#include "book/material.h"
+#include "book/demo/demo.h"
+#include "book/store/material.h"
 #include "logs/csv.h"
 #include "logs/log.h"
 #include "report/writers.h"
@@ -72,15 +72,15 @@ class ReportTest : public QObject {
     QString other_; ///< the same, for other programs
     std::unique_ptr<book::Book> book_;
 
-    [[nodiscard]] Material materialOf(const std::vector<book::Id>& banks) const {
+    [[nodiscard]] Material materialOf(const std::vector<records::Id>& banks) const {
         return book::gatherMaterial(demo_, banks, "2026-05-01T10:00:00").value();
     }
-    [[nodiscard]] book::Id bankNamed(const std::string& name) const {
-        for (const book::Bank& b : book_->banks()) {
+    [[nodiscard]] records::Id bankNamed(const std::string& name) const {
+        for (const records::Bank& b : book_->banks()) {
             if (b.name == name)
                 return b.id;
         }
-        return book::kNew;
+        return records::kNew;
     }
 
 private Q_SLOTS:
@@ -180,7 +180,7 @@ private Q_SLOTS:
     void every_figure_of_the_demo_reads_the_same_everywhere() {
         int figures = 0;
         const QString findings = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("findings"), other_});
-        for (const book::Bank& bank : book_->banks()) {
+        for (const records::Bank& bank : book_->banks()) {
             const Material m = materialOf({bank.id});
             const Content c = makeContent(m);
             const QString name = QString::fromStdString(bank.name);
@@ -336,13 +336,13 @@ private Q_SLOTS:
     // Published, a meter's clock corrected, published again: the second sheet says what was corrected and which figures
     // moved.
     void a_correction_shows_in_the_next_sheet() {
-        const book::Id pebble = bankNamed("Pebble 5");
+        const records::Id pebble = bankNamed("Pebble 5");
         const Material first = materialOf({pebble});
         QVERIFY(!first.before);
         QVERIFY(book::rememberPublished(*book_, first, makeContent(first)));
         const Content same = makeContent(materialOf({pebble}));
         QVERIFY(tablesOf(same, "changed_means").empty() && tablesOf(same, "changed_figures").empty());
-        for (book::Gear g : book_->gear()) {
+        for (records::Gear g : book_->gear()) {
             if (g.name == "Bench meter") {
                 g.clock = Stated(1.02, 0.001);
                 QVERIFY(book_->save(g));

@@ -41,8 +41,7 @@ public:
         auto* line = qobject_cast<QLineEdit*>(editor);
         if (!model || !line)
             return editor;
-        const auto& choices =
-            behaviour::columnsOf(model->sheet().kind)[static_cast<std::size_t>(index.column())].choices;
+        const auto& choices = kinds::columnsOf(model->sheet().kind)[static_cast<std::size_t>(index.column())].choices;
         if (choices.empty())
             return editor;
         QStringList words;
@@ -74,7 +73,7 @@ private:
 
 } // namespace
 
-void BehaviourPicture::show(const behaviour::Sheet& sheet, const behaviour::Facts& facts, const QString& words) {
+void BehaviourPicture::show(const records::Sheet& sheet, const setup::Facts& facts, const QString& words) {
     sheet_ = sheet;
     facts_ = facts;
     setFixedHeight(static_cast<int>(behaviourHeight(sheet, facts)));
@@ -152,25 +151,25 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
 
 QString BehaviourView::sentence() const { return sentence_->text(); }
 
-void BehaviourView::show(const book::Run& run) {
+void BehaviourView::show(const records::Run& run) {
     const auto bank = session_.book().bank(run.bank);
     if (!bank)
         return;
     const bool another = run.id != run_.id || run.kind != run_.kind;
     run_ = run;
     facts_ = session_.book().factsFor(*bank, run);
-    const behaviour::Sheet sheet = run.sheet.value_or(behaviour::Sheet{run.kind, {}});
+    const records::Sheet sheet = run.sheet.value_or(records::Sheet{run.kind, {}});
     // Where the picture tells every figure already they come last.
-    const bool last = isMatrix() || run.kind == findings::Kind::Survey;
+    const bool last = isMatrix() || run.kind == records::Kind::Survey;
     column_->removeWidget(figures_);
     column_->insertWidget(last ? column_->count() : 2, figures_);
     layers_->setVisible(isMatrix());
     grids_->setCurrentIndex(isMatrix() ? 1 : 0);
     if (isMatrix()) {
         std::vector<std::string> chargers, cables;
-        for (const behaviour::Source& c : facts_.chargers)
+        for (const setup::Source& c : facts_.chargers)
             chargers.push_back(c.name);
-        for (const behaviour::Wire& w : facts_.cables)
+        for (const setup::Wire& w : facts_.cables)
             cables.push_back(w.name);
         matrix_->show(sheet, chargers, cables, session_.book().readOnly());
         if (another) {
@@ -189,7 +188,7 @@ void BehaviourView::show(const book::Run& run) {
     } else {
         model_->show(sheet, session_.book().readOnly());
         if (another) {
-            const auto& columns = behaviour::columnsOf(run.kind);
+            const auto& columns = kinds::columnsOf(run.kind);
             for (std::size_t k = 0; k < columns.size(); ++k)
                 grid_->setColumnWidth(static_cast<int>(k), columns[k].number            ? 78
                                                            : columns[k].choices.empty() ? 92
@@ -208,12 +207,12 @@ void BehaviourView::chooseLayer() {
 }
 
 void BehaviourView::judge() {
-    const behaviour::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
-    const auto said = behaviour::judge(sheet, facts_);
+    const records::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
+    const auto said = kinds::judge(sheet, facts_);
     QStringList remarks;
     if (said) {
         sentence_->setText(qs(said->sentence));
-        for (const behaviour::Remark& r : said->remarks)
+        for (const kinds::Remark& r : said->remarks)
             remarks << QStringLiteral("!  ") + qs(r.problem.sentence());
         for (const Warning& w : said->warnings)
             remarks << QStringLiteral("·  ") + qs(w.text);
@@ -221,7 +220,7 @@ void BehaviourView::judge() {
         fillFigures(said->figures);
     } else {
         sentence_->setText(said.error().code == "nothing_yet"
-                               ? tr("%1: nothing is written down yet.").arg(qs(findings::kindWords(sheet.kind)))
+                               ? tr("%1: nothing is written down yet.").arg(qs(records::kindWords(sheet.kind)))
                                : qs(said.error().sentence()));
         fillFigures({});
     }
@@ -259,7 +258,7 @@ void BehaviourView::uncheckFigures() {
         button->setChecked(false);
 }
 
-void BehaviourView::keep(const behaviour::Sheet& sheet) {
+void BehaviourView::keep(const records::Sheet& sheet) {
     run_.sheet = sheet;
     judge();
     if (auto done = session_.changeRun(run_, tr("what was seen")); !done)
@@ -273,7 +272,7 @@ void BehaviourView::startTyping() {
         return;
     }
     // The first cell that nobody has filled, in the first row that has one.
-    const auto& columns = behaviour::columnsOf(run_.kind);
+    const auto& columns = kinds::columnsOf(run_.kind);
     for (int row = 0; row < model_->rowCount(); ++row) {
         for (int k = 0; k < model_->columnCount(); ++k) {
             if (model_->index(row, k).data().toString().isEmpty() &&
@@ -301,7 +300,7 @@ void BehaviourView::print(QPagedPaintDevice& paper) const {
     // Drawn as on a screen 900 pixels wide.
     const double scale = paper.width() / 900.0;
     painter.scale(scale, scale);
-    const behaviour::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
+    const records::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
     QTextDocument words;
     words.setDefaultFont(app::font(1.0));
     words.setTextWidth(900.0);
@@ -315,7 +314,7 @@ void BehaviourView::print(QPagedPaintDevice& paper) const {
     const double top = words.size().height() + 16.0, tall = behaviourHeight(sheet, facts_);
     paintBehaviour(painter, QRectF(0.0, top, 900.0, tall), sheet, facts_);
     // The rows, without columns nobody used.
-    const auto& columns = behaviour::columnsOf(sheet.kind);
+    const auto& columns = kinds::columnsOf(sheet.kind);
     QString table = QStringLiteral("<table cellpadding='3' border='0'><tr>");
     std::vector<std::size_t> used;
     for (std::size_t k = 0; k < columns.size(); ++k) {

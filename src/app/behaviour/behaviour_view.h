@@ -5,8 +5,8 @@
 #include <QWidget>
 
 #include "app/book_session.h"
-#include "core/behaviour/judge.h"
-#include "core/working.h"
+#include "core/kinds/judge.h"
+#include "core/quantity/working.h"
 
 class QComboBox;
 class QLabel;
@@ -28,14 +28,14 @@ class BehaviourPicture : public QWidget {
 
 public:
     using QWidget::show;
-    void show(const behaviour::Sheet& sheet, const behaviour::Facts& facts, const QString& words);
+    void show(const records::Sheet& sheet, const setup::Facts& facts, const QString& words);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    behaviour::Sheet sheet_;
-    behaviour::Facts facts_;
+    records::Sheet sheet_;
+    setup::Facts facts_;
 };
 
 class BehaviourView : public QWidget {
@@ -45,7 +45,7 @@ public:
     using QWidget::show;
     BehaviourView(BookSession& session, QWidget* parent = nullptr);
 
-    void show(const book::Run& run);
+    void show(const records::Run& run);
     /// The keyboard goes into the grid.
     void startTyping();
     /// The sentence, the picture and the rows on paper.
@@ -64,15 +64,15 @@ Q_SIGNALS:
 
 private:
     void judge();
-    void keep(const behaviour::Sheet& sheet);
+    void keep(const records::Sheet& sheet);
     void chooseLayer();
     void fillFigures(const std::vector<Working>& figures);
     void askForPaper();
-    [[nodiscard]] bool isMatrix() const { return run_.kind == findings::Kind::Matrix; }
+    [[nodiscard]] bool isMatrix() const { return run_.kind == records::Kind::Matrix; }
 
     BookSession& session_;
-    book::Run run_;
-    behaviour::Facts facts_;
+    records::Run run_;
+    setup::Facts facts_;
     QLabel *sentence_, *remarks_, *hint_;
     BehaviourPicture* picture_;
     QWidget* figures_;

@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "app/theme.h"
-#include "core/behaviour/matrix.h"
+#include "core/kinds/matrix/matrix.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -12,7 +12,9 @@ namespace otterstone::app {
 std::vector<std::string>* MatrixModel::row(const QModelIndex& index, bool make) {
     const std::string& charger = chargers_[static_cast<std::size_t>(index.row())];
     const std::string& cable = cables_[static_cast<std::size_t>(index.column())];
-    const auto cell = [this](const std::vector<std::string>& r, const char* key) { return r[sheet_.column(key)]; };
+    const auto cell = [this](const std::vector<std::string>& r, const char* key) {
+        return r[kinds::columnAt(sheet_.kind, key)];
+    };
     for (auto& r : sheet_.rows) {
         if (cell(r, "charger") == charger && cell(r, "cable") == cable && cell(r, "port") == port_ &&
             cell(r, "computer") == computer_)
@@ -20,7 +22,7 @@ std::vector<std::string>* MatrixModel::row(const QModelIndex& index, bool make) 
     }
     if (!make)
         return nullptr;
-    sheet_.add({{"charger", charger}, {"cable", cable}, {"port", port_}, {"computer", computer_}});
+    kinds::addRow(sheet_, {{"charger", charger}, {"cable", cable}, {"port", port_}, {"computer", computer_}});
     return &sheet_.rows.back();
 }
 
@@ -34,7 +36,7 @@ QVariant MatrixModel::data(const QModelIndex& index, int role) const {
     const auto* r = const_cast<MatrixModel*>(this)->row(index, false); // finds, makes nothing
     if (!r)
         return {};
-    const auto cell = [&](const char* key) { return qs((*r)[sheet_.column(key)]); };
+    const auto cell = [&](const char* key) { return qs((*r)[kinds::columnAt(sheet_.kind, key)]); };
     if (!cell("volts").isEmpty() && !cell("watts").isEmpty())
         return tr("%1 V %2 W").arg(cell("volts"), cell("watts"));
     if (!cell("volts").isEmpty() && !cell("amps").isEmpty())
@@ -63,15 +65,15 @@ bool MatrixModel::setData(const QModelIndex& index, const QVariant& value, int r
         }
         return true;
     }
-    const auto read = behaviour::parseCell(text, chargers_[static_cast<std::size_t>(index.row())] + ", " +
-                                                     cables_[static_cast<std::size_t>(index.column())]);
+    const auto read = kinds::parseCell(text, chargers_[static_cast<std::size_t>(index.row())] + ", " +
+                                                 cables_[static_cast<std::size_t>(index.column())]);
     if (!read) {
         Q_EMIT wrong(qs(read.error().sentence()));
         return false;
     }
     auto& r = *row(index, true);
     const auto put = [&](const char* key, const std::optional<double>& v) {
-        r[sheet_.column(key)] = v ? showNumber(*v, 6) : "";
+        r[kinds::columnAt(sheet_.kind, key)] = v ? showNumber(*v, 6) : "";
     };
     put("volts", read->volts);
     put("amps", read->amps);
@@ -81,13 +83,13 @@ bool MatrixModel::setData(const QModelIndex& index, const QVariant& value, int r
     return true;
 }
 
-void MatrixModel::show(const behaviour::Sheet& sheet, const std::vector<std::string>& chargers,
+void MatrixModel::show(const records::Sheet& sheet, const std::vector<std::string>& chargers,
                        const std::vector<std::string>& cables, bool readOnly) {
     readOnly_ = readOnly;
     auto allChargers = chargers, allCables = cables;
     for (const auto& r : sheet.rows) {
         for (const auto& [key, names] : {std::pair("charger", &allChargers), std::pair("cable", &allCables)}) {
-            const std::string& name = r[sheet.column(key)];
+            const std::string& name = r[kinds::columnAt(sheet.kind, key)];
             if (!name.empty() && std::find(names->begin(), names->end(), name) == names->end())
                 names->push_back(name);
         }

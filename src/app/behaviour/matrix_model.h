@@ -3,7 +3,7 @@
 
 #include <QAbstractTableModel>
 
-#include "core/behaviour/sheet.h"
+#include "core/kinds/rows.h"
 
 namespace otterstone::app {
 
@@ -23,9 +23,9 @@ public:
     [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
-    [[nodiscard]] const behaviour::Sheet& sheet() const { return sheet_; }
+    [[nodiscard]] const records::Sheet& sheet() const { return sheet_; }
     /// Names of the gear drawer come first, others from the sheet behind them.
-    void show(const behaviour::Sheet& sheet, const std::vector<std::string>& chargers,
+    void show(const records::Sheet& sheet, const std::vector<std::string>& chargers,
               const std::vector<std::string>& cables, bool readOnly);
     /// Which of its layers is shown.
     void setLayer(const std::string& port, const std::string& computer);
@@ -36,7 +36,7 @@ Q_SIGNALS:
 
 private:
     [[nodiscard]] std::vector<std::string>* row(const QModelIndex& index, bool make);
-    behaviour::Sheet sheet_{behaviour::Kind::Matrix, {}};
+    records::Sheet sheet_{records::Kind::Matrix, {}};
     std::vector<std::string> chargers_, cables_;
     std::string port_, computer_;
     bool readOnly_ = false;

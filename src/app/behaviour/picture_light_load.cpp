@@ -4,14 +4,14 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
-#include "core/behaviour/light_load.h"
+#include "core/kinds/light_load/light_load.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
 
 namespace {
 
-void lane(const Sketch& s, const behaviour::LightLadder& l, const QString& title, double y, double left, double right,
+void lane(const Sketch& s, const kinds::LightLadder& l, const QString& title, double y, double left, double right,
           double most) {
     const Scale x{most, left, right};
     s.text({s.area.left() + 8.0, y + 5.0}, title, theme().ink, 1.0, true);
@@ -19,7 +19,7 @@ void lane(const Sketch& s, const behaviour::LightLadder& l, const QString& title
     if (l.offAt && l.onAt)
         s.p.fillRect(QRectF(QPointF(x(*l.offAt), y - 13.0), QPointF(x(*l.onAt), y + 13.0)),
                      hatching(theme().loss, true));
-    for (const behaviour::LightStep& step : l.steps) {
+    for (const kinds::LightStep& step : l.steps) {
         s.p.setPen(QPen(theme().out, 2.0));
         s.p.setBrush(step.staysOn ? QBrush(theme().out) : QBrush(theme().paper));
         s.p.drawEllipse(QPointF(x(step.amps), y), 6.0, 6.0);
@@ -36,13 +36,12 @@ void lane(const Sketch& s, const behaviour::LightLadder& l, const QString& title
 
 } // namespace
 
-void paintLightLoad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                    const behaviour::Facts& facts) {
+void paintLightLoad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::lightLoad(sheet, facts);
+    const auto f = kinds::lightLoad(sheet, facts);
     double most = 0.01;
-    for (const behaviour::LightLadder* l : {&f.plain, &f.lowMode}) {
-        for (const behaviour::LightStep& step : l->steps)
+    for (const kinds::LightLadder* l : {&f.plain, &f.lowMode}) {
+        for (const kinds::LightStep& step : l->steps)
             most = std::max(most, step.amps);
     }
     const double left = area.left() + 190.0, right = area.right() - 40.0;

@@ -3,18 +3,18 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
-#include "core/behaviour/matrix.h"
+#include "core/kinds/matrix/matrix.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
 
-void paintMatrix(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintMatrix(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::matrix(sheet, facts);
+    const auto f = kinds::matrix(sheet, facts);
     if (f.chargers.empty() || f.cables.empty())
         return;
     double most = 1.0;
-    for (const behaviour::MatrixCell& c : f.cells)
+    for (const kinds::MatrixCell& c : f.cells)
         most = std::max({most, *c.watts, c.predicted ? c.predicted->best.watts().value : 0.0});
     const double left = area.left() + 150.0, top = area.top() + 26.0;
     const double w = (area.right() - left - 8.0) / static_cast<double>(f.cables.size()),
@@ -27,8 +27,8 @@ void paintMatrix(QPainter& painter, const QRectF& area, const behaviour::Sheet& 
         s.text({area.left() + 4.0, y + h / 2.0 + 5.0}, qs(f.chargers[j]), theme().ink, 1.0, true);
         for (std::size_t k = 0; k < f.cables.size(); ++k) {
             // Several ports or a computer on and off: thin bars above one another.
-            std::vector<const behaviour::MatrixCell*> here;
-            for (const behaviour::MatrixCell& c : f.cells) {
+            std::vector<const kinds::MatrixCell*> here;
+            for (const kinds::MatrixCell& c : f.cells) {
                 if (c.charger == f.chargers[j] && c.cable == f.cables[k])
                     here.push_back(&c);
             }
@@ -39,7 +39,7 @@ void paintMatrix(QPainter& painter, const QRectF& area, const behaviour::Sheet& 
             }
             const double each = cell.height() / static_cast<double>(here.size());
             for (std::size_t i = 0; i < here.size(); ++i) {
-                const behaviour::MatrixCell& c = *here[i];
+                const kinds::MatrixCell& c = *here[i];
                 const double bar = std::min(14.0, each * 0.4),
                              at = cell.top() + each * static_cast<double>(i) + each - bar - 3.0;
                 const Scale x{most, cell.left(), cell.right()};

@@ -5,7 +5,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
-#include "core/behaviour/pass_through.h"
+#include "core/kinds/pass_through/pass_through.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -17,7 +17,7 @@ QString flow(const std::optional<double>& volts, const std::optional<double>& wa
                           : QString();
 }
 
-void corner(const Sketch& s, const QRectF& box, const QString& title, const behaviour::Corner& c, double most,
+void corner(const Sketch& s, const QRectF& box, const QString& title, const kinds::Corner& c, double most,
             const std::optional<Measured>& net) {
     s.text({box.left(), box.top() + 16.0}, title, theme().ink, 1.05, true);
     const double x = box.center().x(), y = box.top() + box.height() * 0.42;
@@ -53,12 +53,11 @@ void corner(const Sketch& s, const QRectF& box, const QString& title, const beha
 
 } // namespace
 
-void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                      const behaviour::Facts& facts) {
+void paintPassThrough(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::passThrough(sheet, facts);
+    const auto f = kinds::passThrough(sheet, facts);
     double most = 1.0;
-    for (const behaviour::Corner* c : {&f.inAlone, &f.outAlone, &f.both})
+    for (const kinds::Corner* c : {&f.inAlone, &f.outAlone, &f.both})
         most = std::max({most, c->inWatts.value_or(0.0), c->outWatts.value_or(0.0)});
     const double third = area.width() / 3.0, tall = area.height() - 64.0;
     const auto box = [&](int k) { return QRectF(area.left() + third * k + 12.0, area.top(), third - 36.0, tall); };

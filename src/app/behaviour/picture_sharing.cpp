@@ -4,7 +4,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
-#include "core/behaviour/sharing.h"
+#include "core/kinds/sharing/sharing.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -18,21 +18,21 @@ QString flow(const std::optional<double>& volts, const std::optional<double>& wa
 
 } // namespace
 
-void paintSharing(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::sharing(sheet, facts);
+    const auto f = kinds::sharing(sheet, facts);
     if (f.rounds.empty())
         return;
     double most = 1.0;
-    for (const behaviour::Round& r : f.rounds) {
-        for (const behaviour::SharedPort& p : r.ports)
+    for (const kinds::Round& r : f.rounds) {
+        for (const kinds::SharedPort& p : r.ports)
             most = std::max({most, p.aloneWatts.value_or(0.0), p.togetherWatts.value_or(0.0)});
     }
     const auto across = f.rounds.size() > 1 ? 2 : 1;
     const auto down = (static_cast<int>(f.rounds.size()) + across - 1) / across;
     const double w = area.width() / across, h = area.height() / down;
     for (std::size_t k = 0; k < f.rounds.size(); ++k) {
-        const behaviour::Round& r = f.rounds[k];
+        const kinds::Round& r = f.rounds[k];
         const QRectF block(area.left() + w * static_cast<double>(static_cast<int>(k) % across),
                            area.top() + h * static_cast<double>(static_cast<int>(k) / across), w - 24.0, h);
         const double left = block.left() + 140.0, right = block.right() - 130.0;
@@ -42,7 +42,7 @@ void paintSharing(QPainter& painter, const QRectF& area, const behaviour::Sheet&
         const double lane = (block.height() - 30.0) / static_cast<double>(std::max<std::size_t>(1, r.ports.size()));
         const Scale thick{most, 0.0, std::max(10.0, lane - 34.0)};
         for (std::size_t j = 0; j < r.ports.size(); ++j) {
-            const behaviour::SharedPort& p = r.ports[j];
+            const kinds::SharedPort& p = r.ports[j];
             const double middle = block.top() + 26.0 + lane * (static_cast<double>(j) + 0.42);
             if (p.aloneWatts && p.togetherWatts)
                 s.band(left, right, middle, std::max(2.0, thick(std::max(*p.aloneWatts, *p.togetherWatts))),

@@ -1,32 +1,29 @@
-// The pictures of pads, directions and cells, and the way from a sheet to its picture.
+// The pictures of pads, directions and cells.
 #include <algorithm>
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
-#include "core/behaviour/cells.h"
-#include "core/behaviour/directions.h"
-#include "core/behaviour/matrix.h"
-#include "core/behaviour/pad.h"
-#include "core/behaviour/sharing.h"
-#include "core/behaviour/survey.h"
+#include "core/kinds/cells/cells.h"
+#include "core/kinds/directions/directions.h"
+#include "core/kinds/pad/pad.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
 
 // What the device gained over what the bank gave, by pad and by wire: the steeper, the better.
-void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintPad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::pad(sheet, facts);
+    const auto f = kinds::pad(sheet, facts);
     const QRectF plot(area.left() + 60.0, area.top() + 14.0, area.width() * 0.52, area.height() - 56.0);
-    const auto spent = [](const behaviour::Way& w, const behaviour::PadReading& r) {
+    const auto spent = [](const kinds::Way& w, const kinds::PadReading& r) {
         return w.readings.front().bank && r.bank ? *w.readings.front().bank - *r.bank : 0.0;
     };
-    const auto gained = [](const behaviour::Way& w, const behaviour::PadReading& r) {
+    const auto gained = [](const kinds::Way& w, const kinds::PadReading& r) {
         return w.readings.front().device && r.device ? *r.device - *w.readings.front().device : 0.0;
     };
     double across = 1.0, up = 1.0;
-    for (const behaviour::Way* w : {&f.pad, &f.wire}) {
-        for (const behaviour::PadReading& r : w->readings) {
+    for (const kinds::Way* w : {&f.pad, &f.wire}) {
+        for (const kinds::PadReading& r : w->readings) {
             across = std::max(across, spent(*w, r));
             up = std::max(up, gained(*w, r));
         }
@@ -43,7 +40,7 @@ void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& she
         if (w->readings.empty())
             continue;
         QPolygonF line;
-        for (const behaviour::PadReading& r : w->readings)
+        for (const kinds::PadReading& r : w->readings)
             line << QPointF(plot.left() + spent(*w, r) / across * plot.width(),
                             plot.bottom() - gained(*w, r) / up * (plot.height() - 24.0));
         s.p.setPen(QPen(colour, 2.4, style));
@@ -53,9 +50,9 @@ void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& she
     }
     // Watts as it warms, reading by reading.
     const QRectF warm(plot.right() + 90.0, plot.top(), area.right() - plot.right() - 120.0, plot.height());
-    std::vector<const behaviour::PadReading*> both;
+    std::vector<const kinds::PadReading*> both;
     double most = 0.1;
-    for (const behaviour::PadReading& r : f.pad.readings) {
+    for (const kinds::PadReading& r : f.pad.readings) {
         if (!r.celsius || !r.watts)
             continue;
         both.push_back(&r);
@@ -76,13 +73,12 @@ void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& she
     }
 }
 
-void paintDirections(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                     const behaviour::Facts& facts) {
+void paintDirections(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::directions(sheet, facts);
+    const auto f = kinds::directions(sheet, facts);
     const double lane = std::min(64.0, area.height() / static_cast<double>(std::max<std::size_t>(1, f.joints.size())));
     for (std::size_t k = 0; k < f.joints.size(); ++k) {
-        const behaviour::Joint& j = f.joints[k];
+        const kinds::Joint& j = f.joints[k];
         const double y = area.top() + lane * (static_cast<double>(k) + 0.5), left = area.left() + 170.0,
                      right = area.right() - 220.0;
         s.text({left - 14.0, y + 5.0},
@@ -90,7 +86,7 @@ void paintDirections(QPainter& painter, const QRectF& area, const behaviour::She
                theme().ink, 1.05, true, Qt::AlignRight);
         s.text({right + 14.0, y + 5.0}, qs(j.other + (j.otherPort.empty() ? "" : " · " + j.otherPort)), theme().ink,
                1.05, true);
-        const bool gives = j.result == behaviour::Direction::Gives, nothing = j.result == behaviour::Direction::Nothing;
+        const bool gives = j.result == kinds::Direction::Gives, nothing = j.result == kinds::Direction::Nothing;
         const QColor colour = nothing ? theme().loss : gives ? theme().out : theme().in;
         s.line({left, y}, {right, y}, colour, nothing ? 1.5 : 7.0, nothing ? Qt::DashLine : Qt::SolidLine);
         if (!nothing) {
@@ -105,9 +101,9 @@ void paintDirections(QPainter& painter, const QRectF& area, const behaviour::She
     }
 }
 
-void paintCells(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintCells(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::cells(sheet, facts);
+    const auto f = kinds::cells(sheet, facts);
     const double most = std::max({1.0, f.cellWatts, f.inputWatts.value_or(0.0)});
     const Scale x{most, area.left() + 120.0, area.right() - 120.0};
     const double top = area.top() + area.height() * 0.2, bottom = area.top() + area.height() * 0.62,
@@ -120,7 +116,7 @@ void paintCells(QPainter& painter, const QRectF& area, const behaviour::Sheet& s
     }
     s.text({area.left() + 8.0, bottom + thick / 2.0 + 5.0}, QObject::tr("into the cells"), theme().ink, 1.05, true);
     double sum = 0.0;
-    for (const behaviour::Cell& c : f.cells) {
+    for (const kinds::Cell& c : f.cells) {
         const QRectF part(QPointF(x(sum), bottom), QPointF(x(sum + c.watts()) - 2.0, bottom + thick));
         s.p.fillRect(part, s.pale(theme().in, 170));
         s.text({part.center().x(), part.center().y() + 5.0}, qs(c.name), theme().ink, 1.0, true, Qt::AlignHCenter);
@@ -132,48 +128,6 @@ void paintCells(QPainter& painter, const QRectF& area, const behaviour::Sheet& s
     if (f.inputWatts && *f.inputWatts > sum)
         s.p.fillRect(QRectF(QPointF(x(sum), bottom), QPointF(x(*f.inputWatts), bottom + thick)),
                      hatching(theme().loss, true));
-}
-
-void paintBehaviour(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                    const behaviour::Facts& facts) {
-    using findings::Kind;
-    switch (sheet.kind) {
-    case Kind::Survey: return paintSurvey(painter, area, sheet, facts);
-    case Kind::Staircase: return paintStaircase(painter, area, sheet, facts);
-    case Kind::Sharing: return paintSharing(painter, area, sheet, facts);
-    case Kind::PassThrough: return paintPassThrough(painter, area, sheet, facts);
-    case Kind::LightLoad: return paintLightLoad(painter, area, sheet, facts);
-    case Kind::Matrix: return paintMatrix(painter, area, sheet, facts);
-    case Kind::Pad: return paintPad(painter, area, sheet, facts);
-    case Kind::Directions: return paintDirections(painter, area, sheet, facts);
-    case Kind::Cells: return paintCells(painter, area, sheet, facts);
-    case Kind::Drain:
-    case Kind::Recharge: break;
-    }
-}
-
-double behaviourHeight(const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
-    using findings::Kind;
-    const auto some = [](std::size_t n, double each, double least, double most) {
-        return std::clamp(each * static_cast<double>(n), least, most);
-    };
-    switch (sheet.kind) {
-    case Kind::Survey: {
-        std::vector<std::string> lanes;
-        for (const auto& c : behaviour::survey(sheet, facts).cells) {
-            if (std::find(lanes.begin(), lanes.end(), c.port + (c.in ? "i" : "o")) == lanes.end())
-                lanes.push_back(c.port + (c.in ? "i" : "o"));
-        }
-        return some(lanes.size(), 150.0, 150.0, 450.0);
-    }
-    case Kind::Sharing: return some((behaviour::sharing(sheet, facts).rounds.size() + 1) / 2, 190.0, 190.0, 570.0);
-    case Kind::Matrix: return 26.0 + some(behaviour::matrix(sheet, facts).chargers.size(), 58.0, 120.0, 520.0);
-    case Kind::Directions: return some(behaviour::directions(sheet, facts).joints.size(), 64.0, 90.0, 320.0);
-    case Kind::Staircase:
-    case Kind::PassThrough:
-    case Kind::Pad: return 280.0;
-    default: return 190.0;
-    }
 }
 
 } // namespace otterstone::app

@@ -4,26 +4,25 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
-#include "core/behaviour/staircase.h"
+#include "core/kinds/staircase/staircase.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
 
-void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                    const behaviour::Facts& facts) {
+void paintStaircase(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::staircase(sheet, facts);
+    const auto f = kinds::staircase(sheet, facts);
     if (f.stairs.empty())
         return;
     const double each = area.width() / static_cast<double>(f.stairs.size());
     for (std::size_t k = 0; k < f.stairs.size(); ++k) {
-        const behaviour::Stair& stair = f.stairs[k];
+        const kinds::Stair& stair = f.stairs[k];
         const QRectF plot(area.left() + each * static_cast<double>(k) + 62.0, area.top() + 34.0, each - 90.0,
                           area.height() - 74.0);
         const auto window = label::toleranceAt(stair.port, stair.tierVolts);
         double low = window ? window->low : stair.tierVolts, high = window ? window->high : stair.tierVolts, most = 0.1;
-        for (const behaviour::Step& step : stair.steps) {
+        for (const kinds::Step& step : stair.steps) {
             most = std::max(most, step.amps);
             if (step.on) {
                 low = std::min(low, step.volts);
@@ -64,7 +63,7 @@ void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Shee
                    {x(most), y(stair.emptyVolts->value() - stair.ohms->value() * most)}, s.pale(theme().out, 150), 1.4);
         const double tread =
             stair.steps.size() > 1 ? std::max(6.0, (x(stair.steps[1].amps) - x(stair.steps[0].amps)) * 0.8) : 14.0;
-        for (const behaviour::Step& step : stair.steps) {
+        for (const kinds::Step& step : stair.steps) {
             if (step.on)
                 s.line({x(step.amps) - tread / 2.0, y(step.volts)}, {x(step.amps) + tread / 2.0, y(step.volts)},
                        !window || window->holds(step.volts) ? theme().out : theme().warn, 4.0);

@@ -5,7 +5,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
-#include "core/behaviour/survey.h"
+#include "core/kinds/survey/survey.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -16,8 +16,8 @@ constexpr double kLeft = 64.0, kBar = 44.0, kMostVolts = 22.0;
 
 double watts(double volts, const std::optional<double>& amps) { return amps ? volts * *amps : 0.0; }
 
-void cell(const Sketch& s, const behaviour::SurveyCell& c, double x, double foot, const Scale& tall) {
-    using behaviour::TierState;
+void cell(const Sketch& s, const kinds::SurveyCell& c, double x, double foot, const Scale& tall) {
+    using kinds::TierState;
     const QColor colour = c.in ? theme().in : theme().out;
     const double promised = watts(c.tierVolts, c.promisedAmps), came = c.volts && c.amps ? *c.volts * *c.amps : 0.0;
     const auto bar = [&](double w) { return QRectF(QPointF(x - kBar / 2.0, tall(w)), QPointF(x + kBar / 2.0, foot)); };
@@ -64,12 +64,12 @@ void cell(const Sketch& s, const behaviour::SurveyCell& c, double x, double foot
 
 } // namespace
 
-void paintSurvey(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts) {
+void paintSurvey(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
-    const auto f = behaviour::survey(sheet, facts);
-    std::vector<std::pair<std::string, std::vector<const behaviour::SurveyCell*>>> lanes;
+    const auto f = kinds::survey(sheet, facts);
+    std::vector<std::pair<std::string, std::vector<const kinds::SurveyCell*>>> lanes;
     double most = 1.0, volts = kMostVolts;
-    for (const behaviour::SurveyCell& c : f.cells) {
+    for (const kinds::SurveyCell& c : f.cells) {
         const std::string name = c.port + (c.in ? " in" : "");
         auto at = std::find_if(lanes.begin(), lanes.end(), [&](const auto& l) { return l.first == name; });
         if (at == lanes.end())
@@ -86,7 +86,7 @@ void paintSurvey(QPainter& painter, const QRectF& area, const behaviour::Sheet& 
         const double foot = area.top() + lane * static_cast<double>(k + 1) - 34.0;
         s.line({area.left() + kLeft - 8.0, foot}, {area.right() - 8.0, foot}, theme().line);
         s.text({area.left() + 8.0, foot - 2.0}, qs(lanes[k].first), theme().ink, 1.3, true);
-        for (const behaviour::SurveyCell* c : lanes[k].second)
+        for (const kinds::SurveyCell* c : lanes[k].second)
             cell(s, *c, across(c->tierVolts), foot, {most, foot, foot - lane + 62.0});
     }
 }

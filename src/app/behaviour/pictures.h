@@ -3,30 +3,25 @@
 
 #include <QRectF>
 
-#include "core/behaviour/judge.h"
+#include "core/kinds/judge.h"
 
 class QPainter;
 
 namespace otterstone::app {
 
-void paintSurvey(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintStaircase(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                    const behaviour::Facts& facts);
-void paintSharing(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintPassThrough(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                      const behaviour::Facts& facts);
-void paintLightLoad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                    const behaviour::Facts& facts);
-void paintMatrix(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintPad(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
-void paintDirections(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                     const behaviour::Facts& facts);
-void paintCells(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet, const behaviour::Facts& facts);
+void paintSurvey(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintStaircase(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintPassThrough(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintLightLoad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintMatrix(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintPad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintDirections(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+void paintCells(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 
 /// By the sheet's kind.
-void paintBehaviour(QPainter& painter, const QRectF& area, const behaviour::Sheet& sheet,
-                    const behaviour::Facts& facts);
+void paintBehaviour(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 /// How tall the picture wants to be at a width.
-[[nodiscard]] double behaviourHeight(const behaviour::Sheet& sheet, const behaviour::Facts& facts);
+[[nodiscard]] double behaviourHeight(const records::Sheet& sheet, const setup::Facts& facts);
 
 } // namespace otterstone::app

@@ -7,12 +7,12 @@ namespace otterstone::app {
 QVariant SheetModel::data(const QModelIndex& index, int role) const {
     const auto row = static_cast<std::size_t>(index.row());
     const auto column = static_cast<std::size_t>(index.column());
-    const behaviour::Column& c = behaviour::columnsOf(sheet_.kind)[column];
+    const kinds::Column& c = kinds::columnsOf(sheet_.kind)[column];
     if (role == Qt::TextAlignmentRole)
         return QVariant::fromValue((c.number ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     if (row >= sheet_.rows.size() || column >= sheet_.rows[row].size())
         return {};
-    for (const behaviour::Remark& r : remarks_) {
+    for (const kinds::Remark& r : remarks_) {
         if (r.row != row || r.column != c.key)
             continue;
         if (role == Qt::ToolTipRole)
@@ -30,7 +30,7 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
 QVariant SheetModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (orientation == Qt::Vertical)
         return role == Qt::DisplayRole ? QVariant(section + 1) : QVariant();
-    const behaviour::Column& c = behaviour::columnsOf(sheet_.kind)[static_cast<std::size_t>(section)];
+    const kinds::Column& c = kinds::columnsOf(sheet_.kind)[static_cast<std::size_t>(section)];
     if (role == Qt::DisplayRole)
         return qs(c.words);
     if (role != Qt::ToolTipRole)
@@ -54,7 +54,7 @@ bool SheetModel::setData(const QModelIndex& index, const QVariant& value, int ro
         if (text.empty())
             return false;
         beginInsertRows({}, index.row() + 1, index.row() + 1);
-        sheet_.rows.emplace_back(behaviour::columnsOf(sheet_.kind).size());
+        sheet_.rows.emplace_back(kinds::columnsOf(sheet_.kind).size());
         endInsertRows();
     }
     std::string& cell = sheet_.rows[row][static_cast<std::size_t>(index.column())];
@@ -66,14 +66,14 @@ bool SheetModel::setData(const QModelIndex& index, const QVariant& value, int ro
     return true;
 }
 
-void SheetModel::show(const behaviour::Sheet& sheet, bool readOnly) {
+void SheetModel::show(const records::Sheet& sheet, bool readOnly) {
     readOnly_ = readOnly;
     if (sheet == sheet_)
         return;
     beginResetModel();
     sheet_ = sheet;
     for (auto& row : sheet_.rows)
-        row.resize(behaviour::columnsOf(sheet_.kind).size());
+        row.resize(kinds::columnsOf(sheet_.kind).size());
     remarks_.clear();
     endResetModel();
 }
@@ -82,7 +82,7 @@ void SheetModel::paste(const QModelIndex& at, const QString& text) {
     if (readOnly_)
         return;
     const auto fresh =
-        behaviour::sheetFromText(sheet_.kind, text.toStdString(), static_cast<std::size_t>(std::max(0, at.column())));
+        kinds::sheetFromText(sheet_.kind, text.toStdString(), static_cast<std::size_t>(std::max(0, at.column())));
     beginResetModel();
     auto row = static_cast<std::size_t>(std::max(0, at.row()));
     for (const auto& source : fresh.rows) {
@@ -107,7 +107,7 @@ void SheetModel::removeSheetRow(int row) {
     Q_EMIT typed();
 }
 
-void SheetModel::setRemarks(std::vector<behaviour::Remark> remarks) {
+void SheetModel::setRemarks(std::vector<kinds::Remark> remarks) {
     remarks_ = std::move(remarks);
     Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, columnCount() - 1));
 }

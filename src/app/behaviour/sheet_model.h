@@ -3,7 +3,7 @@
 
 #include <QAbstractTableModel>
 
-#include "core/behaviour/sheet.h"
+#include "core/kinds/rows.h"
 
 namespace otterstone::app {
 
@@ -16,26 +16,26 @@ public:
         return parent.isValid() ? 0 : static_cast<int>(sheet_.rows.size()) + 1;
     }
     [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override {
-        return parent.isValid() ? 0 : static_cast<int>(behaviour::columnsOf(sheet_.kind).size());
+        return parent.isValid() ? 0 : static_cast<int>(kinds::columnsOf(sheet_.kind).size());
     }
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
     [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
     [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
-    [[nodiscard]] const behaviour::Sheet& sheet() const { return sheet_; }
+    [[nodiscard]] const records::Sheet& sheet() const { return sheet_; }
     /// Not told as typed().
-    void show(const behaviour::Sheet& sheet, bool readOnly);
+    void show(const records::Sheet& sheet, bool readOnly);
     void paste(const QModelIndex& at, const QString& text);
     void removeSheetRow(int row);
-    void setRemarks(std::vector<behaviour::Remark> remarks);
+    void setRemarks(std::vector<kinds::Remark> remarks);
 
 Q_SIGNALS:
     void typed();
 
 private:
-    behaviour::Sheet sheet_;
-    std::vector<behaviour::Remark> remarks_;
+    records::Sheet sheet_;
+    std::vector<kinds::Remark> remarks_;
     bool readOnly_ = false;
 };
 

@@ -19,7 +19,7 @@
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
-#include "book/material.h"
+#include "book/store/material.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -224,8 +224,8 @@ void ChoosePage::showBanks() {
     }
 }
 
-std::vector<book::Id> ChoosePage::banks() const {
-    std::vector<book::Id> ids;
+std::vector<records::Id> ChoosePage::banks() const {
+    std::vector<records::Id> ids;
     for (const evidence::Evidence& e : evidence_) {
         if (!leftOut_.contains(e.bank))
             ids.push_back(e.bank);
@@ -307,8 +307,14 @@ void ChoosePage::drawCurves() {
             continue;
         // The runs a sheet shows first.
         report::BankMaterial material;
-        for (const findings::RunEntry& r : e.runs)
-            material.runs.push_back({r.run, r.title, r.startedAt, r.finding.kind, r.settling, {}, r.finding});
+        for (const kinds::RunEntry& r : e.runs) {
+            report::RunSaid& said = material.runs.emplace_back();
+            said.run = r.run;
+            said.startedAt = r.startedAt;
+            said.kind = r.finding.kind;
+            said.settling = r.settling;
+            said.finding = r.finding;
+        }
         const auto id =
             curveKind_->currentIndex() == 0 ? report::firstRecharge(material) : report::gentlestDrain(material);
         const auto run = id ? session_.book().run(*id) : std::nullopt;

@@ -44,7 +44,7 @@ public:
     [[nodiscard]] UseView* use() const { return use_; }
     [[nodiscard]] FiguresTable* table() const { return table_; }
     /// The banks that are compared.
-    [[nodiscard]] std::vector<book::Id> banks() const;
+    [[nodiscard]] std::vector<records::Id> banks() const;
 
 Q_SIGNALS:
     void workingWanted(const otterstone::Working& working);
@@ -68,7 +68,7 @@ private:
 
     BookSession& session_;
     std::vector<evidence::Evidence> evidence_;
-    std::set<book::Id> leftOut_;
+    std::set<records::Id> leftOut_;
     judgement::Comparison comparison_;
     judgement::Purpose purpose_;
     // What is shown belongs together, while the next is drawn in a worker's thread: thousands of trials take longer

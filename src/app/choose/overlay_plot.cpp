@@ -121,7 +121,7 @@ void OverlayPlot::show(const std::vector<OverlaySeries>& series, OverlayAxis axi
 
 void OverlayPlot::paint(QPainter& painter, QSize size) { paintPlot(painter, plot_, size); }
 
-OverlaySeries overlayOf(const book::Book& book, const book::Run& run, const QString& name, OverlayAxis axis) {
+OverlaySeries overlayOf(const book::Book& book, const records::Run& run, const QString& name, OverlayAxis axis) {
     CurveData data(book.summaries(run.id),
                    [&book, id = run.id](int first, int last) { return book.chunks(id, first, last); });
     OverlaySeries s;

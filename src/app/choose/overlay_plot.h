@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "book/book.h"
+#include "book/store/book.h"
 
 class QCustomPlot;
 class QPainter;
@@ -35,7 +35,7 @@ private:
 
 /// Watts of a run against hours, Wh or percent of its energy, from its start on; from the chunk summaries, so that a
 /// run of any length is quick.
-[[nodiscard]] OverlaySeries overlayOf(const book::Book& book, const book::Run& run, const QString& name,
+[[nodiscard]] OverlaySeries overlayOf(const book::Book& book, const records::Run& run, const QString& name,
                                       OverlayAxis axis);
 
 } // namespace otterstone::app

@@ -10,7 +10,7 @@
 
 #include "app/findings/claims_table.h"
 #include "app/theme.h"
-#include "book/material.h"
+#include "book/store/material.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -126,8 +126,8 @@ UseView::UseView(BookSession& session, QWidget* parent)
         days_->setText(kept.days > 0.0 ? qs(showNumber(kept.days)) : QString());
         drawer->clear();
         drawer->addItem(tr("or my …"));
-        for (const book::Gear& g : session_.book().gear()) {
-            if (g.kind != book::GearKind::Device || !(g.watts || g.battery))
+        for (const records::Gear& g : session_.book().gear()) {
+            if (g.kind != records::GearKind::Device || !(g.watts || g.battery))
                 continue;
             plan::Need n{g.name,
                          g.watts,
@@ -172,9 +172,9 @@ void UseView::work() {
     wrong_->setVisible(!wrong.isEmpty());
     // A device of the drawer brings its own charging efficiency.
     if (session_.isOpen()) {
-        for (const book::Gear& g : session_.book().gear()) {
+        for (const records::Gear& g : session_.book().gear()) {
             for (plan::Need& n : needs) {
-                if (g.kind == book::GearKind::Device && g.name == n.name && g.efficiency)
+                if (g.kind == records::GearKind::Device && g.name == n.name && g.efficiency)
                     n.efficiency = g.efficiency;
             }
         }

@@ -12,7 +12,7 @@
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/side_panel.h"
-#include "core/findings/device.h"
+#include "core/kinds/traced/device.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::app {
@@ -48,11 +48,11 @@ FindingsPage::FindingsPage(BookSession& session, QWidget* parent)
     body_ = addScrollingColumn(outer);
     connect(house, &QPushButton::clicked, this, &FindingsPage::houseWanted);
     connect(&session_, &BookSession::changed, this, [this] {
-        if (isVisible() && bank_ != book::kNew)
+        if (isVisible() && bank_ != records::kNew)
             session_.judgeTogether(bank_);
     });
     connect(&session_, &BookSession::togetherReady, this,
-            [this](long long bank, const findings::BankFindings& f, const judgement::Judged& judged) {
+            [this](long long bank, const together::BankFindings& f, const judgement::Judged& judged) {
                 if (bank != bank_)
                     return;
                 findings_ = f;
@@ -61,7 +61,7 @@ FindingsPage::FindingsPage(BookSession& session, QWidget* parent)
             });
 }
 
-void FindingsPage::show(book::Id bank) {
+void FindingsPage::show(records::Id bank) {
     if (!session_.isOpen())
         return;
     const auto found = session_.book().bank(bank);
@@ -107,10 +107,10 @@ void FindingsPage::figures(QVBoxLayout* into, const std::vector<Working>& all) {
     into->addWidget(row);
 }
 
-QWidget* FindingsPage::runLinks(const std::vector<book::Id>& runs) {
+QWidget* FindingsPage::runLinks(const std::vector<records::Id>& runs) {
     auto* row = new QWidget;
     auto* flow = new FlowLayout(row, kGrid / 2);
-    for (const book::Id id : runs) {
+    for (const records::Id id : runs) {
         const auto run = session_.book().run(id);
         auto* link = new QPushButton(run ? qs(run->title) : QString());
         link->setObjectName(QStringLiteral("quiet"));
@@ -168,8 +168,8 @@ void FindingsPage::addClaims() {
 
 // How it behaves: one sentence for each sheet, and the way to it.
 void FindingsPage::addBehaviours() {
-    for (const findings::Behaviour& b : findings_.behaviours)
-        section(tr("%1").arg(qs(findings::kindWords(b.kind))), qs(b.sentence))->addWidget(runLinks({b.run}));
+    for (const together::Behaviour& b : findings_.behaviours)
+        section(tr("%1").arg(qs(records::kindWords(b.kind))), qs(b.sentence))->addWidget(runLinks({b.run}));
 }
 
 void FindingsPage::fill() {
@@ -183,14 +183,14 @@ void FindingsPage::fill() {
     addUsable();
     if (findings_.efficiency)
         figures(section(tr("Efficiency, as the house reckons it"), {}), {*findings_.efficiency});
-    for (const findings::Pair& p : findings_.pairs) {
+    for (const together::Pair& p : findings_.pairs) {
         auto* column = section(tr("In and out: %1").arg(qs(p.figures.front().note)), qs(p.sentence));
         figures(column, p.figures);
     }
-    for (const findings::RepeatGroup& g : findings_.repeats) {
+    for (const together::RepeatGroup& g : findings_.repeats) {
         auto* column = section(tr("Repeated: %1").arg(qs(g.what)), qs(g.sentence));
         figures(column, {g.working});
-        std::vector<book::Id> runs(g.runs.begin(), g.runs.end());
+        std::vector<records::Id> runs(g.runs.begin(), g.runs.end());
         runs.insert(runs.end(), g.leftOut.begin(), g.leftOut.end());
         column->addWidget(runLinks(runs));
     }
@@ -236,12 +236,12 @@ void FindingsPage::addUsable() {
     auto* devices = new QComboBox;
     devices->setAccessibleName(tr("A device of the gear drawer"));
     devices->addItem(tr("or my …"));
-    for (const book::Gear& g : session_.book().gear()) {
-        if (g.kind == book::GearKind::Device && (g.watts || g.battery))
+    for (const records::Gear& g : session_.book().gear()) {
+        if (g.kind == records::GearKind::Device && (g.watts || g.battery))
             devices->addItem(qs(g.name), static_cast<qlonglong>(g.id));
     }
     connect(devices, &QComboBox::activated, this, [this, devices](int k) {
-        for (const book::Gear& g : session_.book().gear()) {
+        for (const records::Gear& g : session_.book().gear()) {
             if (k > 0 && g.id == devices->itemData(k).toLongLong())
                 load_->setText(g.watts ? tr("%1 W").arg(qs(showNumber(*g.watts)))
                                        : tr("%1 Wh").arg(qs(showNumber(g.battery->value))));
@@ -305,7 +305,7 @@ void FindingsPage::addInputs() {
     if (findings_.inputs.empty())
         return;
     auto* column = section(tr("Inputs and chargers, side by side"), {});
-    for (const findings::InputRow& in : findings_.inputs) {
+    for (const together::InputRow& in : findings_.inputs) {
         auto* head = new QWidget;
         auto* line = new QHBoxLayout(head);
         line->setContentsMargins(0, kGrid / 2, 0, 0);
@@ -332,7 +332,7 @@ void FindingsPage::addInputs() {
 }
 
 void FindingsPage::restyle() {
-    if (bank_ != book::kNew)
+    if (bank_ != records::kNew)
         fill();
 }
 

@@ -23,9 +23,9 @@ class FindingsPage : public QWidget {
 public:
     using QWidget::show;
     FindingsPage(BookSession& session, QWidget* parent = nullptr);
-    void show(book::Id bank);
-    [[nodiscard]] book::Id bank() const { return bank_; }
-    [[nodiscard]] const findings::BankFindings& findings() const { return findings_; }
+    void show(records::Id bank);
+    [[nodiscard]] records::Id bank() const { return bank_; }
+    [[nodiscard]] const together::BankFindings& findings() const { return findings_; }
     [[nodiscard]] QLineEdit* load() const { return load_; }
     [[nodiscard]] ClaimsTable* claims() const { return claims_; }
     void restyle();
@@ -46,11 +46,11 @@ private:
     void addUsable();
     void addInputs();
     FigureButton* button(const Working& w);
-    QWidget* runLinks(const std::vector<book::Id>& runs);
+    QWidget* runLinks(const std::vector<records::Id>& runs);
 
     BookSession& session_;
-    book::Id bank_ = book::kNew;
-    findings::BankFindings findings_;
+    records::Id bank_ = records::kNew;
+    together::BankFindings findings_;
     judgement::Judged judged_;
     ClaimsTable* claims_ = nullptr;
     std::string claim_; ///< that the table is on

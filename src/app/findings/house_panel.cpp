@@ -23,9 +23,9 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
     all->addWidget(words);
     auto* form = new QFormLayout;
     form->setRowWrapPolicy(QFormLayout::WrapAllRows);
-    for (const findings::Question& q : findings::questions()) {
+    for (const setup::Question& q : setup::questions()) {
         auto* box = new QComboBox;
-        for (const findings::Answer& a : q.answers)
+        for (const setup::Answer& a : q.answers)
             box->addItem(qs(a.words));
         box->setAccessibleName(qs(q.words));
         form->addRow(qs(q.words), box);
@@ -55,7 +55,7 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
     connect(&session_, &BookSession::rippled, this, [this](const std::vector<book::Ripple>& ripples) {
         std::size_t runs = 0;
         for (const book::Ripple& r : ripples)
-            runs += r.run != book::kNew ? 1 : 0;
+            runs += r.run != records::kNew ? 1 : 0;
         changed_->setText(runs == 0 ? tr("No run says anything else now.")
                                     : tr("%1 runs say something else now.").arg(runs));
     });
@@ -63,7 +63,7 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
 
 QComboBox* HousePanel::box(const std::string& question) const {
     for (std::size_t k = 0; k < boxes_.size(); ++k) {
-        if (findings::questions()[k].key == question)
+        if (setup::questions()[k].key == question)
             return boxes_[k];
     }
     return nullptr;
@@ -78,9 +78,9 @@ void HousePanel::fill() {
     if (!session_.isOpen())
         return;
     setEnabled(!session_.book().readOnly());
-    const findings::Schools s = session_.book().schools();
+    const setup::Schools s = session_.book().schools();
     for (std::size_t k = 0; k < boxes_.size(); ++k) {
-        const findings::Question& q = findings::questions()[k];
+        const setup::Question& q = setup::questions()[k];
         const std::string chosen = answerOf(s, q.key);
         for (std::size_t a = 0; a < q.answers.size(); ++a) {
             if (q.answers[a].key == chosen)
@@ -93,9 +93,9 @@ void HousePanel::fill() {
 }
 
 void HousePanel::keep() {
-    findings::Schools s = session_.book().schools();
+    setup::Schools s = session_.book().schools();
     for (std::size_t k = 0; k < boxes_.size(); ++k) {
-        const findings::Question& q = findings::questions()[k];
+        const setup::Question& q = setup::questions()[k];
         setAnswer(s, q.key, q.answers[static_cast<std::size_t>(boxes_[k]->currentIndex())].key);
     }
     const auto volts = parseNumber(otherVolts_->text().toStdString(), "another nominal voltage");

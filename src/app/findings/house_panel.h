@@ -26,7 +26,7 @@ private:
     void keep();
 
     BookSession& session_;
-    std::vector<QComboBox*> boxes_; ///< in the order of findings::questions()
+    std::vector<QComboBox*> boxes_; ///< in the order of setup::questions()
     QLineEdit *otherVolts_, *fullShare_, *fullTime_;
     QLabel *wrong_, *changed_;
 };

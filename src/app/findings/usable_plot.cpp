@@ -17,8 +17,8 @@ UsablePlot::UsablePlot(QWidget* parent) : QWidget(parent), plot_(makePlot()) {
     setAccessibleName(tr("Usable energy against load"));
 }
 
-void UsablePlot::show(const std::optional<findings::UsableCurve>& curve,
-                      const std::vector<findings::UsablePoint>& others, std::optional<double> asked) {
+void UsablePlot::show(const std::optional<together::UsableCurve>& curve,
+                      const std::vector<together::UsablePoint>& others, std::optional<double> asked) {
     const Theme& t = theme();
     plot_->clearPlottables();
     plot_->clearItems();
@@ -68,7 +68,7 @@ void UsablePlot::show(const std::optional<findings::UsableCurve>& curve,
     firm->setPen(QPen(t.out, 2));
     QVector<double> px, py, pu, ox, oy;
     double named = 0.0;
-    for (const findings::UsablePoint& p : others) {
+    for (const together::UsablePoint& p : others) {
         ox << p.watts;
         oy << p.wattHours.value();
         top = std::max(top, p.wattHours.value());
@@ -78,7 +78,7 @@ void UsablePlot::show(const std::optional<findings::UsableCurve>& curve,
     elsewhere->setData(ox, oy);
     elsewhere->setLineStyle(QCPGraph::lsNone);
     elsewhere->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCross, QPen(t.faint, 1.4), Qt::NoBrush, 8));
-    for (const findings::UsablePoint& p : curve->points()) {
+    for (const together::UsablePoint& p : curve->points()) {
         px << p.watts;
         py << p.wattHours.value();
         pu << p.wattHours.expanded();

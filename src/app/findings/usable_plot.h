@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "core/findings/usable.h"
+#include "core/together/usable.h"
 
 class QCustomPlot;
 class QPainter;
@@ -16,7 +16,7 @@ class UsablePlot : public QWidget {
 public:
     using QWidget::show;
     explicit UsablePlot(QWidget* parent = nullptr);
-    void show(const std::optional<findings::UsableCurve>& curve, const std::vector<findings::UsablePoint>& others,
+    void show(const std::optional<together::UsableCurve>& curve, const std::vector<together::UsablePoint>& others,
               std::optional<double> askedWatts);
     /// For a sheet.
     void paint(QPainter& painter, QSize size);

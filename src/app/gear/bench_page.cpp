@@ -16,15 +16,15 @@ namespace otterstone::app {
 
 namespace {
 
-QString drawerWords(book::GearKind kind) {
+QString drawerWords(records::GearKind kind) {
     switch (kind) {
-    case book::GearKind::Charger: return BenchPage::tr("Chargers");
-    case book::GearKind::Cable: return BenchPage::tr("Cables");
-    case book::GearKind::Meter: return BenchPage::tr("Meters");
-    case book::GearKind::Load: return BenchPage::tr("Loads");
-    case book::GearKind::Trigger: return BenchPage::tr("Triggers");
-    case book::GearKind::Thermometer: return BenchPage::tr("Thermometers");
-    case book::GearKind::Device: return BenchPage::tr("Devices");
+    case records::GearKind::Charger: return BenchPage::tr("Chargers");
+    case records::GearKind::Cable: return BenchPage::tr("Cables");
+    case records::GearKind::Meter: return BenchPage::tr("Meters");
+    case records::GearKind::Load: return BenchPage::tr("Loads");
+    case records::GearKind::Trigger: return BenchPage::tr("Triggers");
+    case records::GearKind::Thermometer: return BenchPage::tr("Thermometers");
+    case records::GearKind::Device: return BenchPage::tr("Devices");
     }
     return {};
 }
@@ -75,31 +75,31 @@ void BenchPage::refresh() {
     }
     emptyLayout(drawer_);
     const auto gear = session_.book().gear();
-    std::map<book::Id, int> uses;
-    for (const book::Bank& bank : session_.book().banks()) {
-        for (const book::Run& run : session_.book().runs(bank.id)) {
-            for (const book::Gear& g : gear)
-                uses[g.id] += book::uses(run, g.id) ? 1 : 0;
+    std::map<records::Id, int> uses;
+    for (const records::Bank& bank : session_.book().banks()) {
+        for (const records::Run& run : session_.book().runs(bank.id)) {
+            for (const records::Gear& g : gear)
+                uses[g.id] += records::uses(run, g.id) ? 1 : 0;
         }
     }
-    for (const book::GearKind kind : book::gearKinds()) {
+    for (const records::GearKind kind : records::gearKinds()) {
         auto* head = new QWidget;
         auto* row = new QHBoxLayout(head);
         row->setContentsMargins(0, kGrid, 0, 0);
         auto* name = new QLabel(drawerWords(kind));
         name->setFont(app::font(1.1, QFont::DemiBold));
         row->addWidget(name);
-        auto* add = new QPushButton(tr("+ %1").arg(qs(book::gearKey(kind))));
+        auto* add = new QPushButton(tr("+ %1").arg(qs(records::gearKey(kind))));
         add->setObjectName(QStringLiteral("quiet"));
         add->setEnabled(!session_.book().readOnly());
-        add->setAccessibleName(tr("Add a %1").arg(qs(book::gearKey(kind))));
+        add->setAccessibleName(tr("Add a %1").arg(qs(records::gearKey(kind))));
         connect(add, &QPushButton::clicked, this, [this, kind] { this->add(kind); });
         row->addWidget(add);
         row->addStretch();
         drawer_->addWidget(head);
         auto* tray = new QWidget;
         auto* flow = new FlowLayout(tray, kGrid);
-        for (const book::Gear& g : gear) {
+        for (const records::Gear& g : gear) {
             if (g.kind != kind)
                 continue;
             auto* card = new GearCard(g, uses[g.id]);
@@ -116,10 +116,10 @@ void BenchPage::refresh() {
     drawer_->addStretch();
 }
 
-void BenchPage::add(book::GearKind kind) {
-    book::Gear fresh;
+void BenchPage::add(records::GearKind kind) {
+    records::Gear fresh;
     fresh.kind = kind;
-    fresh.name = tr("New %1").arg(qs(book::gearKey(kind))).toStdString();
+    fresh.name = tr("New %1").arg(qs(records::gearKey(kind))).toStdString();
     if (const auto id = session_.addGear(fresh))
         Q_EMIT gearWanted(*id);
     else

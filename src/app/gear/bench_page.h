@@ -25,7 +25,7 @@ Q_SIGNALS:
     void problem(const QString& sentence);
 
 private:
-    void add(book::GearKind kind);
+    void add(records::GearKind kind);
 
     BookSession& session_;
     QVBoxLayout* drawer_;

@@ -88,7 +88,7 @@ void paintAmount(QPainter& p, const QRectF& r, double part, const QString& end, 
 
 } // namespace
 
-GearCard::GearCard(book::Gear gear, int runs, QWidget* parent)
+GearCard::GearCard(records::Gear gear, int runs, QWidget* parent)
     : QAbstractButton(parent), gear_(std::move(gear)), facts_(factsOf(gear_)), runs_(runs) {
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
@@ -108,7 +108,7 @@ void GearCard::keyPressEvent(QKeyEvent* event) {
 }
 
 void GearCard::paintDrawing(QPainter& p, const QRectF& r) const {
-    using book::GearKind;
+    using records::GearKind;
     switch (gear_.kind) {
     case GearKind::Charger:
         paintTiers(p, r, gear_.tiers.empty() && gear_.watts ? path::powerRuleTiers(Watts(*gear_.watts)) : gear_.tiers);

@@ -3,7 +3,7 @@
 
 #include <QAbstractButton>
 
-#include "book/records.h"
+#include "core/records/run.h"
 
 namespace otterstone::app {
 
@@ -11,8 +11,8 @@ class GearCard : public QAbstractButton {
     Q_OBJECT
 
 public:
-    GearCard(book::Gear gear, int runs, QWidget* parent = nullptr);
-    [[nodiscard]] const book::Gear& gear() const { return gear_; }
+    GearCard(records::Gear gear, int runs, QWidget* parent = nullptr);
+    [[nodiscard]] const records::Gear& gear() const { return gear_; }
     [[nodiscard]] QSize sizeHint() const override;
 
 protected:
@@ -22,7 +22,7 @@ protected:
 private:
     void paintDrawing(QPainter& p, const QRectF& in) const;
 
-    book::Gear gear_;
+    records::Gear gear_;
     QString facts_;
     int runs_;
 };

@@ -16,8 +16,8 @@ namespace otterstone::app {
 
 namespace {
 
-using book::Gear;
-using book::GearKind;
+using records::Gear;
+using records::GearKind;
 
 QString tr(const char* words) { return QObject::tr(words); }
 
@@ -211,7 +211,7 @@ QString kindHint(GearKind kind) {
     case GearKind::Meter:
         return tr(
             "Its accuracy makes the ± of every figure. A clock that runs slow makes every energy wrong: compare it once with a stopwatch, and write both spans.");
-    case GearKind::Load: return tr("Its accuracy counts where a run was read off the load itself.");
+    case GearKind::Load: return tr("Its accuracy and its clock count where a run was read off the load itself.");
     case GearKind::Trigger: return tr("The little box that asks a port for a tier.");
     case GearKind::Thermometer: return tr("Where it sat belongs into the run's notes.");
     case GearKind::Device:
@@ -250,6 +250,7 @@ std::vector<GearField> fieldsOf(GearKind kind) {
                 numberField(tr("Volts at most"), QStringLiteral("60"), &Gear::maxVolts),
                 numberField(tr("Amps at most"), QStringLiteral("15"), &Gear::maxAmps),
                 accuracyField(),
+                clockField(),
                 notes};
     case GearKind::Trigger: return {name, tiersField(tr("Can ask for")), notes};
     case GearKind::Thermometer:

@@ -6,22 +6,22 @@
 
 #include <QString>
 
-#include "book/records.h"
+#include "core/records/run.h"
 
 namespace otterstone::app {
 
 struct GearField {
     QString label;
     QString placeholder;
-    std::function<QString(const book::Gear&)> text;
+    std::function<QString(const records::Gear&)> text;
     /// Takes what was typed; a problem leaves the piece unchanged.
-    std::function<std::optional<Problem>(book::Gear&, const std::string&)> take;
+    std::function<std::optional<Problem>(records::Gear&, const std::string&)> take;
 };
 
-[[nodiscard]] std::vector<GearField> fieldsOf(book::GearKind kind);
+[[nodiscard]] std::vector<GearField> fieldsOf(records::GearKind kind);
 /// "9 V 2.2 A at most 20 W · 86 % efficient".
-[[nodiscard]] QString factsOf(const book::Gear& gear);
-[[nodiscard]] QString kindWords(book::GearKind kind);
-[[nodiscard]] QString kindHint(book::GearKind kind);
+[[nodiscard]] QString factsOf(const records::Gear& gear);
+[[nodiscard]] QString kindWords(records::GearKind kind);
+[[nodiscard]] QString kindHint(records::GearKind kind);
 
 } // namespace otterstone::app

@@ -21,7 +21,7 @@ GearForm::GearForm(QWidget* parent) : QWidget(parent), form_(new QFormLayout), w
     all->addWidget(wrong_);
 }
 
-void GearForm::show(const book::Gear& gear) {
+void GearForm::show(const records::Gear& gear) {
     const bool sameForm = gear.id == gear_.id && gear.kind == gear_.kind && !edits_.empty();
     gear_ = gear;
     if (!sameForm) {
@@ -77,7 +77,7 @@ QLineEdit* GearForm::field(const QString& label) const {
 }
 
 void GearForm::keep() {
-    book::Gear after = gear_;
+    records::Gear after = gear_;
     std::optional<Problem> bad;
     for (std::size_t k = 0; k < fields_.size(); ++k) {
         const auto wrong = fields_[k].take(after, edits_[k]->text().toStdString());
@@ -89,7 +89,7 @@ void GearForm::keep() {
     }
     if (after.name.empty() && !bad)
         bad = Problem{"no_name", "name", "a piece of gear needs a name.", ""};
-    if (after.kind == book::GearKind::Meter || after.kind == book::GearKind::Load)
+    if (after.reads())
         after.meter.name = after.name;
     wrong_->setText(bad ? qs(bad->sentence()) : QString());
     wrong_->setVisible(bad.has_value());

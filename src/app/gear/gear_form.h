@@ -18,19 +18,19 @@ public:
     using QWidget::show;
     explicit GearForm(QWidget* parent = nullptr);
     ~GearForm() override;
-    void show(const book::Gear& gear);
+    void show(const records::Gear& gear);
     void clear();
     void focusName();
     [[nodiscard]] QLineEdit* field(const QString& label) const;
 
 Q_SIGNALS:
     /// Every field is understood; nothing is emitted otherwise.
-    void edited(const otterstone::book::Gear& gear);
+    void edited(const otterstone::records::Gear& gear);
 
 private:
     void keep();
 
-    book::Gear gear_;
+    records::Gear gear_;
     std::vector<GearField> fields_;
     std::vector<QLineEdit*> edits_;
     QFormLayout* form_;

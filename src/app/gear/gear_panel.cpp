@@ -12,7 +12,7 @@ namespace otterstone::app {
 
 namespace {
 
-const book::Stretch& stretchAt(int index) { return book::kStretches[static_cast<std::size_t>(index)]; }
+const records::Stretch& stretchAt(int index) { return records::kStretches[static_cast<std::size_t>(index)]; }
 
 QString stretchTitle(int index) {
     static const char* const kTitles[] = {QT_TR_NOOP("Charger of this run"),
@@ -52,7 +52,7 @@ GearPanel::GearPanel(BookSession& session, QWidget* parent)
     piece_->setAccessibleName(tr("Piece of gear"));
     setFocusProxy(piece_);
     connect(piece_, &QComboBox::activated, this, &GearPanel::choose);
-    connect(form_, &GearForm::edited, this, [this](const book::Gear& gear) {
+    connect(form_, &GearForm::edited, this, [this](const records::Gear& gear) {
         if (auto done = session_.changeGear(gear); !done)
             Q_EMIT problem(qs(done.error().sentence()));
     });
@@ -70,23 +70,23 @@ GearPanel::GearPanel(BookSession& session, QWidget* parent)
     connect(&session_, &BookSession::rippled, this, &GearPanel::showRipples);
 }
 
-std::optional<book::Gear> GearPanel::current() const {
-    book::Id id = gear_;
-    if (run_ != book::kNew) {
+std::optional<records::Gear> GearPanel::current() const {
+    records::Id id = gear_;
+    if (run_ != records::kNew) {
         const auto run = session_.book().run(run_);
-        id = run ? ((*run).*(stretchAt(stretch_).piece)).value_or(book::kNew) : book::kNew;
+        id = run ? ((*run).*(stretchAt(stretch_).piece)).value_or(records::kNew) : records::kNew;
     }
-    for (const book::Gear& g : session_.book().gear()) {
-        if (id != book::kNew && g.id == id)
+    for (const records::Gear& g : session_.book().gear()) {
+        if (id != records::kNew && g.id == id)
             return g;
     }
     return std::nullopt;
 }
 
-void GearPanel::openStretch(book::Id run, int stretch) {
+void GearPanel::openStretch(records::Id run, int stretch) {
     run_ = run;
     stretch_ = stretch;
-    gear_ = book::kNew;
+    gear_ = records::kNew;
     title()->setText(stretchTitle(stretch));
     hint_->setText(kindHint(stretchAt(stretch).kind));
     showRipples({});
@@ -95,8 +95,8 @@ void GearPanel::openStretch(book::Id run, int stretch) {
     fill();
 }
 
-void GearPanel::openPiece(book::Id gear) {
-    run_ = book::kNew;
+void GearPanel::openPiece(records::Id gear) {
+    run_ = records::kNew;
     gear_ = gear;
     showRipples({});
     form_->clear();
@@ -112,11 +112,11 @@ void GearPanel::fill() {
     if (!session_.isOpen())
         return;
     piece_->clear();
-    piece_->setVisible(run_ != book::kNew);
+    piece_->setVisible(run_ != records::kNew);
     const auto chosen = current();
-    if (run_ != book::kNew) {
-        piece_->addItem(tr("not stated"), static_cast<qlonglong>(book::kNew));
-        for (const book::Gear& g : session_.book().gear()) {
+    if (run_ != records::kNew) {
+        piece_->addItem(tr("not stated"), static_cast<qlonglong>(records::kNew));
+        for (const records::Gear& g : session_.book().gear()) {
             if (g.kind != stretchAt(stretch_).kind)
                 continue;
             piece_->addItem(qs(g.name), static_cast<qlonglong>(g.id));
@@ -134,11 +134,11 @@ void GearPanel::fill() {
     form_->show(*chosen);
     form_->setEnabled(!session_.book().readOnly());
     int runs = 0;
-    for (const book::Bank& bank : session_.book().banks()) {
-        for (const book::Run& run : session_.book().runs(bank.id))
+    for (const records::Bank& bank : session_.book().banks()) {
+        for (const records::Run& run : session_.book().runs(bank.id))
             runs += uses(run, chosen->id) ? 1 : 0;
     }
-    remove_->setVisible(runs == 0 && run_ == book::kNew && !session_.book().readOnly());
+    remove_->setVisible(runs == 0 && run_ == records::kNew && !session_.book().readOnly());
     users_->setText(runs == 0   ? tr("No run uses it yet.")
                     : runs == 1 ? tr("One run uses it: a figure changed here is worked into it.")
                                 : tr("%1 runs use it: a figure changed here is worked into all of them.").arg(runs));
@@ -148,24 +148,25 @@ void GearPanel::choose(int index) {
     auto run = session_.book().run(run_);
     if (!run)
         return;
-    const book::Stretch& stretch = stretchAt(stretch_);
+    const records::Stretch& stretch = stretchAt(stretch_);
     const QVariant picked = piece_->itemData(index);
-    std::optional<book::Id> id;
+    std::optional<records::Id> id;
     if (!picked.isValid()) {
-        book::Gear fresh;
+        records::Gear fresh;
         fresh.kind = stretch.kind;
-        fresh.name = tr("New %1").arg(qs(book::gearKey(stretch.kind))).toStdString();
+        fresh.name = tr("New %1").arg(qs(records::gearKey(stretch.kind))).toStdString();
         const auto saved = session_.addGear(fresh);
         if (!saved) {
             Q_EMIT problem(qs(saved.error().sentence()));
             return;
         }
         id = *saved;
-    } else if (picked.toLongLong() != book::kNew) {
+    } else if (picked.toLongLong() != records::kNew) {
         id = picked.toLongLong();
     }
     (*run).*(stretch.piece) = id;
-    if (auto done = session_.changeRun(*run, tr("change the %1 of a run").arg(qs(book::gearKey(stretch.kind)))); !done)
+    if (auto done = session_.changeRun(*run, tr("change the %1 of a run").arg(qs(records::gearKey(stretch.kind))));
+        !done)
         Q_EMIT problem(qs(done.error().sentence()));
     fill();
     if (!picked.isValid())
@@ -185,7 +186,7 @@ void GearPanel::showRipples(const std::vector<book::Ripple>& ripples) {
         name->setContentsMargins(0, kGrid / 2, 0, 0);
         ripples_->addWidget(name);
         QStringList lines;
-        for (const findings::FigureChange& f : r.figures)
+        for (const together::FigureChange& f : r.figures)
             lines << qs(f.label) + QStringLiteral("  ") + qs(f.before) + QStringLiteral(" → ") + qs(f.after);
         if (lines.isEmpty())
             lines << tr("nothing that is shown changes");

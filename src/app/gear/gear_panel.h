@@ -19,9 +19,9 @@ class GearPanel : public SidePanel {
 
 public:
     GearPanel(BookSession& session, QWidget* parent = nullptr);
-    /// `stretch` is an index of book::kStretches.
-    void openStretch(book::Id run, int stretch);
-    void openPiece(book::Id gear);
+    /// `stretch` is an index of records::kStretches.
+    void openStretch(records::Id run, int stretch);
+    void openPiece(records::Id gear);
     [[nodiscard]] GearForm* form() const { return form_; }
     [[nodiscard]] QComboBox* piece() const { return piece_; }
 
@@ -29,12 +29,12 @@ private:
     void fill();
     void choose(int index);
     void showRipples(const std::vector<book::Ripple>& ripples);
-    [[nodiscard]] std::optional<book::Gear> current() const;
+    [[nodiscard]] std::optional<records::Gear> current() const;
 
     BookSession& session_;
-    book::Id run_ = book::kNew;
+    records::Id run_ = records::kNew;
     int stretch_ = 0;
-    book::Id gear_ = book::kNew;
+    records::Id gear_ = records::kNew;
     QComboBox* piece_;
     GearForm* form_;
     QLabel* hint_;

@@ -16,7 +16,7 @@ QVariant HandModel::data(const QModelIndex& index, int role) const {
     if (row >= rows_.size()) // the waiting row offers the rhythm of the one above
         return role == Qt::ForegroundRole ? QVariant(theme().faint) : QVariant();
     const std::string& text = cell(rows_[row], column);
-    for (const findings::HandRemark& r : remarks_) {
+    for (const kinds::HandRemark& r : remarks_) {
         if (r.row != row || r.column != kColumnKeys[column])
             continue;
         if (role == Qt::ToolTipRole)
@@ -29,8 +29,8 @@ QVariant HandModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::DisplayRole || role == Qt::EditRole)
         return qs(text);
     if (role == Qt::TextAlignmentRole)
-        return QVariant::fromValue(column + 1 == findings::kHandColumns ? Qt::AlignLeft | Qt::AlignVCenter
-                                                                        : Qt::AlignRight | Qt::AlignVCenter);
+        return QVariant::fromValue(column + 1 == records::kHandColumns ? Qt::AlignLeft | Qt::AlignVCenter
+                                                                     : Qt::AlignRight | Qt::AlignVCenter);
     return {};
 }
 
@@ -61,7 +61,7 @@ bool HandModel::setData(const QModelIndex& index, const QVariant& value, int rol
     return true;
 }
 
-void HandModel::setRows(std::vector<findings::HandRow> rows) {
+void HandModel::setRows(std::vector<records::HandRow> rows) {
     beginResetModel();
     rows_ = std::move(rows);
     remarks_.clear();
@@ -71,13 +71,13 @@ void HandModel::setRows(std::vector<findings::HandRow> rows) {
 
 void HandModel::paste(const QModelIndex& at, const QString& text) {
     const auto column = static_cast<std::size_t>(std::max(0, at.column()));
-    const auto fresh = findings::rowsFromText(text.toStdString(), column);
-    std::vector<findings::HandRow> rows = rows_;
+    const auto fresh = kinds::rowsFromText(text.toStdString(), column);
+    std::vector<records::HandRow> rows = rows_;
     auto row = static_cast<std::size_t>(std::max(0, at.row()));
-    for (const findings::HandRow& source : fresh) {
+    for (const records::HandRow& source : fresh) {
         if (row >= rows.size())
             rows.resize(row + 1);
-        for (std::size_t k = column; k < findings::kHandColumns; ++k) {
+        for (std::size_t k = column; k < records::kHandColumns; ++k) {
             if (!cell(source, k).empty())
                 cell(rows[row], k) = cell(source, k);
         }
@@ -95,7 +95,7 @@ void HandModel::removeRow(int row) {
     Q_EMIT typed();
 }
 
-void HandModel::setRemarks(const std::vector<findings::HandRemark>& remarks) {
+void HandModel::setRemarks(const std::vector<kinds::HandRemark>& remarks) {
     remarks_ = remarks;
     Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, columnCount() - 1));
 }

@@ -3,7 +3,7 @@
 
 #include <QAbstractTableModel>
 
-#include "core/findings/hand.h"
+#include "core/kinds/traced/hand.h"
 
 namespace otterstone::app {
 
@@ -16,7 +16,7 @@ public:
         return parent.isValid() ? 0 : static_cast<int>(rows_.size()) + 1;
     }
     [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override {
-        return parent.isValid() ? 0 : static_cast<int>(findings::kHandColumns);
+        return parent.isValid() ? 0 : static_cast<int>(records::kHandColumns);
     }
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
     [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
@@ -25,19 +25,19 @@ public:
     }
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
-    [[nodiscard]] const std::vector<findings::HandRow>& rows() const { return rows_; }
-    void setRows(std::vector<findings::HandRow> rows);
+    [[nodiscard]] const std::vector<records::HandRow>& rows() const { return rows_; }
+    void setRows(std::vector<records::HandRow> rows);
     /// Lays a spreadsheet's cells over the table from a cell on.
     void paste(const QModelIndex& at, const QString& text);
     void removeRow(int row);
-    void setRemarks(const std::vector<findings::HandRemark>& remarks);
+    void setRemarks(const std::vector<kinds::HandRemark>& remarks);
 
 Q_SIGNALS:
     void typed();
 
 private:
-    std::vector<findings::HandRow> rows_;
-    std::vector<findings::HandRemark> remarks_;
+    std::vector<records::HandRow> rows_;
+    std::vector<kinds::HandRemark> remarks_;
 };
 
 } // namespace otterstone::app

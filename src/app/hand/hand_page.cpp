@@ -150,13 +150,13 @@ bool HandPage::countersOnly() const { return what_->currentIndex() == 1; }
 void HandPage::fillGear() {
     meter_->clear();
     meter_->addItem(tr("off the bank's own display"), kByDisplay);
-    for (const book::Gear& g : session_.book().gear()) {
-        if (g.kind == book::GearKind::Meter)
+    for (const records::Gear& g : session_.book().gear()) {
+        if (g.kind == records::GearKind::Meter)
             meter_->addItem(qs(g.name), static_cast<qlonglong>(g.id));
     }
 }
 
-void HandPage::begin(book::Id bank) {
+void HandPage::begin(records::Id bank) {
     bank_ = bank;
     base_ = {};
     base_.bank = bank;
@@ -178,14 +178,14 @@ void HandPage::begin(book::Id bank) {
     grid_->startTyping();
 }
 
-void HandPage::goOn(book::Id id) {
+void HandPage::goOn(records::Id id) {
     const auto run = session_.book().run(id);
     if (!run || (!run->hand && !run->countersOnly))
         return;
     begin(run->bank);
     base_ = *run;
     name_->setText(qs(run->title));
-    kind_->setCurrentIndex(run->kind == findings::Kind::Drain ? 0 : 1);
+    kind_->setCurrentIndex(run->kind == records::Kind::Drain ? 0 : 1);
     for (int k = 0; k < meter_->count(); ++k) {
         const auto value = meter_->itemData(k).toLongLong();
         if (run->meter ? value == *run->meter : value == kByDisplay)
@@ -208,52 +208,52 @@ void HandPage::goOn(book::Id id) {
     }
     between_->setCurrentIndex(run->hand->between == trace::Between::Held ? 1 : 0);
     // Stamps set on the run's page stay; those that the rows make are made anew.
-    const auto written = findings::readByHand(run->hand->rows, run->hand->between).marks;
-    std::erase_if(base_.marks, [&](const findings::Mark& m) {
+    const auto written = kinds::readByHand(run->hand->rows, run->hand->between).marks;
+    std::erase_if(base_.marks, [&](const records::Mark& m) {
         return std::find(written.begin(), written.end(), m) != written.end();
     });
     model_->setRows(run->hand->rows);
     grid_->startTyping();
 }
 
-book::Run HandPage::typedRun() const {
-    book::Run run = base_;
-    run.kind = kind_->currentIndex() == 0 ? findings::Kind::Drain : findings::Kind::Recharge;
+records::Run HandPage::typedRun() const {
+    records::Run run = base_;
+    run.kind = kind_->currentIndex() == 0 ? records::Kind::Drain : records::Kind::Recharge;
     const qlonglong meter = meter_->currentData().toLongLong();
     run.byDisplay = meter == kByDisplay;
-    run.meter = run.byDisplay ? std::nullopt : std::optional<book::Id>(meter);
+    run.meter = run.byDisplay ? std::nullopt : std::optional<records::Id>(meter);
     // A display shows what leaves or enters the bank itself.
-    run.point = !run.byDisplay                      ? path::Point::Meter
-                : run.kind == findings::Kind::Drain ? path::Point::BankOut
-                                                    : path::Point::BankIn;
+    run.point = !run.byDisplay                     ? path::Point::Meter
+                : run.kind == records::Kind::Drain ? path::Point::BankOut
+                                                   : path::Point::BankIn;
     run.title = name_->text().trimmed().toStdString();
     if (run.title.empty())
         run.title = (countersOnly() ? tr("Counters, by hand") : tr("By hand")).toStdString();
     run.logName = tr("written down by hand").toStdString();
     if (!countersOnly())
-        run.hand =
-            book::Hand{model_->rows(), between_->currentIndex() == 1 ? trace::Between::Held : trace::Between::Joined};
+        run.hand = records::Hand{model_->rows(),
+                                 between_->currentIndex() == 1 ? trace::Between::Held : trace::Between::Joined};
     return run;
 }
 
-std::vector<findings::Mark> HandPage::withStamps(std::vector<findings::Mark> marks) const {
+std::vector<records::Mark> HandPage::withStamps(std::vector<records::Mark> marks) const {
     marks.insert(marks.end(), base_.marks.begin(), base_.marks.end());
     std::stable_sort(marks.begin(), marks.end(), [](const auto& a, const auto& b) { return a.at < b.at; });
     return marks;
 }
 
 void HandPage::reckon() {
-    if (bank_ == book::kNew || !session_.isOpen())
+    if (bank_ == records::kNew || !session_.isOpen())
         return;
     const auto bank = session_.book().bank(bank_);
     if (!bank)
         return;
-    book::Run run = typedRun();
+    records::Run run = typedRun();
     QStringList remarks;
-    Result<findings::Finding> finding = otterstone::problem("nothing_yet", "", "");
+    Result<kinds::Finding> finding = otterstone::problem("nothing_yet", "", "");
     doubt_->clear();
     if (countersOnly()) {
-        findings::Counters n;
+        records::Counters n;
         const auto take = [&](QLineEdit* edit, std::optional<double>& into, bool duration) {
             if (edit->text().trimmed().isEmpty())
                 return;
@@ -271,18 +271,18 @@ void HandPage::reckon() {
         take(time_, n.seconds, true);
         run.countersOnly = n;
         run.hand.reset();
-        finding = findings::analyseCounters(n, run.kind, session_.book().setupFor(*bank, run));
+        finding = kinds::analyseCounters(n, run.kind, session_.book().setupFor(*bank, run));
         if (!finding && (n.wattHours || (n.milliampHours && n.meanVolts)))
             remarks << qs(finding.error().sentence());
     } else {
-        const auto read = findings::readByHand(model_->rows(), run.hand->between);
+        const auto read = kinds::readByHand(model_->rows(), run.hand->between);
         model_->setRemarks(read.remarks);
         for (const auto& r : read.remarks)
             remarks << qs(r.problem.sentence());
         run.marks = withStamps(read.marks);
         draw(read.trace);
         if (read.rows >= 2) {
-            finding = findings::analyse(read.trace, run.kind, session_.book().setupFor(*bank, run));
+            finding = kinds::analyse(read.trace, run.kind, session_.book().setupFor(*bank, run));
             doubt_->setText(tr("%1 readings. What lies between them leaves ± %2 Wh open.")
                                 .arg(read.rows)
                                 .arg(qs(showNumber(2.0 * read.doubtWattHours, 2))));
@@ -311,10 +311,10 @@ void HandPage::draw(const trace::Trace& t) {
 void HandPage::keep() {
     if (!keep_->isEnabled())
         return;
-    book::Run run = typedRun();
+    records::Run run = typedRun();
     trace::Trace samples;
     if (countersOnly()) {
-        findings::Counters n;
+        records::Counters n;
         const auto number = [](const QLineEdit* edit) {
             const auto v = parseNumber(edit->text().toStdString());
             return v ? std::optional(*v) : std::nullopt;
@@ -327,12 +327,12 @@ void HandPage::keep() {
         run.countersOnly = n;
         run.hand.reset();
     } else {
-        auto read = findings::readByHand(model_->rows(), run.hand->between);
+        auto read = kinds::readByHand(model_->rows(), run.hand->between);
         run.marks = withStamps(read.marks);
         samples = std::move(read.trace);
     }
-    Result<book::Id> id = run.id;
-    if (run.id == book::kNew) {
+    Result<records::Id> id = run.id;
+    if (run.id == records::kNew) {
         id = session_.addRun(run, samples);
     } else {
         const auto done = countersOnly() ? session_.changeRun(run, tr("change the counters of %1").arg(qs(run.title)))

@@ -25,9 +25,9 @@ public:
     using QWidget::show;
     HandPage(BookSession& session, QWidget* parent = nullptr);
     /// An empty grid for a bank.
-    void begin(book::Id bank);
+    void begin(records::Id bank);
     /// Goes on with a run that was written down by hand.
-    void goOn(book::Id run);
+    void goOn(records::Id run);
     [[nodiscard]] HandGrid* grid() const { return grid_; }
     [[nodiscard]] HandModel* model() const { return model_; }
     [[nodiscard]] QString sentence() const;
@@ -44,14 +44,14 @@ private:
     void reckon();
     void draw(const trace::Trace& trace);
     /// With the stamps that were set besides the rows.
-    [[nodiscard]] std::vector<findings::Mark> withStamps(std::vector<findings::Mark> marks) const;
+    [[nodiscard]] std::vector<records::Mark> withStamps(std::vector<records::Mark> marks) const;
     void keep();
-    [[nodiscard]] book::Run typedRun() const;
+    [[nodiscard]] records::Run typedRun() const;
     [[nodiscard]] bool countersOnly() const;
 
     BookSession& session_;
-    book::Id bank_ = book::kNew;
-    book::Run base_; ///< what is gone on with; its id is kNew for a new run
+    records::Id bank_ = records::kNew;
+    records::Run base_; ///< what is gone on with; its id is kNew for a new run
     QLabel* title_;
     QComboBox *kind_, *meter_, *between_, *what_;
     QLineEdit* name_;

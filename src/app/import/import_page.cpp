@@ -133,15 +133,15 @@ ImportPage::~ImportPage() {
         progress_->cancel = true;
 }
 
-Result<void> ImportPage::look(const QString& path, book::Id bank) {
+Result<void> ImportPage::look(const QString& path, records::Id bank) {
     return begin(logs::openFile(path.toStdString()), bank);
 }
 
-Result<void> ImportPage::lookAtText(const QString& text, book::Id bank) {
+Result<void> ImportPage::lookAtText(const QString& text, records::Id bank) {
     return begin(logs::openText(text.toStdString(), tr("pasted text").toStdString()), bank);
 }
 
-Result<void> ImportPage::begin(Result<logs::OpenedLog> opened, book::Id bank) {
+Result<void> ImportPage::begin(Result<logs::OpenedLog> opened, records::Id bank) {
     if (progress_)
         return problem("busy", opened ? opened->name : "", "another log is being read.", "Wait for it, or stop it.");
     if (!opened)
@@ -158,9 +158,9 @@ Result<void> ImportPage::begin(Result<logs::OpenedLog> opened, book::Id bank) {
     title_->setText(tr("Bring in %1").arg(qs(log_->name)));
     runTitle_->setText(QFileInfo(qs(log_->name)).completeBaseName());
     fillTargets(bank);
-    const auto run = addTo_ == book::kNew ? std::nullopt : session_.book().run(addTo_);
+    const auto run = addTo_ == records::kNew ? std::nullopt : session_.book().run(addTo_);
     if (!run)
-        addTo_ = book::kNew;
+        addTo_ = records::kNew;
     else
         title_->setText(tr("Bring in %1 as one more trace of “%2”").arg(qs(log_->name), qs(run->title)));
     for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(runTitle_), static_cast<QWidget*>(drain_),
@@ -172,35 +172,35 @@ Result<void> ImportPage::begin(Result<logs::OpenedLog> opened, book::Id bank) {
     return {};
 }
 
-void ImportPage::fillTargets(book::Id bank) {
+void ImportPage::fillTargets(records::Id bank) {
     bank_->clear();
-    for (const book::Bank& b : session_.book().banks()) {
+    for (const records::Bank& b : session_.book().banks()) {
         bank_->addItem(qs(b.name), static_cast<qlonglong>(b.id));
         if (b.id == bank)
             bank_->setCurrentIndex(bank_->count() - 1);
     }
     if (bank_->count() == 0)
-        bank_->addItem(tr("a new bank"), static_cast<qlonglong>(book::kNew));
+        bank_->addItem(tr("a new bank"), static_cast<qlonglong>(records::kNew));
     meter_->clear();
     meter_->addItem(tr("not stated"));
-    for (const book::Gear& g : session_.book().gear()) {
-        if (g.kind == book::GearKind::Meter)
+    for (const records::Gear& g : session_.book().gear()) {
+        if (g.kind == records::GearKind::Meter)
             meter_->addItem(qs(g.name), static_cast<qlonglong>(g.id));
     }
 }
 
 // A run of its own is read anywhere on its path; a further trace where none was read yet.
 void ImportPage::fillPoints() {
-    const auto run = addTo_ == book::kNew ? std::nullopt : session_.book().run(addTo_);
-    const bool drain = run ? run->kind == findings::Kind::Drain : drain_->isChecked();
-    std::vector<path::Point> points = findings::pointsAlong(drain);
+    const auto run = addTo_ == records::kNew ? std::nullopt : session_.book().run(addTo_);
+    const bool drain = run ? run->kind == records::Kind::Drain : drain_->isChecked();
+    std::vector<path::Point> points = kinds::pointsAlong(drain);
     if (run)
         points.push_back(drain ? path::Point::BankIn : path::Point::BankOut); // input and output at once
     point_->clear();
     for (const path::Point p : points) {
-        if (run && (p == run->point || std::any_of(run->also.begin(), run->also.end(), [&](const book::AlsoTrace& t) {
-                        return t.point == p && !t.byDisplay;
-                    })))
+        if (run &&
+            (p == run->point || std::any_of(run->also.begin(), run->also.end(),
+                                            [&](const records::AlsoTrace& t) { return t.point == p && !t.byDisplay; })))
             continue;
         point_->addItem(qs(path::pointName(p)), static_cast<int>(p));
         if (!run && p == path::Point::Meter)
@@ -257,12 +257,12 @@ void ImportPage::setBusy(bool busy) {
 }
 
 void ImportPage::addTrace(const logs::Log& log) {
-    book::AlsoTrace also;
+    records::AlsoTrace also;
     also.point = static_cast<path::Point>(point_->currentData().toInt());
     also.logName = log.name;
     if (meter_->currentData().isValid())
         also.meter = meter_->currentData().toLongLong();
-    const book::Id run = std::exchange(addTo_, book::kNew);
+    const records::Id run = std::exchange(addTo_, records::kNew);
     if (auto done = session_.addTrace(run, also, log.trace); !done) {
         problem_->setText(qs(done.error().sentence()));
         problem_->show();
@@ -272,7 +272,7 @@ void ImportPage::addTrace(const logs::Log& log) {
 }
 
 void ImportPage::take() {
-    if (addTo_ != book::kNew) {
+    if (addTo_ != records::kNew) {
         progress_ = std::make_shared<logs::Progress>();
         setBusy(true);
         auto* watcher = new QFutureWatcher<Result<logs::Log>>(this);
@@ -290,10 +290,10 @@ void ImportPage::take() {
             [log = log_, hand = hand_, progress = progress_] { return logs::readLog(*log, hand, progress.get()); }));
         return;
     }
-    book::Run run;
+    records::Run run;
     run.bank = bank_->currentData().toLongLong();
-    if (run.bank == book::kNew) {
-        book::Bank bank;
+    if (run.bank == records::kNew) {
+        records::Bank bank;
         bank.name = tr("New bank").toStdString();
         const auto id = session_.addBank(bank);
         if (!id) {
@@ -303,7 +303,7 @@ void ImportPage::take() {
         }
         run.bank = *id;
     }
-    run.kind = recharge_->isChecked() ? findings::Kind::Recharge : findings::Kind::Drain;
+    run.kind = recharge_->isChecked() ? records::Kind::Recharge : records::Kind::Drain;
     run.title = runTitle_->text().trimmed().toStdString();
     run.point = static_cast<path::Point>(point_->currentData().toInt());
     if (meter_->currentData().isValid())
@@ -312,9 +312,9 @@ void ImportPage::take() {
         (void)session_.book().rememberMapping(layout_.headerText, hand_);
     progress_ = std::make_shared<logs::Progress>();
     setBusy(true);
-    auto* watcher = new QFutureWatcher<Result<book::Id>>(this);
+    auto* watcher = new QFutureWatcher<Result<records::Id>>(this);
     connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, title = runTitle_->text()] {
-        const Result<book::Id> result = watcher->result();
+        const Result<records::Id> result = watcher->result();
         watcher->deleteLater();
         progress_.reset();
         setBusy(false);
@@ -327,7 +327,7 @@ void ImportPage::take() {
         }
     });
     watcher->setFuture(QtConcurrent::run([log = log_, hand = hand_, progress = progress_, run,
-                                          path = session_.book().path()]() mutable -> Result<book::Id> {
+                                          path = session_.book().path()]() mutable -> Result<records::Id> {
         auto read = logs::readLog(*log, hand, progress.get());
         if (!read)
             return tl::unexpected(read.error());

@@ -27,20 +27,20 @@ public:
     ImportPage(BookSession& session, QWidget* parent = nullptr);
     ~ImportPage() override;
     /// Looks at a file or a text; a problem when it cannot even be opened.
-    Result<void> look(const QString& path, book::Id bank);
+    Result<void> look(const QString& path, records::Id bank);
     /// The next log goes to a run that is there, as a trace read at another point; kNew for a run of its own again.
-    void addTo(book::Id run) { addTo_ = run; }
-    Result<void> lookAtText(const QString& text, book::Id bank);
+    void addTo(records::Id run) { addTo_ = run; }
+    Result<void> lookAtText(const QString& text, records::Id bank);
 
 Q_SIGNALS:
     void taken(long long run);
     void left();
 
 private:
-    Result<void> begin(Result<logs::OpenedLog> opened, book::Id bank);
+    Result<void> begin(Result<logs::OpenedLog> opened, records::Id bank);
     void recognise();
     void fillPreview(const logs::Recognition& layout);
-    void fillTargets(book::Id bank);
+    void fillTargets(records::Id bank);
     void fillPoints();
     void addTrace(const logs::Log& log);
     void take();
@@ -52,7 +52,7 @@ private:
     logs::Mapping hand_;
     logs::Recognition layout_;
     bool remembered_ = false;
-    book::Id addTo_ = book::kNew;
+    records::Id addTo_ = records::kNew;
 
     QLabel* title_;
     QLabel* reasons_;

@@ -67,7 +67,7 @@ IntakePage::IntakePage(BookSession& session, QWidget* parent)
     connect(&session_, &BookSession::changed, this, [this] { show(bank_); });
 }
 
-void IntakePage::show(book::Id id) {
+void IntakePage::show(records::Id id) {
     bank_ = id;
     if (const auto bank = session_.isOpen() ? session_.book().bank(id) : std::nullopt) {
         title_->setText(qs(bank->name));

@@ -18,7 +18,7 @@ class IntakePage : public QWidget {
 public:
     using QWidget::show;
     IntakePage(BookSession& session, QWidget* parent = nullptr);
-    void show(book::Id bank);
+    void show(records::Id bank);
     void focusName();
 
 Q_SIGNALS:
@@ -29,7 +29,7 @@ private:
     void keep();
 
     BookSession& session_;
-    book::Id bank_ = book::kNew;
+    records::Id bank_ = records::kNew;
     LabelForm* form_;
     QLabel* title_;
     QVBoxLayout* answers_;

@@ -17,8 +17,8 @@ namespace otterstone::app {
 
 namespace {
 
-using Write = std::function<Result<void>(book::Bank&, const std::string&)>;
-using Read = std::function<QString(const book::Bank&)>;
+using Write = std::function<Result<void>(records::Bank&, const std::string&)>;
+using Read = std::function<QString(const records::Bank&)>;
 
 // An optional positive number of the label: empty text clears it. `scale` is what one unit of the field is in the
 // label's.
@@ -31,11 +31,11 @@ std::pair<Read, Write> number(std::optional<T> label::Label::*member, const char
         else
             return static_cast<double>(v);
     };
-    return {[=](const book::Bank& b) {
+    return {[=](const records::Bank& b) {
                 const auto& v = b.label.*member;
                 return v ? qs(showNumber(plain(*v) / scale, 7)) : QString();
             },
-            [=](book::Bank& b, const std::string& text) -> Result<void> {
+            [=](records::Bank& b, const std::string& text) -> Result<void> {
                 if (trimmed(text).empty()) {
                     (b.label.*member).reset();
                     return {};
@@ -68,7 +68,7 @@ Result<void> readSize(std::optional<label::SizeMm>& into, const std::string& tex
     return {};
 }
 
-Result<void> readRecharge(book::Bank& b, const std::string& text) {
+Result<void> readRecharge(records::Bank& b, const std::string& text) {
     if (trimmed(text).empty()) {
         b.label.rechargeTime.reset();
         return {};
@@ -107,8 +107,8 @@ LabelForm::LabelForm(QWidget* parent)
     };
     using L = label::Label;
     add(0, 0, tr("Name"), {}, tr("e.g. Pebble 5"),
-        {[](const book::Bank& b) { return qs(b.name); },
-         [](book::Bank& b, const std::string& text) -> Result<void> {
+        {[](const records::Bank& b) { return qs(b.name); },
+         [](records::Bank& b, const std::string& text) -> Result<void> {
              if (trimmed(text).empty())
                  return problem("no_name", "name", "a bank needs a name.",
                                 "Any name will do; you can change it later.");
@@ -116,8 +116,8 @@ LabelForm::LabelForm(QWidget* parent)
              return {};
          }});
     add(0, 3, tr("Also printed"), {}, tr("e.g. 15.4V 18.5Wh"),
-        {[](const book::Bank& b) { return qs(b.label.alsoPrinted); },
-         [](book::Bank& b, const std::string& text) -> Result<void> {
+        {[](const records::Bank& b) { return qs(b.label.alsoPrinted); },
+         [](records::Bank& b, const std::string& text) -> Result<void> {
              b.label.alsoPrinted = text;
              return {};
          }});
@@ -129,20 +129,20 @@ LabelForm::LabelForm(QWidget* parent)
     add(3, 0, tr("Rated output"), tr("mAh"), {}, number(&L::outputCapacity, "rated output", 1e-3, Expect::WholeNumber));
     add(3, 3, tr("stated at"), tr("V"), tr("usually 5"), number(&L::outputVolts, "rated output voltage"));
     add(4, 0, tr("Recharge claim"), {}, tr("e.g. 1h50, 2.4 h"),
-        {[](const book::Bank& b) {
+        {[](const records::Bank& b) {
              return b.label.rechargeTime ? qs(showDuration(b.label.rechargeTime->value * 3600.0)) : QString();
          },
          readRecharge});
     add(4, 3, tr("with input of"), tr("W"), {}, number(&L::inputWatts, "input watts"));
     add(5, 0, tr("Weight"), tr("g"), {}, number(&L::weightGrams, "weight"));
     add(5, 3, tr("Size"), tr("mm"), tr("106 × 68 × 25"),
-        {[](const book::Bank& b) { return sizeText(b.label.size); },
-         [](book::Bank& b, const std::string& text) { return readSize(b.label.size, text); }});
+        {[](const records::Bank& b) { return sizeText(b.label.size); },
+         [](records::Bank& b, const std::string& text) { return readSize(b.label.size, text); }});
     add(6, 0, tr("Price"), {}, {}, number(&L::price, "price"));
     add(6, 3, tr("Warranty"), tr("months"), {}, number(&L::warrantyMonths, "warranty"));
     add(7, 0, tr("Together"), {}, tr("C1 45 W + A 15 W; …"),
-        {[](const book::Bank& b) { return qs(label::showShared(b.label.shared)); },
-         [](book::Bank& b, const std::string& text) -> Result<void> {
+        {[](const records::Bank& b) { return qs(label::showShared(b.label.shared)); },
+         [](records::Bank& b, const std::string& text) -> Result<void> {
              auto shared = label::parseShared(text, "together");
              if (!shared)
                  return tl::unexpected(shared.error());
@@ -150,8 +150,8 @@ LabelForm::LabelForm(QWidget* parent)
              return {};
          }});
     add(7, 3, tr("Charges"), {}, tr("4 × 12.4 Wh tablet"),
-        {[](const book::Bank& b) { return b.label.charges ? qs(label::showCharges(*b.label.charges)) : QString(); },
-         [](book::Bank& b, const std::string& text) -> Result<void> {
+        {[](const records::Bank& b) { return b.label.charges ? qs(label::showCharges(*b.label.charges)) : QString(); },
+         [](records::Bank& b, const std::string& text) -> Result<void> {
              if (trimmed(text).empty()) {
                  b.label.charges.reset();
                  return {};
@@ -163,14 +163,14 @@ LabelForm::LabelForm(QWidget* parent)
              return {};
          }});
     add(8, 0, tr("On the scale"), tr("g"), tr("e.g. 352 ± 1"),
-        {[](const book::Bank& b) {
+        {[](const records::Bank& b) {
              return b.scale.grams ? qs(showNumber(b.scale.grams->value)) +
                                         (b.scale.grams->expanded
                                              ? QStringLiteral(" ± ") + qs(showNumber(*b.scale.grams->expanded))
                                              : QString())
                                   : QString();
          },
-         [](book::Bank& b, const std::string& text) -> Result<void> {
+         [](records::Bank& b, const std::string& text) -> Result<void> {
              if (trimmed(text).empty()) {
                  b.scale.grams.reset();
                  return {};
@@ -184,8 +184,8 @@ LabelForm::LabelForm(QWidget* parent)
              return {};
          }});
     add(8, 3, tr("By the rule"), tr("mm"), tr("106 × 68 × 25"),
-        {[](const book::Bank& b) { return sizeText(b.scale.size); },
-         [](book::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
+        {[](const records::Bank& b) { return sizeText(b.scale.size); },
+         [](records::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
     add(9, 0, tr("Total current"), tr("A"), tr("if printed"), number(&L::totalAmps, "total current"));
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
@@ -247,7 +247,7 @@ void LabelForm::addField(QGridLayout* grid, int row, int column, const QString& 
     });
 }
 
-void LabelForm::show(const book::Bank& bank) {
+void LabelForm::show(const records::Bank& bank) {
     const bool same = bank.id == bank_.id;
     bank_ = bank;
     for (const Field& f : fields_) {

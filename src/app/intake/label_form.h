@@ -6,7 +6,7 @@
 
 #include <QWidget>
 
-#include "book/records.h"
+#include "core/records/run.h"
 
 class QCheckBox;
 class QGridLayout;
@@ -24,9 +24,9 @@ class LabelForm : public QWidget {
 public:
     using QWidget::show;
     explicit LabelForm(QWidget* parent = nullptr);
-    void show(const book::Bank& bank);
+    void show(const records::Bank& bank);
     /// The bank as the form says; fields that are not understood keep their old value.
-    [[nodiscard]] const book::Bank& bank() const { return bank_; }
+    [[nodiscard]] const records::Bank& bank() const { return bank_; }
     void focusName();
 
 Q_SIGNALS:
@@ -36,16 +36,16 @@ Q_SIGNALS:
 private:
     struct Field {
         QLineEdit* edit;
-        std::function<QString(const book::Bank&)> read;
-        std::function<Result<void>(book::Bank&, const std::string&)> write;
+        std::function<QString(const records::Bank&)> read;
+        std::function<Result<void>(records::Bank&, const std::string&)> write;
     };
     void addField(QGridLayout* grid, int row, int column, const QString& name, const QString& unit,
-                  const QString& example, std::function<QString(const book::Bank&)> read,
-                  std::function<Result<void>(book::Bank&, const std::string&)> write);
+                  const QString& example, std::function<QString(const records::Bank&)> read,
+                  std::function<Result<void>(records::Bank&, const std::string&)> write);
     void understand(const Field& field);
     void showProblem();
 
-    book::Bank bank_;
+    records::Bank bank_;
     std::vector<Field> fields_;
     std::map<QLineEdit*, QString> problems_;
     PortTable* ports_;

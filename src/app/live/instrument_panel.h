@@ -5,7 +5,7 @@
 
 #include "app/live/live_bench.h"
 #include "app/widgets/side_panel.h"
-#include "bench/listener.h"
+#include "bench/instruments/listener.h"
 
 class QComboBox;
 class QLineEdit;

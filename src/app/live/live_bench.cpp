@@ -5,8 +5,8 @@
 #include <nlohmann/json.hpp>
 
 #include "app/theme.h"
-#include "bench/scpi_device.h"
-#include "book/demo.h"
+#include "bench/instruments/scpi_device.h"
+#include "book/demo/demo.h"
 #include "core/label/port_rules.h"
 #include "core/label/rating.h"
 #include "core/label/usb_facts.h"
@@ -76,18 +76,18 @@ void LiveBench::setInstrument(const bench::Role& role, const QString& profile, c
     Q_EMIT changed();
 }
 
-LiveBench::Expectation LiveBench::expect(const book::Bank& bank, const bench::Recipe& recipe) const {
+LiveBench::Expectation LiveBench::expect(const records::Bank& bank, const bench::Recipe& recipe) const {
     Expectation e;
-    const bool drain = recipe.kind != findings::Kind::Recharge;
-    if (findings::hasSheet(recipe.kind)) { // its steps alone take time
+    const bool drain = recipe.kind != records::Kind::Recharge;
+    if (records::hasSheet(recipe.kind)) { // its steps alone take time
         e.seconds = bench::estimateSeconds(
             bench::expand(recipe, bank.label, session_.isOpen() ? sourcesFor(bank) : std::vector<bench::Source>{}),
             bank.label, std::nullopt, std::nullopt);
         return e;
     }
     std::vector<double> earlier;
-    if (session_.isOpen() && bank.id != book::kNew) {
-        for (const book::Run& run : session_.book().runs(bank.id)) {
+    if (session_.isOpen() && bank.id != records::kNew) {
+        for (const records::Run& run : session_.book().runs(bank.id)) {
             if (run.kind != recipe.kind || run.open)
                 continue;
             const auto f = session_.book().cachedFinding(run.id);
@@ -124,7 +124,7 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
     plan.limits.celsius = choice.celsius;
     if (plan.recipe.hours)
         plan.limits.seconds = *plan.recipe.hours * 3600.0;
-    const findings::Schools schools = session_.book().schools();
+    const setup::Schools schools = session_.book().schools();
     plan.limits.fullShare = schools.fullShare;
     plan.limits.fullSeconds = schools.fullSeconds;
     const Expectation e = expect(choice.bank, plan.recipe);
@@ -133,22 +133,21 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
     plan.rescueFolder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
     // The gear of the bank's last run of this kind: as a rule the same lies on the bench.
     const auto runs = session_.book().runs(choice.bank.id);
-    for (const book::Run& run : runs) {
+    for (const records::Run& run : runs) {
         if (run.kind != plan.recipe.kind || run.device || run.target)
             continue;
-        for (const book::Stretch& s : book::kStretches)
+        for (const records::Stretch& s : records::kStretches)
             plan.run.*(s.piece) = run.*(s.piece);
         plan.run.ambient = run.ambient;
     }
-    for (const book::Gear& g : session_.book().gear()) {
+    for (const records::Gear& g : session_.book().gear()) {
         if (plan.run.cable == g.id)
             plan.cableAmps = label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
     }
-    if (plan.recipe.kind == findings::Kind::PassThrough &&
-        !plan.run.charger) { // a source that is strong enough to tell
+    if (plan.recipe.kind == records::Kind::PassThrough && !plan.run.charger) { // a source that is strong enough to tell
         double most = 0.0;
-        for (const book::Gear& g : session_.book().gear()) {
-            if (g.kind == book::GearKind::Charger && !g.tiers.empty() && g.watts.value_or(0.0) > most) {
+        for (const records::Gear& g : session_.book().gear()) {
+            if (g.kind == records::GearKind::Charger && !g.tiers.empty() && g.watts.value_or(0.0) > most) {
                 most = *g.watts;
                 plan.run.charger = g.id;
             }
@@ -157,7 +156,7 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
     return plan;
 }
 
-std::vector<bench::Source> LiveBench::sourcesFor(const book::Bank& bank) const {
+std::vector<bench::Source> LiveBench::sourcesFor(const records::Bank& bank) const {
     const label::Port* into = nullptr;
     for (const label::Port& p : bank.label.ports) {
         const auto most = [](const label::Port& port) {
@@ -168,12 +167,12 @@ std::vector<bench::Source> LiveBench::sourcesFor(const book::Bank& bank) const {
             into = &p;
     }
     std::vector<bench::Source> all;
-    const std::vector<book::Gear> gear = session_.book().gear();
-    for (const book::Gear& charger : gear) {
-        if (charger.kind != book::GearKind::Charger)
+    const std::vector<records::Gear> gear = session_.book().gear();
+    for (const records::Gear& charger : gear) {
+        if (charger.kind != records::GearKind::Charger)
             continue;
-        for (const book::Gear& cable : gear) {
-            if (cable.kind != book::GearKind::Cable)
+        for (const records::Gear& cable : gear) {
+            if (cable.kind != records::GearKind::Cable)
                 continue;
             const double watts = charger.watts.value_or(18.0);
             const auto tiers = charger.tiers.empty() ? path::powerRuleTiers(Watts(watts)) : charger.tiers;
@@ -203,9 +202,9 @@ void LiveBench::begin(const Choice& choice) {
     if (choice.rehearse) {
         bench::StandIn::Scene scene;
         scene.bank = book::demoTruth(choice.bank.name).value_or(model::bankFromLabel(choice.bank.label));
-        scene.empty = choice.recipe.recipe.kind == findings::Kind::Recharge;
+        scene.empty = choice.recipe.recipe.kind == records::Kind::Recharge;
         scene.speed = choice.speed;
-        const bool sheet = findings::hasSheet(choice.recipe.recipe.kind);
+        const bool sheet = records::hasSheet(choice.recipe.recipe.kind);
         scene.samplesPerSecond = choice.samplesPerSecond ? *choice.samplesPerSecond
                                  : sheet                 ? kSheetSamples
                                          : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
@@ -218,7 +217,7 @@ void LiveBench::begin(const Choice& choice) {
         // The rehearsal's meter and cable are those of the gear the run will name, so that its finding can be held
         // against the truth.
         const bench::Plan plan = planFor(choice);
-        for (const book::Gear& g : session_.book().gear()) {
+        for (const records::Gear& g : session_.book().gear()) {
             if (plan.run.meter == g.id)
                 scene.meter = g.meter;
             if (plan.run.cable == g.id && g.ohms)
@@ -275,7 +274,7 @@ void LiveBench::startOnStandIn() {
 void LiveBench::sessionEnded(const bench::Outcome& outcome) {
     inhibitor_.release();
     standIn_.stop();
-    if (outcome.run != book::kNew && session_.isOpen() && outcome.rescued.empty()) {
+    if (outcome.run != records::kNew && session_.isOpen() && outcome.rescued.empty()) {
         const auto run = session_.book().run(outcome.run);
         session_.noteAddedRun(outcome.run, run ? qs(run->title) : QString());
     }
@@ -283,12 +282,12 @@ void LiveBench::sessionEnded(const bench::Outcome& outcome) {
     Q_EMIT changed();
 }
 
-std::vector<book::Run> LiveBench::openRuns() const {
-    std::vector<book::Run> all;
+std::vector<records::Run> LiveBench::openRuns() const {
+    std::vector<records::Run> all;
     if (!session_.isOpen() || isRunning())
         return all;
-    for (const book::Bank& bank : session_.book().banks()) {
-        for (const book::Run& run : session_.book().runs(bank.id)) {
+    for (const records::Bank& bank : session_.book().banks()) {
+        for (const records::Run& run : session_.book().runs(bank.id)) {
             if (run.open)
                 all.push_back(run);
         }
@@ -296,7 +295,7 @@ std::vector<book::Run> LiveBench::openRuns() const {
     return all;
 }
 
-void LiveBench::goOn(const book::Run& run, double celsius) {
+void LiveBench::goOn(const records::Run& run, double celsius) {
     const auto bank = session_.book().bank(run.bank);
     const auto recipe = bench::recipeFromJson(run.recipe, "recipe");
     if (!bank || !recipe) {
@@ -335,7 +334,7 @@ void LiveBench::goOn(const book::Run& run, double celsius) {
     Q_EMIT changed();
 }
 
-void LiveBench::closeOpen(const book::Run& run) {
+void LiveBench::closeOpen(const records::Run& run) {
     // Whoever finds an open run doesn't know whether a load was left on.
     for (const char* role : {"load", "second load"}) {
         const auto load = instrument(role);
@@ -351,7 +350,7 @@ void LiveBench::closeOpen(const book::Run& run) {
         });
         device->link().open();
     }
-    book::Run closed = run;
+    records::Run closed = run;
     closed.open = false;
     closed.stopped = "the program ended while it went; closed afterwards";
     if (auto done = session_.changeRun(closed, tr("close a run that was left open")); !done)

@@ -4,9 +4,9 @@
 
 #include "app/book_session.h"
 #include "app/live/own_files.h"
-#include "bench/rehearsal.h"
-#include "bench/session.h"
-#include "bench/sleep_inhibitor.h"
+#include "bench/runner/rehearsal.h"
+#include "bench/runner/session.h"
+#include "bench/runner/sleep_inhibitor.h"
 
 namespace otterstone::app {
 
@@ -33,10 +33,10 @@ public:
         std::optional<double> wattHours, seconds;
         QString from;
     };
-    [[nodiscard]] Expectation expect(const book::Bank& bank, const bench::Recipe& recipe) const;
+    [[nodiscard]] Expectation expect(const records::Bank& bank, const bench::Recipe& recipe) const;
 
     struct Choice {
-        book::Bank bank;
+        records::Bank bank;
         RecipeText recipe;
         bool rehearse = true;
         double speed = 500.0;
@@ -46,10 +46,10 @@ public:
     /// Begins; started() of the runner follows, or problem().
     void begin(const Choice& choice);
     /// Goes on with a run that was left open when the program ended.
-    void goOn(const book::Run& run, double celsius);
+    void goOn(const records::Run& run, double celsius);
     /// Closes such a run as it is; its load is switched off if it can be reached.
-    void closeOpen(const book::Run& run);
-    [[nodiscard]] std::vector<book::Run> openRuns() const;
+    void closeOpen(const records::Run& run);
+    [[nodiscard]] std::vector<records::Run> openRuns() const;
     [[nodiscard]] QString sleepTrouble() const { return inhibitor_.trouble(); }
 
 Q_SIGNALS:
@@ -60,7 +60,7 @@ Q_SIGNALS:
 private:
     [[nodiscard]] bench::Plan planFor(const Choice& choice) const;
     /// Every charger of the drawer with every cable, into the bank's best input.
-    [[nodiscard]] std::vector<bench::Source> sourcesFor(const book::Bank& bank) const;
+    [[nodiscard]] std::vector<bench::Source> sourcesFor(const records::Bank& bank) const;
     void startOnStandIn();
     void sessionEnded(const bench::Outcome& outcome);
 

@@ -75,7 +75,7 @@ void LiveCurve::begin(bool intoBank) {
     redraw();
 }
 
-void LiveCurve::add(const std::vector<bench::CurvePoint>& points, const std::vector<findings::Mark>& marks) {
+void LiveCurve::add(const std::vector<bench::CurvePoint>& points, const std::vector<records::Mark>& marks) {
     for (const bench::CurvePoint& p : points)
         envelope_.add(p.time, p.volts * p.amps);
     marks_.insert(marks_.end(), marks.begin(), marks.end());
@@ -153,7 +153,7 @@ void LiveCurve::redraw() {
         QString words = markWords(marks_[k]);
         if (words.size() > 34)
             words = words.left(33) + QStringLiteral("…");
-        upright(marks_[k].at, marks_[k].what == findings::Mark::What::Instrument ? t.warn : t.ink, Qt::SolidLine, words,
+        upright(marks_[k].at, marks_[k].what == records::Mark::What::Instrument ? t.warn : t.ink, Qt::SolidLine, words,
                 static_cast<int>(k % 4));
     }
     if (own_ && *own_ <= shown)

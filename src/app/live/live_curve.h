@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "bench/progress.h"
+#include "bench/runner/progress.h"
 
 class QCustomPlot;
 class QCPGraph;
@@ -35,7 +35,7 @@ public:
     using QWidget::show;
     explicit LiveCurve(QWidget* parent = nullptr);
     void begin(bool intoBank);
-    void add(const std::vector<bench::CurvePoint>& points, const std::vector<findings::Mark>& marks);
+    void add(const std::vector<bench::CurvePoint>& points, const std::vector<records::Mark>& marks);
     /// Where the run is expected to end; drawn ahead of the curve.
     void setEnds(std::optional<double> own, std::optional<double> claim, std::optional<double> display);
     void restyle();
@@ -44,7 +44,7 @@ private:
     void redraw();
     QCustomPlot* plot_;
     Envelope envelope_;
-    std::vector<findings::Mark> marks_;
+    std::vector<records::Mark> marks_;
     std::optional<double> own_, claim_, display_;
     bool intoBank_ = false;
     class QTimer* soon_;

@@ -38,7 +38,7 @@ LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
     connect(&session_, &BookSession::opened, this, &LivePage::showOpenRuns);
 }
 
-void LivePage::show(book::Id bank) {
+void LivePage::show(records::Id bank) {
     setup_->show(bank);
     showOpenRuns();
     refresh();
@@ -57,7 +57,7 @@ void LivePage::showOpenRuns() {
     emptyLayout(openColumn_);
     const auto runs = live_.openRuns();
     open_->setVisible(!runs.empty());
-    for (const book::Run& run : runs) {
+    for (const records::Run& run : runs) {
         const auto bank = session_.book().bank(run.bank);
         const auto summaries = session_.book().summaries(run.id);
         const double upTo = summaries.empty() ? 0.0 : summaries.back().last;

@@ -19,7 +19,7 @@ class LivePage : public QWidget {
 public:
     using QWidget::show;
     LivePage(BookSession& session, LiveBench& live, QWidget* parent = nullptr);
-    void show(book::Id bank);
+    void show(records::Id bank);
     void restyle();
     [[nodiscard]] SetupView* setup() const { return setup_; }
     [[nodiscard]] RunningView* running() const { return running_; }

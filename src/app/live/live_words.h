@@ -3,7 +3,7 @@
 
 #include <QString>
 
-#include "bench/progress.h"
+#include "bench/runner/progress.h"
 
 namespace otterstone::app {
 

@@ -7,8 +7,8 @@
 
 #include <QString>
 
-#include "bench/profile.h"
-#include "bench/recipe.h"
+#include "bench/instruments/profile.h"
+#include "bench/recipes/recipe.h"
 
 namespace otterstone::app {
 

@@ -42,7 +42,7 @@ RecipePanel::RecipePanel(LiveBench& live, QWidget* parent)
     });
 }
 
-void RecipePanel::open(const QString& json, const book::Bank& bank) {
+void RecipePanel::open(const QString& json, const records::Bank& bank) {
     bank_ = bank;
     text_->setPlainText(json);
     text_->setFocus();

@@ -14,7 +14,7 @@ class RecipePanel : public SidePanel {
 
 public:
     explicit RecipePanel(LiveBench& live, QWidget* parent = nullptr);
-    void open(const QString& json, const book::Bank& bank);
+    void open(const QString& json, const records::Bank& bank);
     [[nodiscard]] QPlainTextEdit* text() const { return text_; }
     [[nodiscard]] QPushButton* saveButton() const { return save_; }
 
@@ -24,7 +24,7 @@ Q_SIGNALS:
 private:
     void check();
     LiveBench& live_;
-    book::Bank bank_;
+    records::Bank bank_;
     QPlainTextEdit* text_;
     QLabel *wrong_, *will_;
     QPushButton* save_;

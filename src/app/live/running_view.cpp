@@ -121,8 +121,8 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     connect(stop_, &QPushButton::clicked, this, [this] { live_.runner().stop(); });
     connect(goOn_, &QPushButton::clicked, this, [this] { live_.runner().goOn(); });
     connect(stamps_, &StampEntry::wanted, this,
-            [this](findings::Mark::What what) { stamps_->begin(what, now_.elapsed); });
-    connect(stamps_, &StampEntry::taken, this, [this](const findings::Mark& mark) {
+            [this](records::Mark::What what) { stamps_->begin(what, now_.elapsed); });
+    connect(stamps_, &StampEntry::taken, this, [this](const records::Mark& mark) {
         live_.runner().stamp(mark);
         setFocus();
     });
@@ -133,13 +133,13 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
 
 void RunningView::begin() {
     const bench::Plan& plan = live_.plan();
-    bank_ = session_.book().bank(plan.run.bank).value_or(book::Bank{});
+    bank_ = session_.book().bank(plan.run.bank).value_or(records::Bank{});
     run_ = plan.run;
     run_.kind = plan.recipe.kind;
     gear_ = session_.book().gear();
     peakWatts_ = 0.0;
     toldPhase_ = bench::Phase::Idle;
-    curve_->begin(run_.kind == findings::Kind::Recharge);
+    curve_->begin(run_.kind == records::Kind::Recharge);
     title_->setText(plan.rehearsal
                         ? tr("Rehearsing: %1 · %2 · %3 × real time")
                               .arg(qs(plan.recipe.name), qs(bank_.name), qs(showNumber(plan.rehearsal->speed)))
@@ -153,7 +153,7 @@ void RunningView::showRibbon(const bench::Progress& p) {
     peakWatts_ = std::max(peakWatts_, watts);
     ribbon_->show(makeLiveRibbon(bank_, run_, gear_,
                                  {p.volts, p.amps, peakWatts_, p.wattHours, p.phase != bench::Phase::Connecting}),
-                  run_.kind == findings::Kind::Recharge);
+                  run_.kind == records::Kind::Recharge);
 }
 
 void RunningView::show(const bench::Progress& p) {
@@ -176,7 +176,7 @@ void RunningView::show(const bench::Progress& p) {
     }
     say(next_, next);
     say(ends_,
-        endWords(p, run_.kind == findings::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
+        endWords(p, run_.kind == records::Kind::Drain, live_.plan().rehearsal ? live_.plan().rehearsal->speed : 1.0));
     say(trouble_,
         !p.stillOn.empty()
             ? tr("THE LOAD IS STILL ON (%1). Pull the plug out of the bank now. It is told to switch off again and again.")

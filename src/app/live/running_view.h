@@ -43,9 +43,9 @@ private:
     PathRibbon* ribbon_;
     LiveCurve* curve_;
     StampEntry* stamps_;
-    book::Bank bank_;
-    book::Run run_;
-    std::vector<book::Gear> gear_;
+    records::Bank bank_;
+    records::Run run_;
+    std::vector<records::Gear> gear_;
     double peakWatts_ = 0.0;
     bench::Progress now_;
     bench::Phase toldPhase_ = bench::Phase::Idle;

@@ -13,7 +13,7 @@
 #include "app/theme.h"
 #include "app/widgets/side_panel.h"
 #include "app/widgets/wrapping_check.h"
-#include "bench/house.h"
+#include "bench/runner/house.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -171,7 +171,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     });
 }
 
-void SetupView::offerToGoOn(const book::Run& run) {
+void SetupView::offerToGoOn(const records::Run& run) {
     const auto recipe = bench::recipeFromJson(run.recipe, "the recipe of this run");
     if (!recipe) {
         Q_EMIT problem(tr("This run cannot be gone on with; close it as it is. %1").arg(qs(recipe.error().sentence())));
@@ -212,7 +212,7 @@ void SetupView::chooseRecipe(const std::string& key) {
     list_->setFocus();
 }
 
-void SetupView::show(book::Id bank) {
+void SetupView::show(records::Id bank) {
     const auto found = session_.isOpen() ? session_.book().bank(bank) : std::nullopt;
     if (!found)
         return;
@@ -228,9 +228,9 @@ void SetupView::show(book::Id bank) {
     list_->clear();
     int row = 0;
     for (const RecipeText& r : own_.all) {
-        auto* item = new QListWidgetItem((findings::hasSheet(r.recipe.kind)        ? QStringLiteral("◇ ")
-                                          : r.recipe.kind == findings::Kind::Drain ? QStringLiteral("▾ ")
-                                                                                   : QStringLiteral("▴ ")) +
+        auto* item = new QListWidgetItem((records::hasSheet(r.recipe.kind)        ? QStringLiteral("◇ ")
+                                          : r.recipe.kind == records::Kind::Drain ? QStringLiteral("▾ ")
+                                                                                  : QStringLiteral("▴ ")) +
                                              qs(r.recipe.name),
                                          list_);
         item->setToolTip(qs(r.recipe.about));

@@ -23,15 +23,15 @@ public:
     using QWidget::show;
     SetupView(BookSession& session, LiveBench& live, QWidget* parent = nullptr);
 
-    void show(book::Id bank);
+    void show(records::Id bank);
     void chooseRehearsal();
     /// To go on with a run that was left open: its own recipe is shown, and begins like any other, after the four
     /// points.
-    void offerToGoOn(const book::Run& run);
+    void offerToGoOn(const records::Run& run);
     /// Takes the recipe of this key, if it is there.
     void chooseRecipe(const std::string& key);
     void restyle() { refresh(); }
-    [[nodiscard]] book::Id bank() const { return bank_.id; }
+    [[nodiscard]] records::Id bank() const { return bank_.id; }
 
     // Its parts, for tests and pictures.
     [[nodiscard]] QListWidget* recipes() const { return list_; }
@@ -54,9 +54,9 @@ private:
 
     BookSession& session_;
     LiveBench& live_;
-    book::Bank bank_;
+    records::Bank bank_;
     OwnRecipes own_;
-    std::optional<book::Run> leftOpen_; ///< to be gone on with, by the recipe it was begun with
+    std::optional<records::Run> leftOpen_; ///< to be gone on with, by the recipe it was begun with
     std::optional<RecipeText> itsRecipe_;
     QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;

@@ -51,27 +51,27 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     all->addLayout(line);
     connect(table_, &QTableWidget::currentCellChanged, this, &PlanPage::showCurrent);
     connect(table_, &QTableWidget::cellActivated, this, [this] {
-        if (const book::PlannedRun* p = current(); p && !p->recipe.empty())
+        if (const records::PlannedRun* p = current(); p && !p->recipe.empty())
             Q_EMIT startWanted(*p);
     });
     connect(start_, &QPushButton::clicked, this, [this] {
-        if (const book::PlannedRun* p = current())
+        if (const records::PlannedRun* p = current())
             Q_EMIT startWanted(*p);
     });
     connect(write_, &QPushButton::clicked, this, [this] {
-        if (const book::PlannedRun* p = current())
+        if (const records::PlannedRun* p = current())
             Q_EMIT writeWanted(*p);
     });
     connect(done_, &QPushButton::clicked, this, [this] {
-        if (const book::PlannedRun* p = current()) {
-            book::PlannedRun after = *p;
+        if (const records::PlannedRun* p = current()) {
+            records::PlannedRun after = *p;
             after.done = !after.done;
             tell(session_.changePlanned(after, after.done ? tr("a planned run is done")
                                                           : tr("a planned run is still to be made")));
         }
     });
     connect(drop_, &QPushButton::clicked, this, [this] {
-        if (const book::PlannedRun* p = current())
+        if (const records::PlannedRun* p = current())
             tell(session_.removePlanned(p->id));
     });
     connect(&session_, &BookSession::changed, this, [this] {
@@ -81,7 +81,7 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
 }
 
 void PlanPage::showCurrent() {
-    const book::PlannedRun* p = current();
+    const records::PlannedRun* p = current();
     start_->setEnabled(p && !p->recipe.empty());
     for (QPushButton* b : {write_, done_, drop_})
         b->setEnabled(p != nullptr);
@@ -93,7 +93,7 @@ void PlanPage::tell(const Result<void>& done) {
         Q_EMIT problem(qs(done.error().sentence()));
 }
 
-const book::PlannedRun* PlanPage::current() const {
+const records::PlannedRun* PlanPage::current() const {
     const int r = table_->currentRow();
     return r >= 0 && r < static_cast<int>(planned_.size()) ? &planned_[static_cast<std::size_t>(r)] : nullptr;
 }
@@ -112,10 +112,10 @@ void PlanPage::refresh() {
     const int before = table_->currentRow();
     table_->setRowCount(static_cast<int>(planned_.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
-        const book::PlannedRun& p = planned_[static_cast<std::size_t>(r)];
+        const records::PlannedRun& p = planned_[static_cast<std::size_t>(r)];
         const auto bank = session_.book().bank(p.bank);
         const QString cells[] = {p.done ? tr("done") : tr("open"), bank ? qs(bank->name) : QString(),
-                                 qs(findings::kindWords(p.kind)), qs(p.words)};
+                                 qs(records::kindWords(p.kind)), qs(p.words)};
         for (int k = 0; k < kColumns; ++k) {
             auto* item = new QTableWidgetItem(cells[k]);
             item->setForeground(p.done ? theme().faint : theme().ink);

@@ -19,12 +19,12 @@ public:
     using QWidget::show;
     explicit PlanPage(BookSession& session, QWidget* parent = nullptr);
     void refresh();
-    [[nodiscard]] const book::PlannedRun* current() const;
+    [[nodiscard]] const records::PlannedRun* current() const;
     [[nodiscard]] QTableWidget* table() const { return table_; }
 
 Q_SIGNALS:
-    void startWanted(const otterstone::book::PlannedRun& planned);
-    void writeWanted(const otterstone::book::PlannedRun& planned);
+    void startWanted(const otterstone::records::PlannedRun& planned);
+    void writeWanted(const otterstone::records::PlannedRun& planned);
     void problem(const QString& sentence);
 
 private:
@@ -32,7 +32,7 @@ private:
     void tell(const Result<void>& done);
 
     BookSession& session_;
-    std::vector<book::PlannedRun> planned_;
+    std::vector<records::PlannedRun> planned_;
     QTableWidget* table_;
     QLabel* sentence_;
     QPushButton *start_, *write_, *done_, *drop_;

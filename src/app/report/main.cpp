@@ -9,8 +9,8 @@
 
 #include "app/report/publish.h"
 #include "app/theme.h"
-#include "book/bundle.h"
-#include "book/material.h"
+#include "book/exchange/bundle.h"
+#include "book/store/material.h"
 
 namespace {
 

@@ -19,7 +19,7 @@ void addBlock(const QTextBlock& block, const QAbstractTextDocumentLayout& layout
     const bool withNext = block.blockFormat().boolProperty(kWithNext);
     const int lines = block.layout()->lineCount();
     if (lines <= kShort || withNext) {
-        pieces.push_back({{rect.top(), rect.bottom()}, withNext});
+        pieces.push_back({{rect.top(), rect.bottom()}, withNext, {}, block.blockFormat().boolProperty(kNewPage)});
         return;
     }
     for (int k = 0; k < lines; ++k) {
@@ -71,7 +71,7 @@ std::vector<Page> cutIntoPages(const std::vector<Piece>& pieces, double tall) {
         const std::optional<Band> head = pages.empty() ? std::nullopt : pieces[first].head;
         const double from = pieces[first].band.from, room = tall - (head ? head->tall() : 0.0);
         std::size_t end = first; // behind the last piece on this page
-        while (end < pieces.size() && pieces[end].band.to - from <= room)
+        while (end < pieces.size() && pieces[end].band.to - from <= room && (end == first || !pieces[end].newPage))
             ++end;
         if (end == first) { // taller than a page
             double at = from;
@@ -82,7 +82,7 @@ std::vector<Page> cutIntoPages(const std::vector<Piece>& pieces, double tall) {
             continue;
         }
         std::size_t kept = end;
-        while (end < pieces.size() && kept > first && pieces[kept - 1].withNext)
+        while (end < pieces.size() && !pieces[end].newPage && kept > first && pieces[kept - 1].withNext)
             --kept;
         if (kept > first)
             end = kept;

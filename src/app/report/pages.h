@@ -13,6 +13,8 @@ namespace otterstone::app {
 
 /// A block that carries this stays on the page of the next one.
 constexpr int kWithNext = QTextFormat::UserProperty + 3;
+/// A block that carries this begins a page.
+constexpr int kNewPage = QTextFormat::UserProperty + 4;
 
 /// A stretch of the document from top to bottom, in its own pixels.
 struct Band {
@@ -25,6 +27,7 @@ struct Piece {
     Band band;
     bool withNext = false;         ///< a heading, a table's head, a drawing above its caption
     std::optional<Band> head = {}; ///< of the table it is a row of; none for the head itself
+    bool newPage = false;
 };
 
 struct Page {

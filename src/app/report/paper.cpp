@@ -72,8 +72,11 @@ public:
     Layout(QTextDocument& document, const std::map<std::string, Drawing>& pictures, double width)
         : cursor_(&document), pictures_(pictures), width_(width) {}
 
-    void heading(const std::string& text, double scale, double above) {
+    void heading(const std::string& text, double scale, double above, bool newPage = false) {
         line(text, app::font(scale, QFont::DemiBold), theme().ink, above, true);
+        QTextBlockFormat f = cursor_.blockFormat();
+        f.setProperty(kNewPage, newPage);
+        cursor_.setBlockFormat(f);
     }
     void paragraph(const report::Paragraph& p, bool withNext) {
         line(p.text, p.lead ? app::font(1.08, QFont::DemiBold) : app::font(0.95), theme().ink, 4.0, withNext);
@@ -203,7 +206,7 @@ std::unique_ptr<QTextDocument> makeDocument(const report::Content& content,
     layout.heading(content.title, 1.7, 0.0);
     layout(report::Paragraph{content.sentence, true});
     for (const report::Section& s : content.sections) {
-        layout.heading(s.heading, 1.18, 18.0);
+        layout.heading(s.heading, 1.18, 18.0, s.newPage);
         for (const report::Block& b : s.blocks) {
             const auto* p = std::get_if<report::Paragraph>(&b);
             // A short line below a heading belongs to it: where and how it was measured.

@@ -67,7 +67,7 @@ private:
             return std::nullopt;
         PathRibbon widget;
         widget.resize(kWidth, widget.sizeHint().height());
-        widget.show(makeRibbon(*bank, *run, book_.gear(), r->finding), run->kind == findings::Kind::Recharge);
+        widget.show(makeRibbon(*bank, *run, book_.gear(), r->finding), run->kind == records::Kind::Recharge);
         return drawn(widget.size(), [&](QPainter& p) { widget.paint(p); });
     }
     std::optional<Drawing> trace(long long id) {
@@ -90,7 +90,7 @@ private:
         }
         return series.empty() ? std::nullopt : curves(series, std::max(320, 70 + 19 * static_cast<int>(series.size())));
     }
-    static std::optional<book::Id> overlayRun(const report::BankMaterial& b, bool recharge) {
+    static std::optional<records::Id> overlayRun(const report::BankMaterial& b, bool recharge) {
         return recharge ? report::firstRecharge(b) : report::gentlestDrain(b);
     }
     std::optional<Drawing> behaviour(long long id) {

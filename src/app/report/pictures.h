@@ -7,7 +7,7 @@
 #include <QPicture>
 #include <QSizeF>
 
-#include "book/book.h"
+#include "book/store/book.h"
 #include "report/material.h"
 
 namespace otterstone::app {

@@ -14,7 +14,7 @@
 #include "app/report/paper.h"
 #include "app/report/publish.h"
 #include "app/theme.h"
-#include "book/bundle.h"
+#include "book/exchange/bundle.h"
 
 namespace otterstone::app {
 
@@ -89,13 +89,13 @@ ReportPage::ReportPage(BookSession& session, QWidget* parent)
     connect(&session_, &BookSession::opened, this, [this] { banks_.clear(); });
 }
 
-void ReportPage::showBank(book::Id bank) {
+void ReportPage::showBank(records::Id bank) {
     bank_ = bank;
     comparison_ = false;
     open();
 }
 
-void ReportPage::showComparison(const std::vector<book::Id>& banks) {
+void ReportPage::showComparison(const std::vector<records::Id>& banks) {
     banks_ = banks;
     comparison_ = true;
     open();
@@ -105,7 +105,7 @@ void ReportPage::open() {
     if (!session_.isOpen())
         return;
     what_->setCurrentIndex(comparison_ ? 1 : 0);
-    session_.gatherMaterial(comparison_ ? banks_ : std::vector<book::Id>{bank_});
+    session_.gatherMaterial(comparison_ ? banks_ : std::vector<records::Id>{bank_});
 }
 
 void ReportPage::take(const report::Material& material) {

@@ -24,9 +24,9 @@ public:
     using QWidget::show;
     explicit ReportPage(BookSession& session, QWidget* parent = nullptr);
     /// The sheet of one bank.
-    void showBank(book::Id bank);
+    void showBank(records::Id bank);
     /// The comparison of these.
-    void showComparison(const std::vector<book::Id>& banks);
+    void showComparison(const std::vector<records::Id>& banks);
     [[nodiscard]] const report::Content& content() const { return content_; }
     /// Writes the file, and what the boxes ask for beside it; says how it went.
     bool write(const QString& file);
@@ -44,8 +44,8 @@ private:
     void preview();
 
     BookSession& session_;
-    std::vector<book::Id> banks_; ///< one, or those compared
-    book::Id bank_ = book::kNew;
+    std::vector<records::Id> banks_; ///< one, or those compared
+    records::Id bank_ = records::kNew;
     bool comparison_ = false;
     report::Material material_;
     report::Content content_;

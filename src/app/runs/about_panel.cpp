@@ -10,7 +10,7 @@
 
 #include "app/runs/ribbon_model.h"
 #include "app/theme.h"
-#include "core/findings/heat.h"
+#include "core/kinds/traced/heat.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::app {
@@ -59,9 +59,9 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     more->setToolTip(tr("A second meter around a cable, a wall meter, input and output at once"));
     all->addWidget(more, 0, Qt::AlignLeft);
     auto* gear = new QHBoxLayout;
-    for (const auto& [words, piece] : {std::pair{tr("Device…"), &book::Run::device},
-                                       {tr("Trigger…"), &book::Run::trigger},
-                                       {tr("Thermometer…"), &book::Run::thermometer}}) {
+    for (const auto& [words, piece] : {std::pair{tr("Device…"), &records::Run::device},
+                                       {tr("Trigger…"), &records::Run::trigger},
+                                       {tr("Thermometer…"), &records::Run::thermometer}}) {
         auto* button = new QPushButton(words);
         button->setObjectName(QStringLiteral("quiet"));
         gear->addWidget(button);
@@ -85,7 +85,7 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     });
 }
 
-void AboutPanel::open(book::Id run) {
+void AboutPanel::open(records::Id run) {
     run_ = run;
     fill();
 }
@@ -115,16 +115,16 @@ void AboutPanel::fill() {
                 port_->setCurrentIndex(port_->count() - 1);
         }
     }
-    const bool drain = run->kind == findings::Kind::Drain;
+    const bool drain = run->kind == records::Kind::Drain;
     point_->clear();
-    for (const path::Point p : findings::pointsAlong(drain)) {
+    for (const path::Point p : kinds::pointsAlong(drain)) {
         point_->addItem(qs(path::pointName(p)), static_cast<int>(p));
         if (p == run->point)
             point_->setCurrentIndex(point_->count() - 1);
     }
     target_->clear();
-    target_->addItem(tr("no other bank"), static_cast<qlonglong>(book::kNew));
-    for (const book::Bank& b : session_.book().banks()) {
+    target_->addItem(tr("no other bank"), static_cast<qlonglong>(records::kNew));
+    for (const records::Bank& b : session_.book().banks()) {
         if (b.id == run->bank)
             continue;
         target_->addItem(qs(b.name), static_cast<qlonglong>(b.id));
@@ -143,12 +143,12 @@ void AboutPanel::fill() {
     fillTraces(*run);
 }
 
-void AboutPanel::fillTraces(const book::Run& run) {
+void AboutPanel::fillTraces(const records::Run& run) {
     emptyLayout(traces_);
-    const auto nameOf = [this](std::optional<book::Id> id, bool display) {
+    const auto nameOf = [this](std::optional<records::Id> id, bool display) {
         if (display)
             return tr("the bank's display");
-        for (const book::Gear& g : session_.book().gear()) {
+        for (const records::Gear& g : session_.book().gear()) {
             if (id && g.id == *id)
                 return qs(g.name);
         }
@@ -161,7 +161,7 @@ void AboutPanel::fillTraces(const book::Run& run) {
     main->setObjectName(QStringLiteral("faint"));
     main->setWordWrap(true);
     traces_->addWidget(main);
-    for (const book::AlsoTrace& t : run.also) {
+    for (const records::AlsoTrace& t : run.also) {
         auto* row = new QWidget;
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
@@ -206,7 +206,7 @@ void AboutPanel::keep() {
     run->notes = notes_->text().trimmed().toStdString();
     run->ambient.reset();
     if (!ambient_->text().trimmed().isEmpty()) {
-        if (const auto celsius = findings::parseTemperature(ambient_->text().toStdString(), "ambient"))
+        if (const auto celsius = kinds::parseTemperature(ambient_->text().toStdString(), "ambient"))
             run->ambient = *celsius;
         else
             bad = celsius.error();
@@ -216,16 +216,16 @@ void AboutPanel::keep() {
     run->port = port_->currentIndex() > 0 ? port_->currentText().toStdString() : std::string();
     const auto point = static_cast<path::Point>(point_->currentData().toInt());
     if (point != run->point &&
-        std::any_of(run->also.begin(), run->also.end(), [&](const book::AlsoTrace& t) { return t.point == point; }))
+        std::any_of(run->also.begin(), run->also.end(), [&](const records::AlsoTrace& t) { return t.point == point; }))
         bad = Problem{"point_taken", path::pointName(point), "another trace of this run was read there.",
                       "Remove that one first."};
     else
         run->point = point;
-    const book::Id target = target_->currentData().toLongLong();
-    if (target == book::kNew)
+    const records::Id target = target_->currentData().toLongLong();
+    if (target == records::kNew)
         run->target.reset();
     else if (!run->target)
-        run->target = book::Target{target, {}, {}, {}};
+        run->target = records::Target{target, {}, {}, {}};
     if (run->target) {
         run->target->bank = target;
         percent(targetStart_, run->target->startPercent);

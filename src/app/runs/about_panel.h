@@ -19,7 +19,7 @@ class AboutPanel : public SidePanel {
 
 public:
     AboutPanel(BookSession& session, QWidget* parent = nullptr);
-    void open(book::Id run);
+    void open(records::Id run);
 
 Q_SIGNALS:
     /// A stretch that the ribbon does not show: trigger, thermometer, device.
@@ -29,10 +29,10 @@ Q_SIGNALS:
 private:
     void fill();
     void keep();
-    void fillTraces(const book::Run& run);
+    void fillTraces(const records::Run& run);
 
     BookSession& session_;
-    book::Id run_ = book::kNew;
+    records::Id run_ = records::kNew;
     QFormLayout* form_;
     QLineEdit *title_, *started_, *ambient_, *targetStart_, *targetEnd_, *targetEfficiency_, *notes_;
     QComboBox *port_, *point_, *target_;

@@ -7,7 +7,7 @@
 #include <map>
 #include <vector>
 
-#include "book/trace_store.h"
+#include "book/store/trace_store.h"
 
 namespace otterstone::app {
 

@@ -20,7 +20,7 @@ GaugeCurve::GaugeCurve(QWidget* parent) : QWidget(parent), plot_(makePlot()), wo
     setAccessibleName(tr("Display against truth"));
 }
 
-void GaugeCurve::show(const std::optional<findings::GaugeFinding>& gauge, bool drain) {
+void GaugeCurve::show(const std::optional<kinds::GaugeFinding>& gauge, bool drain) {
     gauge_ = gauge;
     drain_ = drain;
     restyle();
@@ -48,7 +48,7 @@ void GaugeCurve::restyle() {
         return;
     }
     QVector<double> x, y, low, high;
-    for (const findings::GaugePoint& p : gauge_->points) {
+    for (const kinds::GaugePoint& p : gauge_->points) {
         x << p.truePercent;
         y << (p.saidLow + p.saidHigh) / 2.0;
         low << (p.saidHigh - p.saidLow) / 2.0;

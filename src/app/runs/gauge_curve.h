@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "core/findings/gauge.h"
+#include "core/kinds/traced/gauge.h"
 
 class QCustomPlot;
 class QLabel;
@@ -16,13 +16,13 @@ class GaugeCurve : public QWidget {
 public:
     using QWidget::show;
     explicit GaugeCurve(QWidget* parent = nullptr);
-    void show(const std::optional<findings::GaugeFinding>& gauge, bool drain);
+    void show(const std::optional<kinds::GaugeFinding>& gauge, bool drain);
     void restyle();
 
 private:
     QCustomPlot* plot_;
     QLabel* words_;
-    std::optional<findings::GaugeFinding> gauge_;
+    std::optional<kinds::GaugeFinding> gauge_;
     bool drain_ = true;
 };
 

@@ -24,7 +24,7 @@ public:
     void paint(QPainter& painter) const;
 
 Q_SIGNALS:
-    /// An index of book::kStretches.
+    /// An index of records::kStretches.
     void gearWanted(int place);
     /// The figure's notch was moved here; `explain` when its working is asked for too.
     void pointChosen(otterstone::path::Point point, bool explain);

@@ -13,15 +13,15 @@ namespace otterstone::app {
 
 namespace {
 
-QString nameOf(const std::vector<book::Gear>& gear, std::optional<book::Id> id, const QString& otherwise) {
-    for (const book::Gear& g : gear) {
+QString nameOf(const std::vector<records::Gear>& gear, std::optional<records::Id> id, const QString& otherwise) {
+    for (const records::Gear& g : gear) {
         if (id && g.id == *id)
             return qs(g.name);
     }
     return otherwise;
 }
 
-QString means(const findings::Finding& f) {
+QString means(const kinds::Finding& f) {
     QString words = qs(show(f.wattHours, Unit::WattHour));
     if (f.meanVolts)
         words += QStringLiteral("\n") + QObject::tr("%1, %2").arg(qs(showValue(*f.meanVolts, Unit::Volt)),
@@ -49,9 +49,9 @@ QString Ribbon::inWords() const {
     return parts.join(QStringLiteral("; "));
 }
 
-int placeOf(std::optional<book::Id> book::Run::*piece) {
-    for (std::size_t k = 0; k < std::size(book::kStretches); ++k) {
-        if (book::kStretches[k].piece == piece)
+int placeOf(std::optional<records::Id> records::Run::*piece) {
+    for (std::size_t k = 0; k < std::size(records::kStretches); ++k) {
+        if (records::kStretches[k].piece == piece)
             return static_cast<int>(k);
     }
     return -1;
@@ -61,9 +61,9 @@ namespace {
 
 using path::Point;
 
-const findings::PointFigure* figureAt(const findings::Finding& f, Point p) {
-    const findings::PointFigure* display = nullptr;
-    for (const findings::PointFigure& x : f.points) {
+const kinds::PointFigure* figureAt(const kinds::Finding& f, Point p) {
+    const kinds::PointFigure* display = nullptr;
+    for (const kinds::PointFigure& x : f.points) {
         if (x.point == p && !x.byDisplay)
             return &x;
         if (x.point == p)
@@ -75,7 +75,7 @@ const findings::PointFigure* figureAt(const findings::Finding& f, Point p) {
 // Builds the stretches from left to right; the band's widths come from the points between them.
 class Builder {
 public:
-    Builder(const book::Run& run, const std::vector<book::Gear>& gear, const findings::Finding& f)
+    Builder(const records::Run& run, const std::vector<records::Gear>& gear, const kinds::Finding& f)
         : run_(run), gear_(gear), f_(f) {}
 
     [[nodiscard]] std::optional<double> wattHours(Point p) const {
@@ -83,11 +83,11 @@ public:
         return figure ? std::optional(figure->energy.value.value()) : std::nullopt;
     }
 
-    void gear(std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in,
+    void gear(std::optional<records::Id> records::Run::*piece, const QString& kind, std::optional<double> in,
               std::optional<double> out) {
         RibbonStretch s{
             nameOf(gear_, run_.*piece, QObject::tr("not stated")), kind, placeOf(piece), in, out, {}, {}, false};
-        if (piece == &book::Run::farCable && !(run_.*piece)) {
+        if (piece == &records::Run::farCable && !(run_.*piece)) {
             s.absent = true;
             s.name = QStringLiteral("+");
             s.kind = QObject::tr("cable");
@@ -120,12 +120,12 @@ public:
     Ribbon ribbon;
 
 private:
-    const book::Run& run_;
-    const std::vector<book::Gear>& gear_;
-    const findings::Finding& f_;
+    const records::Run& run_;
+    const std::vector<records::Gear>& gear_;
+    const kinds::Finding& f_;
 };
 
-Ribbon drainRibbon(Builder b, const book::Bank& bank, const book::Run& run) {
+Ribbon drainRibbon(Builder b, const records::Bank& bank, const records::Run& run) {
     const auto rating = label::ratedEnergy(bank.label);
     const auto meter = b.wattHours(Point::Meter);
     const auto load = b.wattHours(Point::Load);
@@ -146,31 +146,31 @@ Ribbon drainRibbon(Builder b, const book::Bank& bank, const book::Run& run) {
     }
     b.ribbon.stretches.push_back(std::move(own));
     b.notch(Point::BankOut);
-    b.gear(&book::Run::cable, QObject::tr("cable"), port, meter ? meter : port);
+    b.gear(&records::Run::cable, QObject::tr("cable"), port, meter ? meter : port);
     b.notch(Point::Meter);
-    b.gear(&book::Run::meter, QObject::tr("meter"), meter ? meter : port, meter ? meter : port);
+    b.gear(&records::Run::meter, QObject::tr("meter"), meter ? meter : port, meter ? meter : port);
     const auto after = meter ? meter : port;
-    b.gear(&book::Run::farCable, QObject::tr("far cable"), after, load);
+    b.gear(&records::Run::farCable, QObject::tr("far cable"), after, load);
     b.notch(Point::Load);
     if (run.device)
-        b.gear(&book::Run::device, QObject::tr("device"), load ? load : after, std::nullopt);
+        b.gear(&records::Run::device, QObject::tr("device"), load ? load : after, std::nullopt);
     else
-        b.gear(&book::Run::load, QObject::tr("load"), load ? load : after, std::nullopt);
+        b.gear(&records::Run::load, QObject::tr("load"), load ? load : after, std::nullopt);
     return std::move(b.ribbon);
 }
 
-Ribbon rechargeRibbon(Builder b, const book::Bank& bank) {
+Ribbon rechargeRibbon(Builder b, const records::Bank& bank) {
     const auto wall = b.wattHours(Point::Wall);
     const auto charger = b.wattHours(Point::Charger);
     const auto meter = b.wattHours(Point::Meter);
     const auto port = b.wattHours(Point::BankIn) ? b.wattHours(Point::BankIn) : meter;
     b.notch(Point::Wall);
-    b.gear(&book::Run::charger, QObject::tr("charger"), wall, charger ? charger : meter);
+    b.gear(&records::Run::charger, QObject::tr("charger"), wall, charger ? charger : meter);
     b.notch(Point::Charger);
-    b.gear(&book::Run::farCable, QObject::tr("far cable"), charger ? charger : std::nullopt, meter ? meter : port);
+    b.gear(&records::Run::farCable, QObject::tr("far cable"), charger ? charger : std::nullopt, meter ? meter : port);
     b.notch(Point::Meter);
-    b.gear(&book::Run::meter, QObject::tr("meter"), meter ? meter : port, meter ? meter : port);
-    b.gear(&book::Run::cable, QObject::tr("cable"), meter ? meter : port, port);
+    b.gear(&records::Run::meter, QObject::tr("meter"), meter ? meter : port, meter ? meter : port);
+    b.gear(&records::Run::cable, QObject::tr("cable"), meter ? meter : port, port);
     b.notch(Point::BankIn);
     b.ribbon.stretches.push_back({qs(bank.name), QObject::tr("bank"), -1, port, std::nullopt, {}, {}, false});
     return std::move(b.ribbon);
@@ -178,7 +178,7 @@ Ribbon rechargeRibbon(Builder b, const book::Bank& bank) {
 
 } // namespace
 
-QString sayAt(const findings::Finding& f, Point point) {
+QString sayAt(const kinds::Finding& f, Point point) {
     const auto* figure = figureAt(f, point);
     if (!figure)
         return {};
@@ -195,22 +195,22 @@ QString sayAt(const findings::Finding& f, Point point) {
     return words + QLatin1Char('.');
 }
 
-Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
+Ribbon makeLiveRibbon(const records::Bank& bank, const records::Run& run, const std::vector<records::Gear>& gear,
                       const LiveFlow& flow) {
     constexpr double kTicksPerWattHour = 40.0;
-    const bool drain = run.kind == findings::Kind::Drain;
+    const bool drain = run.kind == records::Kind::Drain;
     const double here = flow.volts * flow.amps;
     std::optional<double> watts = flow.reading ? std::optional(here) : std::nullopt;
     std::optional<double> port;
-    for (const book::Gear& g : gear) {
+    for (const records::Gear& g : gear) {
         if (run.cable == g.id && g.ohms && flow.reading)
             port = here + (drain ? 1.0 : -1.0) * flow.amps * flow.amps * g.ohms->value;
     }
     Ribbon r;
     r.fullWidth = std::max(flow.peakWatts, 0.5);
     r.drift = flow.wattHours * kTicksPerWattHour;
-    const auto stretch = [&](std::optional<book::Id> book::Run::*piece, const QString& kind, std::optional<double> in,
-                             std::optional<double> out) {
+    const auto stretch = [&](std::optional<records::Id> records::Run::*piece, const QString& kind,
+                             std::optional<double> in, std::optional<double> out) {
         RibbonStretch s{nameOf(gear, run.*piece, QObject::tr("not stated")), kind, -1, in, out, {}, {}, false};
         if (in && out && *in > *out * (1.0 + 1e-6)) {
             s.lossWattHours = *in - *out;
@@ -242,16 +242,16 @@ Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::v
         r.stretches.push_back(own);
         if (port)
             notch(Point::BankOut, portWords(), false);
-        stretch(&book::Run::cable, QObject::tr("cable"), port ? port : watts, watts);
+        stretch(&records::Run::cable, QObject::tr("cable"), port ? port : watts, watts);
         notch(Point::Meter, meterWords, true);
-        stretch(&book::Run::meter, QObject::tr("meter"), watts, watts);
-        stretch(run.device ? &book::Run::device : &book::Run::load,
+        stretch(&records::Run::meter, QObject::tr("meter"), watts, watts);
+        stretch(run.device ? &records::Run::device : &records::Run::load,
                 run.device ? QObject::tr("device") : QObject::tr("load"), watts, watts);
     } else {
-        stretch(&book::Run::charger, QObject::tr("charger"), watts, watts);
+        stretch(&records::Run::charger, QObject::tr("charger"), watts, watts);
         notch(Point::Meter, meterWords, true);
-        stretch(&book::Run::meter, QObject::tr("meter"), watts, watts);
-        stretch(&book::Run::cable, QObject::tr("cable"), watts, port ? port : watts);
+        stretch(&records::Run::meter, QObject::tr("meter"), watts, watts);
+        stretch(&records::Run::cable, QObject::tr("cable"), watts, port ? port : watts);
         if (port)
             notch(Point::BankIn, portWords(), false);
         r.stretches.push_back(own);
@@ -259,11 +259,10 @@ Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::v
     return r;
 }
 
-Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
-                  const findings::Finding& f) {
+Ribbon makeRibbon(const records::Bank& bank, const records::Run& run, const std::vector<records::Gear>& gear,
+                  const kinds::Finding& f) {
     Builder b(run, gear, f);
-    return run.kind == findings::Kind::Drain ? drainRibbon(std::move(b), bank, run)
-                                             : rechargeRibbon(std::move(b), bank);
+    return run.kind == records::Kind::Drain ? drainRibbon(std::move(b), bank, run) : rechargeRibbon(std::move(b), bank);
 }
 
 } // namespace otterstone::app

@@ -6,8 +6,8 @@
 
 #include <QString>
 
-#include "book/records.h"
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
+#include "core/records/run.h"
 
 namespace otterstone::app {
 
@@ -15,7 +15,7 @@ namespace otterstone::app {
 struct RibbonStretch {
     QString name;   ///< "Grey 1 m"
     QString kind;   ///< "cable"
-    int place = -1; ///< which of book::kStretches a click chooses; -1 for the bank itself
+    int place = -1; ///< which of records::kStretches a click chooses; -1 for the bank itself
     std::optional<double> wattHoursIn, wattHoursOut; ///< width at either end; nothing: unknown, drawn hatched
     QString loss;                                    ///< words at what peels off; empty when nothing is known to
     std::optional<double> lossWattHours;
@@ -39,10 +39,10 @@ struct Ribbon {
     [[nodiscard]] QString inWords() const; ///< for screen readers
 };
 
-/// The place of a stretch of a run in book::kStretches.
-[[nodiscard]] int placeOf(std::optional<book::Id> book::Run::*piece);
+/// The place of a stretch of a run in records::kStretches.
+[[nodiscard]] int placeOf(std::optional<records::Id> records::Run::*piece);
 /// "At the load: 31.2 ± 0.2 Wh, referred from the meter; 1.1 Wh (3.4 %) less than at the port."
-[[nodiscard]] QString sayAt(const findings::Finding& finding, path::Point point);
+[[nodiscard]] QString sayAt(const kinds::Finding& finding, path::Point point);
 
 /// What flows now, in watts: read at one meter, and referred to the port through the cable where that is known.
 struct LiveFlow {
@@ -51,10 +51,10 @@ struct LiveFlow {
     double wattHours = 0.0;         ///< so far; the ticks drift with it
     bool reading = true;            ///< false: the meter is silent, and all is hatched
 };
-[[nodiscard]] Ribbon makeLiveRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
-                                    const LiveFlow& flow);
+[[nodiscard]] Ribbon makeLiveRibbon(const records::Bank& bank, const records::Run& run,
+                                    const std::vector<records::Gear>& gear, const LiveFlow& flow);
 
-[[nodiscard]] Ribbon makeRibbon(const book::Bank& bank, const book::Run& run, const std::vector<book::Gear>& gear,
-                                const findings::Finding& finding);
+[[nodiscard]] Ribbon makeRibbon(const records::Bank& bank, const records::Run& run,
+                                const std::vector<records::Gear>& gear, const kinds::Finding& finding);
 
 } // namespace otterstone::app

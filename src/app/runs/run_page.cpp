@@ -24,10 +24,10 @@ namespace {
 
 const std::string kGaugeView = "gauge";
 
-QString runWords(const book::Run& run) {
-    const QString kind = findings::hasSheet(run.kind)        ? QStringLiteral("◇ ")
-                         : run.kind == findings::Kind::Drain ? QStringLiteral("▾ ")
-                                                             : QStringLiteral("▴ ");
+QString runWords(const records::Run& run) {
+    const QString kind = records::hasSheet(run.kind)        ? QStringLiteral("◇ ")
+                         : run.kind == records::Kind::Drain ? QStringLiteral("▾ ")
+                                                            : QStringLiteral("▴ ");
     return kind + (run.title.empty() ? QObject::tr("run %1").arg(run.id) : qs(run.title));
 }
 
@@ -148,9 +148,9 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     connect(about_, &QPushButton::clicked, this, [this] { Q_EMIT aboutWanted(run_); });
     connect(goOn_, &QPushButton::clicked, this, [this] { Q_EMIT handWanted(run_); });
     connect(curve_, &TraceCurve::stampWanted, this,
-            [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
+            [this](records::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
     connect(stamps_, &StampBar::wanted, this,
-            [this](findings::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
+            [this](records::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
     connect(stamps_, &StampBar::done, this, [this] { curve_->setFocus(); });
     connect(stamps_, &StampBar::problem, this, &RunPage::problem);
     connect(&session_, &BookSession::changed, this, [this] {
@@ -170,19 +170,19 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
 QString RunPage::sentence() const { return sentence_->text(); }
 QString RunPage::referred() const { return referred_->isHidden() ? QString() : referred_->text(); }
 
-void RunPage::show(book::Id bank, book::Id run) {
+void RunPage::show(records::Id bank, records::Id run) {
     if (!session_.isOpen())
         return;
     const auto found = session_.book().bank(bank);
     bank_ = bank;
     title_->setText(found ? qs(found->name) : QString());
     const auto runs = session_.book().runs(bank);
-    book::Id wanted = book::kNew;
-    for (const book::Run& r : runs) {
-        if (r.id == run || (wanted == book::kNew && r.id == run_))
+    records::Id wanted = records::kNew;
+    for (const records::Run& r : runs) {
+        if (r.id == run || (wanted == records::kNew && r.id == run_))
             wanted = r.id;
     }
-    if (wanted == book::kNew && !runs.empty())
+    if (wanted == records::kNew && !runs.empty())
         wanted = runs.front().id;
     if (wanted != run_) {
         view_.clear();
@@ -191,8 +191,8 @@ void RunPage::show(book::Id bank, book::Id run) {
     run_ = wanted;
     fillRuns();
     const auto opened = session_.book().run(run_);
-    const bool sheet = opened && findings::hasSheet(opened->kind);
-    stack_->setCurrentIndex(run_ == book::kNew ? 0 : sheet ? 2 : 1);
+    const bool sheet = opened && records::hasSheet(opened->kind);
+    stack_->setCurrentIndex(run_ == records::kNew ? 0 : sheet ? 2 : 1);
     remove_->setVisible(opened && !session_.book().readOnly());
     about_->setVisible(opened.has_value());
     if (sheet) {
@@ -203,7 +203,7 @@ void RunPage::show(book::Id bank, book::Id run) {
     goOn_->setVisible(opened && (opened->hand || opened->countersOnly) && !session_.book().readOnly());
     stamps_->setVisible(opened && !opened->countersOnly);
     stamps_->show(run_);
-    if (run_ != book::kNew)
+    if (run_ != records::kNew)
         openRun(run_);
 }
 
@@ -231,11 +231,11 @@ void RunPage::fillRuns() {
         button->setText(runWords(runs[k]));
         button->setProperty("run", static_cast<qlonglong>(runs[k].id));
         button->setChecked(runs[k].id == run_);
-        button->setAccessibleName(qs(findings::kindKey(runs[k].kind)) + QStringLiteral(", ") + qs(runs[k].title));
+        button->setAccessibleName(qs(records::kindKey(runs[k].kind)) + QStringLiteral(", ") + qs(runs[k].title));
     }
 }
 
-void RunPage::openRun(book::Id id) {
+void RunPage::openRun(records::Id id) {
     if (const auto finding = session_.finding(id)) {
         showFinding(*finding);
         return;
@@ -248,12 +248,12 @@ void RunPage::openRun(book::Id id) {
     curve_->clear();
 }
 
-void RunPage::showFinding(const findings::Finding& finding) {
+void RunPage::showFinding(const kinds::Finding& finding) {
     const auto run = session_.book().run(run_);
     const auto bank = session_.book().bank(bank_);
     if (!run || !bank)
         return;
-    const bool intoBank = run->kind == findings::Kind::Recharge;
+    const bool intoBank = run->kind == records::Kind::Recharge;
     ribbon_->show(makeRibbon(*bank, *run, session_.book().gear(), finding), intoBank);
     sentence_->setText(qs(finding.sentence));
     QStringList remarks;
@@ -268,7 +268,7 @@ void RunPage::showFinding(const findings::Finding& finding) {
     showCurve(*run, finding);
 }
 
-void RunPage::fillViews(const book::Run& run) {
+void RunPage::fillViews(const records::Run& run) {
     emptyLayout(viewRow_);
     const auto add = [this](const QString& words, const std::string& view) {
         auto* button = new QPushButton(words);
@@ -285,13 +285,13 @@ void RunPage::fillViews(const book::Run& run) {
         return views_->hide();
     views_->show();
     add(tr("trace at the %1").arg(qs(path::pointName(run.point))), {});
-    for (const book::AlsoTrace& t : run.also)
+    for (const records::AlsoTrace& t : run.also)
         add(tr("at the %1").arg(qs(t.key())), t.key());
     add(tr("display against truth"), kGaugeView);
     views_->updateGeometry();
 }
 
-void RunPage::showCurve(const book::Run& run, const findings::Finding& finding) {
+void RunPage::showCurve(const records::Run& run, const kinds::Finding& finding) {
     pictures_->setVisible(!run.countersOnly);
     pictures_->setCurrentWidget(view_ == kGaugeView ? static_cast<QWidget*>(gauge_) : curve_);
     if (view_ == kGaugeView || run.countersOnly)
@@ -300,8 +300,8 @@ void RunPage::showCurve(const book::Run& run, const findings::Finding& finding) 
     std::string picture = std::to_string(run_) + session_.book().path().toStdString() + view_;
     for (const trace::Phase& p : finding.phases)
         picture += trace::phaseName(p.kind) + std::to_string(p.from) + std::to_string(p.wattHours);
-    for (const findings::Mark& m : run.marks)
-        picture += std::to_string(m.at) + m.text + findings::markKey(m.what) + std::to_string(m.number.value_or(-1.0));
+    for (const records::Mark& m : run.marks)
+        picture += std::to_string(m.at) + m.text + records::markKey(m.what) + std::to_string(m.number.value_or(-1.0));
     if (picture == drawn_)
         return;
     drawn_ = picture;
@@ -310,8 +310,8 @@ void RunPage::showCurve(const book::Run& run, const findings::Finding& finding) 
     });
     // Phases and stamps lie on the main trace's clock.
     const bool main = view_.empty();
-    curve_->show(std::move(samples), main ? &finding : nullptr, main ? run.marks : std::vector<findings::Mark>{},
-                 run.kind == findings::Kind::Recharge);
+    curve_->show(std::move(samples), main ? &finding : nullptr, main ? run.marks : std::vector<records::Mark>{},
+                 run.kind == records::Kind::Recharge);
 }
 
 void RunPage::refer(path::Point point, bool explain) {
@@ -323,7 +323,7 @@ void RunPage::refer(path::Point point, bool explain) {
     if (!explain)
         return;
     uncheckFigures();
-    for (const findings::PointFigure& p : finding->points) {
+    for (const kinds::PointFigure& p : finding->points) {
         if (p.point == point) {
             Q_EMIT workingWanted(p.energy);
             return;

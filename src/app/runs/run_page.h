@@ -4,7 +4,7 @@
 #include <QWidget>
 
 #include "app/book_session.h"
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 class QLabel;
 class QPushButton;
@@ -28,8 +28,8 @@ public:
     using QWidget::show;
     RunPage(BookSession& session, QWidget* parent = nullptr);
     /// The bank's runs; `run` or the one shown before or the first is opened.
-    void show(book::Id bank, book::Id run = book::kNew);
-    [[nodiscard]] book::Id run() const { return run_; }
+    void show(records::Id bank, records::Id run = records::kNew);
+    [[nodiscard]] records::Id run() const { return run_; }
     [[nodiscard]] QString sentence() const;
     [[nodiscard]] FigureButton* figure(const QString& key) const;
     [[nodiscard]] TraceCurve* curve() const { return curve_; }
@@ -42,7 +42,7 @@ public:
 
 Q_SIGNALS:
     void workingWanted(const otterstone::Working& working);
-    /// `place` is an index of book::kStretches.
+    /// `place` is an index of records::kStretches.
     void gearWanted(long long run, int place);
     void aboutWanted(long long run);
     void handWanted(long long run);
@@ -52,17 +52,17 @@ Q_SIGNALS:
 
 private:
     void fillRuns();
-    void openRun(book::Id run);
-    void showFinding(const findings::Finding& finding);
+    void openRun(records::Id run);
+    void showFinding(const kinds::Finding& finding);
     void clearFigures();
-    void showFigures(const findings::Finding& finding);
-    void showCurve(const book::Run& run, const findings::Finding& finding);
-    void fillViews(const book::Run& run);
+    void showFigures(const kinds::Finding& finding);
+    void showCurve(const records::Run& run, const kinds::Finding& finding);
+    void fillViews(const records::Run& run);
     void refer(path::Point point, bool explain);
 
     BookSession& session_;
-    book::Id bank_ = book::kNew;
-    book::Id run_ = book::kNew;
+    records::Id bank_ = records::kNew;
+    records::Id run_ = records::kNew;
     std::string view_;  ///< which trace the curve shows: empty for the main one, a point's key, or "gauge"
     std::string drawn_; ///< what the curve shows now, so that it is not loaded again for nothing
 

@@ -46,7 +46,7 @@ void RunPage::clearFigures() {
     }
 }
 
-void RunPage::showFigures(const findings::Finding& finding) {
+void RunPage::showFigures(const kinds::Finding& finding) {
     QString focused;
     for (auto* button : findChildren<FigureButton*>()) {
         if (button->hasFocus() || button->isChecked())
@@ -55,7 +55,7 @@ void RunPage::showFigures(const findings::Finding& finding) {
     clearFigures();
     std::vector<const Working*> order;
     for (const char* key : kFirst) {
-        if (const Working* w = findings::figure(finding, key))
+        if (const Working* w = kinds::figure(finding, key))
             order.push_back(w);
     }
     std::erase_if(order, [](const Working* w) { return w->isText; });

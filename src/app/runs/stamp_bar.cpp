@@ -29,7 +29,7 @@ StampBar::StampBar(BookSession& session, QWidget* parent)
 
 QLineEdit* StampBar::line() const { return entry_->line(); }
 
-void StampBar::show(book::Id run) {
+void StampBar::show(records::Id run) {
     if (run != run_)
         entry_->cancel();
     run_ = run;
@@ -37,7 +37,7 @@ void StampBar::show(book::Id run) {
     fillMarks();
 }
 
-void StampBar::begin(findings::Mark::What what, double at) {
+void StampBar::begin(records::Mark::What what, double at) {
     editing_.reset();
     entry_->begin(what, at);
 }
@@ -50,7 +50,7 @@ void StampBar::edit(std::size_t index) {
     entry_->begin(run->marks[index].what, run->marks[index].at, typedWords(run->marks[index]));
 }
 
-void StampBar::take(const findings::Mark& mark) {
+void StampBar::take(const records::Mark& mark) {
     auto run = session_.book().run(run_);
     if (!run)
         return;
@@ -63,7 +63,7 @@ void StampBar::take(const findings::Mark& mark) {
     Q_EMIT done();
 }
 
-void StampBar::keep(book::Run run, const QString& what) {
+void StampBar::keep(records::Run run, const QString& what) {
     if (auto kept = session_.changeRun(run, what); !kept)
         Q_EMIT problem(qs(kept.error().sentence()));
 }
@@ -74,7 +74,7 @@ void StampBar::fillMarks() {
     if (!run)
         return;
     for (std::size_t k = 0; k < run->marks.size(); ++k) {
-        const findings::Mark& m = run->marks[k];
+        const records::Mark& m = run->marks[k];
         auto* button = new QPushButton(QStringLiteral("%1  %2").arg(qs(showDuration(m.at, 1.0)), markWords(m)));
         button->setObjectName(QStringLiteral("quiet"));
         button->setToolTip(tr("Change it (Return), take it away (Delete)"));

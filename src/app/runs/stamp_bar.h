@@ -20,25 +20,25 @@ class StampBar : public QWidget {
 public:
     using QWidget::show;
     StampBar(BookSession& session, QWidget* parent = nullptr);
-    void show(book::Id run);
+    void show(records::Id run);
     /// Begins a stamp at a moment on the trace's clock; one that asks nothing is set at once.
-    void begin(findings::Mark::What what, double at);
+    void begin(records::Mark::What what, double at);
     [[nodiscard]] QLineEdit* line() const;
 
 Q_SIGNALS:
     /// A button was pressed; the page knows the moment.
-    void wanted(otterstone::findings::Mark::What what);
+    void wanted(otterstone::records::Mark::What what);
     void done();
     void problem(const QString& sentence);
 
 private:
-    void take(const findings::Mark& mark);
-    void keep(book::Run run, const QString& what);
+    void take(const records::Mark& mark);
+    void keep(records::Run run, const QString& what);
     void fillMarks();
     void edit(std::size_t mark);
 
     BookSession& session_;
-    book::Id run_ = book::kNew;
+    records::Id run_ = records::kNew;
     std::optional<std::size_t> editing_;
     StampEntry* entry_;
     QWidget* marks_;

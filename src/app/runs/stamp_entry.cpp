@@ -54,7 +54,7 @@ StampEntry::StampEntry(const QString& moment, const QString& keysWorkWhile, QWid
     });
 }
 
-void StampEntry::begin(findings::Mark::What what, double at, const QString& typed) {
+void StampEntry::begin(records::Mark::What what, double at, const QString& typed) {
     what_ = what;
     at_ = at;
     line_->setText(typed);

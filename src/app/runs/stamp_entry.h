@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "core/findings/mark.h"
+#include "core/records/mark.h"
 
 class QLabel;
 class QLineEdit;
@@ -17,21 +17,21 @@ public:
     /// `moment`: which one is stamped, in words: "Stamp the moment under the lens:".
     explicit StampEntry(const QString& moment, const QString& keysWorkWhile, QWidget* parent = nullptr);
     /// One that asks nothing is taken at once.
-    void begin(findings::Mark::What what, double at, const QString& typed = {});
+    void begin(records::Mark::What what, double at, const QString& typed = {});
     void cancel();
     [[nodiscard]] QLineEdit* line() const { return line_; }
     [[nodiscard]] bool isOpen() const { return entry_->isVisible(); }
 
 Q_SIGNALS:
     /// A button was pressed; the page knows the moment.
-    void wanted(otterstone::findings::Mark::What what);
-    void taken(const otterstone::findings::Mark& mark);
+    void wanted(otterstone::records::Mark::What what);
+    void taken(const otterstone::records::Mark& mark);
     void cancelled();
 
 private:
     void finish();
 
-    findings::Mark::What what_ = findings::Mark::What::Note;
+    records::Mark::What what_ = records::Mark::What::Note;
     double at_ = 0.0;
     QLabel* asks_;
     QLineEdit* line_;

@@ -3,14 +3,14 @@
 #include <QObject>
 
 #include "app/theme.h"
-#include "core/findings/heat.h"
+#include "core/kinds/traced/heat.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::app {
 
-using findings::Mark;
-using What = findings::Mark::What;
+using records::Mark;
+using What = records::Mark::What;
 
 const std::vector<StampKind>& stampKinds() {
     static const std::vector<StampKind> kAll = {
@@ -39,7 +39,7 @@ QString markWords(const Mark& m) {
     const QString number = m.number ? qs(showNumber(*m.number, 3)) : QString();
     switch (m.what) {
     case What::Percent: return number + QStringLiteral(" %");
-    case What::Leds: return QObject::tr("%1 of %2 LEDs").arg(number).arg(findings::ledsInAll(m));
+    case What::Leds: return QObject::tr("%1 of %2 LEDs").arg(number).arg(records::ledsInAll(m));
     case What::Plugged: return m.text.empty() ? QObject::tr("plugged") : QObject::tr("plugged: %1").arg(qs(m.text));
     case What::Unplugged: return QObject::tr("unplugged");
     case What::Temperature: return number + QStringLiteral(" °C");
@@ -56,8 +56,7 @@ QString markWords(const Mark& m) {
 QString typedWords(const Mark& m) {
     switch (m.what) {
     case What::Leds:
-        return qs(showNumber(m.number.value_or(0.0))) + QStringLiteral(" of ") +
-               QString::number(findings::ledsInAll(m));
+        return qs(showNumber(m.number.value_or(0.0))) + QStringLiteral(" of ") + QString::number(records::ledsInAll(m));
     case What::Estimate: return qs(showDuration(m.number.value_or(0.0), 1.0));
     case What::Percent:
     case What::Temperature:
@@ -93,13 +92,13 @@ Result<Mark> readStamp(What what, double at, const QString& typed) {
         m.number = *lit;
         if (of != std::string::npos)
             m.text = text.substr(of);
-        if (*lit < 0.0 || *lit > findings::ledsInAll(m))
+        if (*lit < 0.0 || *lit > records::ledsInAll(m))
             return problem("too_many_leds", place, "more are lit than there are.",
                            "Write it like: 2 of 5. Without “of” four are meant.");
         return m;
     }
     case What::Temperature: {
-        const auto celsius = findings::parseTemperature(text, place);
+        const auto celsius = kinds::parseTemperature(text, place);
         if (!celsius)
             return tl::unexpected(celsius.error());
         m.number = *celsius;

@@ -5,25 +5,25 @@
 
 #include <QString>
 
-#include "core/findings/mark.h"
-#include "core/problem.h"
+#include "core/quantity/problem.h"
+#include "core/records/mark.h"
 
 namespace otterstone::app {
 
 struct StampKind {
-    findings::Mark::What what;
+    records::Mark::What what;
     int key;      ///< Qt::Key
     QString name; ///< "display %"
     QString asks; ///< what to type; empty when nothing is needed
 };
 [[nodiscard]] const std::vector<StampKind>& stampKinds();
-[[nodiscard]] const StampKind& stampKind(findings::Mark::What what);
+[[nodiscard]] const StampKind& stampKind(records::Mark::What what);
 
 /// "45 %", "2 of 4 LEDs", "31 °C".
-[[nodiscard]] QString markWords(const findings::Mark& mark);
+[[nodiscard]] QString markWords(const records::Mark& mark);
 /// What was typed for a stamp: "45", "2 of 5", "88 °F", "1h12".
-[[nodiscard]] Result<findings::Mark> readStamp(findings::Mark::What what, double at, const QString& typed);
+[[nodiscard]] Result<records::Mark> readStamp(records::Mark::What what, double at, const QString& typed);
 /// What readStamp reads again.
-[[nodiscard]] QString typedWords(const findings::Mark& mark);
+[[nodiscard]] QString typedWords(const records::Mark& mark);
 
 } // namespace otterstone::app

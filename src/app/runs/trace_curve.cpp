@@ -135,7 +135,7 @@ void TraceCurve::buildControls() {
     static_cast<QVBoxLayout*>(layout())->addLayout(row);
 }
 
-void TraceCurve::show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks,
+void TraceCurve::show(CurveData samples, const kinds::Finding* finding, const std::vector<records::Mark>& marks,
                       bool intoBank) {
     data_ = std::move(samples);
     finding_ = finding ? std::optional(*finding) : std::nullopt;

@@ -4,7 +4,7 @@
 #include <QWidget>
 
 #include "app/runs/curve_data.h"
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 
 class QCustomPlot;
 class QCPGraph;
@@ -22,8 +22,7 @@ class TraceCurve : public QWidget {
 public:
     using QWidget::show;
     explicit TraceCurve(QWidget* parent = nullptr);
-    void show(CurveData samples, const findings::Finding* finding, const std::vector<findings::Mark>& marks,
-              bool intoBank);
+    void show(CurveData samples, const kinds::Finding* finding, const std::vector<records::Mark>& marks, bool intoBank);
     void clear();
     /// Colours anew, after a change of theme.
     void restyle();
@@ -43,7 +42,7 @@ public:
 
 Q_SIGNALS:
     /// A stamp's key was pressed (stampKeys()).
-    void stampWanted(otterstone::findings::Mark::What what);
+    void stampWanted(otterstone::records::Mark::What what);
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
@@ -56,7 +55,7 @@ private:
     void decorate();
     void fitHeight();
     void addPhase(const trace::Phase& phase);
-    void addMark(const findings::Mark& mark, int level);
+    void addMark(const records::Mark& mark, int level);
     void moveLens(double x);
     [[nodiscard]] QString axisLabel() const;
     [[nodiscard]] double phaseTop() const; ///< as a share of the plot's height
@@ -70,8 +69,8 @@ private:
     QTimer* soon_;
 
     CurveData data_;
-    std::optional<findings::Finding> finding_;
-    std::vector<findings::Mark> marks_;
+    std::optional<kinds::Finding> finding_;
+    std::vector<records::Mark> marks_;
     bool intoBank_ = false;
     Axis axis_ = Axis::Time;
     Quantity quantity_ = Quantity::Watts;

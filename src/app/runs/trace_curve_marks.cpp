@@ -26,7 +26,7 @@ void TraceCurve::decorate() {
     double used[2] = {-1e9, -1e9};
     const QFontMetrics metrics(app::font(0.85));
     const int right = plot_->axisRect()->right();
-    for (const findings::Mark& mark : marks_) {
+    for (const records::Mark& mark : marks_) {
         const double width = metrics.horizontalAdvance(markWords(mark)) + 10.0;
         double left = plot_->xAxis->coordToPixel(data_.xOf(mark.at, axis_));
         if (left + width > right)
@@ -82,7 +82,7 @@ void TraceCurve::addPhase(const trace::Phase& phase) {
         words->setBrush(t.sheet);
 }
 
-void TraceCurve::addMark(const findings::Mark& mark, int level) {
+void TraceCurve::addMark(const records::Mark& mark, int level) {
     const Theme& t = theme();
     const double x = data_.xOf(mark.at, axis_);
     auto* line = new QCPItemLine(plot_);

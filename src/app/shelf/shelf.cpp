@@ -124,12 +124,12 @@ Shelf::Shelf(BookSession& session, QWidget* parent) : QWidget(parent), session_(
     connect(&session_, &BookSession::changed, this, &Shelf::refresh);
 }
 
-book::Id Shelf::selected() const {
+records::Id Shelf::selected() const {
     const QListWidgetItem* item = list_->currentItem();
-    return item ? item->data(BankId).toLongLong() : book::kNew;
+    return item ? item->data(BankId).toLongLong() : records::kNew;
 }
 
-void Shelf::select(book::Id bank) {
+void Shelf::select(records::Id bank) {
     const QSignalBlocker quiet(list_); // whoever selects by program shows the bank as well
     for (int row = 0; row < list_->count(); ++row) {
         if (list_->item(row)->data(BankId).toLongLong() == bank)
@@ -138,15 +138,15 @@ void Shelf::select(book::Id bank) {
 }
 
 void Shelf::refresh() {
-    const book::Id before = selected();
+    const records::Id before = selected();
     const QSignalBlocker quiet(list_);
     list_->clear();
-    for (const book::Bank& bank : session_.book().banks()) {
+    for (const records::Bank& bank : session_.book().banks()) {
         int recharges = 0;
         int drains = 0;
         int sheets = 0;
-        for (const book::Run& run : session_.book().runs(bank.id))
-            ++(findings::hasSheet(run.kind) ? sheets : run.kind == findings::Kind::Recharge ? recharges : drains);
+        for (const records::Run& run : session_.book().runs(bank.id))
+            ++(records::hasSheet(run.kind) ? sheets : run.kind == records::Kind::Recharge ? recharges : drains);
         const auto rating = label::ratedEnergy(bank.label);
         const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
         const auto conflicts = label::conflicts(bank.label);
@@ -172,7 +172,7 @@ void Shelf::refresh() {
     select(before);
     if (list_->currentRow() < 0 && list_->count() > 0)
         list_->setCurrentRow(0);
-    const book::Id now = selected();
+    const records::Id now = selected();
     if (now != before)
         Q_EMIT chosen(now);
 }

@@ -14,8 +14,8 @@ class Shelf : public QWidget {
 
 public:
     Shelf(BookSession& session, QWidget* parent = nullptr);
-    [[nodiscard]] book::Id selected() const;
-    void select(book::Id bank); ///< without chosen()
+    [[nodiscard]] records::Id selected() const;
+    void select(records::Id bank); ///< without chosen()
 
 Q_SIGNALS:
     void chosen(long long bank);

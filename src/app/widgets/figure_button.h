@@ -3,7 +3,7 @@
 
 #include <QAbstractButton>
 
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::app {
 

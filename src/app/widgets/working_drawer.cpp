@@ -10,8 +10,8 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
-#include "core/findings/json.h"
-#include "core/findings/schools.h"
+#include "core/kinds/traced/json.h"
+#include "core/setup/schools.h"
 
 namespace otterstone::app {
 
@@ -71,7 +71,7 @@ WorkingDrawer::WorkingDrawer(QWidget* parent) : SidePanel(tr("Working"), parent)
     head()->insertWidget(2, copy);
     body()->setSpacing(kGrid / 2);
     connect(copy, &QPushButton::clicked, this, [this] {
-        QGuiApplication::clipboard()->setText(qs(findings::asText(working_) + findings::budgetText(working_)));
+        QGuiApplication::clipboard()->setText(qs(kinds::asText(working_) + kinds::budgetText(working_)));
     });
 }
 
@@ -94,14 +94,14 @@ void WorkingDrawer::showSchool(const std::string& school) {
 }
 
 void WorkingDrawer::addSchools() {
-    const findings::Question& q = findings::question(schools_.front().question);
+    const setup::Question& q = setup::question(schools_.front().question);
     auto* holder = new QWidget;
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, 0, kGrid);
     column->setSpacing(2);
     column->addWidget(text(tr("Testers disagree: %1").arg(qs(q.words).toLower()), app::font(0.92), true));
     for (const Working& w : schools_) {
-        for (const findings::Answer& a : q.answers) {
+        for (const setup::Answer& a : q.answers) {
             if (a.key != w.school)
                 continue;
             const bool shown = w.school == working_.school;

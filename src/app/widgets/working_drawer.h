@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "app/widgets/side_panel.h"
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::app {
 

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "core/evidence/evidence.h"
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::judgement {
 

@@ -3,9 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/behaviour/parts.h"
-#include "core/evidence/observation.h"
+#include "core/evidence/observe.h"
 #include "core/judgement/hold_parts.h"
+#include "core/kinds/observation.h"
+#include "core/kinds/parts.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
 
@@ -13,11 +14,11 @@ namespace otterstone::judgement {
 
 namespace {
 
-using evidence::Observation;
-using evidence::What;
-using findings::figure;
-using findings::Kind;
-using findings::RunEntry;
+using kinds::figure;
+using kinds::Observation;
+using kinds::RunEntry;
+using kinds::What;
+using records::Kind;
 
 constexpr double kGentleLow = 3.5, kGentleHigh = 7.5; // W: 1 A at 5 V, and what passes for it
 constexpr double kNearFull = 0.60;                    // of the best tier's watts
@@ -131,9 +132,9 @@ private:
                                                       showNumber(rated->energy.value, 4) + " Wh",
                                                   {*usable.value}),
                                           "delivered_share", usable.condition, usable.run, usable.conditionClass));
-        const findings::Pair* trip = nullptr;
+        const together::Pair* trip = nullptr;
         const RunEntry* of = nullptr;
-        for (const findings::Pair& p : e_.together.pairs) {
+        for (const together::Pair& p : e_.together.pairs) {
             const auto drain =
                 std::find_if(e_.runs.begin(), e_.runs.end(), [&](const RunEntry& r) { return r.run == p.drain; });
             if (drain != e_.runs.end() && (!of || loadOf(*drain) < loadOf(*of))) {
@@ -181,7 +182,7 @@ private:
         if (cells_[key].known() && o.value->value.value() <= cells_[key].value->value.value())
             return;
         Cell c = cellOf(*o.value, key, condition, o.run);
-        c.atLeast = o.limited == evidence::LimitedBy::Nobody;
+        c.atLeast = o.limited == kinds::LimitedBy::Nobody;
         put(key, std::move(c));
     }
 
@@ -245,8 +246,8 @@ private:
             if (!(good > 0.0))
                 continue;
             put("trip_margin", cellOf(derived("",
-                                              behaviour::between(good / rated - 1.0, bad / rated - 1.0,
-                                                                 ErrorSource::ofRun("", "between two steps")),
+                                              kinds::between(good / rated - 1.0, bad / rated - 1.0,
+                                                             ErrorSource::ofRun("", "between two steps")),
                                               "between " + showNumber(good, 3) + " A (held) and " + showNumber(bad, 3) +
                                                   " A (did not), over " + showNumber(rated, 3) + " A",
                                               {}),

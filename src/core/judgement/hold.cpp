@@ -4,8 +4,9 @@
 #include <array>
 #include <cmath>
 
-#include "core/behaviour/parts.h"
+#include "core/evidence/observe.h"
 #include "core/judgement/hold_parts.h"
+#include "core/kinds/parts.h"
 #include "core/quantity/repeats.h"
 
 namespace otterstone::judgement {
@@ -24,7 +25,8 @@ std::string limitWords(const Held& row) {
                            : "at most " + shown(*l.high);
 }
 
-void holdWeight(const Evidence& e, Held& row) {
+void holdWeight(const Case& c, Held& row) {
+    const Evidence& e = c.e;
     row.next = {{}, {}, "Put it on a scale, and write the grams beside the printed ones."};
     if (!e.scale.grams)
         return notTested(row, "it has not been weighed");
@@ -37,7 +39,8 @@ void holdWeight(const Evidence& e, Held& row) {
     decideRow(row, pool({{std::move(w), 0}}));
 }
 
-void holdSize(const Evidence& e, Held& row) {
+void holdSize(const Case& c, Held& row) {
+    const Evidence& e = c.e;
     row.next = {{}, {}, "Measure its three sides, and write them beside the printed ones."};
     if (!e.scale.size)
         return notTested(row, "it has not been measured");
@@ -62,24 +65,28 @@ void holdSize(const Evidence& e, Held& row) {
     decideRow(row, pool({{std::move(w), 0}}));
 }
 
-void hold(const Case& c, Held& row) {
-    const Evidence& e = c.e;
-    switch (row.claim.kind) {
-    case ClaimKind::Energy: return holdEnergy(e, row);
-    case ClaimKind::RatedOutput: return holdRatedOutput(e, row);
-    case ClaimKind::Tier: return holdTier(c, row);
-    case ClaimKind::PortWatts: return holdPortWatts(c, row);
-    case ClaimKind::TotalWatts: return holdTotal(c, row);
-    case ClaimKind::Together: return holdTogether(c, row);
-    case ClaimKind::InputWatts: return holdInput(c, row);
-    case ClaimKind::RechargeTime: return holdRecharge(e, row);
-    case ClaimKind::PassThrough: return holdPassThrough(c, row);
-    case ClaimKind::LowCurrent: return holdLowCurrent(c, row);
-    case ClaimKind::DeviceCharges: return holdCharges(e, row);
-    case ClaimKind::Weight: return holdWeight(e, row);
-    case ClaimKind::Size: return holdSize(e, row);
+// Each claim, and what it asks.
+constexpr std::pair<ClaimKind, void (*)(const Case&, Held&)> kHolders[] = {{ClaimKind::Energy, holdEnergy},
+                                                                           {ClaimKind::RatedOutput, holdRatedOutput},
+                                                                           {ClaimKind::Tier, holdTier},
+                                                                           {ClaimKind::PortWatts, holdPortWatts},
+                                                                           {ClaimKind::TotalWatts, holdTotal},
+                                                                           {ClaimKind::Together, holdTogether},
+                                                                           {ClaimKind::InputWatts, holdInput},
+                                                                           {ClaimKind::RechargeTime, holdRecharge},
+                                                                           {ClaimKind::PassThrough, holdPassThrough},
+                                                                           {ClaimKind::LowCurrent, holdLowCurrent},
+                                                                           {ClaimKind::DeviceCharges, holdCharges},
+                                                                           {ClaimKind::Weight, holdWeight},
+                                                                           {ClaimKind::Size, holdSize}};
+constexpr bool inOrder() {
+    for (std::size_t k = 0; k < std::size(kHolders); ++k) {
+        if (static_cast<std::size_t>(kHolders[k].first) != k)
+            return false;
     }
+    return std::size(kHolders) == static_cast<std::size_t>(ClaimKind::Size) + 1;
 }
+static_assert(inOrder(), "each kind of claim has its question to the evidence, in the order of ClaimKind");
 
 std::string sentenceOf(const Judged& j) {
     if (j.rows.empty())
@@ -185,9 +192,9 @@ void notTested(Held& row, std::string why) {
     row.why = std::move(why);
 }
 
-bool completeDrain(const findings::RunEntry& r) { return r.finding.drain && r.finding.drain->complete(); }
+bool completeDrain(const kinds::RunEntry& r) { return r.finding.drain && r.finding.drain->complete(); }
 
-double loadOf(const findings::RunEntry& r) { return findings::loadOf(r.finding); }
+double loadOf(const kinds::RunEntry& r) { return kinds::loadOf(r.finding); }
 
 std::size_t Judged::count(Verdict v) const {
     return static_cast<std::size_t>(
@@ -207,7 +214,7 @@ std::vector<const Held*> Judged::inOrder() const {
 
 std::string Judged::untested() const {
     struct Next {
-        findings::Kind kind;
+        records::Kind kind;
         std::vector<std::string> ports;
         std::size_t count = 0;
     };
@@ -228,9 +235,9 @@ std::string Judged::untested() const {
     std::stable_sort(runs.begin(), runs.end(), [](const Next& a, const Next& b) { return a.count > b.count; });
     std::string s = std::to_string(open) + " not tested";
     for (std::size_t k = 0; k < runs.size(); ++k) {
-        const bool survey = runs[k].kind == findings::Kind::Survey;
-        s += (k == 0 ? ": " : ", ") + findings::runWords(runs[k].kind) +
-             (survey ? " of " + behaviour::listed(runs[k].ports) : "") +
+        const bool survey = runs[k].kind == records::Kind::Survey;
+        s += (k == 0 ? ": " : ", ") + records::runWords(runs[k].kind) +
+             (survey ? " of " + kinds::listed(runs[k].ports) : "") +
              (k > 0                   ? " " + std::to_string(runs[k].count)
               : open == 1             ? " would settle it"
               : runs[k].count == open ? " would settle all of them"
@@ -250,7 +257,7 @@ Judged holdClaims(const Evidence& e) {
     for (Claim& claim : claimsOf(e.label)) {
         Held row;
         row.claim = std::move(claim);
-        hold(c, row);
+        kHolders[static_cast<std::size_t>(row.claim.kind)].second(c, row);
         // Several that speak of it stand side by side in its sum.
         for (const std::string& line : row.seen) {
             if (row.finding && row.seen.size() > 1)

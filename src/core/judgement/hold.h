@@ -3,17 +3,17 @@
 
 #include "core/evidence/evidence.h"
 #include "core/judgement/claims.h"
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::judgement {
 
 using evidence::Evidence;
-using evidence::SheetRun;
+using kinds::SheetRun;
 
 /// What would settle a row: a run of a kind, by a recipe, in words.
 struct NextRun {
-    std::optional<findings::Kind> kind; ///< nothing: no run, but a scale, a rule or a better meter
-    std::string recipe;                 ///< key of a recipe that ships; empty: by hand
+    std::optional<records::Kind> kind; ///< nothing: no run, but a scale, a rule or a better meter
+    std::string recipe;                ///< key of a recipe that ships; empty: by hand
     std::string words;
     bool operator==(const NextRun&) const = default;
 };

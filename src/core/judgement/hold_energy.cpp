@@ -10,28 +10,48 @@ namespace otterstone::judgement {
 
 namespace {
 
-using findings::figure;
-using findings::RunEntry;
+using kinds::figure;
+using kinds::RunEntry;
 
 const RunEntry* runOf(const Evidence& e, long long id) {
     const auto at = std::find_if(e.runs.begin(), e.runs.end(), [&](const RunEntry& r) { return r.run == id; });
     return at == e.runs.end() ? nullptr : &*at;
 }
 
-} // namespace
+std::vector<Sample> completeDrains(const Evidence& e) {
+    std::vector<Sample> drains;
+    for (const RunEntry& r : e.runs) {
+        if (completeDrain(r) && !r.settling)
+            drains.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
+    }
+    return drains;
+}
+
+// Those within 5 % of the gentlest load, which lose least.
+std::vector<Sample> gentlestDrains(const Evidence& e) {
+    double gentlest = std::numeric_limits<double>::infinity();
+    for (const RunEntry& r : e.runs) {
+        if (completeDrain(r) && !r.settling)
+            gentlest = std::min(gentlest, loadOf(r));
+    }
+    std::vector<Sample> drains = completeDrains(e);
+    std::erase_if(drains, [&](const Sample& s) { return loadOf(*runOf(e, s.run)) > 1.05 * gentlest; });
+    return drains;
+}
 
 // No meter reaches the cells. What leaves the port is less than they held, what entered is more; where between the two
 // they lie depends on how the losses divide between charging and giving. Equal parts are the best guess, a quarter to
 // three quarters the bounds (rectangular): common practice, no published source. Of several drains the gentlest count:
 // they lose least.
-void holdEnergy(const Evidence& e, Held& row) {
+void byCells(const Case& c, Held& row) {
+    const Evidence& e = c.e;
     double gentlest = std::numeric_limits<double>::infinity();
-    for (const findings::Pair& p : e.together.pairs) {
+    for (const together::Pair& p : e.together.pairs) {
         if (const RunEntry* r = runOf(e, p.drain))
             gentlest = std::min(gentlest, loadOf(*r));
     }
     std::vector<Sample> samples;
-    for (const findings::Pair& p : e.together.pairs) {
+    for (const together::Pair& p : e.together.pairs) {
         const RunEntry* out = runOf(e, p.drain);
         const RunEntry* in = runOf(e, p.recharge);
         if (!out || !in || loadOf(*out) > 1.05 * gentlest)
@@ -58,17 +78,13 @@ void holdEnergy(const Evidence& e, Held& row) {
         samples.push_back({std::move(w), p.drain});
         row.runs.push_back(p.recharge);
     }
-    row.next = {findings::Kind::Recharge, "recharge-to-taper",
+    row.next = {records::Kind::Recharge, "recharge-to-taper",
                 "A recharge from empty until the power stays low, beside a complete gentle drain."};
     if (!samples.empty())
         return decideRow(row, pool(samples));
-    std::vector<Sample> drains;
-    for (const RunEntry& r : e.runs) {
-        if (completeDrain(r) && !r.settling)
-            drains.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
-    }
+    const std::vector<Sample> drains = completeDrains(e);
     if (drains.empty()) {
-        row.next = {findings::Kind::Drain, "gentle-drain",
+        row.next = {records::Kind::Drain, "gentle-drain",
                     "A gentle drain from full until it shuts off, and a recharge beside it."};
         return notTested(row, "no complete drain");
     }
@@ -82,8 +98,92 @@ void holdEnergy(const Evidence& e, Held& row) {
                        " came out, but no recharge tells what was lost on the way");
 }
 
+// What came out of the port, full to empty, as if nothing might be lost on the way.
+void byCameOut(const Case& c, Held& row) {
+    row.next = {records::Kind::Drain, "gentle-drain", "A gentle drain from full until it shuts off."};
+    const std::vector<Sample> drains = gentlestDrains(c.e);
+    if (drains.empty())
+        return notTested(row, "no complete drain");
+    decideRow(row, pool(drains));
+}
+
+// The label's Wh are taken as kept as far as its own promise for the port is: charge out ÷ rated output × Wh.
+void byRatedOutput(const Case& c, Held& row) {
+    const label::Label& l = c.e.label;
+    if (!l.outputCapacity || !l.outputVolts)
+        return notTested(row, "the label states no rated output");
+    const double rated = *row.claim.limits.low;
+    Held output;
+    output.claim.volts = l.outputVolts->value;
+    output.claim.limits = {l.outputCapacity->value * 1000.0, {}};
+    output.claim.unit = Unit::MilliampHour;
+    holdRatedOutput(c, output);
+    if (!output.finding) {
+        row.next = output.next;
+        return notTested(row, output.why);
+    }
+    Working w = *output.finding;
+    w.formula = showNumber(rated, 4) + " Wh × " + showValue(w.value, Unit::MilliampHour) + " ÷ " +
+                showNumber(*output.claim.limits.low, 6) + " mAh";
+    w.value = w.value * Measured(rated / *output.claim.limits.low);
+    w.unit = Unit::WattHour;
+    w.key = "by_rated_output_wh";
+    w.label = "energy by the rated output";
+    w.parts = {*output.finding};
+    decideRow(row, {std::move(w), std::nullopt, output.runs});
+}
+
+// The usable curve at no load: what would come out if nothing were lost in giving.
+void byEmptyLoad(const Case& c, Held& row) {
+    row.next = {records::Kind::Drain, "gentle-drain", "Complete drains at two loads or more."};
+    const auto& curve = c.e.together.usable;
+    if (!curve)
+        return notTested(row, "no complete drain");
+    if (curve->loads() < 2)
+        return notTested(row, "the usable curve rests on one load alone");
+    Working w;
+    w.key = "empty_load_wh";
+    w.label = "E₀ of the usable curve";
+    w.value = curve->emptyLoad();
+    w.unit = Unit::WattHour;
+    w.point = "cells";
+    w.formula = curve->inWords();
+    Pooled found{std::move(w), std::nullopt, {}};
+    for (const together::UsablePoint& p : curve->points())
+        found.runs.push_back(p.run);
+    decideRow(row, found);
+}
+
+} // namespace
+
+// Testers differ on what the label's Wh are held against: the house's school decides, the others are told beside it.
+void holdEnergy(const Case& c, Held& row) {
+    static constexpr void (*kBy[])(const Case&, Held&) = {byCells, byCameOut, byRatedOutput, byEmptyLoad};
+    const setup::Question& question = setup::question("label_by");
+    const auto chosen = static_cast<std::size_t>(c.e.schools.labelBy);
+    std::vector<Held> all(question.answers.size(), row);
+    for (std::size_t k = 0; k < all.size(); ++k) {
+        kBy[k](c, all[k]);
+        if (all[k].finding)
+            all[k].finding->school = question.answers[k].key;
+    }
+    row = all[chosen];
+    if (chosen != 0)
+        row.claim.condition = "by " + question.answers[chosen].words;
+    for (std::size_t k = 0; k < all.size(); ++k) {
+        if (k == chosen || !all[k].finding)
+            continue;
+        row.seen.push_back("by " + question.answers[k].words + ": " + all[k].why + ", " + verdictWords(all[k].verdict));
+        if (row.finding)
+            row.finding->others.push_back(*all[k].finding);
+    }
+    if (row.finding)
+        row.finding->question = question.key;
+}
+
 // Charge through the port on the printed voltage, of the gentlest drains there.
-void holdRatedOutput(const Evidence& e, Held& row) {
+void holdRatedOutput(const Case& c, Held& row) {
+    const Evidence& e = c.e;
     double gentlest = std::numeric_limits<double>::infinity();
     bool elsewhere = false;
     const auto there = [&](const RunEntry& r) {
@@ -110,7 +210,7 @@ void holdRatedOutput(const Evidence& e, Held& row) {
         w.partialDoubt = figure(r.finding, "energy_at_port_wh")->partialDoubt;
         samples.push_back({std::move(w), r.run});
     }
-    row.next = {findings::Kind::Drain, "gentle-drain",
+    row.next = {records::Kind::Drain, "gentle-drain",
                 "A gentle drain at " + showNumber(row.claim.volts) + " V from full until it shuts off."};
     if (samples.empty())
         return notTested(row, elsewhere ? "the complete drains were at other voltages, and mAh hold only at theirs"
@@ -119,7 +219,8 @@ void holdRatedOutput(const Evidence& e, Held& row) {
 }
 
 // Time to full of the recharges whose charger could give what the claim needs.
-void holdRecharge(const Evidence& e, Held& row) {
+void holdRecharge(const Case& c, Held& row) {
+    const Evidence& e = c.e;
     std::vector<Sample> samples;
     std::string why = "no recharge";
     for (const RunEntry& r : e.runs) {
@@ -133,7 +234,7 @@ void holdRecharge(const Evidence& e, Held& row) {
             why = r.title + ": " + said->note.substr(12);
         }
     }
-    row.next = {findings::Kind::Recharge, "recharge-to-taper",
+    row.next = {records::Kind::Recharge, "recharge-to-taper",
                 "A recharge from empty" +
                     (e.label.inputWatts ? ", with a charger of " + showNumber(e.label.inputWatts->value) + " W or more"
                                         : std::string()) +
@@ -144,9 +245,10 @@ void holdRecharge(const Evidence& e, Held& row) {
 }
 
 // Usable energy × what of it arrived in such a device ÷ the battery the claim names.
-void holdCharges(const Evidence& e, Held& row) {
+void holdCharges(const Case& c, Held& row) {
+    const Evidence& e = c.e;
     const label::ChargesClaim& claim = *e.label.charges;
-    row.next = {findings::Kind::Drain, "device-charge",
+    row.next = {records::Kind::Drain, "device-charge",
                 "Charge the device (" + showNumber(claim.deviceWattHours, 4) +
                     " Wh) from the full bank, with its display's percent at start and end."};
     std::vector<Sample> samples;

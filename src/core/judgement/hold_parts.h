@@ -1,8 +1,8 @@
 // What the holders of claims share; internal to this folder.
 #pragma once
 
-#include "core/evidence/observation.h"
 #include "core/judgement/hold.h"
+#include "core/kinds/observation.h"
 
 namespace otterstone::judgement {
 
@@ -29,13 +29,13 @@ void decideRow(Held& row, const Pooled& finding);
 void decideRow(Held& row, bool kept, Working seen, long long run);
 void notTested(Held& row, std::string why);
 
-[[nodiscard]] bool completeDrain(const findings::RunEntry& r);
+[[nodiscard]] bool completeDrain(const kinds::RunEntry& r);
 /// Mean watts at the port while it was loaded.
-[[nodiscard]] double loadOf(const findings::RunEntry& r);
+[[nodiscard]] double loadOf(const kinds::RunEntry& r);
 
-using evidence::LimitedBy;
-using evidence::Observation;
-using evidence::What;
+using kinds::LimitedBy;
+using kinds::Observation;
+using kinds::What;
 using label::Way;
 
 /// Decides by one observation's value, and names its place.
@@ -46,13 +46,13 @@ void decideBy(Held& row, const Observation& o, const Working& value);
 /// A bank's evidence with what was seen in it: worked out once for all its claims.
 struct Case {
     const Evidence& e;
-    std::vector<evidence::Observation> seen;
+    std::vector<kinds::Observation> seen;
 };
 
-void holdEnergy(const Evidence& e, Held& row);
-void holdRatedOutput(const Evidence& e, Held& row);
-void holdRecharge(const Evidence& e, Held& row);
-void holdCharges(const Evidence& e, Held& row);
+void holdEnergy(const Case& c, Held& row);
+void holdRatedOutput(const Case& c, Held& row);
+void holdRecharge(const Case& c, Held& row);
+void holdCharges(const Case& c, Held& row);
 void holdInput(const Case& c, Held& row);
 void holdTier(const Case& c, Held& row);
 void holdPortWatts(const Case& c, Held& row);

@@ -2,8 +2,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/behaviour/parts.h"
 #include "core/judgement/hold_parts.h"
+#include "core/kinds/parts.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -11,7 +11,7 @@ namespace otterstone::judgement {
 
 namespace {
 
-using findings::Kind;
+using records::Kind;
 
 constexpr double kCharger = 0.98; // of what is asked: a charger that can give so much is no bottleneck
 
@@ -238,7 +238,7 @@ void holdPortWatts(const Case& c, Held& row) {
 // which could give it can say.
 void holdInput(const Case& c, Held& row) {
     const double asked = *row.claim.limits.low / label::kPowerGiven;
-    row.next = {findings::Kind::Recharge, "recharge-to-taper",
+    row.next = {records::Kind::Recharge, "recharge-to-taper",
                 "A recharge into " + row.claim.port + " with a charger of " + watts(asked) + " or more."};
     const Observation* best = nullptr; // of all
     const Observation* fair = nullptr; // of those with a charger that could

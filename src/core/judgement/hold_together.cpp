@@ -1,8 +1,8 @@
 // Claims about several things at once: outputs together, source and load at once, and loads so small that it sleeps.
 #include <algorithm>
 
-#include "core/behaviour/parts.h"
 #include "core/judgement/hold_parts.h"
+#include "core/kinds/parts.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -10,7 +10,7 @@ namespace otterstone::judgement {
 
 namespace {
 
-using findings::Kind;
+using records::Kind;
 
 bool meets(const Working& w, const Limits& limits) {
     return decide(withAssumedAccuracy(w).value, limits).verdict == Verdict::Meets;
@@ -147,14 +147,14 @@ void holdTogether(const Case& c, Held& row) {
 }
 
 void holdPassThrough(const Case& c, Held& row) {
-    row.next = {findings::Kind::PassThrough, "pass-through",
+    row.next = {records::Kind::PassThrough, "pass-through",
                 "The four corners: source alone, load alone, both, and the source taken away."};
     const auto all = allOf(c, What::PassThrough);
     all.empty() ? notTested(row, "no run with source and load at once") : decideByAll(row, all, "class");
 }
 
 void holdLowCurrent(const Case& c, Held& row) {
-    row.next = {findings::Kind::LightLoad, "light-load-ladder",
+    row.next = {records::Kind::LightLoad, "light-load-ladder",
                 "The ladder of light loads, plain and with the mode switched on."};
     const auto all = allOf(c, What::LowMode);
     if (!all.empty())

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/json_text.h"
+#include "core/quantity/json_text.h"
 
 namespace otterstone::judgement {
 

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "core/judgement/compare.h"
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::judgement {
 

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 #include "core/quantity/units.h"
 
 namespace otterstone::label {

@@ -17,7 +17,7 @@ constexpr double kGone = 1.0;
 
 bool sameVolts(double a, double b) { return std::fabs(a - b) <= kSameVolts; }
 
-bool outputGone(double volts) { return volts < kGone; }
+bool outputGone(double volts) { return !(volts >= kGone); }
 
 bool isAType(std::string_view name) {
     const std::string n = lowered(name);

@@ -5,7 +5,7 @@
 #include <nlohmann/json_fwd.hpp>
 
 #include "core/model/bank.h"
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::model {
 

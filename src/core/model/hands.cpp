@@ -10,8 +10,8 @@ namespace otterstone::model {
 
 namespace {
 
-using behaviour::Kind;
-using behaviour::Sheet;
+using records::Kind;
+using records::Sheet;
 
 constexpr double kStep = 0.1;                    // s
 constexpr double kSettle = 8.0;                  // s a step is held before it is read
@@ -62,21 +62,20 @@ Sheet surveyByHand(const Bank& bank, const label::Label& label, const Tools& too
             const auto tier = promised(label, bank.ports[k].name, volts);
             const Flow f = loaded(bench, k, volts, 0.1, tools);
             if (std::fabs(f.tierVolts - volts) > 0.3) {
-                sheet.add(
-                    {{"port", bank.ports[k].name}, {"way", "out"}, {"asked_v", showNumber(volts)}, {"offered", "no"}});
+                kinds::addRow(sheet, {{"port", bank.ports[k].name}, {"way", "out"}, {"asked_v", showNumber(volts)}, {"offered", "no"}});
                 continue;
             }
             const double a = tier ? tier->amps.value : 1.0;
             bench.setLoad(k, amps(a));
             pass(bench, kSettle);
             const Flow& g = bench.flow(k);
-            sheet.add({{"port", bank.ports[k].name},
-                       {"way", "out"},
-                       {"asked_v", showNumber(volts)},
-                       {"offered", "yes"},
-                       {"amps", written(g.amps > kFlows ? g.amps : a, tools)},
-                       {"volts", written(g.farVolts, tools)},
-                       {"handshake", volts > 5.5 ? "USB PD fixed" : "Type-C current"}});
+            kinds::addRow(sheet, {{"port", bank.ports[k].name},
+                                  {"way", "out"},
+                                  {"asked_v", showNumber(volts)},
+                                  {"offered", "yes"},
+                                  {"amps", written(g.amps > kFlows ? g.amps : a, tools)},
+                                  {"volts", written(g.farVolts, tools)},
+                                  {"handshake", volts > 5.5 ? "USB PD fixed" : "Type-C current"}});
         }
     }
     return sheet;
@@ -97,11 +96,11 @@ Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double r
             gone = flows() ? 0.0 : gone + kStep;
         }
         if (gone == 0.0) {
-            sheet.add({{"port", name},
-                       {"asked_v", asked},
-                       {"amps", written(a, tools)},
-                       {"volts", written(bench.flow(port).farVolts, tools)},
-                       {"state", "holds"}});
+            kinds::addRow(sheet, {{"port", name},
+                                  {"asked_v", asked},
+                                  {"amps", written(a, tools)},
+                                  {"volts", written(bench.flow(port).farVolts, tools)},
+                                  {"state", "holds"}});
             continue;
         }
         // Gone: a small load shows what brings it back.
@@ -137,14 +136,15 @@ Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double r
                 }
             }
         }
-        sheet.add({{"port", name},
-                   {"asked_v", asked},
-                   {"amps", written(a, tools)},
-                   {"volts", "0"},
-                   {"state", bench.off(port) == Off::TooHot ? "hot" : "tripped"},
-                   {"back", back},
-                   {"after",
-                    back == "by itself" || back == "wait, then replug" ? showNumber(std::round(after)) + " s" : ""}});
+        kinds::addRow(
+            sheet, {{"port", name},
+                    {"asked_v", asked},
+                    {"amps", written(a, tools)},
+                    {"volts", "0"},
+                    {"state", bench.off(port) == Off::TooHot ? "hot" : "tripped"},
+                    {"back", back},
+                    {"after",
+                     back == "by itself" || back == "wait, then replug" ? showNumber(std::round(after)) + " s" : ""}});
         break;
     }
     return sheet;
@@ -196,12 +196,12 @@ Sheet sharingByHand(const Bank& bank, const Tools& tools, double share) {
             for (const std::size_t which : {0u, 1u}) {
                 const std::size_t k = which == 0 ? a : b;
                 const Flow& f = bench.flow(k);
-                sheet.add({{"round", std::to_string(round)},
-                           {"port", bank.ports[k].name},
-                           {"alone_v", written(alone[which].farVolts, tools)},
-                           {"alone_a", written(alone[which].amps, tools)},
-                           {"together_v", written(f.farVolts, tools)},
-                           {"together_a", written(f.amps, tools)}});
+                kinds::addRow(sheet, {{"round", std::to_string(round)},
+                                      {"port", bank.ports[k].name},
+                                      {"alone_v", written(alone[which].farVolts, tools)},
+                                      {"alone_a", written(alone[which].amps, tools)},
+                                      {"together_v", written(f.farVolts, tools)},
+                                      {"together_a", written(f.amps, tools)}});
             }
         }
     }
@@ -222,7 +222,7 @@ Sheet passThroughByHand(const Bank& bank, std::size_t in, std::size_t out, const
             cells.emplace_back("out_v", written(from->farVolts, tools));
             cells.emplace_back("out_a", written(from->amps, tools));
         }
-        sheet.add(cells);
+        kinds::addRow(sheet, cells);
     };
     const auto plugLoad = [&](Bench& bench) {
         bench.plugLoad(out, tools.cable, {tier.high.value, 5.0});
@@ -260,11 +260,11 @@ Sheet passThroughByHand(const Bank& bank, std::size_t in, std::size_t out, const
         }
     }
     const bool back = bench.flow(out).amps > kFlows;
-    sheet.add({{"corner", "source removed"},
-               {"time", went && back ? showNumber(away * 1000.0, 3) + " ms" : ""},
-               {"back", !went  ? "never went off"
-                        : back ? "by itself"
-                               : "stays off"}});
+    kinds::addRow(sheet, {{"corner", "source removed"},
+                          {"time", went && back ? showNumber(away * 1000.0, 3) + " ms" : ""},
+                          {"back", !went  ? "never went off"
+                                   : back ? "by itself"
+                                          : "stays off"}});
     return sheet;
 }
 
@@ -280,10 +280,10 @@ Sheet lightLoadByHand(const Bank& bank, std::size_t port, const Tools& tools, do
             for (; t < watch && bench.off(port) != Off::Asleep; t += kStep)
                 bench.step(kStep);
             const bool off = bench.off(port) == Off::Asleep;
-            sheet.add({{"what", low ? "load, low-current mode" : "load"},
-                       {"amps", showNumber(a)},
-                       {"state", off ? "goes off" : "stays on"},
-                       {"after", showNumber(std::round(t)) + " s"}});
+            kinds::addRow(sheet, {{"what", low ? "load, low-current mode" : "load"},
+                                  {"amps", showNumber(a)},
+                                  {"state", off ? "goes off" : "stays on"},
+                                  {"after", showNumber(std::round(t)) + " s"}});
             if (low && off)
                 break;
         }
@@ -292,9 +292,9 @@ Sheet lightLoadByHand(const Bank& bank, std::size_t port, const Tools& tools, do
     if (lowMode)
         ladder(true);
     if (bank.standbyWatts > 0.0)
-        sheet.add({{"what", "idle bank"}, {"watts", showNumber(bank.standbyWatts, 2)}});
+        kinds::addRow(sheet, {{"what", "idle bank"}, {"watts", showNumber(bank.standbyWatts, 2)}});
     if (tools.charger.idleWatts > 0.0)
-        sheet.add({{"what", "idle charger"}, {"watts", showNumber(tools.charger.idleWatts, 2)}});
+        kinds::addRow(sheet, {{"what", "idle charger"}, {"watts", showNumber(tools.charger.idleWatts, 2)}});
     return sheet;
 }
 
@@ -307,12 +307,12 @@ Sheet matrixByHand(const Bank& bank, std::size_t port, const std::vector<NamedCh
             bench.plugCharger(port, charger.charger, cable.cable);
             pass(bench, kSettle);
             const Flow& f = bench.flow(port);
-            sheet.add({{"charger", charger.name},
-                       {"cable", cable.name},
-                       {"port", bank.ports[port].name},
-                       {"volts", written(f.portVolts, tools)},
-                       {"amps", written(f.amps, tools)},
-                       {"watts", written(f.portVolts * f.amps, tools)}});
+            kinds::addRow(sheet, {{"charger", charger.name},
+                                  {"cable", cable.name},
+                                  {"port", bank.ports[port].name},
+                                  {"volts", written(f.portVolts, tools)},
+                                  {"amps", written(f.amps, tools)},
+                                  {"watts", written(f.portVolts * f.amps, tools)}});
         }
     }
     return sheet;
@@ -326,14 +326,14 @@ Sheet directionsByHand(const Bank& bank, std::size_t port, const Bank& other, co
         bench.plugDevice(port, other, 0.5, tools.cable, forced);
         pass(bench, kSettle);
         const Flow& f = bench.flow(port);
-        sheet.add({{"port", bank.ports[port].name},
-                   {"other", otherName},
-                   {"other_port", other.ports.empty() ? "" : other.ports.front().name},
-                   {"how", forced ? "forced" : "as it comes"},
-                   {"result", f.amps <= kFlows ? "nothing"
-                              : f.in           ? "takes"
-                                               : "gives"},
-                   {"watts", f.amps > kFlows ? written(f.portVolts * f.amps, tools) : ""}});
+        kinds::addRow(sheet, {{"port", bank.ports[port].name},
+                              {"other", otherName},
+                              {"other_port", other.ports.empty() ? "" : other.ports.front().name},
+                              {"how", forced ? "forced" : "as it comes"},
+                              {"result", f.amps <= kFlows ? "nothing"
+                                         : f.in           ? "takes"
+                                                          : "gives"},
+                              {"watts", f.amps > kFlows ? written(f.portVolts * f.amps, tools) : ""}});
     }
     return sheet;
 }

@@ -1,10 +1,10 @@
 // F: hands at a simulated bench. They try what a tester would, read what instruments show, and write it into a sheet:
-// what the demo book holds, and what the judges of core/behaviour are tested with against policies that are known.
+// what the demo book holds, and what the judges of core/kinds are tested with against policies that are known.
 #pragma once
 
 #include <cstdint>
 
-#include "core/behaviour/sheet.h"
+#include "core/kinds/rows.h"
 #include "core/model/bank.h"
 
 namespace otterstone::model {
@@ -21,18 +21,18 @@ struct Tools {
 
 /// Every port on every tier the trigger knows: drawn at what the label promises, else 1 A. The promise is the printed
 /// port's.
-[[nodiscard]] behaviour::Sheet surveyByHand(const Bank& bank, const label::Label& label, const Tools& tools);
+[[nodiscard]] records::Sheet surveyByHand(const Bank& bank, const label::Label& label, const Tools& tools);
 /// The output with the most watts on its best tier (or `port` at 5 V), in steps of a share of `ratedAmps` up to twice
 /// that; then what brings it back.
-[[nodiscard]] behaviour::Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double ratedAmps,
-                                               const Tools& tools, double stepShare = 0.05);
+[[nodiscard]] records::Sheet staircaseByHand(const Bank& bank, std::size_t port, double volts, double ratedAmps,
+                                             const Tools& tools, double stepShare = 0.05);
 /// Each pair of outputs in both orders, each at its best tier and `share` of that tier's current.
-[[nodiscard]] behaviour::Sheet sharingByHand(const Bank& bank, const Tools& tools, double share = 0.8);
+[[nodiscard]] records::Sheet sharingByHand(const Bank& bank, const Tools& tools, double share = 0.8);
 /// Input alone, output alone, both, and the source taken away; `out` gives its best tier at half its current.
-[[nodiscard]] behaviour::Sheet passThroughByHand(const Bank& bank, std::size_t in, std::size_t out, const Tools& tools);
+[[nodiscard]] records::Sheet passThroughByHand(const Bank& bank, std::size_t in, std::size_t out, const Tools& tools);
 /// Currents from 10 to 200 mA at 5 V, each watched for `watch` seconds; then the low-current mode; then the bank alone.
-[[nodiscard]] behaviour::Sheet lightLoadByHand(const Bank& bank, std::size_t port, const Tools& tools,
-                                               double watch = 120.0, bool lowMode = true);
+[[nodiscard]] records::Sheet lightLoadByHand(const Bank& bank, std::size_t port, const Tools& tools,
+                                             double watch = 120.0, bool lowMode = true);
 /// What the bank takes from each charger over each cable into a port.
 struct NamedCharger {
     std::string name;
@@ -42,11 +42,10 @@ struct NamedCable {
     std::string name;
     Cable cable;
 };
-[[nodiscard]] behaviour::Sheet matrixByHand(const Bank& bank, std::size_t port,
-                                            const std::vector<NamedCharger>& chargers,
-                                            const std::vector<NamedCable>& cables, const Tools& tools);
+[[nodiscard]] records::Sheet matrixByHand(const Bank& bank, std::size_t port, const std::vector<NamedCharger>& chargers,
+                                          const std::vector<NamedCable>& cables, const Tools& tools);
 /// Joined to another bank as it comes, and forced.
-[[nodiscard]] behaviour::Sheet directionsByHand(const Bank& bank, std::size_t port, const Bank& other,
-                                                const std::string& otherName, const Tools& tools);
+[[nodiscard]] records::Sheet directionsByHand(const Bank& bank, std::size_t port, const Bank& other,
+                                              const std::string& otherName, const Tools& tools);
 
 } // namespace otterstone::model

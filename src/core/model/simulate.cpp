@@ -123,7 +123,7 @@ SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& readi
     const double celsius = bench.bank().heat().caseCelsius();
     run.truth.seconds = t - started;
     run.truth.saidAtEnd = std::round(bench.bank().saysPercent());
-    using findings::Mark;
+    using records::Mark;
     run.marks.push_back({started, Mark::What::Percent, 100.0, ""});
     for (double share : plan.percentMarksEvery) {
         const auto at = static_cast<std::size_t>(share * static_cast<double>(display.size()));
@@ -171,7 +171,7 @@ SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading&
     }
     const double celsius = bench.bank().heat().caseCelsius();
     run.truth.seconds = t - started;
-    using findings::Mark;
+    using records::Mark;
     run.marks.push_back({started, Mark::What::Plugged, std::nullopt, ""});
     run.marks.push_back({t, Mark::What::Percent, 100.0, ""});
     for (const double done = t; t < done + reading.idleAfter; t += dt)

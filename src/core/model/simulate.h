@@ -4,7 +4,7 @@
 #include <cstdint>
 #include <vector>
 
-#include "core/findings/finding.h"
+#include "core/kinds/traced/finding.h"
 #include "core/model/bank.h"
 #include "core/path/meter.h"
 #include "core/path/point.h"
@@ -70,7 +70,7 @@ struct SimulatedRun {
     trace::Trace trace;             ///< as the meter wrote it
     std::vector<trace::Trace> also; ///< as the other stations did
     Truth truth;
-    std::vector<findings::Mark> marks;
+    std::vector<records::Mark> marks;
 };
 
 /// From full to cut-off, heat trip or over-current.

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "core/label/label.h"
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::path {
 

@@ -5,7 +5,7 @@
 #include <span>
 #include <vector>
 
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::path {
 

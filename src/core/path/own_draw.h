@@ -1,7 +1,7 @@
 // B4: what a meter itself takes from the path, by both ways to see it.
 #pragma once
 
-#include "core/working.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::path {
 

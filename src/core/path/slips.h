@@ -5,7 +5,7 @@
 #include <string_view>
 #include <vector>
 
-#include "core/problem.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::path {
 

@@ -3,10 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/evidence/observation.h"
 #include "core/judgement/compare.h"
+#include "core/kinds/observation.h"
 #include "core/label/label.h"
 #include "core/quantity/format.h"
+#include "core/evidence/observe.h"
 
 namespace otterstone::plan {
 
@@ -105,7 +106,7 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
 
 std::vector<RechargeWay> waysOf(const Evidence& e) {
     std::vector<RechargeWay> ways;
-    for (const findings::InputRow& in : e.together.inputs) {
+    for (const together::InputRow& in : e.together.inputs) {
         if (in.full)
             ways.push_back({in.charger.empty() ? "a charger not stated" : in.charger, in.full, in.run});
     }
@@ -132,10 +133,10 @@ double printedWatts(const label::Label& l) {
 }
 
 // Whether a need's current let the output go to sleep; the greatest such current, A.
-std::optional<double> sleepsAt(const std::vector<evidence::Observation>& seen, const Need& n) {
+std::optional<double> sleepsAt(const std::vector<kinds::Observation>& seen, const Need& n) {
     std::optional<double> most;
-    for (const evidence::Observation& o : seen) {
-        if (o.what == evidence::What::AutoOff)
+    for (const kinds::Observation& o : seen) {
+        if (o.what == kinds::What::AutoOff)
             most = std::max(most.value_or(0.0), o.amps.value_or(0.0));
     }
     return !n.battery && n.watts && most && *n.watts / kFiveVolts <= *most ? most : std::nullopt;
@@ -146,14 +147,14 @@ std::string sleepWords(const Need& n, double sleeps) {
            showNumber(sleeps * 1000.0, 2) + " mA it went to sleep";
 }
 
-bool modeKeepsItOn(const std::vector<evidence::Observation>& seen) {
+bool modeKeepsItOn(const std::vector<kinds::Observation>& seen) {
     return std::any_of(seen.begin(), seen.end(),
-                       [](const evidence::Observation& o) { return o.what == evidence::What::LowMode && *o.yes; });
+                       [](const kinds::Observation& o) { return o.what == kinds::What::LowMode && *o.yes; });
 }
 
 // Why the bank cannot run a need, whatever its energy: its ports are too weak, or it goes to sleep. `strongest`: what
 // one port gives, of the comparison.
-std::optional<std::string> whyNot(const std::vector<evidence::Observation>& seen, const judgement::Cell& strongest,
+std::optional<std::string> whyNot(const std::vector<kinds::Observation>& seen, const judgement::Cell& strongest,
                                   const Need& n) {
     if (n.battery || !n.watts) // what is charged takes what it gets
         return std::nullopt;
@@ -262,17 +263,17 @@ void addInUse(const Evidence& e, const std::vector<Need>& needs, const judgement
     for (const Need& n : needs) {
         if (!n.battery || !n.watts)
             continue;
-        const findings::Device device{n.name, n.battery, n.efficiency ? n.efficiency : std::optional(Stated(kArrives)),
-                                      n.watts};
-        const findings::UseBalance balance = findings::balanceInUse(device, cell.value->value);
+        const setup::Device device{n.name, n.battery, n.efficiency ? n.efficiency : std::optional(Stated(kArrives)),
+                                   n.watts};
+        const kinds::UseBalance balance = kinds::balanceInUse(device, cell.value->value);
         // It may give more than was asked of it so far: then only what would be so with all that is printed, too, is
         // said.
         const double most = std::max(cell.value->value.value(), printedWatts(e.label));
-        if (cell.atLeast && findings::balanceInUse(device, Measured(most)).what != balance.what)
+        if (cell.atLeast && kinds::balanceInUse(device, Measured(most)).what != balance.what)
             continue;
         b.inUse.push_back({n.name, balance});
         b.inUse.back().balance.working.label =
-            n.name + " in use on " + e.name + ": " + findings::inUseWords(b.inUse.back().balance.what);
+            n.name + " in use on " + e.name + ": " + kinds::inUseWords(b.inUse.back().balance.what);
     }
 }
 

@@ -7,9 +7,9 @@
 #include <vector>
 
 #include "core/evidence/evidence.h"
-#include "core/findings/device.h"
 #include "core/judgement/verdict.h"
-#include "core/problem.h"
+#include "core/kinds/traced/device.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone::plan {
 
@@ -39,7 +39,7 @@ struct RechargeWay {
 
 struct Balance {
     std::string device;
-    findings::UseBalance balance; ///< while the bank supplies what its best port gives
+    kinds::UseBalance balance; ///< while the bank supplies what its best port gives
 };
 
 struct BankUse {

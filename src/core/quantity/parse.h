@@ -4,8 +4,8 @@
 #include <optional>
 #include <string_view>
 
-#include "core/problem.h"
 #include "core/quantity/measured.h"
+#include "core/quantity/problem.h"
 
 namespace otterstone {
 

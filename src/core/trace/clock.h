@@ -5,8 +5,8 @@
 #include <string>
 #include <vector>
 
-#include "core/problem.h"
 #include "core/quantity/measured.h"
+#include "core/quantity/problem.h"
 #include "core/trace/trace.h"
 
 namespace otterstone::trace {

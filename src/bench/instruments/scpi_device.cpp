@@ -1,0 +1,222 @@
+#include "bench/instruments/scpi_device.h"
+
+#include <cmath>
+
+#include "core/quantity/format.h"
+
+namespace otterstone::bench {
+
+namespace {
+
+constexpr int kCheckMs = 250;
+constexpr long kPatience = 8;      // checks: 2 s
+constexpr long kStatePatience = 4; // a load that knows the question answers at once; one that doesn't, never
+constexpr long kSayOffEvery = 2;
+
+// Whether an instrument of this profile can have said this.
+bool plausible(const Profile& p, const std::string& action, double value) {
+    if (!std::isfinite(value))
+        return false;
+    const double size = std::fabs(value);
+    return action == "volts"         ? size <= p.most.volts
+           : action == "amps"        ? size <= p.most.amps
+           : action == "temperature" ? value >= p.most.leastCelsius && value <= p.most.mostCelsius
+                                     : true;
+}
+
+// "0", "OFF", "1", "ON".
+std::optional<bool> offIn(const QByteArray& text) {
+    const QByteArray word = text.trimmed().toUpper();
+    if (word == "0" || word == "OFF")
+        return true;
+    return word == "1" || word == "ON" ? std::optional(false) : std::nullopt;
+}
+
+} // namespace
+
+ScpiDevice::ScpiDevice(const Profile& profile, Address address, QObject* parent)
+    : QObject(parent), profile_(profile), link_(profile, std::move(address), this), late_(this),
+      saysState_(!profile.command("state").empty()) {
+    connect(&link_, &Link::up, this, &ScpiDevice::cameUp);
+    connect(&link_, &Link::down, this, [this] {
+        lastWord_.withdraw();
+        giveUpQuestions();
+    });
+    connect(&link_, &Link::line, this, &ScpiDevice::answered);
+    connect(&late_, &QTimer::timeout, this, &ScpiDevice::checkLate);
+    late_.start(kCheckMs);
+    heard_.start();
+}
+
+void ScpiDevice::cameUp() {
+    if (profile_.kind == Kind::Load) {
+        lastWord_.prepare(link_.descriptor(), QByteArray::fromStdString(profile_.command("off") + profile_.ending));
+        // Lost with its load on, or never known: off, before anything else is said.
+        if (off_ != Off::Confirmed || refusesOff_)
+            switchOff();
+    }
+    const std::string identify = profile_.command("identify");
+    if (!identify.empty() && link_.send(QByteArray::fromStdString(identify)))
+        questions_.push_back({{},
+                              [this](const QByteArray& text) { identity_ = QString::fromUtf8(text.left(200)); },
+                              checks_,
+                              "identify"});
+}
+
+void ScpiDevice::set(const std::string& action, std::optional<double> value) {
+    const std::string command = profile_.command(action, value);
+    if (command.empty())
+        return;
+    if (action == "on")
+        off_ = Off::On; // should it be lost meanwhile, it is switched off first thing
+    link_.send(QByteArray::fromStdString(command));
+}
+
+void ScpiDevice::ask(const std::string& action, std::function<void(std::optional<double>)> got) {
+    const std::string command = profile_.command(action);
+    if (command.empty() || !link_.send(QByteArray::fromStdString(command))) {
+        got(std::nullopt);
+        return;
+    }
+    questions_.push_back({std::move(got), {}, checks_, action});
+}
+
+void ScpiDevice::switchOff() {
+    if (off_ != Off::Told) {
+        toldOff_.start();
+        ++telling_;
+    }
+    off_ = Off::Told;
+    refusesOff_ = false;
+    sayOff();
+}
+
+void ScpiDevice::sayOff() {
+    complaint_.clear();
+    inputOff_.reset();
+    idle_.reset();
+    errorsHeard_ = profile_.command("error").empty();
+    if (!link_.send(QByteArray::fromStdString(profile_.command("off"))))
+        return;
+    if (!questions_.empty())
+        return; // it is slow: what it still owes comes first
+    checkErrors();
+    askBack();
+}
+
+// What it says of itself, now that it was told. An answer to a question from before it was told says nothing of it: the
+// load may have been on in between.
+void ScpiDevice::askBack() {
+    const int telling = telling_;
+    if (saysState_ && link_.send(QByteArray::fromStdString(profile_.command("state"))))
+        questions_.push_back({{},
+                              [this, telling](const QByteArray& text) {
+                                  if (telling != telling_)
+                                      return;
+                                  inputOff_ = offIn(text);
+                                  if (!inputOff_)
+                                      saysState_ = false; // it does not know the question
+                                  concludeOff();
+                              },
+                              checks_,
+                              "state"});
+    ask("amps", [this, telling](std::optional<double> amps) {
+        if (telling != telling_)
+            return;
+        idle_ = amps;
+        concludeOff();
+    });
+}
+
+void ScpiDevice::concludeOff() {
+    if (off_ != Off::Told || !link_.isUp())
+        return;
+    const bool saysAmps = !profile_.command("amps").empty();
+    const bool stateSaysOff = !saysState_ || inputOff_.value_or(false);
+    const bool idle = !saysAmps || (idle_ && std::fabs(*idle_) <= profile_.idleAmps);
+    const bool silent = !saysState_ && !saysAmps; // what it complains of is all that is heard of it
+    if (!stateSaysOff || !idle || (silent && (!errorsHeard_ || !complaint_.isEmpty())))
+        return;
+    off_ = Off::Confirmed;
+    Q_EMIT switchedOff();
+}
+
+bool ScpiDevice::saysOn() const {
+    return off_ != Off::Confirmed && (inputOff_ == false || (idle_ && std::fabs(*idle_) > profile_.idleAmps));
+}
+
+QString ScpiDevice::whyNotOff() const {
+    if (off_ == Off::Confirmed)
+        return {};
+    if (!link_.isUp())
+        return tr("it cannot be reached: %1").arg(link_.trouble());
+    if (saysState_ && inputOff_ == false)
+        return complaint_.isEmpty() ? tr("it says that its input is on") : tr("it refuses: %1").arg(complaint_);
+    if (idle_ && std::fabs(*idle_) > profile_.idleAmps)
+        return tr("it still draws %1 A").arg(QString::fromStdString(showNumber(std::fabs(*idle_), 3)));
+    return complaint_.isEmpty() ? tr("it does not answer") : tr("it refuses: %1").arg(complaint_);
+}
+
+void ScpiDevice::checkErrors() {
+    const std::string error = profile_.command("error");
+    if (error.empty() || !link_.send(QByteArray::fromStdString(error)))
+        return;
+    questions_.push_back({{},
+                          [this, off = off_ == Off::Told](const QByteArray& text) {
+                              const bool complains = !text.startsWith("0") && !text.startsWith("+0");
+                              errorsHeard_ = true;
+                              if (off && complains)
+                                  complaint_ = QString::fromUtf8(text.left(200));
+                              // One that refuses to be off is told again twice a second: once is enough to be said.
+                              if (complains && (!off || !std::exchange(refusesOff_, true)))
+                                  Q_EMIT refused(QString::fromUtf8(text.left(200)));
+                              if (off)
+                                  concludeOff();
+                          },
+                          checks_,
+                          "error"});
+}
+
+void ScpiDevice::answered(const QByteArray& line) {
+    if (questions_.empty())
+        return;
+    const Question q = questions_.front();
+    questions_.pop_front();
+    bool ok = false;
+    const double value = line.trimmed().toDouble(&ok);
+    ok = q.text || (ok && plausible(profile_, q.action, value));
+    if (ok)
+        heard_.restart();
+    if (q.text)
+        q.text(line);
+    if (q.got)
+        q.got(ok ? std::optional(value) : std::nullopt);
+}
+
+void ScpiDevice::giveUpQuestions() {
+    const auto lost = std::exchange(questions_, {});
+    for (const Question& q : lost) {
+        if (q.got)
+            q.got(std::nullopt);
+    }
+}
+
+void ScpiDevice::checkLate() {
+    ++checks_;
+    if (!questions_.empty() &&
+        checks_ - questions_.front().since > (questions_.front().action == "state" ? kStatePatience : kPatience)) {
+        // After one answer failed to come nobody knows which question the next one belongs to: all are given up, and
+        // the line is begun anew.
+        if (questions_.front().action == "state")
+            saysState_ = false;
+        giveUpQuestions();
+        lastWord_.withdraw();
+        link_.close();
+        link_.open();
+        return;
+    }
+    if (off_ == Off::Told && checks_ % kSayOffEvery == 0)
+        sayOff();
+}
+
+} // namespace otterstone::bench

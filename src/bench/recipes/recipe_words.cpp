@@ -1,0 +1,186 @@
+// What a recipe will do and how long it takes, in words for people.
+#include <algorithm>
+
+#include "bench/recipes/recipe.h"
+#include "bench/runner/stops.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::bench {
+
+namespace {
+
+constexpr double kTaperStretch =
+    1.25; // a recharge takes that much longer than energy ÷ plateau watts. Common practice, no published source.
+
+} // namespace
+
+label::Tier tierFor(const Step& step, const label::Label& label) {
+    std::optional<label::Tier> found;
+    for (const label::Port& p : label.ports) {
+        if (!p.gives() || (!step.port.empty() && p.name != step.port))
+            continue;
+        std::vector<label::Tier> tiers;
+        for (const label::Tier& t : p.tiers) {
+            if (step.top || (t.low.value <= step.volts + 0.3 && step.volts - 0.3 <= t.high.value))
+                tiers.push_back(t);
+        }
+        const auto best = label::bestTier(tiers);
+        if (best && (!found || best->watts() > found->watts()))
+            found = best;
+    }
+    if (!found)
+        return {Volts(step.volts), Volts(step.volts), Amps(3.0)};
+    const Volts volts = step.top ? found->high : Volts(step.volts);
+    return {volts, volts, found->amps};
+}
+
+double levelAt(const Step& step, const label::Tier& tier) {
+    if (!step.ofTier)
+        return step.level;
+    return step.level * (step.mode == Mode::Power ? tier.watts().value : tier.amps.value);
+}
+
+namespace {
+
+std::string lasting(const Step& s, const Recipe& r) {
+    switch (s.ends) {
+    case Ends::AtCutOff:
+        return s.seconds > 0.0 ? "until the output goes off, " + showDuration(s.seconds) + " at most"
+                               : "until the bank switches its output off";
+    case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
+    case Ends::WhenSettled:
+        return "until the temperature has settled" +
+               (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string());
+    case Ends::AtTime: break;
+    }
+    return "for " + showDuration(s.seconds) +
+           (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : "");
+}
+
+// Within what it stays, as a sentence.
+std::string limitsOf(const Recipe& r) {
+    const Limits usual;
+    const auto volts = [](double v) {
+        return v < kShareBelow ? showNumber(100.0 * v, 4) + " % of the volts asked for" : showNumber(v, 4) + " V";
+    };
+    std::string s = "It stops at " + showNumber(r.celsius.value_or(usual.celsius)) + " °C (where that is measured)";
+    if (r.lowVolts && *r.lowVolts > 0.0)
+        s += ", below " + volts(*r.lowVolts) + " under load";
+    s += ", above " + volts(r.highVolts.value_or(usual.highVolts));
+    return s + ", and after " + showDuration(r.hours ? *r.hours * 3600.0 : usual.seconds) + " at the latest.";
+}
+
+std::string amount(const Step& s, const label::Tier& tier) {
+    if (s.ofTier && tier.amps.value <= 0.0)
+        return showNumber(100.0 * s.level, 3) + " % of what it promises";
+    const char* unit = s.mode == Mode::Current ? " A" : s.mode == Mode::Power ? " W" : " Ω";
+    return showNumber(levelAt(s, tier), 3) + unit;
+}
+
+} // namespace
+
+std::vector<std::string> describe(const Recipe& given, const label::Label& label) {
+    std::vector<std::string> all;
+    Recipe recipe = given;
+    if (!given.forEach.empty()) {
+        // Written out it would be long; the places where a port will stand are words.
+        const std::pair<const char*, const char*> kPlaces[] = {{"{port}", "the port"},
+                                                               {"{first}", "the first port"},
+                                                               {"{second}", "the second port"},
+                                                               {"{charger}", "the charger"},
+                                                               {"{cable}", "the cable"}};
+        for (Step& s : recipe.steps) {
+            for (const auto& [place, words] : kPlaces) {
+                for (std::string* text : {&s.text, &s.port}) {
+                    for (std::size_t at = text->find(place); at != std::string::npos; at = text->find(place))
+                        text->replace(at, std::string_view(place).size(), words);
+                }
+            }
+        }
+        all.push_back(given.forEach == "tier"   ? "For each output, for each tier it may have:"
+                      : given.forEach == "pair" ? "For each output alone, then for each pair in both orders:"
+                                                : "For each charger with each cable of the drawer:");
+    } else {
+        recipe = expand(given, label);
+    }
+    label::Tier tier = tierFor({}, label);
+    for (std::size_t k = 0; k < recipe.steps.size(); ++k) {
+        const Step& s = recipe.steps[k];
+        if (!given.forEach.empty())
+            tier.amps = Amps(0.0); // of no tier in particular
+        if (s.ifGone)
+            continue; // what is done where something went off
+        switch (s.what) {
+        case Step::Do::Ask:
+            tier = tierFor(s, label);
+            if (!given.forEach.empty()) { // each has its own
+                all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) +
+                              (s.top ? " for its best tier." : " for the tier."));
+                break;
+            }
+            all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) + " for " +
+                          showNumber(tier.high.value, 3) + " V.");
+            break;
+        case Step::Do::Tell: all.push_back("You: " + s.text); break;
+        case Step::Do::Rest: all.push_back("Watch with nothing changed " + lasting(s, recipe) + "."); break;
+        case Step::Do::Load: {
+            const std::string which = s.load == 2 ? " with the second load" : "";
+            // A ladder is told as one.
+            std::size_t last = k;
+            while (last + 1 < recipe.steps.size() && recipe.steps[last + 1].what == Step::Do::Load &&
+                   recipe.steps[last + 1].seconds == s.seconds && recipe.steps[last + 1].load == s.load &&
+                   recipe.steps[last + 1].ends == s.ends && !recipe.steps[last + 1].off && !s.off)
+                ++last;
+            if (s.off)
+                all.push_back("Switch the load off" + which + ".");
+            else if (last > k + 1)
+                all.push_back("Draw from " + amount(s, tier) + " to " + amount(recipe.steps[last], tier) + " in " +
+                              std::to_string(last - k + 1) + " steps, each " + lasting(s, recipe) + ".");
+            else
+                all.push_back("Draw " + amount(s, tier) + which + " " + lasting(s, recipe) + ".");
+            if (last > k + 1)
+                k = last;
+            break;
+        }
+        }
+    }
+    if (!recipe.afterGone.empty())
+        all.push_back("When the output has gone off, find out what brings it back.");
+    all.push_back((recipe.closingSeconds > 0.0
+                       ? "Load off; watch for another " + showDuration(recipe.closingSeconds) + ". "
+                       : std::string()) +
+                  limitsOf(given));
+    return all;
+}
+
+std::optional<double> estimateSeconds(const Recipe& given, const label::Label& label, std::optional<double> wattHours,
+                                      std::optional<double> inputWatts) {
+    const Recipe recipe = expand(given, label);
+    double total = recipe.closingSeconds;
+    label::Tier tier = tierFor({}, label);
+    double drawn = 0.0; // Wh
+    for (const Step& s : recipe.steps) {
+        if (s.ifGone)
+            continue;
+        if (s.what == Step::Do::Ask)
+            tier = tierFor(s, label);
+        const double level = levelAt(s, tier);
+        const double watts = s.what != Step::Do::Load || s.off ? 0.0
+                             : s.mode == Mode::Power           ? level
+                             : s.mode == Mode::Current         ? level * tier.high.value
+                             : level > 0.0                     ? tier.high.value * tier.high.value / level
+                                                               : 0.0;
+        double seconds = s.seconds;
+        if (s.ends == Ends::AtCutOff || s.ends == Ends::AtTaper) {
+            const double at = s.ends == Ends::AtTaper ? inputWatts.value_or(0.0) / kTaperStretch : watts;
+            if (!wattHours || at <= 0.0)
+                return std::nullopt;
+            seconds = std::max(0.0, *wattHours - drawn) / at * 3600.0;
+        }
+        drawn += watts * seconds / 3600.0;
+        total += seconds;
+    }
+    return total;
+}
+
+} // namespace otterstone::bench

@@ -1,0 +1,87 @@
+#include "bench/runner/heat_watch.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/format.h"
+
+namespace otterstone::bench {
+
+namespace {
+
+// All common practice, no published source. A bank's case warms by a few kelvin a minute; a plug that is pulled shows
+// another world at once.
+constexpr double kFastest = 2.0; // K/s
+constexpr double kAtOnce = 8.0;  // K: a sensor that is touched, or laid on
+constexpr double kFlowing = 1.0; // W: enough to warm a bank
+// A sensor of hundredths never stands still for so long, nor does any that has not moved since the power came on.
+constexpr double kFineStep = 0.05, kFineSame = 600.0, kNeverMoved = 3600.0; // K, s, s
+
+} // namespace
+
+void HeatWatch::expect(const std::string& source, double now, double silentSeconds) {
+    Source& s = sources_[source];
+    s.silentSeconds = silentSeconds;
+    s.heardAt = s.saidAt = s.sameSince = now;
+}
+
+void HeatWatch::allowSilence(const std::string& source, double silentSeconds) {
+    if (const auto at = sources_.find(source); at != sources_.end())
+        at->second.silentSeconds = silentSeconds;
+}
+
+bool HeatWatch::believable(const std::string& source, double celsius, double at) {
+    const auto found = sources_.find(source);
+    if (found == sources_.end())
+        return std::isfinite(celsius);
+    Source& s = found->second;
+    const bool possible =
+        std::isfinite(celsius) &&
+        (!s.celsius || std::fabs(celsius - *s.celsius) <= kAtOnce + kFastest * std::max(0.0, at - s.saidAt));
+    if (!possible) {
+        s.oddity = std::isfinite(celsius) ? "jumped from " + showNumber(s.celsius.value_or(celsius), 4) + " to " +
+                                                showNumber(celsius, 4) + " °C, which no bank does"
+                                          : "says no number";
+        return false;
+    }
+    if (!s.celsius || celsius != *s.celsius) {
+        if (s.celsius)
+            s.finest = std::min(s.finest, std::fabs(celsius - *s.celsius));
+        s.sameSince = at;
+    }
+    s.celsius = celsius;
+    s.heardAt = s.saidAt = at;
+    s.oddity.reset();
+    return true;
+}
+
+void HeatWatch::flowing(double watts, double now) {
+    if (!(watts >= kFlowing))
+        flowingSince_.reset();
+    else if (!flowingSince_)
+        flowingSince_ = now;
+}
+
+std::optional<std::string> HeatWatch::broken(double now) const {
+    for (const auto& [name, s] : sources_) {
+        if (now - s.heardAt >= s.silentSeconds)
+            return name + (s.oddity ? " " + *s.oddity : " has said nothing for " + showDuration(now - s.heardAt, 1.0));
+        if (!flowingSince_)
+            continue;
+        const double same = now - std::max(s.sameSince, *flowingSince_);
+        const bool everMoved = s.finest < 1e300;
+        if ((everMoved && s.finest <= kFineStep && same >= kFineSame) || (!everMoved && same >= kNeverMoved))
+            return name + " has stood at " + showNumber(s.celsius.value_or(0.0), 4) + " °C for " + showDuration(same) +
+                   " while power flowed: it is stuck";
+    }
+    return std::nullopt;
+}
+
+void HeatWatch::listenAnew(double now) {
+    for (auto& [name, s] : sources_) {
+        s.heardAt = std::max(s.heardAt, now);
+        s.saidAt = s.heardAt;
+    }
+}
+
+} // namespace otterstone::bench

@@ -1,0 +1,345 @@
+#include "book/store/json_records.h"
+#include "core/kinds/rows.h"
+
+#include "book/store/json_put.h"
+
+namespace otterstone::book {
+
+namespace {
+
+json portJson(const label::Port& p) {
+    json j{{"name", p.name}, {"direction", directionKey(p.direction)}, {"tiers", tiersJson(p.tiers)}};
+    put(j, "watts", p.watts);
+    put(j, "shared_watts", p.sharedWatts);
+    if (!p.inTiers.empty())
+        j["in_tiers"] = tiersJson(p.inTiers);
+    put(j, "in_watts", p.inWatts);
+    return j;
+}
+
+label::Port portFromJson(const json& j) {
+    label::Port p;
+    p.name = need<std::string>(j, "name");
+    p.direction = directionFromKey(need<std::string>(j, "direction"));
+    get(j, "watts", p.watts);
+    get(j, "shared_watts", p.sharedWatts);
+    p.tiers = tiersFromJson(j);
+    p.inTiers = tiersFromJson(j, "in_tiers");
+    get(j, "in_watts", p.inWatts);
+    return p;
+}
+
+json markJson(const records::Mark& m) {
+    json j{{"at_s", m.at}, {"what", records::markKey(m.what)}, {"text", m.text}};
+    put(j, "number", m.number);
+    return j;
+}
+
+records::Mark markFromJson(const json& j) {
+    records::Mark m;
+    m.at = need<double>(j, "at_s");
+    m.what = records::markFromKey(need<std::string>(j, "what")).value_or(records::Mark::What::Note);
+    get(j, "number", m.number);
+    getOr(j, "text", m.text);
+    return m;
+}
+
+// Rows as objects with the columns' keys; empty cells are left out.
+json sheetJson(const records::Sheet& sheet) {
+    json rows = json::array();
+    const auto& columns = kinds::columnsOf(sheet.kind);
+    for (const auto& row : sheet.rows) {
+        json j = json::object();
+        for (std::size_t k = 0; k < std::min(row.size(), columns.size()); ++k) {
+            if (!row[k].empty())
+                j[columns[k].key] = row[k];
+        }
+        rows.push_back(std::move(j));
+    }
+    return rows;
+}
+
+std::optional<records::Sheet> sheetFromJson(records::Kind kind, const json& rows) {
+    if (!records::hasSheet(kind))
+        return std::nullopt;
+    records::Sheet sheet{kind, {}};
+    for (const json& j : rows) {
+        auto& row = sheet.rows.emplace_back(kinds::columnsOf(kind).size());
+        for (std::size_t k = 0; k < row.size(); ++k)
+            getOr(j, kinds::columnsOf(kind)[k].key.c_str(), row[k]);
+    }
+    return sheet;
+}
+
+json sizeJson(const label::SizeMm& s) { return {s.length, s.width, s.height}; }
+
+std::optional<label::SizeMm> sizeFrom(const json& j) {
+    if (!has(j, "size_mm"))
+        return std::nullopt;
+    const json& s = list(j, "size_mm");
+    if (s.size() != 3)
+        throw Damage("size_mm", "this should be length, width and height");
+    return label::SizeMm{as<double>(s[0], "size_mm"), as<double>(s[1], "size_mm"), as<double>(s[2], "size_mm")};
+}
+
+} // namespace
+
+std::string directionKey(label::Direction d) {
+    return d == label::Direction::In ? "in" : d == label::Direction::Out ? "out" : "both";
+}
+
+label::Direction directionFromKey(std::string_view key) {
+    return key == "in" ? label::Direction::In : key == "out" ? label::Direction::Out : label::Direction::Both;
+}
+
+json toJson(const Bank& b) {
+    const label::Label& l = b.label;
+    json j{{"id", b.id}, {"name", b.name}, {"notes", b.notes}};
+    json& label = j["label"] = json::object();
+    put(label, "capacity_ah", l.capacity);
+    put(label, "cell_volts", l.cellVolts);
+    put(label, "energy_wh", l.energy);
+    put(label, "output_capacity_ah", l.outputCapacity);
+    put(label, "output_volts", l.outputVolts);
+    label["also_printed"] = l.alsoPrinted;
+    if (!l.shared.empty())
+        label["shared"] = label::showShared(l.shared);
+    put(label, "total_watts", l.totalWatts);
+    put(label, "total_amps", l.totalAmps);
+    put(label, "weight_g", l.weightGrams);
+    if (l.size)
+        label["size_mm"] = sizeJson(*l.size);
+    put(label, "recharge_h", l.rechargeTime);
+    put(label, "input_watts", l.inputWatts);
+    put(label, "price", l.price);
+    label["currency"] = l.currency;
+    put(label, "warranty_months", l.warrantyMonths);
+    label["claims_pass_through"] = l.claimsPassThrough;
+    label["claims_low_current"] = l.claimsLowCurrentMode;
+    if (l.charges)
+        label["charges"] = label::showCharges(*l.charges);
+    if (b.scale != records::OnScale{}) {
+        json& measured = j["measured"] = json::object();
+        put(measured, "weight_g", b.scale.grams);
+        if (b.scale.size)
+            measured["size_mm"] = sizeJson(*b.scale.size);
+    }
+    label["ports"] = json::array();
+    for (const label::Port& p : l.ports)
+        label["ports"].push_back(portJson(p));
+    return j;
+}
+
+Bank bankFromJson(const json& j) {
+    Bank b;
+    b.id = need<Id>(j, "id");
+    b.name = need<std::string>(j, "name");
+    getOr(j, "notes", b.notes);
+    const json& label = part(j, "label");
+    label::Label& l = b.label;
+    get(label, "capacity_ah", l.capacity);
+    get(label, "cell_volts", l.cellVolts);
+    get(label, "energy_wh", l.energy);
+    get(label, "output_capacity_ah", l.outputCapacity);
+    get(label, "output_volts", l.outputVolts);
+    getOr(label, "also_printed", l.alsoPrinted);
+    std::string shared;
+    getOr(label, "shared", shared);
+    l.shared = label::parseShared(shared, "shared").value_or(std::vector<label::SharedLimit>{});
+    get(label, "total_watts", l.totalWatts);
+    get(label, "total_amps", l.totalAmps);
+    get(label, "weight_g", l.weightGrams);
+    l.size = sizeFrom(label);
+    get(label, "recharge_h", l.rechargeTime);
+    get(label, "input_watts", l.inputWatts);
+    get(label, "price", l.price);
+    getOr(label, "currency", l.currency);
+    get(label, "warranty_months", l.warrantyMonths);
+    getOr(label, "claims_pass_through", l.claimsPassThrough);
+    getOr(label, "claims_low_current", l.claimsLowCurrentMode);
+    std::string charges;
+    getOr(label, "charges", charges);
+    if (const auto claim = label::parseCharges(charges, "charges"))
+        l.charges = *claim;
+    if (has(j, "measured")) {
+        get(j.at("measured"), "weight_g", b.scale.grams);
+        b.scale.size = sizeFrom(j.at("measured"));
+    }
+    for (const json& p : list(label, "ports"))
+        l.ports.push_back(portFromJson(p));
+    return b;
+}
+
+json detailsJson(const Run& r) {
+    json j{{"point", path::pointName(r.point)}};
+    if (r.byDisplay)
+        j["by_display"] = true;
+    if (!r.port.empty())
+        j["port"] = r.port;
+    put(j, "ambient_c", r.ambient);
+    if (r.target) {
+        json& t = j["target"] = json::object();
+        put(t, "start_percent", r.target->startPercent);
+        put(t, "end_percent", r.target->endPercent);
+        put(t, "efficiency", r.target->efficiency);
+    }
+    if (r.countersOnly) {
+        json& c = j["counters_only"] = json::object();
+        put(c, "wh", r.countersOnly->wattHours);
+        put(c, "mah", r.countersOnly->milliampHours);
+        put(c, "mean_volts", r.countersOnly->meanVolts);
+        put(c, "seconds", r.countersOnly->seconds);
+    }
+    if (!r.recipe.empty())
+        j["recipe"] = r.recipe;
+    if (!r.stopped.empty())
+        j["stopped"] = r.stopped;
+    if (r.sheet)
+        j["sheet"] = sheetJson(*r.sheet);
+    if (r.hand) {
+        json rows = json::array();
+        for (const records::HandRow& row : r.hand->rows) {
+            json cells = json::array();
+            for (std::size_t k = 0; k < records::kHandColumns; ++k)
+                cells.push_back(records::cell(row, k));
+            rows.push_back(std::move(cells));
+        }
+        j["hand"] = {{"rows", rows}, {"between", r.hand->between == trace::Between::Held ? "held" : "joined"}};
+    }
+    return j;
+}
+
+void readDetails(const json& j, Run& r) {
+    std::string point = "meter";
+    getOr(j, "point", point);
+    r.point = path::pointFromName(point).value_or(path::Point::Meter);
+    getOr(j, "by_display", r.byDisplay);
+    getOr(j, "port", r.port);
+    get(j, "ambient_c", r.ambient);
+    getOr(j, "recipe", r.recipe);
+    getOr(j, "stopped", r.stopped);
+    if (has(j, "target")) {
+        if (!r.target)
+            r.target.emplace();
+        const json& t = j.at("target");
+        get(t, "start_percent", r.target->startPercent);
+        get(t, "end_percent", r.target->endPercent);
+        get(t, "efficiency", r.target->efficiency);
+    }
+    if (has(j, "counters_only")) {
+        const json& c = j.at("counters_only");
+        records::Counters& n = r.countersOnly.emplace();
+        get(c, "wh", n.wattHours);
+        get(c, "mah", n.milliampHours);
+        get(c, "mean_volts", n.meanVolts);
+        get(c, "seconds", n.seconds);
+    }
+    if (has(j, "sheet"))
+        r.sheet = sheetFromJson(r.kind, list(j, "sheet"));
+    if (has(j, "hand")) {
+        Hand& hand = r.hand.emplace();
+        const json& h = j.at("hand");
+        std::string between;
+        getOr(h, "between", between);
+        hand.between = between == "held" ? trace::Between::Held : trace::Between::Joined;
+        for (const json& cells : list(h, "rows")) {
+            records::HandRow& row = hand.rows.emplace_back();
+            for (std::size_t k = 0; k < std::min(cells.is_array() ? cells.size() : 0, records::kHandColumns); ++k)
+                records::cell(row, k) = as<std::string>(cells[k], "hand: rows");
+        }
+    }
+}
+
+json toJson(const Run& r) {
+    json j = detailsJson(r);
+    j.update({{"id", r.id},
+              {"bank", r.bank},
+              {"kind", records::kindKey(r.kind)},
+              {"title", r.title},
+              {"started_at", r.startedAt},
+              {"log_name", r.logName},
+              {"skipped_lines", r.skippedLines},
+              {"notes", r.notes},
+              {"settling", r.settling}});
+    for (const Stretch& s : kStretches)
+        put(j, s.key, r.*(s.piece));
+    if (r.target)
+        j["target"]["bank"] = r.target->bank;
+    j["also"] = json::array();
+    for (const AlsoTrace& t : r.also) {
+        json also{{"point", path::pointName(t.point)}, {"by_display", t.byDisplay}, {"log_name", t.logName}};
+        put(also, "meter", t.meter);
+        j["also"].push_back(std::move(also));
+    }
+    put(j, "from_s", r.from);
+    put(j, "to_s", r.to);
+    put(j, "counter_wh", r.counterWattHours);
+    put(j, "counter_ah", r.counterAmpHours);
+    j["marks"] = json::array();
+    for (const records::Mark& m : r.marks)
+        j["marks"].push_back(markJson(m));
+    j["log_warnings"] = json::array();
+    for (const auto& [code, words] : r.logWarnings)
+        j["log_warnings"].push_back({{"code", code}, {"text", words}});
+    return j;
+}
+
+Run runFromJson(const json& j) {
+    Run r;
+    r.id = need<Id>(j, "id");
+    r.bank = need<Id>(j, "bank");
+    const auto kind = records::kindFromKey(need<std::string>(j, "kind"));
+    if (!kind)
+        throw Damage("kind", "there is no such kind of run");
+    r.kind = *kind;
+    getOr(j, "title", r.title);
+    getOr(j, "started_at", r.startedAt);
+    getOr(j, "log_name", r.logName);
+    getOr(j, "skipped_lines", r.skippedLines);
+    getOr(j, "notes", r.notes);
+    getOr(j, "settling", r.settling);
+    readDetails(j, r);
+    if (r.target)
+        r.target->bank = need<Id>(j.at("target"), "bank");
+    for (const Stretch& s : kStretches)
+        get(j, s.key, r.*(s.piece));
+    for (const json& t : list(j, "also")) {
+        AlsoTrace also;
+        also.point = path::pointFromName(need<std::string>(t, "point")).value_or(path::Point::BankOut);
+        getOr(t, "by_display", also.byDisplay);
+        getOr(t, "log_name", also.logName);
+        get(t, "meter", also.meter);
+        r.also.push_back(std::move(also));
+    }
+    get(j, "from_s", r.from);
+    get(j, "to_s", r.to);
+    get(j, "counter_wh", r.counterWattHours);
+    get(j, "counter_ah", r.counterAmpHours);
+    for (const json& m : list(j, "marks"))
+        r.marks.push_back(markFromJson(m));
+    for (const json& w : list(j, "log_warnings"))
+        r.logWarnings.emplace_back(need<std::string>(w, "code"), need<std::string>(w, "text"));
+    return r;
+}
+
+json toJson(const logs::Mapping& mapping) {
+    json j{{"columns", json::object()}, {"units", json::object()}};
+    for (const auto& [role, name] : mapping.columns)
+        j["columns"][logs::roleKey(role)] = name;
+    for (const auto& [role, unit] : mapping.units)
+        j["units"][logs::roleKey(role)] = unit;
+    return j;
+}
+
+std::optional<logs::Mapping> mappingFromJson(const json& j) try {
+    logs::Mapping mapping;
+    for (const auto& [key, name] : j.at("columns").items())
+        mapping.columns[logs::roleFromKey(key).value()] = name.get<std::string>();
+    for (const auto& [key, unit] : j.at("units").items())
+        mapping.units[logs::roleFromKey(key).value()] = unit.get<std::string>();
+    return mapping;
+} catch (const std::exception&) {
+    return std::nullopt;
+}
+
+} // namespace otterstone::book

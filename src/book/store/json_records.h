@@ -1,0 +1,32 @@
+// Banks, gear and runs as JSON: what the bundle's book.json holds.
+#pragma once
+
+#include <string>
+
+#include <nlohmann/json_fwd.hpp>
+
+#include "book/names.h"
+#include "core/records/run.h"
+#include "logs/columns.h"
+
+namespace otterstone::book {
+
+[[nodiscard]] std::string directionKey(label::Direction d);
+[[nodiscard]] label::Direction directionFromKey(std::string_view key);
+
+[[nodiscard]] nlohmann::json toJson(const Bank& bank);
+[[nodiscard]] nlohmann::json toJson(const Gear& gear);
+/// What a run says besides the tables' own columns.
+[[nodiscard]] nlohmann::json detailsJson(const Run& run);
+void readDetails(const nlohmann::json& json, Run& run);
+[[nodiscard]] nlohmann::json toJson(const Run& run);
+[[nodiscard]] nlohmann::json toJson(const logs::Mapping& mapping);
+
+/// These throw Damage on a wrong shape, type or number.
+[[nodiscard]] Bank bankFromJson(const nlohmann::json& j);
+[[nodiscard]] Gear gearFromJson(const nlohmann::json& j);
+[[nodiscard]] Run runFromJson(const nlohmann::json& j);
+/// Never throws: a mapping that is not understood is none.
+[[nodiscard]] std::optional<logs::Mapping> mappingFromJson(const nlohmann::json& j);
+
+} // namespace otterstone::book

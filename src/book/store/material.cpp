@@ -1,0 +1,218 @@
+#include "book/store/material.h"
+
+#include <algorithm>
+#include <set>
+
+#include <nlohmann/json.hpp>
+
+#include "book/store/finding_store.h"
+#include "book/store/plan_store.h"
+#include "book/store/record_store.h"
+#include "book/store/together.h"
+#include "core/kinds/rows.h"
+#include "core/path/cable.h"
+#include "core/quantity/format.h"
+#include "core/quantity/json_text.h"
+#include "core/quantity/parse.h"
+
+namespace otterstone::book {
+
+using nlohmann::json;
+
+namespace {
+
+std::string stated(const Gear& g) {
+    std::vector<std::string> parts;
+    const auto figure = [&](const char* what, double value, const char* unit) {
+        parts.push_back(std::string(what) + showNumber(value) + unit);
+    };
+    const auto with = [&](const Stated& s, const char* unit, double factor = 1.0) {
+        return showNumber(s.value * factor) + (s.expanded ? " ± " + showNumber(*s.expanded * factor, 2) : "") + " " +
+               unit;
+    };
+    if (const std::string accuracy = path::showMeter(g.meter); !accuracy.empty())
+        parts.push_back(accuracy);
+    if (g.clock.value != 1.0 || g.clock.expanded)
+        parts.push_back("clock × " + with(g.clock, ""));
+    if (g.watts)
+        figure("", *g.watts, " W");
+    if (g.efficiency)
+        parts.push_back("efficiency " + with(*g.efficiency, "%", 100.0));
+    if (g.ohms)
+        parts.push_back("loop " + with(*g.ohms, "mΩ", 1000.0));
+    if (g.awg && g.metres)
+        parts.push_back(showNumber(*g.metres) + " m of AWG " + std::to_string(*g.awg));
+    if (g.ownDraw)
+        parts.emplace_back("own draw known");
+    if (g.kelvin)
+        figure("± ", *g.kelvin, " K");
+    if (g.battery)
+        parts.push_back("battery " + with(*g.battery, "Wh"));
+    std::string all;
+    for (const std::string& p : parts)
+        all += (all.empty() ? "" : ", ") + std::string(p.substr(0, p.find_last_not_of(' ') + 1));
+    return all.empty() ? "accuracy not stated" : all;
+}
+
+std::string pathOf(const Run& run, const Bank& bank, const std::vector<Gear>& gear) {
+    std::vector<std::string> names;
+    const auto add = [&](std::optional<Id> id) {
+        for (const Gear& g : gear) {
+            if (id && g.id == *id)
+                names.push_back(g.name);
+        }
+    };
+    const bool in = run.kind == records::Kind::Recharge;
+    if (in) {
+        add(run.charger);
+        add(run.farCable);
+        add(run.meter);
+        add(run.cable);
+    }
+    names.push_back(bank.name + (run.port.empty() ? "" : " " + run.port));
+    if (!in) {
+        add(run.cable);
+        add(run.meter);
+        add(run.farCable);
+        add(run.load);
+        add(run.device);
+    }
+    std::string all;
+    for (const std::string& n : names)
+        all += (all.empty() ? "" : " → ") + n;
+    return all;
+}
+
+std::string whereOf(const Run& run) {
+    std::string where = run.port.empty() ? "" : "at " + run.port;
+    if (run.ambient)
+        where += (where.empty() ? "in " : ", in ") + showNumber(*run.ambient, 3) + " °C";
+    return where;
+}
+
+// The run's own, then those of the rows of its sheet or of its readings by hand.
+std::vector<std::string> notesOf(const Run& run) {
+    std::vector<std::string> all;
+    if (!run.notes.empty())
+        all.push_back(run.notes);
+    const auto add = [&all](std::size_t row, const std::string& note) {
+        if (!trimmed(note).empty())
+            all.push_back("row " + std::to_string(row + 1) + ": " + std::string(trimmed(note)));
+    };
+    if (run.sheet) {
+        const std::size_t column = kinds::columnAt(run.kind, "note");
+        for (std::size_t k = 0; k < run.sheet->rows.size(); ++k) {
+            if (column < run.sheet->rows[k].size())
+                add(k, run.sheet->rows[k][column]);
+        }
+    }
+    if (run.hand) {
+        for (std::size_t k = 0; k < run.hand->rows.size(); ++k)
+            add(k, run.hand->rows[k].note);
+    }
+    return all;
+}
+
+// A run of which nothing can be said is told all the same, with the reason.
+kinds::Finding findingOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+    if (auto cached = cachedFinding(c, bank, run, bench))
+        return std::move(*cached);
+    auto worked = workOut(c, bank, run, bench);
+    if (worked)
+        return std::move(*worked);
+    kinds::Finding none;
+    none.kind = run.kind;
+    none.sentence = "Nothing can be said of this run yet: " + worked.error().text;
+    return none;
+}
+
+report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidence::Evidence& evidence,
+                                  const Bench& bench, std::set<Id>& used) {
+    report::BankMaterial m;
+    m.evidence = evidence;
+    m.notes = bank.notes;
+    for (const Run& run : loadRuns(c, bank.id)) {
+        m.runs.push_back({run.id, run.title, run.startedAt, run.kind, run.settling, pathOf(run, bank, bench.gear),
+                          whereOf(run), notesOf(run), findingOf(c, bank, run, bench)});
+        for (const Stretch& s : kStretches) {
+            if (const auto id = run.*(s.piece))
+                used.insert(*id);
+        }
+        for (const AlsoTrace& t : run.also) {
+            if (t.meter)
+                used.insert(*t.meter);
+        }
+    }
+    std::stable_sort(m.runs.begin(), m.runs.end(),
+                     [](const auto& a, const auto& b) { return a.startedAt < b.startedAt; });
+    return m;
+}
+
+} // namespace
+
+std::string scopeOf(const report::Material& m) {
+    return m.banks.size() == 1 ? m.banks.front().evidence.name : "comparison";
+}
+
+Choices choicesOf(const std::string& purposeJson, const std::string& needsJson) {
+    Choices c;
+    const auto own = judgement::purposeFromJson(purposeJson, "purpose");
+    c.purpose = own ? *own : judgement::purposes().front();
+    const auto needs = parseJson(needsJson, "needs");
+    try {
+        if (needs && needs->is_object()) {
+            c.days = needs->value("days", 0.0);
+            c.needs = needs->value("needs", std::vector<std::string>{});
+        }
+    } catch (const json::exception&) {
+        c.needs.clear(); // not of our making: as if nothing had been asked for
+    }
+    return c;
+}
+
+std::string needsToJson(const std::vector<std::string>& needs, double days) {
+    return jsonText({{"needs", needs}, {"days", days}});
+}
+
+Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks, const std::string& at) {
+    const auto evidence = gatherEvidence(path, banks);
+    if (!evidence)
+        return tl::unexpected(evidence.error());
+    if (evidence->empty())
+        return problem("no_bank", path.toStdString(), "there is no bank to make a sheet of.",
+                       "Write one down first, or check the name.");
+    return guarded(path, [&] {
+        Connection c(path, Connection::Mode::ReadOnly);
+        const Bench bench = loadBench(c);
+        report::Material m;
+        m.at = at;
+        m.schools = bench.schools;
+        std::set<Id> used;
+        for (const evidence::Evidence& e : *evidence) {
+            if (const auto bank = loadBank(c, e.bank))
+                m.banks.push_back(bankMaterial(c, *bank, e, bench, used));
+        }
+        for (const Gear& g : bench.gear) {
+            if (used.contains(g.id))
+                m.gear.push_back({g.name, gearKey(g.kind), stated(g), g.reads() || g.kind == GearKind::Thermometer});
+        }
+        if (m.banks.size() > 1) {
+            const Choices choices = choicesOf(loadChoice(c, "purpose"), loadChoice(c, "needs"));
+            m.purpose = choices.purpose;
+            m.days = choices.days;
+            for (const std::string& typed : choices.needs) {
+                if (auto need = plan::parseNeed(typed, "needs"))
+                    m.needs.push_back(std::move(*need));
+            }
+        }
+        if (const auto before = loadPublications(c, scopeOf(m)); !before.empty())
+            m.before = report::fromJson(before.front().json, before.front().at, before.front().method);
+        return m;
+    });
+}
+
+Result<Id> rememberPublished(Book& book, const report::Material& m, const report::Content& content) {
+    return book.publish({kNew, scopeOf(m), content.at, content.method, report::toJson(report::whatIsSaid(m, content))});
+}
+
+} // namespace otterstone::book

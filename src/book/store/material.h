@@ -1,0 +1,29 @@
+// What a sheet is made from, gathered from the book; and keeping what was published.
+#pragma once
+
+#include "book/names.h"
+#include "book/store/book.h"
+#include "report/history.h"
+
+namespace otterstone::book {
+
+/// One bank: its sheet; several or none (all of the book): the comparison, with the house's purpose and needs. On a
+/// connection of its own, for a worker's thread. A problem when there is no bank.
+[[nodiscard]] Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks,
+                                                      const std::string& at);
+/// The house's own purpose and needs as the choose page keeps them; the first that ships, and none, when nothing is
+/// kept.
+struct Choices {
+    judgement::Purpose purpose;
+    std::vector<std::string> needs; ///< as typed
+    double days = 0.0;
+};
+[[nodiscard]] Choices choicesOf(const std::string& purposeJson, const std::string& needsJson);
+[[nodiscard]] std::string needsToJson(const std::vector<std::string>& needs, double days);
+
+/// Remembers that this sheet was published.
+Result<Id> rememberPublished(Book& book, const report::Material& material, const report::Content& content);
+/// "comparison", or the bank's name.
+[[nodiscard]] std::string scopeOf(const report::Material& material);
+
+} // namespace otterstone::book

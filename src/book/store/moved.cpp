@@ -1,0 +1,59 @@
+#include "book/store/moved.h"
+
+#include <QDateTime>
+
+#include "book/store/book.h"
+#include "book/store/material.h"
+#include "core/setup/method.h"
+#include "report/material.h"
+
+namespace otterstone::book {
+
+namespace {
+
+constexpr const char* kComparison = "comparison";
+
+// The last sheet of this scope, held against the same sheet made now.
+std::optional<Moved> movedOf(const Book& book, const QString& path, const std::string& scope,
+                             const std::vector<Id>& banks) {
+    const auto published = book.publications(scope);
+    if (published.empty() || published.front().method >= setup::kMethodVersion)
+        return std::nullopt;
+    const Publication& last = published.front();
+    const auto before = report::fromJson(last.json, last.at, last.method);
+    auto material = gatherMaterial(path, banks, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+    if (!before || !material)
+        return std::nullopt;
+    const report::Published now = report::whatIsSaid(*material, report::makeContent(*material));
+    Moved m{scope, last.at, setup::whyFiguresMove(last.method), report::changesBetween(*before, now).figures};
+    return m.figures.empty() ? std::nullopt : std::optional(std::move(m));
+}
+
+} // namespace
+
+std::string Moved::sentence() const {
+    const report::Change& first = figures.front();
+    return "Since the sheet of " + (scope == kComparison ? std::string("the comparison") : scope) + " was published (" +
+           at.substr(0, 10) + "), sums have changed: " + why + ". " +
+           (figures.size() == 1 ? "One of its figures reads"
+                                : std::to_string(figures.size()) + " of its figures read") +
+           " differently now" + (figures.size() == 1 ? ": " : ", among them ") + first.what + ", " + first.before +
+           " then, " + first.after + " now. Its next sheet lists " + (figures.size() == 1 ? "it." : "them all.");
+}
+
+std::vector<Moved> movedFigures(const QString& path) {
+    std::vector<Moved> all;
+    const auto book = Book::openToRead(path);
+    if (!book)
+        return all;
+    std::vector<std::pair<std::string, std::vector<Id>>> scopes = {{kComparison, {}}};
+    for (const Bank& b : (*book)->banks())
+        scopes.push_back({b.name, {b.id}});
+    for (const auto& [scope, banks] : scopes) {
+        if (auto moved = movedOf(**book, path, scope, banks))
+            all.push_back(std::move(*moved));
+    }
+    return all;
+}
+
+} // namespace otterstone::book

@@ -1,0 +1,23 @@
+// Runs to be made, published sheets, and choices kept as JSON; internal to this folder, all functions throw SqlError.
+#pragma once
+
+#include <vector>
+
+#include "book/names.h"
+#include "book/store/sql.h"
+#include "core/records/run.h"
+#include "core/records/planned.h"
+
+namespace otterstone::book {
+
+[[nodiscard]] std::vector<PlannedRun> loadPlanned(Connection& c);
+Id storePlanned(Connection& c, const PlannedRun& planned);
+
+/// The newest first.
+[[nodiscard]] std::vector<Publication> loadPublications(Connection& c, const std::string& scope);
+Id storePublication(Connection& c, const Publication& publication);
+
+[[nodiscard]] std::string loadChoice(Connection& c, const std::string& key);
+void storeChoice(Connection& c, const std::string& key, const std::string& json);
+
+} // namespace otterstone::book

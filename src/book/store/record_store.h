@@ -1,0 +1,31 @@
+// Banks, gear and runs in the tables; internal to this folder, all functions throw SqlError.
+#pragma once
+
+#include <vector>
+
+#include "book/names.h"
+#include "book/store/sql.h"
+#include "core/records/run.h"
+#include "core/setup/schools.h"
+#include "logs/columns.h"
+
+namespace otterstone::book {
+
+[[nodiscard]] std::vector<Bank> loadBanks(Connection& c);
+[[nodiscard]] std::optional<Bank> loadBank(Connection& c, Id id);
+Id storeBank(Connection& c, const Bank& bank);
+
+[[nodiscard]] std::vector<Gear> loadGear(Connection& c);
+Id storeGear(Connection& c, const Gear& gear);
+
+[[nodiscard]] setup::Schools loadSchools(Connection& c);
+void storeSchools(Connection& c, const setup::Schools& schools);
+
+[[nodiscard]] std::vector<Run> loadRuns(Connection& c, Id bank);
+[[nodiscard]] std::optional<Run> loadRun(Connection& c, Id id);
+Id storeRun(Connection& c, const Run& run);
+
+[[nodiscard]] std::optional<logs::Mapping> loadMapping(Connection& c, const std::string& header);
+void storeMapping(Connection& c, const std::string& header, const logs::Mapping& mapping);
+
+} // namespace otterstone::book

@@ -1,0 +1,110 @@
+// A thin, throwing layer over QtSql, internal to this folder: nothing of it crosses the folder's edge.
+#pragma once
+
+#include <optional>
+#include <set>
+#include <stdexcept>
+#include <string>
+
+#include <QSqlDatabase>
+#include <QSqlQuery>
+#include <QString>
+#include <QVariant>
+
+#include "book/store/damage.h"
+#include "core/quantity/problem.h"
+
+namespace otterstone::book {
+
+/// A statement failed. Turned into a Problem by guarded().
+class SqlError : public std::runtime_error {
+public:
+    using std::runtime_error::runtime_error;
+};
+
+/// One connection of one thread to a book's file. Move-free: hold it where it is used.
+class Connection {
+public:
+    enum class Mode { ReadWrite, ReadOnly };
+    Connection(const QString& path, Mode mode);
+    ~Connection();
+    Connection(const Connection&) = delete;
+    Connection& operator=(const Connection&) = delete;
+
+    /// Runs a statement with its values bound in order.
+    template<class... Values>
+    QSqlQuery run(const char* sql, Values&&... values) {
+        QSqlQuery query = prepare(sql);
+        (query.addBindValue(toVariant(std::forward<Values>(values))), ...);
+        execute(query);
+        return query;
+    }
+    [[nodiscard]] QSqlQuery prepare(const char* sql);
+    static void execute(QSqlQuery& query);
+    [[nodiscard]] QSqlDatabase& database() { return database_; }
+    /// Records that were passed over since they are damaged, each told once: "run 12 of “Pebble 5”: details: this
+    /// should be a number".
+    void passOver(const std::string& record, const Damage& damage) {
+        passedOver_.insert(record + ": " + damage.what());
+    }
+    [[nodiscard]] const std::set<std::string>& passedOver() const { return passedOver_; }
+
+    static QVariant toVariant(const std::string& s) { return QString::fromStdString(s); }
+    static QVariant toVariant(const QString& s) { return s; }
+    static QVariant toVariant(const char* s) { return QString::fromUtf8(s); }
+    static QVariant toVariant(const QByteArray& b) { return b; }
+    static QVariant toVariant(const QVariant& v) { return v; }
+    static QVariant toVariant(double v) { return v; }
+    static QVariant toVariant(long long v) { return QVariant(static_cast<qlonglong>(v)); }
+    static QVariant toVariant(int v) { return v; }
+    static QVariant toVariant(bool v) { return v ? 1 : 0; }
+    template<class T>
+    static QVariant toVariant(const std::optional<T>& v) {
+        return v ? toVariant(*v) : QVariant();
+    }
+
+private:
+    QString name_;
+    QSqlDatabase database_;
+    std::set<std::string> passedOver_;
+};
+
+/// All or nothing: rolled back unless commit() was reached. Begins with the write lock, so that it cannot fail half
+/// way.
+class Transaction {
+public:
+    explicit Transaction(Connection& connection);
+    ~Transaction();
+    Transaction(const Transaction&) = delete;
+    Transaction& operator=(const Transaction&) = delete;
+    void commit();
+
+private:
+    Connection& connection_;
+    bool open_ = true;
+};
+
+[[nodiscard]] inline std::string text(const QVariant& v) { return v.toString().toStdString(); }
+
+/// Runs f and turns an SqlError, or Damage, into the problem every failed change to a book is told with.
+template<class F>
+auto guarded(const QString& place, F f) -> Result<decltype(f())> {
+    try {
+        if constexpr (std::is_void_v<decltype(f())>) {
+            f();
+            return {};
+        } else {
+            return f();
+        }
+    } catch (const SqlError& error) {
+        return problem("book_failed", place.toStdString(),
+                       std::string("the book could not be read or written: ") + error.what() + ".",
+                       "Nothing was changed. Check that the disk has room and the file may be written.");
+    } catch (const Damage& damage) {
+        return problem("damaged_record", place.toStdString(),
+                       std::string("what is written there is damaged: ") + damage.what() + ".",
+                       "Take it from the last whole copy, or from a bundle.");
+    }
+}
+
+} // namespace otterstone::book

@@ -1,0 +1,219 @@
+#include "book/store/trace_store.h"
+
+#include <bit>
+#include <cmath>
+#include <cstring>
+#include <utility>
+
+#include "core/quantity/parse.h"
+#include "core/trace/integral.h"
+
+namespace otterstone::book {
+
+// The format is little-endian float64; every machine Debian 12 builds Qt 6 for in practice is, and this says so.
+static_assert(std::endian::native == std::endian::little, "sample blobs are little-endian");
+
+namespace {
+
+QByteArray bytesOf(const double* values, std::size_t count) {
+    return {reinterpret_cast<const char*>(values), static_cast<qsizetype>(count * sizeof(double))};
+}
+
+QVariant blob(const trace::Column& column, std::size_t first, std::size_t count) {
+    return column.empty() ? QVariant() : bytesOf(column.data() + first, count);
+}
+
+QVariant blob(const trace::Readings& column, std::size_t first, std::size_t count) {
+    return column.empty() ? QVariant() : bytesOf(column.part(first, count).data(), count);
+}
+
+// Chunks of ours hold kChunkRows; anything far beyond would only fill the memory.
+constexpr std::size_t kMostRows = 64 * kChunkRows;
+constexpr int kMustBeThere = 4; // time, volts, amps, watts; the columns behind them may lack a sample
+
+trace::Column samplesOf(const QByteArray& bytes, const char* name, bool mayLack) {
+    const auto size = static_cast<std::size_t>(bytes.size());
+    if (size % sizeof(double) != 0 || size / sizeof(double) > kMostRows)
+        throw Damage(name, "this is no row of samples");
+    trace::Column values(size / sizeof(double));
+    if (size > 0)
+        std::memcpy(values.data(), bytes.constData(), size);
+    for (const double v : values) {
+        if (!(std::fabs(v) <= kLargestFigure) && !(mayLack && std::isnan(v)))
+            throw Damage(name, "a sample in it is no number that was ever read");
+    }
+    return values;
+}
+
+void append(trace::Column& column, const trace::Column& values) {
+    column.insert(column.end(), values.begin(), values.end());
+}
+void append(trace::Readings& column, const trace::Column& values) { column.append(values); }
+
+void requireRising(const trace::Column& time, double last) {
+    for (const double t : time) {
+        if (t < std::exchange(last, t))
+            throw Damage("time_s", "time steps back");
+    }
+}
+
+void widen(Range& range, double value, bool& any) {
+    if (std::isnan(value))
+        return;
+    range.min = any ? std::min(range.min, value) : value;
+    range.max = any ? std::max(range.max, value) : value;
+    any = true;
+}
+
+template<class C>
+Range rangeOf(const C& column, std::size_t first, std::size_t count) {
+    Range range;
+    bool any = false;
+    for (std::size_t k = first; k < first + count && !column.empty(); ++k)
+        widen(range, column[k], any);
+    return range;
+}
+
+} // namespace
+
+ChunkSummary summarise(const trace::Trace& t, std::size_t first, std::size_t count) {
+    ChunkSummary s;
+    s.first = t.time[first];
+    s.last = t.time[first + count - 1];
+    s.samples = static_cast<long long>(count);
+    trace::Totals totals;
+    const auto sample = [&](std::size_t k) {
+        return trace::Sample{t.time[k], t.hasCurrent() ? t.volts[k] : 0.0, t.hasCurrent() ? t.amps[k] : 0.0,
+                             t.power(k)};
+    };
+    for (std::size_t k = first == 0 ? 0 : first - 1; k + 1 < first + count; ++k)
+        addStep(sample(k), sample(k + 1), totals);
+    s.wattHours = totals.wattHours;
+    s.ampHours = totals.ampHours;
+    s.volts = rangeOf(t.volts, first, count);
+    s.amps = rangeOf(t.amps, first, count);
+    s.temperature = rangeOf(t.temperature, first, count);
+    bool any = false;
+    for (std::size_t k = first; k < first + count; ++k)
+        widen(s.watts, t.power(k), any);
+    return s;
+}
+
+Id saveTrace(Connection& connection, Id run, const std::string& point, const trace::Trace& t, bool main) {
+    // One that was taken away from this point waits for an undo no longer.
+    connection.run("DELETE FROM trace WHERE run_id = ? AND point = ? AND removed = 1", run, point);
+    const Id id =
+        connection
+            .run("INSERT INTO trace (run_id, point, samples, volts_step, amps_step, main) VALUES (?,?,?,?,?,?)", run,
+                 point, static_cast<long long>(t.size()), t.voltsStep, t.ampsStep, main)
+            .lastInsertId()
+            .toLongLong();
+    int seq = 0;
+    for (std::size_t first = 0; first < t.size(); first += kChunkRows, ++seq)
+        storeChunk(connection, id, seq, t, first, std::min(kChunkRows, t.size() - first));
+    return id;
+}
+
+void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t, std::size_t first,
+                std::size_t count) {
+    QSqlQuery insert = connection.prepare(
+        "INSERT OR REPLACE INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
+        " volts_min, volts_max, amps_min, amps_max, watts_min, watts_max, temperature_min,"
+        " temperature_max, time_s, volts_v, amps_a, watts_w, temperature_c, percent)"
+        " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+    const ChunkSummary s = summarise(t, first, count);
+    int at = 0;
+    const auto bind = [&](const QVariant& v) { insert.bindValue(at++, v); };
+    bind(static_cast<qlonglong>(trace));
+    bind(seq);
+    bind(s.first);
+    bind(s.last);
+    bind(static_cast<qlonglong>(s.samples));
+    bind(s.wattHours);
+    bind(s.ampHours);
+    for (const auto& [range, column] : {std::pair(s.volts, !t.volts.empty()), std::pair(s.amps, !t.amps.empty()),
+                                        std::pair(s.watts, true), std::pair(s.temperature, !t.temperature.empty())}) {
+        bind(column ? QVariant(range.min) : QVariant());
+        bind(column ? QVariant(range.max) : QVariant());
+    }
+    trace::Trace::eachColumn(t, [&](const auto& c, const char*) { bind(blob(c, first, count)); });
+    Connection::execute(insert);
+}
+
+std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point) {
+    QSqlQuery q =
+        point.empty()
+            ? connection.run("SELECT id FROM trace WHERE run_id = ? AND main = 1", run)
+            : connection.run("SELECT id FROM trace WHERE run_id = ? AND point = ? AND main = 0 AND removed = 0", run,
+                             point);
+    return q.next() ? std::optional<Id>(q.value(0).toLongLong()) : std::nullopt;
+}
+
+trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int lastSeq) {
+    trace::Trace t;
+    QSqlQuery query = connection.run("SELECT volts_step, amps_step FROM trace WHERE id = ?", trace);
+    if (!query.next())
+        return t;
+    t.voltsStep = Row(query).number(0);
+    t.ampsStep = Row(query).number(1);
+    query = connection.run("SELECT time_s, volts_v, amps_a, watts_w, temperature_c, percent FROM chunk"
+                           " WHERE trace_id = ? AND seq BETWEEN ? AND ? ORDER BY seq",
+                           trace, firstSeq, lastSeq);
+    const Row row(query);
+    while (query.next()) {
+        int at = 0;
+        const std::size_t before = t.size();
+        std::size_t rows = 0;
+        trace::Trace::eachColumn(t, [&](auto& c, const char* name) {
+            const int which = at++;
+            const bool isTime = which == 0;
+            const trace::Column values = samplesOf(row.blob(which), name, which >= kMustBeThere);
+            rows = isTime ? values.size() : rows;
+            // A column was recorded throughout or not at all.
+            const bool recorded = before == 0 ? !values.empty() : !c.empty();
+            if (values.size() != (isTime || recorded ? rows : 0))
+                throw Damage(name, "it is not as long as the time beside it");
+            if (isTime)
+                requireRising(values, before == 0 ? -HUGE_VAL : c[before - 1]);
+            append(c, values);
+        });
+        if (t.watts.empty() && (t.volts.empty() || t.amps.empty()) && rows > 0)
+            throw Damage("volts_v", "neither volts and amps nor watts are there");
+    }
+    return t;
+}
+
+trace::Trace loadTrace(Connection& connection, Id run, const std::string& point) {
+    const auto id = findTrace(connection, run, point);
+    return id ? loadChunks(connection, *id, 0, 1 << 30) : trace::Trace{};
+}
+
+std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace) {
+    std::vector<ChunkSummary> all;
+    QSqlQuery q = connection.run(
+        "SELECT seq, first_s, last_s, chunk.samples, energy_wh, charge_ah, volts_min, volts_max, amps_min,"
+        " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk"
+        " WHERE trace_id = ? ORDER BY seq",
+        trace);
+    const Row row(q);
+    while (q.next()) {
+        ChunkSummary s;
+        s.seq = static_cast<int>(std::clamp(row.whole(0), 0LL, 1LL << 30));
+        s.first = row.number(1);
+        s.last = row.number(2);
+        s.samples = row.whole(3);
+        if (s.samples < 0 || s.samples > static_cast<long long>(kMostRows))
+            throw Damage("chunk: samples", "no part of a trace is so long");
+        s.wattHours = row.number(4);
+        s.ampHours = row.number(5);
+        int at = 6;
+        for (Range* range : {&s.volts, &s.amps, &s.watts, &s.temperature}) {
+            range->min = row.maybe(at++).value_or(0.0);
+            range->max = row.maybe(at++).value_or(0.0);
+        }
+        all.push_back(s);
+    }
+    return all;
+}
+
+} // namespace otterstone::book

@@ -1,0 +1,80 @@
+#include "core/kinds/catalogue.h"
+
+#include <array>
+
+#include "core/kinds/cells/cells.h"
+#include "core/kinds/directions/directions.h"
+#include "core/kinds/light_load/light_load.h"
+#include "core/kinds/matrix/matrix.h"
+#include "core/kinds/pad/pad.h"
+#include "core/kinds/pass_through/pass_through.h"
+#include "core/kinds/seen.h"
+#include "core/kinds/sharing/sharing.h"
+#include "core/kinds/staircase/staircase.h"
+#include "core/kinds/survey/survey.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+using Also = AlsoRestsOn;
+
+const std::array<KindRow, kKinds.size()>& catalogue() {
+    static const std::array<KindRow, kKinds.size()> kAll{
+        {{Kind::Drain, TraceKind{observeDrain}, {}},
+         {Kind::Recharge, TraceKind{observeRecharge}, {}},
+         {Kind::Survey, {}, surveyKind()},
+         {Kind::Staircase, {}, staircaseKind()},
+         {Kind::Sharing, {}, sharingKind()},
+         {Kind::PassThrough, {}, passThroughKind(), Also::BanksRoundTrip},
+         {Kind::LightLoad, {}, lightLoadKind()},
+         {Kind::Matrix, {}, matrixKind(), Also::ChargersAndCables},
+         {Kind::Pad, {}, padKind()},
+         {Kind::Directions, {}, directionsKind()},
+         {Kind::Cells, {}, cellsKind()}}};
+    return kAll;
+}
+
+} // namespace
+
+const KindRow& of(Kind kind) { return catalogue()[static_cast<std::size_t>(kind)]; }
+
+Sheet startingSheet(Kind kind, const label::Label& label) {
+    Sheet sheet{kind, {}};
+    const KindRow& row = of(kind);
+    if (row.sheet && row.sheet->begin)
+        row.sheet->begin(sheet, label);
+    return sheet;
+}
+
+const std::vector<Column>& columnsOf(Kind kind) {
+    static const std::vector<std::vector<Column>> kAll = [] {
+        std::vector<std::vector<Column>> all;
+        for (const KindRow& row : catalogue())
+            all.push_back(row.sheet ? row.sheet->columns() : std::vector<Column>());
+        return all;
+    }();
+    return kAll[static_cast<std::size_t>(kind)];
+}
+
+Result<Said> judge(const SheetKind& kind, const Sheet& sheet, const Facts& facts) {
+    Said said = kind.judge(sheet, facts);
+    if (!said.figures.empty() || !said.sentence.empty())
+        return said;
+    if (!said.remarks.empty())
+        return tl::unexpected(said.remarks.front().problem);
+    return problem("nothing_yet", kindWords(sheet.kind),
+                   "nothing can be said from these rows yet: none has the readings its columns ask for.",
+                   "Fill in what was seen; holes may stay.");
+}
+
+Result<Said> judge(const Sheet& sheet, const Facts& facts) { return judge(*of(sheet.kind).sheet, sheet, facts); }
+
+void observe(const SheetKind& kind, const SheetRun& run, std::vector<Observation>& all) {
+    if (!kind.observe)
+        return;
+    Seen seen(run, all);
+    kind.observe(seen);
+}
+
+} // namespace otterstone::kinds

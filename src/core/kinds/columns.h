@@ -1,0 +1,24 @@
+// Columns in short, for the kinds' own lists of them.
+#pragma once
+
+#include <utility>
+
+#include "core/kinds/rows.h"
+
+namespace otterstone::kinds {
+
+[[nodiscard]] inline Column anyText(const char* key, const char* words, const char* hint) { return {key, words, hint}; }
+[[nodiscard]] inline Column number(const char* key, const char* words, const char* hint) {
+    return {key, words, hint, {}, true};
+}
+/// An empty cell means what stands above it.
+[[nodiscard]] inline Column ditto(const char* key, const char* words, const char* hint) {
+    return {key, words, hint, {}, false, true};
+}
+[[nodiscard]] inline Column oneOf(const char* key, const char* words, const char* hint,
+                                  std::vector<std::string> choices, bool repeats = false) {
+    return {key, words, hint, std::move(choices), false, repeats};
+}
+[[nodiscard]] inline Column note() { return anyText("note", "Note", "anything"); }
+
+} // namespace otterstone::kinds

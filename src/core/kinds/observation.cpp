@@ -1,0 +1,133 @@
+#include "core/kinds/observation.h"
+
+#include <array>
+
+#include "core/kinds/parts.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+struct Named {
+    What what;
+    const char* key;
+    const char* words;
+};
+constexpr std::array<Named, std::size(kAllWhats)> kNames{
+    {{What::Tier, "tier", "tier"},
+     {What::Out, "out", "gave"},
+     {What::Trip, "trip", "gave way"},
+     {What::In, "in", "took"},
+     {What::Together, "together", "gave in all"},
+     {What::PassThrough, "pass_through", "source and load at once"},
+     {What::AutoOff, "auto_off", "goes to sleep"},
+     {What::LowMode, "low_mode", "low-current mode"},
+     {What::TimeTo80, "time_to_80", "was at 80 % after"},
+     {What::TimeTo100, "time_to_100", "was full after"},
+     {What::Energy, "energy", "gave"}}};
+constexpr bool inOrder() {
+    for (std::size_t k = 0; k < kNames.size(); ++k) {
+        if (kNames[k].what != kAllWhats[k] || static_cast<std::size_t>(kAllWhats[k]) != k)
+            return false;
+    }
+    return true;
+}
+static_assert(inOrder(), "each kind of observation has its row, in the order of What");
+
+std::string voltsAndAmps(const Observation& o) {
+    std::string s;
+    if (o.volts)
+        s += showNumber(*o.volts, 4) + " V";
+    if (o.amps)
+        s += (s.empty() ? "" : " ") + showNumber(*o.amps, 3) + " A";
+    return s;
+}
+
+std::string tierWords(const Observation& o) {
+    return o.tierVolts > 0.0 && !(o.volts && label::sameVolts(*o.volts, o.tierVolts))
+               ? " (" + showNumber(o.tierVolts) + " V tier)"
+               : "";
+}
+
+} // namespace
+
+std::string whatKey(What what) { return kNames[static_cast<std::size_t>(what)].key; }
+std::string whatWords(What what) { return kNames[static_cast<std::size_t>(what)].words; }
+
+std::string limitedWords(LimitedBy by) {
+    switch (by) {
+    case LimitedBy::Unknown: return "";
+    case LimitedBy::Nobody: return "nobody asked for more";
+    case LimitedBy::Bank: return "it gave no more";
+    case LimitedBy::Source: return "the charger gives no more";
+    }
+    return {};
+}
+
+std::string Observation::where() const { return title + (row ? ", row " + std::to_string(*row + 1) : ""); }
+
+std::string Observation::said() const {
+    const std::string at = port.empty() ? "" : " at " + port;
+    std::string s;
+    switch (what) {
+    case What::Tier:
+        s = showNumber(tierVolts) + " V " + (yes.value_or(false) ? "was there" : "was not there") + at;
+        break;
+    case What::Out:
+    case What::In: s = whatWords(what) + " " + voltsAndAmps(*this) + tierWords(*this) + at; break;
+    case What::Trip:
+        s = (amps.value_or(0.0) > 0.0 ? "gave way at " + showNumber(*amps, 3) + " A" : std::string("gave nothing")) +
+            at + (tierVolts > 0.0 ? " on the " + showNumber(tierVolts) + " V tier" : "");
+        break;
+    case What::Together:
+        s = "gave " + (value ? value->shown() : std::string("power")) + " in all from " + listed(others);
+        return s;
+    case What::PassThrough: s = whatWords(what) + ": " + words; break;
+    case What::LowMode:
+        s = std::string("the low-current mode ") + (yes.value_or(false) ? "keeps" : "does not keep") + " it on";
+        break;
+    case What::AutoOff: s = "went to sleep at " + showNumber(amps.value_or(0.0) * 1000.0, 3) + " mA"; break;
+    case What::TimeTo80:
+    case What::TimeTo100:
+    case What::Energy: s = whatWords(what) + " " + (value ? value->shown() : std::string("something")) + at; break;
+    }
+    if (!others.empty())
+        s += " with " + listed(others) + " in use";
+    if (charging)
+        s += " while it was charged";
+    return s;
+}
+
+Working voltsWorking(const Facts& facts, const std::string& label, double volts, double amps) {
+    Working w;
+    w.key = "tier_volts";
+    w.label = label;
+    w.value = meteredVolts(volts, 0.0, facts);
+    if (facts.pathOhms) // the volts are at the port already; the path's doubt is theirs
+        w.value = w.value + Measured(amps) * (*facts.pathOhms - Measured(facts.pathOhms->value()));
+    w.unit = Unit::Volt;
+    w.point = facts.pathOhms ? "bank out" : "meter";
+    w.formula = "read at " + showNumber(amps, 3) + " A";
+    w.partialDoubt = !w.value.hasDoubt();
+    return w;
+}
+
+Working wattsWorking(const Facts& facts, const std::string& label, double volts, double amps) {
+    Working w;
+    w.key = "watts";
+    w.label = label;
+    w.value = meteredVolts(volts, 0.0, facts) * meteredAmps(amps, 0.0, facts);
+    w.unit = Unit::Watt;
+    w.point = "bank out";
+    w.formula = showNumber(volts, 4) + " V × " + showNumber(amps, 3) + " A";
+    w.partialDoubt = !w.value.hasDoubt();
+    return w;
+}
+
+LimitedBy limitedBySource(const Observation& o) {
+    return o.sourceWatts && o.value->value.value() >= label::kPowerGiven * *o.sourceWatts ? LimitedBy::Source
+                                                                                          : LimitedBy::Unknown;
+}
+
+} // namespace otterstone::kinds

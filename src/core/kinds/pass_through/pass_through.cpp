@@ -1,0 +1,236 @@
+#include "core/kinds/pass_through/pass_through.h"
+
+#include <cmath>
+
+#include "core/kinds/parts.h"
+#include "core/label/port_rules.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr double kOff = 0.10;     // of its watts alone: less is off
+constexpr double kNoInput = 0.05; // the same for what goes in
+constexpr double kNothing = 0.1;  // W
+constexpr double kTierStep = 0.5; // V
+constexpr double kSlowed = 0.75;  // of its watts alone
+constexpr double kHolds = 0.05;   // of what comes in
+constexpr double kUsualEta = 0.90, kUsualDoubt = 0.05;
+
+bool slowed(const std::optional<double>& aloneVolts, const std::optional<double>& aloneWatts,
+            const std::optional<double>& volts, const std::optional<double>& watts) {
+    return (aloneVolts && volts && *volts < *aloneVolts - kTierStep) ||
+           (aloneWatts && watts && *watts < kSlowed * *aloneWatts);
+}
+
+bool flows(const std::optional<double>& watts, const std::optional<double>& aloneWatts, double least) {
+    return *watts >= std::max(kNothing, least * aloneWatts.value_or(0.0));
+}
+
+PassClass classOf(const PassThroughFinding& f) {
+    if (!f.both.outWatts)
+        return PassClass::Unknown;
+    if (!flows(f.both.outWatts, f.outAlone.outWatts, kOff))
+        return f.both.inWatts.value_or(1.0) > kNothing ? PassClass::Refuses : PassClass::Unknown;
+    if (!f.both.inWatts)
+        return PassClass::Unknown;
+    if (!flows(f.both.inWatts, f.inAlone.inWatts, kNoInput))
+        return PassClass::GivesOnly;
+    if (!f.inAlone.inWatts || !f.outAlone.outWatts)
+        return PassClass::ChargesAndGives;
+    const bool in = slowed(f.inAlone.inVolts, f.inAlone.inWatts, f.both.inVolts, f.both.inWatts);
+    const bool out = slowed(f.outAlone.outVolts, f.outAlone.outWatts, f.both.outVolts, f.both.outWatts);
+    return in && out ? PassClass::SlowsBoth
+           : in      ? PassClass::LoadFirst
+           : out     ? PassClass::SourceFirst
+                     : PassClass::Shares;
+}
+
+std::string flow(const std::optional<double>& volts, const std::optional<double>& watts) {
+    return volts && watts ? tierAndWatts(*volts, *watts) : watts ? showNumber(*watts, 3) + " W" : "unknown";
+}
+
+void reckonBalance(const Facts& facts, PassThroughFinding& f) {
+    if (!f.both.inWatts || !f.both.outWatts)
+        return;
+    const bool known = facts.roundTrip.has_value() && facts.roundTrip->value() > 0.0;
+    Measured eta(kUsualEta, rectangular(kUsualDoubt), ErrorSource::ofBank(facts.bank, "usual efficiency each way"));
+    if (known) {
+        const double root = std::sqrt(facts.roundTrip->value());
+        const Sensitivity s[] = {{&*facts.roundTrip, 0.5 / root}};
+        eta = combine(root, s);
+    }
+    const Measured in(*f.both.inWatts), out(*f.both.outWatts);
+    f.netWatts = in * eta - out / eta;
+    f.leastSource = out / (eta * eta);
+    const double slack = std::max(f.netWatts->expanded(), kHolds * std::max(*f.both.inWatts, *f.both.outWatts));
+    f.balance = f.netWatts->value() > slack    ? Balance::Gains
+                : f.netWatts->value() < -slack ? Balance::Loses
+                                               : Balance::Holds;
+    const std::string how = known ? "η each way = √ round trip of " + showValue(*facts.roundTrip, Unit::Share)
+                                  : "η each way taken as 90 ± 5 %, since no round trip of this bank is known";
+    f.said.figures.push_back(
+        figure("net_watts", "net into the cells",
+               showNumber(*f.both.inWatts, 3) + " W in × η − " + showNumber(*f.both.outWatts, 3) + " W out ÷ η",
+               *f.netWatts, Unit::Watt, "cells", how));
+    f.said.figures.push_back(figure("least_source", "smallest source that holds",
+                                    showNumber(*f.both.outWatts, 3) + " W out ÷ η²", *f.leastSource, Unit::Watt,
+                                    "bank in", how));
+}
+
+void say(const Facts& facts, PassThroughFinding& f) {
+    std::string& s = f.said.sentence;
+    switch (f.what) {
+    case PassClass::Unknown: break;
+    case PassClass::Refuses: s = "While it charges it gives nothing."; break;
+    case PassClass::GivesOnly:
+        s = "While it gives nothing goes in: with source and load at once it gives " +
+            flow(f.both.outVolts, f.both.outWatts) + " and takes nothing.";
+        break;
+    case PassClass::ChargesAndGives:
+        s = "It charges and gives at once: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
+            flow(f.both.outVolts, f.both.outWatts) + " out; what " +
+            (f.inAlone.inWatts     ? "it gives alone"
+             : f.outAlone.outWatts ? "it takes alone"
+                                   : "each does alone") +
+            " was not written down, so it cannot be said who is slowed.";
+        break;
+    case PassClass::SourceFirst:
+        s = "It charges and gives at once; the output falls from " + flow(f.outAlone.outVolts, f.outAlone.outWatts) +
+            " to " + flow(f.both.outVolts, f.both.outWatts) + ".";
+        break;
+    case PassClass::LoadFirst:
+        s = "It charges and gives at once; the input falls from " + flow(f.inAlone.inVolts, f.inAlone.inWatts) +
+            " to " + flow(f.both.inVolts, f.both.inWatts) + ".";
+        break;
+    case PassClass::Shares:
+        s = "It charges and gives at once, and keeps both: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
+            flow(f.both.outVolts, f.both.outWatts) + " out.";
+        break;
+    case PassClass::SlowsBoth:
+        s = "It charges and gives at once, both slowed: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
+            flow(f.both.outVolts, f.both.outWatts) + " out.";
+        break;
+    }
+    if (passesThrough(f.what) && f.balance)
+        s += " It then " + balanceWords(*f.balance) +
+             (f.balance == Balance::Holds ? "" : " " + showNumber(std::fabs(f.netWatts->value()), 2) + " W") + "; " +
+             showNumber(f.leastSource->value(), 2) + " W would hold it level.";
+    if (f.dropOutSeconds && *f.dropOutSeconds <= 0.0)
+        s += " When the source goes the output stays on.";
+    else if (!f.back.empty() || f.dropOutSeconds)
+        s += std::string(s.empty() ? "" : " ") + "When the source goes the output is out" +
+             (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()) +
+             (f.back.empty() ? std::string()
+              : f.back == "stays off"
+                  ? " and stays off"
+                  : ", and comes back " + (f.back == "button"   ? std::string("at a press of the button")
+                                           : f.back == "replug" ? "when replugged"
+                                                                : f.back)) +
+             ": not an uninterruptible supply.";
+    if (f.after.outWatts)
+        s += std::string(s.empty() ? "" : " ") +
+             (*f.after.outWatts >= kNothing ? "After that it gives " + flow(f.after.outVolts, f.after.outWatts) + "."
+                                            : "After that it gives nothing.");
+    if (f.bankFull && f.deviceFull)
+        s += " From one source the " +
+             std::string(*f.deviceFull < *f.bankFull ? "device is full first" : "bank is full first") + " (device " +
+             showDuration(*f.deviceFull) + ", bank " + showDuration(*f.bankFull) + ").";
+    if (f.what != PassClass::Unknown) {
+        Working w = remark("class", passClassWords(f.what));
+        w.key = "pass_class";
+        for (const auto& [name, corner] : {std::pair("in alone", &f.inAlone),
+                                           {"out alone", &f.outAlone},
+                                           {"both", &f.both},
+                                           {"source removed", &f.after}}) {
+            if (corner->inWatts || corner->outWatts)
+                w.parts.push_back(remark(
+                    name, (corner->inWatts ? flow(corner->inVolts, corner->inWatts) + " in" : std::string()) +
+                              (corner->inWatts && corner->outWatts ? ", " : "") +
+                              (corner->outWatts ? flow(corner->outVolts, corner->outWatts) + " out" : std::string())));
+        }
+        f.said.figures.insert(f.said.figures.begin(), std::move(w));
+    }
+    if (f.dropOutSeconds)
+        f.said.figures.push_back(figure("drop_out", "output out when the source goes", "", Measured(*f.dropOutSeconds),
+                                        Unit::Second, "bank out", f.back));
+    if ((f.what == PassClass::Refuses || f.what == PassClass::GivesOnly) && facts.label.claimsPassThrough)
+        f.said.warnings.push_back(
+            {"pass_through_promised", std::string("The label promises pass-through; with this source and load ") +
+                                          (f.what == PassClass::Refuses ? "it gave nothing while charging."
+                                                                        : "nothing went in while it gave.")});
+    f.said.warnings.push_back(
+        {"pass_through_schools",
+         "Some hold that charging and giving at once stresses the cells and never do it; others take it for a feature to be tested. Whether to use the bank so is "
+         "the reader's choice. For medical or safety equipment use only its maker's approved supply."});
+}
+
+} // namespace
+
+std::string passClassWords(PassClass c) {
+    switch (c) {
+    case PassClass::Unknown: return "unknown";
+    case PassClass::Refuses: return "refuses";
+    case PassClass::GivesOnly: return "gives only";
+    case PassClass::ChargesAndGives: return "charges and gives";
+    case PassClass::SourceFirst: return "source first";
+    case PassClass::LoadFirst: return "load first";
+    case PassClass::Shares: return "shares";
+    case PassClass::SlowsBoth: return "slows both";
+    }
+    return {};
+}
+
+bool passesThrough(PassClass c) {
+    return c != PassClass::Unknown && c != PassClass::Refuses && c != PassClass::GivesOnly;
+}
+
+std::string balanceWords(Balance b) { return b == Balance::Gains ? "gains" : b == Balance::Holds ? "holds" : "loses"; }
+
+PassThroughFinding passThrough(const Sheet& sheet, const Facts& facts) {
+    PassThroughFinding f;
+    Rows rows(sheet, f.said.remarks);
+    while (rows.next()) {
+        const std::string corner = rows.choice("corner");
+        if (corner.empty()) {
+            rows.remark("corner", "no_corner", "the row does not say what was plugged in.");
+            continue;
+        }
+        Corner c;
+        const auto pair = [&](const char* volts, const char* amps, std::optional<double>& v, std::optional<double>& w) {
+            v = rows.number(volts);
+            const auto a = rows.number(amps);
+            if (v && a)
+                w = *v * *a;
+            else if ((v && label::outputGone(*v)) || (a && *a == 0.0))
+                w = 0.0; // one of them says it
+        };
+        pair("in_v", "in_a", c.inVolts, c.inWatts);
+        pair("out_v", "out_a", c.outVolts, c.outWatts);
+        const auto time = rows.seconds("time");
+        if (corner == "in alone")
+            f.inAlone = c;
+        else if (corner == "out alone")
+            f.outAlone = c;
+        else if (corner == "both")
+            f.both = c;
+        else if (corner == "bank full")
+            f.bankFull = time;
+        else if (corner == "device full")
+            f.deviceFull = time;
+        else {
+            f.after = c;
+            f.back = rows.choice("back");
+            f.dropOutSeconds = f.back == "never went off" ? std::optional(0.0) : time;
+            if (f.back == "never went off")
+                f.back.clear();
+        }
+    }
+    f.what = classOf(f);
+    if (passesThrough(f.what))
+        reckonBalance(facts, f);
+    say(facts, f);
+    return f;
+}
+
+} // namespace otterstone::kinds

@@ -1,0 +1,361 @@
+// D5: what a recharge says about the bank.
+#include "core/kinds/traced/context.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/path/meter_errors.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+// How far the errors of the meter move the moment at which the power falls below what counts as full, in s: a flat
+// taper crosses it late or early.
+double endSlip(const Context& c, double end) {
+    const double level = c.setup.full.share * c.plateau.watts;
+    if (c.setup.full.at || !c.trace.hasCurrent())
+        return 0.0;
+    const auto moment = [&](double share, bool last) { // last above, or first below, that share of the level
+        const auto from = static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), end) -
+                                                   c.trace.time.begin());
+        std::size_t k = std::min(from, c.trace.size() - 1);
+        if (last) {
+            while (k > 0 && c.trace.power(k) < share * level)
+                --k;
+        } else {
+            while (k + 1 < c.trace.size() && c.trace.power(k) > share * level)
+                ++k;
+        }
+        return c.trace.time[k];
+    };
+    const double wide = moment(0.7, false) - moment(1.3, true);
+    const auto amps = c.setup.meter.ampsUpTo(c.plateau.amps);
+    const double offset = std::hypot(amps ? rectangular(amps->offset + amps->digits * c.trace.ampsStep) : 0.0,
+                                     c.trace.ampsStep / std::sqrt(12.0));
+    return wide * c.plateau.volts * offset / (0.6 * level);
+}
+
+double sumOf(const std::vector<trace::Phase>& phases, trace::PhaseKind kind) {
+    double seconds = 0.0;
+    for (const trace::Phase& p : phases)
+        seconds += p.kind == kind ? p.to - p.from : 0.0;
+    return seconds;
+}
+
+// Watts that the bank takes, at its port where the cable is known.
+Measured wattsTaken(const Context& c, const Finding& f) {
+    const Setup& s = c.setup;
+    const path::OperatingPoint at{c.plateau.volts, c.plateau.amps, true};
+    Measured watts = f.wattHours * Measured(c.plateau.watts /
+                                            f.wattHours.value()); // of watts alone the gains are known, and weigh alike
+    if (c.trace.hasCurrent()) {
+        const auto volts = s.meter.voltsUpTo(c.plateau.volts), amps = s.meter.ampsUpTo(c.plateau.amps);
+        // A level stands on one digit for long, unless it moves: at most half a digit, and it is a level, so that
+        // counts.
+        const Measured v =
+            path::withAccuracy(c.plateau.volts, path::Quantity::Volts, volts, c.trace.voltsStep, s.meter.name, at)
+                .with(ErrorSource::ofRun(s.run, "volts digits of the level"), c.trace.voltsStep / std::sqrt(12.0));
+        const Measured i =
+            path::withAccuracy(c.plateau.amps, path::Quantity::Amps, amps, c.trace.ampsStep, s.meter.name, at)
+                .with(ErrorSource::ofRun(s.run, "amps digits of the level"), c.trace.ampsStep / std::sqrt(12.0));
+        watts = combine(c.plateau.watts, std::array{Sensitivity{&v, c.plateau.amps}, Sensitivity{&i, c.plateau.volts}});
+        if (s.pathOhms && s.point == path::Point::Meter)
+            watts = watts - *s.pathOhms * i * i;
+    }
+    return watts;
+}
+
+// The moment at which a share was in, from the start of charging.
+Measured timeTo(const Context& c, const trace::RechargePhases& phases, const trace::RechargePhases::Reached& reached) {
+    const double end = phases.end.value_or(c.trace.time.back());
+    const std::size_t k =
+        std::min(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), reached.at) -
+                                          c.trace.time.begin()),
+                 c.trace.size() - 1);
+    Measured span = reached.at - *phases.start;
+    if (reached.share < 1.0)
+        span = shareSpan(
+            {*phases.start, reached.at, end, reached.share, std::max(c.trace.power(k), 0.05 * c.plateau.watts)},
+            c.trace, c.totals, c.blocks, readOf(c.setup, Kind::Recharge));
+    else
+        span = span.with(ErrorSource::ofRun(c.setup.run, "the end of charge"),
+                         phases.end ? std::hypot(phases.uEnd, endSlip(c, end)) : c.step / std::sqrt(12.0));
+    return onTrueClock(c, span.with(ErrorSource::ofRun(c.setup.run, "the start of charging"), phases.uStart));
+}
+
+// The claim is held against the time only if the charger could give what the claim needs.
+void holdAgainstClaim(const Context& c, Finding& f) {
+    const Setup& s = c.setup;
+    RechargeFinding& r = *f.recharge;
+    if (!s.claimedRecharge)
+        return;
+    Working w = remark("against the claim", "");
+    w.key = "against_claim";
+    const std::string claim = showDuration(s.claimedRecharge->value * 3600.0);
+    if (!r.endOfCharge || !r.timeTo100) {
+        w.note = "not tested: the end of charge was not seen, so " + claim + " can be neither met nor missed";
+    } else if (!s.chargerWatts) {
+        w.note =
+            "not tested: what the charger can give is not stated, and the claim of " + claim + " needs a fitting one";
+    } else if (s.claimedInput && s.chargerWatts->value < 0.98 * s.claimedInput->value) {
+        w.note = "not tested: the claim of " + claim + " needs " + showNumber(s.claimedInput->value) +
+                 " W and the charger gives at most " + showNumber(s.chargerWatts->value) +
+                 " W; the charger is the bottleneck";
+        f.warnings.push_back(
+            {"charger_too_small", "The charger was too small for the claimed recharge time; the claim is not tested."});
+    } else {
+        r.claimTested = true;
+        r.againstClaim = r.timeTo100->value() / (s.claimedRecharge->value * 3600.0);
+        w.isText = false;
+        w.label = "time against the claim";
+        w.value = *r.timeTo100 / Measured(s.claimedRecharge->value * 3600.0);
+        w.unit = Unit::Share;
+        w.formula = showValue(*r.timeTo100, Unit::Second) + " ÷ " + claim;
+        w.note = "100 % is just what is printed";
+    }
+    f.figures.push_back(std::move(w));
+}
+
+// What the display said it would take, from the moment it said so.
+void holdAgainstDisplay(const Context& c, Finding& f) {
+    RechargeFinding& r = *f.recharge;
+    for (const Mark& m : c.setup.marks) {
+        if (m.what != Mark::What::Estimate || !m.number || !(*m.number > 0.0) || !r.endOfCharge || r.againstDisplay)
+            continue;
+        const Measured taken = measuredSpan(c, *r.endOfCharge - m.at * c.setup.clock.value());
+        const Measured off = taken / Measured(*m.number) - Measured(1.0);
+        r.againstDisplay = off.value();
+        Working w;
+        w.key = "against_display";
+        w.label = "beyond the display's own estimate";
+        w.formula = showValue(taken, Unit::Second) + " ÷ " + showDuration(*m.number) + " − 1";
+        w.value = off;
+        w.unit = Unit::Share;
+        w.note = "the display said " + showDuration(*m.number) + " at " + showDuration(m.at) +
+                 " of the trace; positive: it took longer";
+        f.figures.push_back(std::move(w));
+    }
+}
+
+std::string sentence(const Setup& setup, const Finding& f) {
+    const RechargeFinding& r = *f.recharge;
+    const auto [counted, where] = countedEnergy(setup, f);
+    std::string s = quoted(setup, counted, Unit::WattHour) +
+                    (where.empty() ? std::string(" went in by the bank's own display") : " went into " + where);
+    if (r.endOfCharge && r.timeTo80 && setup.schools.speedTo == SpeedTo::Eighty)
+        s += "; 80 % was in after " + showValue(*r.timeTo80, Unit::Second) + ", and it was full after " +
+             showValue(*r.timeTo100, Unit::Second);
+    else if (r.endOfCharge && r.timeTo100)
+        s += "; the bank was full after " + showValue(*r.timeTo100, Unit::Second);
+    else if (f.durationSeconds > 0.0)
+        s += " until " +
+             (r.brokeOff ? "the power broke off after " + showDuration(f.onSeconds)
+                         : "the log ended after " + showDuration(f.durationSeconds)) +
+             "; the end of charge was not seen";
+    s += ".";
+    if (!setup.meter.accuracyKnown())
+        s += setup.byDisplay ? "" : " The meter's accuracy is not stated.";
+    return s;
+}
+
+// When the bank is full, as the other schools have it.
+std::optional<double> displaySaysFull(const Context& c) {
+    for (std::size_t k = 0; k < c.trace.percent.size(); ++k) {
+        if (c.trace.percent[k] >= 100.0)
+            return c.trace.time[k];
+    }
+    for (const Mark& m : c.setup.marks) {
+        if (m.what == Mark::What::Percent && m.number && *m.number >= 100.0)
+            return m.at * c.setup.clock.value();
+    }
+    return std::nullopt;
+}
+
+// The first moment after which ten minutes bring less than 0.2 % more.
+std::optional<double> energyStopsGrowing(const Context& c) {
+    constexpr double kWait = 600.0, kShare = 0.002;
+    const auto energyAt = [&c](double t) {
+        return c.running.upTo(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), t) -
+                                                       c.trace.time.begin()));
+    };
+    // Not before half of it is in: a slow start is no end.
+    for (double at = c.running.momentOf(c.totals.wattHours / 2.0); at + kWait <= c.trace.time.back();
+         at += std::max(30.0, c.step)) {
+        const double now = energyAt(at);
+        if (energyAt(at + kWait) - now < kShare * now)
+            return at;
+    }
+    return std::nullopt;
+}
+
+Working fullAfter(const Finding& f, const Measured& span, const char* school, std::string formula, std::string note) {
+    Working w = timeWorking("time_to_100", "time to full", span, std::move(note));
+    w.formula = std::move(formula);
+    w.point = path::pointName(f.point);
+    w.school = school;
+    return w;
+}
+
+// B3 beside what was measured.
+void holdAgainstPrediction(const Context& c, Finding& f) {
+    if (!c.setup.predicted)
+        return;
+    Working w = c.setup.predicted->working;
+    const auto why = whyBelow(Watts(f.recharge->plateauWatts.value()), *c.setup.predicted);
+    if (!why.empty()) {
+        std::string text = "Measured " + showNumber(f.recharge->plateauWatts.value(), 3) +
+                           " W where charger, cable and bank can agree on " +
+                           showNumber(c.setup.predicted->best.watts().value, 3) + " W: why?";
+        for (const std::string& question : why)
+            text += " " + question;
+        f.warnings.push_back({"below_predicted", text});
+        w.note += "; measured " + showNumber(f.recharge->plateauWatts.value(), 3) + " W, which asks why";
+    }
+    f.figures.push_back(std::move(w));
+}
+
+} // namespace
+
+void findRecharge(const Context& c, Finding& f) {
+    // When is it full: the rule of power is always worked out, the house may go by another.
+    const trace::RechargePhases byPower = rechargePhases(c.trace, c.plateau, c.running, c.setup.full);
+    const auto said = displaySaysFull(c);
+    const auto stops = energyStopsGrowing(c);
+    trace::FullRule rule = c.setup.full;
+    if (c.setup.schools.fullWhen == FullWhen::GaugeSays)
+        rule.at = said;
+    else if (c.setup.schools.fullWhen == FullWhen::EnergyStops)
+        rule.at = stops;
+    const trace::RechargePhases phases = rule.at ? rechargePhases(c.trace, c.plateau, c.running, rule) : byPower;
+    RechargeFinding& r = f.recharge.emplace();
+    f.phases = phases.phases;
+    f.tierChanges = phases.tierChanges;
+    r.bulkSeconds = sumOf(phases.phases, trace::PhaseKind::Bulk);
+    r.taperSeconds = sumOf(phases.phases, trace::PhaseKind::Taper);
+    r.endOfCharge = phases.end;
+    r.brokeOff = phases.brokeOff;
+    r.throttles = phases.throttles;
+    r.plateauWatts = wattsTaken(c, f);
+    if (phases.start) {
+        for (const auto& reached : phases.reached)
+            (reached.share < 0.6   ? r.timeTo50
+             : reached.share < 0.9 ? r.timeTo80
+                                   : r.timeTo100) = timeTo(c, phases, reached);
+        const double until = phases.end.value_or(phases.brokeOff.value_or(c.trace.time.back()));
+        if (until > *phases.start)
+            setMeanWatts(c, f, f.wattHours * Measured(phases.wattHoursUntilEnd / c.totals.wattHours),
+                         until - *phases.start);
+    }
+
+    const std::string of = phases.end ? "of the energy put in until the end of charge"
+                                      : "of the energy put in until the log ended: the end of charge was not seen";
+    const double untilEnd = phases.wattHoursUntilEnd / c.totals.wattHours;
+    r.untilEndWattHours = f.portWattHours * Measured(untilEnd);
+    for (const PointFigure& p : f.points) {
+        if (p.point == path::Point::Wall)
+            r.wallWattHours = p.energy.value * Measured(untilEnd);
+    }
+    if (phases.end && c.trace.time.back() - *phases.end >= 60.0)
+        r.idleWatts = phases.phases.back().wattHours * 3600.0 / (c.trace.time.back() - *phases.end);
+
+    addEnergyFigures(c, f);
+    const auto time = [&](const char* key, const char* label, const std::optional<Measured>& t) {
+        if (!t)
+            return;
+        Working w = timeWorking(key, label, *t, of);
+        w.formula = "moment at which that share of " + showNumber(phases.wattHoursUntilEnd, 4) + " Wh was in";
+        w.point = path::pointName(f.point);
+        w.parts = {energyWorking(c, f)};
+        f.figures.push_back(std::move(w));
+    };
+    time("time_to_80", "time to 80 %", r.timeTo80);
+    time("time_to_100", phases.end ? "time to full" : "time to the end of the log", r.timeTo100);
+    if (phases.end && phases.start) {
+        std::vector<Working> all;
+        if (byPower.end)
+            all.push_back(fullAfter(f, rule.at ? measuredSpan(c, *byPower.end - *phases.start) : *r.timeTo100,
+                                    "power_low",
+                                    "power below " + showNumber(c.setup.full.share * 100.0) + " % of the plateau for " +
+                                        showDuration(c.setup.full.seconds),
+                                    of));
+        if (said && *said > *phases.start)
+            all.push_back(fullAfter(f, measuredSpan(c, *said - *phases.start), "gauge_says",
+                                    "the display first said 100 %", "the display is itself under test"));
+        if (stops && *stops > *phases.start)
+            all.push_back(fullAfter(f, measuredSpan(c, *stops - *phases.start), "energy_stops",
+                                    "the next ten minutes bring less than 0.2 % more", of));
+        if (!all.empty()) {
+            for (Working& w : all)
+                w.parts = {energyWorking(c, f)};
+            f.figures.back() = ledBy("full_when", answerOf(c.setup.schools, "full_when"), std::move(all));
+        }
+    }
+    // Which of both a house compares by.
+    if (r.timeTo80 && r.timeTo100) {
+        const auto to80 =
+            std::find_if(f.figures.begin(), f.figures.end(), [](const Working& w) { return w.key == "time_to_80"; });
+        Working eighty = *to80, hundred = f.figures.back();
+        eighty.school = "80";
+        hundred.others.clear();
+        hundred.school = "100";
+        Working speed = ledBy("speed_to", answerOf(c.setup.schools, "speed_to"), {eighty, hundred});
+        speed.key = "charge_speed";
+        speed.label = "charge speed: " + speed.label;
+        f.figures.insert(to80, std::move(speed));
+    }
+    time("time_to_50", "time to 50 %", r.timeTo50);
+    Working plateau;
+    plateau.key = "plateau_watts";
+    plateau.label = "plateau watts";
+    plateau.value = r.plateauWatts;
+    plateau.unit = Unit::Watt;
+    plateau.point = c.setup.pathOhms && c.setup.point == path::Point::Meter && c.trace.hasCurrent()
+                        ? path::pointName(path::Point::BankIn)
+                        : path::pointName(f.point);
+    plateau.formula = "mean of the readings at the level above which a quarter of the energy flowed" +
+                      std::string(plateau.point == path::pointName(f.point) ? "" : " − R·I²");
+    f.figures.push_back(plateau);
+    f.figures.push_back(timeWorking("bulk_s", "bulk", measuredSpan(c, r.bulkSeconds),
+                                    "power at 90 % of the plateau or more, throttled stretches not counted"));
+    f.figures.push_back(
+        timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
+    if (r.idleWatts) {
+        Working w;
+        w.key = "idle_watts";
+        w.label = "drawn when full";
+        w.value = Measured(*r.idleWatts);
+        w.partialDoubt = true; // few samples of a small current: the meter's offset is most of its doubt
+        w.unit = Unit::Watt;
+        w.point = path::pointName(f.point);
+        w.formula =
+            showNumber(phases.phases.back().wattHours, 3) + " Wh ÷ " + showDuration(c.trace.time.back() - *phases.end);
+        w.note = "mean from the end of charge to the end of the log";
+        f.figures.push_back(std::move(w));
+    }
+    holdAgainstClaim(c, f);
+    holdAgainstDisplay(c, f);
+    holdAgainstPrediction(c, f);
+    const double start = phases.start.value_or(c.trace.time.front());
+    addGauge(c, f, start, phases.end.value_or(c.trace.time.back()), phases.end.has_value());
+    addHeat(c, f, start, phases.end.value_or(c.trace.time.back()),
+            phases.taperStart.value_or(phases.end.value_or(c.trace.time.back())));
+
+    if (phases.brokeOff)
+        f.warnings.push_back(
+            {"broke_off",
+             "The power broke off at " + showDuration(*phases.brokeOff - phases.start.value_or(0.0)) +
+                 " from its full level, without a taper: this was not the end of charge. Percentages are of what the log holds."});
+    else if (!phases.end)
+        f.warnings.push_back({"end_of_charge_not_seen",
+                              "The log ends before the power stayed below " + showNumber(c.setup.full.share * 100.0) +
+                                  " % of the plateau for " + showDuration(c.setup.full.seconds) +
+                                  "; percentages are of what the log holds."});
+    if (!r.throttles.empty())
+        f.warnings.push_back({"throttled", "The power dropped and came back " + std::to_string(r.throttles.size()) +
+                                               (r.throttles.size() == 1 ? " time" : " times") + " while in bulk."});
+    f.sentence = sentence(c.setup, f);
+}
+
+} // namespace otterstone::kinds

@@ -1,0 +1,213 @@
+// D6, D15 and the stamps: what a run's marks and temperatures say besides its energy.
+#include "core/kinds/traced/gauge.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/kinds/traced/context.h"
+#include "core/kinds/traced/device.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+// A recorded percent column as stamps: only where it changes, and at most some hundred.
+std::vector<Mark> withColumn(const Context& c) {
+    std::vector<Mark> all = c.setup.marks;
+    const trace::Column& p = c.trace.percent;
+    double last = -1.0;
+    for (std::size_t k = 0; k < p.size(); ++k) {
+        if (!std::isnan(p[k]) && p[k] != last) {
+            all.push_back({c.trace.time[k] / c.setup.clock.value(), Mark::What::Percent, p[k], ""});
+            last = p[k];
+        }
+    }
+    return all;
+}
+
+std::string saidWords(const GaugePoint& p) {
+    return p.saidLow == p.saidHigh ? showNumber(p.saidLow, 3) + " %"
+                                   : showNumber(p.saidLow, 3) + " to " + showNumber(p.saidHigh, 3) + " %";
+}
+
+} // namespace
+
+void addGauge(const Context& c, Finding& f, double from, double to, bool whole) {
+    if (!whole)
+        return; // what was truly left is known only of a run that went to its end
+    const bool drain = f.kind == Kind::Drain;
+    const auto energyAt = [&c](double t) {
+        const auto at = std::upper_bound(c.trace.time.begin(), c.trace.time.end(), t);
+        const auto k = static_cast<std::size_t>(at - c.trace.time.begin());
+        return c.running.upTo(k == 0 ? 0 : k - 1);
+    };
+    const double start = energyAt(from);
+    const double total = energyAt(to) - start;
+    if (!(total > 0.0))
+        return;
+    const std::vector<Mark> marks = withColumn(c);
+    f.gauge = findGauge({marks, c.setup.clock.value(), from, to + 1.0, drain},
+                        [&](double t) { return std::clamp((energyAt(t) - start) / total, 0.0, 1.0); });
+    if (!f.gauge)
+        return;
+    Working w;
+    w.key = "gauge_error";
+    w.label = "display's greatest error";
+    w.value = Measured(f.gauge->worst.error() / 100.0);
+    w.unit = Unit::Share;
+    w.formula = saidWords(f.gauge->worst) + " said − " + showNumber(f.gauge->worst.truePercent, 3) + " % true";
+    w.note = std::string("in points; true is by energy ") + (drain ? "still to come" : "put in") +
+             ", of the whole run; positive: the display says too much";
+    for (const GaugePoint& p : f.gauge->points)
+        w.parts.push_back(remark("at " + showDuration(p.at - from),
+                                 "said " + saidWords(p) + ", true " + showNumber(p.truePercent, 3) + " %"));
+    if (w.parts.size() > 30)
+        w.parts.resize(30);
+    f.figures.push_back(std::move(w));
+
+    if (!f.gauge->zeroAt || *f.gauge->zeroAt >= to)
+        return;
+    const double after = total - (energyAt(*f.gauge->zeroAt) - start);
+    const double share = after / c.totals.wattHours;
+    f.gauge->reserve = f.portWattHours * Measured(share);
+    Working r;
+    r.key = "reserve_wh";
+    r.label = "delivered after 0 % was shown";
+    r.value = *f.gauge->reserve;
+    r.unit = Unit::WattHour;
+    r.formula = showNumber(share * 100.0, 3) + " % of " + showValue(f.portWattHours, Unit::WattHour);
+    r.point = "bank out";
+    r.note = "the display first said 0 % " + showDuration(to - *f.gauge->zeroAt) + " before the end";
+    f.figures.push_back(std::move(r));
+}
+
+void addHeat(const Context& c, Finding& f, double from, double to, double steadyUntil) {
+    std::vector<double> time, celsius;
+    double hottest = -HUGE_VAL;
+    if (!c.trace.temperature.empty()) {
+        constexpr std::size_t kEnough = 4000; // for two parameters; the hottest is looked for among all
+        const std::size_t stride = std::max<std::size_t>(1, c.trace.size() / kEnough);
+        for (std::size_t k = 0; k < c.trace.size() && c.trace.time[k] <= to; ++k) {
+            if (c.trace.temperature[k] > hottest)
+                hottest = c.trace.temperature[k];
+            if (k % stride != 0)
+                continue;
+            time.push_back(c.trace.time[k]);
+            celsius.push_back(c.trace.temperature[k]);
+        }
+    } else {
+        for (const Mark& m : c.setup.marks) {
+            if (m.what == Mark::What::Temperature && m.number && m.at * c.setup.clock.value() <= to) {
+                time.push_back(m.at * c.setup.clock.value());
+                celsius.push_back(*m.number);
+            }
+        }
+    }
+    f.heat = findHeat(time, celsius, {from, steadyUntil}, c.setup.ambient);
+    if (!f.heat)
+        return;
+    f.heat->hottest = std::max(f.heat->hottest, hottest);
+    Working w;
+    w.key = "hottest_c";
+    w.label = "hottest";
+    const ErrorSource thermometer = ErrorSource::ofInstrument("thermometer", "reading");
+    w.value = c.setup.thermometerKelvin
+                  ? Measured(f.heat->hottest, rectangular(*c.setup.thermometerKelvin), thermometer)
+                  : Measured(f.heat->hottest);
+    w.unit = Unit::Celsius;
+    w.point = "the bank's surface, where the thermometer sat";
+    w.formula = "greatest reading";
+    w.note =
+        f.heat->ambient
+            ? "ambient " + showNumber(*f.heat->ambient, 3) + " °C" +
+                  (f.heat->ambientStated ? "" : ", taken from the first reading, before it was warm")
+            : "the ambient is not known: the first reading was taken when it was warm already, so no rise can be told; state it in About this run";
+    const bool known = c.setup.thermometerKelvin.has_value();
+    w.partialDoubt = !known;
+    if (f.heat->rise) {
+        if (known)
+            f.heat->rise = f.heat->rise->with(thermometer, rectangular(*c.setup.thermometerKelvin));
+        Working rise;
+        rise.partialDoubt = !known;
+        rise.key = "heat_rise_k";
+        rise.label = "settled rise over ambient";
+        rise.value = *f.heat->rise;
+        rise.unit = Unit::Kelvin;
+        rise.formula = "ΔT of ΔT·(1 − e^(−t/τ)), fitted";
+        rise.note = "τ = " + showDuration(f.heat->seconds->value());
+        Working at25;
+        at25.partialDoubt = !known;
+        at25.key = "heat_at_25_c";
+        at25.label = "settled, at 25 °C ambient";
+        at25.value = *f.heat->at25();
+        at25.unit = Unit::Celsius;
+        at25.formula = "25 °C + " + showValue(*f.heat->rise, Unit::Kelvin);
+        at25.note =
+            showNumber(kHeldSurfaceCelsius) + " °C is what a surface held for a minute should stay below (from memory)";
+        at25.parts = {rise};
+        w.parts.push_back(at25);
+        f.figures.push_back(std::move(w));
+        f.figures.push_back(std::move(at25));
+        if (f.heat->at25()->value() > kHeldSurfaceCelsius)
+            f.warnings.push_back({"hot_surface", "At 25 °C ambient it would settle at " +
+                                                     showNumber(f.heat->at25()->value(), 3) + " °C" +
+                                                     ": too hot to hold for a minute (48 °C, from memory)."});
+        return;
+    }
+    if (f.heat->ambient)
+        w.note += "; the readings do not settle a rise: too few, too short, or hardly warmer";
+    f.figures.push_back(std::move(w));
+}
+
+void addStamps(const Context& c, Finding& f) {
+    std::string said;
+    for (const Mark& m : c.setup.marks) {
+        const char* words = m.what == Mark::What::Plugged     ? "plugged in"
+                            : m.what == Mark::What::Unplugged ? "unplugged"
+                            : m.what == Mark::What::Trip      ? "tripped"
+                            : m.what == Mark::What::Note      ? "noted"
+                            : m.what == Mark::What::Stop      ? "stopped"
+                                                              : nullptr;
+        if (words)
+            said += (said.empty() ? "" : "; ") + std::string(words) + " at " +
+                    showDuration(m.at * c.setup.clock.value()) + (m.text.empty() ? "" : ": " + m.text);
+    }
+    if (!said.empty()) {
+        f.figures.push_back(remark("stamped", said));
+        f.figures.back().key = "stamps";
+    }
+}
+
+void addWhereItWent(const Context& c, Finding& f) {
+    const Setup& s = c.setup;
+    if (s.device) {
+        std::optional<double> first, last;
+        for (const Mark& m : s.marks) {
+            if (m.what == Mark::What::DevicePercent && m.number) {
+                first = first ? *first : *m.number;
+                last = *m.number;
+            }
+        }
+        if (first && last && *last > *first && s.device->batteryWattHours) {
+            const Working stored = storedInDevice(*s.device, *first, *last, s.run);
+            f.figures.push_back(transferShare(stored, f.portWattHours));
+            f.figures.push_back(stored);
+            if (f.drain->complete())
+                f.figures.push_back(chargesPerBank(f.portWattHours, f.portWattHours, *first, *last, s.device->name));
+        }
+        if (s.device->inUseWatts) {
+            const Measured supply = f.portWattHours * Measured(3600.0 / std::max(1.0, f.drain->activeSeconds));
+            f.figures.push_back(balanceInUse(*s.device, supply).working);
+        }
+    }
+    if (s.target && s.target->ratedWattHours && s.rating) {
+        const double filled = (s.target->endPercent.value_or(100.0) - s.target->startPercent.value_or(0.0)) / 100.0;
+        Working w =
+            intoBank(filled, *s.target->ratedWattHours, s.rating->energy.value, s.target->chargingEfficiency, s.run);
+        w.note += "; into " + s.target->name;
+        f.drain->transferred = w.value;
+        f.figures.push_back(std::move(w));
+    }
+}
+
+} // namespace otterstone::kinds

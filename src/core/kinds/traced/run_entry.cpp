@@ -1,0 +1,21 @@
+#include "core/kinds/traced/observers.h"
+
+namespace otterstone::kinds {
+
+double loadOf(const Finding& f) {
+    return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower;
+}
+
+Observation ofRun(const RunEntry& r, What what, label::Way way) {
+    Observation o;
+    o.what = what;
+    o.way = way;
+    o.port = r.port;
+    o.run = r.run;
+    o.title = r.title;
+    o.charger = r.charger;
+    o.cable = r.cable;
+    return o;
+}
+
+} // namespace otterstone::kinds

@@ -1,0 +1,18 @@
+// A behaviour as it is written down: rows of cells under the columns of its kind (core/kinds/rows.h). Hands fill it in,
+// or the live bench does; the sums read nothing else, so that both ways come to one finding.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/records/kind.h"
+
+namespace otterstone::records {
+
+struct Sheet {
+    Kind kind = Kind::Survey;
+    std::vector<std::vector<std::string>> rows;
+    bool operator==(const Sheet&) const = default;
+};
+
+} // namespace otterstone::records

@@ -1,0 +1,41 @@
+// What a sheet is held against.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/label/label.h"
+#include "core/path/bottleneck.h"
+#include "core/path/meter.h"
+#include "core/quantity/measured.h"
+
+namespace otterstone::setup {
+
+struct Source {
+    std::string name;
+    path::Side side; ///< what it offers
+    std::optional<double> price;
+};
+
+struct Wire {
+    std::string name;
+    Amps limit{3.0};
+    std::optional<double> ohms; ///< loop
+    std::optional<double> price;
+};
+
+struct Facts {
+    std::string bank;
+    std::string run; ///< identity of the sheet's own errors
+    label::Label label;
+    path::Meter meter;                 ///< what the volts and amps were read with; may know no accuracy
+    std::optional<Measured> pathOhms;  ///< loop between the bank's port and where volts were read
+    std::optional<Measured> roundTrip; ///< of this bank, from its runs
+    std::vector<Source> chargers;
+    std::vector<Wire> cables;
+    std::optional<double> deviceWattHours; ///< battery of what was charged
+    std::string device;
+};
+
+} // namespace otterstone::setup
