@@ -1,5 +1,6 @@
 // The sheet of one bank.
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 
 #include "core/judgement/compare.h"
@@ -127,6 +128,20 @@ Section togetherSection(const together::BankFindings& f) {
     return s;
 }
 
+// Each figure once, and none that means nothing there: heat does not settle while a recharge tapers.
+std::vector<Working> figuresOnce(const kinds::Finding& f) {
+    std::vector<Working> all;
+    for (const Working& w : f.figures) {
+        const bool stands = std::any_of(all.begin(), all.end(), [&w](const Working& before) {
+            return !w.isText && before.shown() == w.shown() && before.formula == w.formula && before.point == w.point;
+        });
+        const bool settled = w.key == "heat_rise_k" || w.key == "heat_at_25_c";
+        if (!stands && !(settled && f.recharge && f.recharge->taperSeconds > 0.0))
+            all.push_back(w);
+    }
+    return all;
+}
+
 // `curve`: its power over time is shown, too.
 Section runSection(const RunSaid& r, bool curve) {
     Section s{id("run", r.run), r.title, {}};
@@ -147,7 +162,7 @@ Section runSection(const RunSaid& r, bool curve) {
             Picture{id("trace", r.run),
                     r.title + ": watts at the " + std::string(path::pointName(r.finding.point)) + " over time."});
     if (!r.finding.figures.empty())
-        s.blocks.emplace_back(figuresTable("run", r.finding.figures));
+        s.blocks.emplace_back(figuresTable("run", figuresOnce(r.finding)));
     Points remarks;
     for (const Warning& w : r.finding.warnings)
         remarks.items.push_back(w.text);
@@ -161,6 +176,7 @@ Section runSection(const RunSaid& r, bool curve) {
 // The six that are asked for first, of those that are known.
 Table figuresInShort(const evidence::Evidence& e) {
     constexpr std::size_t kShown = 6;
+    constexpr double kMinutesFrom = 1200.0; // s
     Table t{"short", {{"figure", "Figure"}, {"value", "Value", true}, {"condition", "Found"}}, {}, {}};
     const auto figures = judgement::figuresOf(e);
     for (const char* key : {"usable_gentle", "delivered_share", "round_trip", "recharge_80", "recharge_100",
@@ -170,6 +186,8 @@ Table figuresInShort(const evidence::Evidence& e) {
             continue;
         const judgement::Cell& c = at->second;
         Cell value = Cell::figure(*c.value);
+        if (c.value->unit == Unit::Second && c.value->value.value() >= kMinutesFrom)
+            value.text = showDuration(c.value->value.value()); // its seconds stand with its run
         if (c.atLeast)
             value.text = "≥ " + value.text;
         t.rows.push_back({Cell::words(judgement::figureKind(key)->words), std::move(value), Cell::words(c.condition)});
@@ -187,8 +205,11 @@ Points verdictsInShort(const judgement::Judged& judged) {
             if (row.verdict == verdict)
                 claims += (claims.empty() ? "" : "; ") + row.claim.words;
         }
-        if (!claims.empty())
-            p.items.push_back(judgement::verdictWords(verdict) + ": " + claims + ".");
+        if (claims.empty())
+            continue;
+        std::string words = judgement::verdictWords(verdict);
+        words.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(words.front())));
+        p.items.push_back(words + ": " + claims + ".");
     }
     return p;
 }

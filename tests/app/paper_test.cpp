@@ -82,6 +82,12 @@ private Q_SLOTS:
         QTest::newRow("at the document's end it may be") << stacked({80, -20}) << Edges{{0, 100}} << 0;
         QTest::newRow("headings that fill a page go down as they come")
             << stacked({-60, -60, 30}) << Edges{{0, 60}, {60, 150}} << 0;
+        Pieces parted = stacked({20, -10, 20, 30});
+        parted[1].newPage = true;
+        QTest::newRow("a part that begins a page") << parted << Edges{{0, 20}, {20, 80}} << 0;
+        parted = stacked({20, -10, 20, 30});
+        parted[2].newPage = true;
+        QTest::newRow("a heading before it stays behind") << parted << Edges{{0, 30}, {30, 80}} << 0;
         QTest::newRow("taller than a page")
             << stacked({20, 250, 30}) << Edges{{0, 20}, {20, 120}, {120, 220}, {220, 270}, {270, 300}} << 0;
         // 10 of head and 90 of rows on each page that goes on.

@@ -218,10 +218,17 @@ private Q_SLOTS:
                     }
                 }
                 QVERIFY(table || finding->figures.empty());
-                for (std::size_t k = 0; k < finding->figures.size(); ++k) {
-                    const Working& w = finding->figures[k];
+                for (const Working& w : finding->figures) {
                     const QString shown = QString::fromStdString(w.isText ? w.note : w.shown());
-                    QCOMPARE(QString::fromStdString(table->rows[k][1].text), shown);
+                    const auto says = [&](bool byName) {
+                        return std::any_of(table->rows.begin(), table->rows.end(), [&](const auto& row) {
+                            return row[1].text == shown.toStdString() && (!byName || row[0].text == w.label);
+                        });
+                    };
+                    if (!says(true)) { // stands there already by another name, or means nothing of a taper
+                        QVERIFY2(says(false) || (w.key.starts_with("heat_") && finding->recharge), w.label.c_str());
+                        continue;
+                    }
                     if (shown.isEmpty())
                         continue;
                     ++figures;

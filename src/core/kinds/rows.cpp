@@ -128,7 +128,7 @@ std::optional<double> Rows::temperature(std::string_view key) {
     const std::string written = text(key);
     if (written.empty())
         return std::nullopt;
-    const auto value = kinds::parseTemperature(written);
+    const auto value = parseTemperature(written);
     if (!value) {
         remark(key, value.error().code, value.error().text, value.error().mend);
         return std::nullopt;

@@ -12,7 +12,7 @@ namespace otterstone::records {
 struct PlannedRun {
     Id id = kNew;
     Id bank = kNew;
-    records::Kind kind = records::Kind::Drain;
+    Kind kind = Kind::Drain;
     std::string recipe; ///< key of one that ships; empty: by hand
     std::string claim;  ///< key of the claim it would settle; may be empty
     std::string words;

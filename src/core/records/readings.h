@@ -32,7 +32,7 @@ struct Counters {
 };
 /// Readings typed by hand, kept as typed so that they can be gone on with.
 struct Hand {
-    std::vector<records::HandRow> rows;
+    std::vector<HandRow> rows;
     trace::Between between = trace::Between::Joined;
     bool operator==(const Hand&) const = default;
 };

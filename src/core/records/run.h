@@ -38,7 +38,7 @@ struct Target {
 struct Run {
     Id id = kNew;
     Id bank = kNew;
-    records::Kind kind = records::Kind::Drain;
+    Kind kind = Kind::Drain;
     std::string title;
     std::string startedAt; ///< ISO 8601; empty when the log has no date
     std::optional<Id> charger, farCable, cable, meter, load, trigger, thermometer, device;
@@ -52,12 +52,12 @@ struct Run {
     std::string logName;
     std::size_t skippedLines = 0;
     std::optional<double> counterWattHours, counterAmpHours;
-    std::optional<records::Counters> countersOnly; ///< a run without a trace
+    std::optional<Counters> countersOnly; ///< a run without a trace
     std::optional<Hand> hand;
-    std::optional<records::Sheet> sheet; ///< of the kinds that have one
+    std::optional<Sheet> sheet; ///< of the kinds that have one
     std::vector<AlsoTrace> also;
     std::vector<std::pair<std::string, std::string>> logWarnings; ///< code, text: what the import said
-    std::vector<records::Mark> marks;
+    std::vector<Mark> marks;
     std::string notes;
     std::string recipe;  ///< of a run on the live bench: the recipe it followed, as JSON
     std::string stopped; ///< why that ended, as told

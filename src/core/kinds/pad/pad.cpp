@@ -90,10 +90,10 @@ void say(const Facts& facts, PadFinding& f) {
         said.figures.push_back(figure("watts_per_kelvin", "watts per kelvin", "slope of watts over °C",
                                       *f.wattsPerKelvin, Unit::Watt, "device"));
     }
-    if (f.hottest && *f.hottest > kinds::kHeldSurfaceCelsius)
+    if (f.hottest && *f.hottest > kHeldSurfaceCelsius)
         said.warnings.push_back({"hot_surface", "The device reached " + showNumber(*f.hottest, 3) +
                                                     " °C; a surface held for a minute or longer should stay below " +
-                                                    showNumber(kinds::kHeldSurfaceCelsius) +
+                                                    showNumber(kHeldSurfaceCelsius) +
                                                     " °C (IEC 62368-1, from memory)."});
     if (f.pad.devicePoints && !f.wire.devicePoints)
         said.warnings.push_back({"no_wire", "A run of the same device by wire would show what the pad costs."});

@@ -222,7 +222,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
             s += " " + counted(holes, "was", "were") + " not tried.";
     } else if (promised > 0) {
         s = "None of the promised tiers was tried.";
-    } else {
+    } else if (std::any_of(f.cells.begin(), f.cells.end(), tried)) {
         s = counted(static_cast<std::size_t>(std::count_if(f.cells.begin(), f.cells.end(), there)), "tier is",
                     "tiers are") +
             " there; the label promises none.";
@@ -261,7 +261,7 @@ std::string tierStateWords(TierState state, label::Way way) {
 
 SurveyFinding survey(const Sheet& sheet, const Facts& facts) {
     SurveyFinding f;
-    const std::size_t way = kinds::columnAt(sheet.kind, "way");
+    const std::size_t way = columnAt(sheet.kind, "way");
     Grid grid(facts, f.cells, std::any_of(sheet.rows.begin(), sheet.rows.end(), [way](const auto& row) {
                   return way < row.size() && row[way].starts_with("i");
               }));
