@@ -3,9 +3,9 @@
 
 #include "cli/commands.h"
 #include "cli/judgement_options.h"
+#include "core/evidence/observe.h"
 #include "core/judgement/hold.h"
 #include "core/kinds/observation.h"
-#include "core/evidence/observe.h"
 
 namespace otterstone::cli {
 

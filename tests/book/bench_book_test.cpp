@@ -10,8 +10,8 @@
 #include "book/store/schema.h"
 #include "book/store/sql.h"
 #include "book/store/together.h"
-#include "core/label/conflicts.h"
 #include "core/kinds/traced/hand.h"
+#include "core/label/conflicts.h"
 
 using namespace otterstone;
 using book::Book;

@@ -1,8 +1,8 @@
 // A run's details as a book's cell holds them, with the gear and the bank it was made with: read, set up, and worked
 // out on a short trace.
+#include "book/store/finding_store.h"
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
-#include "book/store/finding_store.h"
 #include "entry.h"
 #include "finite.h"
 

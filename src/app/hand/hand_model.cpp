@@ -30,7 +30,7 @@ QVariant HandModel::data(const QModelIndex& index, int role) const {
         return qs(text);
     if (role == Qt::TextAlignmentRole)
         return QVariant::fromValue(column + 1 == records::kHandColumns ? Qt::AlignLeft | Qt::AlignVCenter
-                                                                     : Qt::AlignRight | Qt::AlignVCenter);
+                                                                       : Qt::AlignRight | Qt::AlignVCenter);
     return {};
 }
 

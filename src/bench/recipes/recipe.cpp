@@ -3,9 +3,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "bench/recipes/builtin_recipes.h"
 #include "bench/instruments/json_fields.h"
 #include "bench/instruments/profile.h"
+#include "bench/recipes/builtin_recipes.h"
 #include "bench/runner/stops.h"
 #include "core/quantity/format.h"
 

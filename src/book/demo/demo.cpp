@@ -6,11 +6,11 @@
 #include <QFile>
 #include <nlohmann/json.hpp>
 
-#include "book/demo/demo_sheets.h"
 #include "book/demo/demo_scenario.h" // made by CMake from demo/scenario.json
+#include "book/demo/demo_sheets.h"
 #include "book/store/json_records.h"
-#include "core/model/bank_json.h"
 #include "core/kinds/traced/hand.h"
+#include "core/model/bank_json.h"
 
 namespace otterstone::book {
 

@@ -10,9 +10,9 @@
 #include <QSaveFile>
 #include <QTemporaryDir>
 
+#include "book/exchange/zip_folder.h"
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
-#include "book/exchange/zip_folder.h"
 #include "core/kinds/traced/json.h"
 #include "core/setup/method.h"
 #include "logs/csv.h"

@@ -18,11 +18,11 @@
 #include "book/names.h"
 #include "book/store/trace_store.h"
 #include "core/kinds/judge.h"
-#include "core/quantity/problem.h"
-#include "core/records/run.h"
-#include "core/records/planned.h"
-#include "core/setup/setup.h"
 #include "core/kinds/traced/finding.h"
+#include "core/quantity/problem.h"
+#include "core/records/planned.h"
+#include "core/records/run.h"
+#include "core/setup/setup.h"
 #include "logs/columns.h"
 
 namespace otterstone::book {

@@ -9,8 +9,8 @@
 #include "core/kinds/catalogue.h"
 #include "core/kinds/traced/json.h"
 #include "core/quantity/json_text.h"
-#include "core/together/bank_findings.h"
 #include "core/setup/method.h"
+#include "core/together/bank_findings.h"
 
 namespace otterstone::book {
 
@@ -39,7 +39,9 @@ std::optional<Measured> roundTripOf(Connection& c, const Bank& bank, const Bench
 } // namespace
 
 setup::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
-    return setup::factsOf(bank, run, bench, kinds::of(run.kind).also == Also::BanksRoundTrip ? roundTripOf(c, bank, bench) : std::nullopt);
+    return setup::factsOf(bank, run, bench,
+                          kinds::of(run.kind).also == Also::BanksRoundTrip ? roundTripOf(c, bank, bench)
+                                                                           : std::nullopt);
 }
 
 std::string cacheKey(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {

@@ -5,8 +5,8 @@
 
 #include "book/names.h"
 #include "book/store/sql.h"
-#include "core/records/run.h"
 #include "core/records/planned.h"
+#include "core/records/run.h"
 
 namespace otterstone::book {
 

@@ -62,7 +62,9 @@ Sheet surveyByHand(const Bank& bank, const label::Label& label, const Tools& too
             const auto tier = promised(label, bank.ports[k].name, volts);
             const Flow f = loaded(bench, k, volts, 0.1, tools);
             if (std::fabs(f.tierVolts - volts) > 0.3) {
-                kinds::addRow(sheet, {{"port", bank.ports[k].name}, {"way", "out"}, {"asked_v", showNumber(volts)}, {"offered", "no"}});
+                kinds::addRow(
+                    sheet,
+                    {{"port", bank.ports[k].name}, {"way", "out"}, {"asked_v", showNumber(volts)}, {"offered", "no"}});
                 continue;
             }
             const double a = tier ? tier->amps.value : 1.0;

@@ -3,11 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/evidence/observe.h"
 #include "core/judgement/compare.h"
 #include "core/kinds/observation.h"
 #include "core/label/label.h"
 #include "core/quantity/format.h"
-#include "core/evidence/observe.h"
 
 namespace otterstone::plan {
 
