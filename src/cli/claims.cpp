@@ -11,9 +11,12 @@ namespace otterstone::cli {
 
 int claims(const JudgementOptions& o) {
     return withBook(o, {o.bank}, [&](book::Book& book, const std::vector<records::Id>& ids) {
-        const auto evidence = book::gatherEvidence(book.path(), ids);
+        auto evidence = book::gatherEvidence(book.path(), ids);
         if (!evidence)
             return complain(evidence.error());
+        if (!o.labelBy.empty() && !setup::setAnswer(evidence->front().schools, "label_by", o.labelBy))
+            throw Wrong{{"bad_option", "--label-by", "“" + o.labelBy + "” is none of its schools.",
+                         "Write cells, came_out, rated_output or empty_load."}};
         const judgement::Judged judged = judgement::holdClaims(evidence->front());
         if (!o.json) {
             std::cout << judged.sentence << "\n";

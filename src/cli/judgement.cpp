@@ -242,6 +242,9 @@ void addJudgementCommands(CLI::App& app, int& code) {
     claimsOf->add_option("--bank", o.bank, "the bank")->required();
     claimsOf->add_flag("--all", o.all, "list also what is not tested, one by one");
     claimsOf->add_flag("--working", o.working, "print the sums as well");
+    claimsOf->add_option("--label-by", o.labelBy,
+                         "hold the label's Wh against this, whatever the house chose: cells, came_out, rated_output or "
+                         "empty_load");
     claimsOf->add_flag("--json", o.json, "print one JSON object");
     claimsOf->callback([&code] { code = claims(o); });
     auto* seen = app.add_subcommand("observations", "List what was seen of banks, whatever run saw it");

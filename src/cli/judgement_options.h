@@ -16,7 +16,7 @@ using nlohmann::json;
 
 struct JudgementOptions {
     bool json = false, all = false, figures = false, bundle = false, publish = false, working = false;
-    std::string book, out, purpose, show, days;
+    std::string book, out, purpose, show, days, labelBy;
     std::vector<std::string> banks, needs;
     std::string bank;
 };

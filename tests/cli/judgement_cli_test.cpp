@@ -89,6 +89,41 @@ private Q_SLOTS:
     }
 
     // Settled first; what is not tested is one line, until all is wanted.
+    void the_label_is_held_by_the_school_that_is_asked_for_data() {
+        QTest::addColumn<QString>("school");
+        QTest::addColumn<QString>("verdict");
+        QTest::addColumn<QString>("condition");
+        QTest::newRow("the house's") << ""
+                                     << "too close to call"
+                                     << "between what goes in and what comes out";
+        QTest::newRow("cells") << "cells"
+                               << "too close to call"
+                               << "between what goes in and what comes out";
+        QTest::newRow("what came out") << "came_out"
+                                       << "falls short"
+                                       << "by what came out of the port";
+        QTest::newRow("rated output") << "rated_output"
+                                      << "meets"
+                                      << "by the rated output";
+    }
+    void the_label_is_held_by_the_school_that_is_asked_for() {
+        QFETCH(QString, school);
+        QFETCH(QString, verdict);
+        QFETCH(QString, condition);
+        QStringList asked{"claims", book_, "--bank", "Cobble 10", "--json"};
+        if (!school.isEmpty())
+            asked << "--label-by" << school;
+        const QJsonObject row = cli(asked).json()["claims"].toArray().first().toObject();
+        QCOMPARE(row["key"].toString(), QStringLiteral("energy"));
+        QCOMPARE(row["verdict"].toString(), verdict);
+        QCOMPARE(row["condition"].toString(), condition);
+        QCOMPARE(row["seen"].toArray().size(), 3); // the other schools
+    }
+    void an_unknown_school_of_the_label_is_refused() {
+        const Run r = cli({"claims", book_, "--bank", "Cobble 10", "--label-by", "weight"});
+        QCOMPARE(r.code, 2);
+        QVERIFY(r.errors.contains("none of its schools"));
+    }
     void claims_tell_what_is_open_in_one_line() {
         const QByteArray text = cli({"claims", book_, "--bank", "Menhir 27"}).out;
         QVERIFY2(text.contains(" not tested: ") && text.contains(" would settle ") && text.contains("--all"), text);
