@@ -161,6 +161,32 @@ private Q_SLOTS:
             codes += QString::fromStdString(c.code);
         QCOMPARE(codes, code);
     }
+    void ports_of_any_name_stand_together_data() {
+        QTest::addColumn<QString>("written");
+        QTest::addColumn<QString>("shown"); // empty: refused
+        QTest::newRow("one word") << "C1 45 W + A 15 W"
+                                  << "C1 45 W + A 15 W";
+        QTest::newRow("two words") << "USB C 45 W + Pad 2 15 W"
+                                   << "USB C 45 W + Pad 2 15 W";
+        QTest::newRow("no unit, no space") << "Front USB A 10 + C1 45W"
+                                           << "Front USB A 10 W + C1 45 W";
+        QTest::newRow("half watts") << "Pad one 7.5 W + C1 20 W"
+                                    << "Pad one 7.5 W + C1 20 W";
+        QTest::newRow("watts alone") << "45 W + A 15 W"
+                                     << "";
+        QTest::newRow("a name alone") << "USB C + A 15 W"
+                                      << "";
+        QTest::newRow("amperes") << "USB C 3 A + A 15 W"
+                                 << "";
+        QTest::newRow("nothing given") << "USB C 0 W + A 15 W"
+                                       << "";
+    }
+    void ports_of_any_name_stand_together() {
+        QFETCH(QString, written);
+        QFETCH(QString, shown);
+        const auto read = label::parseShared(written.toStdString(), "test");
+        QCOMPARE(read ? QString::fromStdString(label::showShared(*read)) : QString(), shown);
+    }
     void the_flight_class_of_each_follows_its_energy_data() { fill(); }
     void the_flight_class_of_each_follows_its_energy() {
         const double rated = label::ratedEnergy(labelOf(kHonest[row()]))->energy.value;

@@ -258,6 +258,13 @@ Judged holdClaims(const Evidence& e) {
         Held row;
         row.claim = std::move(claim);
         kHolders[static_cast<std::size_t>(row.claim.kind)].second(c, row);
+        // The same seen twice is told once.
+        std::vector<std::string> once;
+        for (std::string& line : row.seen) {
+            if (std::find(once.begin(), once.end(), line) == once.end())
+                once.push_back(std::move(line));
+        }
+        row.seen = std::move(once);
         // Several that speak of it stand side by side in its sum.
         for (const std::string& line : row.seen) {
             if (row.finding && row.seen.size() > 1)

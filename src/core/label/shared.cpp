@@ -22,16 +22,18 @@ std::vector<std::string_view> pieces(std::string_view text, std::string_view div
     return all;
 }
 
-// "C1 45 W": the name is the first word, the watts the number behind it.
+// "C1 45 W", "Pad 2 15 W": the last number is the watts, all before it the name.
 std::optional<SharedLimit::Part> readPart(std::string_view text) {
-    const std::size_t space = text.find(' ');
+    const std::size_t digit = text.find_last_of("0123456789");
+    const std::size_t space = digit == std::string_view::npos ? digit : text.find_last_of(' ', digit);
     if (space == std::string_view::npos)
         return std::nullopt;
+    const std::string_view name = trimmed(text.substr(0, space));
     const auto numbers = scanPrinted(text.substr(space));
-    if (numbers.size() != 1 || numbers.front().high <= 0.0 ||
+    if (name.empty() || numbers.size() != 1 || numbers.front().high <= 0.0 ||
         (numbers.front().unit != "w" && !numbers.front().unit.empty()))
         return std::nullopt;
-    return SharedLimit::Part{std::string(text.substr(0, space)), Watts(numbers.front().high)};
+    return SharedLimit::Part{std::string(name), Watts(numbers.front().high)};
 }
 
 } // namespace
