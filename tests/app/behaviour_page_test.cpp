@@ -8,15 +8,19 @@
 #include <QListWidget>
 #include <QPainter>
 #include <QPdfWriter>
+#include <QPushButton>
 #include <QSignalSpy>
 
 #include "app/behaviour/behaviour_view.h"
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sheet_model.h"
+#include "app/gear/gear_panel.h"
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
+#include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
+#include "app/widgets/figure_button.h"
 #include "app/widgets/typing_grid.h"
 #include "book/exchange/bundle.h"
 #include "core/kinds/matrix/matrix.h"
@@ -137,6 +141,51 @@ private Q_SLOTS:
         grid->setFocus();
         type(QStringLiteral("two"), Qt::Key_Return);
         QVERIFY(says(view(), QStringLiteral("row 1, Alone A")));
+    }
+    // A sheet has no ribbon: its gear is chosen beside it, and its ± is then the meter's.
+    void a_sheet_names_its_gear() {
+        window_->shelf()->select(bankNamed("Cobble 10"));
+        QTest::keyClick(window_.get(), Qt::Key_1, Qt::ControlModifier | Qt::AltModifier);
+        view()->model()->paste(view()->model()->index(0, 0), QStringLiteral("C\tout\t5\tyes\t3\t4.94\n"));
+        const auto shown = [&] {
+            QStringList all;
+            for (auto* figure : view()->findChildren<FigureButton*>())
+                all << figure->accessibleName();
+            return all.join(QLatin1Char('\n'));
+        };
+        const auto button = [&](const QString& begins) {
+            for (auto* b : window_->aboutPanel()->findChildren<QPushButton*>()) {
+                if (b->isVisible() && b->text().startsWith(begins))
+                    return b;
+            }
+            return static_cast<QPushButton*>(nullptr);
+        };
+        const QString before = shown();
+        const auto choose = [&](const QString& piece, const QString& name) {
+            QTest::keyClick(window_.get(), Qt::Key_T, Qt::ControlModifier);
+            QPushButton* open = button(piece + QStringLiteral("…"));
+            QVERIFY2(open, qPrintable(piece));
+            open->click();
+            QComboBox* box = window_->gearPanel()->piece();
+            QTRY_VERIFY(box->isVisible());
+            const int at = box->findText(name);
+            QVERIFY2(at >= 0, qPrintable(name));
+            box->setCurrentIndex(at);
+            Q_EMIT box->activated(at);
+        };
+        choose(QStringLiteral("Meter"), QStringLiteral("Bench meter"));
+        choose(QStringLiteral("Cable"), QStringLiteral("Grey 1 m"));
+        QTRY_VERIFY2(shown() != before && shown().contains(QStringLiteral("±")), qPrintable(shown()));
+        QTest::keyClick(window_.get(), Qt::Key_T, Qt::ControlModifier);
+        QTRY_VERIFY(button(QStringLiteral("Meter: Bench meter")) && button(QStringLiteral("Cable: Grey 1 m")));
+        for (const char* piece : {"Charger", "Load", "Device", "Trigger", "Thermometer"})
+            QVERIFY2(button(QString::fromLatin1(piece)), piece);
+        // A run with a trace has its path on the ribbon.
+        for (const records::Run& r : book().runs(bankNamed("Cobble 10"))) {
+            if (r.kind == records::Kind::Drain)
+                window_->aboutPanel()->open(r.id);
+        }
+        QVERIFY(!button(QStringLiteral("Meter")) && button(QStringLiteral("Thermometer")));
     }
     void words_are_completed_and_rows_can_be_pasted() {
         window_->shelf()->select(bankNamed("Pebble 5"));

@@ -10,6 +10,7 @@
 
 #include "app/runs/ribbon_model.h"
 #include "app/theme.h"
+#include "app/widgets/flow_layout.h"
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/parse.h"
 
@@ -51,25 +52,39 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     wrong_->setObjectName(QStringLiteral("problem"));
     wrong_->setWordWrap(true);
     all->addWidget(wrong_);
-    auto* traces = new QLabel(tr("Traces of this run"));
-    traces->setFont(app::font(1.0, QFont::DemiBold));
-    all->addWidget(traces);
-    all->addLayout(traces_);
+    const auto heading = [](const QString& text) {
+        auto* label = new QLabel(text);
+        label->setFont(app::font(1.0, QFont::DemiBold));
+        return label;
+    };
+    ofTraces_ = new QWidget;
+    auto* traces = new QVBoxLayout(ofTraces_);
+    traces->setContentsMargins(0, 0, 0, 0);
+    traces->addWidget(heading(tr("Traces of this run")));
+    traces->addLayout(traces_);
     auto* more = new QPushButton(tr("Add a trace read at another point…"));
     more->setToolTip(tr("A second meter around a cable, a wall meter, input and output at once"));
-    all->addWidget(more, 0, Qt::AlignLeft);
-    auto* gear = new QHBoxLayout;
-    for (const auto& [words, piece] : {std::pair{tr("Device…"), &records::Run::device},
-                                       {tr("Trigger…"), &records::Run::trigger},
-                                       {tr("Thermometer…"), &records::Run::thermometer}}) {
-        auto* button = new QPushButton(words);
+    traces->addWidget(more, 0, Qt::AlignLeft);
+    all->addWidget(ofTraces_);
+    all->addWidget(heading(tr("Gear of this run")));
+    auto* gear = new QWidget;
+    auto* flow = new FlowLayout(gear, kGrid);
+    using records::Run;
+    for (const auto& [words, piece, onRibbon] : {std::tuple{tr("Meter"), &Run::meter, true},
+                                                 {tr("Cable"), &Run::cable, true},
+                                                 {tr("Charger"), &Run::charger, true},
+                                                 {tr("Load"), &Run::load, true},
+                                                 {tr("Device"), &Run::device, false},
+                                                 {tr("Trigger"), &Run::trigger, false},
+                                                 {tr("Thermometer"), &Run::thermometer, false}}) {
+        auto* button = new QPushButton;
         button->setObjectName(QStringLiteral("quiet"));
-        gear->addWidget(button);
+        flow->addWidget(button);
+        gear_.push_back({button, piece, words, onRibbon});
         connect(button, &QPushButton::clicked, this,
                 [this, place = placeOf(piece)] { Q_EMIT gearWanted(run_, place); });
     }
-    gear->addStretch();
-    all->addLayout(gear);
+    all->addWidget(gear);
     all->addStretch();
     setFocusProxy(title_);
     connect(more, &QPushButton::clicked, this, [this] { Q_EMIT traceWanted(run_); });
@@ -140,7 +155,21 @@ void AboutPanel::fill() {
         put(targetEfficiency_,
             run->target->efficiency ? qs(showNumber(run->target->efficiency->value * 100.0)) : QString());
     }
+    ofTraces_->setVisible(!run->sheet || run->hasTrace());
     fillTraces(*run);
+    fillGear(*run);
+}
+
+// "Meter: Bench meter"; of a sheet all, as no ribbon shows its path.
+void AboutPanel::fillGear(const records::Run& run) {
+    const auto all = session_.book().gear();
+    for (const Piece& p : gear_) {
+        p.button->setVisible(run.sheet || !p.onRibbon);
+        const auto at =
+            std::find_if(all.begin(), all.end(), [&](const records::Gear& g) { return run.*p.piece == g.id; });
+        p.button->setText(at == all.end() ? p.words + QStringLiteral("…")
+                                          : QStringLiteral("%1: %2").arg(p.words, qs(at->name)));
+    }
 }
 
 void AboutPanel::fillTraces(const records::Run& run) {

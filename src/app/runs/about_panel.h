@@ -10,6 +10,7 @@ class QComboBox;
 class QFormLayout;
 class QLabel;
 class QLineEdit;
+class QPushButton;
 class QVBoxLayout;
 
 namespace otterstone::app {
@@ -22,7 +23,7 @@ public:
     void open(records::Id run);
 
 Q_SIGNALS:
-    /// A stretch that the ribbon does not show: trigger, thermometer, device.
+    /// A stretch that no ribbon shows: trigger, thermometer, device, and of a sheet all.
     void gearWanted(long long run, int place);
     void traceWanted(long long run);
 
@@ -30,6 +31,14 @@ private:
     void fill();
     void keep();
     void fillTraces(const records::Run& run);
+    void fillGear(const records::Run& run);
+
+    struct Piece {
+        QPushButton* button;
+        std::optional<records::Id> records::Run::*piece;
+        QString words;
+        bool onRibbon; ///< of a run with a trace
+    };
 
     BookSession& session_;
     records::Id run_ = records::kNew;
@@ -38,7 +47,9 @@ private:
     QComboBox *port_, *point_, *target_;
     QCheckBox *settling_, *display_;
     QLabel* wrong_;
+    QWidget* ofTraces_;
     QVBoxLayout* traces_;
+    std::vector<Piece> gear_;
 };
 
 } // namespace otterstone::app

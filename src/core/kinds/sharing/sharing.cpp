@@ -94,7 +94,9 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
                                                         " W together, more than the printed total of " +
                                                         showNumber(facts.label.totalWatts->value, 3) + " W."});
     }
-    said.figures.insert(said.figures.begin(), std::move(total));
+    // A total of some of the ports is none.
+    if (std::all_of(r.ports.begin(), r.ports.end(), [](const SharedPort& p) { return p.togetherWatts.has_value(); }))
+        said.figures.insert(said.figures.begin(), std::move(total));
     if (r.fairness)
         said.figures.push_back(figure("fairness:" + r.name, "evenness (" + title + ")", "(Σ kept)² ÷ (n Σ kept²)",
                                       Measured(*r.fairness), Unit::None, "bank out",

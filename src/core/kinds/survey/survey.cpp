@@ -149,14 +149,18 @@ std::string tryWords(const SurveyCell& c, const Try& t) {
     return s + (t.note.empty() ? "" : " (" + t.note + ")");
 }
 
-Working cellFigure(const SurveyCell& c) {
+Working cellFigure(const SurveyCell& c, const Facts& facts) {
     const auto tolerance = c.in ? std::nullopt : label::toleranceAt(c.port, c.tierVolts);
     Working w = figure((c.in ? "in:" : "tier:") + c.port + ":" + showNumber(c.tierVolts), cellWords(c), "",
                        Measured(0.0), Unit::Watt, c.in ? "bank in" : "bank out", tierStateWords(c.state, c.way()));
     if (!c.handshake.empty())
         w.note += "; " + c.handshake;
     if (c.volts && c.amps && *c.amps >= kLittle) {
-        w.value = Measured(*c.volts * *c.amps);
+        Measured volts = meteredVolts(*c.volts, 0.0, facts);
+        if (facts.pathOhms && !c.in) // they are at the port already; the path's doubt is theirs
+            volts = volts + Measured(*c.amps) * (*facts.pathOhms - Measured(facts.pathOhms->value()));
+        w.value = volts * meteredAmps(*c.amps, 0.0, facts);
+        w.partialDoubt = !facts.meter.accuracyKnown();
         w.formula = showNumber(*c.volts, 4) + " V × " + showNumber(*c.amps, 3) + " A";
     } else {
         w.isText = true;
@@ -241,7 +245,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
              "Volts are as read; the cable between port and meter is not known, so the port itself may stand higher."});
     for (const SurveyCell& c : f.cells) {
         if (tried(c))
-            f.said.figures.push_back(cellFigure(c));
+            f.said.figures.push_back(cellFigure(c, facts));
     }
 }
 
