@@ -133,7 +133,8 @@ std::vector<Working> figuresOnce(const kinds::Finding& f) {
     std::vector<Working> all;
     for (const Working& w : f.figures) {
         const bool stands = std::any_of(all.begin(), all.end(), [&w](const Working& before) {
-            return !w.isText && before.shown() == w.shown() && before.formula == w.formula && before.point == w.point;
+            return !w.isText && !w.formula.empty() && before.shown() == w.shown() && before.formula == w.formula &&
+                   before.point == w.point;
         });
         const bool settled = w.key == "heat_rise_k" || w.key == "heat_at_25_c";
         if (!stands && !(settled && f.recharge && f.recharge->taperSeconds > 0.0))

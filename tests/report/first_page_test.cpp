@@ -66,6 +66,20 @@ Material material() {
     RunSaid& drain = add(2, "Gentle", found(Kind::Drain, 5.0, 1.0, 6.6));
     drain.where = "at C, in 20 °C";
     drain.notes = {"the cable was the long one"};
+    // Two figures of one value and no sum are two figures.
+    kinds::Finding two = found(Kind::Drain, 5.0, 2.0, 3.0);
+    Working one;
+    one.label = "bulk";
+    one.value = Measured(100.0);
+    one.unit = Unit::Second;
+    Working other = one;
+    other.label = "wait";
+    two.figures = {one, other};
+    RunSaid& fourth = b.runs.emplace_back();
+    fourth.run = 4;
+    fourth.title = "Two";
+    fourth.startedAt = "2026-04-04T08:00:00";
+    fourth.finding = two;
     kinds::Finding none;
     none.kind = Kind::Survey;
     none.sentence = "Nothing can be said of this run yet: no row says enough.";
@@ -108,7 +122,7 @@ private Q_SLOTS:
         const std::string text = all(first);
         for (const char* words :
              {"Lent by the hut.", "Meets: C takes 18 W.", "Too close to call: 37 Wh in the cells.",
-              "How it was measured: 3 runs from 2026-04-01 to 2026-04-03, read with Bench meter (volts 0.1%+3mV).",
+              "How it was measured: 4 runs from 2026-04-01 to 2026-04-04, read with Bench meter (volts 0.1%+3mV).",
               " not tested: "})
             QVERIFY2(text.find(words) != std::string::npos, (words + ("\nis not in\n" + text)).c_str());
         QVERIFY2(text.find("Grey") == std::string::npos, text.c_str()); // a cable reads nothing
@@ -144,6 +158,7 @@ private Q_SLOTS:
             }
             return text;
         };
+        QCOMPARE(labels("run:4"), std::string("bulk\nwait\n"));
         QVERIFY(labels("run:1").find("settled") == std::string::npos); // it was tapering
         QVERIFY2(labels("run:2").find("settled") != std::string::npos, labels("run:2").c_str());
     }

@@ -93,6 +93,14 @@ private Q_SLOTS:
         QVERIFY(QFile::copy(demo_, other_));
     }
 
+    // A load that only drew read nothing, and is not told among what read.
+    void what_read_is_told_apart_from_what_drew() {
+        std::map<std::string, bool> reads;
+        for (const GearSaid& g : materialOf({bankNamed("Cobble 10")}).gear)
+            reads[g.name] = g.reads;
+        QVERIFY(reads.at("Bench meter"));
+        QVERIFY(!reads.at("Load box 150") && !reads.at("Grey 1 m"));
+    }
     void hostile_names_come_through_unharmed_data() {
         QTest::addColumn<QString>("name");
         QTest::newRow("a script") << "<script>alert(1)</script>";

@@ -126,8 +126,13 @@ kinds::Finding findingOf(Connection& c, const Bank& bank, const Run& run, const 
     return none;
 }
 
+// Gear of the runs, and what of it read them: a load that only drew read nothing.
+struct Used {
+    std::set<Id> all, read;
+};
+
 report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidence::Evidence& evidence,
-                                  const Bench& bench, std::set<Id>& used) {
+                                  const Bench& bench, Used& used) {
     report::BankMaterial m;
     m.evidence = evidence;
     m.notes = bank.notes;
@@ -136,11 +141,17 @@ report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidenc
                           whereOf(run), notesOf(run), findingOf(c, bank, run, bench)});
         for (const Stretch& s : kStretches) {
             if (const auto id = run.*(s.piece))
-                used.insert(*id);
+                used.all.insert(*id);
         }
+        for (const auto& reader : {run.meter, run.thermometer})
+            used.read.insert(reader.value_or(kNew));
+        if (!run.meter && run.point == path::Point::Load)
+            used.read.insert(run.load.value_or(kNew));
         for (const AlsoTrace& t : run.also) {
-            if (t.meter)
-                used.insert(*t.meter);
+            if (t.meter) {
+                used.all.insert(*t.meter);
+                used.read.insert(*t.meter);
+            }
         }
     }
     std::stable_sort(m.runs.begin(), m.runs.end(),
@@ -187,14 +198,14 @@ Result<report::Material> gatherMaterial(const QString& path, const std::vector<I
         report::Material m;
         m.at = at;
         m.schools = bench.schools;
-        std::set<Id> used;
+        Used used;
         for (const evidence::Evidence& e : *evidence) {
             if (const auto bank = loadBank(c, e.bank))
                 m.banks.push_back(bankMaterial(c, *bank, e, bench, used));
         }
         for (const Gear& g : bench.gear) {
-            if (used.contains(g.id))
-                m.gear.push_back({g.name, gearKey(g.kind), stated(g), g.reads() || g.kind == GearKind::Thermometer});
+            if (used.all.contains(g.id))
+                m.gear.push_back({g.name, gearKey(g.kind), stated(g), used.read.contains(g.id)});
         }
         if (m.banks.size() > 1) {
             const Choices choices = choicesOf(loadChoice(c, "purpose"), loadChoice(c, "needs"));

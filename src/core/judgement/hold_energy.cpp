@@ -27,15 +27,17 @@ std::vector<Sample> completeDrains(const Evidence& e) {
     return drains;
 }
 
-// Those within 5 % of the gentlest load, which lose least.
-std::vector<Sample> gentlestDrains(const Evidence& e) {
-    double gentlest = std::numeric_limits<double>::infinity();
-    for (const RunEntry& r : e.runs) {
-        if (completeDrain(r) && !r.settling)
-            gentlest = std::min(gentlest, loadOf(r));
-    }
+// Those within 5 % of the load at which most came out: very light loads lose by the bank's own draw, heavy ones by
+// resistance.
+std::vector<Sample> bestDrains(const Evidence& e) {
     std::vector<Sample> drains = completeDrains(e);
-    std::erase_if(drains, [&](const Sample& s) { return loadOf(*runOf(e, s.run)) > 1.05 * gentlest; });
+    const auto most = std::max_element(drains.begin(), drains.end(), [](const Sample& a, const Sample& b) {
+        return a.working.value.value() < b.working.value.value();
+    });
+    if (most == drains.end())
+        return drains;
+    const double load = loadOf(*runOf(e, most->run));
+    std::erase_if(drains, [&](const Sample& s) { return std::fabs(loadOf(*runOf(e, s.run)) / load - 1.0) > 0.05; });
     return drains;
 }
 
@@ -101,7 +103,7 @@ void byCells(const Case& c, Held& row) {
 // What came out of the port, full to empty, as if nothing might be lost on the way.
 void byCameOut(const Case& c, Held& row) {
     row.next = {records::Kind::Drain, "gentle-drain", "A gentle drain from full until it shuts off."};
-    const std::vector<Sample> drains = gentlestDrains(c.e);
+    const std::vector<Sample> drains = bestDrains(c.e);
     if (drains.empty())
         return notTested(row, "no complete drain");
     decideRow(row, pool(drains));
@@ -141,12 +143,20 @@ void byEmptyLoad(const Case& c, Held& row) {
         return notTested(row, "no complete drain");
     if (curve->loads() < 2)
         return notTested(row, "the usable curve rests on one load alone");
+    // Without a recharge above it the curve leans on the label's own Wh, and would be held against itself.
+    if (std::none_of(c.e.runs.begin(), c.e.runs.end(), [&](const RunEntry& r) {
+            return r.finding.recharge && r.finding.recharge->endOfCharge &&
+                   r.finding.recharge->untilEndWattHours.value() >= (1.0 - 1e-9) * curve->most();
+        })) {
+        row.next = {records::Kind::Recharge, "recharge-to-taper", "A recharge from empty until the power stays low."};
+        return notTested(row, "no recharge bounds the usable curve, which then leans on the label itself");
+    }
     Working w;
     w.key = "empty_load_wh";
     w.label = "E₀ of the usable curve";
     w.value = curve->emptyLoad();
     w.unit = Unit::WattHour;
-    w.point = "cells";
+    w.point = "bank out, at no load";
     w.formula = curve->inWords();
     Pooled found{std::move(w), std::nullopt, {}};
     for (const together::UsablePoint& p : curve->points())
