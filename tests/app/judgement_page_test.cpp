@@ -99,6 +99,39 @@ private Q_SLOTS:
         QCOMPARE(window_->runPage()->run(), run);
         QVERIFY(window_->runPage()->isVisible());
     }
+    // The label's Wh are judged by the school that is chosen in the verdict's own sum.
+    void another_school_of_the_labels_energy_is_made_the_houses_and_undone() {
+        QVERIFY(claimsOf("Cobble 10"));
+        // The table is made anew with each answer of the book.
+        const auto energy = [&]() -> const judgement::Held* {
+            ClaimsTable* table = window_->findingsPage()->claims();
+            for (int r = 0; table && r < table->rowCount(); ++r) {
+                table->setCurrentCell(r, 0);
+                if (table->current() && table->current()->claim.key == "energy")
+                    return table->current();
+            }
+            return nullptr;
+        };
+        QVERIFY(energy() && energy()->verdict == Verdict::TooClose);
+        QTest::keyClick(window_->findingsPage()->claims(), Qt::Key_Space);
+        const auto press = [&](const QString& begins) {
+            for (auto* b : window_->drawer()->findChildren<QPushButton*>()) {
+                if (b->isVisible() && (b->accessibleName().startsWith(begins) || b->text().startsWith(begins))) {
+                    b->click();
+                    return true;
+                }
+            }
+            return false;
+        };
+        QTRY_VERIFY(says(window_->drawer(), QStringLiteral("Testers disagree: the label's Wh by")));
+        QVERIFY(press(QStringLiteral("what came out of the port")));
+        QTRY_VERIFY(press(QStringLiteral("Make it the house's choice")));
+        QCOMPARE(book().schools().labelBy, setup::LabelBy::CameOut);
+        QTRY_VERIFY(energy() && energy()->verdict == Verdict::FallsShort);
+        QCOMPARE(energy()->claim.condition, std::string("by what came out of the port"));
+        QVERIFY(window_->session().history().undo().has_value());
+        QTRY_VERIFY(energy() && energy()->verdict == Verdict::TooClose);
+    }
     void what_is_not_settled_goes_into_the_plan_and_starts_from_there() {
         ClaimsTable* table = claimsOf("Menhir 27");
         QVERIFY(table);

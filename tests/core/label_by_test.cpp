@@ -112,6 +112,8 @@ private Q_SLOTS:
         QVERIFY2(row->why.find(why.toStdString()) != std::string::npos, row->why.c_str());
         // A school that is not the default is named in the row, and the others stand beside it.
         QCOMPARE(row->claim.condition.starts_with("by "), school != QStringLiteral("cells"));
+        QCOMPARE(row->claim.words.ends_with(" Wh, " + row->claim.condition), school != QStringLiteral("cells"));
+        QCOMPARE(row->claim.words.ends_with(" Wh in the cells"), school == QStringLiteral("cells"));
         QVERIFY(!row->seen.empty());
         for (const std::string& seen : row->seen)
             QVERIFY2(seen.starts_with("by "), seen.c_str());
@@ -119,6 +121,8 @@ private Q_SLOTS:
             QCOMPARE(row->finding->school, school.toStdString());
             QCOMPARE(row->finding->question, std::string("label_by"));
             QCOMPARE(row->finding->others.size(), row->seen.size());
+            for (const Working& other : row->finding->others) // each can be made the house's choice
+                QVERIFY(other.question == "label_by" && other.school != school.toStdString());
         }
     }
 };

@@ -99,7 +99,8 @@ void WorkingDrawer::addSchools() {
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, 0, kGrid);
     column->setSpacing(2);
-    column->addWidget(text(tr("Testers disagree: %1").arg(qs(q.words).toLower()), app::font(0.92), true));
+    column->addWidget(text(tr("Testers disagree: %1").arg(qs(q.words.substr(0, 1)).toLower() + qs(q.words.substr(1))),
+                           app::font(0.92), true));
     for (const Working& w : schools_) {
         for (const setup::Answer& a : q.answers) {
             if (a.key != w.school)

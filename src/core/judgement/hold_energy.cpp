@@ -174,12 +174,16 @@ void holdEnergy(const Case& c, Held& row) {
     std::vector<Held> all(question.answers.size(), row);
     for (std::size_t k = 0; k < all.size(); ++k) {
         kBy[k](c, all[k]);
-        if (all[k].finding)
+        if (all[k].finding) {
+            all[k].finding->question = question.key;
             all[k].finding->school = question.answers[k].key;
+        }
     }
     row = all[chosen];
-    if (chosen != 0)
+    if (chosen != 0) { // another school does not speak of the cells
         row.claim.condition = "by " + question.answers[chosen].words;
+        row.claim.words = showNumber(*row.claim.limits.low, 4) + " Wh, " + row.claim.condition;
+    }
     for (std::size_t k = 0; k < all.size(); ++k) {
         if (k == chosen || !all[k].finding)
             continue;
@@ -187,8 +191,6 @@ void holdEnergy(const Case& c, Held& row) {
         if (row.finding)
             row.finding->others.push_back(*all[k].finding);
     }
-    if (row.finding)
-        row.finding->question = question.key;
 }
 
 // Charge through the port on the printed voltage, of the gentlest drains there.
