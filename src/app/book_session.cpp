@@ -136,6 +136,27 @@ Result<void> BookSession::changeRun(const records::Run& after, const QString& wh
     return history_.perform({what, saving(*book_, after), saving(*book_, *before)});
 }
 
+Result<void> BookSession::changeRuns(const std::vector<records::Run>& after, const QString& what) {
+    std::vector<records::Run> before;
+    for (const records::Run& r : after) {
+        if (auto was = book_->run(r.id); was && !was->open)
+            before.push_back(std::move(*was));
+    }
+    const auto all = [this](std::vector<records::Run> runs) {
+        return [this, runs = std::move(runs)]() -> Result<void> {
+            for (const records::Run& r : runs) {
+                if (auto saved = book_->save(r); !saved)
+                    return tl::unexpected(saved.error());
+            }
+            return {};
+        };
+    };
+    if (before.size() != after.size())
+        return otterstone::problem("run_is_open", "", "one of these runs is still being captured.",
+                                   "Try again when it has ended.");
+    return after.empty() ? Result<void>{} : history_.perform({what, all(after), all(before)});
+}
+
 Result<void> BookSession::removeRun(records::Id id) {
     return history_.perform({tr("remove a run"), [this, id] { return book_->setRunRemoved(id, true); },
                              [this, id] { return book_->setRunRemoved(id, false); }});

@@ -49,6 +49,8 @@ public:
     Result<void> changeBank(const records::Bank& after);
     Result<void> removeBank(records::Id id);
     Result<void> changeRun(const records::Run& after, const QString& what);
+    /// Several at once, undone at once.
+    Result<void> changeRuns(const std::vector<records::Run>& after, const QString& what);
     Result<void> removeRun(records::Id id);
     /// Works out anew every run that uses it; rippled() then says what changed, also after undo.
     Result<void> changeGear(const records::Gear& after);

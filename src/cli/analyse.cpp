@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "cli/marks.h"
 #include "cli/options.h"
 #include "core/kinds/traced/hand.h"
 #include "core/kinds/traced/json.h"
@@ -23,35 +24,6 @@ void readPair(const std::string& text, const char* option, std::map<logs::Role, 
                          (std::string_view(option) == "--unit" ? "volts=mV" : "volts=VBUS or volts=2") +
                          "; known are time, date, volts, amps, watts, temperature, percent, energy and charge."}};
     into[*role] = text.substr(equals + 1);
-}
-
-// "percent@3600=45" or "trip@1h=heat": what was stamped when.
-records::Mark readMark(const std::string& text) {
-    const std::size_t at = text.find('@');
-    const std::size_t equals = text.find('=');
-    const auto what = records::markFromKey(text.substr(0, at));
-    if (at == std::string::npos || !what)
-        throw Wrong{
-            {"bad_option", "--mark", "“" + text + "” is not understood.",
-             "Write it like percent@1h12=45; known are percent, leds, plugged, unplugged, temperature, trip, estimate, device_percent and note."}};
-    records::Mark m;
-    m.what = *what;
-    m.at = timeOption(text.substr(at + 1, equals == std::string::npos ? equals : equals - at - 1), "--mark");
-    const std::string value = equals == std::string::npos ? std::string() : text.substr(equals + 1);
-    using What = records::Mark::What;
-    if (m.what == What::Estimate)
-        m.number = timeOption(value, "--mark");
-    else if (m.what == What::Temperature)
-        m.number = orWrong(kinds::parseTemperature(value, "--mark"));
-    else if (m.what == What::Percent || m.what == What::Leds || m.what == What::DevicePercent)
-        m.number =
-            number(value.substr(0, m.what == What::Leds ? value.find_first_of("/o") : std::string::npos), "--mark");
-    if (m.what == What::Leds)
-        m.text = value.substr(
-            std::min(value.size(), value.find_first_of("/o"))); // how many there are in all stands behind "of" or "/"
-    else if (m.what != What::Percent)
-        m.text = value;
-    return m;
 }
 
 setup::Setup readSetup(const AnalyseOptions& o) {
@@ -80,6 +52,10 @@ setup::Setup readSetup(const AnalyseOptions& o) {
     setup.cellVolts = label.cellVolts;
     for (const std::string& mark : o.marks)
         setup.marks.push_back(readMark(mark));
+    if (!o.began.empty())
+        setup.ends.began = orWrong(records::parseBegan(o.began, "--began"));
+    if (!o.ended.empty())
+        orWrong(records::parseEnded(o.ended, "--ended", setup.ends));
     if (!o.ambient.empty())
         setup.ambient = orWrong(kinds::parseTemperature(o.ambient, "--ambient"));
     if (!o.point.empty()) {
@@ -130,6 +106,11 @@ void printText(const kinds::Finding& f) {
     for (const trace::Phase& p : f.phases)
         std::cout << "  " << trace::phaseName(p.kind) << " " << showNumber(p.from, 7) << " s to " << showNumber(p.to, 7)
                   << " s, " << showNumber(p.wattHours, 4) << " Wh\n";
+    for (const kinds::Question& q : f.ends.questions) {
+        std::cout << "\n" << q.sentence << "\n";
+        for (const kinds::Answer& a : q.answers)
+            std::cout << "  --" << q.key << " \"" << a.key << "\"  " << a.text << "\n";
+    }
     for (const Warning& w : f.warnings)
         std::cerr << "note: " << w.text << "\n";
 }

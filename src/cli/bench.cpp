@@ -69,6 +69,8 @@ void printTogether(const together::BankFindings& b) {
         std::cout << "usable energy against load: " << b.usable->inWords() << "\n";
     for (const together::Pair& p : b.pairs)
         std::cout << p.sentence << " (" << p.figures.front().note << ")\n";
+    for (const together::Contradiction& c : b.contradictions)
+        std::cout << c.sentence << "\n";
     for (const together::RepeatGroup& g : b.repeats)
         std::cout << g.sentence << "\n";
     if (b.efficiency)
@@ -108,6 +110,9 @@ json togetherJson(const together::BankFindings& b) {
                                  {"time_to_80", orNull(in.to80)},
                                  {"time_to_full", orNull(in.full)},
                                  {"claim", in.claim}});
+    all["contradictions"] = json::array();
+    for (const together::Contradiction& c : b.contradictions)
+        all["contradictions"].push_back({{"runs", c.runs}, {"sentence", c.sentence}});
     all["usable"] = orNull(b.usableFigure);
     all["efficiency"] = orNull(b.efficiency);
     all["cycles"] = orNull(b.cycles);
@@ -214,6 +219,10 @@ int counters(const CounterOptions& o) {
         setRating(setup, label);
         if (!o.meter.empty())
             setup.meter = orWrong(path::parseMeter(o.meter, "--meter"));
+        if (!o.began.empty())
+            setup.ends.began = orWrong(records::parseBegan(o.began, "--began"));
+        if (!o.ended.empty())
+            orWrong(records::parseEnded(o.ended, "--ended", setup.ends));
         const auto f = kinds::analyseCounters(n, *kind, setup);
         if (!f)
             return complain(f.error());

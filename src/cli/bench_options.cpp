@@ -66,6 +66,8 @@ void addBenchCommands(CLI::App& app, int& code) {
     counters->add_option("--mean-volts", c.meanVolts, "mean volts");
     counters->add_option("--time", c.time, "how long it took");
     counters->add_option("--rated-wh", c.ratedWh, "rated energy, Wh");
+    counters->add_option("--began", c.began, "how full the bank was: full, empty, 92 %, unknown");
+    counters->add_option("--ended", c.ended, "a state, why it ended, or both: empty, unplugged at 45 %, unknown");
     counters->add_option("--meter", c.meter, "its accuracy");
     counters->add_flag("--json", c.json, "print one JSON object");
     counters->callback([&c, &code] { code = cli::counters(c); });

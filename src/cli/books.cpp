@@ -81,11 +81,15 @@ int findings(const std::string& path, bool asJson) {
             const std::string sentence = finding ? finding->sentence : finding.error().sentence();
             if (!asJson) {
                 std::cout << "  " << records::kindKey(run.kind) << ", " << run.title << ": " << sentence << "\n";
+                for (const kinds::Question& q : finding ? finding->ends.questions : std::vector<kinds::Question>{})
+                    std::cout << "    asks: " << q.sentence << " (answer " << path << " --run " << run.id << " "
+                              << q.key << "=…)\n";
                 continue;
             }
             nlohmann::json j = finding ? kinds::toContract(*finding) : nlohmann::json{{"problem", sentence}};
             j["bank"] = bank.name;
             j["title"] = run.title;
+            j["run"] = run.id;
             all.push_back(j);
         }
     }

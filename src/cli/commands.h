@@ -27,7 +27,7 @@ struct AnalyseOptions {
     std::string clockFactor, maxGap, from, to;
     std::string pathOhms, meter;
     std::vector<std::string> marks, schools, also;
-    std::string ambient, point, hand, alsoMeter;
+    std::string ambient, point, hand, alsoMeter, began, ended;
 };
 [[nodiscard]] int analyse(const AnalyseOptions& options);
 
@@ -50,7 +50,7 @@ struct PathOptions {
 
 struct CounterOptions {
     bool json = false;
-    std::string kind, wh, mah, meanVolts, time, ratedWh, meter;
+    std::string kind, wh, mah, meanVolts, time, ratedWh, meter, began, ended;
 };
 [[nodiscard]] int counters(const CounterOptions& options);
 

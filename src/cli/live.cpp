@@ -104,6 +104,8 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
         throw Wrong{{"no_bank", "--bank", "there is no bank “" + o.bank + "” in this book.",
                      "See otterstone-cli findings BOOK for their names."}};
     plan.run.bank = bank->id;
+    if (!o.began.empty())
+        plan.run.ends.began = orWrong(records::parseBegan(o.began, "--began"));
     plan.label = bank->label;
     if (!o.title.empty())
         plan.run.title = o.title;
@@ -354,6 +356,7 @@ void addLiveCommands(CLI::App& app, int& code, int argc, char** argv) {
     run->add_option("--thermometer", o.thermometer, "");
     run->add_option("--celsius", o.celsius, "stop above this temperature");
     run->add_option("--title", o.title, "of the run");
+    run->add_option("--began", o.began, "how full the bank is: full, empty, 92 %, unknown");
     run->add_option("--meter-gear", o.meterGear, "the meter's name in the gear drawer, for its accuracy");
     run->add_option("--cable-gear", o.cableGear, "the cable's name there, for its resistance");
     run->add_option("--rehearse", o.rehearse, "HOST:PORT@SPEED of a stand-in's control port");

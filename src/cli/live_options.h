@@ -10,7 +10,7 @@ namespace otterstone::cli {
 
 struct LiveOptions {
     std::string book, bank, recipe, meter, inputMeter, load, secondLoad, trigger, secondTrigger, thermometer, celsius,
-        title, meterGear, cableGear, rehearse, rescue;
+        title, began, meterGear, cableGear, rehearse, rescue;
     bool goOn = false, yes = false, json = false;
 };
 struct RecipeOptions {

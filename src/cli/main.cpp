@@ -32,6 +32,8 @@ int main(int argc, char** argv) {
     analyse->add_option("--path-ohms", a.pathOhms, "loop resistance between port and meter, e.g. 0.085±0.01");
     analyse->add_option("--meter", a.meter, "e.g. \"volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm\"");
     analyse->add_option("--mark", a.marks, "a stamp, e.g. percent@1h12=45, leds@40min=2 of 4, trip@2h=heat");
+    analyse->add_option("--began", a.began, "how full the bank was: full, empty, 92 %, 2 of 4, unknown");
+    analyse->add_option("--ended", a.ended, "a state, why it ended, or both: empty, unplugged at 45 %, heat, unknown");
     analyse->add_option("--ambient", a.ambient, "ambient temperature, °C or °F");
     analyse->add_option("--point", a.point, "where the log was read: wall, charger, meter, bank in, bank out, load");
     analyse->add_option("--also", a.also, "one more trace of the run, e.g. \"bank out=near.csv\"");
@@ -62,6 +64,7 @@ int main(int argc, char** argv) {
 
     cli::addBenchCommands(app, code);
     cli::addSheetCommand(app, code);
+    cli::addRunCommands(app, code);
     cli::addJudgementCommands(app, code);
     cli::addLiveCommands(app, code, argc, argv);
     std::string book;

@@ -20,6 +20,11 @@ T orWrong(Result<T> result) {
     return std::move(*result);
 }
 
+inline void orWrong(const Result<void>& result) {
+    if (!result)
+        throw Wrong{result.error()};
+}
+
 inline double number(const std::string& text, const char* option, Expect expect = Expect::AnyNumber) {
     return orWrong(parseNumber(text, option, expect));
 }

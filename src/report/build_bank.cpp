@@ -27,8 +27,8 @@ const RunSaid* best(const BankMaterial& b, Kind kind) {
     const RunSaid* found = nullptr;
     const auto far = [](const RunSaid& r) { return std::fabs(kinds::loadOf(r.finding) - kGentleWatts); };
     for (const RunSaid& r : b.runs) {
-        const bool whole = kind == Kind::Drain ? r.finding.drain && r.finding.drain->complete()
-                                               : r.finding.recharge && r.finding.recharge->endOfCharge;
+        const bool whole = kind == Kind::Drain ? kinds::answers(r.finding, "usable_wh")
+                                               : kinds::answers(r.finding, "put_in_wh");
         if (r.kind == kind && !r.settling && whole &&
             (!found || (kind == Kind::Drain && far(r) + kSameWatts < far(*found))))
             found = &r;
@@ -237,6 +237,18 @@ std::string howMeasured(const Material& m) {
     return "How it was measured: " + s + (read.empty() ? "" : ", read with " + read) + ". ± stands for about 95 %.";
 }
 
+// What runs still ask their tester, and which cannot both be right.
+Points openQuestions(const BankMaterial& b) {
+    Points p;
+    for (const RunSaid& r : b.runs) {
+        for (const kinds::Question& q : r.finding.ends.questions)
+            p.items.push_back("Not settled: “" + r.title + "”: " + q.sentence);
+    }
+    for (const together::Contradiction& c : b.evidence.together.contradictions)
+        p.items.push_back("Not settled: " + c.sentence);
+    return p;
+}
+
 // What a reader needs who turns no page.
 Section summarySection(const Material& m, const judgement::Judged& judged, const RunSaid* drain) {
     const BankMaterial& b = m.banks.front();
@@ -256,6 +268,8 @@ Section summarySection(const Material& m, const judgement::Judged& judged, const
         s.blocks.emplace_back(Paragraph{howMeasured(m)});
     if (const std::string open = judged.untested(); !open.empty())
         s.blocks.emplace_back(Paragraph{open});
+    if (Points asked = openQuestions(b); !asked.items.empty())
+        s.blocks.emplace_back(std::move(asked));
     return s;
 }
 

@@ -239,6 +239,9 @@ private Q_SLOTS:
         s.marks = {{0, Mark::What::Percent, 100, ""}};
         int seen = 0;
         for (const Kind kind : {Kind::Drain, Kind::Recharge}) {
+            s.ends.began = records::Stating{records::usualBeginning(kind).state, true};
+            s.ends.ended = records::Stating{
+                kind == Kind::Drain ? records::State::empty() : records::State::full(), true};
             const auto f = kinds::analyse(kind == Kind::Drain ? behind(0.1) : recharge(), kind, s);
             QVERIFY(f.has_value());
             for (const Working& figure : f->figures) {
@@ -270,6 +273,7 @@ private Q_SLOTS:
         label::Label l;
         l.energy = WattHours(14);
         setRating(s, l);
+        s.ends.ended = records::Stating{records::State::empty(), false};
         const auto before = kinds::analyse(behind(0.1), Kind::Drain, s);
         QVERIFY(together::changesBetween(*before, *before).empty());
         s.clock = Measured(0.94);

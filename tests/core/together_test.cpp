@@ -33,6 +33,7 @@ RunEntry drained(long long id, double hours, double volts, double amps, const st
     label::Label l;
     l.energy = WattHours(37);
     setRating(s, l);
+    s.ends.began = records::usualBeginning(records::Kind::Drain);
     RunEntry r;
     r.run = id;
     r.title = "drain " + std::to_string(id);

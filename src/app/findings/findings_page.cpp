@@ -187,6 +187,8 @@ void FindingsPage::fill() {
         auto* column = section(tr("In and out: %1").arg(qs(p.figures.front().note)), qs(p.sentence));
         figures(column, p.figures);
     }
+    for (const together::Contradiction& c : findings_.contradictions)
+        section(tr("Cannot both be right"), qs(c.sentence))->addWidget(runLinks({c.runs.begin(), c.runs.end()}));
     for (const together::RepeatGroup& g : findings_.repeats) {
         auto* column = section(tr("Repeated: %1").arg(qs(g.what)), qs(g.sentence));
         figures(column, {g.working});

@@ -16,6 +16,7 @@
 #include "app/hand/hand_grid.h"
 #include "app/hand/hand_model.h"
 #include "app/theme.h"
+#include "app/widgets/ends_fields.h"
 #include "app/widgets/plot_look.h"
 #include "core/quantity/parse.h"
 
@@ -37,7 +38,7 @@ QLabel* faint() {
 
 HandPage::HandPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), kind_(new QComboBox), meter_(new QComboBox),
-      between_(new QComboBox), what_(new QComboBox), name_(new QLineEdit), ways_(new QStackedWidget),
+      between_(new QComboBox), what_(new QComboBox), name_(new QLineEdit), ends_(new EndsFields), ways_(new QStackedWidget),
       model_(new HandModel(this)), wattHours_(new QLineEdit), milliampHours_(new QLineEdit), meanVolts_(new QLineEdit),
       time_(new QLineEdit), plot_(makePlot()), sentence_(new QLabel), doubt_(faint()), remarks_(new QLabel),
       keep_(new QPushButton(tr("Keep this run"))) {
@@ -141,6 +142,19 @@ void HandPage::buildHead(QVBoxLayout* into) {
     name_->setAccessibleName(tr("Name of the run"));
     row->addWidget(name_, 1);
     into->addLayout(row);
+    auto* endsRow = new QHBoxLayout;
+    endsRow->addWidget(ends_, 1);
+    endsRow->addStretch(1);
+    into->addLayout(endsRow);
+    connect(ends_, &EndsFields::changed, this, &HandPage::reckon);
+    connect(kind_, &QComboBox::activated, this, [this] {
+        ends_->setKind(kind());
+        ends_->sayTheUsual();
+    });
+}
+
+records::Kind HandPage::kind() const {
+    return kind_->currentIndex() == 0 ? records::Kind::Drain : records::Kind::Recharge;
 }
 
 QString HandPage::sentence() const { return sentence_->text(); }
@@ -172,6 +186,9 @@ void HandPage::begin(records::Id bank) {
     kind_->setCurrentIndex(0);
     between_->setCurrentIndex(0);
     name_->clear();
+    ends_->setKind(records::Kind::Drain);
+    ends_->show(records::StatedEnds{});
+    ends_->sayTheUsual();
     for (QLineEdit* edit : {wattHours_, milliampHours_, meanVolts_, time_})
         edit->clear();
     model_->setRows({});
@@ -186,6 +203,8 @@ void HandPage::goOn(records::Id id) {
     base_ = *run;
     name_->setText(qs(run->title));
     kind_->setCurrentIndex(run->kind == records::Kind::Drain ? 0 : 1);
+    ends_->setKind(run->kind);
+    ends_->show(run->ends);
     for (int k = 0; k < meter_->count(); ++k) {
         const auto value = meter_->itemData(k).toLongLong();
         if (run->meter ? value == *run->meter : value == kByDisplay)
@@ -218,7 +237,9 @@ void HandPage::goOn(records::Id id) {
 
 records::Run HandPage::typedRun() const {
     records::Run run = base_;
-    run.kind = kind_->currentIndex() == 0 ? records::Kind::Drain : records::Kind::Recharge;
+    run.kind = kind();
+    if (const auto said = ends_->said())
+        run.ends = *said;
     const qlonglong meter = meter_->currentData().toLongLong();
     run.byDisplay = meter == kByDisplay;
     run.meter = run.byDisplay ? std::nullopt : std::optional<records::Id>(meter);
@@ -252,6 +273,8 @@ void HandPage::reckon() {
     QStringList remarks;
     Result<kinds::Finding> finding = otterstone::problem("nothing_yet", "", "");
     doubt_->clear();
+    if (const auto said = ends_->said(); !said)
+        remarks << qs(said.error().sentence());
     if (countersOnly()) {
         records::Counters n;
         const auto take = [&](QLineEdit* edit, std::optional<double>& into, bool duration) {

@@ -15,6 +15,8 @@ class QStackedWidget;
 
 namespace otterstone::app {
 
+class EndsFields;
+
 class HandGrid;
 class HandModel;
 
@@ -30,6 +32,7 @@ public:
     void goOn(records::Id run);
     [[nodiscard]] HandGrid* grid() const { return grid_; }
     [[nodiscard]] HandModel* model() const { return model_; }
+    [[nodiscard]] EndsFields* ends() const { return ends_; }
     [[nodiscard]] QString sentence() const;
     void restyle();
 
@@ -48,6 +51,7 @@ private:
     void keep();
     [[nodiscard]] records::Run typedRun() const;
     [[nodiscard]] bool countersOnly() const;
+    [[nodiscard]] records::Kind kind() const;
 
     BookSession& session_;
     records::Id bank_ = records::kNew;
@@ -55,6 +59,7 @@ private:
     QLabel* title_;
     QComboBox *kind_, *meter_, *between_, *what_;
     QLineEdit* name_;
+    EndsFields* ends_;
     QStackedWidget* ways_;
     HandGrid* grid_;
     HandModel* model_;

@@ -15,6 +15,7 @@
 
 #include "app/import/mapping_editor.h"
 #include "app/theme.h"
+#include "app/widgets/ends_fields.h"
 
 namespace otterstone::app {
 
@@ -39,7 +40,7 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
       mapping_(new MappingEditor), preview_(new QTableWidget), bank_(new QComboBox),
       drain_(new QRadioButton(tr("Drain: out of the bank"))),
       recharge_(new QRadioButton(tr("Recharge: into the bank"))), runTitle_(new QLineEdit), meter_(new QComboBox),
-      point_(new QComboBox), take_(new QPushButton(tr("Take it into the book"))),
+      point_(new QComboBox), ends_(new EndsFields), take_(new QPushButton(tr("Take it into the book"))),
       leave_(new QPushButton(tr("Leave it"))), bar_(new QProgressBar), tick_(new QTimer(this)) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, 2 * kGrid, 3 * kGrid, 2 * kGrid);
@@ -82,6 +83,7 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
     auto* kinds = new QVBoxLayout;
     kinds->addWidget(drain_);
     kinds->addWidget(recharge_);
+    kinds->addWidget(ends_);
     kinds->addStretch();
     drain_->setChecked(true);
     row->addLayout(kinds);
@@ -113,7 +115,7 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
         recognise();
     });
     for (QRadioButton* kind : {drain_, recharge_})
-        connect(kind, &QRadioButton::toggled, this, &ImportPage::fillPoints);
+        connect(kind, &QRadioButton::toggled, this, &ImportPage::kindChosen);
     connect(take_, &QPushButton::clicked, this, &ImportPage::take);
     connect(leave_, &QPushButton::clicked, this, [this] {
         if (progress_)
@@ -166,7 +168,9 @@ Result<void> ImportPage::begin(Result<logs::OpenedLog> opened, records::Id bank)
     for (QWidget* w : {static_cast<QWidget*>(bank_), static_cast<QWidget*>(runTitle_), static_cast<QWidget*>(drain_),
                        static_cast<QWidget*>(recharge_)})
         w->setEnabled(!run);
-    fillPoints();
+    ends_->setVisible(!run);
+    ends_->show(records::StatedEnds{});
+    kindChosen();
     fillPreview(layout_);
     recognise();
     return {};
@@ -187,6 +191,13 @@ void ImportPage::fillTargets(records::Id bank) {
         if (g.kind == records::GearKind::Meter)
             meter_->addItem(qs(g.name), static_cast<qlonglong>(g.id));
     }
+}
+
+// The usual is there to be seen, and to be changed.
+void ImportPage::kindChosen() {
+    ends_->setKind(drain_->isChecked() ? records::Kind::Drain : records::Kind::Recharge);
+    ends_->sayTheUsual();
+    fillPoints();
 }
 
 // A run of its own is read anywhere on its path; a further trace where none was read yet.
@@ -304,6 +315,13 @@ void ImportPage::take() {
         run.bank = *id;
     }
     run.kind = recharge_->isChecked() ? records::Kind::Recharge : records::Kind::Drain;
+    const auto said = ends_->said();
+    if (!said) {
+        problem_->setText(qs(said.error().sentence()));
+        problem_->show();
+        return;
+    }
+    run.ends = *said;
     run.title = runTitle_->text().trimmed().toStdString();
     run.point = static_cast<path::Point>(point_->currentData().toInt());
     if (meter_->currentData().isValid())

@@ -18,6 +18,7 @@ class QTableWidget;
 
 namespace otterstone::app {
 
+class EndsFields;
 class MappingEditor;
 
 class ImportPage : public QWidget {
@@ -41,6 +42,7 @@ private:
     void recognise();
     void fillPreview(const logs::Recognition& layout);
     void fillTargets(records::Id bank);
+    void kindChosen();
     void fillPoints();
     void addTrace(const logs::Log& log);
     void take();
@@ -65,6 +67,7 @@ private:
     QLineEdit* runTitle_;
     QComboBox* meter_;
     QComboBox* point_;
+    EndsFields* ends_;
     QPushButton* take_;
     QPushButton* leave_;
     QProgressBar* bar_;

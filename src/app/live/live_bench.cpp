@@ -91,7 +91,7 @@ LiveBench::Expectation LiveBench::expect(const records::Bank& bank, const bench:
             if (run.kind != recipe.kind || run.open)
                 continue;
             const auto f = session_.book().cachedFinding(run.id);
-            if (f && (drain ? f->drain && f->drain->complete() : f->recharge && f->recharge->endOfCharge.has_value()))
+            if (f && kinds::answers(*f, drain ? "usable_wh" : "put_in_wh"))
                 earlier.push_back(f->portWattHours.value());
         }
     }
@@ -121,6 +121,7 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
     plan.run.bank = choice.bank.id;
     plan.run.title = choice.recipe.recipe.name;
     plan.run.ambient = std::nullopt;
+    plan.run.ends = choice.ends;
     plan.limits.celsius = choice.celsius;
     if (plan.recipe.hours)
         plan.limits.seconds = *plan.recipe.hours * 3600.0;
@@ -260,6 +261,8 @@ void LiveBench::startOnStandIn() {
     starting_ = false;
     bench::Plan plan = planFor(*waiting_);
     plan.run.title = tr("%1, rehearsed").arg(qs(plan.recipe.name)).toStdString();
+    if (!records::hasSheet(plan.recipe.kind)) // the simulated bank is made so
+        plan.run.ends.began = records::usualBeginning(plan.recipe.kind);
     for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
         for (const bench::Role& role : *roles)
             plan.instruments[role] = standIn_.instruments().at(role);

@@ -42,6 +42,7 @@ public:
         double speed = 500.0;
         std::optional<double> samplesPerSecond = {}; ///< of a rehearsal; chosen by the speed when not given
         double celsius = 60.0;
+        records::StatedEnds ends = {}; ///< how it begins, as the tester says
     };
     /// Begins; started() of the runner follows, or problem().
     void begin(const Choice& choice);

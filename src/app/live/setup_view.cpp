@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QCheckBox>
+#include <QComboBox>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
@@ -11,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/widgets/ends_fields.h"
 #include "app/widgets/side_panel.h"
 #include "app/widgets/wrapping_check.h"
 #include "bench/runner/house.h"
@@ -37,7 +39,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
       willHead_(heading(tr("What it will do"))), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel),
       outcome_(new QLabel), list_(new QListWidget), rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))),
       real_(new QRadioButton(tr("On the &instruments that are set up"))), speed_(new QLineEdit(QStringLiteral("500"))),
-      celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget),
+      celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget), ends_(new EndsFields),
       start_(new QPushButton(tr("Start the rehearsal"))), edit_(new QPushButton(tr("Edit this recipe…"))),
       setUp_(new QPushButton(tr("Instruments…"))) {
     auto* outer = new QHBoxLayout(this);
@@ -106,6 +108,12 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     instruments_->setWordWrap(true);
     instruments_->setContentsMargins(3 * kGrid, 0, 0, 0);
     column->addWidget(instruments_);
+    ends_->onlyBegan();
+    ends_->began()->setAccessibleName(tr("The bank begins"));
+    auto* endsRow = new QHBoxLayout;
+    endsRow->addWidget(ends_);
+    endsRow->addStretch();
+    column->addLayout(endsRow);
     auto* limitRow = new QHBoxLayout;
     auto* limitWords = new QLabel(tr("Stop above, °&C:"));
     limitWords->setBuddy(celsius_);
@@ -275,6 +283,15 @@ void SetupView::refresh() {
                                       e.from.isEmpty() ? QString() : tr(", reckoned from %1").arg(e.from))
                            : tr("How long it takes cannot be told: write down the label's Wh (and its input) first."));
     speedRow_->setEnabled(rehearses);
+    // The usual is there to be seen and changed; a rehearsal's bank is made so.
+    const bool asks = !records::hasSheet(r->recipe.kind) && !leftOpen_;
+    ends_->setVisible(asks);
+    ends_->setEnabled(!rehearses);
+    if (asks && asked_ != r->recipe.kind) {
+        asked_ = r->recipe.kind;
+        ends_->setKind(r->recipe.kind);
+        ends_->sayTheUsual();
+    }
     QStringList set;
     for (const auto* roles : {&r->recipe.needs, &r->recipe.uses}) {
         for (const bench::Role& role : *roles) {
@@ -339,9 +356,20 @@ void SetupView::begin() {
         Q_EMIT problem(qs(sane.error().sentence()));
         return;
     }
+    const auto ends = ends_->said();
+    if (!ends) {
+        Q_EMIT problem(qs(ends.error().sentence()));
+        return;
+    }
     outcome_->hide();
     if (r)
-        live_.begin({bank_, *r, rehearse_->isChecked(), speed.value_or(1.0), {}, *celsius});
+        live_.begin({bank_,
+                     *r,
+                     rehearse_->isChecked(),
+                     speed.value_or(1.0),
+                     {},
+                     *celsius,
+                     records::hasSheet(r->recipe.kind) ? records::StatedEnds{} : *ends});
 }
 
 } // namespace otterstone::app

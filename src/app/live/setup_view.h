@@ -16,6 +16,8 @@ class QRadioButton;
 
 namespace otterstone::app {
 
+class EndsFields;
+
 class SetupView : public QWidget {
     Q_OBJECT
 
@@ -58,11 +60,13 @@ private:
     OwnRecipes own_;
     std::optional<records::Run> leftOpen_; ///< to be gone on with, by the recipe it was begun with
     std::optional<RecipeText> itsRecipe_;
+    std::optional<records::Kind> asked_; ///< for which kind it is asked how the bank begins
     QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;
     QRadioButton *rehearse_, *real_;
     QLineEdit *speed_, *celsius_;
     QWidget* speedRow_;
+    EndsFields* ends_;
     std::vector<QCheckBox*> checks_;
     QPushButton *start_, *edit_, *setUp_;
 };

@@ -10,6 +10,7 @@
 
 #include "app/runs/ribbon_model.h"
 #include "app/theme.h"
+#include "app/widgets/ends_fields.h"
 #include "app/widgets/flow_layout.h"
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/parse.h"
@@ -27,7 +28,7 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
       started_(new QLineEdit), ambient_(new QLineEdit), targetStart_(new QLineEdit), targetEnd_(new QLineEdit),
       targetEfficiency_(new QLineEdit), notes_(new QLineEdit), port_(new QComboBox), point_(new QComboBox),
       target_(new QComboBox), settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))),
-      display_(new QCheckBox(tr("Read off the bank's own display"))), wrong_(new QLabel), traces_(new QVBoxLayout) {
+      display_(new QCheckBox(tr("Read off the bank's own display"))), ends_(new EndsFields), wrong_(new QLabel), traces_(new QVBoxLayout) {
     auto* all = body();
     form_->setRowWrapPolicy(QFormLayout::WrapLongRows);
     const auto row = [this](const QString& label, QWidget* w) {
@@ -36,6 +37,7 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     };
     row(tr("Title"), title_);
     row(tr("Started"), started_);
+    form_->addRow(ends_);
     row(tr("Ambient"), ambient_);
     row(tr("Port of the bank"), port_);
     row(tr("Main trace read at"), point_);
@@ -94,6 +96,7 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
         connect(box, &QComboBox::activated, this, &AboutPanel::keep);
     for (QCheckBox* box : {settling_, display_})
         connect(box, &QCheckBox::clicked, this, &AboutPanel::keep);
+    connect(ends_, &EndsFields::changed, this, &AboutPanel::keep);
     connect(&session_, &BookSession::changed, this, [this] {
         if (isVisible())
             fill();
@@ -119,6 +122,9 @@ void AboutPanel::fill() {
     put(started_, qs(run->startedAt));
     put(ambient_, run->ambient ? shown(run->ambient) + QStringLiteral(" °C") : QString());
     put(notes_, qs(run->notes));
+    ends_->setKind(run->kind);
+    ends_->show(run->ends);
+    form_->setRowVisible(ends_, !records::hasSheet(run->kind));
     settling_->setChecked(run->settling);
     display_->setChecked(run->byDisplay);
     port_->clear();
@@ -233,6 +239,12 @@ void AboutPanel::keep() {
         bad = Problem{"bad_date", "started", "“" + run->startedAt + "” is not a moment.",
                       "Write it like 2026-04-02T09:10:00."};
     run->notes = notes_->text().trimmed().toStdString();
+    if (!records::hasSheet(run->kind)) {
+        if (const auto said = ends_->said())
+            run->ends = *said;
+        else
+            bad = said.error();
+    }
     run->ambient.reset();
     if (!ambient_->text().trimmed().isEmpty()) {
         if (const auto celsius = kinds::parseTemperature(ambient_->text().toStdString(), "ambient"))

@@ -15,6 +15,8 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
+class EndsFields;
+
 class AboutPanel : public SidePanel {
     Q_OBJECT
 
@@ -46,6 +48,7 @@ private:
     QLineEdit *title_, *started_, *ambient_, *targetStart_, *targetEnd_, *targetEfficiency_, *notes_;
     QComboBox *port_, *point_, *target_;
     QCheckBox *settling_, *display_;
+    EndsFields* ends_;
     QLabel* wrong_;
     QWidget* ofTraces_;
     QVBoxLayout* traces_;

@@ -5,9 +5,11 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QShortcut>
 #include <QVBoxLayout>
 
 #include "app/behaviour/behaviour_view.h"
+#include "app/runs/ends_bar.h"
 #include "app/runs/gauge_curve.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/stamp_bar.h"
@@ -35,7 +37,8 @@ QString runWords(const records::Run& run) {
 
 RunPage::RunPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new PageStack),
-      ribbon_(new PathRibbon), sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), figures_(new QWidget),
+      ribbon_(new PathRibbon), sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))),
+      ends_(new EndsBar(session)), figures_(new QWidget),
       moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel), remarks_(new QLabel),
       views_(new QWidget), pictures_(new QStackedWidget), curve_(new TraceCurve), gauge_(new GaugeCurve),
       stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
@@ -105,6 +108,13 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     quote->addWidget(sentence_, 1);
     quote->addWidget(copy_, 0, Qt::AlignTop);
     column->addLayout(quote);
+    column->addWidget(ends_);
+    connect(ends_, &EndsBar::problem, this, &RunPage::problem);
+    for (int key = 1; key <= 9; ++key) {
+        auto* shortcut = new QShortcut(QKeySequence(Qt::Key_0 + key), this);
+        shortcut->setContext(Qt::WidgetWithChildrenShortcut);
+        connect(shortcut, &QShortcut::activated, this, [this, key] { (void)ends_->answer(key); });
+    }
     referred_->setFont(app::font(1.0, QFont::Medium));
     referred_->setWordWrap(true);
     referred_->setAccessibleName(tr("Figure referred along the path"));
@@ -241,6 +251,7 @@ void RunPage::openRun(records::Id id) {
         return;
     }
     sentence_->setText(tr("Working it out…"));
+    ends_->clear();
     clearFigures();
     remarks_->clear();
     ribbon_->clear();
@@ -256,15 +267,17 @@ void RunPage::showFinding(const kinds::Finding& finding) {
     const bool intoBank = run->kind == records::Kind::Recharge;
     ribbon_->show(makeRibbon(*bank, *run, session_.book().gear(), finding), intoBank);
     sentence_->setText(qs(finding.sentence));
+    ends_->show(run_, finding);
     QStringList remarks;
     for (const Warning& w : finding.warnings)
-        remarks << QStringLiteral("·  ") + qs(w.text);
+        if (w.code != "taken") // the line above says so, with what to do about it
+            remarks << QStringLiteral("·  ") + qs(w.text);
     remarks_->setText(remarks.join(QLatin1Char('\n')));
     remarks_->setVisible(!remarks.isEmpty());
 
     showFigures(finding);
     fillViews(*run);
-    gauge_->show(finding.gauge, !intoBank);
+    gauge_->show(kinds::answers(finding, "gauge_error") ? finding.gauge : std::nullopt, !intoBank);
     showCurve(*run, finding);
 }
 

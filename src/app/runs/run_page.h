@@ -14,6 +14,7 @@ namespace otterstone::app {
 
 class BehaviourView;
 class CautionPanel;
+class EndsBar;
 class FigureButton;
 class FlowLayout;
 class GaugeCurve;
@@ -35,6 +36,7 @@ public:
     [[nodiscard]] TraceCurve* curve() const { return curve_; }
     [[nodiscard]] PathRibbon* ribbon() const { return ribbon_; }
     [[nodiscard]] StampBar* stamps() const { return stamps_; }
+    [[nodiscard]] EndsBar* ends() const { return ends_; }
     [[nodiscard]] QString referred() const;
     [[nodiscard]] BehaviourView* behaviour() const { return behaviour_; }
     void restyle();
@@ -73,6 +75,7 @@ private:
     PathRibbon* ribbon_;
     QLabel* sentence_;
     QPushButton* copy_;
+    EndsBar* ends_;
     QWidget* figures_;
     FlowLayout* figureRow_;
     QWidget* moreFigures_;

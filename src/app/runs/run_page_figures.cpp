@@ -16,7 +16,7 @@ namespace {
 
 // The figures a tester looks for first; the rest is one key away.
 constexpr const char* kFirst[] = {
-    "delivered_share", "counted_wh",  "energy_at_port_wh", "charge_speed", "time_to_100",       "projected_wh",
+    "delivered_share", "counted_wh",  "energy_at_port_wh", "charge_speed", "time_to_100",       "projected_wh", "time_from",
     "ohms:bank out",   "ohms:meter",  "ohms:charger",      "transfer",     "transferred_share", "in_use_watts",
     "plateau_watts",   "gauge_error", "reserve_wh",        "heat_at_25_c", "against_claim",     "against_display"};
 // Said by another figure on the same page, by a switch of its schools, or by the ribbon.

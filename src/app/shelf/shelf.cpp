@@ -15,7 +15,7 @@ namespace otterstone::app {
 
 namespace {
 
-enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Sheets, Flight };
+enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Sheets, Flight, Questions };
 
 // Name, one line beneath, and the sign: label, recharge, drain, flight. Shapes and letters, not colour alone.
 class SpineDelegate : public QStyledItemDelegate {
@@ -72,6 +72,11 @@ private:
               QStringLiteral("–"));
         shape({{5, 0}, {10, 6}, {5, 12}, {0, 6}}, t.ink, index.data(Sheets).toInt(), QStringLiteral("–"));
         const int conflicts = index.data(Conflicts).toInt();
+        if (const int asked = index.data(Questions).toInt(); asked > 0) {
+            p->setPen(t.warn);
+            p->drawText(QRect(x, y - 3, 60, 18), Qt::AlignVCenter, QObject::tr("asks %1").arg(asked));
+            x += 48;
+        }
         p->setPen(conflicts > 0 ? t.warn : t.faint);
         const QString label = conflicts > 0 ? QObject::tr("label !%1").arg(conflicts) : QObject::tr("label ok");
         p->drawText(QRect(x, y - 3, 60, 18), Qt::AlignVCenter, label);
@@ -122,6 +127,8 @@ Shelf::Shelf(BookSession& session, QWidget* parent) : QWidget(parent), session_(
             Q_EMIT chosen(item->data(BankId).toLongLong());
     });
     connect(&session_, &BookSession::changed, this, &Shelf::refresh);
+    // What a run asks is known when its finding is.
+    connect(&session_, &BookSession::findingReady, this, &Shelf::refresh);
 }
 
 records::Id Shelf::selected() const {
@@ -141,6 +148,7 @@ void Shelf::refresh() {
     const records::Id before = selected();
     const QSignalBlocker quiet(list_);
     list_->clear();
+    const auto asked = session_.book().asked();
     for (const records::Bank& bank : session_.book().banks()) {
         int recharges = 0;
         int drains = 0;
@@ -160,14 +168,18 @@ void Shelf::refresh() {
         item->setData(Recharges, recharges);
         item->setData(Drains, drains);
         item->setData(Sheets, sheets);
+        const auto asks = asked.find(bank.id);
+        const int questions = asks == asked.end() ? 0 : asks->second;
+        item->setData(Questions, questions);
         item->setData(Flight, flightWord(label::flightClass(rated)));
         item->setData(Qt::AccessibleTextRole,
                       tr("%1, %2, %n recharge(s), ", nullptr, recharges).arg(qs(bank.name), sub) +
                           tr("%n drain(s), ", nullptr, drains) + tr("%n sheet(s) of behaviour, ", nullptr, sheets) +
+                          tr("%n question(s), ", nullptr, questions) +
                           tr("%n contradiction(s) on the label, ", nullptr, static_cast<int>(conflicts.size())) +
                           flightWord(label::flightClass(rated)));
         item->setToolTip(tr(
-            "Arrow up: recharges. Arrow down: drains. Diamond: how it behaves. Then the label's contradictions, and whether it may fly."));
+            "Arrow up: recharges. Arrow down: drains. Diamond: how it behaves. Then what its runs ask, the label's contradictions, and whether it may fly."));
     }
     select(before);
     if (list_->currentRow() < 0 && list_->count() > 0)

@@ -31,6 +31,8 @@ Run runOf(const json& j) {
         r.ambient = j.at("ambient").get<double>();
     r.port = j.value("port", "");
     r.settling = j.value("settling", false);
+    if (!j.contains("begins_at")) // else the display's stamp says it
+        r.ends.began = records::usualBeginning(r.kind);
     for (const json& a : j.value("also", json::array())) {
         AlsoTrace also;
         also.point = path::pointFromName(a.at("point").get<std::string>()).value();
@@ -91,6 +93,8 @@ model::SimulatedRun simulate(const model::Bank& bank, const json& j, records::Ki
         plan.ambient = j.value("ambient", 17.0);
         plan.ampsSteps = j.value("amps_steps", std::vector<double>{});
         plan.stopAfter = j.value("stop_after", 0.0);
+        plan.beginsAt = j.value("begins_at", 1.0);
+        plan.deviceTakes = j.value("device_takes", 0.0);
         plan.percentMarksEvery = {0.25, 0.5, 0.75, 0.9, 0.96};
         return model::drain(bank, plan, reading);
     }
@@ -101,6 +105,9 @@ model::SimulatedRun simulate(const model::Bank& bank, const json& j, records::Ki
     plan.ambient = j.value("ambient", 17.0);
     plan.throttleFrom = j.value("throttle_from", 0.0);
     plan.throttleFor = j.value("throttle_for", 0.0);
+    plan.beginsAt = j.value("begins_at", 0.0);
+    plan.errorAfter = j.value("error_after", 0.0);
+    plan.replugAfter = j.value("replug_after", 0.0);
     return model::recharge(bank, plan, reading);
 }
 

@@ -85,7 +85,10 @@ setup::Setup Book::setupFor(const Bank& bank, const Run& run) const {
     return query([&](Connection& c) { return setupOf(bank, run, loadBench(c)); });
 }
 setup::Facts Book::factsFor(const Bank& bank, const Run& run) const {
-    return query([&](Connection& c) { return factsOf(c, bank, run, loadBench(c)); });
+    return query([&](Connection& c) {
+        const Bench bench = loadBench(c);
+        return FindingsOfBank(c, bank, bench).facts(run);
+    });
 }
 
 std::optional<logs::Mapping> Book::mapping(const std::string& header) const {
@@ -96,7 +99,21 @@ std::optional<kinds::Finding> Book::cachedFinding(Id id) const {
     return query([&](Connection& c) -> std::optional<kinds::Finding> {
         const auto r = loadRun(c, id);
         const auto b = r ? loadBank(c, r->bank) : std::nullopt;
-        return b ? book::cachedFinding(c, *b, *r, loadBench(c)) : std::nullopt;
+        if (!b)
+            return std::nullopt;
+        const Bench bench = loadBench(c);
+        return FindingsOfBank(c, *b, bench).cached(*r);
+    });
+}
+
+std::map<Id, int> Book::asked() const {
+    return query([](Connection& c) {
+        std::map<Id, int> all;
+        QSqlQuery q = c.run("SELECT run.bank_id, sum(finding.asks) FROM finding JOIN run ON run.id = finding.run_id "
+                            "WHERE run.removed = 0 GROUP BY run.bank_id HAVING sum(finding.asks) > 0");
+        while (q.next())
+            all[q.value(0).toLongLong()] = q.value(1).toInt();
+        return all;
     });
 }
 
@@ -121,12 +138,13 @@ Result<Book::WorkedOut> Book::workOutKeyed(const QString& path, Id id) {
             if (!b)
                 return problem("no_run", path.toStdString(), "there is no such run.");
             const Bench bench = loadBench(c);
-            std::string key = cacheKey(c, *b, *r, bench);
-            auto finding = workOut(c, *b, *r, bench);
+            FindingsOfBank findings(c, *b, bench);
+            std::string key = findings.key(*r);
+            auto finding = findings.workOut(*r);
             if (!finding)
                 return tl::unexpected(finding.error());
             const auto again = loadRun(c, id);
-            if (!again || *again == *r)
+            if (!again || FindingsOfBank(c, *b, bench).key(*again) == key)
                 return WorkedOut{std::move(key), std::move(*finding)};
         }
     });
@@ -149,7 +167,10 @@ std::string Book::findingKey(Id id) const {
     return query([&](Connection& c) {
         const auto r = loadRun(c, id);
         const auto b = r ? loadBank(c, r->bank) : std::nullopt;
-        return b ? cacheKey(c, *b, *r, loadBench(c)) : std::string();
+        if (!b)
+            return std::string();
+        const Bench bench = loadBench(c);
+        return FindingsOfBank(c, *b, bench).key(*r);
     });
 }
 

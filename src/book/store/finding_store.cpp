@@ -1,5 +1,7 @@
 #include "book/store/finding_store.h"
 
+#include <algorithm>
+
 #include <QCryptographicHash>
 #include <nlohmann/json.hpp>
 
@@ -20,71 +22,121 @@ Bench loadBench(Connection& c) { return {loadGear(c), loadSchools(c), loadBanks(
 
 namespace {
 
-// A pair of a bank's own runs, as the pass-through sum needs it. Sheets of its own say nothing about it.
-std::optional<Measured> roundTripOf(Connection& c, const Bank& bank, const Bench& bench) {
-    std::vector<kinds::RunEntry> entries;
-    for (const Run& run : loadRuns(c, bank.id)) {
-        if (run.sheet)
-            continue;
-        auto finding = cachedOrWorkedOut(c, bank, run, bench);
-        if (!finding)
-            continue;
-        entries.push_back({run.id, run.title, run.startedAt, run.settling, "", "", run.device.has_value(),
-                           run.target.has_value(), std::move(*finding)});
-    }
-    const auto together = together::judgeTogether(std::move(entries), std::nullopt, bench.schools);
-    return together.pairs.empty() ? std::nullopt : std::optional(together.pairs.front().roundTrip);
+std::string hashOf(const std::string& text) {
+    return QCryptographicHash::hash(QByteArray::fromStdString(text), QCryptographicHash::Sha256).toHex().toStdString();
 }
 
 } // namespace
 
-setup::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
-    return setup::factsOf(bank, run, bench,
-                          kinds::of(run.kind).also == Also::BanksRoundTrip ? roundTripOf(c, bank, bench)
-                                                                           : std::nullopt);
+FindingsOfBank::FindingsOfBank(Connection& c, const Bank& bank, const Bench& bench)
+    : c_(c), bank_(bank), bench_(bench), runs_(loadRuns(c, bank.id)) {
+    std::vector<const Run*> dated;
+    for (const Run& r : runs_) {
+        if (!r.startedAt.empty())
+            dated.push_back(&r);
+    }
+    std::stable_sort(dated.begin(), dated.end(), [](const Run* a, const Run* b) { return a->startedAt < b->startedAt; });
+    for (const Run* r : dated)
+        life_.push_back(r->id);
 }
 
-std::string cacheKey(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
-    nlohmann::json all{{"method", setup::kMethodVersion}, {"bank", toJson(bank)}, {"run", toJson(run)}};
+std::pair<const Run*, const Run*> FindingsOfBank::neighbours(const Run& run) const {
+    const auto at = run.sheet ? life_.end() : std::find(life_.begin(), life_.end(), run.id);
+    if (at == life_.end())
+        return {};
+    const auto named = [&](Id id) {
+        return &*std::find_if(runs_.begin(), runs_.end(), [&](const Run& r) { return r.id == id; });
+    };
+    return {at == life_.begin() ? nullptr : named(*std::prev(at)), std::next(at) == life_.end() ? nullptr : named(*std::next(at))};
+}
+
+// A pair of the bank's own runs, as the pass-through sum needs it. Sheets of its own say nothing about it.
+std::optional<Measured> FindingsOfBank::roundTrip() {
+    std::vector<kinds::RunEntry> entries;
+    for (const Run& run : runs_) {
+        if (run.sheet)
+            continue;
+        if (auto finding = cachedOrWorkedOut(run))
+            entries.push_back(entry(run, std::move(*finding)));
+    }
+    const auto together = together::judgeTogether(std::move(entries), std::nullopt, bench_.schools);
+    return together.pairs.empty() ? std::nullopt : std::optional(together.pairs.front().roundTrip);
+}
+
+setup::Facts FindingsOfBank::facts(const Run& run) {
+    return setup::factsOf(bank_, run, bench_,
+                          kinds::of(run.kind).also == Also::BanksRoundTrip ? roundTrip() : std::nullopt);
+}
+
+kinds::RunEntry FindingsOfBank::entry(const Run& run, kinds::Finding finding) const {
+    const Gear* charger = bench_.find(run.charger);
+    const Gear* cable = bench_.find(run.cable);
+    const Gear* device = bench_.find(run.device);
+    return {run.id,
+            run.title,
+            run.startedAt,
+            run.settling,
+            charger ? charger->name : std::string(),
+            cable ? cable->name : std::string(),
+            run.device.has_value(),
+            run.target.has_value(),
+            std::move(finding),
+            run.port,
+            charger ? charger->watts : std::nullopt,
+            device && device->battery ? std::optional(device->battery->value) : std::nullopt};
+}
+
+const std::string& FindingsOfBank::ownKey(const Run& run) {
+    std::string& key = ownKeys_[run.id];
+    if (!key.empty())
+        return key;
+    nlohmann::json all{{"method", setup::kMethodVersion}, {"bank", toJson(bank_)}, {"run", toJson(run)}};
     const Also also = kinds::of(run.kind).also;
-    for (const Gear& g : bench.gear) {
+    for (const Gear& g : bench_.gear) {
         const bool offered =
             also == Also::ChargersAndCables && (g.kind == GearKind::Charger || g.kind == GearKind::Cable);
         if (uses(run, g.id) || offered)
             all["gear"].push_back(toJson(g));
     }
     if (also == Also::BanksRoundTrip) {
-        for (const Run& other : loadRuns(c, bank.id)) {
+        for (const Run& other : runs_) {
             if (!other.sheet)
-                all["others"].push_back(cacheKey(c, bank, other, bench));
+                all["others"].push_back(ownKey(other));
         }
     }
-    for (const Bank& b : bench.banks) {
+    for (const Bank& b : bench_.banks) {
         if (run.target && b.id == run.target->bank)
             all["target"] = toJson(b);
     }
     for (const setup::Question& q : setup::questions())
-        all["schools"][q.key] = answerOf(bench.schools, q.key);
-    all["schools"]["figures"] = {bench.schools.otherCellVolts, bench.schools.fullShare, bench.schools.fullSeconds};
-    // Titles and notes are no part of any sum.
+        all["schools"][q.key] = answerOf(bench_.schools, q.key);
+    all["schools"]["figures"] = {bench_.schools.otherCellVolts, bench_.schools.fullShare, bench_.schools.fullSeconds};
+    // Notes are no part of any sum, nor is a title but in the neighbours' words.
     for (const char* words : {"title", "notes"})
         all["run"].erase(words);
     all["bank"].erase("notes");
-    const std::string text = jsonText(all);
-    return QCryptographicHash::hash(QByteArray::fromStdString(text), QCryptographicHash::Sha256).toHex().toStdString();
+    return key = hashOf(jsonText(all));
 }
 
-std::optional<kinds::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
-    QSqlQuery q = c.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, cacheKey(c, bank, run, bench));
+std::string FindingsOfBank::key(const Run& run) {
+    const auto [before, after] = neighbours(run);
+    std::string around;
+    for (const Run* r : {before, after})
+        around += r ? ownKey(*r) + r->title : std::string("-");
+    return ownKey(run) + "." + hashOf(around);
+}
+
+std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
+    QSqlQuery q = c_.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, key(run));
     if (!q.next())
         return std::nullopt;
     const auto json = parseJson(text(q.value(0)), "finding");
     return json ? kinds::fromCache(*json) : std::nullopt;
 }
 
-Result<kinds::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
+Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
     if (run.sheet) {
-        auto said = kinds::judge(*run.sheet, factsOf(c, bank, run, bench));
+        auto said = kinds::judge(*run.sheet, facts(run));
         if (!said)
             return tl::unexpected(said.error());
         kinds::Finding f;
@@ -94,7 +146,7 @@ Result<kinds::Finding> workOut(Connection& c, const Bank& bank, const Run& run, 
         f.warnings = std::move(said->warnings);
         return f;
     }
-    setup::Setup setup = setup::setupOf(bank, run, bench);
+    setup::Setup setup = setup::setupOf(bank_, run, bench_);
     if (run.countersOnly)
         return kinds::analyseCounters(*run.countersOnly, run.kind, setup);
     std::vector<trace::Trace> also;
@@ -103,13 +155,13 @@ Result<kinds::Finding> workOut(Connection& c, const Bank& bank, const Run& run, 
         setup::Reading reading;
         reading.point = t.point;
         reading.byDisplay = t.byDisplay;
-        reading.trace = &also.emplace_back(loadTrace(c, run.id, t.key()));
+        reading.trace = &also.emplace_back(loadTrace(c_, run.id, t.key()));
         reading.meter.name = t.byDisplay ? "the bank's display" : "second meter";
-        if (const Gear* meter = bench.find(t.meter))
+        if (const Gear* meter = bench_.find(t.meter))
             setup::takeMeter(*meter, reading.meter, reading.clock);
         setup.also.push_back(std::move(reading));
     }
-    auto finding = kinds::analyse(loadTrace(c, run.id), run.kind, setup);
+    auto finding = kinds::analyse(loadTrace(c_, run.id), run.kind, setup);
     if (finding) {
         std::vector<Warning> fromLog;
         for (const auto& [code, words] : run.logWarnings)
@@ -119,17 +171,58 @@ Result<kinds::Finding> workOut(Connection& c, const Bank& bank, const Run& run, 
     return finding;
 }
 
-std::optional<kinds::Finding> cachedOrWorkedOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
-    if (auto cached = cachedFinding(c, bank, run, bench))
-        return cached;
-    auto worked = workOut(c, bank, run, bench);
+// Nothing of its neighbours in it, so that each can be settled by the other's.
+const kinds::Finding* FindingsOfBank::alone(const Run& run) {
+    const auto known = alone_.find(run.id);
+    if (known != alone_.end())
+        return known->second ? &*known->second : nullptr;
+    std::optional<kinds::Finding>& mine = alone_[run.id];
+    QSqlQuery q = c_.run("SELECT key, json FROM finding WHERE run_id = ?", run.id);
+    if (q.next() && text(q.value(0)).starts_with(ownKey(run))) {
+        if (const auto json = parseJson(text(q.value(1)), "finding")) {
+            if (auto stored = kinds::fromCache(*json))
+                mine = kinds::settled(std::move(*stored));
+        }
+    }
+    if (!mine) {
+        if (auto worked = workOutAlone(run))
+            mine = std::move(*worked);
+    }
+    return mine ? &*mine : nullptr;
+}
+
+Result<kinds::Finding> FindingsOfBank::workOut(const Run& run) {
+    if (run.sheet)
+        return workOutAlone(run);
+    const kinds::Finding* own = alone(run);
+    if (!own)
+        return workOutAlone(run); // which says why
+    std::vector<kinds::RunEntry> life{entry(run, *own)};
+    const auto [before, after] = neighbours(run);
+    for (const Run* r : {before, after}) {
+        if (!r)
+            continue;
+        const kinds::Finding* of = r->sheet || r->open ? nullptr : alone(*r);
+        kinds::Finding unknown; // whatever was done there, nothing is known beyond it
+        unknown.kind = Kind::Survey;
+        life.push_back(entry(*r, of ? *of : unknown));
+    }
+    kinds::hearNeighbours(life);
+    return std::move(life.front().finding);
+}
+
+std::optional<kinds::Finding> FindingsOfBank::cachedOrWorkedOut(const Run& run) {
+    if (auto found = cached(run))
+        return found;
+    auto worked = workOut(run);
     return worked ? std::optional(std::move(*worked)) : std::nullopt;
 }
 
 void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding) {
     c.run(
-        "INSERT INTO finding VALUES (?,?,?) ON CONFLICT (run_id) DO UPDATE SET key = excluded.key, json = excluded.json",
-        run, key, jsonText(kinds::toCache(finding)));
+        "INSERT INTO finding VALUES (?,?,?,?) ON CONFLICT (run_id) DO UPDATE SET key = excluded.key, json = excluded.json, "
+        "asks = excluded.asks",
+        run, key, jsonText(kinds::toCache(finding)), static_cast<Id>(finding.ends.questions.size()));
 }
 
 } // namespace otterstone::book

@@ -1,30 +1,54 @@
-// The finding of a run: worked out from bank, gear, marks and samples, and cached until any of these changes.
+// Findings of the runs of one bank as the book caches them: worked out from a run alone, then settled with what its
+// neighbours in the bank's life leave and find. A cached finding holds while neither it nor a neighbour has changed.
 #pragma once
+
+#include <map>
+#include <string>
 
 #include "book/names.h"
 #include "book/store/sql.h"
 #include "core/kinds/judge.h"
-#include "core/kinds/traced/finding.h"
-#include "core/records/run.h"
+#include "core/kinds/traced/run_entry.h"
 #include "core/setup/rests_on.h"
 
 namespace otterstone::book {
 
 using setup::Bench;
+
 [[nodiscard]] Bench loadBench(Connection& c);
 
-/// What a run's sheet is held against, as setup::factsOf has it, with the bank's round trip where the kind asks for it.
-[[nodiscard]] setup::Facts factsOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
-/// Changes when the setup, the method or the trace does.
-[[nodiscard]] std::string cacheKey(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
+class FindingsOfBank {
+public:
+    /// Keeps references to all three, and reads the bank's runs.
+    FindingsOfBank(Connection& c, const Bank& bank, const Bench& bench);
 
-/// The cached finding if it still holds. Throws SqlError, as all below.
-[[nodiscard]] std::optional<kinds::Finding> cachedFinding(Connection& c, const Bank& bank, const Run& run,
-                                                          const Bench& bench);
-/// The cached one, else worked out; nothing when that cannot be done.
-[[nodiscard]] std::optional<kinds::Finding> cachedOrWorkedOut(Connection& c, const Bank& bank, const Run& run,
-                                                              const Bench& bench);
-[[nodiscard]] Result<kinds::Finding> workOut(Connection& c, const Bank& bank, const Run& run, const Bench& bench);
+    [[nodiscard]] const std::vector<Run>& runs() const { return runs_; }
+    /// What the finding of a run must have been stored under to hold now.
+    [[nodiscard]] std::string key(const Run& run);
+    [[nodiscard]] std::optional<kinds::Finding> cached(const Run& run);
+    [[nodiscard]] Result<kinds::Finding> workOut(const Run& run);
+    [[nodiscard]] std::optional<kinds::Finding> cachedOrWorkedOut(const Run& run);
+    /// A run with its finding, as all that looks across runs is given it.
+    [[nodiscard]] kinds::RunEntry entry(const Run& run, kinds::Finding finding) const;
+    /// What a run's sheet is held against.
+    [[nodiscard]] setup::Facts facts(const Run& run);
+
+private:
+    [[nodiscard]] const std::string& ownKey(const Run& run);
+    [[nodiscard]] Result<kinds::Finding> workOutAlone(const Run& run);
+    [[nodiscard]] const kinds::Finding* alone(const Run& run);
+    [[nodiscard]] std::pair<const Run*, const Run*> neighbours(const Run& run) const;
+    [[nodiscard]] std::optional<Measured> roundTrip();
+
+    Connection& c_;
+    const Bank& bank_;
+    const Bench& bench_;
+    std::vector<Run> runs_;
+    std::vector<Id> life_; ///< the dated ones, in their order
+    std::map<Id, std::string> ownKeys_;
+    std::map<Id, std::optional<kinds::Finding>> alone_;
+};
+
 void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding);
 
 } // namespace otterstone::book

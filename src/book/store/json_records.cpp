@@ -170,6 +170,37 @@ Bank bankFromJson(const json& j) {
     return b;
 }
 
+namespace {
+
+// {"low", "high"} in percent; neither where it was said to be not known. "sure" was answered to a question.
+json statingJson(const records::Stating& s) {
+    json j = json::object();
+    if (s.state)
+        j = {{"low", s.state->low}, {"high", s.state->high}};
+    if (s.sure)
+        j["sure"] = true;
+    return j;
+}
+
+std::optional<records::Stating> statingFrom(const json& details, const char* key) {
+    if (!has(details, key))
+        return std::nullopt;
+    const json& j = details.at(key);
+    records::Stating s;
+    std::optional<double> low, high;
+    get(j, "low", low);
+    get(j, "high", high);
+    getOr(j, "sure", s.sure);
+    if (low && high) {
+        if (!(*low >= 0.0 && *high <= 100.0 && *low <= *high))
+            throw Damage(key, "a state lies between 0 and 100 %");
+        s.state = records::State{*low, *high};
+    }
+    return s;
+}
+
+} // namespace
+
 json detailsJson(const Run& r) {
     json j{{"point", path::pointName(r.point)}};
     if (r.byDisplay)
@@ -177,6 +208,12 @@ json detailsJson(const Run& r) {
     if (!r.port.empty())
         j["port"] = r.port;
     put(j, "ambient_c", r.ambient);
+    if (r.ends.began)
+        j["began"] = statingJson(*r.ends.began);
+    if (r.ends.ended)
+        j["ended"] = statingJson(*r.ends.ended);
+    if (r.ends.ending)
+        j["ending"] = records::endingKey(*r.ends.ending);
     if (r.target) {
         json& t = j["target"] = json::object();
         put(t, "start_percent", r.target->startPercent);
@@ -218,6 +255,13 @@ void readDetails(const json& j, Run& r) {
     get(j, "ambient_c", r.ambient);
     getOr(j, "recipe", r.recipe);
     getOr(j, "stopped", r.stopped);
+    r.ends.began = statingFrom(j, "began");
+    r.ends.ended = statingFrom(j, "ended");
+    if (has(j, "ending")) {
+        r.ends.ending = records::endingFromKey(as<std::string>(j.at("ending"), "ending"));
+        if (!r.ends.ending)
+            throw Damage("ending", "there is no such end of a run");
+    }
     if (has(j, "target")) {
         if (!r.target)
             r.target.emplace();

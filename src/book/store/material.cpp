@@ -114,10 +114,10 @@ std::vector<std::string> notesOf(const Run& run) {
 }
 
 // A run of which nothing can be said is told all the same, with the reason.
-kinds::Finding findingOf(Connection& c, const Bank& bank, const Run& run, const Bench& bench) {
-    if (auto cached = cachedFinding(c, bank, run, bench))
+kinds::Finding findingOf(FindingsOfBank& findings, const Run& run) {
+    if (auto cached = findings.cached(run))
         return std::move(*cached);
-    auto worked = workOut(c, bank, run, bench);
+    auto worked = findings.workOut(run);
     if (worked)
         return std::move(*worked);
     kinds::Finding none;
@@ -136,9 +136,10 @@ report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidenc
     report::BankMaterial m;
     m.evidence = evidence;
     m.notes = bank.notes;
-    for (const Run& run : loadRuns(c, bank.id)) {
+    FindingsOfBank findings(c, bank, bench);
+    for (const Run& run : findings.runs()) {
         m.runs.push_back({run.id, run.title, run.startedAt, run.kind, run.settling, pathOf(run, bank, bench.gear),
-                          whereOf(run), notesOf(run), findingOf(c, bank, run, bench)});
+                          whereOf(run), notesOf(run), findingOf(findings, run)});
         for (const Stretch& s : kStretches) {
             if (const auto id = run.*(s.piece))
                 used.all.insert(*id);

@@ -14,33 +14,22 @@ struct OfBank {
     std::vector<Snapshot::OfRun> runs;
 };
 
-OfBank findingsOf(Connection& c, const Bank& bank, const Bench& bench, Id gear) {
+OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, Id gear) {
     OfBank all;
-    const auto piece = [&](std::optional<Id> id) {
-        const auto at =
-            std::find_if(bench.gear.begin(), bench.gear.end(), [&](const Gear& g) { return id && g.id == *id; });
-        return at == bench.gear.end() ? nullptr : &*at;
-    };
-    const auto nameOf = [&](std::optional<Id> id) { return piece(id) ? piece(id)->name : std::string(); };
-    for (const Run& run : loadRuns(c, bank.id)) {
-        auto finding = cachedFinding(c, bank, run, bench);
+    for (const Run& run : findings.runs()) {
+        auto finding = findings.cached(run);
         const bool fresh = !finding;
         if (fresh)
-            finding = cachedOrWorkedOut(c, bank, run, bench);
+            finding = findings.cachedOrWorkedOut(run);
         if (!finding)
             continue;
         all.runs.push_back({run.id,
                             bank.name,
                             run.title,
                             gear != kNew && uses(run, gear),
-                            {cacheKey(c, bank, run, bench), *finding},
+                            {findings.key(run), *finding},
                             fresh});
-        const Gear* charger = piece(run.charger);
-        const Gear* device = piece(run.device);
-        all.entries.push_back({run.id, run.title, run.startedAt, run.settling, nameOf(run.charger), nameOf(run.cable),
-                               run.device.has_value(), run.target.has_value(), std::move(*finding), run.port,
-                               charger ? charger->watts : std::nullopt,
-                               device && device->battery ? std::optional(device->battery->value) : std::nullopt});
+        all.entries.push_back(findings.entry(run, std::move(*finding)));
     }
     return all;
 }
@@ -62,7 +51,8 @@ Result<together::BankFindings> workOutTogether(const QString& path, Id id) {
         if (!bank)
             return problem("no_bank", path.toStdString(), "there is no such bank.");
         const Bench bench = loadBench(c);
-        OfBank all = findingsOf(c, *bank, bench, kNew);
+        FindingsOfBank findings(c, *bank, bench);
+        OfBank all = findingsOf(findings, *bank, kNew);
         return judge(*bank, all, bench);
     });
     return result ? std::move(*result) : tl::unexpected(result.error());
@@ -83,16 +73,17 @@ Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, cons
             e.label = bank.label;
             e.scale = bank.scale;
             e.schools = bench.schools;
-            OfBank found = findingsOf(c, bank, bench, kNew);
+            FindingsOfBank findings(c, bank, bench);
+            OfBank found = findingsOf(findings, bank, kNew);
             for (Snapshot::OfRun& run : found.runs) {
                 if (fresh && run.fresh)
                     fresh->push_back(std::move(run));
             }
             e.runs = found.entries;
             std::erase_if(e.runs, [](const kinds::RunEntry& r) { return records::hasSheet(r.finding.kind); });
-            for (const Run& run : loadRuns(c, bank.id)) {
+            for (const Run& run : findings.runs()) {
                 if (run.sheet)
-                    e.sheets.push_back({run.id, run.title, *run.sheet, factsOf(c, bank, run, bench)});
+                    e.sheets.push_back({run.id, run.title, *run.sheet, findings.facts(run)});
             }
             e.together = judge(bank, found, bench);
             all.push_back(std::move(e));
@@ -107,10 +98,11 @@ Result<Snapshot> takeSnapshot(const QString& path, Id gear) {
         Connection c(path, Connection::Mode::ReadOnly);
         const Bench bench = loadBench(c);
         for (const Bank& bank : bench.banks) {
-            const auto runs = loadRuns(c, bank.id);
+            FindingsOfBank findings(c, bank, bench);
+            const auto& runs = findings.runs();
             if (gear != kNew && std::none_of(runs.begin(), runs.end(), [&](const Run& r) { return uses(r, gear); }))
                 continue;
-            OfBank all = findingsOf(c, bank, bench, gear);
+            OfBank all = findingsOf(findings, bank, gear);
             std::move(all.runs.begin(), all.runs.end(), std::back_inserter(s.runs));
             s.together[bank.name] = judge(bank, all, bench);
         }

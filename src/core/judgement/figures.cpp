@@ -94,7 +94,7 @@ private:
         const RunEntry* first = nullptr;
         const RunEntry* hard = nullptr;
         for (const RunEntry& r : e_.runs) {
-            if (!completeDrain(r) || r.settling || r.intoDevice || r.intoBank)
+            if (!kinds::wholeDrain(r) || r.settling || r.intoDevice || r.intoBank)
                 continue;
             const double load = loadOf(r);
             if (load >= kGentleLow && load <= kGentleHigh && std::fabs(r.finding.plateauVolts - 5.0) < 0.6 &&
@@ -152,7 +152,7 @@ private:
         const double most = bestWatts(e_.label, label::Way::In);
         const double takes = e_.label.inputWatts ? std::min(most, e_.label.inputWatts->value) : most;
         for (const RunEntry& r : e_.runs) {
-            if (!r.finding.recharge || !r.finding.recharge->endOfCharge || r.settling)
+            if (!kinds::wholeRecharge(r) || r.settling || !r.finding.recharge->stops.empty())
                 continue;
             const bool small = r.chargerWatts && takes > 0.0 && *r.chargerWatts < 0.98 * takes;
             const std::string with = r.chargerWatts

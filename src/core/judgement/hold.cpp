@@ -192,8 +192,6 @@ void notTested(Held& row, std::string why) {
     row.why = std::move(why);
 }
 
-bool completeDrain(const kinds::RunEntry& r) { return r.finding.drain && r.finding.drain->complete(); }
-
 double loadOf(const kinds::RunEntry& r) { return kinds::loadOf(r.finding); }
 
 std::size_t Judged::count(Verdict v) const {

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/judgement/hold_parts.h"
+#include "core/kinds/needs.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::judgement {
@@ -21,10 +22,21 @@ const RunEntry* runOf(const Evidence& e, long long id) {
 std::vector<Sample> completeDrains(const Evidence& e) {
     std::vector<Sample> drains;
     for (const RunEntry& r : e.runs) {
-        if (completeDrain(r) && !r.settling)
+        if (kinds::wholeDrain(r) && !r.settling)
             drains.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
     }
     return drains;
+}
+
+// Why no drain counts: what keeps the last of them from it.
+std::string noWholeDrain(const Evidence& e) {
+    std::string why = "no complete drain";
+    for (const RunEntry& r : e.runs) {
+        if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, "usable_wh");
+            r.finding.drain && !not_.empty())
+            why = r.title + ": " + not_;
+    }
+    return why;
 }
 
 // Those within 5 % of the load at which most came out: very light loads lose by the bank's own draw, heavy ones by
@@ -88,7 +100,7 @@ void byCells(const Case& c, Held& row) {
     if (drains.empty()) {
         row.next = {records::Kind::Drain, "gentle-drain",
                     "A gentle drain from full until it shuts off, and a recharge beside it."};
-        return notTested(row, "no complete drain");
+        return notTested(row, noWholeDrain(c.e));
     }
     // More came out than is printed: then that much was in, whatever was lost.
     const auto most = std::max_element(drains.begin(), drains.end(), [](const Sample& a, const Sample& b) {
@@ -105,7 +117,7 @@ void byCameOut(const Case& c, Held& row) {
     row.next = {records::Kind::Drain, "gentle-drain", "A gentle drain from full until it shuts off."};
     const std::vector<Sample> drains = bestDrains(c.e);
     if (drains.empty())
-        return notTested(row, "no complete drain");
+        return notTested(row, noWholeDrain(c.e));
     decideRow(row, pool(drains));
 }
 
@@ -140,12 +152,12 @@ void byEmptyLoad(const Case& c, Held& row) {
     row.next = {records::Kind::Drain, "gentle-drain", "Complete drains at two loads or more."};
     const auto& curve = c.e.together.usable;
     if (!curve)
-        return notTested(row, "no complete drain");
+        return notTested(row, noWholeDrain(c.e));
     if (curve->loads() < 2)
         return notTested(row, "the usable curve rests on one load alone");
     // Without a recharge above it the curve leans on the label's own Wh, and would be held against itself.
     if (std::none_of(c.e.runs.begin(), c.e.runs.end(), [&](const RunEntry& r) {
-            return r.finding.recharge && r.finding.recharge->endOfCharge &&
+            return kinds::wholeRecharge(r) &&
                    r.finding.recharge->untilEndWattHours.value() >= (1.0 - 1e-9) * curve->most();
         })) {
         row.next = {records::Kind::Recharge, "recharge-to-taper", "A recharge from empty until the power stays low."};
@@ -202,7 +214,7 @@ void holdRatedOutput(const Case& c, Held& row) {
         return std::fabs(r.finding.plateauVolts - row.claim.volts) <= 0.1 * row.claim.volts;
     };
     for (const RunEntry& r : e.runs) {
-        if (!completeDrain(r) || r.settling)
+        if (!kinds::wholeDrain(r) || r.settling)
             continue;
         elsewhere = elsewhere || !there(r);
         if (there(r) && r.finding.milliampHours)
@@ -210,7 +222,7 @@ void holdRatedOutput(const Case& c, Held& row) {
     }
     std::vector<Sample> samples;
     for (const RunEntry& r : e.runs) {
-        if (!completeDrain(r) || r.settling || !there(r) || !r.finding.milliampHours || loadOf(r) > 1.05 * gentlest)
+        if (!kinds::wholeDrain(r) || r.settling || !there(r) || !r.finding.milliampHours || loadOf(r) > 1.05 * gentlest)
             continue;
         Working w;
         w.key = "charge_mah";
@@ -226,7 +238,7 @@ void holdRatedOutput(const Case& c, Held& row) {
                 "A gentle drain at " + showNumber(row.claim.volts) + " V from full until it shuts off."};
     if (samples.empty())
         return notTested(row, elsewhere ? "the complete drains were at other voltages, and mAh hold only at theirs"
-                                        : "no complete drain");
+                                        : noWholeDrain(e));
     decideRow(row, pool(samples));
 }
 
@@ -241,9 +253,11 @@ void holdRecharge(const Case& c, Held& row) {
         if (r.finding.recharge->claimTested && r.finding.recharge->timeTo100) {
             samples.push_back({*figure(r.finding, "time_to_100"), r.run});
             samples.back().working.value = *r.finding.recharge->timeTo100;
-        } else if (const Working* said = figure(r.finding, "against_claim");
-                   said && said->note.starts_with("not tested: ")) {
-            why = r.title + ": " + said->note.substr(12);
+        } else if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, "against_claim");
+                   !not_.empty()) {
+            why = r.title + ": " + not_;
+        } else if (!r.finding.recharge->claimNotTested.empty()) {
+            why = r.title + ": " + r.finding.recharge->claimNotTested;
         }
     }
     row.next = {records::Kind::Recharge, "recharge-to-taper",

@@ -29,7 +29,6 @@ void decideRow(Held& row, const Pooled& finding);
 void decideRow(Held& row, bool kept, Working seen, long long run);
 void notTested(Held& row, std::string why);
 
-[[nodiscard]] bool completeDrain(const kinds::RunEntry& r);
 /// Mean watts at the port while it was loaded.
 [[nodiscard]] double loadOf(const kinds::RunEntry& r);
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "core/model/bench.h"
 #include "core/model/meter_errors.h"
@@ -86,7 +87,7 @@ Bench benchFor(Bank bank, double stateOfCharge, double ambient) {
 SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& reading) {
     SimulatedRun run;
     Recorders meter(reading, run, true);
-    Bench bench = benchFor(bank, 1.0, plan.ambient);
+    Bench bench = benchFor(bank, plan.beginsAt, plan.ambient);
     const double dt = reading.sampleSeconds;
     double t = 0.0;
     for (; t < reading.idleBefore; t += dt)
@@ -96,15 +97,21 @@ SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& readi
     const double stored = bench.bank().pack().storedWattHours();
     std::vector<std::pair<double, double>> display; // time, %
     bool byTester = false;
+    run.truth.saidAtBegin = std::round(bench.bank().saysPercent());
+    run.truth.beganAt = bench.bank().pack().stateOfCharge();
     const auto steps = static_cast<double>(plan.ampsSteps.size());
     bench.plugLoad(0, {0.0, 1e9}, {plan.volts, 1e9});
     for (; t - started < kLongestRun; t += dt) {
-        byTester = plan.stopAfter > 0.0 && t - started >= plan.stopAfter;
+        // A device that fills takes less and less over its last third, and nothing below a tenth.
+        const double left = plan.deviceTakes > 0.0 ? 1.0 - run.truth.portWattHours / plan.deviceTakes : 1.0;
+        const double takes = std::clamp(3.0 * left, 0.0, 1.0);
+        run.truth.deviceFull = takes < 0.1;
+        byTester = (plan.stopAfter > 0.0 && t - started >= plan.stopAfter) || run.truth.deviceFull;
         if (byTester)
             break;
-        const double amps = t - started < steps * plan.stepSeconds
-                                ? plan.ampsSteps[static_cast<std::size_t>((t - started) / plan.stepSeconds)]
-                                : plan.amps;
+        const double amps = takes * (t - started < steps * plan.stepSeconds
+                                         ? plan.ampsSteps[static_cast<std::size_t>((t - started) / plan.stepSeconds)]
+                                         : plan.amps);
         bench.setLoad(0, {Load::Mode::ConstantCurrent, amps, true});
         const double celsius = bench.bank().heat().caseCelsius();
         const double says = bench.bank().saysPercent();
@@ -123,8 +130,9 @@ SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& readi
     const double celsius = bench.bank().heat().caseCelsius();
     run.truth.seconds = t - started;
     run.truth.saidAtEnd = std::round(bench.bank().saysPercent());
+    run.truth.endedAt = bench.bank().pack().stateOfCharge();
     using records::Mark;
-    run.marks.push_back({started, Mark::What::Percent, 100.0, ""});
+    run.marks.push_back({started, Mark::What::Percent, run.truth.saidAtBegin, ""});
     for (double share : plan.percentMarksEvery) {
         const auto at = static_cast<std::size_t>(share * static_cast<double>(display.size()));
         if (at < display.size())
@@ -141,7 +149,9 @@ SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& readi
 SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading& reading) {
     SimulatedRun run;
     Recorders meter(reading, run, false);
-    Bench bench = benchFor(bank, 0.0, plan.ambient);
+    Bench bench = benchFor(bank, plan.beginsAt, plan.ambient);
+    run.truth.beganAt = bench.bank().pack().stateOfCharge();
+    run.truth.saidAtBegin = std::round(bench.bank().saysPercent());
     const double dt = reading.sampleSeconds;
     double t = 0.0;
     for (; t < reading.idleBefore; t += dt)
@@ -153,14 +163,33 @@ SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading&
     charger.volts = plan.volts;
     charger.watts = plan.chargerWatts;
     bench.plugCharger(0, charger, {0.0, 1e9});
+    bool gaveUp = false;
+    std::optional<double> replugged;
     for (; t - started < kLongestRun; t += dt) {
         const double since = t - started;
         const bool throttled =
             plan.throttleFor > 0.0 && since >= plan.throttleFrom && since < plan.throttleFrom + plan.throttleFor;
+        const double sinceError = plan.errorAfter > 0.0 ? since - plan.errorAfter : -1.0;
+        if (sinceError >= 0.0 && !gaveUp) {
+            gaveUp = true;
+            bench.unplug(0);
+        }
+        if (gaveUp && !replugged) {
+            if (plan.replugAfter <= 0.0)
+                break;
+            if (sinceError < plan.replugAfter) {
+                bench.step(dt);
+                meter.record(t, plan.volts, 0.0, bench.bank().heat().caseCelsius());
+                continue;
+            }
+            bench.plugCharger(0, charger, {0.0, 1e9});
+            replugged = t;
+        }
         bench.limitCharger(0, throttled ? kThrottledWatts : 0.0);
         const double celsius = bench.bank().heat().caseCelsius();
         bench.step(dt);
-        if (bench.bank().full())
+        run.truth.full = bench.bank().full();
+        if (run.truth.full)
             break;
         // The meters sit on the charger's side of the cable; the bank gets the tier's volts at its port.
         meter.record(t, plan.volts, bench.flow(0).amps, celsius);
@@ -172,10 +201,16 @@ SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading&
     const double celsius = bench.bank().heat().caseCelsius();
     run.truth.seconds = t - started;
     using records::Mark;
+    run.truth.endedAt = bench.bank().pack().stateOfCharge();
+    run.truth.saidAtEnd = std::round(bench.bank().saysPercent());
     run.marks.push_back({started, Mark::What::Plugged, std::nullopt, ""});
-    run.marks.push_back({t, Mark::What::Percent, 100.0, ""});
+    if (gaveUp)
+        run.marks.push_back({started + plan.errorAfter, Mark::What::Trip, std::nullopt, "charger error"});
+    if (replugged)
+        run.marks.push_back({*replugged, Mark::What::Plugged, std::nullopt, "replug"});
+    run.marks.push_back({t, Mark::What::Percent, run.truth.full ? 100.0 : run.truth.saidAtEnd, ""});
     for (const double done = t; t < done + reading.idleAfter; t += dt)
-        meter.record(t, plan.volts, bank.idleInputWatts / plan.volts, celsius);
+        meter.record(t, plan.volts, run.truth.full ? bank.idleInputWatts / plan.volts : 0.0, celsius);
     return run;
 }
 

@@ -46,6 +46,8 @@ struct DrainPlan {
     double stepSeconds = 60.0;
     double stopAfter = 0.0;                     ///< seconds after which the tester ends it; 0: the bank does
     std::vector<double> percentMarksEvery = {}; ///< moments, in shares of the run, at which the display is read off
+    double beginsAt = 1.0;                      ///< state of charge of the bank, 0 to 1
+    double deviceTakes = 0.0; ///< Wh that a device takes until it is full, tapering over the last third; 0: a load
 };
 
 struct RechargePlan {
@@ -54,6 +56,9 @@ struct RechargePlan {
     double ambient = 20.0;
     double throttleFrom = 0.0; ///< seconds after the start at which the input drops to 2.5 W for `throttleFor`
     double throttleFor = 0.0;
+    double beginsAt = 0.0;     ///< state of charge of the bank, 0 to 1
+    double errorAfter = 0.0;   ///< seconds after the start at which the charger gives up; 0: it does not
+    double replugAfter = 0.0;  ///< seconds after that at which somebody plugs it in anew; 0: nobody does
 };
 
 struct Truth {
@@ -62,7 +67,10 @@ struct Truth {
     double lostWattHours = 0.0; ///< converter and cell resistance
     double seconds = 0.0;       ///< under load, or until the end of charge
     bool stoppedByHeat = false;
-    double saidAtEnd = 0.0; ///< by the display, %
+    bool full = false;       ///< of a recharge: the bank was, when it ended
+    bool deviceFull = false; ///< of a drain: the device was
+    double beganAt = 0.0, endedAt = 0.0; ///< state of charge of the bank, 0 to 1
+    double saidAtBegin = 0.0, saidAtEnd = 0.0; ///< by the display, %
     double hottest = 0.0;   ///< °C
 };
 
@@ -73,9 +81,9 @@ struct SimulatedRun {
     std::vector<records::Mark> marks;
 };
 
-/// From full to cut-off, heat trip or over-current.
+/// To cut-off, heat trip, over-current, or until its device is full.
 [[nodiscard]] SimulatedRun drain(const Bank& bank, const DrainPlan& plan, const Reading& reading);
-/// From empty to full and `idleAfter` on.
+/// Until it is full, or its charger gave up for good, and `idleAfter` on.
 [[nodiscard]] SimulatedRun recharge(const Bank& bank, const RechargePlan& plan, const Reading& reading);
 
 } // namespace otterstone::model

@@ -13,6 +13,7 @@
 #include "core/records/mark.h"
 #include "core/records/readings.h"
 #include "core/records/sheet.h"
+#include "core/records/state.h"
 
 namespace otterstone::records {
 
@@ -58,6 +59,7 @@ struct Run {
     std::vector<AlsoTrace> also;
     std::vector<std::pair<std::string, std::string>> logWarnings; ///< code, text: what the import said
     std::vector<Mark> marks;
+    StatedEnds ends; ///< what the tester said of its begin and end
     std::string notes;
     std::string recipe;  ///< of a run on the live bench: the recipe it followed, as JSON
     std::string stopped; ///< why that ended, as told

@@ -6,7 +6,7 @@
 namespace otterstone::setup {
 
 /// Changes whenever a sum changes, so that cached findings are worked out anew.
-inline constexpr int kMethodVersion = 3;
+inline constexpr int kMethodVersion = 4;
 
 /// Why figures of an earlier method read differently now, as the end of a sentence; empty for the present method.
 [[nodiscard]] inline std::string whyFiguresMove(int method) {
@@ -18,6 +18,8 @@ inline constexpr int kMethodVersion = 3;
         because(
             "what lies between samples, in gaps and below a meter's last digit is reckoned so that the ± holds on pulsed and coarse logs; errors of one instrument count as common only as far as they are; usable "
             "energy rests on what else is known of the bank; one odd reading decides nothing about how a run went");
+    if (method < 4)
+        because("a figure is given only where the run began and ended as it needs");
     return why;
 }
 

@@ -118,6 +118,7 @@ Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
     s.from = run.from;
     s.to = run.to;
     s.marks = run.marks;
+    s.ends = run.ends;
     s.run = std::to_string(run.id);
     s.logName = run.logName;
     s.skippedLines = run.skippedLines;

@@ -13,6 +13,7 @@
 #include "core/path/point.h"
 #include "core/quantity/measured.h"
 #include "core/records/mark.h"
+#include "core/records/state.h"
 #include "core/setup/device.h"
 #include "core/setup/schools.h"
 #include "core/trace/phases.h"
@@ -62,6 +63,7 @@ struct Setup {
     std::optional<TargetBank> target;          ///< D4: the bank a drain went into
     double gaugeErrorPoints = 5.0; ///< what the display is trusted to. Common practice, no published source.
     std::vector<records::Mark> marks;
+    records::StatedEnds ends; ///< what the tester said of begin and end
     std::string run;     ///< identity of the run's own errors: no other run shares them
     std::string logName; ///< for the working's leaf
     std::size_t skippedLines = 0;

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/needs.h"
+
 namespace otterstone::together {
 
 using namespace kinds;
@@ -14,18 +16,16 @@ constexpr double kOneAmpAtFive = 5.0; // W: the gentle drain
 constexpr double kGentleWatts = 7.5;  // and what is still taken for one
 constexpr std::size_t kSettlingRuns = 2;
 
-bool completeDrain(const RunEntry& r) { return r.finding.drain && r.finding.drain->complete(); }
-bool completeRecharge(const RunEntry& r) { return r.finding.recharge && r.finding.recharge->endOfCharge; }
 
-std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs) {
+std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contradiction>& contradictions) {
     std::vector<Pair> pairs;
     for (std::size_t k = 0; k < runs.size(); ++k) {
-        if (!completeDrain(runs[k]) || runs[k].settling)
+        if (!wholeDrain(runs[k]) || runs[k].settling)
             continue;
         // The recharge before it, or else the first after it: the drain of one is as full as the recharge of another.
         const RunEntry* recharge = nullptr;
         for (std::size_t j = 0; j < runs.size(); ++j) {
-            if (completeRecharge(runs[j]) && !runs[j].settling && (j < k || !recharge))
+            if (wholeRecharge(runs[j]) && !runs[j].settling && (j < k || !recharge))
                 recharge = &runs[j];
         }
         if (!recharge)
@@ -38,6 +38,16 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs) {
         Working trip = roundTripWorking(out.portWattHours, in.untilEndWattHours);
         trip.note = runs[k].title + " after " + recharge->title;
         p.roundTrip = trip.value;
+        if (trip.value.value() >= 1.0) {
+            contradictions.push_back(
+                {{p.drain, p.recharge},
+                 "“" + runs[k].title + "” gave " + showValue(out.portWattHours, Unit::WattHour) +
+                     ", which is more than the " + showValue(in.untilEndWattHours, Unit::WattHour) + " that “" +
+                     recharge->title +
+                     "” put in: one of them did not begin or end as it is taken for, or a meter reads wrong. No round "
+                     "trip is told."});
+            continue;
+        }
         Working extra = extraFromGrid(trip.value);
         p.sentence = showValue(trip.value, Unit::Share) + " of what went in came out again";
         if (in.wallWattHours) {
@@ -162,11 +172,14 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
         };
         row.plateau = take("plateau_watts");
         row.to80 = take("time_to_80");
-        row.full = completeRecharge(r) ? take("time_to_100") : std::nullopt;
+        row.full = wholeRecharge(r) ? take("time_to_100") : std::nullopt;
         row.energy = take("energy_at_port_wh");
         row.idle = take("idle_watts");
         if (const Working* claim = figure(r.finding, "against_claim"))
             row.claim = claim->isText ? claim->note : claim->shown() + " of the claimed time";
+        else if (std::any_of(r.finding.withheld.begin(), r.finding.withheld.end(),
+                             [](const Withheld& w) { return w.figure.key == "against_claim"; }))
+            row.claim = "not tested: " + whyNot(r.finding.kind, r.finding.ends, "against_claim");
         rows.push_back(std::move(row));
     }
     return rows;
@@ -179,7 +192,7 @@ UsableKnown knownOf(const std::vector<RunEntry>& runs, const std::vector<RunEntr
     k.bank = bank;
     k.ratedWattHours = rated;
     for (const RunEntry& r : runs) {
-        if (completeRecharge(r))
+        if (wholeRecharge(r))
             k.putInWattHours = std::max(k.putInWattHours.value_or(0.0), r.finding.recharge->untilEndWattHours.value());
     }
     for (const RunEntry& r : sheets) {
@@ -231,7 +244,7 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
     const RunEntry* device = nullptr;
     const RunEntry* bank = nullptr;
     for (const RunEntry& r : runs) {
-        if (!completeDrain(r) || r.settling)
+        if (!wholeDrain(r) || r.settling)
             continue;
         if (r.intoDevice)
             device = &r;
@@ -287,7 +300,7 @@ std::optional<Working> efficiencyOf(const BankFindings& b, const std::vector<Run
     std::vector<Working> all;
     for (const RunEntry& r : runs) {
         const Working* share = figure(r.finding, "delivered_share");
-        if (share && completeDrain(r) && !r.settling) {
+        if (share && wholeDrain(r) && !r.settling) {
             all.push_back(*share);
             all.back().others.clear();
             all.back().school = "label";
@@ -312,8 +325,8 @@ std::optional<Working> efficiencyOf(const BankFindings& b, const std::vector<Run
 }
 
 void sayWhatIsMissing(BankFindings& b, const std::vector<RunEntry>& runs) {
-    const bool drained = std::any_of(runs.begin(), runs.end(), completeDrain);
-    const bool filled = std::any_of(runs.begin(), runs.end(), completeRecharge);
+    const bool drained = std::any_of(runs.begin(), runs.end(), wholeDrain);
+    const bool filled = std::any_of(runs.begin(), runs.end(), wholeRecharge);
     if (!drained)
         b.missing.emplace_back("A drain from full to the bank's cut-off would say how much is usable.");
     if (!filled)
@@ -400,19 +413,19 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
     std::copy_if(runs.begin(), runs.end(), std::back_inserter(sheets),
                  [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding.kind); });
-    b.pairs = pairsOf(runs);
+    b.pairs = pairsOf(runs, b.contradictions);
     addRepeats(
-        runs, schools.repeating, "drain", completeDrain, [](const RunEntry& r) { return r.finding.portWattHours; },
+        runs, schools.repeating, "drain", wholeDrain, [](const RunEntry& r) { return r.finding.portWattHours; },
         [](const RunEntry& r) { return loadOf(r.finding); }, b.repeats);
     addRepeats(
-        runs, schools.repeating, "recharge", completeRecharge,
+        runs, schools.repeating, "recharge", wholeRecharge,
         [](const RunEntry& r) { return r.finding.recharge->untilEndWattHours; },
         [](const RunEntry& r) { return r.finding.plateauPower; }, b.repeats);
     std::vector<UsablePoint> points;
     Measured putIn(0.0);
     bool any = false;
     for (const RunEntry& r : runs) {
-        if (completeDrain(r) && !r.settling)
+        if (wholeDrain(r) && !r.settling)
             points.push_back({r.run, r.title, loadOf(r.finding), r.finding.portWattHours, r.finding.plateauVolts});
         if (r.finding.recharge) {
             putIn = putIn + r.finding.recharge->untilEndWattHours;

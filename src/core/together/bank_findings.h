@@ -46,9 +46,16 @@ struct Behaviour {
     std::string title, sentence;
 };
 
+/// Two runs that cannot both be what they are taken for.
+struct Contradiction {
+    std::vector<long long> runs;
+    std::string sentence;
+};
+
 struct BankFindings {
     std::vector<Behaviour> behaviours; ///< by kind, in the order of a tester's work
     std::vector<Pair> pairs;
+    std::vector<Contradiction> contradictions;
     std::vector<RepeatGroup> repeats;
     std::optional<Working> cycles;        ///< D14
     std::optional<UsableCurve> usable;    ///< D8

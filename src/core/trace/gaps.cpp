@@ -10,6 +10,7 @@ namespace {
 constexpr std::size_t kMostLooked = 64; // readings of a window, and windows of a trace
 constexpr double kAlike = 0.05;         // of the power: sides that differ by less are alike
 constexpr std::size_t kLeastMisses = 3;
+constexpr double kNoVolts = 0.05; // V: next to nothing on both sides says nothing of a charge
 
 } // namespace
 
@@ -104,7 +105,7 @@ Gap GapEstimator::estimate(std::size_t k) {
     }
     gap.uWattHours = std::hypot(sides / 2.0 / std::sqrt(3.0), miss) * hours;
     const double volts = std::max(left.volts, right.volts);
-    gap.uAmpHours = volts > 0.0 ? gap.uWattHours / volts : 0.0;
+    gap.uAmpHours = volts > kNoVolts ? gap.uWattHours / volts : 0.0;
     return gap;
 }
 

@@ -44,7 +44,8 @@ std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau) 
     double previousTime = trace.time.front();
     // A step lasts ten seconds or it is none, so of a fast log one sample every two seconds is enough.
     const double step = medianStep(trace.time);
-    const std::size_t stride = step > 0.0 ? std::max<std::size_t>(1, static_cast<std::size_t>(2.0 / step)) : 1;
+    const double most = static_cast<double>(trace.size());
+    const auto stride = static_cast<std::size_t>(step > 0.0 ? std::clamp(2.0 / step, 1.0, most) : 1.0);
     for (std::size_t k = 0; k < trace.size(); k += stride) {
         if (!plateau.isOn(trace, k)) {
             away = 0;

@@ -69,6 +69,7 @@ struct FullRule {
 struct RechargePhases {
     std::vector<Phase> phases;
     std::vector<Stretch> throttles;
+    std::vector<Stretch> stops;      ///< a minute or more of next to nothing, after which it went on
     std::optional<double> start;     ///< in the middle of the step in which the power came
     double uStart = 0.0, uEnd = 0.0; ///< s, standard uncertainties that the samples leave on both
     std::optional<double> taperStart;

@@ -36,7 +36,8 @@ public:
         const double scatter = *middle / 0.6745 / std::sqrt(6.0) / plateau; // the median of a normal's size is 0.6745 σ
         if (scatter <= kCalm)
             return;
-        const auto wanted = static_cast<std::size_t>(std::ceil(scatter * scatter / (kCalm * kCalm)));
+        const auto wanted = static_cast<std::size_t>(
+            std::min(std::ceil(scatter * scatter / (kCalm * kCalm)), static_cast<double>(kWidest)));
         const std::size_t half = std::min({wanted / 2 + 1, kWidest / 2, t.size() / 16 + 1});
         calm_.resize(t.size());
         for (std::size_t k = 0; k < t.size(); ++k) {
@@ -247,6 +248,17 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
                       energy.upTo(piece.after) - energy.upTo(piece.first)};
         if (p.to > p.from)
             result.phases.push_back(p);
+    }
+
+    // A stop is what charging came back after: from more than a taper's end, to at least half of the plateau again.
+    const std::size_t last = std::min(marks.end, t.size());
+    const auto low = spellsOf(t, marks.start, last, [&](std::size_t k) { return power[k] < full.share * plateau.watts; });
+    for (const Spell& s : low) {
+        if (s.state && s.first > marks.start && s.after < last && length(t, s) >= kLeastCharging &&
+            std::any_of(low.begin(), low.end(), [&](const Spell& on) {
+                return on.first == s.after && length(t, on) >= kLeastCharging;
+            }))
+            result.stops.push_back({t.time[s.first], timeAt(t, s.after)});
     }
 
     const double before = energy.upTo(marks.start > 0 ? marks.start - 1 : 0); // with the step in which the power came

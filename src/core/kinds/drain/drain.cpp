@@ -1,60 +1,11 @@
 // D1, D3, D7: what a drain says about the bank.
 #include "core/kinds/traced/context.h"
 
-#include <cmath>
-
-#include "core/quantity/parse.h"
+#include <algorithm>
 
 namespace otterstone::kinds {
 
 namespace {
-
-struct Said {
-    double start = 100.0;
-    bool startKnown = false;
-    std::optional<double> end;
-};
-
-// What the bank's display said when the drain began and ended, from marks first, else from a recorded column.
-Said saidPercent(const Context& c, const trace::DrainPhases& phases) {
-    Said said;
-    const double on = phases.on.value_or(c.trace.time.front());
-    const double off = phases.off.value_or(c.trace.time.back());
-    const double slack = std::max(60.0, 2.0 * c.step);
-    for (std::size_t k = 0; k < c.trace.percent.size(); ++k) {
-        const double p = c.trace.percent[k];
-        if (std::isnan(p) || c.trace.time[k] < on || c.trace.time[k] > off)
-            continue;
-        if (!said.startKnown) {
-            said.start = p;
-            said.startKnown = true;
-        }
-        said.end = p;
-    }
-    for (const Mark& m : c.setup.marks) {
-        if (m.what != Mark::What::Percent || !m.number)
-            continue;
-        const double at = m.at * c.setup.clock.value();
-        if (std::fabs(at - on) <= slack) {
-            said.start = *m.number;
-            said.startKnown = true;
-        } else if (std::fabs(at - off) <= slack) {
-            said.end = *m.number;
-        }
-    }
-    return said;
-}
-
-std::string endedWords(trace::EndedBy e) {
-    switch (e) {
-    case trace::EndedBy::CutOff: return "ended by the bank's cut-off";
-    case trace::EndedBy::OverCurrent: return "ended by over-current protection";
-    case trace::EndedBy::Heat: return "ended early by heat";
-    case trace::EndedBy::User: return "ended by the tester: the port still had its volts";
-    case trace::EndedBy::Unknown: return "how it ended cannot be told from the trace";
-    }
-    return {};
-}
 
 Working shareWorking(const Finding& f, const Measured& counted, const label::Rating& rating) {
     Working w;
@@ -127,71 +78,30 @@ void addCapacity(const Context& c, const Measured& counted, Finding& f) {
     f.figures.push_back(ledBy("capacity_in", answerOf(c.setup.schools, "capacity_in"), std::move(all)));
 }
 
-void addProjection(const Setup& setup, const Said& said, Finding& f) {
-    const double used = (said.start - *said.end) / 100.0;
-    if (used < 0.05)
-        return;
-    // Both readings of the display carry its error; a start at 100 % is taken as exact, since a full bank was plugged
-    // in.
-    const double u = rectangular(setup.gaugeErrorPoints / 100.0);
-    const Measured share = Measured(used).with(ErrorSource::ofRun(setup.run, "the display's own error"), u);
-    f.drain->projectedWattHours = f.portWattHours / share;
-    Working w;
-    w.key = "projected_wh";
-    w.label = "estimate for a full drain";
-    w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showNumber(used * 100.0, 3) + " %";
-    w.value = *f.drain->projectedWattHours;
-    w.unit = Unit::WattHour;
-    w.point = "bank out";
-    w.note = "an estimate: the run stopped with " + showNumber(*said.end, 3) +
-             " % on the display, which is trusted to ± " + showNumber(setup.gaugeErrorPoints) + " points" +
-             (said.startKnown ? "" : "; taken as full at the start");
-    w.parts = {*figure(f, "energy_at_port_wh")};
-    f.figures.push_back(std::move(w));
-}
-
-std::string sentence(const Setup& setup, const Finding& f) {
-    const DrainFinding& d = *f.drain;
+// The pieces of its sentence.
+SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     const auto [counted, where] = countedEnergy(setup, f);
-    std::string s = quoted(setup, counted, Unit::WattHour);
+    const std::string to =
+        where.empty() ? std::string(" came out by the bank's own display") : " reached " + where;
+    SaidOfRun s;
+    const std::string wh = quoted(setup, counted, Unit::WattHour);
+    s.amount = s.amountInWh = wh + to;
     const Working* capacity = figure(f, "capacity");
     if (capacity && capacity->school != "wh") // mAh never stand without their voltage
-        s = quoted(setup, capacity->value, Unit::MilliampHour) +
-            (capacity->school == "mah_cell" ? " at " + showNumber(setup.cellVolts->value) + " V"
-                                            : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
-            " (" + s + ")";
-    s += where.empty() ? std::string(" came out by the bank's own display") : " reached " + where;
-    if (d.deliveredShare)
-        s += ": " +
-             (setup.meter.accuracyKnown() ? showValue(*d.deliveredShare, Unit::Share)
-                                          : showRoughly(d.deliveredShare->value(), Unit::Share)) +
-             " of the " +
-             (figure(f, "delivered_share")->note.starts_with("against the printed Wh") ? "printed " : "rated ") +
-             showNumber(figure(f, "delivered_share")->parts.back().value.value()) + " Wh";
-    if (f.durationSeconds > 0.0) {
-        const std::string time = showDuration(d.activeSeconds);
-        s += d.endedBy == trace::EndedBy::Heat          ? ", until heat stopped it after " + time
-             : d.endedBy == trace::EndedBy::OverCurrent ? ", until over-current protection stopped it after " + time
-                                                        : ", in " + time;
-    }
-    s += ".";
-    if (!setup.meter.accuracyKnown())
-        s += setup.byDisplay ? "" : " The meter's accuracy is not stated.";
+        s.amount = quoted(setup, capacity->value, Unit::MilliampHour) +
+                   (capacity->school == "mah_cell" ? " at " + showNumber(setup.cellVolts->value) + " V"
+                                                   : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
+                   " (" + wh + ")" + to;
+    if (const Working* share = figure(f, "delivered_share"))
+        s.share = (setup.meter.accuracyKnown() ? showValue(share->value, Unit::Share)
+                                               : showRoughly(share->value.value(), Unit::Share)) +
+                  " of the " + (share->note.starts_with("against the printed Wh") ? "printed " : "rated ") +
+                  showNumber(share->parts.back().value.value()) + " Wh";
+    if (f.durationSeconds > 0.0)
+        s.time = showDuration(f.drain->activeSeconds);
+    if (!setup.meter.accuracyKnown() && !setup.byDisplay)
+        s.accuracy = " The meter's accuracy is not stated.";
     return s;
-}
-
-// What an interruption needed to go on, as the tester stamped it around its end.
-std::string restartOf(const Context& c, const trace::Stretch& off) {
-    for (const Mark& m : c.setup.marks) {
-        const double at = m.at * c.setup.clock.value();
-        if (at < off.from - 1.0 || at > off.to + 60.0)
-            continue;
-        if (m.what == Mark::What::Plugged)
-            return m.text.empty() ? "replug" : m.text;
-        if ((m.what == Mark::What::Note || m.what == Mark::What::Trip) && !m.text.empty())
-            return m.text;
-    }
-    return {};
 }
 
 } // namespace
@@ -202,16 +112,28 @@ void findDrain(const Context& c, Finding& f) {
     f.phases = phases.phases;
     f.tierChanges = phases.tierChanges;
     d.endedBy = phases.endedBy;
-    for (const Mark& m : c.setup.marks) {
-        const double at = m.at * c.setup.clock.value();
-        if (m.what == Mark::What::Trip && lowered(m.text).find("heat") != std::string::npos && phases.off &&
-            std::fabs(at - *phases.off) <= 60.0)
-            d.endedBy = trace::EndedBy::Heat; // the tester saw it; the trace alone shows only a cut-off
+    const double on = phases.on.value_or(c.trace.time.front());
+    const double off = phases.off.value_or(c.trace.time.back());
+    f.seen.began = signNear(c, on, false);
+    f.seen.ended = signNear(c, off, true);
+    f.seen.ending = endingOfDrain(c, phases);
+    if (const auto stamped = stampedEnding(c, off)) { // the tester saw it; the trace alone may show but a cut-off
+        f.seen.ending = *stamped;
+        f.seen.stamped = true;
+        if (*stamped == Ending::Heat)
+            d.endedBy = trace::EndedBy::Heat;
     }
-    d.interruptions = phases.interruptions;
-    for (const trace::Stretch& off : d.interruptions)
-        d.restarts.push_back(restartOf(c, off));
     d.pauses = phases.pauses;
+    for (const trace::Stretch& gone : phases.interruptions) {
+        if (pulledOut(c, gone)) { // no doing of the bank
+            d.pauses.push_back(gone);
+            continue;
+        }
+        d.interruptions.push_back(gone);
+        d.restarts.push_back(restartOf(c, gone));
+    }
+    std::sort(d.pauses.begin(), d.pauses.end(),
+              [](const trace::Stretch& a, const trace::Stretch& b) { return a.from < b.from; });
     d.activeSeconds = phases.activeSeconds;
     if (d.activeSeconds > 0.0)
         setMeanWatts(c, f, f.wattHours, d.activeSeconds);
@@ -227,11 +149,7 @@ void findDrain(const Context& c, Finding& f) {
     }
     f.figures.push_back(
         timeWorking("active_s", "time under load", measuredSpan(c, d.activeSeconds),
-                    "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " + endedWords(d.endedBy)));
-    const Said said = saidPercent(c, phases);
-    if (d.endedBy != trace::EndedBy::CutOff && said.end && *said.end > 0.0)
-        addProjection(c.setup, said, f);
-
+                    "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " + endingWords(f.seen.ending)));
     if (!phases.off && d.endedBy == trace::EndedBy::Unknown)
         f.warnings.push_back({"log_ends_under_load", "The log ends while current flows, so the bank may hold more."});
     if (d.endedBy == trace::EndedBy::Heat)
@@ -245,12 +163,10 @@ void findDrain(const Context& c, Finding& f) {
                     showDuration(d.interruptions[k].from) + (d.restarts[k].empty() ? "" : " (" + d.restarts[k] + ")");
         f.warnings.push_back({"interrupted", text + "."});
     }
-    const double on = phases.on.value_or(c.trace.time.front());
-    const double off = phases.off.value_or(c.trace.time.back());
-    addGauge(c, f, on, off, d.complete());
+    addGauge(c, f, on, off, d.endedBy == trace::EndedBy::CutOff);
     addHeat(c, f, on, off, off);
     addWhereItWent(c, f);
-    f.sentence = sentence(c.setup, f);
+    f.said = saidOf(c.setup, f);
 }
 
 } // namespace otterstone::kinds

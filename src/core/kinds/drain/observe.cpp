@@ -68,7 +68,7 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         o.value = std::move(watts);
         all.push_back(std::move(o));
     }
-    if (f.drain->complete() && energy) {
+    if (wholeDrain(r) && energy) {
         Observation o = ofRun(r, What::Energy, Way::Out);
         o.value = *energy;
         all.push_back(std::move(o));

@@ -91,26 +91,36 @@ void holdAgainstClaim(const Context& c, Finding& f) {
     RechargeFinding& r = *f.recharge;
     if (!s.claimedRecharge)
         return;
-    Working w = remark("against the claim", "");
+    Working w;
     w.key = "against_claim";
     const std::string claim = showDuration(s.claimedRecharge->value * 3600.0);
+    const auto notTested = [&](std::string why) {
+        r.claimNotTested = std::move(why);
+        w = remark("against the claim", "not tested: " + r.claimNotTested);
+        w.key = "against_claim";
+    };
+    const double claimed = s.claimedRecharge->value * 3600.0;
+    double stopped = 0.0;
+    for (const trace::Stretch& stop : r.stops)
+        stopped += stop.length();
     if (!r.endOfCharge || !r.timeTo100) {
-        w.note = "not tested: the end of charge was not seen, so " + claim + " can be neither met nor missed";
+        notTested("the end of charge was not seen, so " + claim + " can be neither met nor missed");
     } else if (!s.chargerWatts) {
-        w.note =
-            "not tested: what the charger can give is not stated, and the claim of " + claim + " needs a fitting one";
+        notTested("what the charger can give is not stated, and the claim of " + claim + " needs a fitting one");
     } else if (s.claimedInput && s.chargerWatts->value < 0.98 * s.claimedInput->value) {
-        w.note = "not tested: the claim of " + claim + " needs " + showNumber(s.claimedInput->value) +
-                 " W and the charger gives at most " + showNumber(s.chargerWatts->value) +
-                 " W; the charger is the bottleneck";
+        notTested("the claim of " + claim + " needs " + showNumber(s.claimedInput->value) +
+                  " W and the charger gives at most " + showNumber(s.chargerWatts->value) +
+                  " W; the charger is the bottleneck");
         f.warnings.push_back(
             {"charger_too_small", "The charger was too small for the claimed recharge time; the claim is not tested."});
+    } else if (stopped > 0.0 && r.timeTo100->value() > claimed) {
+        notTested("it stood still for " + showDuration(stopped) + " on its way, and took longer than " + claim +
+                  " with that");
     } else {
         r.claimTested = true;
-        r.againstClaim = r.timeTo100->value() / (s.claimedRecharge->value * 3600.0);
-        w.isText = false;
+        r.againstClaim = r.timeTo100->value() / claimed;
         w.label = "time against the claim";
-        w.value = *r.timeTo100 / Measured(s.claimedRecharge->value * 3600.0);
+        w.value = *r.timeTo100 / Measured(claimed);
         w.unit = Unit::Share;
         w.formula = showValue(*r.timeTo100, Unit::Second) + " ÷ " + claim;
         w.note = "100 % is just what is printed";
@@ -139,24 +149,22 @@ void holdAgainstDisplay(const Context& c, Finding& f) {
     }
 }
 
-std::string sentence(const Setup& setup, const Finding& f) {
+// The pieces of its sentence.
+SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
     const auto [counted, where] = countedEnergy(setup, f);
-    std::string s = quoted(setup, counted, Unit::WattHour) +
-                    (where.empty() ? std::string(" went in by the bank's own display") : " went into " + where);
-    if (r.endOfCharge && r.timeTo80 && setup.schools.speedTo == SpeedTo::Eighty)
-        s += "; 80 % was in after " + showValue(*r.timeTo80, Unit::Second) + ", and it was full after " +
-             showValue(*r.timeTo100, Unit::Second);
-    else if (r.endOfCharge && r.timeTo100)
-        s += "; the bank was full after " + showValue(*r.timeTo100, Unit::Second);
+    SaidOfRun s;
+    s.amount = s.amountInWh =
+        quoted(setup, counted, Unit::WattHour) +
+        (where.empty() ? std::string(" went in by the bank's own display") : " went into " + where);
+    if (r.endOfCharge && r.timeTo100)
+        s.time = showValue(*r.timeTo100, Unit::Second);
     else if (f.durationSeconds > 0.0)
-        s += " until " +
-             (r.brokeOff ? "the power broke off after " + showDuration(f.onSeconds)
-                         : "the log ended after " + showDuration(f.durationSeconds)) +
-             "; the end of charge was not seen";
-    s += ".";
-    if (!setup.meter.accuracyKnown())
-        s += setup.byDisplay ? "" : " The meter's accuracy is not stated.";
+        s.time = showDuration(r.brokeOff ? f.onSeconds : f.durationSeconds);
+    if (r.timeTo80 && setup.schools.speedTo == SpeedTo::Eighty)
+        s.timeTo80 = showValue(*r.timeTo80, Unit::Second);
+    if (!setup.meter.accuracyKnown() && !setup.byDisplay)
+        s.accuracy = " The meter's accuracy is not stated.";
     return s;
 }
 
@@ -228,6 +236,13 @@ void findRecharge(const Context& c, Finding& f) {
         rule.at = said;
     else if (c.setup.schools.fullWhen == FullWhen::EnergyStops)
         rule.at = stops;
+    // Some stop charging all at once: then the tester's word stands, that it was full when the power went.
+    const StatedEnds& stated = c.setup.ends;
+    const bool full = stated.ending == Ending::Full || (!stated.ending && stated.ended && stated.ended->state &&
+                                                        stated.ended->state->isFull());
+    const bool bySchool = rule.at.has_value();
+    if (full && !rule.at && !byPower.end)
+        rule.at = byPower.brokeOff.value_or(c.trace.time.back());
     const trace::RechargePhases phases = rule.at ? rechargePhases(c.trace, c.plateau, c.running, rule) : byPower;
     RechargeFinding& r = f.recharge.emplace();
     f.phases = phases.phases;
@@ -237,6 +252,23 @@ void findRecharge(const Context& c, Finding& f) {
     r.endOfCharge = phases.end;
     r.brokeOff = phases.brokeOff;
     r.throttles = phases.throttles;
+    r.stops = phases.stops;
+    for (const trace::Stretch& stop : r.stops)
+        r.restarts.push_back(restartOf(c, stop));
+    const double begun = phases.start.value_or(c.trace.time.front());
+    f.seen.began = signNear(c, begun, false);
+    const double last = phases.end.value_or(byPower.brokeOff.value_or(c.trace.time.back()));
+    f.seen.ended = signNear(c, last, true);
+    f.seen.ending = byPower.end || (bySchool && phases.end) ? Ending::Full
+                    : byPower.brokeOff                      ? Ending::SourceGone
+                                                            : Ending::LogEnds;
+    if (byPower.brokeOff && phases.start)
+        f.seen.brokeOffAfter = *byPower.brokeOff - *phases.start;
+    // A bank that is full says so by its taper; what is stamped then is what was done to it.
+    if (const auto stamped = stampedEnding(c, last); stamped && f.seen.ending != Ending::Full) {
+        f.seen.ending = *stamped == Ending::DeviceFull ? Ending::Full : *stamped;
+        f.seen.stamped = true;
+    }
     r.plateauWatts = wattsTaken(c, f);
     if (phases.start) {
         for (const auto& reached : phases.reached)
@@ -319,6 +351,20 @@ void findRecharge(const Context& c, Finding& f) {
     f.figures.push_back(plateau);
     f.figures.push_back(timeWorking("bulk_s", "bulk", measuredSpan(c, r.bulkSeconds),
                                     "power at 90 % of the plateau or more, throttled stretches not counted"));
+    if (!r.stops.empty() && phases.start) {
+        double stopped = 0.0;
+        for (const trace::Stretch& stop : r.stops)
+            stopped += stop.length();
+        f.figures.push_back(timeWorking("charging_s", "time it charged", measuredSpan(c, f.onSeconds - stopped),
+                                        "without the " + showDuration(stopped) + " in which it stood still"));
+        std::string text = "It stood still " + std::to_string(r.stops.size()) +
+                           (r.stops.size() == 1 ? " time and went on:" : " times and went on:");
+        for (std::size_t k = 0; k < r.stops.size() && k < 5; ++k)
+            text += (k == 0 ? " " : "; ") + std::string("for ") + showDuration(r.stops[k].length()) + " after " +
+                    showDuration(r.stops[k].from - *phases.start) +
+                    (r.restarts[k].empty() ? "" : " (" + r.restarts[k] + ")");
+        f.warnings.push_back({"stood_still", text + "."});
+    }
     f.figures.push_back(
         timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
     if (r.idleWatts) {
@@ -352,10 +398,15 @@ void findRecharge(const Context& c, Finding& f) {
                               "The log ends before the power stayed below " + showNumber(c.setup.full.share * 100.0) +
                                   " % of the plateau for " + showDuration(c.setup.full.seconds) +
                                   "; percentages are of what the log holds."});
-    if (!r.throttles.empty())
-        f.warnings.push_back({"throttled", "The power dropped and came back " + std::to_string(r.throttles.size()) +
-                                               (r.throttles.size() == 1 ? " time" : " times") + " while in bulk."});
-    f.sentence = sentence(c.setup, f);
+    const auto slowed = static_cast<std::size_t>(
+        std::count_if(r.throttles.begin(), r.throttles.end(), [&](const trace::Stretch& t) {
+            return std::none_of(r.stops.begin(), r.stops.end(),
+                                [&](const trace::Stretch& s) { return s.from < t.to && t.from < s.to; });
+        }));
+    if (slowed > 0)
+        f.warnings.push_back({"throttled", "The power dropped and came back " + std::to_string(slowed) +
+                                               (slowed == 1 ? " time" : " times") + " while in bulk."});
+    f.said = saidOf(c.setup, f);
 }
 
 } // namespace otterstone::kinds

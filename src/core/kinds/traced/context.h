@@ -64,7 +64,18 @@ void addWhereItWent(const Context& c, Finding& f);
 /// Figures about energy that both kinds begin with: where it counts, the port, the other points.
 void addEnergyFigures(const Context& c, Finding& f);
 
-/// Fill in the part of their kind, the figures and the sentence.
+/// The state of the bank that its display or LEDs told near an end; the last that was recorded, else the nearest stamp.
+[[nodiscard]] std::optional<Sign> signNear(const Context& c, double moment, bool end);
+/// What a stamp at that moment says of why it ended.
+[[nodiscard]] std::optional<Ending> stampedEnding(const Context& c, double moment);
+/// By the trace, and the device's own display.
+[[nodiscard]] Ending endingOfDrain(const Context& c, const trace::DrainPhases& phases);
+/// What a stop needed to go on, as the tester stamped it around its end.
+[[nodiscard]] std::string restartOf(const Context& c, const trace::Stretch& off);
+/// The tester stamped that it was unplugged as the volts went: no doing of the bank.
+[[nodiscard]] bool pulledOut(const Context& c, const trace::Stretch& off);
+
+/// Fill in the part of their kind, the figures, what they show of their ends, and the pieces of the sentence.
 void findDrain(const Context& c, Finding& f);
 void findRecharge(const Context& c, Finding& f);
 

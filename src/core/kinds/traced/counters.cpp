@@ -107,9 +107,13 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.points.push_back({f.point, true, s.byDisplay, read});
 
     const auto [counted, where] = countedEnergy(s, f);
-    f.sentence = quoted(s, counted, Unit::WattHour) +
-                 (where.empty() ? std::string(drain ? " came out" : " went in") + " by the bank's own display"
-                                : (drain ? " reached " : " went into ") + where);
+    f.seen.stated = s.ends;
+    f.seen.run = s.run;
+    f.seen.counters = true;
+    f.said.amount = f.said.amountInWh =
+        quoted(s, counted, Unit::WattHour) +
+        (where.empty() ? std::string(drain ? " came out" : " went in") + " by the bank's own display"
+                       : (drain ? " reached " : " went into ") + where);
     if (s.rating)
         f.ratedWattHours = s.rating->energy.value;
     if (drain) {
@@ -126,16 +130,17 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
             w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(s.rating->energy.value) + " Wh";
             w.parts = {port, s.rating->working};
             f.figures.push_back(w);
-            f.sentence += ": " + showRoughly(d.deliveredShare->value(), Unit::Share) + " of the " +
-                          (s.rating->printed ? "printed " : "rated ") + showNumber(s.rating->energy.value) + " Wh";
+            f.said.share = showRoughly(d.deliveredShare->value(), Unit::Share) + " of the " +
+                           (s.rating->printed ? "printed " : "rated ") + showNumber(s.rating->energy.value) + " Wh";
         }
     } else {
         RechargeFinding& r = f.recharge.emplace();
         r.untilEndWattHours = f.portWattHours;
         r.plateauWatts = f.meanWatts;
     }
-    f.sentence += f.durationSeconds > 0.0 ? ", in " + showDuration(f.durationSeconds) + "." : ".";
-    f.sentence += " From the meter's counters.";
+    if (f.durationSeconds > 0.0)
+        f.said.time = showDuration(f.durationSeconds);
+    f.said.accuracy = " From the meter's counters.";
     f.figures.push_back(read);
     const auto add = [&f](const char* key, const char* label, const Measured& value, Unit unit, std::string note = {}) {
         Working w;
@@ -162,7 +167,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
                               "The meter's accuracy is not stated, so the uncertainty holds only what is known."});
         markWithoutAccuracy(f);
     }
-    return f;
+    return settled(std::move(f));
 }
 
 } // namespace otterstone::kinds

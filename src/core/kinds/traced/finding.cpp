@@ -173,12 +173,14 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     warnOfGaps(totals, f);
     warnOfCounters(setup, totals, f.warnings);
 
+    f.seen.stated = setup.ends;
+    f.seen.run = setup.run;
     kind == Kind::Drain ? findDrain(c, f) : findRecharge(c, f);
     addStamps(c, f);
     addCommonFigures(c, f);
     if (!setup.meter.accuracyKnown())
         markWithoutAccuracy(f);
-    return f;
+    return settled(std::move(f));
 }
 
 void markWithoutAccuracy(Finding& f) {

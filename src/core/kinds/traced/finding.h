@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/kinds/names.h"
+#include "core/kinds/traced/ends.h"
 #include "core/kinds/traced/gauge.h"
 #include "core/kinds/traced/heat.h"
 #include "core/kinds/traced/points.h"
@@ -37,7 +38,6 @@ struct DrainFinding {
     double activeSeconds = 0.0;
     std::optional<Measured> projectedWattHours; ///< D7, an estimate; only for a run that stopped early
     std::optional<Measured> transferred;        ///< D4: a lower bound
-    [[nodiscard]] bool complete() const { return endedBy == trace::EndedBy::CutOff; }
 };
 
 struct RechargeFinding {
@@ -52,9 +52,27 @@ struct RechargeFinding {
         wallWattHours;               ///< from the wall until then, read or through the charger's stated efficiency
     std::optional<double> idleWatts; ///< drawn at 100 %, over the time after the end of charge
     bool claimTested = false;
+    std::string claimNotTested; ///< why not, where there is a claim
     std::vector<trace::Stretch> throttles;
+    std::vector<trace::Stretch> stops;    ///< nothing went in for a while, and then it went on
+    std::vector<std::string> restarts;    ///< what each stop needed to go on, as stamped; empty where nothing was
     std::optional<double> againstDisplay; ///< time taken ÷ time the bank's own display said, − 1
     std::optional<double> againstClaim;   ///< time taken ÷ time claimed, only if the charger could supply the claim
+};
+
+/// The pieces its sentence is put together from: which of them stand depends on what its ends allow.
+struct SaidOfRun {
+    std::string amount, amountInWh; ///< as the house writes capacities; in Wh, where no capacity may be told
+    std::string share;              ///< "88 % of the printed 37 Wh"
+    std::string time;               ///< under load; until full
+    std::string timeTo80;           ///< where the house compares by it
+    std::string accuracy;           ///< " The meter's accuracy is not stated."
+};
+
+/// A figure that the ends of its run do not allow, and where it stood.
+struct Withheld {
+    std::size_t place = 0;
+    Working figure;
 };
 
 struct Finding {
@@ -83,6 +101,10 @@ struct Finding {
     std::vector<Warning> warnings;
     std::optional<DrainFinding> drain;
     std::optional<RechargeFinding> recharge;
+    EndsSeen seen;                ///< what it shows of its ends
+    Ends ends;                    ///< what is known of them, its neighbours heard
+    SaidOfRun said;
+    std::vector<Withheld> withheld;
     std::string sentence;         ///< the one to quote
     std::vector<Working> figures; ///< in the order of the screen; the key names the figure
 };
@@ -92,6 +114,15 @@ struct Finding {
 
 /// A problem when neither Wh nor mAh with volts are there, or when the three contradict each other by more than 3 %.
 [[nodiscard]] Result<Finding> analyseCounters(const Counters& counters, Kind kind, const Setup& setup);
+
+/// The same finding with what its neighbours in the bank's life say of its ends: figures whose needs (core/kinds/needs.h)
+/// are not met are withheld, estimates stand in their place, and it asks what one word of the tester would settle.
+/// analyse() and analyseCounters() give it without neighbours; it may be settled again with others. Runs with a sheet
+/// are left as they are.
+[[nodiscard]] Finding settled(Finding finding, const std::optional<Neighbour>& before = {},
+                              const std::optional<Neighbour>& after = {});
+/// Whether it can give a figure, by its ends.
+[[nodiscard]] bool answers(const Finding& finding, std::string_view figure);
 
 /// The figure with this key, or nothing.
 [[nodiscard]] const Working* figure(const Finding& finding, std::string_view key);

@@ -192,7 +192,7 @@ void addWhereItWent(const Context& c, Finding& f) {
             const Working stored = storedInDevice(*s.device, *first, *last, s.run);
             f.figures.push_back(transferShare(stored, f.portWattHours));
             f.figures.push_back(stored);
-            if (f.drain->complete())
+            if (f.drain->endedBy == trace::EndedBy::CutOff)
                 f.figures.push_back(chargesPerBank(f.portWattHours, f.portWattHours, *first, *last, s.device->name));
         }
         if (s.device->inUseWatts) {

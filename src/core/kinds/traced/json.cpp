@@ -1,9 +1,8 @@
 #include "core/kinds/traced/json.h"
-#include "core/setup/method.h"
+#include "core/kinds/traced/working_json.h"
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 #include <nlohmann/json.hpp>
 
@@ -24,12 +23,45 @@ json stretches(const std::vector<trace::Stretch>& list) {
     return out;
 }
 
+json stateJson(const std::optional<KnownState>& s) {
+    if (!s)
+        return {{"state", "unknown"}, {"percent_low", nullptr}, {"percent_high", nullptr}, {"from", nullptr}};
+    return {{"state", stateKey(s->state)},
+            {"percent_low", s->state.low},
+            {"percent_high", s->state.high},
+            {"from", fromKey(s->from)}};
+}
+
+void endsKeys(const Ends& ends, json& out) {
+    out["began"] = stateJson(ends.began);
+    out["ended"] = stateJson(ends.ended);
+    out["ending"] = endingKey(ends.ending);
+    out["questions"] = json::array();
+    for (const Question& q : ends.questions) {
+        json answers = json::array();
+        for (const Answer& a : q.answers)
+            answers.push_back({{"key", a.key}, {"text", a.text}});
+        out["questions"].push_back({{"key", q.key}, {"text", q.sentence}, {"answers", answers}});
+    }
+}
+
+// The contract's four words.
+const char* endedByKey(Ending ending) {
+    switch (ending) {
+    case Ending::CutOff:
+    case Ending::Heat: return "cutoff"; // `stopped_by_heat` among the warnings says more
+    case Ending::OverCurrent: return "overcurrent";
+    case Ending::DeviceFull:
+    case Ending::LoadStopped:
+    case Ending::Unplugged: return "user";
+    default: return "unknown";
+    }
+}
+
 void drainKeys(const DrainFinding& d, json& out) {
     out["delivered_share"] = valueOrNull(d.deliveredShare);
     out["delivered_share_u"] = expandedOrNull(d.deliveredShare);
     out["equivalent_mah"] = valueOrNull(d.equivalentMah);
-    // Heat is a cut-off to whoever reads the contract's four words; `stopped_by_heat` among the warnings says more.
-    out["ended_by"] = d.endedBy == trace::EndedBy::Heat ? "cutoff" : trace::endedByKey(d.endedBy);
     out["interruptions"] = stretches(d.interruptions);
     out["pauses"] = stretches(d.pauses);
     out["active_s"] = d.activeSeconds;
@@ -51,120 +83,15 @@ void rechargeKeys(const RechargeFinding& r, json& out) {
     out["plateau_u_watts"] = r.plateauWatts.expanded();
     out["broke_off_s"] = orNull(r.brokeOff);
     out["throttles"] = stretches(r.throttles);
+    out["stops"] = json::array();
+    for (std::size_t k = 0; k < r.stops.size(); ++k)
+        out["stops"].push_back({{"from_s", r.stops[k].from}, {"to_s", r.stops[k].to}, {"restart", r.restarts[k]}});
     out["against_claim"] = orNull(r.againstClaim);
     out["against_display"] = orNull(r.againstDisplay);
     out["energy_until_end_wh"] = r.untilEndWattHours.value();
     out["wall_wh"] = valueOrNull(r.wallWattHours);
     out["idle_watts"] = orNull(r.idleWatts);
     out["claim_tested"] = r.claimTested;
-}
-
-json measuredJson(const Measured& m) {
-    json parts = json::array();
-    for (const Contribution& c : m.contributions())
-        parts.push_back({{"scope", scopeKey(c.source.scope)},
-                         {"id", c.source.id},
-                         {"what", c.source.what},
-                         {"near", c.source.near},
-                         {"u", c.u},
-                         {"dof", std::isfinite(c.dof) ? json(c.dof) : json(nullptr)}});
-    return {{"value", m.value()}, {"parts", parts}};
-}
-
-ErrorSource sourceFrom(const json& j) {
-    ErrorSource s{Scope::Bench, j.at("id").get<std::string>(), j.at("what").get<std::string>(),
-                  j.at("near").get<std::string>()};
-    for (const Scope scope : {Scope::Run, Scope::Instrument, Scope::Bench, Scope::Bank}) {
-        if (scopeKey(scope) == j.at("scope").get<std::string>())
-            s.scope = scope;
-    }
-    return s;
-}
-
-Measured measuredFrom(const json& j) {
-    Measured m(j.at("value").get<double>());
-    for (const json& part : j.at("parts")) {
-        const json& dof = part.at("dof");
-        m = m.with(sourceFrom(part), part.at("u").get<double>(),
-                   dof.is_null() ? std::numeric_limits<double>::infinity() : dof.get<double>());
-    }
-    return m;
-}
-
-json workingJson(const Working& w) {
-    json parts = json::array(), others = json::array();
-    for (const Working& p : w.parts)
-        parts.push_back(workingJson(p));
-    for (const Working& o : w.others)
-        others.push_back(workingJson(o));
-    return {{"key", w.key},
-            {"label", w.label},
-            {"formula", w.formula},
-            {"value", measuredJson(w.value)},
-            {"unit", w.unit},
-            {"point", w.point},
-            {"note", w.note},
-            {"text", w.isText},
-            {"partial", w.partialDoubt},
-            {"question", w.question},
-            {"school", w.school},
-            {"others", others},
-            {"parts", parts},
-            {"shown", w.shown()}};
-}
-
-Working workingFrom(const json& j) {
-    Working w;
-    j.at("key").get_to(w.key);
-    j.at("label").get_to(w.label);
-    j.at("formula").get_to(w.formula);
-    w.value = measuredFrom(j.at("value"));
-    w.unit = j.at("unit").get<Unit>();
-    j.at("point").get_to(w.point);
-    j.at("note").get_to(w.note);
-    j.at("text").get_to(w.isText);
-    j.at("partial").get_to(w.partialDoubt);
-    j.at("question").get_to(w.question);
-    j.at("school").get_to(w.school);
-    for (const json& p : j.at("parts"))
-        w.parts.push_back(workingFrom(p));
-    for (const json& o : j.at("others"))
-        w.others.push_back(workingFrom(o));
-    return w;
-}
-
-std::optional<trace::PhaseKind> phaseFromName(const std::string& name) {
-    for (int k = 0; k <= static_cast<int>(trace::PhaseKind::Off); ++k) {
-        if (trace::phaseName(static_cast<trace::PhaseKind>(k)) == name)
-            return static_cast<trace::PhaseKind>(k);
-    }
-    return std::nullopt;
-}
-
-void readStretches(const json& j, std::vector<trace::Stretch>& out) {
-    for (const json& s : j)
-        out.push_back({s.at("from_s").get<double>(), s.at("to_s").get<double>()});
-}
-
-std::optional<Measured> figureValue(const Finding& f, std::string_view key) {
-    const Working* w = figure(f, key);
-    return w && !w->isText ? std::optional(w->value) : std::nullopt;
-}
-
-json gaugeJson(const std::optional<GaugeFinding>& gauge) {
-    if (!gauge)
-        return nullptr;
-    json points = json::array();
-    for (const GaugePoint& p : gauge->points)
-        points.push_back({{"at_s", p.at},
-                          {"said_low", p.saidLow},
-                          {"said_high", p.saidHigh},
-                          {"true_percent", p.truePercent},
-                          {"error", p.error()}});
-    return {{"points", points},
-            {"worst_error", gauge->worst.error()},
-            {"zero_at_s", orNull(gauge->zeroAt)},
-            {"reserve_wh", valueOrNull(gauge->reserve)}};
 }
 
 json heatJson(const std::optional<HeatFinding>& heat) {
@@ -179,7 +106,7 @@ json heatJson(const std::optional<HeatFinding>& heat) {
             {"at_25_c", valueOrNull(heat->at25())}};
 }
 
-json pointsJson(const Finding& f, bool withWorkings) {
+json pointsJson(const Finding& f) {
     json points = json::array();
     for (const PointFigure& p : f.points) {
         json j{{"point", path::pointName(p.point)},
@@ -187,14 +114,12 @@ json pointsJson(const Finding& f, bool withWorkings) {
                {"display", p.byDisplay},
                {"energy_wh", p.energy.value.value()},
                {"energy_u_wh", p.energy.value.expanded()}};
-        if (withWorkings)
-            j["working"] = workingJson(p.energy);
         points.push_back(std::move(j));
     }
     return points;
 }
 
-json linksJson(const Finding& f, bool withWorkings) {
+json linksJson(const Finding& f) {
     json links = json::array();
     for (const LinkFigure& l : f.links) {
         json j{{"from", path::pointName(l.from)},
@@ -203,36 +128,10 @@ json linksJson(const Finding& f, bool withWorkings) {
                {"loss_wh", orNull(l.lossWattHours)},
                {"ohms", l.ohms ? json(l.ohms->value.value()) : json(nullptr)},
                {"ohms_u", l.ohms ? json(l.ohms->value.expanded()) : json(nullptr)}};
-        if (withWorkings && l.ohms)
-            j["working"] = workingJson(*l.ohms);
         links.push_back(std::move(j));
     }
     return links;
 }
-
-void readAlongThePath(const json& j, Finding& f) {
-    for (const json& p : j.at("points"))
-        f.points.push_back({path::pointFromName(p.at("point").get<std::string>()).value(), p.at("read").get<bool>(),
-                            p.at("display").get<bool>(), workingFrom(p.at("working"))});
-    for (const json& l : j.at("links")) {
-        LinkFigure link{path::pointFromName(l.at("from").get<std::string>()).value(),
-                        path::pointFromName(l.at("to").get<std::string>()).value(), l.at("gear").get<std::string>(),
-                        std::nullopt, std::nullopt};
-        if (!l.at("loss_wh").is_null())
-            link.lossWattHours = l.at("loss_wh").get<double>();
-        if (l.contains("working"))
-            link.ohms = workingFrom(l.at("working"));
-        f.links.push_back(std::move(link));
-    }
-}
-
-std::optional<double> numberOrNothing(const json& j) {
-    return j.is_null() ? std::nullopt : std::optional(j.get<double>());
-}
-
-} // namespace
-
-namespace {
 
 // What a sheet says: no samples, no energy; its figures are the whole of it.
 json sheetContract(const Finding& f) {
@@ -255,6 +154,22 @@ json sheetContract(const Finding& f) {
 }
 
 } // namespace
+
+json gaugeJson(const std::optional<GaugeFinding>& gauge) {
+    if (!gauge)
+        return nullptr;
+    json points = json::array();
+    for (const GaugePoint& p : gauge->points)
+        points.push_back({{"at_s", p.at},
+                          {"said_low", p.saidLow},
+                          {"said_high", p.saidHigh},
+                          {"true_percent", p.truePercent},
+                          {"error", p.error()}});
+    return {{"points", points},
+            {"worst_error", gauge->worst.error()},
+            {"zero_at_s", orNull(gauge->zeroAt)},
+            {"reserve_wh", valueOrNull(gauge->reserve)}};
+}
 
 json toContract(const Finding& f) {
     if (hasSheet(f.kind))
@@ -291,139 +206,19 @@ json toContract(const Finding& f) {
     for (const Warning& w : f.warnings)
         warnings.push_back({{"code", w.code}, {"text", w.text}});
     out["warnings"] = warnings;
-    out["points"] = pointsJson(f, false);
-    out["links"] = linksJson(f, false);
-    out["gauge"] = gaugeJson(f.gauge);
+    out["points"] = pointsJson(f);
+    out["links"] = linksJson(f);
+    out["gauge"] = gaugeJson(answers(f, "gauge_error") ? f.gauge : std::nullopt);
     out["heat"] = heatJson(f.heat);
     out["sentence"] = f.sentence;
-    if (f.drain)
+    endsKeys(f.ends, out);
+    if (f.drain) {
         drainKeys(*f.drain, out);
+        out["ended_by"] = endedByKey(f.ends.ending);
+    }
     if (f.recharge)
         rechargeKeys(*f.recharge, out);
     return out;
-}
-
-json toCache(const Finding& f) {
-    json out = toContract(f);
-    out["method"] = kMethodVersion;
-    out["referred"] = f.referred;
-    json figures = json::array();
-    for (const Working& w : f.figures)
-        figures.push_back(workingJson(w));
-    out["figures"] = figures;
-    if (hasSheet(f.kind))
-        return out;
-    out["points"] = pointsJson(f, true);
-    out["links"] = linksJson(f, true);
-    out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
-    out["on_s"] = f.onSeconds;
-    out["heat_measured"] =
-        f.heat && f.heat->rise ? json{measuredJson(*f.heat->rise), measuredJson(*f.heat->seconds)} : json(nullptr);
-    if (f.recharge) {
-        out["until_end"] = measuredJson(f.recharge->untilEndWattHours);
-        out["wall"] = f.recharge->wallWattHours ? measuredJson(*f.recharge->wallWattHours) : json(nullptr);
-    }
-    if (f.drain)
-        out["ended_by_exactly"] = static_cast<int>(f.drain->endedBy);
-    return out;
-}
-
-std::optional<Finding> fromCache(const json& j) try {
-    if (j.at("method").get<int>() != kMethodVersion)
-        return std::nullopt;
-    Finding f;
-    f.kind = kindFromKey(j.at("kind").get<std::string>()).value();
-    for (const json& w : j.at("figures"))
-        f.figures.push_back(workingFrom(w));
-    for (const json& w : j.at("warnings"))
-        f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
-    j.at("sentence").get_to(f.sentence);
-    if (hasSheet(f.kind))
-        return f;
-    f.samples = j.at("samples").get<std::size_t>();
-    f.skippedLines = j.at("skipped_lines").get<std::size_t>();
-    f.durationSeconds = j.at("duration_s").get<double>();
-    f.onSeconds = j.at("on_s").get<double>();
-    f.wattHours = figureValue(f, "energy_wh").value();
-    f.milliampHours = figureValue(f, "charge_mah");
-    f.meanVolts = figureValue(f, "mean_volts");
-    f.meanWatts = figureValue(f, "mean_watts").value_or(Measured(0.0));
-    f.peakWatts = j.at("peak_watts").get<double>();
-    f.point = path::pointFromName(j.at("point").get<std::string>()).value();
-    f.portWattHours = figureValue(f, "energy_at_port_wh").value();
-    f.referred = j.at("referred").get<bool>();
-    f.ratedWattHours = numberOrNothing(j.at("rated_wh"));
-    for (const json& g : j.at("gaps"))
-        f.gaps.push_back({g.at("from_s").get<double>(), g.at("to_s").get<double>(), g.at("bridged").get<bool>(),
-                          g.at("energy_wh").get<double>(), 0.0});
-    for (const json& p : j.at("phases"))
-        f.phases.push_back({phaseFromName(p.at("name").get<std::string>()).value(), p.at("from_s").get<double>(),
-                            p.at("to_s").get<double>(), p.at("energy_wh").get<double>()});
-    for (const json& c : j.at("tier_changes"))
-        f.tierChanges.push_back(
-            {c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
-    readAlongThePath(j, f);
-    f.plateauAmps = j.at("plateau").at(0).get<double>();
-    f.plateauVolts = j.at("plateau").at(1).get<double>();
-    f.plateauPower = j.at("plateau").at(2).get<double>();
-    if (const json& g = j.at("gauge"); !g.is_null()) {
-        f.gauge.emplace();
-        for (const json& p : g.at("points"))
-            f.gauge->points.push_back({p.at("at_s").get<double>(), p.at("said_low").get<double>(),
-                                       p.at("said_high").get<double>(), p.at("true_percent").get<double>()});
-        for (const GaugePoint& p : f.gauge->points) {
-            if (std::fabs(p.error()) >= std::fabs(f.gauge->worst.error()))
-                f.gauge->worst = p;
-        }
-        f.gauge->zeroAt = numberOrNothing(g.at("zero_at_s"));
-        f.gauge->reserve = figureValue(f, "reserve_wh");
-    }
-    if (const json& h = j.at("heat"); !h.is_null()) {
-        f.heat = HeatFinding{h.at("hottest_c").get<double>(), numberOrNothing(h.at("ambient_c")),
-                             h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
-        if (const json& m = j.at("heat_measured"); !m.is_null()) {
-            f.heat->rise = measuredFrom(m.at(0));
-            f.heat->seconds = measuredFrom(m.at(1));
-        }
-    }
-    if (f.kind == Kind::Drain) {
-        DrainFinding d;
-        d.deliveredShare = figureValue(f, "delivered_share");
-        d.equivalentMah = figureValue(f, "equivalent_mah");
-        const int by = j.at("ended_by_exactly").get<int>();
-        if (by < 0 || by > static_cast<int>(trace::EndedBy::User))
-            return std::nullopt;
-        d.endedBy = static_cast<trace::EndedBy>(by);
-        readStretches(j.at("interruptions"), d.interruptions);
-        readStretches(j.at("pauses"), d.pauses);
-        d.activeSeconds = j.at("active_s").get<double>();
-        d.projectedWattHours = figureValue(f, "projected_wh");
-        j.at("restarts").get_to(d.restarts);
-        d.transferred = figureValue(f, "transferred_share");
-        f.drain = d;
-    } else {
-        RechargeFinding r;
-        r.timeTo50 = figureValue(f, "time_to_50");
-        r.timeTo80 = figureValue(f, "time_to_80");
-        r.timeTo100 = figureValue(f, "time_to_100");
-        r.bulkSeconds = j.at("bulk_s").get<double>();
-        r.taperSeconds = j.at("taper_s").get<double>();
-        r.endOfCharge = numberOrNothing(j.at("end_of_charge_s"));
-        r.brokeOff = numberOrNothing(j.at("broke_off_s"));
-        r.plateauWatts = figureValue(f, "plateau_watts").value();
-        readStretches(j.at("throttles"), r.throttles);
-        r.againstClaim = numberOrNothing(j.at("against_claim"));
-        r.againstDisplay = numberOrNothing(j.at("against_display"));
-        r.untilEndWattHours = measuredFrom(j.at("until_end"));
-        if (!j.at("wall").is_null())
-            r.wallWattHours = measuredFrom(j.at("wall"));
-        r.idleWatts = numberOrNothing(j.at("idle_watts"));
-        r.claimTested = j.at("claim_tested").get<bool>();
-        f.recharge = r;
-    }
-    return f;
-} catch (const std::exception&) {
-    return std::nullopt; // a cache is only a cache: worked out anew
 }
 
 } // namespace otterstone::kinds

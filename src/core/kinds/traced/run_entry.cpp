@@ -6,6 +6,9 @@ double loadOf(const Finding& f) {
     return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower;
 }
 
+bool wholeDrain(const RunEntry& r) { return r.finding.drain && answers(r.finding, "usable_wh"); }
+bool wholeRecharge(const RunEntry& r) { return r.finding.recharge && answers(r.finding, "put_in_wh"); }
+
 Observation ofRun(const RunEntry& r, What what, label::Way way) {
     Observation o;
     o.what = what;

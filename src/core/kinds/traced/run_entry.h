@@ -3,6 +3,7 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "core/kinds/traced/finding.h"
 
@@ -24,5 +25,12 @@ struct RunEntry {
 
 /// Mean watts at the port while a drain was loaded; the plateau where the time is unknown.
 [[nodiscard]] double loadOf(const Finding& drain);
+/// A drain from full until it was empty; a recharge from empty until it was full.
+[[nodiscard]] bool wholeDrain(const RunEntry& r);
+[[nodiscard]] bool wholeRecharge(const RunEntry& r);
+
+/// The life of a bank: each run settled with its neighbours heard. Only dated runs have neighbours, and no sheet of the
+/// bank may lie between; runs with a sheet stay as they are. The order stays.
+void hearNeighbours(std::vector<RunEntry>& runs);
 
 } // namespace otterstone::kinds

@@ -1,0 +1,117 @@
+#include "app/widgets/ends_fields.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QHBoxLayout>
+#include <QLineEdit>
+
+#include "app/theme.h"
+
+namespace otterstone::app {
+
+namespace {
+
+QComboBox* box(const QString& name, const QString& hint) {
+    auto* b = new QComboBox;
+    b->setEditable(true);
+    b->setInsertPolicy(QComboBox::NoInsert);
+    b->setAccessibleName(name);
+    b->setToolTip(hint);
+    b->setMinimumWidth(150);
+    return b;
+}
+
+void setText(QComboBox* b, const std::string& typed) {
+    b->setCurrentIndex(0);
+    if (!typed.empty())
+        b->setCurrentText(qs(typed));
+}
+
+} // namespace
+
+EndsFields::EndsFields(QWidget* parent)
+    : QWidget(parent),
+      began_(box(tr("Began"), tr("How full the bank was: choose, or type 92 %, or LEDs as in 2 of 4"))),
+      ended_(box(tr("Ended"), tr("Why it ended, how full it was then, or both: unplugged at 45 %"))) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(kGrid);
+    const auto add = [&](const QString& words, QComboBox* b, int stretch) {
+        auto* label = new QLabel(words);
+        label->setBuddy(b);
+        labels_.push_back(label);
+        row->addWidget(label);
+        row->addWidget(b, stretch);
+    };
+    add(tr("Be&gan"), began_, 2);
+    add(tr("&Ended"), ended_, 3);
+    setFocusProxy(began_);
+    for (QComboBox* b : {began_, ended_}) {
+        connect(b, &QComboBox::activated, this, &EndsFields::changed);
+        connect(b->lineEdit(), &QLineEdit::editingFinished, this, &EndsFields::changed);
+    }
+    setKind(records::Kind::Drain);
+}
+
+void EndsFields::setKind(records::Kind kind) {
+    if (kind == kind_)
+        return;
+    kind_ = kind;
+    const QString began = began_->currentIndex() > 0 ? began_->currentText() : QString(),
+                  ended = ended_->currentIndex() > 0 ? ended_->currentText() : QString();
+    const bool drain = kind == records::Kind::Drain;
+    const QSignalBlocker quiet(this);
+    began_->clear();
+    began_->addItem(tr("not said"));
+    for (const char* item : {drain ? "full" : "empty", "unknown"})
+        began_->addItem(qs(item));
+    ended_->clear();
+    ended_->addItem(tr("as the run shows"));
+    const std::vector<const char*> items =
+        drain ? std::vector{"empty", "device full", "unplugged", "heat", "over-current", "unknown"}
+              : std::vector{"full", "charger error", "unplugged", "heat", "unknown"};
+    for (const char* item : items)
+        ended_->addItem(qs(item));
+    setText(began_, began.toStdString());
+    setText(ended_, ended.toStdString());
+}
+
+void EndsFields::show(const records::StatedEnds& ends) {
+    shown_ = ends;
+    if (!began_->lineEdit()->hasFocus())
+        setText(began_, typedBegan(ends));
+    if (!ended_->lineEdit()->hasFocus())
+        setText(ended_, typedEnded(ends));
+}
+
+void EndsFields::onlyBegan() {
+    ended_->hide();
+    labels_.back()->hide();
+}
+
+void EndsFields::sayTheUsual() { began_->setCurrentIndex(1); }
+
+Result<records::StatedEnds> EndsFields::said() const {
+    records::StatedEnds ends;
+    const std::string began = began_->currentText().trimmed().toStdString(),
+                      ended = ended_->currentText().trimmed().toStdString();
+    if (!began.empty() && began_->currentText() != began_->itemText(0)) {
+        auto read = records::parseBegan(began, tr("Began").toStdString());
+        if (!read)
+            return tl::unexpected(read.error());
+        ends.began = *read;
+    }
+    if (!ended.empty() && ended_->currentText() != ended_->itemText(0)) {
+        if (auto read = records::parseEnded(ended, tr("Ended").toStdString(), ends); !read)
+            return tl::unexpected(read.error());
+    }
+    if (typedBegan(ends) == typedBegan(shown_))
+        ends.began = shown_.began;
+    if (typedEnded(ends) == typedEnded(shown_)) {
+        ends.ended = shown_.ended;
+        ends.ending = shown_.ending;
+    }
+    return ends;
+}
+
+} // namespace otterstone::app

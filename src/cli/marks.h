@@ -1,0 +1,13 @@
+// A stamp as an option: "percent@1h12=45", "trip@2h=heat".
+#pragma once
+
+#include "core/kinds/traced/heat.h"
+#include "core/records/mark.h"
+#include "cli/options.h"
+
+namespace otterstone::cli {
+
+/// What was stamped when. Throws Wrong.
+[[nodiscard]] records::Mark readMark(const std::string& text);
+
+} // namespace otterstone::cli

@@ -1,0 +1,312 @@
+// The subcommands about single runs of a book: add-run, answer, list.
+#include <algorithm>
+#include <iostream>
+
+#include <CLI/CLI.hpp>
+#include <QDateTime>
+#include <nlohmann/json.hpp>
+
+#include "book/store/book.h"
+#include "cli/bench_options.h"
+#include "cli/commands.h"
+#include "cli/marks.h"
+#include "cli/options.h"
+#include "core/kinds/traced/ends.h"
+#include "core/kinds/traced/points.h"
+#include "logs/log.h"
+
+namespace otterstone::cli {
+
+namespace {
+
+using nlohmann::json;
+
+struct RunOptions {
+    bool json = false;
+    std::string book, bank, kind, log, what, run, answer, began, ended, port, point, at, title, ambient;
+    std::vector<std::string> marks;
+    std::string gear[std::size(records::kStretches)];
+};
+
+template<class F>
+int guard(F f) {
+    try {
+        return f();
+    } catch (const Wrong& wrong) {
+        return complain(wrong.problem, kUsage);
+    }
+}
+
+// By its name, or by its number.
+template<class T>
+const T* named(const std::vector<T>& all, const std::string& name) {
+    const auto at = std::find_if(all.begin(), all.end(), [&](const T& t) { return t.name == name; });
+    if (at != all.end())
+        return &*at;
+    const auto id = std::find_if(all.begin(), all.end(), [&](const T& t) { return std::to_string(t.id) == name; });
+    return id == all.end() ? nullptr : &*id;
+}
+
+void printQuestions(const kinds::Finding& f, const std::string& indent) {
+    for (const kinds::Question& q : f.ends.questions) {
+        std::cout << indent << q.sentence << "\n";
+        for (const kinds::Answer& a : q.answers)
+            std::cout << indent << "  " << q.key << "=" << (a.key.find(' ') == std::string::npos ? a.key : "\"" + a.key + "\"")
+                      << "  " << a.text << "\n";
+    }
+}
+
+int addRun(const RunOptions& o) {
+    return guard([&] {
+        const auto kind = records::kindFromKey(o.kind);
+        if (!kind || records::hasSheet(*kind))
+            throw Wrong{{"bad_option", "--kind", "“" + o.kind + "” is no kind of run with a log.",
+                         "Write --kind drain or --kind recharge."}};
+        auto opened = book::Book::open(QString::fromStdString(o.book));
+        if (!opened)
+            return complain(opened.error());
+        book::Book& book = **opened;
+        const auto banks = book.banks();
+        const records::Bank* bank = named(banks, o.bank);
+        if (!bank)
+            return complain({"no_bank", o.book, "there is no bank “" + o.bank + "” in this book.",
+                             "The list subcommand shows them."});
+        records::Run run;
+        run.bank = bank->id;
+        run.kind = *kind;
+        run.port = o.port;
+        if (!o.port.empty() && !label::portNamed(bank->label, o.port))
+            throw Wrong{{"bad_option", "--port", bank->name + " has no port “" + o.port + "”.", ""}};
+        if (!o.point.empty()) {
+            const auto point = path::pointFromName(o.point);
+            const auto& along = kinds::pointsAlong(*kind == records::Kind::Drain);
+            if (!point || std::find(along.begin(), along.end(), *point) == along.end())
+                throw Wrong{{"bad_option", "--point", "“" + o.point + "” is no point of such a run's path.", ""}};
+            run.point = *point;
+        }
+        const auto gear = book.gear();
+        for (std::size_t k = 0; k < std::size(records::kStretches); ++k) {
+            if (o.gear[k].empty())
+                continue;
+            const records::Gear* piece = named(gear, o.gear[k]);
+            if (!piece || piece->kind != records::kStretches[k].kind)
+                throw Wrong{{"no_gear", o.book,
+                             "there is no " + records::gearKey(records::kStretches[k].kind) + " “" + o.gear[k] +
+                                 "” in this book.",
+                             "The list subcommand shows what there is."}};
+            run.*(records::kStretches[k].piece) = piece->id;
+        }
+        if (!o.began.empty())
+            run.ends.began = orWrong(records::parseBegan(o.began, "--began"));
+        if (!o.ended.empty())
+            orWrong(records::parseEnded(o.ended, "--ended", run.ends));
+        for (const std::string& mark : o.marks)
+            run.marks.push_back(readMark(mark));
+        if (!o.ambient.empty())
+            run.ambient = orWrong(kinds::parseTemperature(o.ambient, "--ambient"));
+        const auto log = logs::readLogFile(o.log, {});
+        if (!log)
+            return complain(log.error());
+        run.logName = log->name;
+        run.skippedLines = log->skippedLines;
+        run.counterWattHours = log->counterWattHours;
+        run.counterAmpHours = log->counterAmpHours;
+        for (const Warning& w : log->warnings)
+            run.logWarnings.emplace_back(w.code, w.text);
+        run.title = o.title.empty() ? log->name.substr(0, log->name.find_last_of('.')) : o.title;
+        if (!o.at.empty()) {
+            const auto at = QDateTime::fromString(QString::fromStdString(o.at), Qt::ISODate);
+            if (!at.isValid())
+                throw Wrong{{"bad_option", "--at", "“" + o.at + "” is not a moment.",
+                             "Write it like 2026-04-02T09:10:00."}};
+            run.startedAt = o.at;
+        } else if (log->startedAt) {
+            run.startedAt = QDateTime::fromMSecsSinceEpoch(static_cast<qint64>(*log->startedAt * 1000.0), Qt::UTC)
+                                .toString(Qt::ISODate)
+                                .toStdString();
+        }
+        const auto id = book.addRun(run, log->trace);
+        if (!id)
+            return complain(id.error(), kOutput);
+        const auto finding = book.finding(*id);
+        if (o.json)
+            return print({{"run", *id}, {"sentence", finding ? finding->sentence : finding.error().sentence()}});
+        std::cout << "run " << *id << ": " << (finding ? finding->sentence : finding.error().sentence()) << "\n";
+        if (finding) {
+            printQuestions(*finding, "  ");
+            for (const Warning& w : finding->warnings)
+                std::cerr << "note: " << w.text << "\n";
+        }
+        return finish(kDone);
+    });
+}
+
+int answer(const RunOptions& o) {
+    return guard([&] {
+        const std::size_t equals = o.answer.find('=');
+        if (equals == std::string::npos)
+            throw Wrong{{"bad_option", o.answer, "an answer is written KEY=ANSWER.",
+                         "As in began=full, began=92%, ended=heat, ended=unknown."}};
+        auto opened = book::Book::open(QString::fromStdString(o.book));
+        if (!opened)
+            return complain(opened.error());
+        book::Book& book = **opened;
+        const std::string key = o.answer.substr(0, equals), said = o.answer.substr(equals + 1);
+        std::vector<records::Run> runs;
+        if (!o.bank.empty()) { // all of a bank that did not say: as such runs usually begin
+            const auto banks = book.banks();
+            const records::Bank* bank = named(banks, o.bank);
+            if (!bank)
+                return complain({"no_bank", o.book, "there is no bank “" + o.bank + "” in this book.", ""});
+            if (key != "began" || said != "usual")
+                throw Wrong{{"bad_option", "--bank", "for all runs of a bank only began=usual can be said.",
+                             "Drains that say nothing else then began full, recharges empty."}};
+            for (records::Run& r : book.runs(bank->id)) {
+                if (!records::hasSheet(r.kind) && !r.ends.began)
+                    runs.push_back(std::move(r));
+            }
+        } else {
+            double id = number(o.run, "--run", Expect::WholeNumber);
+            auto run = book.run(static_cast<records::Id>(id));
+            if (!run || records::hasSheet(run->kind))
+                return complain({"no_run", o.book, "there is no drain or recharge with the number " + o.run + ".",
+                                 "“list BOOK runs” shows them."});
+            runs.push_back(std::move(*run));
+        }
+        json all = json::array();
+        for (records::Run& run : runs) {
+            const std::string word = said == "usual" ? (run.kind == records::Kind::Drain ? "full" : "empty") : said;
+            auto stated = kinds::answered(run.ends, key, word);
+            if (!stated)
+                return complain(stated.error(), kUsage);
+            run.ends = *stated;
+            if (!o.bank.empty())
+                run.ends.began->sure = false; // said of all at once: each may still ask
+            if (auto saved = book.save(run); !saved)
+                return complain(saved.error(), kOutput);
+        }
+        for (const records::Run& run : runs) {
+            const auto finding = book.finding(run.id);
+            const std::string sentence = finding ? finding->sentence : finding.error().sentence();
+            all.push_back({{"run", run.id}, {"sentence", sentence}});
+            if (o.json)
+                continue;
+            std::cout << "run " << run.id << ", " << run.title << ": " << sentence << "\n";
+            if (finding)
+                printQuestions(*finding, "  ");
+        }
+        return o.json ? print({{"runs", all}}) : finish(kDone);
+    });
+}
+
+int list(const RunOptions& o) {
+    return guard([&] {
+        auto opened = book::Book::openToRead(QString::fromStdString(o.book));
+        if (!opened)
+            return complain(opened.error());
+        book::Book& book = **opened;
+        json all = json::array();
+        const auto row = [&](json j, const std::string& text) {
+            if (!o.json)
+                std::cout << text << "\n";
+            all.push_back(std::move(j));
+        };
+        if (o.what == "gear") {
+            for (const records::Gear& g : book.gear())
+                row({{"id", g.id}, {"kind", records::gearKey(g.kind)}, {"name", g.name}},
+                    std::to_string(g.id) + "\t" + records::gearKey(g.kind) + "\t" + g.name);
+            return o.json ? print({{"gear", all}}) : finish(kDone);
+        }
+        for (const records::Bank& b : book.banks()) {
+            const auto runs = book.runs(b.id);
+            if (o.what == "banks") {
+                row({{"id", b.id}, {"name", b.name}, {"runs", runs.size()}},
+                    std::to_string(b.id) + "\t" + b.name + "\t" + std::to_string(runs.size()) +
+                        (runs.size() == 1 ? " run" : " runs"));
+                continue;
+            }
+            for (const records::Run& r : runs) {
+                if (o.what == "runs") {
+                    row({{"id", r.id},
+                         {"bank", b.name},
+                         {"kind", records::kindKey(r.kind)},
+                         {"title", r.title},
+                         {"started_at", r.startedAt},
+                         {"began", records::typedBegan(r.ends)},
+                         {"ended", records::typedEnded(r.ends)}},
+                        std::to_string(r.id) + "\t" + b.name + "\t" + records::kindKey(r.kind) + "\t" + r.title + "\t" +
+                            r.startedAt);
+                    continue;
+                }
+                const auto f = records::hasSheet(r.kind) ? std::nullopt : std::optional(book.finding(r.id));
+                if (!f || !*f)
+                    continue;
+                for (const kinds::Question& q : (*f)->ends.questions) {
+                    json answers = json::array();
+                    for (const kinds::Answer& a : q.answers)
+                        answers.push_back({{"key", a.key}, {"text", a.text}});
+                    all.push_back({{"run", r.id},
+                                   {"bank", b.name},
+                                   {"title", r.title},
+                                   {"key", q.key},
+                                   {"text", q.sentence},
+                                   {"answers", answers}});
+                }
+                if (!o.json && !(*f)->ends.questions.empty()) {
+                    std::cout << "run " << r.id << ", " << b.name << ", " << r.title << "\n";
+                    printQuestions(**f, "  ");
+                }
+            }
+        }
+        return o.json ? print({{o.what, all}}) : finish(kDone);
+    });
+}
+
+} // namespace
+
+void addRunCommands(CLI::App& app, int& code) {
+    static RunOptions o;
+    auto* add = app.add_subcommand("add-run", "Bring a meter's log into a book as a run of a bank");
+    add->add_option("book", o.book, "the book")->required();
+    add->add_option("log", o.log, "the log file")->required();
+    add->add_option("--bank", o.bank, "the bank, by name or number")->required();
+    add->add_option("--kind", o.kind, "drain or recharge")->required();
+    for (std::size_t k = 0; k < std::size(records::kStretches); ++k) {
+        std::string option = std::string("--") + records::kStretches[k].key;
+        std::replace(option.begin(), option.end(), '_', '-');
+        add->add_option(option, o.gear[k], "by name or number");
+    }
+    add->add_option("--port", o.port, "of the bank, as on its label");
+    add->add_option("--point", o.point, "where the log was read: wall, charger, meter, bank in, bank out, load");
+    add->add_option("--began", o.began, "how full the bank was: full, empty, 92 %, 2 of 4, unknown");
+    add->add_option("--ended", o.ended, "a state, why it ended, or both: empty, unplugged at 45 %, heat, unknown");
+    add->add_option("--mark", o.marks, "a stamp, e.g. percent@1h12=45, trip@2h=heat");
+    add->add_option("--ambient", o.ambient, "ambient temperature, °C or °F");
+    add->add_option("--at", o.at, "when it began, e.g. 2026-04-02T09:10:00");
+    add->add_option("--title", o.title, "its name; the file's when not given");
+    add->add_flag("--json", o.json, "print one JSON object");
+    add->callback([&code] { code = addRun(o); });
+
+    auto* answering = app.add_subcommand("answer", "Answer what a run asks: how it began, why it ended");
+    answering->add_option("book", o.book, "the book")->required();
+    answering->add_option("answer", o.answer, "KEY=ANSWER, e.g. began=full or ended=heat")->required();
+    auto* one = answering->add_option("--run", o.run, "the run's number, as list shows it");
+    auto* every = answering->add_option("--bank", o.bank, "all runs of a bank that do not say how they began: began=usual");
+    one->excludes(every);
+    answering->add_flag("--json", o.json, "print one JSON object");
+    answering->callback([&code] {
+        if (o.run.empty() && o.bank.empty())
+            throw CLI::RequiredError("--run or --bank");
+        code = answer(o);
+    });
+
+    auto* listing = app.add_subcommand("list", "List what a book holds: banks, gear, runs, or what runs ask");
+    listing->add_option("book", o.book, "the book")->required();
+    listing->add_option("what", o.what, "banks, gear, runs or questions")
+        ->required()
+        ->check(CLI::IsMember({"banks", "gear", "runs", "questions"}));
+    listing->add_flag("--json", o.json, "print one JSON object");
+    listing->callback([&code] { code = list(o); });
+}
+
+} // namespace otterstone::cli

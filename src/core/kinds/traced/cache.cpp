@@ -1,0 +1,299 @@
+// The whole finding as JSON, for the book's cache.
+#include <cmath>
+
+#include <nlohmann/json.hpp>
+
+#include "core/kinds/traced/json.h"
+#include "core/kinds/traced/working_json.h"
+#include "core/setup/method.h"
+
+namespace otterstone::kinds {
+
+using nlohmann::json;
+
+namespace {
+
+json orNull(const std::optional<double>& v) { return v ? json(*v) : json(nullptr); }
+
+std::optional<double> numberOrNothing(const json& j) {
+    return j.is_null() ? std::nullopt : std::optional(j.get<double>());
+}
+
+std::optional<trace::PhaseKind> phaseFromName(const std::string& name) {
+    for (int k = 0; k <= static_cast<int>(trace::PhaseKind::Off); ++k) {
+        if (trace::phaseName(static_cast<trace::PhaseKind>(k)) == name)
+            return static_cast<trace::PhaseKind>(k);
+    }
+    return std::nullopt;
+}
+
+void readStretches(const json& j, std::vector<trace::Stretch>& out) {
+    for (const json& s : j)
+        out.push_back({s.at("from_s").get<double>(), s.at("to_s").get<double>()});
+}
+
+std::optional<Measured> figureValue(const Finding& f, std::string_view key) {
+    const Working* w = figure(f, key);
+    return w && !w->isText ? std::optional(w->value) : std::nullopt;
+}
+
+void readAlongThePath(const json& j, Finding& f) {
+    for (const json& p : j.at("points"))
+        f.points.push_back({path::pointFromName(p.at("point").get<std::string>()).value(), p.at("read").get<bool>(),
+                            p.at("display").get<bool>(), workingFrom(p.at("working"))});
+    for (const json& l : j.at("links")) {
+        LinkFigure link{path::pointFromName(l.at("from").get<std::string>()).value(),
+                        path::pointFromName(l.at("to").get<std::string>()).value(), l.at("gear").get<std::string>(),
+                        std::nullopt, std::nullopt};
+        if (!l.at("loss_wh").is_null())
+            link.lossWattHours = l.at("loss_wh").get<double>();
+        if (l.contains("working"))
+            link.ohms = workingFrom(l.at("working"));
+        f.links.push_back(std::move(link));
+    }
+}
+
+json statingJson(const std::optional<Stating>& s) {
+    if (!s)
+        return nullptr;
+    return {{"low", s->state ? json(s->state->low) : json(nullptr)},
+            {"high", s->state ? json(s->state->high) : json(nullptr)},
+            {"sure", s->sure}};
+}
+
+std::optional<Stating> statingFrom(const json& j) {
+    if (j.is_null())
+        return std::nullopt;
+    Stating s{std::nullopt, j.at("sure").get<bool>()};
+    if (!j.at("low").is_null())
+        s.state = State{j.at("low").get<double>(), j.at("high").get<double>()};
+    return s;
+}
+
+json signJson(const std::optional<Sign>& s) {
+    return s ? json{{"low", s->state.low}, {"high", s->state.high}, {"words", s->words}} : json(nullptr);
+}
+
+std::optional<Sign> signFrom(const json& j) {
+    return j.is_null() ? std::nullopt
+                       : std::optional(Sign{{j.at("low").get<double>(), j.at("high").get<double>()},
+                                            j.at("words").get<std::string>()});
+}
+
+json seenJson(const EndsSeen& s) {
+    return {{"run", s.run},
+            {"stated_began", statingJson(s.stated.began)},
+            {"stated_ended", statingJson(s.stated.ended)},
+            {"stated_ending", s.stated.ending ? json(endingKey(*s.stated.ending)) : json(nullptr)},
+            {"began", signJson(s.began)},
+            {"ended", signJson(s.ended)},
+            {"ending", endingKey(s.ending)},
+            {"stamped", s.stamped},
+            {"counters", s.counters},
+            {"broke_off_after", orNull(s.brokeOffAfter)}};
+}
+
+EndsSeen seenFrom(const json& j) {
+    EndsSeen s;
+    j.at("run").get_to(s.run);
+    s.stated.began = statingFrom(j.at("stated_began"));
+    s.stated.ended = statingFrom(j.at("stated_ended"));
+    if (const json& e = j.at("stated_ending"); !e.is_null())
+        s.stated.ending = endingFromKey(e.get<std::string>()).value();
+    s.began = signFrom(j.at("began"));
+    s.ended = signFrom(j.at("ended"));
+    s.ending = endingFromKey(j.at("ending").get<std::string>()).value();
+    j.at("stamped").get_to(s.stamped);
+    j.at("counters").get_to(s.counters);
+    s.brokeOffAfter = numberOrNothing(j.at("broke_off_after"));
+    return s;
+}
+
+json knownJson(const std::optional<KnownState>& s) {
+    return s ? json{{"low", s->state.low}, {"high", s->state.high}, {"from", fromKey(s->from)}, {"words", s->words}}
+             : json(nullptr);
+}
+
+std::optional<KnownState> knownFrom(const json& j) {
+    if (j.is_null())
+        return std::nullopt;
+    KnownState s{{j.at("low").get<double>(), j.at("high").get<double>()}, StateFrom::Taken, j.at("words").get<std::string>()};
+    for (const StateFrom from :
+         {StateFrom::Stated, StateFrom::Trace, StateFrom::Stamped, StateFrom::Chain, StateFrom::Taken}) {
+        if (fromKey(from) == j.at("from").get<std::string>())
+            s.from = from;
+    }
+    return s;
+}
+
+json endsJson(const Ends& ends) {
+    return {{"began", knownJson(ends.began)}, {"ended", knownJson(ends.ended)}};
+}
+
+// Ending and questions are the contract's own.
+Ends endsFrom(const json& finding) {
+    Ends ends;
+    ends.began = knownFrom(finding.at("ends").at("began"));
+    ends.ended = knownFrom(finding.at("ends").at("ended"));
+    ends.ending = endingFromKey(finding.at("ending").get<std::string>()).value();
+    for (const json& q : finding.at("questions")) {
+        Question question{q.at("key").get<std::string>(), q.at("text").get<std::string>(), {}};
+        for (const json& a : q.at("answers"))
+            question.answers.push_back({a.at("key").get<std::string>(), a.at("text").get<std::string>()});
+        ends.questions.push_back(std::move(question));
+    }
+    return ends;
+}
+
+} // namespace
+
+json toCache(const Finding& f) {
+    json out = toContract(f);
+    out["method"] = kMethodVersion;
+    out["referred"] = f.referred;
+    json figures = json::array();
+    for (const Working& w : f.figures)
+        figures.push_back(workingJson(w));
+    out["figures"] = figures;
+    if (hasSheet(f.kind))
+        return out;
+    out["gauge"] = gaugeJson(f.gauge);
+    out["withheld"] = json::array();
+    for (const Withheld& w : f.withheld)
+        out["withheld"].push_back({{"place", w.place}, {"figure", workingJson(w.figure)}});
+    out["seen"] = seenJson(f.seen);
+    out["ends"] = endsJson(f.ends);
+    out["said"] = {f.said.amount, f.said.amountInWh, f.said.share, f.said.time, f.said.timeTo80, f.said.accuracy};
+    for (std::size_t k = 0; k < f.points.size(); ++k)
+        out["points"][k]["working"] = workingJson(f.points[k].energy);
+    for (std::size_t k = 0; k < f.links.size(); ++k) {
+        if (f.links[k].ohms)
+            out["links"][k]["working"] = workingJson(*f.links[k].ohms);
+    }
+    out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
+    out["on_s"] = f.onSeconds;
+    out["heat_measured"] =
+        f.heat && f.heat->rise ? json{measuredJson(*f.heat->rise), measuredJson(*f.heat->seconds)} : json(nullptr);
+    if (f.recharge) {
+        out["until_end"] = measuredJson(f.recharge->untilEndWattHours);
+        out["wall"] = f.recharge->wallWattHours ? measuredJson(*f.recharge->wallWattHours) : json(nullptr);
+    }
+    if (f.recharge) {
+        out["claim_not_tested"] = f.recharge->claimNotTested;
+        out["restarts"] = f.recharge->restarts;
+    }
+    if (f.drain)
+        out["ended_by_exactly"] = static_cast<int>(f.drain->endedBy);
+    return out;
+}
+
+std::optional<Finding> fromCache(const json& j) try {
+    if (j.at("method").get<int>() != kMethodVersion)
+        return std::nullopt;
+    Finding f;
+    f.kind = kindFromKey(j.at("kind").get<std::string>()).value();
+    for (const json& w : j.at("figures"))
+        f.figures.push_back(workingFrom(w));
+    for (const json& w : j.at("warnings"))
+        f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
+    j.at("sentence").get_to(f.sentence);
+    if (hasSheet(f.kind))
+        return f;
+    f.samples = j.at("samples").get<std::size_t>();
+    f.skippedLines = j.at("skipped_lines").get<std::size_t>();
+    f.durationSeconds = j.at("duration_s").get<double>();
+    f.onSeconds = j.at("on_s").get<double>();
+    f.wattHours = figureValue(f, "energy_wh").value();
+    f.milliampHours = figureValue(f, "charge_mah");
+    f.meanVolts = figureValue(f, "mean_volts");
+    f.meanWatts = figureValue(f, "mean_watts").value_or(Measured(0.0));
+    f.peakWatts = j.at("peak_watts").get<double>();
+    f.point = path::pointFromName(j.at("point").get<std::string>()).value();
+    f.portWattHours = figureValue(f, "energy_at_port_wh").value();
+    f.referred = j.at("referred").get<bool>();
+    f.ratedWattHours = numberOrNothing(j.at("rated_wh"));
+    for (const json& g : j.at("gaps"))
+        f.gaps.push_back({g.at("from_s").get<double>(), g.at("to_s").get<double>(), g.at("bridged").get<bool>(),
+                          g.at("energy_wh").get<double>(), 0.0});
+    for (const json& p : j.at("phases"))
+        f.phases.push_back({phaseFromName(p.at("name").get<std::string>()).value(), p.at("from_s").get<double>(),
+                            p.at("to_s").get<double>(), p.at("energy_wh").get<double>()});
+    for (const json& c : j.at("tier_changes"))
+        f.tierChanges.push_back(
+            {c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
+    for (const json& w : j.at("withheld"))
+        f.withheld.push_back({w.at("place").get<std::size_t>(), workingFrom(w.at("figure"))});
+    f.seen = seenFrom(j.at("seen"));
+    f.ends = endsFrom(j);
+    std::size_t piece = 0;
+    for (std::string SaidOfRun::* said : {&SaidOfRun::amount, &SaidOfRun::amountInWh, &SaidOfRun::share,
+                                          &SaidOfRun::time, &SaidOfRun::timeTo80, &SaidOfRun::accuracy})
+        j.at("said").at(piece++).get_to(f.said.*said);
+    readAlongThePath(j, f);
+    f.plateauAmps = j.at("plateau").at(0).get<double>();
+    f.plateauVolts = j.at("plateau").at(1).get<double>();
+    f.plateauPower = j.at("plateau").at(2).get<double>();
+    if (const json& g = j.at("gauge"); !g.is_null()) {
+        f.gauge.emplace();
+        for (const json& p : g.at("points"))
+            f.gauge->points.push_back({p.at("at_s").get<double>(), p.at("said_low").get<double>(),
+                                       p.at("said_high").get<double>(), p.at("true_percent").get<double>()});
+        for (const GaugePoint& p : f.gauge->points) {
+            if (std::fabs(p.error()) >= std::fabs(f.gauge->worst.error()))
+                f.gauge->worst = p;
+        }
+        f.gauge->zeroAt = numberOrNothing(g.at("zero_at_s"));
+        f.gauge->reserve = figureValue(f, "reserve_wh");
+    }
+    if (const json& h = j.at("heat"); !h.is_null()) {
+        f.heat = HeatFinding{h.at("hottest_c").get<double>(), numberOrNothing(h.at("ambient_c")),
+                             h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
+        if (const json& m = j.at("heat_measured"); !m.is_null()) {
+            f.heat->rise = measuredFrom(m.at(0));
+            f.heat->seconds = measuredFrom(m.at(1));
+        }
+    }
+    if (f.kind == Kind::Drain) {
+        DrainFinding d;
+        d.deliveredShare = figureValue(f, "delivered_share");
+        d.equivalentMah = figureValue(f, "equivalent_mah");
+        const int by = j.at("ended_by_exactly").get<int>();
+        if (by < 0 || by > static_cast<int>(trace::EndedBy::User))
+            return std::nullopt;
+        d.endedBy = static_cast<trace::EndedBy>(by);
+        readStretches(j.at("interruptions"), d.interruptions);
+        readStretches(j.at("pauses"), d.pauses);
+        d.activeSeconds = j.at("active_s").get<double>();
+        d.projectedWattHours = figureValue(f, "projected_wh");
+        j.at("restarts").get_to(d.restarts);
+        d.transferred = figureValue(f, "transferred_share");
+        f.drain = d;
+    } else {
+        RechargeFinding r;
+        r.timeTo50 = figureValue(f, "time_to_50");
+        r.timeTo80 = figureValue(f, "time_to_80");
+        r.timeTo100 = figureValue(f, "time_to_100");
+        r.bulkSeconds = j.at("bulk_s").get<double>();
+        r.taperSeconds = j.at("taper_s").get<double>();
+        r.endOfCharge = numberOrNothing(j.at("end_of_charge_s"));
+        r.brokeOff = numberOrNothing(j.at("broke_off_s"));
+        r.plateauWatts = figureValue(f, "plateau_watts").value();
+        readStretches(j.at("throttles"), r.throttles);
+        readStretches(j.at("stops"), r.stops);
+        j.at("restarts").get_to(r.restarts);
+        j.at("claim_not_tested").get_to(r.claimNotTested);
+        r.againstClaim = numberOrNothing(j.at("against_claim"));
+        r.againstDisplay = numberOrNothing(j.at("against_display"));
+        r.untilEndWattHours = measuredFrom(j.at("until_end"));
+        if (!j.at("wall").is_null())
+            r.wallWattHours = measuredFrom(j.at("wall"));
+        r.idleWatts = numberOrNothing(j.at("idle_watts"));
+        r.claimTested = j.at("claim_tested").get<bool>();
+        f.recharge = r;
+    }
+    return f;
+} catch (const std::exception&) {
+    return std::nullopt; // a cache is only a cache: worked out anew
+}
+
+} // namespace otterstone::kinds

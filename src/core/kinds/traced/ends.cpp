@@ -1,0 +1,294 @@
+#include "core/kinds/traced/ends.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/format.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr double kGaugeError = 5.0;        // points that a display is trusted to
+constexpr double kLostAMonth = 3.0;        // points that a bank loses while it rests: "full" holds for a month
+constexpr double kDaysAMonth = 30.0;
+constexpr double kSoon = 2.0;              // days
+constexpr double kLeastOfRating = 0.60;    // of the rating: less came out, and a full bank is asked for
+constexpr double kLeastIntoRating = 0.80;  // of the rating: less went in, and an empty one is asked for
+
+bool disagree(const State& a, const State& b) { return a.low - b.high > kGaugeError || b.low - a.high > kGaugeError; }
+
+std::string typed(const State& s) { return typedBegan({Stating{s, false}, {}, {}}); }
+
+Answer notKnown() { return {"unknown", "I do not know"}; }
+
+std::string wh(double value) { return showNumber(value, 3) + " Wh"; }
+
+struct Other {
+    State state;
+    std::string words;
+};
+
+// What the run before left, less what is lost while it rests. Who drains a bank that a drain had emptied has filled it
+// in between, and the other way round.
+std::optional<KnownState> leftBy(bool drain, const std::optional<Neighbour>& before) {
+    if (!before || !before->state || (drain && before->kind == Kind::Drain && before->state->state.mayBeEmpty()) ||
+        (!drain && before->kind == Kind::Recharge && before->state->state.mayBeFull()))
+        return std::nullopt;
+    State s = before->state->state;
+    if (const double lost = kLostAMonth * before->days / kDaysAMonth; lost >= 1.0)
+        s.low = std::max(0.0, s.low - lost);
+    return KnownState{s, StateFrom::Chain,
+                      "“" + before->title + "” left it " + stateWords(before->state->state) +
+                          (before->days >= 1.0 ? ", " + showDuration(before->days * 86400.0) + " before" : "")};
+}
+
+// What the run after found, soon after. Full or empty it may have been made in between.
+std::optional<KnownState> foundBy(const std::optional<Neighbour>& after) {
+    if (!after || !after->state || after->days >= kSoon || after->state->state.isFull() ||
+        after->state->state.isEmpty())
+        return std::nullopt;
+    return KnownState{after->state->state, StateFrom::Chain,
+                      "“" + after->title + "” after it began " + stateWords(after->state->state)};
+}
+
+Question askBegan(bool drain, const State& stated, const std::string& said, const Other& other) {
+    Question q;
+    q.key = "began";
+    q.sentence = said + ", but " + other.words + ". How did it begin?";
+    const std::string usual = stateWords(stated);
+    q.answers = {{typed(stated), usual + (drain ? ": the other sign is wrong" : ": the other sign is wrong, or it was "
+                                                                              "used in between")},
+                 {typed(other.state), stateWords(other.state)},
+                 notKnown()};
+    return q;
+}
+
+void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const std::optional<Neighbour>& before,
+                  const std::optional<Neighbour>& after, Ends& ends) {
+    const State usual = drain ? State::full() : State::empty();
+    const auto chain = leftBy(drain, before);
+    const bool contradicts = before && (before->kind == Kind::Drain) != drain; // else it was used, or filled, in between
+    const auto& stated = seen.stated.began;
+    if (stated && !stated->state)
+        return; // said to be not known
+    if (stated) {
+        ends.began = KnownState{*stated->state, StateFrom::Stated};
+    } else if (seen.began && !(drain ? seen.began->state.high >= 100.0 && !seen.began->state.isFull()
+                                     : seen.began->state.low <= 0.0 && !seen.began->state.isEmpty())) {
+        ends.began = KnownState{seen.began->state, StateFrom::Stamped, seen.began->words};
+    } else if (chain) {
+        ends.began = chain;
+    } else { // LEDs that allow for the usual are no more than that
+        ends.began = KnownState{usual, StateFrom::Taken, seen.began ? seen.began->words : std::string()};
+    }
+    if (stated && stated->sure)
+        return;
+    const std::string said = stated                                       ? "It was said to begin " + stateWords(*stated->state)
+                             : ends.began->from == StateFrom::Stamped ? "When it began " + seen.began->words
+                                                                      : std::string();
+    std::optional<Other> other;
+    if (stated && seen.began && disagree(*stated->state, seen.began->state))
+        other = Other{seen.began->state, seen.began->words + " then"};
+    else if (!said.empty() && chain && contradicts && disagree(ends.began->state, chain->state))
+        other = Other{chain->state, chain->words};
+    if (other) {
+        ends.questions.push_back(askBegan(drain, ends.began->state, said, *other));
+        ends.began.reset();
+        return;
+    }
+    // Nothing but the custom, or one word, says it: then what was moved must fit.
+    if (ends.began->state != usual)
+        return;
+    Question q{"began", {}, {}};
+    const bool taken = ends.began->from == StateFrom::Taken;
+    if (drain && taken && moved.ratedWattHours && ends.endedEmpty() &&
+        moved.wattHours < kLeastOfRating * *moved.ratedWattHours)
+        q.sentence = "Only " + wh(moved.wattHours) + " came out of a bank of " + wh(*moved.ratedWattHours) +
+                     ". Did it begin full?";
+    else if (!drain && after && after->kind == Kind::Drain && after->wattHours > moved.wattHours + 2.0 * moved.u &&
+             ends.endedFull())
+        q.sentence = "More came out of it in “" + after->title + "” (" + wh(after->wattHours) + ") than the " +
+                     wh(moved.wattHours) + " that went in. Did it begin empty?";
+    else if (!drain && taken && moved.ratedWattHours && ends.endedFull() &&
+             moved.wattHours < kLeastIntoRating * *moved.ratedWattHours)
+        q.sentence = "Only " + wh(moved.wattHours) + " went into a bank of " + wh(*moved.ratedWattHours) +
+                     " until it was full. Did it begin empty?";
+    if (q.sentence.empty())
+        return;
+    q.answers = {{typed(usual), drain ? "yes, it began full" : "yes, it began empty"},
+                 {"unknown", drain ? "no, or I do not know" : "no, something was left in it, or I do not know"}};
+    ends.questions.push_back(std::move(q));
+    ends.began.reset();
+}
+
+Question askEnded(std::string sentence, std::vector<Answer> answers) {
+    answers.push_back(notKnown());
+    return {"ended", std::move(sentence), std::move(answers)};
+}
+
+Answer answerOf(Ending ending, std::string text) { return {endingKey(ending), std::move(text)}; }
+
+void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after, Ends& ends) {
+    const auto& stated = seen.stated.ended;
+    ends.ending = seen.stated.ending.value_or(seen.ending);
+    const bool sure = (stated && stated->sure) || seen.stated.ending;
+    if (stated && !stated->state)
+        return;
+    const bool open = seen.ending == Ending::Unknown || seen.ending == Ending::LogEnds;
+    if (stated) {
+        ends.ended = KnownState{*stated->state, StateFrom::Stated};
+        if (!seen.stated.ending && ends.ended->state.isEmpty() && (open || stated->sure))
+            ends.ending = Ending::CutOff;
+        if (sure)
+            return;
+        if (seen.ending == Ending::CutOff && !ends.ended->state.mayBeEmpty(kGaugeError)) {
+            ends.questions.push_back(askEnded("It was said to end " + stateWords(*stated->state) +
+                                                  ", but the output went off. What was it?",
+                                              {answerOf(Ending::CutOff, "it was empty"),
+                                               answerOf(Ending::Heat, "heat"),
+                                               answerOf(Ending::OverCurrent, "over-current"),
+                                               answerOf(Ending::Unplugged, "I unplugged it")}));
+            ends.ended.reset();
+            ends.ending = Ending::Unknown;
+        } else if (ends.ended->state.isEmpty() &&
+                   (seen.ending == Ending::LoadStopped || seen.ending == Ending::DeviceFull)) {
+            ends.questions.push_back(
+                askEnded("It was said to end empty, but the port still had its volts when the current fell away. What "
+                         "was it?",
+                         {answerOf(Ending::CutOff, "it was empty: it cuts off so"),
+                          answerOf(Ending::DeviceFull, "the device was full"),
+                          answerOf(Ending::Unplugged, "I unplugged it")}));
+            ends.ended.reset();
+        }
+        return;
+    }
+    if (ends.ending == Ending::CutOff && !seen.counters) {
+        ends.ended = KnownState{State::empty(), StateFrom::Trace, "the output went off for good"};
+        if (!sure && seen.ended && !seen.ended->state.mayBeEmpty(kGaugeError)) {
+            std::string words = seen.ended->words;
+            words[0] = words[0] >= 'a' && words[0] <= 'z' ? static_cast<char>(words[0] - 'a' + 'A') : words[0];
+            ends.questions.push_back(
+                askEnded(words + " when the output went off. What was it?",
+                         {answerOf(Ending::CutOff, "it was empty: the display is wrong"), answerOf(Ending::Heat, "heat"),
+                          answerOf(Ending::OverCurrent, "over-current"),
+                          answerOf(Ending::Unplugged, "I unplugged it")}));
+            ends.ended.reset();
+            ends.ending = Ending::Unknown;
+        }
+        return;
+    }
+    if (seen.ended)
+        ends.ended = KnownState{seen.ended->state, StateFrom::Stamped, seen.ended->words};
+    else if (const auto found = foundBy(after))
+        ends.ended = found;
+    else if (seen.counters && !sure)
+        ends.ended = KnownState{State::empty(), StateFrom::Taken};
+    if (sure)
+        return;
+    if (seen.counters) {
+        ends.questions.push_back(askEnded("Counters do not tell how it ended. Did it run until it switched itself off?",
+                                          {answerOf(Ending::CutOff, "yes, until it was empty"),
+                                           answerOf(Ending::LoadStopped, "no, it was stopped before")}));
+    } else if (seen.ending == Ending::Unknown && (!ends.ended || ends.ended->state.mayBeEmpty(kGaugeError))) {
+        ends.questions.push_back(askEnded("The log does not tell why it ended. What was it?",
+                                          {answerOf(Ending::CutOff, "it switched itself off: it was empty"),
+                                           answerOf(Ending::DeviceFull, "the device was full"),
+                                           answerOf(Ending::Unplugged, "I unplugged it")}));
+    }
+}
+
+void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& after, Ends& ends) {
+    const auto& stated = seen.stated.ended;
+    ends.ending = seen.stated.ending.value_or(seen.ending);
+    const bool sure = (stated && stated->sure) || seen.stated.ending;
+    if (stated && !stated->state)
+        return;
+    if (stated) {
+        ends.ended = KnownState{*stated->state, StateFrom::Stated};
+        if (!seen.stated.ending && ends.ended->state.isFull())
+            ends.ending = Ending::Full;
+    } else if (ends.ending == Ending::Full) {
+        ends.ended = KnownState{State::full(), StateFrom::Trace, "the power tapered and stayed low"};
+        if (!sure && seen.ended && !seen.ended->state.mayBeFull(kGaugeError)) {
+            ends.questions.push_back({"ended",
+                                      "The power had tapered and stayed low, but " + seen.ended->words +
+                                          ". Was it full?",
+                                      {{endingKey(Ending::Full), "yes: the display is wrong"},
+                                       {typed(seen.ended->state), "no, it was " + stateWords(seen.ended->state)},
+                                       notKnown()}});
+            ends.ended.reset();
+            ends.ending = Ending::Unknown;
+        }
+    } else if (seen.ended) {
+        ends.ended = KnownState{seen.ended->state, StateFrom::Stamped, seen.ended->words};
+    } else if (const auto found = foundBy(after)) {
+        ends.ended = found;
+    }
+    if (sure)
+        return;
+    if (seen.counters && !stated) {
+        ends.questions.push_back(askEnded("Counters do not tell how it ended. Was it full?",
+                                          {answerOf(Ending::Full, "yes, it was full"),
+                                           answerOf(Ending::Unplugged, "no, it was stopped before")}));
+    } else if (seen.ending == Ending::SourceGone && !seen.stamped && !stated) {
+        ends.questions.push_back(
+            askEnded("The power broke off from its full level after " + showDuration(seen.brokeOffAfter.value_or(0.0)) +
+                         ". What was it?",
+                     {answerOf(Ending::ChargerError, "the charger, or its plug"),
+                      answerOf(Ending::Unplugged, "I unplugged it"), answerOf(Ending::Heat, "heat"),
+                      answerOf(Ending::Full, "it was full: it stops all at once")}));
+    }
+}
+
+} // namespace
+
+std::string fromKey(StateFrom from) {
+    static constexpr const char* kKeys[] = {"stated", "trace", "stamped", "chain", "taken"};
+    return kKeys[static_cast<std::size_t>(from)];
+}
+
+Ends resolve(Kind kind, const EndsSeen& seen, const Moved& moved, const std::optional<Neighbour>& before,
+             const std::optional<Neighbour>& after) {
+    Ends ends;
+    kind == Kind::Drain ? resolveDrainEnd(seen, after, ends) : resolveRechargeEnd(seen, after, ends);
+    resolveBegan(kind == Kind::Drain, seen, moved, before, after, ends);
+    return ends;
+}
+
+std::string beganWords(const Ends& ends) {
+    if (!ends.began)
+        return "how full it began is not known";
+    return "it began " + stateWords(ends.began->state) +
+           (ends.began->words.empty() || ends.began->from == StateFrom::Taken ? "" : " (" + ends.began->words + ")");
+}
+
+std::string endedWords(const Ends& ends) {
+    const bool said = ends.ending == Ending::Unknown || ends.ending == Ending::LogEnds;
+    const std::string why = (said ? "" : "it ") + endingWords(ends.ending);
+    if (ends.ending == Ending::CutOff || ends.ending == Ending::Full || !ends.ended)
+        return why;
+    return why + ", " + stateWords(ends.ended->state);
+}
+
+Result<StatedEnds> answered(StatedEnds stated, std::string_view key, std::string_view answer) {
+    if (key == "began") {
+        auto began = parseBegan(answer, "began");
+        if (!began)
+            return tl::unexpected(began.error());
+        began->sure = true;
+        stated.began = *began;
+        return stated;
+    }
+    if (key == "ended") {
+        StatedEnds said = stated;
+        if (auto read = parseEnded(answer, "ended", said); !read)
+            return tl::unexpected(read.error());
+        if (said.ended)
+            said.ended->sure = true;
+        return said;
+    }
+    return problem("no_question", std::string(key), "there is no such question.", "Runs ask “began” and “ended”.");
+}
+
+} // namespace otterstone::kinds

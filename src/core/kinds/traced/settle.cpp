@@ -1,0 +1,226 @@
+// A finding and its ends: what they allow is given, the rest withheld with the reason.
+#include <algorithm>
+#include <cmath>
+
+#include "core/kinds/needs.h"
+#include "core/kinds/traced/context.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr double kGaugePoints = 5.0;  // that a display is trusted to; common practice, no published source
+constexpr double kLeastUsed = 5.0;    // points: less says nothing of the whole
+constexpr const char* kProjected = "projected_wh";
+constexpr const char* kTimeFrom = "time_from";
+
+// As it was before it was settled.
+void restore(Finding& f) {
+    std::erase_if(f.figures, [](const Working& w) { return w.key == kProjected || w.key == kTimeFrom; });
+    std::erase_if(f.warnings, [](const Warning& w) { return w.code == "need_not_met" || w.code == "taken"; });
+    for (Withheld& w : f.withheld)
+        f.figures.insert(f.figures.begin() + static_cast<std::ptrdiff_t>(std::min(w.place, f.figures.size())),
+                         std::move(w.figure));
+    f.withheld.clear();
+}
+
+void withhold(Finding& f) {
+    std::vector<std::pair<std::string, std::string>> told; // why, what
+    for (std::size_t k = 0, place = 0; k < f.figures.size(); ++place) {
+        const std::string key = f.figures[k].key;
+        if (answers(f.kind, f.ends, key)) {
+            ++k;
+            continue;
+        }
+        for (const FigureNeed& n : figureNeeds()) {
+            if (n.kind != f.kind || n.figure != key)
+                continue;
+            const std::string why = whyNot(f.kind, f.ends, key);
+            const auto at = std::find_if(told.begin(), told.end(), [&](const auto& t) { return t.first == why; });
+            if (at == told.end())
+                told.emplace_back(why, std::string(n.words));
+            else
+                at->second += ", " + std::string(n.words);
+        }
+        f.withheld.push_back({place, std::move(f.figures[k])});
+        f.figures.erase(f.figures.begin() + static_cast<std::ptrdiff_t>(k));
+    }
+    for (const auto& [why, what] : told) {
+        std::string text = what + ": not given, as " + why + ".";
+        text[0] = static_cast<char>(text[0] >= 'a' && text[0] <= 'z' ? text[0] - 'a' + 'A' : text[0]);
+        f.warnings.push_back({"need_not_met", std::move(text)});
+    }
+}
+
+std::optional<Measured> valueOf(const Finding& f, std::string_view key) {
+    const Working* w = figure(f, key);
+    return w && !w->isText ? std::optional(w->value) : std::nullopt;
+}
+
+// A state in points, with the doubt of who read it.
+Measured points(const Finding& f, const KnownState& s, const char* end) {
+    const ErrorSource display = ErrorSource::ofRun(f.seen.run, std::string("the display's own error at the ") + end);
+    Measured m(s.state.middle());
+    if (s.state.high > s.state.low)
+        m = m.with(display, rectangular((s.state.high - s.state.low) / 2.0));
+    // Full and empty were told by something else than a gauge, or are its own ends.
+    if (s.byGauge() && !s.state.isFull() && !s.state.isEmpty())
+        m = m.with(display, rectangular(kGaugePoints));
+    return m;
+}
+
+// D7: an estimate for a full drain, of one that was none.
+void project(Finding& f) {
+    DrainFinding& d = *f.drain;
+    d.projectedWattHours.reset();
+    if (answers(f.kind, f.ends, "delivered_share") || !answers(f.kind, f.ends, kProjected))
+        return;
+    const Measured used = points(f, *f.ends.began, "beginning") - points(f, *f.ends.ended, "end");
+    if (f.figures.empty() || used.value() < kLeastUsed || !(used.value() > 2.0 * used.u()))
+        return;
+    Working w;
+    w.key = kProjected;
+    w.label = "estimate for a full drain";
+    w.value = f.portWattHours / (used * Measured(0.01));
+    w.unit = Unit::WattHour;
+    w.point = "bank out";
+    w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showNumber(used.value(), 3) + " %";
+    w.note = "an estimate, no finding: " + beganWords(f.ends) + (f.ends.began->from == StateFrom::Taken ? ", as is taken" : "") +
+             ", and " + endedWords(f.ends) + "; a display is trusted to ± " + showNumber(kGaugePoints) + " points";
+    if (const Working* port = figure(f, "energy_at_port_wh")) {
+        w.parts = {*port};
+        w.partialDoubt = port->partialDoubt;
+    }
+    d.projectedWattHours = w.value;
+    f.figures.insert(f.figures.begin() + 1, std::move(w));
+}
+
+// From where it began, not compared with any claim.
+void timeFrom(Finding& f) {
+    if (answers(f.kind, f.ends, "time_to_100") || !answers(f.kind, f.ends, kTimeFrom))
+        return;
+    const auto at = std::find_if(f.withheld.begin(), f.withheld.end(),
+                                 [](const Withheld& w) { return w.figure.key == "time_to_100"; });
+    if (at == f.withheld.end() || f.figures.empty())
+        return;
+    Working w = at->figure;
+    w.key = kTimeFrom;
+    w.label = "from " + stateWords(f.ends.began->state) + " to full";
+    if (w.label.starts_with("from at "))
+        w.label.erase(5, 3);
+    w.note = beganWords(f.ends) + ": not to be held against a claim";
+    w.question.clear();
+    w.others.clear();
+    w.school.clear();
+    f.figures.insert(f.figures.begin() + 1, std::move(w));
+}
+
+// "from 92 % until it was unplugged, with 45 % left"
+std::string course(const Finding& f) {
+    const Ends& e = f.ends;
+    std::string s = !e.began                         ? "from a state not known"
+                    : e.began->from == StateFrom::Taken ? ""
+                                                     : "from " + typedBegan({Stating{e.began->state, false}, {}, {}});
+    const char* until = nullptr;
+    switch (e.ending) {
+    case Ending::CutOff: until = "until it shut off"; break;
+    case Ending::DeviceFull: until = "until the device was full"; break;
+    case Ending::LoadStopped: until = "until the load stopped"; break;
+    case Ending::Heat: until = "until heat stopped it"; break;
+    case Ending::OverCurrent: until = "until over-current protection stopped it"; break;
+    case Ending::ChargerError: until = "until the charger failed"; break;
+    case Ending::SourceGone: until = "until the power broke off"; break;
+    case Ending::Full: until = "until it was full"; break;
+    case Ending::Unplugged: until = "until it was unplugged"; break;
+    case Ending::LogEnds: until = "until the log ended"; break;
+    case Ending::Unknown: break;
+    }
+    if (until)
+        s += (s.empty() ? "" : " ") + std::string(until);
+    if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull())
+        s += (s.empty() ? "with " : ", with ") + typedBegan({Stating{e.ended->state, false}, {}, {}}) +
+             (f.kind == Kind::Drain ? " left" : " in it");
+    return s;
+}
+
+std::string drainSentence(const Finding& f) {
+    const SaidOfRun& said = f.said;
+    const bool whole = figure(f, "delivered_share") != nullptr;
+    std::string s = answers(f, "capacity") ? said.amount : said.amountInWh;
+    if (whole) {
+        const bool began = f.ends.began->from == StateFrom::Taken, ended = f.ends.ended->from == StateFrom::Taken;
+        s += ": " + said.share +
+             (began && ended ? ", if it began full and ran until it was empty"
+              : began        ? ", if it began full"
+                             : "");
+    }
+    const bool tripped = f.ends.ending == Ending::Heat || f.ends.ending == Ending::OverCurrent;
+    if (!said.time.empty() && !(tripped && !whole))
+        s += ", in " + said.time;
+    if (!answers(f, "delivered_share")) {
+        if (const std::string way = course(f); !way.empty())
+            s += ", " + way;
+        if (tripped && !said.time.empty())
+            s += " after " + said.time;
+    }
+    return s + "." + said.accuracy;
+}
+
+std::string rechargeSentence(const Finding& f) {
+    const SaidOfRun& said = f.said;
+    std::string s = said.amount;
+    if (f.seen.counters)
+        return s + (said.time.empty() ? "" : ", in " + said.time) + "." + said.accuracy;
+    if (answers(f, "time_to_100")) {
+        s += (said.timeTo80.empty() ? "; the bank was full after " + said.time
+                                    : "; 80 % was in after " + said.timeTo80 + ", and it was full after " + said.time);
+        if (f.ends.began->from == StateFrom::Taken)
+            s += ", if it began empty";
+    } else if (f.ends.endedFull() && f.ends.ending == Ending::Full) {
+        s += "; from " + (f.ends.began ? typedBegan({Stating{f.ends.began->state, false}, {}, {}}) : "a state not known") +
+             " it was full after " + said.time;
+    } else if (!said.time.empty()) {
+        const std::string way = course(f);
+        s += (way.empty() ? "" : ", " + way) + (f.ends.ending == Ending::Unknown ? ", in " : " after ") + said.time +
+             "; the end of charge was not seen";
+    }
+    return s + "." + said.accuracy;
+}
+
+void sayWhatIsTaken(Finding& f) {
+    const auto taken = [](const std::optional<KnownState>& s) { return s && s->from == StateFrom::Taken; };
+    if (taken(f.ends.began))
+        f.warnings.push_back({"taken", "Taken as begun " + stateWords(f.ends.began->state) +
+                                           ", as nobody said otherwise; say how it began in About this run."});
+}
+
+} // namespace
+
+bool answers(const Finding& f, std::string_view figure) { return answers(f.kind, f.ends, figure); }
+
+Finding settled(Finding f, const std::optional<Neighbour>& before, const std::optional<Neighbour>& after) {
+    if (!f.drain && !f.recharge)
+        return f;
+    restore(f);
+    const Measured& moved = f.recharge ? f.recharge->untilEndWattHours : f.portWattHours;
+    f.ends = resolve(f.kind, f.seen, {moved.value(), moved.u(), f.ratedWattHours}, before, after);
+    withhold(f);
+    if (f.drain) {
+        f.drain->deliveredShare = valueOf(f, "delivered_share");
+        project(f);
+    } else {
+        RechargeFinding& r = *f.recharge;
+        r.timeTo50 = valueOf(f, "time_to_50");
+        r.timeTo80 = valueOf(f, "time_to_80");
+        r.timeTo100 = valueOf(f, "time_to_100");
+        const Working* claim = figure(f, "against_claim");
+        r.claimTested = claim && !claim->isText;
+        r.againstClaim = r.claimTested ? std::optional(claim->value.value()) : std::nullopt;
+        timeFrom(f);
+    }
+    sayWhatIsTaken(f);
+    f.sentence = f.drain ? drainSentence(f) : rechargeSentence(f);
+    return f;
+}
+
+} // namespace otterstone::kinds
