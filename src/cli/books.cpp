@@ -89,7 +89,6 @@ int findings(const std::string& path, bool asJson) {
             nlohmann::json j = finding ? kinds::toContract(*finding) : nlohmann::json{{"problem", sentence}};
             j["bank"] = bank.name;
             j["title"] = run.title;
-            j["run"] = run.id;
             all.push_back(j);
         }
     }

@@ -1,9 +1,9 @@
 // A stamp as an option: "percent@1h12=45", "trip@2h=heat".
 #pragma once
 
+#include "cli/options.h"
 #include "core/kinds/traced/heat.h"
 #include "core/records/mark.h"
-#include "cli/options.h"
 
 namespace otterstone::cli {
 

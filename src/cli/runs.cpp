@@ -51,8 +51,8 @@ void printQuestions(const kinds::Finding& f, const std::string& indent) {
     for (const kinds::Question& q : f.ends.questions) {
         std::cout << indent << q.sentence << "\n";
         for (const kinds::Answer& a : q.answers)
-            std::cout << indent << "  " << q.key << "=" << (a.key.find(' ') == std::string::npos ? a.key : "\"" + a.key + "\"")
-                      << "  " << a.text << "\n";
+            std::cout << indent << "  " << q.key << "="
+                      << (a.key.find(' ') == std::string::npos ? a.key : "\"" + a.key + "\"") << "  " << a.text << "\n";
     }
 }
 
@@ -117,8 +117,8 @@ int addRun(const RunOptions& o) {
         if (!o.at.empty()) {
             const auto at = QDateTime::fromString(QString::fromStdString(o.at), Qt::ISODate);
             if (!at.isValid())
-                throw Wrong{{"bad_option", "--at", "“" + o.at + "” is not a moment.",
-                             "Write it like 2026-04-02T09:10:00."}};
+                throw Wrong{
+                    {"bad_option", "--at", "“" + o.at + "” is not a moment.", "Write it like 2026-04-02T09:10:00."}};
             run.startedAt = o.at;
         } else if (log->startedAt) {
             run.startedAt = QDateTime::fromMSecsSinceEpoch(static_cast<qint64>(*log->startedAt * 1000.0), Qt::UTC)
@@ -220,9 +220,9 @@ int list(const RunOptions& o) {
         for (const records::Bank& b : book.banks()) {
             const auto runs = book.runs(b.id);
             if (o.what == "banks") {
-                row({{"id", b.id}, {"name", b.name}, {"runs", runs.size()}},
-                    std::to_string(b.id) + "\t" + b.name + "\t" + std::to_string(runs.size()) +
-                        (runs.size() == 1 ? " run" : " runs"));
+                row({{"id", b.id}, {"name", b.name}, {"runs", runs.size()}}, std::to_string(b.id) + "\t" + b.name +
+                                                                                 "\t" + std::to_string(runs.size()) +
+                                                                                 (runs.size() == 1 ? " run" : " runs"));
                 continue;
             }
             for (const records::Run& r : runs) {
@@ -291,7 +291,8 @@ void addRunCommands(CLI::App& app, int& code) {
     answering->add_option("book", o.book, "the book")->required();
     answering->add_option("answer", o.answer, "KEY=ANSWER, e.g. began=full or ended=heat")->required();
     auto* one = answering->add_option("--run", o.run, "the run's number, as list shows it");
-    auto* every = answering->add_option("--bank", o.bank, "all runs of a bank that do not say how they began: began=usual");
+    auto* every =
+        answering->add_option("--bank", o.bank, "all runs of a bank that do not say how they began: began=usual");
     one->excludes(every);
     answering->add_flag("--json", o.json, "print one JSON object");
     answering->callback([&code] {

@@ -27,8 +27,8 @@ const RunSaid* best(const BankMaterial& b, Kind kind) {
     const RunSaid* found = nullptr;
     const auto far = [](const RunSaid& r) { return std::fabs(kinds::loadOf(r.finding) - kGentleWatts); };
     for (const RunSaid& r : b.runs) {
-        const bool whole = kind == Kind::Drain ? kinds::answers(r.finding, "usable_wh")
-                                               : kinds::answers(r.finding, "put_in_wh");
+        const bool whole =
+            kind == Kind::Drain ? kinds::answers(r.finding, "usable_wh") : kinds::answers(r.finding, "put_in_wh");
         if (r.kind == kind && !r.settling && whole &&
             (!found || (kind == Kind::Drain && far(r) + kSameWatts < far(*found))))
             found = &r;

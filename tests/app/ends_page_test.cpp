@@ -69,6 +69,7 @@ private Q_SLOTS:
         const records::Id bank = window_.bankNamed("Pebble 5");
         for (records::Run r : window_.book().runs(bank)) {
             r.ends = {};
+            r.startedAt.clear(); // or the run before would say it
             std::erase_if(r.marks, [](const Mark& m) { return m.what == Mark::What::Percent; });
             QVERIFY(window_.book().save(r).has_value());
         }
@@ -124,7 +125,7 @@ private Q_SLOTS:
         QCOMPARE(fields->began()->currentText(), QString("full"));
         for (auto* radio : page->findChildren<QAbstractButton*>()) {
             if (radio->text().startsWith("Recharge"))
-                QTest::mouseClick(radio, Qt::LeftButton);
+                radio->click();
         }
         QCOMPARE(fields->began()->currentText(), QString("empty"));
         type(fields->began(), "2 of 4");

@@ -41,8 +41,15 @@ private Q_SLOTS:
         const QJsonObject j = r.json();
         QVERIFY(near(j["energy_wh"].toDouble(), 10.0, 1e-9));
         QVERIFY(near(j["charge_mah"].toDouble(), 2000.0, 1e-9));
-        QVERIFY(near(j["delivered_share"].toDouble(), 10.0 / 18.5, 1e-9)); // a fraction
         QCOMPARE(j["ended_by"].toString(), QStringLiteral("unknown"));
+        QCOMPARE(j["ending"].toString(), QStringLiteral("log ends"));
+        QVERIFY(j["delivered_share"].isNull()); // it went on when the log ended
+        const QJsonObject ended = cli({"analyse", in("constant.csv"), "--kind", "drain", "--rated-wh", "18,5",
+                                       "--began", "full", "--ended", "empty", "--json"})
+                                      .json();
+        QVERIFY(near(ended["delivered_share"].toDouble(), 10.0 / 18.5, 1e-9)); // a fraction
+        QCOMPARE(ended["ended_by"].toString(), QStringLiteral("cutoff"));
+        QCOMPARE(ended["began"].toObject()["from"].toString(), QStringLiteral("stated"));
         const Run text = cli({"analyse", in("constant.csv"), "--kind", "drain", "--meter", "volts 0.01%, amps 0.01%"});
         QVERIFY(text.out.startsWith("10.0000 ± 0.0016 Wh reached the meter"));
     }

@@ -88,10 +88,10 @@ QString shown(const std::optional<kinds::KnownState>& s) {
     if (!s)
         return QStringLiteral("unknown");
     const auto number = [](double v) { return QString::number(v); };
-    return (s->state.isFull()             ? QStringLiteral("full")
-            : s->state.isEmpty()          ? QStringLiteral("empty")
+    return (s->state.isFull()               ? QStringLiteral("full")
+            : s->state.isEmpty()            ? QStringLiteral("empty")
             : s->state.low == s->state.high ? number(s->state.low)
-                                          : number(s->state.low) + '-' + number(s->state.high)) +
+                                            : number(s->state.low) + '-' + number(s->state.high)) +
            " by " + QString::fromStdString(kinds::fromKey(s->from));
 }
 
@@ -154,8 +154,9 @@ private Q_SLOTS:
         const QString sentence = QString::fromStdString(f.sentence);
         const auto said = [&](const QString& what) {
             return QString(what + "\n  began " + shown(f.ends.began) + ", ended " + shown(f.ends.ended) + ", " +
-                              QString::fromStdString(records::endingKey(f.ends.ending)) + ", asks " + asked(f) +
-                              "\n  " + sentence + "\n" + warned(f)).toUtf8();
+                           QString::fromStdString(records::endingKey(f.ends.ending)) + ", asks " + asked(f) + "\n  " +
+                           sentence + "\n" + warned(f))
+                .toUtf8();
         };
         for (const QString& expected : parts(cells[4], ";")) {
             const QString first = expected.section(' ', 0, 0), rest = expected.section(' ', 1);
@@ -163,7 +164,8 @@ private Q_SLOTS:
                 const QString is = shown(first == "began" ? f.ends.began : f.ends.ended), wanted = rest.mid(2);
                 QVERIFY2(is == wanted || is.section(' ', 0, 0) == wanted, said(expected).constData());
             } else if (first == "ending") {
-                QVERIFY2(QString::fromStdString(records::endingKey(f.ends.ending)) == rest.mid(2), said(expected).constData());
+                QVERIFY2(QString::fromStdString(records::endingKey(f.ends.ending)) == rest.mid(2),
+                         said(expected).constData());
             } else if (first == "asks") {
                 QVERIFY2(asked(f) == rest.mid(2), said(expected).constData());
                 for (const kinds::Question& q : f.ends.questions) {
@@ -174,8 +176,8 @@ private Q_SLOTS:
                         const auto answer = kinds::answered(setup.ends, q.key, a.key);
                         QVERIFY2(answer.has_value(), a.key.c_str());
                         setup.ends = *answer;
-                        const Finding then = kinds::settled(*kinds::analyse(log.trace(), kind, setup), written.before,
-                                                            written.after);
+                        const Finding then =
+                            kinds::settled(*kinds::analyse(log.trace(), kind, setup), written.before, written.after);
                         QVERIFY2(std::none_of(then.ends.questions.begin(), then.ends.questions.end(),
                                               [&](const auto& again) { return again.key == q.key; }),
                                  said(QString::fromStdString("asked again after " + a.key)));
@@ -183,7 +185,10 @@ private Q_SLOTS:
                 }
             } else if (first == "gives" || first == "withholds") {
                 for (const QString& key : rest.split(','))
-                    QVERIFY2((kinds::figure(f, key.toStdString()) != nullptr) == (first == "gives"), said(expected).constData());
+                    QVERIFY2((kinds::figure(f, key.toStdString()) != nullptr) == (first == "gives"),
+                             said(expected).constData());
+            } else if (first == "not") {
+                QVERIFY2(!kinds::answers(f, rest.section(' ', 1).toStdString()), said(expected).constData());
             } else if (first == "claim") {
                 const Working* w = kinds::figure(f, "against_claim");
                 QVERIFY2(w && w->isText && !f.recharge->claimTested, said(expected).constData());
@@ -204,7 +209,8 @@ private Q_SLOTS:
         QCOMPARE(kinds::settled(f).sentence, alone->sentence);
         QCOMPARE(kinds::settled(f).figures.size(), alone->figures.size());
         // A sentence is whole.
-        QVERIFY2(sentence.endsWith('.') && !sentence.contains(",,") && !sentence.contains(", ."), said("sentence").constData());
+        QVERIFY2(sentence.endsWith('.') && !sentence.contains(",,") && !sentence.contains(", ."),
+                 said("sentence").constData());
     }
 
     void states_and_endings_are_read_as_they_are_typed_data() {
@@ -271,10 +277,10 @@ private Q_SLOTS:
             QVERIFY(!kinds::whyNot(n.kind, nothing, n.figure).empty());
             Ends all;
             const bool drain = n.kind == Kind::Drain;
-            all.began = kinds::KnownState{drain ? records::State::full() : records::State::empty(),
-                                          kinds::StateFrom::Stated};
-            all.ended = kinds::KnownState{drain ? records::State::empty() : records::State::full(),
-                                          kinds::StateFrom::Trace};
+            all.began =
+                kinds::KnownState{drain ? records::State::full() : records::State::empty(), kinds::StateFrom::Stated};
+            all.ended =
+                kinds::KnownState{drain ? records::State::empty() : records::State::full(), kinds::StateFrom::Trace};
             QVERIFY(kinds::answers(n.kind, all, n.figure));
             QVERIFY(kinds::whyNot(n.kind, all, n.figure).empty());
         }

@@ -41,8 +41,10 @@ public:
         std::vector<Lived> all;
         for (int k = 0, runs = 3 + static_cast<int>(uniform(0.0, 5.0)); k < runs; ++k) {
             // Mostly in turn; now and then somebody used or filled it in between, and wrote down no run.
-            Kind kind = charge < 0.4 ? Kind::Recharge : charge > 0.6 ? Kind::Drain : chance(0.5) ? Kind::Drain
-                                                                                                : Kind::Recharge;
+            Kind kind = charge < 0.4   ? Kind::Recharge
+                        : charge > 0.6 ? Kind::Drain
+                        : chance(0.5)  ? Kind::Drain
+                                       : Kind::Recharge;
             if (chance(0.12))
                 charge = kind == Kind::Drain ? 1.0 : 0.0;
             all.push_back(kind == Kind::Drain ? drain(bank, charge, rated) : recharge(bank, charge, rated));
@@ -182,8 +184,8 @@ private Q_SLOTS:
                     right += empty || holds(*s, truth) ? 1 : 0;
                 }
                 const bool drain = l.kind == Kind::Drain;
-                const bool trulyWhole = drain ? l.truth.beganAt >= 0.95 && !l.stoppedEarly
-                                              : l.truth.beganAt <= 0.06 && l.truth.full;
+                const bool trulyWhole =
+                    drain ? l.truth.beganAt >= 0.95 && !l.stoppedEarly : l.truth.beganAt <= 0.06 && l.truth.full;
                 const char* key = drain ? "delivered_share" : "time_to_100";
                 if (!kinds::figure(f, key))
                     continue;

@@ -240,8 +240,8 @@ private Q_SLOTS:
         int seen = 0;
         for (const Kind kind : {Kind::Drain, Kind::Recharge}) {
             s.ends.began = records::Stating{records::usualBeginning(kind).state, true};
-            s.ends.ended = records::Stating{
-                kind == Kind::Drain ? records::State::empty() : records::State::full(), true};
+            s.ends.ended =
+                records::Stating{kind == Kind::Drain ? records::State::empty() : records::State::full(), true};
             const auto f = kinds::analyse(kind == Kind::Drain ? behind(0.1) : recharge(), kind, s);
             QVERIFY(f.has_value());
             for (const Working& figure : f->figures) {

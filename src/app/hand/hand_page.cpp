@@ -38,10 +38,10 @@ QLabel* faint() {
 
 HandPage::HandPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), kind_(new QComboBox), meter_(new QComboBox),
-      between_(new QComboBox), what_(new QComboBox), name_(new QLineEdit), ends_(new EndsFields), ways_(new QStackedWidget),
-      model_(new HandModel(this)), wattHours_(new QLineEdit), milliampHours_(new QLineEdit), meanVolts_(new QLineEdit),
-      time_(new QLineEdit), plot_(makePlot()), sentence_(new QLabel), doubt_(faint()), remarks_(new QLabel),
-      keep_(new QPushButton(tr("Keep this run"))) {
+      between_(new QComboBox), what_(new QComboBox), name_(new QLineEdit), ends_(new EndsFields),
+      ways_(new QStackedWidget), model_(new HandModel(this)), wattHours_(new QLineEdit), milliampHours_(new QLineEdit),
+      meanVolts_(new QLineEdit), time_(new QLineEdit), plot_(makePlot()), sentence_(new QLabel), doubt_(faint()),
+      remarks_(new QLabel), keep_(new QPushButton(tr("Keep this run"))) {
     grid_ = new HandGrid(model_);
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);

@@ -86,8 +86,7 @@ void EndsBar::show(records::Id run, const kinds::Finding& f) {
         ended += (ended.isEmpty() ? QString() : QStringLiteral(", ")) + known(f.ends.ended);
     else if (!f.ends.ended)
         ended += (ended.isEmpty() ? QString() : QStringLiteral(", ")) + tr("how full is not known");
-    ends_->setText(tr("Began %1; %2%3.")
-                       .arg(known(f.ends.began), says ? tr("ended ") : QString(), ended));
+    ends_->setText(tr("Began %1; %2%3.").arg(known(f.ends.began), says ? tr("ended ") : QString(), ended));
     taken_->setVisible(writable && f.ends.began && f.ends.began->from == kinds::StateFrom::Taken);
     questions_ = f.ends.questions;
     for (std::size_t k = 0; k < questions_.size(); ++k)
@@ -142,7 +141,8 @@ void EndsBar::take(const std::string& key, const std::string& answer) {
         return;
     }
     run->ends = *stated;
-    const QString what = key == "began" ? tr("say how %1 began").arg(qs(run->title)) : tr("say how %1 ended").arg(qs(run->title));
+    const QString what =
+        key == "began" ? tr("say how %1 began").arg(qs(run->title)) : tr("say how %1 ended").arg(qs(run->title));
     if (auto done = session_.changeRun(*run, what); !done)
         Q_EMIT problem(qs(done.error().sentence()));
 }

@@ -37,11 +37,10 @@ QString runWords(const records::Run& run) {
 
 RunPage::RunPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new PageStack),
-      ribbon_(new PathRibbon), sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))),
-      ends_(new EndsBar(session)), figures_(new QWidget),
-      moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel), remarks_(new QLabel),
-      views_(new QWidget), pictures_(new QStackedWidget), curve_(new TraceCurve), gauge_(new GaugeCurve),
-      stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
+      ribbon_(new PathRibbon), sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), ends_(new EndsBar(session)),
+      figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel),
+      remarks_(new QLabel), views_(new QWidget), pictures_(new QStackedWidget), curve_(new TraceCurve),
+      gauge_(new GaugeCurve), stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
       goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))),
       behaviour_(new BehaviourView(session)) {
     auto* outer = new QVBoxLayout(this);

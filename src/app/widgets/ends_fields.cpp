@@ -1,8 +1,8 @@
 #include "app/widgets/ends_fields.h"
 
 #include <QComboBox>
-#include <QLabel>
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QLineEdit>
 
 #include "app/theme.h"

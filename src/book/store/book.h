@@ -78,7 +78,8 @@ public:
 
     /// The finding if it is cached and still holds.
     [[nodiscard]] std::optional<kinds::Finding> cachedFinding(Id run) const;
-    /// How many questions the runs of each bank ask, as far as their findings are cached; banks without one are left out.
+    /// How many questions the runs of each bank ask, as far as their findings are cached; banks without one are left
+    /// out.
     [[nodiscard]] std::map<Id, int> asked() const;
     /// The finding, worked out and cached when it is not.
     [[nodiscard]] Result<kinds::Finding> finding(Id run);

@@ -35,7 +35,8 @@ FindingsOfBank::FindingsOfBank(Connection& c, const Bank& bank, const Bench& ben
         if (!r.startedAt.empty())
             dated.push_back(&r);
     }
-    std::stable_sort(dated.begin(), dated.end(), [](const Run* a, const Run* b) { return a->startedAt < b->startedAt; });
+    std::stable_sort(dated.begin(), dated.end(),
+                     [](const Run* a, const Run* b) { return a->startedAt < b->startedAt; });
     for (const Run* r : dated)
         life_.push_back(r->id);
 }
@@ -47,7 +48,8 @@ std::pair<const Run*, const Run*> FindingsOfBank::neighbours(const Run& run) con
     const auto named = [&](Id id) {
         return &*std::find_if(runs_.begin(), runs_.end(), [&](const Run& r) { return r.id == id; });
     };
-    return {at == life_.begin() ? nullptr : named(*std::prev(at)), std::next(at) == life_.end() ? nullptr : named(*std::next(at))};
+    return {at == life_.begin() ? nullptr : named(*std::prev(at)),
+            std::next(at) == life_.end() ? nullptr : named(*std::next(at))};
 }
 
 // A pair of the bank's own runs, as the pass-through sum needs it. Sheets of its own say nothing about it.

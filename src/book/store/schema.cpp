@@ -135,8 +135,8 @@ constexpr std::array kEighth = {
     "ALTER TABLE finding ADD COLUMN asks INTEGER NOT NULL DEFAULT 0",
 };
 
-const std::array kMigrations = {Migration{1, kFirst},  Migration{2, kSecond}, Migration{3, kThird},
-                                Migration{4, kFourth}, Migration{5, kFifth},  Migration{6, kSixth},
+const std::array kMigrations = {Migration{1, kFirst},   Migration{2, kSecond}, Migration{3, kThird},
+                                Migration{4, kFourth},  Migration{5, kFifth},  Migration{6, kSixth},
                                 Migration{7, kSeventh}, Migration{8, kEighth}};
 
 // Everything a schema holds by type and name, tables with their columns, a view with its text.

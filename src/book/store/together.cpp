@@ -23,12 +23,8 @@ OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, Id gear) {
             finding = findings.cachedOrWorkedOut(run);
         if (!finding)
             continue;
-        all.runs.push_back({run.id,
-                            bank.name,
-                            run.title,
-                            gear != kNew && uses(run, gear),
-                            {findings.key(run), *finding},
-                            fresh});
+        all.runs.push_back(
+            {run.id, bank.name, run.title, gear != kNew && uses(run, gear), {findings.key(run), *finding}, fresh});
         all.entries.push_back(findings.entry(run, std::move(*finding)));
     }
     return all;

@@ -40,6 +40,13 @@ bool metAtEnd(const FigureNeed& need, const Ends& ends) {
            !(shown && (need.end == Need::Empty || need.end == Need::Full));
 }
 
+// What is taken says so beside its figure; where it is asked for, it is used for nothing else.
+bool metAtBegin(const FigureNeed& need, const Ends& ends) {
+    const bool asked =
+        std::any_of(ends.questions.begin(), ends.questions.end(), [](const Question& q) { return q.key == "began"; });
+    return met(need.begin, ends.began) && !(need.beyond && asked && ends.began->from == StateFrom::Taken);
+}
+
 const FigureNeed* needOf(Kind kind, std::string_view figure) {
     const auto at = std::find_if(std::begin(kNeeds), std::end(kNeeds),
                                  [&](const FigureNeed& n) { return n.kind == kind && n.figure == figure; });
@@ -52,14 +59,16 @@ std::span<const FigureNeed> figureNeeds() { return kNeeds; }
 
 bool answers(Kind kind, const Ends& ends, std::string_view figure) {
     const FigureNeed* need = needOf(kind, figure);
-    return !need || (met(need->begin, ends.began) && metAtEnd(*need, ends));
+    return !need || (metAtBegin(*need, ends) && metAtEnd(*need, ends));
 }
 
 std::string whyNot(Kind kind, const Ends& ends, std::string_view figure) {
     const FigureNeed* need = needOf(kind, figure);
     std::string why;
-    if (need && !met(need->begin, ends.began))
-        why = beganWords(ends);
+    if (need && !metAtBegin(*need, ends))
+        why = ends.began && met(need->begin, ends.began)
+                  ? "nobody said how full it began, and what was moved makes it doubtful"
+                  : beganWords(ends);
     if (need && !metAtEnd(*need, ends))
         why += (why.empty() ? "" : ", and ") + endedWords(ends);
     return why;

@@ -56,9 +56,9 @@ struct RechargePlan {
     double ambient = 20.0;
     double throttleFrom = 0.0; ///< seconds after the start at which the input drops to 2.5 W for `throttleFor`
     double throttleFor = 0.0;
-    double beginsAt = 0.0;     ///< state of charge of the bank, 0 to 1
-    double errorAfter = 0.0;   ///< seconds after the start at which the charger gives up; 0: it does not
-    double replugAfter = 0.0;  ///< seconds after that at which somebody plugs it in anew; 0: nobody does
+    double beginsAt = 0.0;    ///< state of charge of the bank, 0 to 1
+    double errorAfter = 0.0;  ///< seconds after the start at which the charger gives up; 0: it does not
+    double replugAfter = 0.0; ///< seconds after that at which somebody plugs it in anew; 0: nobody does
 };
 
 struct Truth {
@@ -67,11 +67,11 @@ struct Truth {
     double lostWattHours = 0.0; ///< converter and cell resistance
     double seconds = 0.0;       ///< under load, or until the end of charge
     bool stoppedByHeat = false;
-    bool full = false;       ///< of a recharge: the bank was, when it ended
-    bool deviceFull = false; ///< of a drain: the device was
-    double beganAt = 0.0, endedAt = 0.0; ///< state of charge of the bank, 0 to 1
+    bool full = false;                         ///< of a recharge: the bank was, when it ended
+    bool deviceFull = false;                   ///< of a drain: the device was
+    double beganAt = 0.0, endedAt = 0.0;       ///< state of charge of the bank, 0 to 1
     double saidAtBegin = 0.0, saidAtEnd = 0.0; ///< by the display, %
-    double hottest = 0.0;   ///< °C
+    double hottest = 0.0;                      ///< °C
 };
 
 struct SimulatedRun {

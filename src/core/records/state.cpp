@@ -115,8 +115,8 @@ Result<void> parseEnded(std::string_view text, std::string_view place, StatedEnd
     std::string_view rest = trimmed(text);
     for (std::size_t length = rest.size(); length > 0 && !into.ending; --length) {
         const std::string_view head = rest.substr(0, length);
-        if (const auto ending = endingFromKey(head); ending && (length == rest.size() || rest[length] == ' ' ||
-                                                                rest[length] == ',' || rest[length] == ':')) {
+        if (const auto ending = endingFromKey(head);
+            ending && (length == rest.size() || rest[length] == ' ' || rest[length] == ',' || rest[length] == ':')) {
             into.ending = *ending;
             rest = trimmed(rest.substr(length));
             while (!rest.empty() && (rest.front() == ',' || rest.front() == ':'))

@@ -64,8 +64,8 @@ struct Setup {
     double gaugeErrorPoints = 5.0; ///< what the display is trusted to. Common practice, no published source.
     std::vector<records::Mark> marks;
     records::StatedEnds ends; ///< what the tester said of begin and end
-    std::string run;     ///< identity of the run's own errors: no other run shares them
-    std::string logName; ///< for the working's leaf
+    std::string run;          ///< identity of the run's own errors: no other run shares them
+    std::string logName;      ///< for the working's leaf
     std::size_t skippedLines = 0;
     std::optional<double> counterWattHours; ///< C5: what the meter itself counted over the whole log
     std::optional<double> counterAmpHours;

@@ -16,7 +16,6 @@ constexpr double kOneAmpAtFive = 5.0; // W: the gentle drain
 constexpr double kGentleWatts = 7.5;  // and what is still taken for one
 constexpr std::size_t kSettlingRuns = 2;
 
-
 std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contradiction>& contradictions) {
     std::vector<Pair> pairs;
     for (std::size_t k = 0; k < runs.size(); ++k) {

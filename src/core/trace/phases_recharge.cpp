@@ -252,12 +252,12 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
 
     // A stop is what charging came back after: from more than a taper's end, to at least half of the plateau again.
     const std::size_t last = std::min(marks.end, t.size());
-    const auto low = spellsOf(t, marks.start, last, [&](std::size_t k) { return power[k] < full.share * plateau.watts; });
+    const auto low =
+        spellsOf(t, marks.start, last, [&](std::size_t k) { return power[k] < full.share * plateau.watts; });
     for (const Spell& s : low) {
         if (s.state && s.first > marks.start && s.after < last && length(t, s) >= kLeastCharging &&
-            std::any_of(low.begin(), low.end(), [&](const Spell& on) {
-                return on.first == s.after && length(t, on) >= kLeastCharging;
-            }))
+            std::any_of(low.begin(), low.end(),
+                        [&](const Spell& on) { return on.first == s.after && length(t, on) >= kLeastCharging; }))
             result.stops.push_back({t.time[s.first], timeAt(t, s.after)});
     }
 

@@ -81,8 +81,7 @@ void addCapacity(const Context& c, const Measured& counted, Finding& f) {
 // The pieces of its sentence.
 SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     const auto [counted, where] = countedEnergy(setup, f);
-    const std::string to =
-        where.empty() ? std::string(" came out by the bank's own display") : " reached " + where;
+    const std::string to = where.empty() ? std::string(" came out by the bank's own display") : " reached " + where;
     SaidOfRun s;
     const std::string wh = quoted(setup, counted, Unit::WattHour);
     s.amount = s.amountInWh = wh + to;
@@ -147,9 +146,9 @@ void findDrain(const Context& c, Finding& f) {
         f.figures.push_back(equivalentWorking(counted, c.setup.cellVolts->value, f));
         d.equivalentMah = f.figures.back().value;
     }
-    f.figures.push_back(
-        timeWorking("active_s", "time under load", measuredSpan(c, d.activeSeconds),
-                    "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " + endingWords(f.seen.ending)));
+    f.figures.push_back(timeWorking("active_s", "time under load", measuredSpan(c, d.activeSeconds),
+                                    "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " +
+                                        endingWords(f.seen.ending)));
     if (!phases.off && d.endedBy == trace::EndedBy::Unknown)
         f.warnings.push_back({"log_ends_under_load", "The log ends while current flows, so the bank may hold more."});
     if (d.endedBy == trace::EndedBy::Heat)

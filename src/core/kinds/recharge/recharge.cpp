@@ -238,8 +238,8 @@ void findRecharge(const Context& c, Finding& f) {
         rule.at = stops;
     // Some stop charging all at once: then the tester's word stands, that it was full when the power went.
     const StatedEnds& stated = c.setup.ends;
-    const bool full = stated.ending == Ending::Full || (!stated.ending && stated.ended && stated.ended->state &&
-                                                        stated.ended->state->isFull());
+    const bool full = stated.ending == Ending::Full ||
+                      (!stated.ending && stated.ended && stated.ended->state && stated.ended->state->isFull());
     const bool bySchool = rule.at.has_value();
     if (full && !rule.at && !byPower.end)
         rule.at = byPower.brokeOff.value_or(c.trace.time.back());
@@ -398,8 +398,8 @@ void findRecharge(const Context& c, Finding& f) {
                               "The log ends before the power stayed below " + showNumber(c.setup.full.share * 100.0) +
                                   " % of the plateau for " + showDuration(c.setup.full.seconds) +
                                   "; percentages are of what the log holds."});
-    const auto slowed = static_cast<std::size_t>(
-        std::count_if(r.throttles.begin(), r.throttles.end(), [&](const trace::Stretch& t) {
+    const auto slowed =
+        static_cast<std::size_t>(std::count_if(r.throttles.begin(), r.throttles.end(), [&](const trace::Stretch& t) {
             return std::none_of(r.stops.begin(), r.stops.end(),
                                 [&](const trace::Stretch& s) { return s.from < t.to && t.from < s.to; });
         }));

@@ -117,7 +117,8 @@ json knownJson(const std::optional<KnownState>& s) {
 std::optional<KnownState> knownFrom(const json& j) {
     if (j.is_null())
         return std::nullopt;
-    KnownState s{{j.at("low").get<double>(), j.at("high").get<double>()}, StateFrom::Taken, j.at("words").get<std::string>()};
+    KnownState s{
+        {j.at("low").get<double>(), j.at("high").get<double>()}, StateFrom::Taken, j.at("words").get<std::string>()};
     for (const StateFrom from :
          {StateFrom::Stated, StateFrom::Trace, StateFrom::Stamped, StateFrom::Chain, StateFrom::Taken}) {
         if (fromKey(from) == j.at("from").get<std::string>())
@@ -126,9 +127,7 @@ std::optional<KnownState> knownFrom(const json& j) {
     return s;
 }
 
-json endsJson(const Ends& ends) {
-    return {{"began", knownJson(ends.began)}, {"ended", knownJson(ends.ended)}};
-}
+json endsJson(const Ends& ends) { return {{"began", knownJson(ends.began)}, {"ended", knownJson(ends.ended)}}; }
 
 // Ending and questions are the contract's own.
 Ends endsFrom(const json& finding) {
@@ -226,8 +225,8 @@ std::optional<Finding> fromCache(const json& j) try {
     f.seen = seenFrom(j.at("seen"));
     f.ends = endsFrom(j);
     std::size_t piece = 0;
-    for (std::string SaidOfRun::* said : {&SaidOfRun::amount, &SaidOfRun::amountInWh, &SaidOfRun::share,
-                                          &SaidOfRun::time, &SaidOfRun::timeTo80, &SaidOfRun::accuracy})
+    for (std::string SaidOfRun::*said : {&SaidOfRun::amount, &SaidOfRun::amountInWh, &SaidOfRun::share,
+                                         &SaidOfRun::time, &SaidOfRun::timeTo80, &SaidOfRun::accuracy})
         j.at("said").at(piece++).get_to(f.said.*said);
     readAlongThePath(j, f);
     f.plateauAmps = j.at("plateau").at(0).get<double>();

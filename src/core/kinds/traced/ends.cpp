@@ -9,12 +9,12 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kGaugeError = 5.0;        // points that a display is trusted to
-constexpr double kLostAMonth = 3.0;        // points that a bank loses while it rests: "full" holds for a month
+constexpr double kGaugeError = 5.0; // points that a display is trusted to
+constexpr double kLostAMonth = 3.0; // points that a bank loses while it rests: "full" holds for a month
 constexpr double kDaysAMonth = 30.0;
-constexpr double kSoon = 2.0;              // days
-constexpr double kLeastOfRating = 0.60;    // of the rating: less came out, and a full bank is asked for
-constexpr double kLeastIntoRating = 0.80;  // of the rating: less went in, and an empty one is asked for
+constexpr double kSoon = 2.0;             // days
+constexpr double kLeastOfRating = 0.60;   // of the rating: less came out, and a full bank is asked for
+constexpr double kLeastIntoRating = 0.80; // of the rating: less went in, and an empty one is asked for
 
 bool disagree(const State& a, const State& b) { return a.low - b.high > kGaugeError || b.low - a.high > kGaugeError; }
 
@@ -57,8 +57,9 @@ Question askBegan(bool drain, const State& stated, const std::string& said, cons
     q.key = "began";
     q.sentence = said + ", but " + other.words + ". How did it begin?";
     const std::string usual = stateWords(stated);
-    q.answers = {{typed(stated), usual + (drain ? ": the other sign is wrong" : ": the other sign is wrong, or it was "
-                                                                              "used in between")},
+    q.answers = {{typed(stated), usual + (drain ? ": the other sign is wrong"
+                                                : ": the other sign is wrong, or it was "
+                                                  "used in between")},
                  {typed(other.state), stateWords(other.state)},
                  notKnown()};
     return q;
@@ -68,7 +69,8 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
                   const std::optional<Neighbour>& after, Ends& ends) {
     const State usual = drain ? State::full() : State::empty();
     const auto chain = leftBy(drain, before);
-    const bool contradicts = before && (before->kind == Kind::Drain) != drain; // else it was used, or filled, in between
+    const bool contradicts =
+        before && (before->kind == Kind::Drain) != drain; // else it was used, or filled, in between
     const auto& stated = seen.stated.began;
     if (stated && !stated->state)
         return; // said to be not known
@@ -84,7 +86,7 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
     }
     if (stated && stated->sure)
         return;
-    const std::string said = stated                                       ? "It was said to begin " + stateWords(*stated->state)
+    const std::string said = stated ? "It was said to begin " + stateWords(*stated->state)
                              : ends.began->from == StateFrom::Stamped ? "When it began " + seen.began->words
                                                                       : std::string();
     std::optional<Other> other;
@@ -119,7 +121,8 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
     q.answers = {{typed(usual), drain ? "yes, it began full" : "yes, it began empty"},
                  {"unknown", drain ? "no, or I do not know" : "no, something was left in it, or I do not know"}};
     ends.questions.push_back(std::move(q));
-    ends.began.reset();
+    if (!taken)
+        ends.began.reset();
 }
 
 Question askEnded(std::string sentence, std::vector<Answer> answers) {
@@ -143,22 +146,19 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
         if (sure)
             return;
         if (seen.ending == Ending::CutOff && !ends.ended->state.mayBeEmpty(kGaugeError)) {
-            ends.questions.push_back(askEnded("It was said to end " + stateWords(*stated->state) +
-                                                  ", but the output went off. What was it?",
-                                              {answerOf(Ending::CutOff, "it was empty"),
-                                               answerOf(Ending::Heat, "heat"),
-                                               answerOf(Ending::OverCurrent, "over-current"),
-                                               answerOf(Ending::Unplugged, "I unplugged it")}));
+            ends.questions.push_back(askEnded(
+                "It was said to end " + stateWords(*stated->state) + ", but the output went off. What was it?",
+                {answerOf(Ending::CutOff, "it was empty"), answerOf(Ending::Heat, "heat"),
+                 answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, "I unplugged it")}));
             ends.ended.reset();
             ends.ending = Ending::Unknown;
         } else if (ends.ended->state.isEmpty() &&
                    (seen.ending == Ending::LoadStopped || seen.ending == Ending::DeviceFull)) {
-            ends.questions.push_back(
-                askEnded("It was said to end empty, but the port still had its volts when the current fell away. What "
-                         "was it?",
-                         {answerOf(Ending::CutOff, "it was empty: it cuts off so"),
-                          answerOf(Ending::DeviceFull, "the device was full"),
-                          answerOf(Ending::Unplugged, "I unplugged it")}));
+            ends.questions.push_back(askEnded(
+                "It was said to end empty, but the port still had its volts when the current fell away. What "
+                "was it?",
+                {answerOf(Ending::CutOff, "it was empty: it cuts off so"),
+                 answerOf(Ending::DeviceFull, "the device was full"), answerOf(Ending::Unplugged, "I unplugged it")}));
             ends.ended.reset();
         }
         return;
@@ -168,11 +168,10 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
         if (!sure && seen.ended && !seen.ended->state.mayBeEmpty(kGaugeError)) {
             std::string words = seen.ended->words;
             words[0] = words[0] >= 'a' && words[0] <= 'z' ? static_cast<char>(words[0] - 'a' + 'A') : words[0];
-            ends.questions.push_back(
-                askEnded(words + " when the output went off. What was it?",
-                         {answerOf(Ending::CutOff, "it was empty: the display is wrong"), answerOf(Ending::Heat, "heat"),
-                          answerOf(Ending::OverCurrent, "over-current"),
-                          answerOf(Ending::Unplugged, "I unplugged it")}));
+            ends.questions.push_back(askEnded(
+                words + " when the output went off. What was it?",
+                {answerOf(Ending::CutOff, "it was empty: the display is wrong"), answerOf(Ending::Heat, "heat"),
+                 answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, "I unplugged it")}));
             ends.ended.reset();
             ends.ending = Ending::Unknown;
         }
@@ -211,12 +210,12 @@ void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& af
     } else if (ends.ending == Ending::Full) {
         ends.ended = KnownState{State::full(), StateFrom::Trace, "the power tapered and stayed low"};
         if (!sure && seen.ended && !seen.ended->state.mayBeFull(kGaugeError)) {
-            ends.questions.push_back({"ended",
-                                      "The power had tapered and stayed low, but " + seen.ended->words +
-                                          ". Was it full?",
-                                      {{endingKey(Ending::Full), "yes: the display is wrong"},
-                                       {typed(seen.ended->state), "no, it was " + stateWords(seen.ended->state)},
-                                       notKnown()}});
+            ends.questions.push_back(
+                {"ended",
+                 "The power had tapered and stayed low, but " + seen.ended->words + ". Was it full?",
+                 {{endingKey(Ending::Full), "yes: the display is wrong"},
+                  {typed(seen.ended->state), "no, it was " + stateWords(seen.ended->state)},
+                  notKnown()}});
             ends.ended.reset();
             ends.ending = Ending::Unknown;
         }
@@ -228,16 +227,15 @@ void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& af
     if (sure)
         return;
     if (seen.counters && !stated) {
-        ends.questions.push_back(askEnded("Counters do not tell how it ended. Was it full?",
-                                          {answerOf(Ending::Full, "yes, it was full"),
-                                           answerOf(Ending::Unplugged, "no, it was stopped before")}));
+        ends.questions.push_back(askEnded(
+            "Counters do not tell how it ended. Was it full?",
+            {answerOf(Ending::Full, "yes, it was full"), answerOf(Ending::Unplugged, "no, it was stopped before")}));
     } else if (seen.ending == Ending::SourceGone && !seen.stamped && !stated) {
-        ends.questions.push_back(
-            askEnded("The power broke off from its full level after " + showDuration(seen.brokeOffAfter.value_or(0.0)) +
-                         ". What was it?",
-                     {answerOf(Ending::ChargerError, "the charger, or its plug"),
-                      answerOf(Ending::Unplugged, "I unplugged it"), answerOf(Ending::Heat, "heat"),
-                      answerOf(Ending::Full, "it was full: it stops all at once")}));
+        ends.questions.push_back(askEnded(
+            "The power broke off from its full level after " + showDuration(seen.brokeOffAfter.value_or(0.0)) +
+                ". What was it?",
+            {answerOf(Ending::ChargerError, "the charger, or its plug"), answerOf(Ending::Unplugged, "I unplugged it"),
+             answerOf(Ending::Heat, "heat"), answerOf(Ending::Full, "it was full: it stops all at once")}));
     }
 }
 

@@ -49,9 +49,9 @@ struct EndsSeen {
     std::string run; ///< identity of its own errors
     StatedEnds stated;
     std::optional<Sign> began, ended;
-    Ending ending = Ending::Unknown; ///< by trace and stamps, whatever was stated
-    bool stamped = false;            ///< the ending is a stamp's
-    bool counters = false;           ///< no trace: how it ended cannot be seen
+    Ending ending = Ending::Unknown;     ///< by trace and stamps, whatever was stated
+    bool stamped = false;                ///< the ending is a stamp's
+    bool counters = false;               ///< no trace: how it ended cannot be seen
     std::optional<double> brokeOffAfter; ///< s; of a recharge whose power broke off
 };
 

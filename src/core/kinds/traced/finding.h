@@ -101,8 +101,8 @@ struct Finding {
     std::vector<Warning> warnings;
     std::optional<DrainFinding> drain;
     std::optional<RechargeFinding> recharge;
-    EndsSeen seen;                ///< what it shows of its ends
-    Ends ends;                    ///< what is known of them, its neighbours heard
+    EndsSeen seen; ///< what it shows of its ends
+    Ends ends;     ///< what is known of them, its neighbours heard
     SaidOfRun said;
     std::vector<Withheld> withheld;
     std::string sentence;         ///< the one to quote
@@ -115,10 +115,10 @@ struct Finding {
 /// A problem when neither Wh nor mAh with volts are there, or when the three contradict each other by more than 3 %.
 [[nodiscard]] Result<Finding> analyseCounters(const Counters& counters, Kind kind, const Setup& setup);
 
-/// The same finding with what its neighbours in the bank's life say of its ends: figures whose needs (core/kinds/needs.h)
-/// are not met are withheld, estimates stand in their place, and it asks what one word of the tester would settle.
-/// analyse() and analyseCounters() give it without neighbours; it may be settled again with others. Runs with a sheet
-/// are left as they are.
+/// The same finding with what its neighbours in the bank's life say of its ends: figures whose needs
+/// (core/kinds/needs.h) are not met are withheld, estimates stand in their place, and it asks what one word of the
+/// tester would settle. analyse() and analyseCounters() give it without neighbours; it may be settled again with
+/// others. Runs with a sheet are left as they are.
 [[nodiscard]] Finding settled(Finding finding, const std::optional<Neighbour>& before = {},
                               const std::optional<Neighbour>& after = {});
 /// Whether it can give a figure, by its ends.

@@ -9,8 +9,8 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kGaugePoints = 5.0;  // that a display is trusted to; common practice, no published source
-constexpr double kLeastUsed = 5.0;    // points: less says nothing of the whole
+constexpr double kGaugePoints = 5.0; // that a display is trusted to; common practice, no published source
+constexpr double kLeastUsed = 5.0;   // points: less says nothing of the whole
 constexpr const char* kProjected = "projected_wh";
 constexpr const char* kTimeFrom = "time_from";
 
@@ -85,8 +85,9 @@ void project(Finding& f) {
     w.unit = Unit::WattHour;
     w.point = "bank out";
     w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showNumber(used.value(), 3) + " %";
-    w.note = "an estimate, no finding: " + beganWords(f.ends) + (f.ends.began->from == StateFrom::Taken ? ", as is taken" : "") +
-             ", and " + endedWords(f.ends) + "; a display is trusted to ± " + showNumber(kGaugePoints) + " points";
+    w.note = "an estimate, no finding: " + beganWords(f.ends) +
+             (f.ends.began->from == StateFrom::Taken ? ", as is taken" : "") + ", and " + endedWords(f.ends) +
+             "; a display is trusted to ± " + showNumber(kGaugePoints) + " points";
     if (const Working* port = figure(f, "energy_at_port_wh")) {
         w.parts = {*port};
         w.partialDoubt = port->partialDoubt;
@@ -118,9 +119,10 @@ void timeFrom(Finding& f) {
 // "from 92 % until it was unplugged, with 45 % left"
 std::string course(const Finding& f) {
     const Ends& e = f.ends;
-    std::string s = !e.began                         ? "from a state not known"
-                    : e.began->from == StateFrom::Taken ? ""
-                                                     : "from " + typedBegan({Stating{e.began->state, false}, {}, {}});
+    std::string s = !e.began ? "from a state not known"
+                    : e.began->from == StateFrom::Taken
+                        ? ""
+                        : "from " + typedBegan({Stating{e.began->state, false}, {}, {}});
     const char* until = nullptr;
     switch (e.ending) {
     case Ending::CutOff: until = "until it shut off"; break;
@@ -177,7 +179,8 @@ std::string rechargeSentence(const Finding& f) {
         if (f.ends.began->from == StateFrom::Taken)
             s += ", if it began empty";
     } else if (f.ends.endedFull() && f.ends.ending == Ending::Full) {
-        s += "; from " + (f.ends.began ? typedBegan({Stating{f.ends.began->state, false}, {}, {}}) : "a state not known") +
+        s += "; from " +
+             (f.ends.began ? typedBegan({Stating{f.ends.began->state, false}, {}, {}}) : "a state not known") +
              " it was full after " + said.time;
     } else if (!said.time.empty()) {
         const std::string way = course(f);
