@@ -43,8 +43,10 @@ Result<void> BookSession::create(const QString& path) {
 std::optional<kinds::Finding> BookSession::finding(records::Id run) {
     if (!book_)
         return std::nullopt;
-    if (auto cached = book_->cachedFinding(run))
+    if (auto cached = book_->cachedFinding(run)) {
+        book_->keepSettled(run, *cached);
         return cached;
+    }
     // A book that cannot be written to keeps its findings here.
     if (const auto at = kept_.find(run); at != kept_.end() && at->second.key == book_->findingKey(run))
         return at->second.finding;

@@ -257,6 +257,13 @@ int main(int argc, char** argv) {
     pictures.take(QStringLiteral("cautions"));
     QTest::keyClick(&window, Qt::Key_Escape);
 
+    const bk::Id scree = bankNamed(book, "Scree 15");
+    for (const bk::Run& r : book.runs(scree)) {
+        if (r.title.starts_with("Left over night")) {
+            window.showRuns(scree, r.id);
+            pictures.take(QStringLiteral("run-asks"));
+        }
+    }
     const bk::Id boulder = bankNamed(book, "Boulder 20");
     window.showRuns(boulder, book.runs(boulder)[2].id);
     pictures.take(QStringLiteral("run-stopped-by-heat"));

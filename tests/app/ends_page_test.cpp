@@ -2,6 +2,7 @@
 // run, the shelf's sign.
 #include <QTest>
 
+#include <QAbstractItemView>
 #include <QApplication>
 #include <QComboBox>
 #include <QLabel>
@@ -50,7 +51,7 @@ private Q_SLOTS:
         QTRY_VERIFY2(page->sentence().contains("of the printed"), qPrintable(page->sentence()));
         QVERIFY(page->figure("delivered_share"));
         QCOMPARE(window_.book().run(run)->ends.ending, std::optional(records::Ending::CutOff));
-        QTRY_VERIFY(window_.book().asked().empty());
+        QTRY_VERIFY(!window_.book().asked().contains(window_.bankNamed("Pebble 5")));
 
         QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
         QTRY_COMPARE(page->ends()->questions().size(), 1);
@@ -62,6 +63,25 @@ private Q_SLOTS:
         QTRY_VERIFY(page->figure("projected_wh"));
         QTest::keyClick(page, Qt::Key_1); // nothing asks any more: the key does nothing
         QCOMPARE(window_.book().run(run)->ends.ending, std::optional(records::Ending::Heat));
+    }
+
+    // A digit is typed where nothing is asked: in the cells of a sheet.
+    void digits_are_typed_where_nothing_is_asked() {
+        const auto run = addDrain(4.0, [](records::Run& r) {
+            r.ends.began = records::usualBeginning(r.kind);
+            r.marks.push_back({4.0 * 3600.0, Mark::What::Percent, 40.0, ""});
+        });
+        window_->showRuns(window_.bankNamed("Pebble 5"), run);
+        QTRY_COMPARE(window_->runPage()->ends()->questions().size(), 1);
+        window_->newSheet(window_.bankNamed("Pebble 5"), records::Kind::Staircase);
+        QWidget* cells = nullptr;
+        QTRY_VERIFY((cells = QApplication::focusWidget()) && cells->inherits("QAbstractItemView"));
+        auto* grid = static_cast<QAbstractItemView*>(cells);
+        const QModelIndex at = grid->currentIndex();
+        QTest::keyClick(cells, Qt::Key_1);
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+        QTRY_COMPARE(grid->model()->data(at).toString(), QString("1"));
+        QVERIFY(!window_.book().run(run)->ends.ending);
     }
 
     // Old runs said nothing: taken as before, marked, and one press says it for all of the bank.

@@ -330,7 +330,7 @@ private Q_SLOTS:
         FigureButton* estimate = window_->runPage()->figure("projected_wh");
         QVERIFY(estimate && QString::fromStdString(estimate->working().label).startsWith("estimate"));
         const double delivered = window_->runPage()->figure("energy_at_port_wh")->working().value.value();
-        QVERIFY(std::abs(window_->runPage()->figure("capacity")->working().value.value() - delivered) < 1e-9);
+        QVERIFY(!window_->runPage()->figure("capacity")); // what came out until it got too hot is none
         QVERIFY(estimate->working().value.value() > 2.0 * delivered);
         QVERIFY(!sentence.contains(QString::fromStdString(showValue(estimate->working().value, Unit::WattHour))));
         // Nor does what the runs say together count it as a drain to the end.

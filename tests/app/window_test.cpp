@@ -138,7 +138,8 @@ private Q_SLOTS:
         accept();
 
         QProcess cli;
-        cli.start(QStringLiteral(OTTERSTONE_CLI), {"analyse", log, "--kind", "drain", "--rated-wh", "18.5", "--json"});
+        cli.start(QStringLiteral(OTTERSTONE_CLI),
+                  {"analyse", log, "--kind", "drain", "--rated-wh", "18.5", "--began", "full", "--json"});
         QVERIFY(cli.waitForFinished());
         const QJsonObject said = QJsonDocument::fromJson(cli.readAllStandardOutput()).object();
         QTRY_COMPARE(window_->runPage()->sentence(), said["sentence"].toString());

@@ -160,7 +160,7 @@ private Q_SLOTS:
             double truth = d.simulated.truth.portWattHours;
             double found = f->portWattHours.value();
             if (d.run.kind == records::Kind::Recharge) {
-                QVERIFY(f->recharge->endOfCharge.has_value());
+                QCOMPARE(f->recharge->endOfCharge.has_value(), d.simulated.truth.full);
                 for (const auto& phase : f->phases)
                     found -= phase.kind == trace::PhaseKind::Idle ? phase.wattHours : 0.0;
             } else {
@@ -168,12 +168,20 @@ private Q_SLOTS:
                                             : d.run.device                  ? trace::EndedBy::User
                                                                             : trace::EndedBy::CutOff);
             }
+            // What it was is the simulated bank's to say.
+            const auto within = [](const std::optional<kinds::KnownState>& said, double truly) {
+                return !said || said->from == kinds::StateFrom::Taken ||
+                       (100.0 * truly >= said->state.low - 6.0 && 100.0 * truly <= said->state.high + 6.0);
+            };
+            QVERIFY2(within(f->ends.began, d.simulated.truth.beganAt), f->sentence.c_str());
+            QVERIFY2(within(f->ends.ended, d.simulated.truth.endedAt) || f->ends.ending == records::Ending::CutOff,
+                     f->sentence.c_str());
             ++all;
             held += std::abs(found - truth) <= f->portWattHours.expanded() * 1.02 + 0.02;
         }
-        QCOMPARE(all, 30);
+        QCOMPARE(all, 36);
         QVERIFY(banks.size() >= 5);
-        QVERIFY2(held >= 27, qPrintable(QString::number(held)));
+        QVERIFY2(held >= 33, qPrintable(QString::number(held)));
     }
 
 private:

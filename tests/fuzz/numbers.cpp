@@ -1,6 +1,8 @@
-// Numbers, spans of time, figures with ±, stamps and dates, as people and instruments write them.
+// Numbers, spans of time, figures with ±, stamps, dates, and how a run began and ended, as people and instruments write
+// them.
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/records/state.h"
 #include "core/trace/clock.h"
 #include "entry.h"
 #include "logs/time_cell.h"
@@ -34,5 +36,11 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     if (const auto stamp = logs::parseIso(text))
         fuzz::must(std::isfinite(stamp->seconds), "a stamp is finite");
     (void)logs::parseDate(text);
+    if (const auto began = records::parseBegan(text, "here"); began && began->state)
+        fuzz::must(began->state->low >= 0.0 && began->state->low <= began->state->high && began->state->high <= 100.0,
+                   "a state lies between empty and full");
+    records::StatedEnds ends;
+    if (records::parseEnded(text, "here", ends))
+        fuzz::must(!ends.empty() && !records::typedEnded(ends).empty(), "what is said of an end can be typed again");
     return 0;
 }

@@ -40,7 +40,7 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
       mapping_(new MappingEditor), preview_(new QTableWidget), bank_(new QComboBox),
       drain_(new QRadioButton(tr("Drain: out of the bank"))),
       recharge_(new QRadioButton(tr("Recharge: into the bank"))), runTitle_(new QLineEdit), meter_(new QComboBox),
-      point_(new QComboBox), ends_(new EndsFields), take_(new QPushButton(tr("Take it into the book"))),
+      point_(new QComboBox), ends_(new EndsFields(Qt::Vertical)), take_(new QPushButton(tr("Take it into the book"))),
       leave_(new QPushButton(tr("Leave it"))), bar_(new QProgressBar), tick_(new QTimer(this)) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, 2 * kGrid, 3 * kGrid, 2 * kGrid);
@@ -83,6 +83,7 @@ ImportPage::ImportPage(BookSession& session, QWidget* parent)
     auto* kinds = new QVBoxLayout;
     kinds->addWidget(drain_);
     kinds->addWidget(recharge_);
+    ends_->setMinimumWidth(260);
     kinds->addWidget(ends_);
     kinds->addStretch();
     drain_->setChecked(true);

@@ -28,8 +28,8 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
       started_(new QLineEdit), ambient_(new QLineEdit), targetStart_(new QLineEdit), targetEnd_(new QLineEdit),
       targetEfficiency_(new QLineEdit), notes_(new QLineEdit), port_(new QComboBox), point_(new QComboBox),
       target_(new QComboBox), settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))),
-      display_(new QCheckBox(tr("Read off the bank's own display"))), ends_(new EndsFields), wrong_(new QLabel),
-      traces_(new QVBoxLayout) {
+      display_(new QCheckBox(tr("Read off the bank's own display"))), ends_(new EndsFields(Qt::Vertical)),
+      wrong_(new QLabel), traces_(new QVBoxLayout) {
     auto* all = body();
     form_->setRowWrapPolicy(QFormLayout::WrapLongRows);
     const auto row = [this](const QString& label, QWidget* w) {

@@ -113,7 +113,9 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
         auto* shortcut = new QShortcut(QKeySequence(Qt::Key_0 + key), this);
         shortcut->setContext(Qt::WidgetWithChildrenShortcut);
         connect(shortcut, &QShortcut::activated, this, [this, key] { (void)ends_->answer(key); });
+        answers_.push_back(shortcut);
     }
+    letAnswer(0);
     referred_->setFont(app::font(1.0, QFont::Medium));
     referred_->setWordWrap(true);
     referred_->setAccessibleName(tr("Figure referred along the path"));
@@ -206,6 +208,7 @@ void RunPage::show(records::Id bank, records::Id run) {
     about_->setVisible(opened.has_value());
     if (sheet) {
         goOn_->hide();
+        letAnswer(0);
         behaviour_->show(*opened);
         return;
     }
@@ -214,6 +217,12 @@ void RunPage::show(records::Id bank, records::Id run) {
     stamps_->show(run_);
     if (run_ != records::kNew)
         openRun(run_);
+}
+
+// Digits answer only where something is asked: elsewhere they are typed.
+void RunPage::letAnswer(std::size_t answers) {
+    for (std::size_t k = 0; k < answers_.size(); ++k)
+        answers_[k]->setEnabled(k < answers);
 }
 
 void RunPage::fillRuns() {
@@ -251,6 +260,7 @@ void RunPage::openRun(records::Id id) {
     }
     sentence_->setText(tr("Working it out…"));
     ends_->clear();
+    letAnswer(0);
     clearFigures();
     remarks_->clear();
     ribbon_->clear();
@@ -267,6 +277,7 @@ void RunPage::showFinding(const kinds::Finding& finding) {
     ribbon_->show(makeRibbon(*bank, *run, session_.book().gear(), finding), intoBank);
     sentence_->setText(qs(finding.sentence));
     ends_->show(run_, finding);
+    letAnswer(finding.ends.questions.empty() ? 0 : finding.ends.questions.front().answers.size());
     QStringList remarks;
     for (const Warning& w : finding.warnings)
         if (w.code != "taken") // the line above says so, with what to do about it

@@ -8,6 +8,7 @@
 
 class QLabel;
 class QPushButton;
+class QShortcut;
 class QStackedWidget;
 
 namespace otterstone::app {
@@ -54,6 +55,7 @@ Q_SIGNALS:
 
 private:
     void fillRuns();
+    void letAnswer(std::size_t answers);
     void openRun(records::Id run);
     void showFinding(const kinds::Finding& finding);
     void clearFigures();
@@ -76,6 +78,7 @@ private:
     QLabel* sentence_;
     QPushButton* copy_;
     EndsBar* ends_;
+    std::vector<QShortcut*> answers_;
     QWidget* figures_;
     FlowLayout* figureRow_;
     QWidget* moreFigures_;

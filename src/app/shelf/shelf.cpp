@@ -47,6 +47,11 @@ public:
         p->drawText(QRect(x, r.top() + 6, r.width() - 20, 20), Qt::AlignVCenter,
                     index.data(Qt::DisplayRole).toString());
         p->setFont(app::font(0.88));
+        if (const int asked = index.data(Questions).toInt(); asked > 0) {
+            p->setPen(t.warn);
+            p->drawText(QRect(x, r.top() + 6, r.width() - 22, 20), Qt::AlignVCenter | Qt::AlignRight,
+                        QObject::tr("asks %1").arg(asked));
+        }
         p->setPen(t.faint);
         p->drawText(QRect(x, r.top() + 26, r.width() - 20, 18), Qt::AlignVCenter, index.data(SubLine).toString());
         paintSign(p, x, r.top() + 50, index);
@@ -72,11 +77,6 @@ private:
               QStringLiteral("–"));
         shape({{5, 0}, {10, 6}, {5, 12}, {0, 6}}, t.ink, index.data(Sheets).toInt(), QStringLiteral("–"));
         const int conflicts = index.data(Conflicts).toInt();
-        if (const int asked = index.data(Questions).toInt(); asked > 0) {
-            p->setPen(t.warn);
-            p->drawText(QRect(x, y - 3, 60, 18), Qt::AlignVCenter, QObject::tr("asks %1").arg(asked));
-            x += 48;
-        }
         p->setPen(conflicts > 0 ? t.warn : t.faint);
         const QString label = conflicts > 0 ? QObject::tr("label !%1").arg(conflicts) : QObject::tr("label ok");
         p->drawText(QRect(x, y - 3, 60, 18), Qt::AlignVCenter, label);

@@ -1,7 +1,7 @@
 #include "app/widgets/ends_fields.h"
 
 #include <QComboBox>
-#include <QHBoxLayout>
+#include <QGridLayout>
 #include <QLabel>
 #include <QLineEdit>
 
@@ -29,22 +29,26 @@ void setText(QComboBox* b, const std::string& typed) {
 
 } // namespace
 
-EndsFields::EndsFields(QWidget* parent)
+EndsFields::EndsFields(Qt::Orientation along, QWidget* parent)
     : QWidget(parent),
       began_(box(tr("Began"), tr("How full the bank was: choose, or type 92 %, or LEDs as in 2 of 4"))),
       ended_(box(tr("Ended"), tr("Why it ended, how full it was then, or both: unplugged at 45 %"))) {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(kGrid);
-    const auto add = [&](const QString& words, QComboBox* b, int stretch) {
+    auto* grid = new QGridLayout(this);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setSpacing(kGrid);
+    const auto add = [&](const QString& words, QComboBox* b) {
         auto* label = new QLabel(words);
         label->setBuddy(b);
+        const int at = static_cast<int>(labels_.size());
+        grid->addWidget(label, along == Qt::Vertical ? at : 0, along == Qt::Vertical ? 0 : 2 * at);
+        grid->addWidget(b, along == Qt::Vertical ? at : 0, along == Qt::Vertical ? 1 : 2 * at + 1);
         labels_.push_back(label);
-        row->addWidget(label);
-        row->addWidget(b, stretch);
     };
-    add(tr("Be&gan"), began_, 2);
-    add(tr("&Ended"), ended_, 3);
+    add(tr("Be&gan"), began_);
+    add(tr("&Ended"), ended_);
+    grid->setColumnStretch(1, 1);
+    if (along == Qt::Horizontal)
+        grid->setColumnStretch(3, 1);
     setFocusProxy(began_);
     for (QComboBox* b : {began_, ended_}) {
         connect(b, &QComboBox::activated, this, &EndsFields::changed);
@@ -87,6 +91,7 @@ void EndsFields::show(const records::StatedEnds& ends) {
 void EndsFields::onlyBegan() {
     ended_->hide();
     labels_.back()->hide();
+    labels_.front()->setText(tr("The bank be&gins"));
 }
 
 void EndsFields::sayTheUsual() { began_->setCurrentIndex(1); }

@@ -11,6 +11,7 @@
 #include "core/records/state.h"
 
 class QComboBox;
+class QLabel;
 
 namespace otterstone::app {
 
@@ -18,7 +19,8 @@ class EndsFields : public QWidget {
     Q_OBJECT
 
 public:
-    explicit EndsFields(QWidget* parent = nullptr);
+    /// Beside one another, or one below the other.
+    explicit EndsFields(Qt::Orientation along = Qt::Horizontal, QWidget* parent = nullptr);
     /// What may be chosen; what was said stays.
     void setKind(records::Kind kind);
     void show(const records::StatedEnds& ends);
@@ -37,7 +39,7 @@ Q_SIGNALS:
 
 private:
     QComboBox *began_, *ended_;
-    std::vector<QWidget*> labels_;
+    std::vector<QLabel*> labels_;
     records::Kind kind_ = records::Kind::Survey;
     records::StatedEnds shown_;
 };

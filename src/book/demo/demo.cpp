@@ -187,7 +187,7 @@ std::vector<DemoRun> simulateDemo() {
             if (const Gear* cable = byId(gear, d.run.cable))
                 d.reading.pathOhms = j.value("true_ohms", cable->ohms->value);
             d.reading.sampleSeconds = 2.0;
-            d.reading.seed = seed++;
+            d.reading.seed = j.contains("seed") ? j.at("seed").get<std::uint64_t>() : seed++;
             for (std::size_t k = 0; k < d.run.also.size(); ++k) {
                 const json& a = j.at("also").at(k);
                 d.reading.also.push_back({d.run.also[k].point, byId(gear, d.run.also[k].meter)->meter,
@@ -198,6 +198,10 @@ std::vector<DemoRun> simulateDemo() {
             bank.cells.ampHours *= j.value("capacity_factor", 1.0); // a bank that has not settled yet, or has aged
             d.simulated = simulate(bank, j, d.run.kind, d.reading);
             d.run.marks = d.simulated.marks;
+            if (j.value("nobody_saw", false))
+                std::erase_if(d.run.marks, [](const records::Mark& m) {
+                    return m.what == records::Mark::What::Trip || m.what == records::Mark::What::Percent;
+                });
             d.run.logName = "simulated bank, seed " + std::to_string(d.reading.seed);
             finish(d, j, gear);
             runs.push_back(std::move(d));
@@ -274,6 +278,13 @@ Result<void> fill(Book& book) {
     }
     if (auto added = addSheets(book, bankIds, gearIds); !added)
         return tl::unexpected(added.error());
+    // What was worked out before its neighbours were there.
+    for (const auto& [name, id] : bankIds) {
+        for (const Run& r : book.runs(id)) {
+            if (auto finding = book.finding(r.id); !finding)
+                return tl::unexpected(finding.error());
+        }
+    }
     return {};
 }
 

@@ -118,8 +118,10 @@ std::map<Id, int> Book::asked() const {
 }
 
 Result<kinds::Finding> Book::finding(Id id) {
-    if (auto cached = cachedFinding(id))
+    if (auto cached = cachedFinding(id)) {
+        keepSettled(id, *cached);
         return *cached;
+    }
     auto worked = workOutKeyed(path_, id);
     if (!worked)
         return tl::unexpected(worked.error());
@@ -154,6 +156,14 @@ Result<Book::WorkedOut> Book::workOutKeyed(const QString& path, Id id) {
 Result<kinds::Finding> Book::workOutElsewhere(const QString& path, Id id) {
     auto worked = workOutKeyed(path, id);
     return worked ? Result<kinds::Finding>(std::move(worked->finding)) : tl::unexpected(worked.error());
+}
+
+void Book::keepSettled(Id id, const kinds::Finding& finding) {
+    const std::string key = findingKey(id);
+    const bool holds = query(
+        [&](Connection& c) { return c.run("SELECT 1 FROM finding WHERE run_id = ? AND key = ?", id, key).next(); });
+    if (!holds)
+        remember(id, {key, finding});
 }
 
 void Book::remember(Id id, const WorkedOut& worked) {

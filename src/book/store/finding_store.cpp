@@ -129,11 +129,30 @@ std::string FindingsOfBank::key(const Run& run) {
 }
 
 std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
-    QSqlQuery q = c_.run("SELECT json FROM finding WHERE run_id = ? AND key = ?", run.id, key(run));
-    if (!q.next())
+    QSqlQuery q = c_.run("SELECT key, json FROM finding WHERE run_id = ?", run.id);
+    if (!q.next() || !text(q.value(0)).starts_with(ownKey(run)))
         return std::nullopt;
-    const auto json = parseJson(text(q.value(0)), "finding");
-    return json ? kinds::fromCache(*json) : std::nullopt;
+    const auto json = parseJson(text(q.value(1)), "finding");
+    auto stored = json ? kinds::fromCache(*json) : std::nullopt;
+    if (!stored || text(q.value(0)) == key(run))
+        return stored;
+    // A neighbour came, went or changed: it is settled anew, if that one's finding is at hand.
+    const auto [before, after] = neighbours(run);
+    for (const Run* r : {before, after}) {
+        if (r && !r->sheet && !r->open && !storedAlone(*r))
+            return std::nullopt;
+    }
+    return run.sheet ? std::nullopt : std::optional(heard(run, kinds::settled(std::move(*stored))));
+}
+
+// What was stored of a run, without what its neighbours said of it.
+std::optional<kinds::Finding> FindingsOfBank::storedAlone(const Run& run) {
+    QSqlQuery q = c_.run("SELECT key, json FROM finding WHERE run_id = ?", run.id);
+    if (!q.next() || !text(q.value(0)).starts_with(ownKey(run)))
+        return std::nullopt;
+    const auto json = parseJson(text(q.value(1)), "finding");
+    auto stored = json ? kinds::fromCache(*json) : std::nullopt;
+    return stored ? std::optional(kinds::settled(std::move(*stored))) : std::nullopt;
 }
 
 Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
@@ -179,13 +198,7 @@ const kinds::Finding* FindingsOfBank::alone(const Run& run) {
     if (known != alone_.end())
         return known->second ? &*known->second : nullptr;
     std::optional<kinds::Finding>& mine = alone_[run.id];
-    QSqlQuery q = c_.run("SELECT key, json FROM finding WHERE run_id = ?", run.id);
-    if (q.next() && text(q.value(0)).starts_with(ownKey(run))) {
-        if (const auto json = parseJson(text(q.value(1)), "finding")) {
-            if (auto stored = kinds::fromCache(*json))
-                mine = kinds::settled(std::move(*stored));
-        }
-    }
+    mine = storedAlone(run);
     if (!mine) {
         if (auto worked = workOutAlone(run))
             mine = std::move(*worked);
@@ -193,13 +206,8 @@ const kinds::Finding* FindingsOfBank::alone(const Run& run) {
     return mine ? &*mine : nullptr;
 }
 
-Result<kinds::Finding> FindingsOfBank::workOut(const Run& run) {
-    if (run.sheet)
-        return workOutAlone(run);
-    const kinds::Finding* own = alone(run);
-    if (!own)
-        return workOutAlone(run); // which says why
-    std::vector<kinds::RunEntry> life{entry(run, *own)};
+kinds::Finding FindingsOfBank::heard(const Run& run, kinds::Finding own) {
+    std::vector<kinds::RunEntry> life{entry(run, std::move(own))};
     const auto [before, after] = neighbours(run);
     for (const Run* r : {before, after}) {
         if (!r)
@@ -211,6 +219,15 @@ Result<kinds::Finding> FindingsOfBank::workOut(const Run& run) {
     }
     kinds::hearNeighbours(life);
     return std::move(life.front().finding);
+}
+
+Result<kinds::Finding> FindingsOfBank::workOut(const Run& run) {
+    if (run.sheet)
+        return workOutAlone(run);
+    const kinds::Finding* own = alone(run);
+    if (!own)
+        return workOutAlone(run); // which says why
+    return heard(run, *own);
 }
 
 std::optional<kinds::Finding> FindingsOfBank::cachedOrWorkedOut(const Run& run) {

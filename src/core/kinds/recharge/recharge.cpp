@@ -389,15 +389,13 @@ void findRecharge(const Context& c, Finding& f) {
             phases.taperStart.value_or(phases.end.value_or(c.trace.time.back())));
 
     if (phases.brokeOff)
-        f.warnings.push_back(
-            {"broke_off",
-             "The power broke off at " + showDuration(*phases.brokeOff - phases.start.value_or(0.0)) +
-                 " from its full level, without a taper: this was not the end of charge. Percentages are of what the log holds."});
+        f.warnings.push_back({"broke_off", "The power broke off at " +
+                                               showDuration(*phases.brokeOff - phases.start.value_or(0.0)) +
+                                               " from its full level, without a taper."});
     else if (!phases.end)
         f.warnings.push_back({"end_of_charge_not_seen",
                               "The log ends before the power stayed below " + showNumber(c.setup.full.share * 100.0) +
-                                  " % of the plateau for " + showDuration(c.setup.full.seconds) +
-                                  "; percentages are of what the log holds."});
+                                  " % of the plateau for " + showDuration(c.setup.full.seconds) + "."});
     const auto slowed =
         static_cast<std::size_t>(std::count_if(r.throttles.begin(), r.throttles.end(), [&](const trace::Stretch& t) {
             return std::none_of(r.stops.begin(), r.stops.end(),

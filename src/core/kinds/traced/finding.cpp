@@ -74,6 +74,8 @@ Measured onTrueClock(const Context& c, const Measured& span) {
 }
 
 void setMeanWatts(const Context& c, Finding& f, const Measured& wattHours, double seconds) {
+    if (!(seconds >= kShortestRun)) // it was on between two readings at one moment: no mean can be told of that
+        return;
     f.onSeconds = seconds;
     f.meanWatts = wattHours / measuredSpan(c, seconds) * Measured(3600.0);
 }

@@ -9,8 +9,9 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kGaugePoints = 5.0; // that a display is trusted to; common practice, no published source
-constexpr double kLeastUsed = 5.0;   // points: less says nothing of the whole
+constexpr double kGaugePoints = 5.0;  // that a display is trusted to; common practice, no published source
+constexpr double kMostOfDoubt = 0.03; // of the value, standard uncertainty
+constexpr double kLeastUsed = 5.0;    // points: less says nothing of the whole
 constexpr const char* kProjected = "projected_wh";
 constexpr const char* kTimeFrom = "time_from";
 
@@ -90,7 +91,8 @@ void project(Finding& f) {
              "; a display is trusted to ± " + showNumber(kGaugePoints) + " points";
     if (const Working* port = figure(f, "energy_at_port_wh")) {
         w.parts = {*port};
-        w.partialDoubt = port->partialDoubt;
+        // Where the display's doubt is most of it, the meter's changes nothing.
+        w.partialDoubt = port->partialDoubt && w.value.u() < kMostOfDoubt * w.value.value();
     }
     d.projectedWattHours = w.value;
     f.figures.insert(f.figures.begin() + 1, std::move(w));
@@ -116,8 +118,8 @@ void timeFrom(Finding& f) {
     f.figures.insert(f.figures.begin() + 1, std::move(w));
 }
 
-// "from 92 % until it was unplugged, with 45 % left"
-std::string course(const Finding& f) {
+// "from 92 % until it was unplugged, with 45 % left"; `after` so long
+std::string course(const Finding& f, const std::string& after = {}) {
     const Ends& e = f.ends;
     std::string s = !e.began ? "from a state not known"
                     : e.began->from == StateFrom::Taken
@@ -138,7 +140,7 @@ std::string course(const Finding& f) {
     case Ending::Unknown: break;
     }
     if (until)
-        s += (s.empty() ? "" : " ") + std::string(until);
+        s += (s.empty() ? "" : " ") + std::string(until) + (after.empty() ? "" : " after " + after);
     if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull())
         s += (s.empty() ? "with " : ", with ") + typedBegan({Stating{e.ended->state, false}, {}, {}}) +
              (f.kind == Kind::Drain ? " left" : " in it");
@@ -160,10 +162,8 @@ std::string drainSentence(const Finding& f) {
     if (!said.time.empty() && !(tripped && !whole))
         s += ", in " + said.time;
     if (!answers(f, "delivered_share")) {
-        if (const std::string way = course(f); !way.empty())
+        if (const std::string way = course(f, tripped ? said.time : std::string()); !way.empty())
             s += ", " + way;
-        if (tripped && !said.time.empty())
-            s += " after " + said.time;
     }
     return s + "." + said.accuracy;
 }
@@ -183,9 +183,9 @@ std::string rechargeSentence(const Finding& f) {
              (f.ends.began ? typedBegan({Stating{f.ends.began->state, false}, {}, {}}) : "a state not known") +
              " it was full after " + said.time;
     } else if (!said.time.empty()) {
-        const std::string way = course(f);
-        s += (way.empty() ? "" : ", " + way) + (f.ends.ending == Ending::Unknown ? ", in " : " after ") + said.time +
-             "; the end of charge was not seen";
+        const bool until = f.ends.ending != Ending::Unknown;
+        const std::string way = course(f, until ? said.time : std::string());
+        s += (way.empty() ? "" : ", " + way) + (until ? "" : ", in " + said.time) + "; the end of charge was not seen";
     }
     return s + "." + said.accuracy;
 }
@@ -193,8 +193,8 @@ std::string rechargeSentence(const Finding& f) {
 void sayWhatIsTaken(Finding& f) {
     const auto taken = [](const std::optional<KnownState>& s) { return s && s->from == StateFrom::Taken; };
     if (taken(f.ends.began))
-        f.warnings.push_back({"taken", "Taken as begun " + stateWords(f.ends.began->state) +
-                                           ", as nobody said otherwise; say how it began in About this run."});
+        f.warnings.push_back(
+            {"taken", "Taken as begun " + stateWords(f.ends.began->state) + ", as nobody said otherwise."});
 }
 
 } // namespace

@@ -9,14 +9,20 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kNear = 120.0;        // s: what is stamped so near an end is of that end
-constexpr double kNearShare = 0.02;    // or of the run's length,
-constexpr double kNearMost = 600.0;    // up to so much
+constexpr double kNear = 120.0;        // s: what is stamped so near an end is of that end,
+constexpr double kNearShare = 0.02;    // or with so little of the energy between
+constexpr double kLately = 600.0;      // s before the end in which a device says that it is full
 constexpr double kFadeSeconds = 600.0; // a device that fills takes less and less
 constexpr double kFaded = 0.5;         // of the plateau
 
-double nearOf(const Context& c) {
-    return std::max({kNear, 2.0 * c.step, std::min(kNearShare * c.trace.span(), kNearMost)});
+// So near the end that the bank's state cannot have changed much.
+bool isNear(const Context& c, double at, double moment) {
+    const auto energyAt = [&c](double t) {
+        return c.running.upTo(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), t) -
+                                                       c.trace.time.begin()));
+    };
+    return std::fabs(at - moment) <= std::max(kNear, 2.0 * c.step) ||
+           std::fabs(energyAt(at) - energyAt(moment)) <= kNearShare * c.totals.wattHours;
 }
 
 Sign percentSign(double percent) {
@@ -53,25 +59,28 @@ std::optional<Ending> endingOf(const Mark& m) {
 
 // The percent column, or the stamp that lies nearest.
 std::optional<Sign> signNear(const Context& c, double moment, bool end) {
-    const double reach = nearOf(c);
     std::optional<Sign> sign;
-    double nearest = reach;
     const trace::Column& p = c.trace.percent;
-    for (std::size_t k = 0; k < p.size(); ++k) {
-        const double off = std::fabs(c.trace.time[k] - moment);
-        if (std::isnan(p[k]) || off > nearest || (end && c.trace.time[k] > moment))
-            continue;
-        sign = percentSign(p[k]);
-        nearest = off;
+    const auto from = static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), moment) -
+                                               c.trace.time.begin());
+    std::size_t at = std::min(from, p.size());
+    if (end) { // the last that it said, or the first
+        while (at > 0 && (at == p.size() || std::isnan(p[at]) || c.trace.time[at] > moment))
+            --at;
+    } else {
+        while (at < p.size() && std::isnan(p[at]))
+            ++at;
     }
-    nearest = reach;
+    if (at < p.size() && !std::isnan(p[at]) && isNear(c, c.trace.time[at], moment))
+        sign = percentSign(p[at]);
+    double nearest = HUGE_VAL;
     for (const Mark& m : c.setup.marks) {
         const bool says = m.number && (m.what == Mark::What::Percent || m.what == Mark::What::Leds);
-        const double at = m.at * c.setup.clock.value();
+        const double stamped = m.at * c.setup.clock.value();
         // What was read before the power came is of the beginning, and what was read after it went of the end, however
         // long before or after.
-        const double off = (end ? at > moment : at < moment) ? 0.0 : std::fabs(at - moment);
-        if (!says || off > nearest)
+        const double off = (end ? stamped > moment : stamped < moment) ? 0.0 : std::fabs(stamped - moment);
+        if (!says || off > nearest || (off > 0.0 && !isNear(c, stamped, moment)))
             continue;
         sign = m.what == Mark::What::Percent ? percentSign(*m.number) : ledSign(m);
         nearest = off;
@@ -103,7 +112,7 @@ Ending endingOfDrain(const Context& c, const trace::DrainPhases& phases) {
     const double off = phases.off.value_or(c.trace.time.back());
     for (const Mark& m : c.setup.marks) {
         if (m.what == Mark::What::DevicePercent && m.number && *m.number >= 99.5 &&
-            m.at * c.setup.clock.value() >= off - kNearMost)
+            m.at * c.setup.clock.value() >= off - kLately)
             return Ending::DeviceFull;
     }
     double sum = 0.0;
