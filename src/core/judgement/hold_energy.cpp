@@ -19,10 +19,13 @@ const RunEntry* runOf(const Evidence& e, long long id) {
     return at == e.runs.end() ? nullptr : &*at;
 }
 
+// Of which a verdict may be given.
+bool counts(const RunEntry& r) { return r.finding.drain && kinds::answers(r.finding, "label_wh") && !r.settling; }
+
 std::vector<Sample> completeDrains(const Evidence& e) {
     std::vector<Sample> drains;
     for (const RunEntry& r : e.runs) {
-        if (kinds::wholeDrain(r) && !r.settling)
+        if (counts(r))
             drains.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
     }
     return drains;
@@ -32,7 +35,7 @@ std::vector<Sample> completeDrains(const Evidence& e) {
 std::string noWholeDrain(const Evidence& e) {
     std::string why = "no complete drain";
     for (const RunEntry& r : e.runs) {
-        if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, "usable_wh");
+        if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, "label_wh");
             r.finding.drain && !not_.empty())
             why = r.title + ": " + not_;
     }
@@ -61,14 +64,15 @@ void byCells(const Case& c, Held& row) {
     const Evidence& e = c.e;
     double gentlest = std::numeric_limits<double>::infinity();
     for (const together::Pair& p : e.together.pairs) {
-        if (const RunEntry* r = runOf(e, p.drain))
+        if (const RunEntry* r = runOf(e, p.drain); r && counts(*r))
             gentlest = std::min(gentlest, loadOf(*r));
     }
     std::vector<Sample> samples;
     for (const together::Pair& p : e.together.pairs) {
         const RunEntry* out = runOf(e, p.drain);
         const RunEntry* in = runOf(e, p.recharge);
-        if (!out || !in || loadOf(*out) > 1.05 * gentlest)
+        if (!out || !in || !counts(*out) || !kinds::answers(in->finding, "against_claim") ||
+            loadOf(*out) > 1.05 * gentlest)
             continue;
         const Measured& given = out->finding.portWattHours;
         const Measured& taken = in->finding.recharge->untilEndWattHours;
@@ -214,7 +218,7 @@ void holdRatedOutput(const Case& c, Held& row) {
         return std::fabs(r.finding.plateauVolts - row.claim.volts) <= 0.1 * row.claim.volts;
     };
     for (const RunEntry& r : e.runs) {
-        if (!kinds::wholeDrain(r) || r.settling)
+        if (!counts(r))
             continue;
         elsewhere = elsewhere || !there(r);
         if (there(r) && r.finding.milliampHours)
@@ -222,7 +226,7 @@ void holdRatedOutput(const Case& c, Held& row) {
     }
     std::vector<Sample> samples;
     for (const RunEntry& r : e.runs) {
-        if (!kinds::wholeDrain(r) || r.settling || !there(r) || !r.finding.milliampHours || loadOf(r) > 1.05 * gentlest)
+        if (!counts(r) || !there(r) || !r.finding.milliampHours || loadOf(r) > 1.05 * gentlest)
             continue;
         Working w;
         w.key = "charge_mah";

@@ -10,6 +10,7 @@ constexpr FigureNeed kNeeds[] = {
     {Kind::Drain, "delivered_share", "the delivered share", Need::Full, Need::Empty},
     {Kind::Drain, "capacity", "the capacity", Need::Full, Need::Empty},
     {Kind::Drain, "usable_wh", "usable energy", Need::Full, Need::Empty, true},
+    {Kind::Drain, "label_wh", "a verdict on the label", Need::Full, Need::Empty, true, true},
     {Kind::Drain, "gauge_error", "the display's error", Need::Full, Need::Empty},
     {Kind::Drain, "reserve_wh", "what came after 0 %", Need::Any, Need::Empty},
     {Kind::Drain, "device_charges", "charges of the device", Need::Full, Need::Empty, true},
@@ -20,7 +21,7 @@ constexpr FigureNeed kNeeds[] = {
     {Kind::Recharge, "time_to_100", "the time to full", Need::Empty, Need::Full},
     {Kind::Recharge, "time_from", "the time from where it began", Need::Known, Need::Full},
     {Kind::Recharge, "put_in_wh", "the energy from empty to full", Need::Empty, Need::Full, true},
-    {Kind::Recharge, "against_claim", "the claim", Need::Empty, Need::Full, true},
+    {Kind::Recharge, "against_claim", "the claim", Need::Empty, Need::Full, true, true},
     {Kind::Recharge, "gauge_error", "the display's error", Need::Empty, Need::Full}};
 
 bool met(Need need, const std::optional<KnownState>& at) {
@@ -40,11 +41,11 @@ bool metAtEnd(const FigureNeed& need, const Ends& ends) {
            !(shown && (need.end == Need::Empty || need.end == Need::Full));
 }
 
-// What is taken says so beside its figure; where it is asked for, it is used for nothing else.
+// What is taken says so beside its figure; while it is asked for, no claim is held against it.
 bool metAtBegin(const FigureNeed& need, const Ends& ends) {
     const bool asked =
         std::any_of(ends.questions.begin(), ends.questions.end(), [](const Question& q) { return q.key == "began"; });
-    return met(need.begin, ends.began) && !(need.beyond && asked && ends.began->from == StateFrom::Taken);
+    return met(need.begin, ends.began) && !(need.verdict && asked && ends.began->from == StateFrom::Taken);
 }
 
 const FigureNeed* needOf(Kind kind, std::string_view figure) {

@@ -16,7 +16,8 @@ struct FigureNeed {
     std::string_view figure; ///< its key
     std::string_view words;  ///< as a reader calls it
     Need begin, end;
-    bool beyond = false; ///< used beyond its run: an end that was only taken is not enough
+    bool beyond = false;  ///< used beyond its run: an end that was only taken is not enough
+    bool verdict = false; ///< held against a claim: nor is a beginning that was only taken while it is asked for
 };
 /// Figures that are not in it need nothing.
 [[nodiscard]] std::span<const FigureNeed> figureNeeds();
