@@ -49,15 +49,6 @@ int printWorking(const Working& w, bool asJson) {
     return finish(kDone);
 }
 
-template<class F>
-int guard(F f) {
-    try {
-        return f();
-    } catch (const Wrong& wrong) {
-        return complain(wrong.problem, kUsage);
-    }
-}
-
 Measured measured(const std::string& text, const char* option) {
     return orWrong(parseMeasured(text, option, ErrorSource::ofBench("", option)));
 }

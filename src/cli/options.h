@@ -3,6 +3,7 @@
 
 #include <string>
 
+#include "cli/commands.h"
 #include "core/quantity/parse.h"
 #include "core/quantity/problem.h"
 
@@ -23,6 +24,16 @@ T orWrong(Result<T> result) {
 inline void orWrong(const Result<void>& result) {
     if (!result)
         throw Wrong{result.error()};
+}
+
+/// Runs what a subcommand does; a wrong option is told as wrong usage.
+template<class F>
+int guard(F f) {
+    try {
+        return f();
+    } catch (const Wrong& wrong) {
+        return complain(wrong.problem, kUsage);
+    }
 }
 
 inline double number(const std::string& text, const char* option, Expect expect = Expect::AnyNumber) {

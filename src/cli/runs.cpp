@@ -28,15 +28,6 @@ struct RunOptions {
     std::string gear[std::size(records::kStretches)];
 };
 
-template<class F>
-int guard(F f) {
-    try {
-        return f();
-    } catch (const Wrong& wrong) {
-        return complain(wrong.problem, kUsage);
-    }
-}
-
 // By its name, or by its number.
 template<class T>
 const T* named(const std::vector<T>& all, const std::string& name) {

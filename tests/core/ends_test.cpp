@@ -5,6 +5,7 @@
 
 #include <cmath>
 
+#include "case_table.h"
 #include "core/kinds/needs.h"
 #include "core/kinds/traced/finding.h"
 #include "core/quantity/parse.h"
@@ -14,15 +15,9 @@ using namespace otterstone;
 using kinds::Ends;
 using kinds::Finding;
 using records::Kind;
+using tests::parts;
 
 namespace {
-
-QStringList parts(const QString& text, const char* by) {
-    QStringList all;
-    for (const QString& part : text.split(QLatin1String(by), Qt::SkipEmptyParts))
-        all << part.trimmed();
-    return all;
-}
 
 double seconds(const QString& text) { return parseDuration(text.toStdString(), "case", 1.0).value(); }
 

@@ -3,21 +3,16 @@
 #include <QRegularExpression>
 #include <QTest>
 
+#include "case_table.h"
 #include "core/evidence/observe.h"
 #include "core/judgement/hold.h"
 #include "core/kinds/observation.h"
 
 using namespace otterstone;
 using records::Kind;
+using tests::parts;
 
 namespace {
-
-QStringList parts(const QString& text, const char* by) {
-    QStringList all;
-    for (const QString& part : text.split(QLatin1String(by), Qt::SkipEmptyParts))
-        all << part.trimmed();
-    return all;
-}
 
 std::string cell(const QString& word) { return word == QLatin1String("-") ? std::string() : word.toStdString(); }
 

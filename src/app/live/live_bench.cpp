@@ -87,12 +87,9 @@ LiveBench::Expectation LiveBench::expect(const records::Bank& bank, const bench:
     }
     std::vector<double> earlier;
     if (session_.isOpen() && bank.id != records::kNew) {
-        for (const records::Run& run : session_.book().runs(bank.id)) {
-            if (run.kind != recipe.kind || run.open)
-                continue;
-            const auto f = session_.book().cachedFinding(run.id);
-            if (f && kinds::answers(*f, drain ? "usable_wh" : "put_in_wh"))
-                earlier.push_back(f->portWattHours.value());
+        for (const auto& [run, f] : session_.book().cachedFindings(bank.id)) {
+            if (f.kind == recipe.kind && kinds::answers(f, drain ? "usable_wh" : "put_in_wh"))
+                earlier.push_back(f.portWattHours.value());
         }
     }
     if (!earlier.empty()) {

@@ -106,6 +106,22 @@ std::optional<kinds::Finding> Book::cachedFinding(Id id) const {
     });
 }
 
+std::map<Id, kinds::Finding> Book::cachedFindings(Id bank) const {
+    return query([&](Connection& c) {
+        std::map<Id, kinds::Finding> all;
+        const auto b = loadBank(c, bank);
+        if (!b)
+            return all;
+        const Bench bench = loadBench(c);
+        FindingsOfBank findings(c, *b, bench);
+        for (const Run& run : findings.runs()) {
+            if (auto cached = findings.cached(run))
+                all.emplace(run.id, std::move(*cached));
+        }
+        return all;
+    });
+}
+
 std::map<Id, int> Book::asked() const {
     return query([](Connection& c) {
         std::map<Id, int> all;

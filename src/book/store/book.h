@@ -78,6 +78,8 @@ public:
 
     /// The finding if it is cached and still holds.
     [[nodiscard]] std::optional<kinds::Finding> cachedFinding(Id run) const;
+    /// Those of a bank's runs that are cached and still hold.
+    [[nodiscard]] std::map<Id, kinds::Finding> cachedFindings(Id bank) const;
     /// How many questions the runs of each bank ask, as far as their findings are cached; banks without one are left
     /// out.
     [[nodiscard]] std::map<Id, int> asked() const;
