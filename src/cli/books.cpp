@@ -1,5 +1,6 @@
 // The subcommands that work on books: demo, export, import, check, findings.
 #include <iostream>
+#include <map>
 
 #include <nlohmann/json.hpp>
 
@@ -7,6 +8,7 @@
 #include "book/exchange/bundle.h"
 #include "book/store/check.h"
 #include "book/store/moved.h"
+#include "book/store/together.h"
 #include "cli/commands.h"
 #include "core/kinds/traced/json.h"
 
@@ -63,6 +65,26 @@ int check(const std::string& path) {
     return finish(kDone);
 }
 
+namespace {
+
+// Those of a bank's runs that can be told. What is not at hand is worked out for all at once: each run is then looked
+// at once, though its neighbours need it, too.
+std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records::Bank& bank) {
+    auto found = book.cachedFindings(bank.id);
+    if (found.size() == book.runs(bank.id).size())
+        return found;
+    std::vector<book::Snapshot::OfRun> fresh;
+    if (const auto all = book::gatherEvidence(book.path(), {bank.id}, &fresh)) {
+        for (const book::Snapshot::OfRun& run : fresh)
+            book.remember(run.run, run.worked);
+    }
+    for (book::Snapshot::OfRun& run : fresh)
+        found.insert_or_assign(run.run, std::move(run.worked.finding));
+    return found;
+}
+
+} // namespace
+
 int findings(const std::string& path, bool asJson) {
     auto book = book::Book::open(QString::fromStdString(path));
     if (!book)
@@ -76,8 +98,11 @@ int findings(const std::string& path, bool asJson) {
     for (const records::Bank& bank : (*book)->banks()) {
         if (!asJson)
             std::cout << bank.name << "\n";
+        auto found = findingsOf(**book, bank);
         for (const records::Run& run : (*book)->runs(bank.id)) {
-            const auto finding = (*book)->finding(run.id);
+            const auto at = found.find(run.id);
+            const auto finding =
+                at == found.end() ? (*book)->finding(run.id) : Result<kinds::Finding>(std::move(at->second));
             const std::string sentence = finding ? finding->sentence : finding.error().sentence();
             if (!asJson) {
                 std::cout << "  " << records::kindKey(run.kind) << ", " << run.title << ": " << sentence << "\n";
