@@ -12,6 +12,7 @@
 #include "cli/marks.h"
 #include "cli/options.h"
 #include "core/kinds/traced/ends.h"
+#include "core/kinds/traced/json.h"
 #include "core/kinds/traced/points.h"
 #include "logs/log.h"
 
@@ -120,8 +121,11 @@ int addRun(const RunOptions& o) {
         if (!id)
             return complain(id.error(), kOutput);
         const auto finding = book.finding(*id);
-        if (o.json)
-            return print({{"run", *id}, {"sentence", finding ? finding->sentence : finding.error().sentence()}});
+        if (o.json) {
+            json said = finding ? kinds::toContract(*finding) : json{{"problem", finding.error().sentence()}};
+            said["run"] = *id;
+            return print(said);
+        }
         std::cout << "run " << *id << ": " << (finding ? finding->sentence : finding.error().sentence()) << "\n";
         if (finding) {
             printQuestions(*finding, "  ");

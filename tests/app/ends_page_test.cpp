@@ -41,7 +41,7 @@ private Q_SLOTS:
         RunPage* page = window_->runPage();
         QTRY_COMPARE(page->ends()->questions().size(), 1);
         QCOMPARE(page->ends()->questions().front(),
-                 QString("The display said 40 % when the output went off. What was it?"));
+                 QString("When the output went off the display said 40 %. What was it?"));
         QVERIFY2(!page->sentence().contains("of the printed"), qPrintable(page->sentence()));
         QVERIFY(!page->figure("delivered_share"));
         QTRY_COMPARE(window_.book().asked()[window_.bankNamed("Pebble 5")], 1);

@@ -11,6 +11,7 @@
 
 #include "book/demo/demo.h"
 #include "book/store/sql.h"
+#include "core/setup/method.h"
 
 namespace otterstone::testing {
 
@@ -36,7 +37,8 @@ public:
         return demo &&
                (*demo)->save(records::PlannedRun{records::kNew, (*demo)->banks().front().id, records::Kind::Drain, "",
                                                  "", "by hand", false}) &&
-               (*demo)->publish({records::kNew, "comparison", "2026-05-01", 3, "{\"figures\": [], \"means\": {}}"}) &&
+               (*demo)->publish({records::kNew, "comparison", "2026-05-01", setup::kMethodVersion,
+                                 "{\"figures\": [], \"means\": {}}"}) &&
                (*demo)->setChoice("needs", "{\"needs\": [], \"days\": 1}") && (*demo)->rememberMapping("t,v,a", {});
     }
     [[nodiscard]] QString whole() const { return whole_; }

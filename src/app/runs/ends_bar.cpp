@@ -19,7 +19,7 @@ QString known(const std::optional<kinds::KnownState>& s) {
         return QObject::tr("not known");
     QString text = qs(stateWords(s->state));
     switch (s->from) {
-    case kinds::StateFrom::Stated: return text + QObject::tr(" (as you said)");
+    case kinds::StateFrom::Stated: return text + QObject::tr(" (as stated)");
     case kinds::StateFrom::Taken: return text + QObject::tr(" (taken so: nobody said)");
     case kinds::StateFrom::Trace:
     case kinds::StateFrom::Stamped:

@@ -64,6 +64,7 @@ void Runner::start(const Plan& plan) {
     run_ = 0;
     recording_ = finishing_ = loadOn_ = secondOn_ = saidStillOn_ = wasOn_[0] = wasOn_[1] = false;
     pollEvery_ = 1.0;
+    heatAskedAt_ = heatAskedAfter_ = 0.0;
     chunk_ = 0.0;
     differs_ = 0;
     gone_.reset();

@@ -162,8 +162,10 @@ private:
     bool wasOn_[2] = {}; ///< in this run
     bool saidStillOn_ = false;
     double pollEvery_ = 1.0; ///< s on the bench
-    double chunk_ = 0.0;     ///< s on the bench, that passed at once in a rehearsal
-    int differs_ = 0;        ///< polls at which meter and load said different amperes
+    double heatAskedAt_ = 0.0,
+           heatAskedAfter_ = 0.0; ///< s on the bench: the last question, and how long after the one before
+    double chunk_ = 0.0;          ///< s on the bench, that passed at once in a rehearsal
+    int differs_ = 0;             ///< polls at which meter and load said different amperes
     double differSince_ = 0.0;
     double steadySince_ = 0.0; ///< no load was switched since
     std::optional<double> celsius_;

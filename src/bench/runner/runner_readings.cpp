@@ -11,7 +11,6 @@ namespace otterstone::bench {
 namespace {
 
 constexpr int kAskMeterMs = 200;
-constexpr double kPollSeconds = 1.0;       // on the bench
 constexpr double kLeastPollSeconds = 0.04; // real
 constexpr std::size_t kMostFresh = 400;    // points handed to the window at once
 constexpr double kFirstDisplay = 60.0;
@@ -273,7 +272,8 @@ void Runner::pollLoads() {
             letTimePass();
         });
     }
-    if (thermometer_ && thermometer_->waiting() == 0)
+    if (thermometer_ && thermometer_->waiting() == 0) {
+        heatAskedAfter_ = now - std::exchange(heatAskedAt_, now);
         thermometer_->ask("temperature", [this](std::optional<double> c) {
             celsius_ = c;
             if (!c) { // Stops hears of it by its silence
@@ -287,6 +287,7 @@ void Runner::pollLoads() {
             }
             letTimePass();
         });
+    }
 }
 
 void Runner::closeAll(Loads which) {

@@ -13,6 +13,8 @@ namespace otterstone::bench {
 /// Seconds on the bench within which a load hears from the runner whenever time passes at the runner's word; shorter
 /// than the watchdog of the stand-in's load.
 inline constexpr double kLoadHearsWithin = 20.0;
+/// Seconds on the bench between two questions to loads and thermometer, but in a fast rehearsal.
+inline constexpr double kPollSeconds = 1.0;
 
 struct Runner::Source {
     Role role;

@@ -125,9 +125,12 @@ void Runner::watchHeat(double now) {
 }
 
 void Runner::allowSilence() {
-    // In a fast rehearsal more time passes between two words.
+    // In a fast rehearsal more time passes between two words: as much as lay between the last two questions too, for
+    // they can become more frequent while the answer to the last one is still on its way.
     const double silent = plan_.limits.silentSeconds + 2.0 * chunk_;
-    stops_->heat().allowSilence(kThermometer, silent + (pollEvery_ > 1.0 ? 1.5 * pollEvery_ : 0.0));
+    const double apart =
+        plan_.rehearsal ? std::max(pollEvery_, std::min(heatAskedAfter_, kLoadHearsWithin)) : kPollSeconds;
+    stops_->heat().allowSilence(kThermometer, silent + (apart > kPollSeconds ? 1.5 * apart : 0.0));
     stops_->heat().allowSilence(kMeterHeat, std::max(silent, 3.0 * sources_.front()->usualStep + 2.0 * chunk_));
 }
 

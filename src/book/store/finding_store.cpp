@@ -128,31 +128,29 @@ std::string FindingsOfBank::key(const Run& run) {
     return ownKey(run) + "." + hashOf(around);
 }
 
-std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
+// As it was stored, whatever its neighbours were then; nothing when the run itself has changed since.
+std::optional<FindingsOfBank::Stored> FindingsOfBank::stored(const Run& run) {
     QSqlQuery q = c_.run("SELECT key, json FROM finding WHERE run_id = ?", run.id);
     if (!q.next() || !text(q.value(0)).starts_with(ownKey(run)))
         return std::nullopt;
     const auto json = parseJson(text(q.value(1)), "finding");
-    auto stored = json ? kinds::fromCache(*json) : std::nullopt;
-    if (!stored || text(q.value(0)) == key(run))
-        return stored;
+    auto finding = json ? kinds::fromCache(*json) : std::nullopt;
+    return finding ? std::optional(Stored{text(q.value(0)), std::move(*finding)}) : std::nullopt;
+}
+
+std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
+    auto mine = stored(run);
+    if (!mine)
+        return std::nullopt;
+    if (mine->key == key(run))
+        return std::move(mine->finding);
     // A neighbour came, went or changed: it is settled anew, if that one's finding is at hand.
     const auto [before, after] = neighbours(run);
     for (const Run* r : {before, after}) {
-        if (r && !r->sheet && !r->open && !storedAlone(*r))
+        if (r && !r->sheet && !r->open && !stored(*r))
             return std::nullopt;
     }
-    return run.sheet ? std::nullopt : std::optional(heard(run, kinds::settled(std::move(*stored))));
-}
-
-// What was stored of a run, without what its neighbours said of it.
-std::optional<kinds::Finding> FindingsOfBank::storedAlone(const Run& run) {
-    QSqlQuery q = c_.run("SELECT key, json FROM finding WHERE run_id = ?", run.id);
-    if (!q.next() || !text(q.value(0)).starts_with(ownKey(run)))
-        return std::nullopt;
-    const auto json = parseJson(text(q.value(1)), "finding");
-    auto stored = json ? kinds::fromCache(*json) : std::nullopt;
-    return stored ? std::optional(kinds::settled(std::move(*stored))) : std::nullopt;
+    return run.sheet ? std::nullopt : std::optional(heard(run, kinds::settled(std::move(mine->finding))));
 }
 
 Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
@@ -194,11 +192,11 @@ Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
 
 // Nothing of its neighbours in it, so that each can be settled by the other's.
 const kinds::Finding* FindingsOfBank::alone(const Run& run) {
-    const auto known = alone_.find(run.id);
-    if (known != alone_.end())
-        return known->second ? &*known->second : nullptr;
+    if (const auto at = alone_.find(run.id); at != alone_.end())
+        return at->second ? &*at->second : nullptr;
     std::optional<kinds::Finding>& mine = alone_[run.id];
-    mine = storedAlone(run);
+    if (auto known = stored(run))
+        mine = kinds::settled(std::move(known->finding));
     if (!mine) {
         if (auto worked = workOutAlone(run))
             mine = std::move(*worked);

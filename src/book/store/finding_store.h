@@ -36,7 +36,11 @@ public:
 private:
     [[nodiscard]] const std::string& ownKey(const Run& run);
     [[nodiscard]] Result<kinds::Finding> workOutAlone(const Run& run);
-    [[nodiscard]] std::optional<kinds::Finding> storedAlone(const Run& run);
+    struct Stored {
+        std::string key;
+        kinds::Finding finding;
+    };
+    [[nodiscard]] std::optional<Stored> stored(const Run& run);
     [[nodiscard]] const kinds::Finding* alone(const Run& run);
     [[nodiscard]] kinds::Finding heard(const Run& run, kinds::Finding own);
     [[nodiscard]] std::pair<const Run*, const Run*> neighbours(const Run& run) const;

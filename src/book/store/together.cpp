@@ -19,8 +19,10 @@ OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, Id gear) {
     for (const Run& run : findings.runs()) {
         auto finding = findings.cached(run);
         const bool fresh = !finding;
-        if (fresh)
-            finding = findings.cachedOrWorkedOut(run);
+        if (fresh) {
+            if (auto worked = findings.workOut(run))
+                finding = std::move(*worked);
+        }
         if (!finding)
             continue;
         all.runs.push_back(

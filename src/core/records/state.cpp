@@ -12,13 +12,6 @@ namespace {
 
 std::string percent(double value) { return showNumber(value, 3) + " %"; }
 
-std::string typed(const State& s) {
-    return s.isFull() && s.high >= 100.0 ? "full"
-           : s == State::empty()         ? "empty"
-           : s.low == s.high             ? percent(s.low)
-                                         : showNumber(s.low, 3) + " to " + percent(s.high);
-}
-
 // "cut-off", "cutoff", "Cut_off" are one.
 std::string bare(std::string_view key) {
     std::string text = lowered(trimmed(key));
@@ -28,8 +21,15 @@ std::string bare(std::string_view key) {
 
 } // namespace
 
+std::string typedState(const State& s) {
+    return s.isFull() && s.high >= 100.0 ? "full"
+           : s == State::empty()         ? "empty"
+           : s.low == s.high             ? percent(s.low)
+                                         : showNumber(s.low, 3) + " to " + percent(s.high);
+}
+
 std::string stateWords(const State& s) {
-    return s.isFull() && s.high >= 100.0 ? "full" : s == State::empty() ? "empty" : "at " + typed(s);
+    return s.isFull() && s.high >= 100.0 ? "full" : s == State::empty() ? "empty" : "at " + typedState(s);
 }
 
 std::string stateKey(const State& s) {
@@ -139,7 +139,7 @@ Result<void> parseEnded(std::string_view text, std::string_view place, StatedEnd
 }
 
 std::string typedBegan(const StatedEnds& s) {
-    return !s.began ? "" : s.began->state ? typed(*s.began->state) : "unknown";
+    return !s.began ? "" : s.began->state ? typedState(*s.began->state) : "unknown";
 }
 
 std::string typedEnded(const StatedEnds& s) {
@@ -150,7 +150,7 @@ std::string typedEnded(const StatedEnds& s) {
     const std::string ending = s.ending ? endingKey(*s.ending) : "";
     if (!s.ended || !s.ended->state || follows)
         return ending;
-    return ending.empty() ? typed(*s.ended->state) : ending + " at " + typed(*s.ended->state);
+    return ending.empty() ? typedState(*s.ended->state) : ending + " at " + typedState(*s.ended->state);
 }
 
 } // namespace otterstone::records

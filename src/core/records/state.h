@@ -16,6 +16,7 @@ namespace otterstone::records {
 struct State {
     double low = 0.0, high = 100.0;
     static constexpr double kFull = 97.0, kEmpty = 3.0;
+    static constexpr double kGaugeDoubt = 5.0; ///< points that a display is trusted to, half-width; the same practice
     [[nodiscard]] static constexpr State full() { return {100.0, 100.0}; }
     [[nodiscard]] static constexpr State empty() { return {0.0, 0.0}; }
     [[nodiscard]] static constexpr State at(double percent) { return {percent, percent}; }
@@ -29,6 +30,8 @@ struct State {
 };
 /// "full", "empty", "at 40 %", "at 25 to 50 %".
 [[nodiscard]] std::string stateWords(const State& state);
+/// As it is typed: "full", "empty", "40 %", "25 to 50 %".
+[[nodiscard]] std::string typedState(const State& state);
 /// "full", "empty", "percent", "between": as in --json.
 [[nodiscard]] std::string stateKey(const State& state);
 /// "full", "empty", "92", "92 %", "25-50 %", "2 of 4" (LEDs: the quarter from 25 to 50 %).

@@ -61,7 +61,6 @@ struct Setup {
     std::optional<double> thermometerKelvin;   ///< ±, half-width; without it temperatures carry no ±
     std::optional<Device> device;              ///< D13: what a drain charged
     std::optional<TargetBank> target;          ///< D4: the bank a drain went into
-    double gaugeErrorPoints = 5.0; ///< what the display is trusted to. Common practice, no published source.
     std::vector<records::Mark> marks;
     records::StatedEnds ends; ///< what the tester said of begin and end
     std::string run;          ///< identity of the run's own errors: no other run shares them

@@ -45,7 +45,7 @@ Working equivalentWorking(const Measured& counted, double volts, const Finding& 
     w.value = counted * Measured(1000.0 / volts);
     w.unit = Unit::MilliampHour;
     w.point = "bank out, as if at cell voltage";
-    w.note = "capacity in mAh at the cells' nominal voltage: never without it";
+    w.note = "what came out, in mAh at the cells' nominal voltage: never without it";
     w.parts = {*figure(f, "energy_at_port_wh")};
     return w;
 }
@@ -99,7 +99,7 @@ SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     if (f.durationSeconds > 0.0)
         s.time = showDuration(f.drain->activeSeconds);
     if (!setup.meter.accuracyKnown() && !setup.byDisplay)
-        s.accuracy = " The meter's accuracy is not stated.";
+        s.restsOn = " The meter's accuracy is not stated.";
     return s;
 }
 
@@ -149,11 +149,6 @@ void findDrain(const Context& c, Finding& f) {
     f.figures.push_back(timeWorking("active_s", "time under load", measuredSpan(c, d.activeSeconds),
                                     "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " +
                                         endingWords(f.seen.ending)));
-    if (!phases.off && d.endedBy == trace::EndedBy::Unknown)
-        f.warnings.push_back({"log_ends_under_load", "The log ends while current flows, so the bank may hold more."});
-    if (d.endedBy == trace::EndedBy::Heat)
-        f.warnings.push_back(
-            {"stopped_by_heat", "Heat stopped the run: what was delivered counts, the rest is unknown."});
     if (!d.interruptions.empty()) {
         std::string text = "The output was interrupted " + std::to_string(d.interruptions.size()) +
                            (d.interruptions.size() == 1 ? " time:" : " times:");

@@ -162,7 +162,7 @@ json toCache(const Finding& f) {
         out["withheld"].push_back({{"place", w.place}, {"figure", workingJson(w.figure)}});
     out["seen"] = seenJson(f.seen);
     out["ends"] = endsJson(f.ends);
-    out["said"] = {f.said.amount, f.said.amountInWh, f.said.share, f.said.time, f.said.timeTo80, f.said.accuracy};
+    out["said"] = {f.said.amount, f.said.amountInWh, f.said.share, f.said.time, f.said.timeTo80, f.said.restsOn};
     for (std::size_t k = 0; k < f.points.size(); ++k)
         out["points"][k]["working"] = workingJson(f.points[k].energy);
     for (std::size_t k = 0; k < f.links.size(); ++k) {
@@ -226,7 +226,7 @@ std::optional<Finding> fromCache(const json& j) try {
     f.ends = endsFrom(j);
     std::size_t piece = 0;
     for (std::string SaidOfRun::*said : {&SaidOfRun::amount, &SaidOfRun::amountInWh, &SaidOfRun::share,
-                                         &SaidOfRun::time, &SaidOfRun::timeTo80, &SaidOfRun::accuracy})
+                                         &SaidOfRun::time, &SaidOfRun::timeTo80, &SaidOfRun::restsOn})
         j.at("said").at(piece++).get_to(f.said.*said);
     readAlongThePath(j, f);
     f.plateauAmps = j.at("plateau").at(0).get<double>();

@@ -140,7 +140,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     }
     if (f.durationSeconds > 0.0)
         f.said.time = showDuration(f.durationSeconds);
-    f.said.accuracy = " From the meter's counters.";
+    f.said.restsOn = " From the meter's counters.";
     f.figures.push_back(read);
     const auto add = [&f](const char* key, const char* label, const Measured& value, Unit unit, std::string note = {}) {
         Working w;

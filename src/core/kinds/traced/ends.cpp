@@ -9,16 +9,15 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kGaugeError = 5.0; // points that a display is trusted to
 constexpr double kLostAMonth = 3.0; // points that a bank loses while it rests: "full" holds for a month
 constexpr double kDaysAMonth = 30.0;
 constexpr double kSoon = 2.0;             // days
 constexpr double kLeastOfRating = 0.60;   // of the rating: less came out, and a full bank is asked for
 constexpr double kLeastIntoRating = 0.80; // of the rating: less went in, and an empty one is asked for
 
-bool disagree(const State& a, const State& b) { return a.low - b.high > kGaugeError || b.low - a.high > kGaugeError; }
-
-std::string typed(const State& s) { return typedBegan({Stating{s, false}, {}, {}}); }
+bool disagree(const State& a, const State& b) {
+    return a.low - b.high > State::kGaugeDoubt || b.low - a.high > State::kGaugeDoubt;
+}
 
 Answer notKnown() { return {"unknown", "I do not know"}; }
 
@@ -49,7 +48,7 @@ std::optional<KnownState> foundBy(const std::optional<Neighbour>& after) {
         after->state->state.isEmpty())
         return std::nullopt;
     return KnownState{after->state->state, StateFrom::Chain,
-                      "“" + after->title + "” after it began " + stateWords(after->state->state)};
+                      "“" + after->title + "”, soon after, began " + stateWords(after->state->state)};
 }
 
 Question askBegan(bool drain, const State& stated, const std::string& said, const Other& other) {
@@ -57,10 +56,10 @@ Question askBegan(bool drain, const State& stated, const std::string& said, cons
     q.key = "began";
     q.sentence = said + ", but " + other.words + ". How did it begin?";
     const std::string usual = stateWords(stated);
-    q.answers = {{typed(stated), usual + (drain ? ": the other sign is wrong"
-                                                : ": the other sign is wrong, or it was "
-                                                  "used in between")},
-                 {typed(other.state), stateWords(other.state)},
+    q.answers = {{typedState(stated), usual + (drain ? ": the other sign is wrong"
+                                                     : ": the other sign is wrong, or it was "
+                                                       "used in between")},
+                 {typedState(other.state), stateWords(other.state)},
                  notKnown()};
     return q;
 }
@@ -118,7 +117,7 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
                      " until it was full. Did it begin empty?";
     if (q.sentence.empty())
         return;
-    q.answers = {{typed(usual), drain ? "yes, it began full" : "yes, it began empty"},
+    q.answers = {{typedState(usual), drain ? "yes, it began full" : "yes, it began empty"},
                  {"unknown", drain ? "no, or I do not know" : "no, something was left in it, or I do not know"}};
     ends.questions.push_back(std::move(q));
     if (!taken)
@@ -145,7 +144,7 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
             ends.ending = Ending::CutOff;
         if (sure)
             return;
-        if (seen.ending == Ending::CutOff && !ends.ended->state.mayBeEmpty(kGaugeError)) {
+        if (seen.ending == Ending::CutOff && !ends.ended->state.mayBeEmpty(State::kGaugeDoubt)) {
             ends.questions.push_back(askEnded(
                 "It was said to end " + stateWords(*stated->state) + ", but the output went off. What was it?",
                 {answerOf(Ending::CutOff, "it was empty"), answerOf(Ending::Heat, "heat"),
@@ -165,11 +164,9 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
     }
     if (ends.ending == Ending::CutOff && !seen.counters) {
         ends.ended = KnownState{State::empty(), StateFrom::Trace, "the output went off for good"};
-        if (!sure && seen.ended && !seen.ended->state.mayBeEmpty(kGaugeError)) {
-            std::string words = seen.ended->words;
-            words[0] = words[0] >= 'a' && words[0] <= 'z' ? static_cast<char>(words[0] - 'a' + 'A') : words[0];
+        if (!sure && seen.ended && !seen.ended->state.mayBeEmpty(State::kGaugeDoubt)) {
             ends.questions.push_back(askEnded(
-                words + " when the output went off. What was it?",
+                "When the output went off " + seen.ended->words + ". What was it?",
                 {answerOf(Ending::CutOff, "it was empty: the display is wrong"), answerOf(Ending::Heat, "heat"),
                  answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, "I unplugged it")}));
             ends.ended.reset();
@@ -189,7 +186,7 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
         ends.questions.push_back(askEnded("Counters do not tell how it ended. Did it run until it switched itself off?",
                                           {answerOf(Ending::CutOff, "yes, until it was empty"),
                                            answerOf(Ending::LoadStopped, "no, it was stopped before")}));
-    } else if (seen.ending == Ending::Unknown && (!ends.ended || ends.ended->state.mayBeEmpty(kGaugeError))) {
+    } else if (seen.ending == Ending::Unknown && (!ends.ended || ends.ended->state.mayBeEmpty(State::kGaugeDoubt))) {
         ends.questions.push_back(askEnded("The log does not tell why it ended. What was it?",
                                           {answerOf(Ending::CutOff, "it switched itself off: it was empty"),
                                            answerOf(Ending::DeviceFull, "the device was full"),
@@ -209,12 +206,12 @@ void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& af
             ends.ending = Ending::Full;
     } else if (ends.ending == Ending::Full) {
         ends.ended = KnownState{State::full(), StateFrom::Trace, "the power tapered and stayed low"};
-        if (!sure && seen.ended && !seen.ended->state.mayBeFull(kGaugeError)) {
+        if (!sure && seen.ended && !seen.ended->state.mayBeFull(State::kGaugeDoubt)) {
             ends.questions.push_back(
                 {"ended",
                  "The power had tapered and stayed low, but " + seen.ended->words + ". Was it full?",
                  {{endingKey(Ending::Full), "yes: the display is wrong"},
-                  {typed(seen.ended->state), "no, it was " + stateWords(seen.ended->state)},
+                  {typedState(seen.ended->state), "no, it was " + stateWords(seen.ended->state)},
                   notKnown()}});
             ends.ended.reset();
             ends.ending = Ending::Unknown;
@@ -262,6 +259,8 @@ std::string beganWords(const Ends& ends) {
 }
 
 std::string endedWords(const Ends& ends) {
+    if (ends.ending == Ending::Unknown && ends.ended)
+        return "it ended " + stateWords(ends.ended->state);
     const bool said = ends.ending == Ending::Unknown || ends.ending == Ending::LogEnds;
     const std::string why = (said ? "" : "it ") + endingWords(ends.ending);
     if (ends.ending == Ending::CutOff || ends.ending == Ending::Full || !ends.ended)

@@ -22,8 +22,10 @@ struct KnownState {
     State state;
     StateFrom from = StateFrom::Taken;
     std::string words = {}; ///< what says so: "the display said 92 %"; empty when it was stated or taken
-    /// Read off a gauge, which may be wrong by some points.
-    [[nodiscard]] bool byGauge() const { return from == StateFrom::Stamped || from == StateFrom::Stated; }
+    /// Read off a gauge, by whoever did, which may be wrong by some points; full and empty tell themselves.
+    [[nodiscard]] bool byGauge() const {
+        return from != StateFrom::Trace && from != StateFrom::Taken && !state.isFull() && !state.isEmpty();
+    }
 };
 
 struct Answer {

@@ -66,7 +66,7 @@ struct SaidOfRun {
     std::string share;              ///< "88 % of the printed 37 Wh"
     std::string time;               ///< under load; until full
     std::string timeTo80;           ///< where the house compares by it
-    std::string accuracy;           ///< " The meter's accuracy is not stated."
+    std::string restsOn; ///< at its end: " The meter's accuracy is not stated.", " From the meter's counters."
 };
 
 /// A figure that the ends of its run do not allow, and where it stood.

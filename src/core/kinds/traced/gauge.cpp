@@ -48,6 +48,11 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     const std::vector<Mark> marks = withColumn(c);
     f.gauge = findGauge({marks, c.setup.clock.value(), from, to + 1.0, drain},
                         [&](double t) { return std::clamp((energyAt(t) - start) / total, 0.0, 1.0); });
+    // Read at the ends alone, where it said what the ends are, nothing was tried.
+    if (f.gauge && std::all_of(f.gauge->points.begin(), f.gauge->points.end(), [](const GaugePoint& p) {
+            return (p.truePercent <= 1.0 || p.truePercent >= 99.0) && std::fabs(p.error()) <= 1.0;
+        }))
+        f.gauge.reset();
     if (!f.gauge)
         return;
     Working w;

@@ -8,6 +8,7 @@
 #include "core/kinds/names.h"
 #include "core/quantity/working.h"
 #include "core/records/mark.h"
+#include "core/records/state.h"
 
 namespace otterstone::kinds {
 
@@ -50,9 +51,9 @@ template<class Moved>
         p.at = at;
         p.saidLow = p.saidHigh = *m.number;
         if (m.what == Mark::What::Leds) {
-            const double all = ledsInAll(m);
-            p.saidLow = *m.number <= 0.0 ? 0.0 : 100.0 * (*m.number - 1.0) / all;
-            p.saidHigh = 100.0 * *m.number / all;
+            const State lit = litLeds(*m.number, ledsInAll(m));
+            p.saidLow = lit.low;
+            p.saidHigh = lit.high;
         }
         const double share = moved(at);
         p.truePercent = 100.0 * (in.drain ? 1.0 - share : share);

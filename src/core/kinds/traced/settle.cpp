@@ -9,16 +9,19 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kGaugePoints = 5.0;  // that a display is trusted to; common practice, no published source
 constexpr double kMostOfDoubt = 0.03; // of the value, standard uncertainty
 constexpr double kLeastUsed = 5.0;    // points: less says nothing of the whole
+// Warnings that are made here.
+constexpr const char* kSettled[] = {"need_not_met", "taken", "log_ends_under_load", "stopped_by_heat"};
 constexpr const char* kProjected = "projected_wh";
 constexpr const char* kTimeFrom = "time_from";
 
 // As it was before it was settled.
 void restore(Finding& f) {
     std::erase_if(f.figures, [](const Working& w) { return w.key == kProjected || w.key == kTimeFrom; });
-    std::erase_if(f.warnings, [](const Warning& w) { return w.code == "need_not_met" || w.code == "taken"; });
+    std::erase_if(f.warnings, [](const Warning& w) {
+        return std::find(std::begin(kSettled), std::end(kSettled), w.code) != std::end(kSettled);
+    });
     for (Withheld& w : f.withheld)
         f.figures.insert(f.figures.begin() + static_cast<std::ptrdiff_t>(std::min(w.place, f.figures.size())),
                          std::move(w.figure));
@@ -47,9 +50,7 @@ void withhold(Finding& f) {
         f.figures.erase(f.figures.begin() + static_cast<std::ptrdiff_t>(k));
     }
     for (const auto& [why, what] : told) {
-        std::string text = what + ": not given, as " + why + ".";
-        text[0] = static_cast<char>(text[0] >= 'a' && text[0] <= 'z' ? text[0] - 'a' + 'A' : text[0]);
-        f.warnings.push_back({"need_not_met", std::move(text)});
+        f.warnings.push_back({"need_not_met", "Not given: " + what + ", as " + why + "."});
     }
 }
 
@@ -64,9 +65,8 @@ Measured points(const Finding& f, const KnownState& s, const char* end) {
     Measured m(s.state.middle());
     if (s.state.high > s.state.low)
         m = m.with(display, rectangular((s.state.high - s.state.low) / 2.0));
-    // Full and empty were told by something else than a gauge, or are its own ends.
-    if (s.byGauge() && !s.state.isFull() && !s.state.isEmpty())
-        m = m.with(display, rectangular(kGaugePoints));
+    if (s.byGauge())
+        m = m.with(display, rectangular(State::kGaugeDoubt));
     return m;
 }
 
@@ -88,7 +88,7 @@ void project(Finding& f) {
     w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showNumber(used.value(), 3) + " %";
     w.note = "an estimate, no finding: " + beganWords(f.ends) +
              (f.ends.began->from == StateFrom::Taken ? ", as is taken" : "") + ", and " + endedWords(f.ends) +
-             "; a display is trusted to ± " + showNumber(kGaugePoints) + " points";
+             "; a display is trusted to ± " + showNumber(State::kGaugeDoubt) + " points";
     if (const Working* port = figure(f, "energy_at_port_wh")) {
         w.parts = {*port};
         // Where the display's doubt is most of it, the meter's changes nothing.
@@ -108,9 +108,7 @@ void timeFrom(Finding& f) {
         return;
     Working w = at->figure;
     w.key = kTimeFrom;
-    w.label = "from " + stateWords(f.ends.began->state) + " to full";
-    if (w.label.starts_with("from at "))
-        w.label.erase(5, 3);
+    w.label = "from " + typedState(f.ends.began->state) + " to full";
     w.note = beganWords(f.ends) + ": not to be held against a claim";
     w.question.clear();
     w.others.clear();
@@ -121,10 +119,9 @@ void timeFrom(Finding& f) {
 // "from 92 % until it was unplugged, with 45 % left"; `after` so long
 std::string course(const Finding& f, const std::string& after = {}) {
     const Ends& e = f.ends;
-    std::string s = !e.began ? "from a state not known"
-                    : e.began->from == StateFrom::Taken
-                        ? ""
-                        : "from " + typedBegan({Stating{e.began->state, false}, {}, {}});
+    std::string s = !e.began                            ? "from a state not known"
+                    : e.began->from == StateFrom::Taken ? ""
+                                                        : "from " + typedState(e.began->state);
     const char* until = nullptr;
     switch (e.ending) {
     case Ending::CutOff: until = "until it shut off"; break;
@@ -142,7 +139,7 @@ std::string course(const Finding& f, const std::string& after = {}) {
     if (until)
         s += (s.empty() ? "" : " ") + std::string(until) + (after.empty() ? "" : " after " + after);
     if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull())
-        s += (s.empty() ? "with " : ", with ") + typedBegan({Stating{e.ended->state, false}, {}, {}}) +
+        s += (s.empty() ? "with " : ", with ") + typedState(e.ended->state) +
              (f.kind == Kind::Drain ? " left" : " in it");
     return s;
 }
@@ -165,29 +162,37 @@ std::string drainSentence(const Finding& f) {
         if (const std::string way = course(f, tripped ? said.time : std::string()); !way.empty())
             s += ", " + way;
     }
-    return s + "." + said.accuracy;
+    return s + "." + said.restsOn;
 }
 
 std::string rechargeSentence(const Finding& f) {
     const SaidOfRun& said = f.said;
     std::string s = said.amount;
     if (f.seen.counters)
-        return s + (said.time.empty() ? "" : ", in " + said.time) + "." + said.accuracy;
+        return s + (said.time.empty() ? "" : ", in " + said.time) + "." + said.restsOn;
     if (answers(f, "time_to_100")) {
         s += (said.timeTo80.empty() ? "; the bank was full after " + said.time
                                     : "; 80 % was in after " + said.timeTo80 + ", and it was full after " + said.time);
         if (f.ends.began->from == StateFrom::Taken)
             s += ", if it began empty";
     } else if (f.ends.endedFull() && f.ends.ending == Ending::Full) {
-        s += "; from " +
-             (f.ends.began ? typedBegan({Stating{f.ends.began->state, false}, {}, {}}) : "a state not known") +
+        s += "; from " + (f.ends.began ? typedState(f.ends.began->state) : "a state not known") +
              " it was full after " + said.time;
     } else if (!said.time.empty()) {
         const bool until = f.ends.ending != Ending::Unknown;
         const std::string way = course(f, until ? said.time : std::string());
         s += (way.empty() ? "" : ", " + way) + (until ? "" : ", in " + said.time) + "; the end of charge was not seen";
     }
-    return s + "." + said.accuracy;
+    return s + "." + said.restsOn;
+}
+
+// What the end means for what was found.
+void sayWhatEndedIt(Finding& f) {
+    if (f.drain && f.ends.ending == Ending::LogEnds)
+        f.warnings.push_back({"log_ends_under_load", "The log ends while current flows, so the bank may hold more."});
+    if (f.drain && f.ends.ending == Ending::Heat)
+        f.warnings.push_back(
+            {"stopped_by_heat", "Heat stopped the run: what was delivered counts, the rest is unknown."});
 }
 
 void sayWhatIsTaken(Finding& f) {
@@ -221,6 +226,7 @@ Finding settled(Finding f, const std::optional<Neighbour>& before, const std::op
         r.againstClaim = r.claimTested ? std::optional(claim->value.value()) : std::nullopt;
         timeFrom(f);
     }
+    sayWhatEndedIt(f);
     sayWhatIsTaken(f);
     f.sentence = f.drain ? drainSentence(f) : rechargeSentence(f);
     return f;

@@ -43,12 +43,14 @@ bool hasWord(const std::string& text, std::initializer_list<const char*> words) 
 
 std::optional<Ending> endingOf(const Mark& m) {
     if (m.what == Mark::What::Unplugged)
-        return hasWord(m.text, {"full", "100"}) ? Ending::DeviceFull : Ending::Unplugged;
+        return hasWord(m.text, {"full", "100 %", "100%"}) && !hasWord(m.text, {"not ", "before", "almost", "nearly"})
+                   ? Ending::DeviceFull
+                   : Ending::Unplugged;
     if (m.what != Mark::What::Trip)
         return std::nullopt;
     if (hasWord(m.text, {"heat", "hot", "temperature", "thermal"}))
         return Ending::Heat;
-    if (hasWord(m.text, {"over-current", "overcurrent", "over current", "ocp", "short"}))
+    if (hasWord(m.text, {"over-current", "overcurrent", "over current", "ocp", "short circuit", "shorted"}))
         return Ending::OverCurrent;
     if (hasWord(m.text, {"charger", "error", "source", "supply"}))
         return Ending::ChargerError;

@@ -1,0 +1,171 @@
+// What a run really was, by script: a log is brought in, asks, is answered.
+#include <QJsonArray>
+#include <QJsonObject>
+#include <QTemporaryDir>
+#include <QTest>
+
+#include "run_cli.h"
+
+using otterstone::testing::cli;
+using otterstone::testing::Run;
+
+class RunsCliTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+    QString book_;
+    [[nodiscard]] QString in(const char* name) const { return folder_.filePath(QLatin1String(name)); }
+
+    // Four hours of 4 W, then the output goes off, or the load is taken away.
+    void write(const char* name, const char* after) const {
+        QFile log(in(name));
+        QVERIFY(log.open(QIODevice::WriteOnly));
+        log.write("time_s,volts,amps\n");
+        for (int at = 0; at < 4 * 3600 + 600; at += 20)
+            log.write(QByteArray::number(at) + (at < 4 * 3600 ? ",5.0,0.8\n" : after));
+    }
+    static QString asked(const QJsonObject& finding) {
+        QStringList keys;
+        for (const QJsonValue& q : finding["questions"].toArray())
+            keys << q.toObject()["key"].toString();
+        return keys.join(',');
+    }
+    Run add(const char* log, const QStringList& more) {
+        return cli(QStringList{"add-run", book_, in(log), "--bank", "Pebble 5", "--kind", "drain", "--json"} + more);
+    }
+    QJsonObject questionsOf(int run) {
+        const Run listed = cli({"list", book_, "questions", "--json"});
+        for (const QJsonValue& q : listed.json()["questions"].toArray()) {
+            if (q.toObject()["run"].toInt() == run)
+                return q.toObject();
+        }
+        return {};
+    }
+
+private Q_SLOTS:
+    void initTestCase() {
+        write("off.csv", ",0.0,0.0\n");
+        write("stood.csv", ",5.1,0.0\n");
+    }
+    void init() {
+        static int n = 0;
+        book_ = folder_.filePath(QString("book-%1.otterstone").arg(++n));
+        QCOMPARE(cli({"demo", book_}).code, 0);
+    }
+
+    void a_log_is_brought_in_with_what_is_said_of_it() {
+        const Run r = add("stood.csv", {"--began", "92%", "--ended", "unplugged at 40%", "--port", "A", "--meter",
+                                        "Bench meter", "--cable", "Short black", "--load", "Load box 150", "--title",
+                                        "By script", "--at", "2026-06-01T08:00:00", "--mark", "percent@2h=66"});
+        QVERIFY2(r.code == 0, r.errors.toUtf8().constData());
+        const QJsonObject j = r.json();
+        QCOMPARE(j["began"].toObject()["percent_low"].toDouble(), 92.0);
+        QCOMPARE(j["began"].toObject()["from"].toString(), QString("stated"));
+        QCOMPARE(j["ended"].toObject()["percent_high"].toDouble(), 40.0);
+        QCOMPARE(j["ending"].toString(), QString("unplugged"));
+        QCOMPARE(j["ended_by"].toString(), QString("user"));
+        QVERIFY(j["delivered_share"].isNull());
+        // 16 Wh and what the cable lost, for 52 points.
+        const double estimate = j["projected_wh"].toDouble();
+        QVERIFY2(estimate > 16.0 / 0.52 && estimate < 16.5 / 0.52, qPrintable(QString::number(estimate)));
+        QVERIFY(j["projected_u_wh"].toDouble() > 1.0);
+        QVERIFY(j["sentence"].toString().contains("from 92 % until it was unplugged, with 40 % left"));
+        const Run runs = cli({"list", book_, "runs", "--json"});
+        bool found = false;
+        for (const QJsonValue& v : runs.json()["runs"].toArray()) {
+            const QJsonObject run = v.toObject();
+            found = found || (run["id"].toInt() == j["run"].toInt() && run["title"].toString() == "By script" &&
+                              run["began"].toString() == "92 %" && run["ended"].toString() == "unplugged at 40 %");
+        }
+        QVERIFY(found);
+    }
+
+    void a_run_asks_and_is_answered() {
+        const Run r = add("off.csv", {"--began", "full", "--mark", "percent@4h=40"});
+        QVERIFY2(r.code == 0, r.errors.toUtf8().constData());
+        const QString run = QString::number(r.json()["run"].toInt());
+        QCOMPARE(asked(r.json()), QString("ended"));
+        QVERIFY(r.json()["delivered_share"].isNull());
+        const QJsonObject question = questionsOf(run.toInt());
+        QCOMPARE(question["text"].toString(), QString("When the output went off the display said 40 %. What was it?"));
+        QVERIFY(question["answers"].toArray().size() >= 4);
+        QVERIFY(cli({"findings", book_}).out.contains("asks: When the output went off"));
+        const Run answer = cli({"answer", book_, "ended=cut-off", "--run", run});
+        QVERIFY2(answer.code == 0, answer.errors.toUtf8().constData());
+        QVERIFY(answer.out.contains("of the printed 18.5 Wh"));
+        QVERIFY(questionsOf(run.toInt()).isEmpty());
+        // The answer goes with the bundle.
+        QCOMPARE(cli({"export", book_, in("bundle")}).code, 0);
+        QCOMPARE(cli({"import", in("bundle"), in("back.otterstone")}).code, 0);
+        QCOMPARE(cli({"findings", in("back.otterstone"), "--json"}).out, cli({"findings", book_, "--json"}).out);
+        // Another answer takes its place.
+        QVERIFY(cli({"answer", book_, "ended=heat", "--run", run}).out.contains("until heat stopped it"));
+        QVERIFY(cli({"answer", book_, "ended=unknown", "--run", run}).out.contains("in 4 h"));
+    }
+
+    void what_nobody_said_is_taken_and_marked_until_all_are_answered_at_once() {
+        const Run r = add("off.csv", {});
+        const int run = r.json()["run"].toInt();
+        QCOMPARE(r.json()["began"].toObject()["from"].toString(), QString("taken"));
+        QVERIFY(r.json()["sentence"].toString().contains("if it began full"));
+        QVERIFY(r.json()["delivered_share"].toDouble() > 0.8);
+        const Run all = cli({"answer", book_, "began=usual", "--bank", "Pebble 5", "--json"});
+        QCOMPARE(all.json()["runs"].toArray().size(), 1); // the others had said it
+        QCOMPARE(all.json()["runs"].toArray()[0].toObject()["run"].toInt(), run);
+        QVERIFY(!all.json()["runs"].toArray()[0].toObject()["sentence"].toString().contains("if it began"));
+    }
+
+    void counters_say_under_which_condition() {
+        const QStringList counted{"counters", "--kind", "drain", "--wh", "33.1", "--rated-wh", "37", "--json"};
+        const QJsonObject silent = cli(counted).json();
+        QCOMPARE(asked(silent), QString("ended"));
+        QVERIFY(silent["sentence"].toString().contains("if it began full and ran until it was empty"));
+        const QJsonObject said = cli(counted + QStringList{"--began", "full", "--ended", "empty"}).json();
+        QVERIFY(asked(said).isEmpty() && !said["sentence"].toString().contains(", if "));
+        QVERIFY(cli(counted + QStringList{"--began", "50 %"}).json()["delivered_share"].isNull());
+    }
+
+    void what_cannot_be_is_refused_in_words_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::addColumn<int>("code");
+        QTest::addColumn<QString>("says");
+        const auto row = [](const char* name, const QStringList& a, int code, const char* says) {
+            QTest::newRow(name) << a << code << says;
+        };
+        row("no such bank", {"add-run", "BOOK", "LOG", "--bank", "Gravel", "--kind", "drain"}, 3, "no bank");
+        row("a sheet's kind", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "survey"}, 2, "--kind");
+        row("no such port", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--port", "Z"}, 2,
+            "no port “Z”");
+        row("gear of another kind",
+            {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--meter", "Short black"}, 2,
+            "no meter “Short black”");
+        row("no state", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--began", "half"}, 2,
+            "“half” is no state of a bank");
+        row("no end", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--ended", "bored"}, 2,
+            "no end of a run");
+        row("no moment", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--at", "May"}, 2,
+            "is not a moment");
+        row("no log", {"add-run", "BOOK", "/nowhere.csv", "--bank", "Pebble 5", "--kind", "drain"}, 3, "nowhere");
+        row("no answer", {"answer", "BOOK", "began", "--run", "1"}, 2, "KEY=ANSWER");
+        row("no question", {"answer", "BOOK", "colour=red", "--run", "1"}, 2, "no such question");
+        row("no run", {"answer", "BOOK", "began=full", "--run", "9999"}, 3, "no drain or recharge");
+        row("no number", {"answer", "BOOK", "began=full", "--run", "first"}, 2, "--run");
+        row("neither run nor bank", {"answer", "BOOK", "began=full"}, 2, "--run");
+        row("more than the usual for all", {"answer", "BOOK", "began=92", "--bank", "Pebble 5"}, 2, "began=usual");
+        row("nothing to list", {"list", "BOOK", "colours"}, 2, "colours");
+    }
+    void what_cannot_be_is_refused_in_words() {
+        QFETCH(QStringList, arguments);
+        QFETCH(int, code);
+        QFETCH(QString, says);
+        arguments.replaceInStrings("BOOK", book_).replaceInStrings("LOG", in("off.csv"));
+        const auto before = cli({"list", book_, "runs", "--json"}).json()["runs"].toArray().size();
+        const Run r = cli(arguments);
+        QVERIFY2(r.code == code, qPrintable(QString::number(r.code) + r.errors));
+        QVERIFY2(QString(r.errors).contains(says), qPrintable(r.errors));
+        QCOMPARE(cli({"list", book_, "runs", "--json"}).json()["runs"].toArray().size(), before);
+    }
+};
+
+QTEST_GUILESS_MAIN(RunsCliTest)
+#include "runs_cli_test.moc"
