@@ -13,6 +13,7 @@ BookSession::~BookSession() = default;
 
 void BookSession::adopt(std::unique_ptr<book::Book> book) {
     ++generation_;
+    judging_.clear();
     workingOut_.clear();
     kept_.clear();
     history_.clear();
@@ -283,6 +284,11 @@ void BookSession::inWorker(Work work, Done done) {
 }
 
 void BookSession::judgeTogether(records::Id bank) {
+    if (const auto at = judging_.find(bank); at != judging_.end()) {
+        at->second = true; // what is asked meanwhile is answered once, by one more round
+        return;
+    }
+    judging_[bank] = false;
     struct Answer {
         std::optional<together::BankFindings> together;
         judgement::Judged judged;
@@ -300,7 +306,10 @@ void BookSession::judgeTogether(records::Id bank) {
         },
         [this, bank](const Answer& a) {
             keepAll(a.fresh);
-            if (a.together)
+            const bool again = judging_.extract(bank).mapped();
+            if (again)
+                judgeTogether(bank);
+            else if (a.together)
                 Q_EMIT togetherReady(bank, *a.together, a.judged);
         });
 }

@@ -97,6 +97,7 @@ private:
     book::History history_;
     std::set<records::Id> workingOut_;
     std::map<records::Id, book::Book::WorkedOut> kept_; ///< the latest of each run that was worked out here
+    std::map<records::Id, bool> judging_;               ///< banks that are judged now; asked for once more meanwhile
     int generation_ = 0;                                ///< of the open book: answers for an older one are dropped
 };
 

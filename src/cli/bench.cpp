@@ -21,27 +21,6 @@ namespace {
 
 using nlohmann::json;
 
-json shownJson(const Working& w) {
-    json parts = json::array(), others = json::array();
-    for (const Working& p : w.parts)
-        parts.push_back(shownJson(p));
-    for (const Working& o : w.others)
-        others.push_back(shownJson(o));
-    json j{{"key", w.key},     {"label", w.label}, {"formula", w.formula},
-           {"point", w.point}, {"note", w.note},   {"parts", parts}};
-    if (!w.isText) {
-        j["value"] = w.value.value();
-        j["u"] = w.value.expanded();
-        j["shown"] = w.shown();
-    }
-    if (!w.question.empty()) {
-        j["question"] = w.question;
-        j["school"] = w.school;
-        j["others"] = others;
-    }
-    return j;
-}
-
 int printWorking(const Working& w, bool asJson) {
     if (asJson)
         return print(shownJson(w));
@@ -72,6 +51,10 @@ void printTogether(const together::BankFindings& b) {
         std::cout << in.title << ": " << (in.plateau ? in.plateau->shown() : "unknown")
                   << (in.to80 ? ", 80 % after " + in.to80->shown() : "")
                   << (in.claim.empty() ? "" : "; claim: " + in.claim) << "\n";
+    for (const std::string& line : b.life.sentences)
+        std::cout << line << "\n";
+    for (const life::SideBySide& beside : b.specimens)
+        std::cout << beside.sentence << "\n";
     for (const std::string& m : b.missing)
         std::cerr << "note: " << m << "\n";
 }

@@ -9,6 +9,10 @@
 
 #include "core/quantity/problem.h"
 
+namespace otterstone {
+struct Working;
+}
+
 namespace otterstone::cli {
 
 inline constexpr int kDone = 0;
@@ -95,6 +99,8 @@ void printPlainly();
 int complain(const Problem& problem, int code = kInput);
 /// Prints JSON on standard output; kOutput when that fails.
 [[nodiscard]] int print(const nlohmann::json& json);
+/// A figure with its workings and its other schools; ± in "u".
+[[nodiscard]] nlohmann::json shownJson(const Working& working);
 /// Pushes out what was printed; kOutput when that fails.
 [[nodiscard]] int finish(int code);
 

@@ -65,6 +65,7 @@ int main(int argc, char** argv) {
     cli::addBenchCommands(app, code);
     cli::addSheetCommand(app, code);
     cli::addRunCommands(app, code);
+    cli::addLifeCommand(app, code);
     cli::addJudgementCommands(app, code);
     cli::addLiveCommands(app, code, argc, argv);
     std::string book;

@@ -12,6 +12,7 @@
 
 #include "cli/commands.h"
 #include "core/quantity/json_text.h"
+#include "core/quantity/working.h"
 
 namespace otterstone::cli {
 
@@ -87,6 +88,27 @@ void printPlainly() { static PlainBuffer out(std::cout), err(std::cerr); }
 int complain(const Problem& problem, int code) {
     std::cerr << "otterstone-cli: " << problem.sentence() << "\n";
     return code;
+}
+
+nlohmann::json shownJson(const Working& w) {
+    auto parts = nlohmann::json::array(), others = nlohmann::json::array();
+    for (const Working& p : w.parts)
+        parts.push_back(shownJson(p));
+    for (const Working& o : w.others)
+        others.push_back(shownJson(o));
+    nlohmann::json j{{"key", w.key},     {"label", w.label}, {"formula", w.formula},
+                     {"point", w.point}, {"note", w.note},   {"parts", parts}};
+    if (!w.isText) {
+        j["value"] = w.value.value();
+        j["u"] = w.value.expanded();
+        j["shown"] = w.shown();
+    }
+    if (!w.question.empty()) {
+        j["question"] = w.question;
+        j["school"] = w.school;
+        j["others"] = others;
+    }
+    return j;
 }
 
 int print(const nlohmann::json& json) {

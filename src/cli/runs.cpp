@@ -10,6 +10,7 @@
 #include "cli/bench_options.h"
 #include "cli/commands.h"
 #include "cli/marks.h"
+#include "cli/named.h"
 #include "cli/options.h"
 #include "core/kinds/traced/ends.h"
 #include "core/kinds/traced/json.h"
@@ -28,16 +29,6 @@ struct RunOptions {
     std::vector<std::string> marks;
     std::string gear[std::size(records::kStretches)];
 };
-
-// By its name, or by its number.
-template<class T>
-const T* named(const std::vector<T>& all, const std::string& name) {
-    const auto at = std::find_if(all.begin(), all.end(), [&](const T& t) { return t.name == name; });
-    if (at != all.end())
-        return &*at;
-    const auto id = std::find_if(all.begin(), all.end(), [&](const T& t) { return std::to_string(t.id) == name; });
-    return id == all.end() ? nullptr : &*id;
-}
 
 void printQuestions(const kinds::Finding& f, const std::string& indent) {
     for (const kinds::Question& q : f.ends.questions) {
@@ -61,8 +52,7 @@ int addRun(const RunOptions& o) {
         const auto banks = book.banks();
         const records::Bank* bank = named(banks, o.bank);
         if (!bank)
-            return complain({"no_bank", o.book, "there is no bank “" + o.bank + "” in this book.",
-                             "The list subcommand shows them."});
+            return complain(noBank(o.book, o.bank));
         records::Run run;
         run.bank = bank->id;
         run.kind = *kind;
@@ -152,7 +142,7 @@ int answer(const RunOptions& o) {
             const auto banks = book.banks();
             const records::Bank* bank = named(banks, o.bank);
             if (!bank)
-                return complain({"no_bank", o.book, "there is no bank “" + o.bank + "” in this book.", ""});
+                return complain(noBank(o.book, o.bank));
             if (key != "began" || said != "usual")
                 throw Wrong{{"bad_option", "--bank", "for all runs of a bank only began=usual can be said.",
                              "Drains that say nothing else then began full, recharges empty."}};

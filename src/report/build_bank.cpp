@@ -121,8 +121,17 @@ Section togetherSection(const together::BankFindings& f) {
         figures.push_back(g.working);
     if (f.cycles)
         figures.push_back(*f.cycles);
+    figures.insert(figures.end(), f.life.figures.begin(), f.life.figures.end());
+    Points life{f.life.sentences};
+    for (const life::SideBySide& beside : f.specimens) {
+        life.items.push_back(beside.sentence);
+        if (!beside.figures.empty())
+            figures.push_back(beside.figures.back());
+    }
     if (!figures.empty())
         s.blocks.emplace_back(figuresTable("together", figures));
+    if (!life.items.empty())
+        s.blocks.emplace_back(std::move(life));
     if (!f.missing.empty())
         s.blocks.emplace_back(Points{f.missing});
     return s;

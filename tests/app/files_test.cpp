@@ -183,13 +183,13 @@ private Q_SLOTS:
         QVERIFY(window_.book().save(bank));
         choose("Open the demo: Skerry Point");
         QCOMPARE(window_->session().book().path(), data.filePath("skerry-point.otterstone"));
-        QCOMPARE(window_.book().banks().size(), std::size_t(7));
+        QCOMPARE(window_.book().banks().size(), std::size_t(8));
         const auto first = window_.book().banks().front();
         QVERIFY(window_.book().setBankRemoved(first.id, true));
         window_->openHomeBook();
         QCOMPARE(window_.bankNamed("Gravel 7") != records::kNew, true);
         choose("Open the demo: Skerry Point"); // what was done in it stays
-        QCOMPARE(window_.book().banks().size(), std::size_t(6));
+        QCOMPARE(window_.book().banks().size(), std::size_t(7));
         window_.close();
         data.remove("bench.otterstone");
         data.remove("skerry-point.otterstone");

@@ -70,6 +70,9 @@ const std::vector<Field>& fields() {
                         : "-";
          }},
         {"By the rule", [](const records::Bank& b) { return sides(b.scale.size); }},
+        {"It came", [](const records::Bank& b) { return records::showCame(b.past); }},
+        {"It counts itself", [](const records::Bank& b) { return records::showCounts(b.past.counts); }},
+        {"Specimen of", [](const records::Bank& b) { return std::to_string(b.past.specimenOf.value_or(0)); }},
     };
     return kAll;
 }
@@ -127,6 +130,9 @@ private Q_SLOTS:
         QVERIFY(window_->session().create(folder_.filePath(QStringLiteral("%1.otterstone").arg(++count_))));
         QTest::keyClick(window_.get(), Qt::Key_N, Qt::ControlModifier);
         QTRY_VERIFY(page()->isVisible());
+        records::Bank sister;
+        sister.name = "Sister";
+        QVERIFY(window_->session().book().save(sister));
     }
     void cleanupTestCase() { window_.reset(); }
 
@@ -162,6 +168,11 @@ private Q_SLOTS:
         row("On the scale", "352 ± 1", "352 ± 1", "352 ± 1");
         row("On the scale", "352", "352 ± 0", "352");
         row("By the rule", "106,5 x 68 x 25", "106.5 68 25", "106.5 × 68 × 25");
+        row("It came", "2026-04-02 58%", "2026-04-02 at 58 %", "2026-04-02 at 58 %");
+        row("It came", "3 of 4", "at 50 to 75 %", "at 50 to 75 %");
+        row("It counts itself", "2026-04-02: 312 Wh out,41 cycles", "2026-04-02: 312 Wh out, 41 cycles",
+            "2026-04-02: 312 Wh out, 41 cycles");
+        row("Specimen of", "Sister", "2", "Sister");
     }
     void each_field_is_read_as_people_write_and_shown_again() {
         QFETCH(QString, name);
@@ -211,6 +222,9 @@ private Q_SLOTS:
         row("Charges", "4 x 12 Wh", "often", "often");
         row("On the scale", "120 ± 1", "heavy", "heavy");
         row("On the scale", "120 ± 1", "0", "greater than 0");
+        row("It came", "2026-04-02", "2026-13-02", "is no day");
+        row("It counts itself", "2026-04-02: 3 cycles", "3 cycles", "is no day");
+        row("Specimen of", "Sister", "Nobody's", "no other bank on the shelf");
     }
     void what_is_not_understood_is_told_and_not_kept() {
         QFETCH(QString, name);

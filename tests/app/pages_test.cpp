@@ -52,7 +52,7 @@ private Q_SLOTS:
         shelf.show();
         session_->book().noticeChange();
         auto* list = shelf.findChild<QListWidget*>();
-        QCOMPARE(list->count(), 7);
+        QCOMPARE(list->count(), 8);
         const auto spoken = [&](int row) { return list->item(row)->data(Qt::AccessibleTextRole).toString(); };
         QVERIFY2(spoken(0).contains("Pebble 5, 18.5 Wh rated"), qPrintable(spoken(0)));
         QVERIFY(spoken(0).contains("flies"));

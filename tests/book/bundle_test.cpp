@@ -179,9 +179,9 @@ private Q_SLOTS:
             ++all;
             held += std::abs(found - truth) <= f->portWattHours.expanded() * 1.02 + 0.02;
         }
-        QCOMPARE(all, 36);
+        QCOMPARE(all, 39);
         QVERIFY(banks.size() >= 5);
-        QVERIFY2(held >= 33, qPrintable(QString::number(held)));
+        QVERIFY2(held >= 36, qPrintable(QString::number(held)));
     }
 
 private:

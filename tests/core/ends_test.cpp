@@ -64,6 +64,11 @@ struct Written {
             setup.claimedInput = Watts(w[6].toDouble());
             return true;
         }
+        if (w[0] == "came") { // "came 58 % 2d": how the bank came, days before
+            before = kinds::Neighbour{{}, kinds::KnownState{stateOf(w.mid(1, w.size() - 2).join(' '))},
+                                      QString(w.back()).chopped(1).toDouble(), Kind::Drain, 0.0, true};
+            return true;
+        }
         if (w[0] == "before" || w[0] == "after") { // "before drain ended 45 % 2d 8 Wh"
             const qsizetype days = w.size() - 3;
             kinds::Neighbour n;

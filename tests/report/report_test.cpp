@@ -323,7 +323,7 @@ private Q_SLOTS:
                       QStringLiteral("--disable-sync"), QStringLiteral("--no-first-run"),
                       QStringLiteral("--user-data-dir=") + folder_.filePath(QStringLiteral("profile")),
                       QStringLiteral("--dump-dom"), QStringLiteral("file://") + file});
-        QVERIFY(dom.contains(QStringLiteral("<h1><bdi>7 banks side by side")));
+        QVERIFY(dom.contains(QStringLiteral("<h1><bdi>8 banks side by side")));
         QVERIFY(!dom.contains(QStringLiteral("Refused to")));
     }
 

@@ -172,6 +172,23 @@ void FindingsPage::addBehaviours() {
         section(tr("%1").arg(qs(records::kindWords(b.kind))), qs(b.sentence))->addWidget(runLinks({b.run}));
 }
 
+// How it came, what its rests cost, what it counts itself, whether it fades; and other pieces of the same model.
+void FindingsPage::addLife() {
+    QStringList lines;
+    for (const std::string& s : findings_.life.sentences)
+        lines << qs(s);
+    std::vector<Working> all = findings_.life.figures;
+    if (findings_.cycles)
+        all.insert(all.begin(), *findings_.cycles);
+    if (!all.empty() || !lines.isEmpty())
+        figures(section(tr("Its life"), lines.join(QLatin1Char('\n'))), all);
+    for (const life::SideBySide& s : findings_.specimens) {
+        auto* column = section(tr("Another specimen"), qs(s.sentence));
+        figures(column, s.figures);
+        column->addWidget(runLinks({s.runs.begin(), s.runs.end()}));
+    }
+}
+
 void FindingsPage::fill() {
     if (load_)
         asked_ = load_->text();
@@ -198,8 +215,7 @@ void FindingsPage::fill() {
     }
     addInputs();
     addBehaviours();
-    if (findings_.cycles)
-        figures(section(tr("Wear"), {}), {*findings_.cycles});
+    addLife();
     if (!findings_.missing.empty()) {
         QStringList words;
         for (const std::string& m : findings_.missing)

@@ -40,6 +40,7 @@ private:
     void fill();
     void addClaims();
     void addBehaviours();
+    void addLife();
     void answer();
     QVBoxLayout* section(const QString& title, const QString& sentence);
     void figures(QVBoxLayout* into, const std::vector<Working>& all);

@@ -72,7 +72,10 @@ void IntakePage::show(records::Id id) {
     if (const auto bank = session_.isOpen() ? session_.book().bank(id) : std::nullopt) {
         title_->setText(qs(bank->name));
         form_->setEnabled(!session_.book().readOnly());
-        form_->show(*bank);
+        std::vector<std::pair<records::Id, std::string>> banks;
+        for (const records::Bank& b : session_.book().banks())
+            banks.emplace_back(b.id, b.name);
+        form_->show(*bank, std::move(banks));
         check();
     }
 }

@@ -1,5 +1,7 @@
 #include "app/intake/label_form.h"
 
+#include <algorithm>
+
 #include <QCheckBox>
 #include <QGridLayout>
 #include <QLabel>
@@ -187,6 +189,21 @@ LabelForm::LabelForm(QWidget* parent)
         {[](const records::Bank& b) { return sizeText(b.scale.size); },
          [](records::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
     add(9, 0, tr("Total current"), tr("A"), tr("if printed"), number(&L::totalAmps, "total current"));
+    add(9, 3, tr("It came"), {}, tr("e.g. 2026-04-02 at 58 %"),
+        {[](const records::Bank& b) { return qs(records::showCame(b.past)); },
+         [](records::Bank& b, const std::string& text) { return records::parseCame(text, "it came", b.past); }});
+    add(10, 0, tr("It counts itself"), {}, tr("2026-04-02: 312 Wh out, 41 cycles"),
+        {[](const records::Bank& b) { return qs(records::showCounts(b.past.counts)); },
+         [](records::Bank& b, const std::string& text) -> Result<void> {
+             auto counts = records::parseCounts(text, "it counts itself");
+             if (!counts)
+                 return tl::unexpected(counts.error());
+             b.past.counts = std::move(*counts);
+             return {};
+         }});
+    add(10, 3, tr("Specimen of"), {}, tr("another bank's name"),
+        {[this](const records::Bank& b) { return nameOf(b.past.specimenOf); },
+         [this](records::Bank& b, const std::string& text) { return readSpecimen(b, text); }});
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);
@@ -247,7 +264,28 @@ void LabelForm::addField(QGridLayout* grid, int row, int column, const QString& 
     });
 }
 
-void LabelForm::show(const records::Bank& bank) {
+QString LabelForm::nameOf(std::optional<records::Id> bank) const {
+    const auto at =
+        std::find_if(others_.begin(), others_.end(), [&](const auto& other) { return other.first == bank; });
+    return at == others_.end() ? QString() : qs(at->second);
+}
+
+Result<void> LabelForm::readSpecimen(records::Bank& b, const std::string& text) const {
+    if (trimmed(text).empty()) {
+        b.past.specimenOf.reset();
+        return {};
+    }
+    const auto at =
+        std::find_if(others_.begin(), others_.end(), [&](const auto& other) { return other.second == trimmed(text); });
+    if (at == others_.end() || at->first == b.id)
+        return problem("no_bank", "specimen of", "no other bank on the shelf is called “" + text + "”.",
+                       "Write its name as the shelf has it.");
+    b.past.specimenOf = at->first;
+    return {};
+}
+
+void LabelForm::show(const records::Bank& bank, std::vector<std::pair<records::Id, std::string>> others) {
+    others_ = std::move(others);
     const bool same = bank.id == bank_.id;
     bank_ = bank;
     for (const Field& f : fields_) {

@@ -24,7 +24,8 @@ class LabelForm : public QWidget {
 public:
     using QWidget::show;
     explicit LabelForm(QWidget* parent = nullptr);
-    void show(const records::Bank& bank);
+    /// `others` are the banks on the shelf, by number and name.
+    void show(const records::Bank& bank, std::vector<std::pair<records::Id, std::string>> others);
     /// The bank as the form says; fields that are not understood keep their old value.
     [[nodiscard]] const records::Bank& bank() const { return bank_; }
     void focusName();
@@ -44,8 +45,11 @@ private:
                   std::function<Result<void>(records::Bank&, const std::string&)> write);
     void understand(const Field& field);
     void showProblem();
+    [[nodiscard]] QString nameOf(std::optional<records::Id> bank) const;
+    [[nodiscard]] Result<void> readSpecimen(records::Bank& bank, const std::string& text) const;
 
     records::Bank bank_;
+    std::vector<std::pair<records::Id, std::string>> others_;
     std::vector<Field> fields_;
     std::map<QLineEdit*, QString> problems_;
     PortTable* ports_;

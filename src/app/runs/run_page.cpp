@@ -3,6 +3,7 @@
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QLabel>
+#include <QListWidget>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QShortcut>
@@ -11,7 +12,9 @@
 #include "app/behaviour/behaviour_view.h"
 #include "app/runs/ends_bar.h"
 #include "app/runs/gauge_curve.h"
+#include "app/runs/life_line.h"
 #include "app/runs/path_ribbon.h"
+#include "app/runs/run_list.h"
 #include "app/runs/stamp_bar.h"
 #include "app/runs/trace_curve.h"
 #include "app/theme.h"
@@ -26,23 +29,19 @@ namespace {
 
 const std::string kGaugeView = "gauge";
 
-QString runWords(const records::Run& run) {
-    const QString kind = records::hasSheet(run.kind)        ? QStringLiteral("◇ ")
-                         : run.kind == records::Kind::Drain ? QStringLiteral("▾ ")
-                                                            : QStringLiteral("▴ ");
-    return kind + (run.title.empty() ? QObject::tr("run %1").arg(run.id) : qs(run.title));
-}
+// Below, the run itself needs the room; the line leads from run to run as well.
+constexpr int kRoomForList = 860;
 
 } // namespace
 
 RunPage::RunPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), title_(new QLabel), runButtons_(new QWidget), stack_(new PageStack),
-      ribbon_(new PathRibbon), sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))), ends_(new EndsBar(session)),
-      figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton), referred_(new QLabel),
-      remarks_(new QLabel), views_(new QWidget), pictures_(new QStackedWidget), curve_(new TraceCurve),
-      gauge_(new GaugeCurve), stamps_(new StampBar(session)), about_(new QPushButton(tr("About this run…"))),
-      goOn_(new QPushButton(tr("Go on writing"))), remove_(new QPushButton(tr("Remove this run"))),
-      behaviour_(new BehaviourView(session)) {
+    : QWidget(parent), session_(session), title_(new QLabel), list_(new RunList), line_(new LifeLine),
+      stack_(new PageStack), ribbon_(new PathRibbon), sentence_(new QLabel), copy_(new QPushButton(tr("Copy"))),
+      ends_(new EndsBar(session)), figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton),
+      referred_(new QLabel), remarks_(new QLabel), views_(new QWidget), pictures_(new QStackedWidget),
+      curve_(new TraceCurve), gauge_(new GaugeCurve), stamps_(new StampBar(session)),
+      about_(new QPushButton(tr("About this run…"))), goOn_(new QPushButton(tr("Go on writing"))),
+      remove_(new QPushButton(tr("Remove this run"))), behaviour_(new BehaviourView(session)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(kGrid);
@@ -67,9 +66,25 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     head->addWidget(bring);
     outer->addLayout(head);
     setFocusPolicy(Qt::StrongFocus);
-    runRow_ = new FlowLayout(runButtons_, kGrid / 2);
-    outer->addWidget(runButtons_);
-    outer->addWidget(stack_, 1);
+    auto* below = new QHBoxLayout;
+    below->setSpacing(2 * kGrid);
+    below->addWidget(list_);
+    auto* beside = new QVBoxLayout;
+    beside->setSpacing(kGrid / 2);
+    beside->addWidget(line_);
+    beside->addWidget(stack_, 1);
+    below->addLayout(beside, 1);
+    outer->addLayout(below, 1);
+    const auto openIt = [this](long long run) { show(bank_, run); };
+    connect(list_, &RunList::runWanted, this, openIt);
+    connect(line_, &LifeLine::runWanted, this, openIt);
+    connect(&session_, &BookSession::togetherReady, this,
+            [this](long long bank, const together::BankFindings& together) {
+                if (bank != bank_)
+                    return;
+                life_ = together.life;
+                showLife();
+            });
 
     auto* none = new QWidget;
     auto* noneColumn = new QVBoxLayout(none);
@@ -165,8 +180,11 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     connect(stamps_, &StampBar::done, this, [this] { curve_->setFocus(); });
     connect(stamps_, &StampBar::problem, this, &RunPage::problem);
     connect(&session_, &BookSession::changed, this, [this] {
-        if (!isHidden()) // it is filled anew whenever it is shown
-            show(bank_, run_);
+        if (isHidden()) // it is filled anew whenever it is shown
+            return;
+        show(bank_, run_);
+        if (bank_ != records::kNew)
+            session_.judgeTogether(bank_);
     });
     connect(&session_, &BookSession::findingReady, this, [this](long long run) {
         if (run == run_ && !isHidden())
@@ -185,7 +203,10 @@ void RunPage::show(records::Id bank, records::Id run) {
     if (!session_.isOpen())
         return;
     const auto found = session_.book().bank(bank);
-    bank_ = bank;
+    if (bank != std::exchange(bank_, bank))
+        life_ = {};
+    if (life_.passages.empty() && found)
+        session_.judgeTogether(bank);
     title_->setText(found ? qs(found->name) : QString());
     const auto runs = session_.book().runs(bank);
     records::Id wanted = records::kNew;
@@ -200,7 +221,7 @@ void RunPage::show(records::Id bank, records::Id run) {
         referred_->hide();
     }
     run_ = wanted;
-    fillRuns();
+    showLife();
     const auto opened = session_.book().run(run_);
     const bool sheet = opened && records::hasSheet(opened->kind);
     stack_->setCurrentIndex(run_ == records::kNew ? 0 : sheet ? 2 : 1);
@@ -225,32 +246,16 @@ void RunPage::letAnswer(std::size_t answers) {
         answers_[k]->setEnabled(k < answers);
 }
 
-void RunPage::fillRuns() {
+void RunPage::showLife() {
     const auto runs = session_.book().runs(bank_);
-    auto buttons = runButtons_->findChildren<QPushButton*>();
-    if (buttons.size() != static_cast<qsizetype>(runs.size())) {
-        while (QLayoutItem* item = runRow_->takeAt(0)) {
-            delete item->widget();
-            delete item;
-        }
-        buttons.clear();
-        for (std::size_t k = 0; k < runs.size(); ++k) {
-            auto* button = new QPushButton;
-            button->setObjectName(QStringLiteral("quiet"));
-            button->setCheckable(true);
-            runRow_->addWidget(button);
-            connect(button, &QPushButton::clicked, this,
-                    [this, button] { show(bank_, button->property("run").toLongLong()); });
-            buttons << button;
-        }
-    }
-    for (std::size_t k = 0; k < runs.size(); ++k) {
-        QPushButton* button = buttons[static_cast<qsizetype>(k)];
-        button->setText(runWords(runs[k]));
-        button->setProperty("run", static_cast<qlonglong>(runs[k].id));
-        button->setChecked(runs[k].id == run_);
-        button->setAccessibleName(qs(records::kindKey(runs[k].kind)) + QStringLiteral(", ") + qs(runs[k].title));
-    }
+    list_->show(runs, life_, run_);
+    line_->show(life_, run_);
+    list_->setVisible(width() >= kRoomForList && runs.size() > 1);
+}
+
+void RunPage::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    list_->setVisible(width() >= kRoomForList && list_->list()->count() > 1);
 }
 
 void RunPage::openRun(records::Id id) {

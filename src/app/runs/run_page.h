@@ -19,7 +19,9 @@ class EndsBar;
 class FigureButton;
 class FlowLayout;
 class GaugeCurve;
+class LifeLine;
 class PathRibbon;
+class RunList;
 class StampBar;
 class TraceCurve;
 
@@ -38,6 +40,8 @@ public:
     [[nodiscard]] PathRibbon* ribbon() const { return ribbon_; }
     [[nodiscard]] StampBar* stamps() const { return stamps_; }
     [[nodiscard]] EndsBar* ends() const { return ends_; }
+    [[nodiscard]] LifeLine* life() const { return line_; }
+    [[nodiscard]] RunList* list() const { return list_; }
     [[nodiscard]] QString referred() const;
     [[nodiscard]] BehaviourView* behaviour() const { return behaviour_; }
     void restyle();
@@ -53,8 +57,11 @@ Q_SIGNALS:
     void cautionsWanted();
     void problem(const QString& sentence);
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
-    void fillRuns();
+    void showLife();
     void letAnswer(std::size_t answers);
     void openRun(records::Id run);
     void showFinding(const kinds::Finding& finding);
@@ -71,8 +78,9 @@ private:
     std::string drawn_; ///< what the curve shows now, so that it is not loaded again for nothing
 
     QLabel* title_;
-    QWidget* runButtons_;
-    FlowLayout* runRow_;
+    RunList* list_;
+    LifeLine* line_;
+    life::Life life_; ///< of the bank that is shown, once it is worked out
     QStackedWidget* stack_;
     PathRibbon* ribbon_;
     QLabel* sentence_;

@@ -182,6 +182,7 @@ std::vector<DemoRun> simulateDemo() {
         for (const json& j : bankJson.at("runs")) {
             DemoRun d;
             d.bank = bankFromJson(bankJson);
+            d.specimenOf = bankJson.value("specimen_of", "");
             d.run = runOf(j);
             d.reading.meter = byId(gear, d.run.meter)->meter;
             if (const Gear* cable = byId(gear, d.run.cable))
@@ -252,6 +253,8 @@ Result<void> fill(Book& book) {
     std::map<std::string, Id> bankIds;
     for (DemoRun& d : simulateDemo()) {
         if (!bankIds.contains(d.bank.name)) {
+            if (!d.specimenOf.empty())
+                d.bank.past.specimenOf = bankIds.at(d.specimenOf);
             const auto id = book.save(d.bank);
             if (!id)
                 return tl::unexpected(id.error());

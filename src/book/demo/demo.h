@@ -14,7 +14,8 @@ struct DemoRun {
     Run run;   ///< gear by the scenario's own ids
     model::Reading reading;
     model::SimulatedRun simulated;
-    std::string into; ///< the bank it was poured into; empty for none
+    std::string specimenOf; ///< the bank of which this is another piece; empty for none
+    std::string into;       ///< the bank it was poured into; empty for none
 };
 
 /// All runs with their truth, in the scenario's order; the same at every call.

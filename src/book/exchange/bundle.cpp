@@ -244,6 +244,15 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
             return tl::unexpected(id.error());
         bankIds[old] = *id;
     }
+    for (const auto& [old, id] : bankIds) {
+        Bank b = *book.bank(id);
+        if (!b.past.specimenOf)
+            continue;
+        const auto other = bankIds.find(*b.past.specimenOf);
+        b.past.specimenOf = other == bankIds.end() ? std::nullopt : std::optional(other->second);
+        if (auto kept = book.save(b); !kept)
+            return tl::unexpected(kept.error());
+    }
     for (const json& j : list(all, "gear")) {
         Gear g = at("gear", j, gearFromJson);
         const Id old = std::exchange(g.id, kNew);

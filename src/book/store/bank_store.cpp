@@ -1,5 +1,6 @@
 #include <algorithm>
 
+#include "book/store/json_put.h"
 #include "book/store/json_records.h"
 #include "book/store/record_store.h"
 
@@ -10,7 +11,7 @@ namespace {
 constexpr const char* kBankColumns =
     "SELECT id, name, notes, capacity_ah, cell_volts, energy_wh, output_capacity_ah, output_volts, also_printed, total_watts,"
     " total_amps, weight_g, length_mm, width_mm, height_mm, recharge_h, input_watts, price, currency, warranty_months,"
-    " claims_pass_through, claims_low_current, shared, charges, measured_g, measured_g_expanded, measured_length_mm, measured_width_mm, measured_height_mm"
+    " claims_pass_through, claims_low_current, shared, charges, measured_g, measured_g_expanded, measured_length_mm, measured_width_mm, measured_height_mm, past"
     " FROM bank WHERE removed = 0";
 
 template<class T>
@@ -104,6 +105,7 @@ Bank readBank(Connection& c, const Row& row) {
     if (const auto grams = row.maybe(24))
         b.scale.grams = Stated(*grams, row.maybe(25));
     b.scale.size = sizeAt(row, 26);
+    b.past = pastFrom(objectIn(row.text(29), "past"));
     l.ports = loadPorts(c, b.id);
     return b;
 }
@@ -143,7 +145,7 @@ Id storeBank(Connection& c, const Bank& b) {
         "UPDATE bank SET name=?, notes=?, capacity_ah=?, cell_volts=?, energy_wh=?, output_capacity_ah=?, output_volts=?,"
         " also_printed=?, total_watts=?, total_amps=?, weight_g=?, length_mm=?, width_mm=?, height_mm=?, recharge_h=?,"
         " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=?, shared=?,"
-        " charges=?, measured_g=?, measured_g_expanded=?, measured_length_mm=?, measured_width_mm=?, measured_height_mm=? WHERE id=?",
+        " charges=?, measured_g=?, measured_g_expanded=?, measured_length_mm=?, measured_width_mm=?, measured_height_mm=?, past=? WHERE id=?",
         b.name, b.notes, plain(l.capacity), plain(l.cellVolts), plain(l.energy), plain(l.outputCapacity),
         plain(l.outputVolts), l.alsoPrinted, plain(l.totalWatts), plain(l.totalAmps), l.weightGrams,
         size(&label::SizeMm::length), size(&label::SizeMm::width), size(&label::SizeMm::height), plain(l.rechargeTime),
@@ -151,7 +153,8 @@ Id storeBank(Connection& c, const Bank& b) {
         label::showShared(l.shared), l.charges ? label::showCharges(*l.charges) : std::string(),
         b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt,
         b.scale.grams ? b.scale.grams->expanded : std::nullopt, side(b.scale.size, &label::SizeMm::length),
-        side(b.scale.size, &label::SizeMm::width), side(b.scale.size, &label::SizeMm::height), id);
+        side(b.scale.size, &label::SizeMm::width), side(b.scale.size, &label::SizeMm::height),
+        jsonText(pastJson(b.past)), id);
     storePorts(c, id, l.ports);
     return id;
 }

@@ -116,7 +116,8 @@ const std::string& FindingsOfBank::ownKey(const Run& run) {
     // Notes are no part of any sum, nor is a title but in the neighbours' words.
     for (const char* words : {"title", "notes"})
         all["run"].erase(words);
-    all["bank"].erase("notes");
+    for (const char* words : {"notes", "past"})
+        all["bank"].erase(words);
     return key = hashOf(jsonText(all));
 }
 
@@ -125,6 +126,8 @@ std::string FindingsOfBank::key(const Run& run) {
     std::string around;
     for (const Run* r : {before, after})
         around += r ? ownKey(*r) + r->title : std::string("-");
+    if (!before && bank_.past.cameAt)
+        around += showCame(bank_.past);
     return ownKey(run) + "." + hashOf(around);
 }
 
@@ -215,7 +218,7 @@ kinds::Finding FindingsOfBank::heard(const Run& run, kinds::Finding own) {
         unknown.kind = Kind::Survey;
         life.push_back(entry(*r, of ? *of : unknown));
     }
-    kinds::hearNeighbours(life);
+    kinds::hearNeighbours(life, bank_.past);
     return std::move(life.front().finding);
 }
 

@@ -59,6 +59,16 @@ inline const json& part(const json& j, const char* key) {
     return *at;
 }
 
+/// The object that a cell holds as text.
+inline json objectIn(const std::string& text, const char* column) {
+    auto j = parseJson(text, column);
+    if (!j)
+        throw Damage(column, j.error().text);
+    if (!j->is_object())
+        throw Damage(column, "this should be a JSON object");
+    return std::move(*j);
+}
+
 inline bool has(const json& j, const char* key) { return j.is_object() && j.contains(key); }
 
 /// The list under a key; empty when there is none.

@@ -124,6 +124,8 @@ json toJson(const Bank& b) {
         if (b.scale.size)
             measured["size_mm"] = sizeJson(*b.scale.size);
     }
+    if (b.past != records::Past{})
+        j["past"] = pastJson(b.past);
     label["ports"] = json::array();
     for (const label::Port& p : l.ports)
         label["ports"].push_back(portJson(p));
@@ -165,6 +167,8 @@ Bank bankFromJson(const json& j) {
         get(j.at("measured"), "weight_g", b.scale.grams);
         b.scale.size = sizeFrom(j.at("measured"));
     }
+    if (has(j, "past"))
+        b.past = pastFrom(j.at("past"));
     for (const json& p : list(label, "ports"))
         l.ports.push_back(portFromJson(p));
     return b;
@@ -176,7 +180,7 @@ namespace {
 json statingJson(const records::Stating& s) {
     json j = json::object();
     if (s.state)
-        j = {{"low", s.state->low}, {"high", s.state->high}};
+        putState(j, *s.state);
     if (s.sure)
         j["sure"] = true;
     return j;
@@ -187,15 +191,8 @@ std::optional<records::Stating> statingFrom(const json& details, const char* key
         return std::nullopt;
     const json& j = details.at(key);
     records::Stating s;
-    std::optional<double> low, high;
-    get(j, "low", low);
-    get(j, "high", high);
     getOr(j, "sure", s.sure);
-    if (low && high) {
-        if (!(*low >= 0.0 && *high <= 100.0 && *low <= *high))
-            throw Damage(key, "a state lies between 0 and 100 %");
-        s.state = records::State{*low, *high};
-    }
+    s.state = stateFrom(j, key);
     return s;
 }
 

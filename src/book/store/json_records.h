@@ -15,6 +15,13 @@ namespace otterstone::book {
 [[nodiscard]] label::Direction directionFromKey(std::string_view key);
 
 [[nodiscard]] nlohmann::json toJson(const Bank& bank);
+/// {"came": {"on", "low", "high"}, "own_counts": [{"on", "out_wh", "in_wh", "cycles", "health_percent"}],
+/// "specimen_of"}.
+[[nodiscard]] nlohmann::json pastJson(const records::Past& past);
+[[nodiscard]] records::Past pastFrom(const nlohmann::json& j);
+/// A state as "low" and "high", in percent, among other members.
+void putState(nlohmann::json& j, const records::State& state);
+[[nodiscard]] std::optional<records::State> stateFrom(const nlohmann::json& j, const char* key);
 [[nodiscard]] nlohmann::json toJson(const Gear& gear);
 /// What a run says besides the tables' own columns.
 [[nodiscard]] nlohmann::json detailsJson(const Run& run);

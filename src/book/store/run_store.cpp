@@ -1,6 +1,7 @@
 // Gear, runs and remembered mappings in the tables.
 #include <algorithm>
 
+#include "book/store/json_put.h"
 #include "book/store/json_records.h"
 #include "book/store/record_store.h"
 #include "core/quantity/format.h"
@@ -18,14 +19,7 @@ constexpr const char* kRunColumns =
     " target_bank_id, details, charger_id, far_cable_id, cable_id, meter_id, load_id, trigger_id, thermometer_id, device_id,"
     " open, captured_at FROM run WHERE removed = 0";
 
-json detailsAt(const Row& row, int at) {
-    const auto j = parseJson(row.text(at), "details");
-    if (!j)
-        throw Damage("details", j.error().text);
-    if (!j->is_object())
-        throw Damage("details", "this should be a JSON object");
-    return *j;
-}
+json detailsAt(const Row& row, int at) { return objectIn(row.text(at), "details"); }
 
 Run readRun(Connection& c, const Row& row) {
     Run r;

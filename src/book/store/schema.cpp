@@ -135,9 +135,14 @@ constexpr std::array kEighth = {
     "ALTER TABLE finding ADD COLUMN asks INTEGER NOT NULL DEFAULT 0",
 };
 
+// How a bank came, whose specimen it is, what it counts itself.
+constexpr std::array kNinth = {
+    "ALTER TABLE bank ADD COLUMN past TEXT NOT NULL DEFAULT '{}'",
+};
+
 const std::array kMigrations = {Migration{1, kFirst},   Migration{2, kSecond}, Migration{3, kThird},
                                 Migration{4, kFourth},  Migration{5, kFifth},  Migration{6, kSixth},
-                                Migration{7, kSeventh}, Migration{8, kEighth}};
+                                Migration{7, kSeventh}, Migration{8, kEighth}, Migration{9, kNinth}};
 
 // Everything a schema holds by type and name, tables with their columns, a view with its text.
 std::map<std::string, std::string> schemaOf(Connection& c) {

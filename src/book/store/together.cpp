@@ -1,6 +1,8 @@
 #include "book/store/together.h"
 
 #include <algorithm>
+#include <map>
+#include <memory>
 
 #include "book/store/finding_store.h"
 #include "book/store/record_store.h"
@@ -32,12 +34,51 @@ OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, Id gear) {
     return all;
 }
 
-together::BankFindings judge(const Bank& bank, OfBank& all, const Bench& bench) {
+// All banks of the book with what their runs say, each worked out once and when it is asked for.
+class Banks {
+public:
+    Banks(Connection& c, const Bench& bench, Id gear = kNew) : c_(c), bench_(bench), gear_(gear) {}
+    FindingsOfBank& findings(const Bank& bank) {
+        auto& mine = findings_[bank.id];
+        if (!mine)
+            mine = std::make_unique<FindingsOfBank>(c_, bank, bench_);
+        return *mine;
+    }
+    OfBank& of(const Bank& bank) {
+        const auto at = found_.find(bank.id);
+        return at != found_.end() ? at->second
+                                  : found_.emplace(bank.id, findingsOf(findings(bank), bank, gear_)).first->second;
+    }
+    // Other pieces of the same model: what names this one, what it names, and what names the same.
+    std::vector<life::Specimen> specimensBeside(const Bank& bank) {
+        std::vector<life::Specimen> others;
+        const auto model = [](const Bank& b) { return b.past.specimenOf.value_or(b.id); };
+        for (const Bank& b : bench_.banks) {
+            if (b.id != bank.id && model(b) == model(bank))
+                others.push_back(specimen(b));
+        }
+        return others;
+    }
+    life::Specimen specimen(const Bank& b) { return {b.id, b.name, b.past, of(b).entries}; }
+
+private:
+    Connection& c_;
+    const Bench& bench_;
+    Id gear_;
+    std::map<Id, std::unique_ptr<FindingsOfBank>> findings_;
+    std::map<Id, OfBank> found_;
+};
+
+together::BankFindings judge(const Bank& bank, Banks& banks, const Bench& bench) {
     auto rating = label::ratedEnergy(bank.label, bench.schools.reference, bench.schools.otherCellVolts);
     if (!rating)
         rating = label::ratedEnergy(bank.label);
-    return together::judgeTogether(std::move(all.entries), rating ? std::optional(rating->energy.value) : std::nullopt,
-                                   bench.schools, bank.name);
+    auto together =
+        together::judgeTogether(banks.of(bank).entries, rating ? std::optional(rating->energy.value) : std::nullopt,
+                                bench.schools, bank.name, bank.past);
+    if (const auto others = banks.specimensBeside(bank); !others.empty())
+        together.specimens = life::compareSpecimens(banks.specimen(bank), others);
+    return together;
 }
 
 } // namespace
@@ -49,9 +90,8 @@ Result<together::BankFindings> workOutTogether(const QString& path, Id id) {
         if (!bank)
             return problem("no_bank", path.toStdString(), "there is no such bank.");
         const Bench bench = loadBench(c);
-        FindingsOfBank findings(c, *bank, bench);
-        OfBank all = findingsOf(findings, *bank, kNew);
-        return judge(*bank, all, bench);
+        Banks banks(c, bench);
+        return judge(*bank, banks, bench);
     });
     return result ? std::move(*result) : tl::unexpected(result.error());
 }
@@ -59,9 +99,10 @@ Result<together::BankFindings> workOutTogether(const QString& path, Id id) {
 Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks,
                                                        std::vector<Snapshot::OfRun>* fresh) {
     return guarded(path, [&] {
-        std::vector<evidence::Evidence> all;
+        std::vector<evidence::Evidence> gathered;
         Connection c(path, Connection::Mode::ReadOnly);
         const Bench bench = loadBench(c);
+        Banks all(c, bench);
         for (const Bank& bank : bench.banks) {
             if (!banks.empty() && std::find(banks.begin(), banks.end(), bank.id) == banks.end())
                 continue;
@@ -71,22 +112,22 @@ Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, cons
             e.label = bank.label;
             e.scale = bank.scale;
             e.schools = bench.schools;
-            FindingsOfBank findings(c, bank, bench);
-            OfBank found = findingsOf(findings, bank, kNew);
+            OfBank& found = all.of(bank);
             for (Snapshot::OfRun& run : found.runs) {
                 if (fresh && run.fresh)
                     fresh->push_back(std::move(run));
             }
             e.runs = found.entries;
             std::erase_if(e.runs, [](const kinds::RunEntry& r) { return records::hasSheet(r.finding.kind); });
+            FindingsOfBank& findings = all.findings(bank);
             for (const Run& run : findings.runs()) {
                 if (run.sheet)
                     e.sheets.push_back({run.id, run.title, *run.sheet, findings.facts(run)});
             }
-            e.together = judge(bank, found, bench);
-            all.push_back(std::move(e));
+            e.together = judge(bank, all, bench);
+            gathered.push_back(std::move(e));
         }
-        return all;
+        return gathered;
     });
 }
 
@@ -95,14 +136,14 @@ Result<Snapshot> takeSnapshot(const QString& path, Id gear) {
         Snapshot s;
         Connection c(path, Connection::Mode::ReadOnly);
         const Bench bench = loadBench(c);
+        Banks banks(c, bench, gear);
         for (const Bank& bank : bench.banks) {
-            FindingsOfBank findings(c, bank, bench);
-            const auto& runs = findings.runs();
+            const auto& runs = banks.findings(bank).runs();
             if (gear != kNew && std::none_of(runs.begin(), runs.end(), [&](const Run& r) { return uses(r, gear); }))
                 continue;
-            OfBank all = findingsOf(findings, bank, gear);
-            std::move(all.runs.begin(), all.runs.end(), std::back_inserter(s.runs));
-            s.together[bank.name] = judge(bank, all, bench);
+            s.together[bank.name] = judge(bank, banks, bench);
+            auto& found = banks.of(bank).runs;
+            std::move(found.begin(), found.end(), std::back_inserter(s.runs));
         }
         return s;
     });

@@ -6,6 +6,7 @@
 
 #include "core/label/label.h"
 #include "core/quantity/stated.h"
+#include "core/records/past.h"
 
 namespace otterstone::records {
 
@@ -24,6 +25,7 @@ struct Bank {
     std::string name;
     label::Label label;
     OnScale scale; ///< what it really weighs and measures
+    Past past;
     std::string notes;
     bool operator==(const Bank&) const = default;
 };

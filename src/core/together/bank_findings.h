@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/kinds/traced/run_entry.h"
+#include "core/life/specimens.h"
 #include "core/quantity/repeats.h"
 #include "core/together/usable.h"
 
@@ -64,11 +65,14 @@ struct BankFindings {
     std::optional<Working> usableFigure;  ///< as the house drains
     std::optional<Working> efficiency;    ///< as the house reckons it
     std::vector<InputRow> inputs;
-    std::vector<std::string> missing; ///< what run would say more, in words
+    life::Life life;
+    std::vector<life::SideBySide> specimens; ///< of whoever knows the other banks
+    std::vector<std::string> missing;        ///< what run would say more, in words
 };
 
 [[nodiscard]] BankFindings judgeTogether(std::vector<kinds::RunEntry> runs, std::optional<double> ratedWattHours,
-                                         const setup::Schools& schools, const std::string& bank = {});
+                                         const setup::Schools& schools, const std::string& bank = {},
+                                         const records::Past& past = {});
 
 /// D2 on two energies: round trip, and what the grid must give more (1/η − 1), with the slip 1 − η explained.
 /// `chargerEfficiency` brings it to the wall.

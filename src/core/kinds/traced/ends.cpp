@@ -3,14 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/quantity/date.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kLostAMonth = 3.0; // points that a bank loses while it rests: "full" holds for a month
-constexpr double kDaysAMonth = 30.0;
+constexpr double kLostAMonth = 3.0;       // points that a bank loses while it rests: "full" holds for a month
 constexpr double kSoon = 2.0;             // days
 constexpr double kLeastOfRating = 0.60;   // of the rating: less came out, and a full bank is asked for
 constexpr double kLeastIntoRating = 0.80; // of the rating: less went in, and an empty one is asked for
@@ -31,15 +31,17 @@ struct Other {
 // What the run before left, less what is lost while it rests. Who drains a bank that a drain had emptied has filled it
 // in between, and the other way round.
 std::optional<KnownState> leftBy(bool drain, const std::optional<Neighbour>& before) {
-    if (!before || !before->state || (drain && before->kind == Kind::Drain && before->state->state.mayBeEmpty()) ||
+    if (!before || !before->state || (drain && before->arrival && !before->state->state.isFull()) ||
+        (drain && before->kind == Kind::Drain && before->state->state.mayBeEmpty()) ||
         (!drain && before->kind == Kind::Recharge && before->state->state.mayBeFull()))
         return std::nullopt;
     State s = before->state->state;
     if (const double lost = kLostAMonth * before->days / kDaysAMonth; lost >= 1.0)
         s.low = std::max(0.0, s.low - lost);
     return KnownState{s, StateFrom::Chain,
-                      "“" + before->title + "” left it " + stateWords(before->state->state) +
-                          (before->days >= 1.0 ? ", " + showDuration(before->days * 86400.0) + " before" : "")};
+                      (before->arrival ? "it came " : "“" + before->title + "” left it ") +
+                          stateWords(before->state->state) +
+                          (before->days >= 1.0 ? ", " + showDuration(before->days * kSecondsADay) + " before" : "")};
 }
 
 // What the run after found, soon after. Full or empty it may have been made in between.
@@ -51,16 +53,13 @@ std::optional<KnownState> foundBy(const std::optional<Neighbour>& after) {
                       "“" + after->title + "”, soon after, began " + stateWords(after->state->state)};
 }
 
-Question askBegan(bool drain, const State& stated, const std::string& said, const Other& other) {
+Question askBegan(const State& stated, const std::string& said, const Other& other, const char* because) {
     Question q;
     q.key = "began";
     q.sentence = said + ", but " + other.words + ". How did it begin?";
     const std::string usual = stateWords(stated);
-    q.answers = {{typedState(stated), usual + (drain ? ": the other sign is wrong"
-                                                     : ": the other sign is wrong, or it was "
-                                                       "used in between")},
-                 {typedState(other.state), stateWords(other.state)},
-                 notKnown()};
+    q.answers = {
+        {typedState(stated), usual + ": " + because}, {typedState(other.state), stateWords(other.state)}, notKnown()};
     return q;
 }
 
@@ -69,7 +68,7 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
     const State usual = drain ? State::full() : State::empty();
     const auto chain = leftBy(drain, before);
     const bool contradicts =
-        before && (before->kind == Kind::Drain) != drain; // else it was used, or filled, in between
+        before && !before->arrival && (before->kind == Kind::Drain) != drain; // else it was used, or filled, in between
     const auto& stated = seen.stated.began;
     if (stated && !stated->state)
         return; // said to be not known
@@ -85,16 +84,23 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
     }
     if (stated && stated->sure)
         return;
-    const std::string said = stated ? "It was said to begin " + stateWords(*stated->state)
+    const bool taken = ends.began->from == StateFrom::Taken;
+    const std::string said = stated  ? "It was said to begin " + stateWords(*stated->state)
+                             : taken ? "Nobody said how it began"
                              : ends.began->from == StateFrom::Stamped ? "When it began " + seen.began->words
                                                                       : std::string();
     std::optional<Other> other;
     if (stated && seen.began && disagree(*stated->state, seen.began->state))
         other = Other{seen.began->state, seen.began->words + " then"};
-    else if (!said.empty() && chain && contradicts && disagree(ends.began->state, chain->state))
+    else if (!said.empty() && !taken && chain && contradicts && disagree(ends.began->state, chain->state))
         other = Other{chain->state, chain->words};
+    else if (drain && taken && before && before->arrival && before->state && disagree(usual, before->state->state))
+        other = Other{before->state->state, "it came " + stateWords(before->state->state)};
     if (other) {
-        ends.questions.push_back(askBegan(drain, ends.began->state, said, *other));
+        ends.questions.push_back(askBegan(ends.began->state, said, *other,
+                                          taken   ? "it had been filled first"
+                                          : drain ? "the other sign is wrong"
+                                                  : "the other sign is wrong, or it was used in between"));
         ends.began.reset();
         return;
     }
@@ -102,7 +108,6 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
     if (ends.began->state != usual)
         return;
     Question q{"began", {}, {}};
-    const bool taken = ends.began->from == StateFrom::Taken;
     if (drain && taken && moved.ratedWattHours && ends.endedEmpty() &&
         moved.wattHours < kLeastOfRating * *moved.ratedWattHours)
         q.sentence = "Only " + wh(moved.wattHours) + " came out of a bank of " + wh(*moved.ratedWattHours) +

@@ -64,6 +64,7 @@ struct Neighbour {
     double days = 0.0;               ///< of rest between
     Kind kind = Kind::Drain;
     double wattHours = 0.0; ///< that it moved, at the port
+    bool arrival = false;   ///< no run, but how the bank came
 };
 
 /// What a run did, as far as it makes its ends plausible.

@@ -1,35 +1,12 @@
 // The life of a bank: what one run leaves the next finds.
 #include <algorithm>
-#include <chrono>
-#include <cstdio>
 
 #include "core/kinds/traced/run_entry.h"
+#include "core/quantity/date.h"
 
 namespace otterstone::kinds {
 
 namespace {
-
-constexpr double kDay = 86400.0;
-
-// Seconds of "2026-04-02T09:10:00", with or without a zone, on a clock that all runs of a tester share.
-std::optional<double> secondsOf(const std::string& iso) {
-    int year = 0, month = 0, day = 0, hour = 0, minute = 0, used = 0;
-    double second = 0.0;
-    if (std::sscanf(iso.c_str(), "%d-%d-%dT%d:%d%n", &year, &month, &day, &hour, &minute, &used) != 5)
-        return std::nullopt;
-    int more = 0;
-    if (std::sscanf(iso.c_str() + used, ":%lf%n", &second, &more) == 1)
-        used += more;
-    const std::chrono::year_month_day date{std::chrono::year(year), std::chrono::month(static_cast<unsigned>(month)),
-                                           std::chrono::day(static_cast<unsigned>(day))};
-    if (!date.ok())
-        return std::nullopt;
-    int aheadHours = 0, aheadMinutes = 0;
-    if (std::sscanf(iso.c_str() + used, "%d:%d", &aheadHours, &aheadMinutes) >= 1)
-        second -= aheadHours * 3600.0 + (aheadHours < 0 ? -aheadMinutes : aheadMinutes) * 60.0;
-    return static_cast<double>(std::chrono::sys_days(date).time_since_epoch().count()) * kDay + hour * 3600.0 +
-           minute * 60.0 + second;
-}
 
 struct Dated {
     std::size_t index = 0;
@@ -41,9 +18,22 @@ double movedBy(const Finding& f) {
     return f.recharge ? f.recharge->untilEndWattHours.value() : f.portWattHours.value();
 }
 
+// How the bank came stands before its first run. Who drained a new bank had filled it first, whatever it came with.
+std::optional<Neighbour> arrival(const records::Past& past, double firstRun) {
+    if (!past.cameAt)
+        return std::nullopt;
+    const auto came = secondsOf(past.cameOn);
+    return Neighbour{{},
+                     KnownState{*past.cameAt, StateFrom::Stated},
+                     came ? std::max(0.0, firstRun - *came) / kSecondsADay : 0.0,
+                     Kind::Drain,
+                     0.0,
+                     true};
+}
+
 } // namespace
 
-void hearNeighbours(std::vector<RunEntry>& runs) {
+void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past) {
     std::vector<Dated> dated;
     for (std::size_t k = 0; k < runs.size(); ++k) {
         if (const auto at = secondsOf(runs[k].startedAt))
@@ -54,15 +44,17 @@ void hearNeighbours(std::vector<RunEntry>& runs) {
     for (const RunEntry& r : runs)
         alone.push_back(r.finding.ends);
     const auto neighbour = [&](std::size_t at, bool before) -> std::optional<Neighbour> {
-        if (before ? at == 0 : at + 1 == dated.size())
+        if (before && at == 0)
+            return arrival(past, dated[at].from);
+        if (!before && at + 1 == dated.size())
             return std::nullopt;
         const Dated& other = dated[before ? at - 1 : at + 1];
         const double rest = before ? dated[at].from - other.to : other.from - dated[at].to;
         if (other.sheet || rest < 0.0)
             return std::nullopt;
         const RunEntry& r = runs[other.index];
-        Neighbour n{r.title, before ? alone[other.index].ended : alone[other.index].began, rest / kDay, r.finding.kind,
-                    movedBy(r.finding)};
+        Neighbour n{r.title, before ? alone[other.index].ended : alone[other.index].began, rest / kSecondsADay,
+                    r.finding.kind, movedBy(r.finding)};
         if (n.state && n.state->from == StateFrom::Taken)
             n.state.reset();
         return n;

@@ -1,9 +1,19 @@
+#include <cmath>
+
 #include "core/kinds/traced/observers.h"
 
 namespace otterstone::kinds {
 
 double loadOf(const Finding& f) {
     return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower;
+}
+
+double repeatedAt(const Finding& f) { return f.drain ? loadOf(f) : f.plateauPower; }
+
+bool alike(const Finding& a, const Finding& b) {
+    const double here = repeatedAt(a), there = repeatedAt(b);
+    return a.kind == b.kind && std::fabs(here - there) <= kSameLoad * there &&
+           std::fabs(a.plateauVolts - b.plateauVolts) <= kSameLoad * b.plateauVolts;
 }
 
 bool wholeDrain(const RunEntry& r) { return r.finding.drain && answers(r.finding, "usable_wh"); }

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/kinds/traced/finding.h"
+#include "core/records/past.h"
 
 namespace otterstone::kinds {
 
@@ -25,12 +26,18 @@ struct RunEntry {
 
 /// Mean watts at the port while a drain was loaded; the plateau where the time is unknown.
 [[nodiscard]] double loadOf(const Finding& drain);
+/// Loads that differ by less are one, as a share.
+inline constexpr double kSameLoad = 0.05;
+/// Watts at which a run is repeated: the load of a drain, the plateau of a recharge.
+[[nodiscard]] double repeatedAt(const Finding& f);
+/// Runs of one kind at one load and one voltage.
+[[nodiscard]] bool alike(const Finding& a, const Finding& b);
 /// A drain from full until it was empty; a recharge from empty until it was full.
 [[nodiscard]] bool wholeDrain(const RunEntry& r);
 [[nodiscard]] bool wholeRecharge(const RunEntry& r);
 
 /// The life of a bank: each run settled with its neighbours heard. Only dated runs have neighbours, and no sheet of the
-/// bank may lie between; runs with a sheet stay as they are. The order stays.
-void hearNeighbours(std::vector<RunEntry>& runs);
+/// bank may lie between; runs with a sheet stay as they are. The first hears how the bank came. The order stays.
+void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past = {});
 
 } // namespace otterstone::kinds

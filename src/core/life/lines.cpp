@@ -1,0 +1,133 @@
+#include "core/life/lines.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/quantity/date.h"
+
+namespace otterstone::life {
+
+using records::Kind;
+using records::OwnCount;
+
+void tellArrival(Life& life) {
+    const records::Past& p = life.past;
+    if (p.cameOn.empty() && !p.cameAt)
+        return;
+    life.sentences.push_back("It came" + (p.cameOn.empty() ? std::string() : " on " + p.cameOn) +
+                             (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()) +
+                             ".");
+}
+
+void tellRests(Life& life) {
+    for (std::size_t k = 1; k < life.passages.size(); ++k) {
+        const Passage &before = life.passages[k - 1], &after = life.passages[k];
+        if (!after.restDays || !before.ended || !after.began)
+            continue;
+        const auto lost = lostInRest(*before.ended, *after.began, *after.restDays);
+        if (!lost)
+            continue;
+        const double months = *after.restDays / kDaysAMonth;
+        Working all;
+        all.key = "lost_in_rest:" + std::to_string(after.run);
+        all.label = "charge lost in a rest of " + spanWords(*after.restDays);
+        all.value = *lost;
+        all.unit = Unit::Share;
+        all.formula = typedState(before.ended->state) + " − " + typedState(after.began->state);
+        all.note = "from “" + before.title + "” to “" + after.title +
+                   "”, if nothing used it in between; a display is trusted to ± 5 points (common practice)";
+        Working monthly = all;
+        monthly.key = "lost_a_month:" + std::to_string(after.run);
+        monthly.label = "a month of rest";
+        monthly.value = *lost / Measured(months);
+        monthly.formula = showValue(*lost, Unit::Share) + " ÷ " + showNumber(months, 3) + " months";
+        monthly.note = "a month of 30 days";
+        monthly.parts = {all};
+        const bool seen = lost->value() > lost->expanded();
+        const std::string most = showNumber((lost->value() + lost->expanded()) * 100.0, 2) + " %";
+        life.sentences.push_back(
+            "In a rest of " + spanWords(*after.restDays) + " after “" + before.title + "” it went from " +
+            typedState(before.ended->state) + " to " + typedState(after.began->state) +
+            ", if nothing used it in between: " +
+            (seen ? all.shown() + " of a full charge lost, " + monthly.shown() + " a month."
+                  : "no more than " + most + " of a full charge lost, within what a display can tell."));
+        life.figures.push_back(std::move(all));
+        life.figures.push_back(std::move(monthly));
+    }
+}
+
+namespace {
+
+struct Booked {
+    Measured out{0.0}, in{0.0};
+    std::size_t drains = 0, recharges = 0;
+    bool onTheDay = false; ///< a run lies on a day of reading: before or after it cannot be told
+};
+
+Booked bookedBetween(const Life& life, const OwnCount& from, const OwnCount& to) {
+    Booked b;
+    const double begin = secondsOf(from.on).value_or(0.0) + kSecondsADay, end = secondsOf(to.on).value_or(0.0);
+    for (const Passage& p : life.passages) {
+        if (!p.from || records::hasSheet(p.kind))
+            continue;
+        if (*p.to >= begin - kSecondsADay && *p.from < end + kSecondsADay && (*p.from < begin || *p.to >= end))
+            b.onTheDay = true;
+        if (*p.from < begin || *p.to >= end)
+            continue;
+        (p.kind == Kind::Drain ? b.drains : b.recharges) += 1;
+        Measured& sum = p.kind == Kind::Drain ? b.out : b.in;
+        sum = sum + p.wattHours;
+    }
+    return b;
+}
+
+std::string runsWords(std::size_t n, const char* what) { return std::to_string(n) + " " + what + (n == 1 ? "" : "s"); }
+
+} // namespace
+
+void tellCounts(Life& life) {
+    const auto& counts = life.past.counts;
+    if (counts.empty())
+        return;
+    life.sentences.push_back("On " + counts.back().on + " it counted " + countWords(counts.back()) + " itself.");
+    for (std::size_t k = 1; k < counts.size(); ++k) {
+        const Booked booked = bookedBetween(life, counts[k - 1], counts[k]);
+        const auto compare = [&](std::optional<double> OwnCount::*member, const Measured& ours, std::size_t runs,
+                                 const char* way, const char* what) {
+            const auto &a = counts[k - 1].*member, &b = counts[k].*member;
+            if (!a || !b)
+                return;
+            const std::string when = "From " + counts[k - 1].on + " to " + counts[k].on;
+            if (*b < *a) {
+                life.sentences.push_back(when + " its own count of Wh " + way +
+                                         " went down: it began anew, or a reading slipped.");
+                return;
+            }
+            if (booked.onTheDay || runs == 0)
+                return;
+            Working own;
+            own.key = std::string("own_count_") + way + ":" + counts[k].on;
+            own.label = std::string("its own count of what went ") + way;
+            own.value = Measured(*b - *a);
+            own.unit = Unit::WattHour;
+            own.formula = showNumber(*b, 6) + " − " + showNumber(*a, 6);
+            own.note = when + "; how well it counts is not known";
+            Working book = own;
+            book.key = std::string("booked_") + way + ":" + counts[k].on;
+            book.label = runsWords(runs, what) + " in the book";
+            book.value = ours;
+            book.formula = "Σ at the port";
+            book.note = when;
+            own.parts = {book};
+            life.sentences.push_back(when + " it counted " + own.shown() + " " + way + " itself; " +
+                                     runsWords(runs, what) + " in the book gave " + book.shown() +
+                                     ". What was used besides is in its count alone.");
+            life.figures.push_back(std::move(own));
+            life.figures.push_back(std::move(book));
+        };
+        compare(&OwnCount::outWattHours, booked.out, booked.drains, "out", "drain");
+        compare(&OwnCount::inWattHours, booked.in, booked.recharges, "in", "recharge");
+    }
+}
+
+} // namespace otterstone::life

@@ -1,0 +1,13 @@
+// What a life tells, one thing after another: each adds its figures and sentences.
+#pragma once
+
+#include "core/life/life.h"
+
+namespace otterstone::life {
+
+void tellArrival(Life& life);
+void tellRests(Life& life);
+void tellCounts(Life& life);
+void tellFading(Life& life, const std::vector<kinds::RunEntry>& runs, const std::optional<double>& rated);
+
+} // namespace otterstone::life

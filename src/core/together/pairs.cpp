@@ -1,0 +1,128 @@
+#include <algorithm>
+#include <cmath>
+
+#include "core/together/parts.h"
+
+namespace otterstone::together {
+
+using namespace kinds;
+
+std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contradiction>& contradictions) {
+    std::vector<Pair> pairs;
+    for (std::size_t k = 0; k < runs.size(); ++k) {
+        if (!wholeDrain(runs[k]) || runs[k].settling)
+            continue;
+        // The recharge before it, or else the first after it: the drain of one is as full as the recharge of another.
+        const RunEntry* recharge = nullptr;
+        for (std::size_t j = 0; j < runs.size(); ++j) {
+            if (wholeRecharge(runs[j]) && !runs[j].settling && (j < k || !recharge))
+                recharge = &runs[j];
+        }
+        if (!recharge)
+            continue;
+        const Finding& out = runs[k].finding;
+        const RechargeFinding& in = *recharge->finding.recharge;
+        Pair p;
+        p.drain = runs[k].run;
+        p.recharge = recharge->run;
+        Working trip = roundTripWorking(out.portWattHours, in.untilEndWattHours);
+        trip.note = runs[k].title + " after " + recharge->title;
+        p.roundTrip = trip.value;
+        if (trip.value.value() >= 1.0) {
+            contradictions.push_back(
+                {{p.drain, p.recharge},
+                 "“" + runs[k].title + "” gave " + showValue(out.portWattHours, Unit::WattHour) +
+                     ", which is more than the " + showValue(in.untilEndWattHours, Unit::WattHour) + " that “" +
+                     recharge->title +
+                     "” put in: one of them did not begin or end as it is taken for, or a meter reads wrong. No round "
+                     "trip is told."});
+            continue;
+        }
+        Working extra = extraFromGrid(trip.value);
+        p.sentence = showValue(trip.value, Unit::Share) + " of what went in came out again";
+        if (in.wallWattHours) {
+            p.wallToPort = out.portWattHours / *in.wallWattHours;
+            Working wall;
+            wall.key = "wall_to_port";
+            wall.label = "wall to port";
+            wall.value = *p.wallToPort;
+            wall.unit = Unit::Share;
+            wall.point = "wall to bank out";
+            wall.formula =
+                showValue(out.portWattHours, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
+            extra = extraFromGrid(wall.value);
+            p.sentence += ", and " + showValue(wall.value, Unit::Share) + " of what the wall gave";
+            p.figures.push_back(wall);
+            if (const Working* stored = figure(out, "stored_wh")) {
+                p.wallToDevice = stored->value / *in.wallWattHours;
+                Working device = wall;
+                device.key = "wall_to_device";
+                device.label = "wall to device";
+                device.value = *p.wallToDevice;
+                device.point = "wall to the device's battery";
+                device.formula =
+                    showValue(stored->value, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
+                p.figures.push_back(device);
+            }
+        }
+        p.sentence += ": 1 Wh used costs " + showValue(extra.value, Unit::Share) + " more.";
+        p.figures.insert(p.figures.begin(), trip);
+        p.figures.push_back(extra);
+        pairs.push_back(std::move(p));
+    }
+    return pairs;
+}
+
+Working roundTripWorking(const Measured& out, const Measured& in) {
+    Working w;
+    w.key = "round_trip";
+    w.label = "round trip";
+    w.value = out / in;
+    w.unit = Unit::Share;
+    w.point = "bank in to bank out";
+    w.formula = showValue(out, Unit::WattHour) + " ÷ " + showValue(in, Unit::WattHour);
+    w.note = "matched runs of one bank: filled from empty, drained from full";
+    const auto instrument = [](const Contribution& c) { return c.source.scope == Scope::Instrument; };
+    const auto& o = out.contributions();
+    const auto& i = in.contributions();
+    if (std::any_of(o.begin(), o.end(), [&](const Contribution& c) {
+            return instrument(c) &&
+                   std::any_of(i.begin(), i.end(), [&](const Contribution& d) { return d.source.id == c.source.id; });
+        })) {
+        const auto if_ = [&](Common common) {
+            return showNumber((asIf(out, common, "out") / asIf(in, common, "in")).expanded() * 100.0, 2);
+        };
+        w.note +=
+            "; one instrument read both at unlike loads: half of the variance of its errors is taken as common to both (± " +
+            if_(Common::All) + " points if all of it were, ± " + if_(Common::None) + " if none)";
+    }
+    return w;
+}
+
+Working extraFromGrid(const Measured& efficiency) {
+    Working w;
+    w.key = "extra_energy";
+    w.label = "extra energy for each Wh used";
+    w.value = Measured(1.0) / efficiency - Measured(1.0);
+    w.unit = Unit::Share;
+    w.formula = "1 ÷ " + showValue(efficiency, Unit::Share) + " − 1";
+    const double lost = 1.0 - efficiency.value();
+    w.note = "not " + showNumber(lost * 100.0, 2) +
+             " %: that is the share lost of what goes in; what must go in on top is more";
+    return w;
+}
+
+Working cycleCount(const Measured& putIn, double rated) {
+    Working w;
+    w.key = "cycles";
+    w.label = "full cycles so far";
+    w.value = putIn / Measured(rated);
+    w.formula = showValue(putIn, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh";
+    // A millionth below a whole one is a whole one that rounding took.
+    const double whole = std::floor(w.value.value() + 1e-6);
+    w.note =
+        showNumber(whole) + (whole == 1.0 ? " whole one" : " whole ones") + ", in the recharges that are in this book";
+    return w;
+}
+
+} // namespace otterstone::together

@@ -1,0 +1,15 @@
+// What judgeTogether() is put together from.
+#pragma once
+
+#include "core/together/bank_findings.h"
+
+namespace otterstone::together {
+
+/// Each complete drain with its recharge; pairs that cannot be go to the contradictions.
+[[nodiscard]] std::vector<Pair> pairsOf(const std::vector<kinds::RunEntry>& runs,
+                                        std::vector<Contradiction>& contradictions);
+/// The groups of runs that repeat one another, drains first.
+[[nodiscard]] std::vector<RepeatGroup> repeatGroupsOf(const std::vector<kinds::RunEntry>& runs,
+                                                      setup::Repeating school);
+
+} // namespace otterstone::together
