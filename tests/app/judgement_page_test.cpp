@@ -329,7 +329,7 @@ private Q_SLOTS:
         QVERIFY(says(use, QStringLiteral("Medical equipment")));
         use->needs()->appendPlainText(QStringLiteral("Lamp forever"));
         QVERIFY(says(use, QStringLiteral("row 3")));
-        QCOMPARE(use->plan().banks.size(), std::size_t(7)); // the other rows still count
+        QCOMPARE(use->plan().banks.size(), std::size_t(8)); // the other rows still count
         const QString path = book().path();
         window_.close();
         QVERIFY(window_.open(path));

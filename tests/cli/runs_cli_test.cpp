@@ -126,6 +126,40 @@ private Q_SLOTS:
         QVERIFY(cli(counted + QStringList{"--began", "50 %"}).json()["delivered_share"].isNull());
     }
 
+    // What is known of a bank besides its runs is written down, told, kept in the bundle, and taken back.
+    void the_life_of_a_bank() {
+        const auto life = [&](const QStringList& more) { return cli(QStringList{"life", book_} + more); };
+        const Run dolmen = life({"--bank", "Dolmen 50"});
+        QVERIFY2(dolmen.code == 0, dolmen.errors.toUtf8().constData());
+        for (const char* said :
+             {"\t3 months of rest", "93 % to empty", "it went from full to 93 %, if nothing used it in between",
+              "it counted 476 Wh out itself; 3 drains in the book gave", "health 99 %"})
+            QVERIFY2(dolmen.out.contains(said), (said + ("\n" + dolmen.out)).constData());
+        const Run older = life({"--bank", "Cobble 10, last year's"});
+        QVERIFY2(older.out.contains("Beside “Cobble 10”, 12 months older, this one gives 9"), older.out.constData());
+        // The truth of the demo: its cells hold 9.62 Ah of 10.05, with somewhat more resistance.
+        const QJsonObject j = life({"--bank", "Cobble 10, last year's", "--json"}).json();
+        const QJsonArray figures = j["specimens"].toArray()[0].toObject()["figures"].toArray();
+        const double ratio = figures.last().toObject()["value"].toDouble();
+        QVERIFY2(ratio > 0.94 && ratio < 9.62 / 10.05 + 0.005, qPrintable(QString::number(ratio)));
+
+        const Run written =
+            life({"--bank", "Pebble 5", "--came", "2026-03-30 at 61 %", "--counts",
+                  "2026-03-31: 0 Wh out; 2026-05-01: 70 Wh out, 4 cycles", "--specimen-of", "Scree 15"});
+        QVERIFY2(written.code == 0, written.errors.toUtf8().constData());
+        for (const char* said :
+             {"It came on 2026-03-30, at 61 %.", "On 2026-05-01 it counted 70 Wh out, 4 cycles itself.",
+              "it counted 70 Wh out itself; 4 drains", "Beside “Scree 15”"})
+            QVERIFY2(written.out.contains(said), (said + ("\n" + written.out)).constData());
+        QCOMPARE(cli({"export", book_, in("lived")}).code, 0);
+        QCOMPARE(cli({"import", in("lived"), in("lived.otterstone")}).code, 0);
+        QCOMPARE(cli({"life", in("lived.otterstone"), "--bank", "Pebble 5"}).out, written.out);
+        QCOMPARE(cli({"check", in("lived.otterstone")}).code, 0);
+        const Run back = life({"--bank", "Pebble 5", "--came", "", "--counts", "", "--specimen-of", ""});
+        QVERIFY2(!back.out.contains("It came") && !back.out.contains("itself") && !back.out.contains("Beside"),
+                 back.out.constData());
+    }
+
     void what_cannot_be_is_refused_in_words_data() {
         QTest::addColumn<QStringList>("arguments");
         QTest::addColumn<int>("code");
@@ -144,6 +178,11 @@ private Q_SLOTS:
             "“half” is no state of a bank");
         row("no end", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--ended", "bored"}, 2,
             "no end of a run");
+        row("no day of arrival", {"life", "BOOK", "--bank", "Pebble 5", "--came", "in May"}, 2, "--came");
+        row("no count", {"life", "BOOK", "--bank", "Pebble 5", "--counts", "2026-04-02: much"}, 2, "“much”");
+        row("a piece of itself", {"life", "BOOK", "--bank", "Pebble 5", "--specimen-of", "Pebble 5"}, 2, "of itself");
+        row("of no bank", {"life", "BOOK", "--bank", "Pebble 5", "--specimen-of", "Gravel"}, 3, "no bank");
+        row("the life of no bank", {"life", "BOOK", "--bank", "Gravel"}, 3, "no bank");
         row("no moment", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--at", "May"}, 2,
             "is not a moment");
         row("no log", {"add-run", "BOOK", "/nowhere.csv", "--bank", "Pebble 5", "--kind", "drain"}, 3, "nowhere");

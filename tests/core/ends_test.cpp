@@ -38,6 +38,8 @@ struct Written {
             using What = records::Mark::What;
             if (m.what == What::Percent || m.what == What::DevicePercent || m.what == What::Leds)
                 m.number = w[3].toDouble();
+            if (m.what == What::Estimate)
+                m.number = seconds(w[3]);
             m.text = rest(m.what == What::Leds ? 4 : 3);
             setup.marks.push_back(std::move(m));
             return true;
@@ -65,8 +67,12 @@ struct Written {
             return true;
         }
         if (w[0] == "came") { // "came 58 % 2d": how the bank came, days before
-            before = kinds::Neighbour{{}, kinds::KnownState{stateOf(w.mid(1, w.size() - 2).join(' '))},
-                                      QString(w.back()).chopped(1).toDouble(), Kind::Drain, 0.0, true};
+            before = kinds::Neighbour{{},
+                                      kinds::KnownState{stateOf(w.mid(1, w.size() - 2).join(' '))},
+                                      QString(w.back()).chopped(1).toDouble(),
+                                      Kind::Drain,
+                                      0.0,
+                                      true};
             return true;
         }
         if (w[0] == "before" || w[0] == "after") { // "before drain ended 45 % 2d 8 Wh"
@@ -196,6 +202,9 @@ private Q_SLOTS:
                 QVERIFY2(warned(f).contains(rest.section(' ', 1)) == rest.startsWith('~'), said(expected).constData());
             } else if (first == "~" || first == "!~") {
                 QVERIFY2(sentence.contains(rest) == (first == "~"), said(expected).constData());
+            } else if (first == "display") {
+                const Working* w = kinds::figure(f, "against_display");
+                QVERIFY2(w && std::fabs(w->value.value() * 100.0 - rest.toDouble()) < 1.0, said(expected).constData());
             } else if (first == "estimate") {
                 const Working* w = kinds::figure(f, "projected_wh");
                 QVERIFY2(w && std::fabs(w->value.value() / rest.toDouble() - 1.0) < 0.02,

@@ -61,6 +61,13 @@ RunEntry runOf(const QString& text, long long id) {
     const QStringList ends = w[5].split('>');
     f.ends.began = known(ends[0], true);
     f.ends.ended = known(ends[1], false);
+    for (const QString& word : w) {
+        if (word.startsWith("gauge")) { // said so many points more than was left, half way
+            const double error = word.mid(5).toDouble();
+            const kinds::GaugePoint worst{0.0, 50.0 + error, 50.0 + error, 50.0};
+            f.gauge = kinds::GaugeFinding{{worst}, worst, {}, {}};
+        }
+    }
     if (f.kind == Kind::Drain) {
         f.drain.emplace();
         f.drain->activeSeconds = f.durationSeconds;

@@ -200,10 +200,20 @@ void FindingsPage::fill() {
     addUsable();
     if (findings_.efficiency)
         figures(section(tr("Efficiency, as the house reckons it"), {}), {*findings_.efficiency});
-    for (const together::Pair& p : findings_.pairs) {
+    addLife();
+    constexpr std::size_t kAtLength = 3; // the others are a line each
+    QStringList others;
+    for (std::size_t k = 0; k < findings_.pairs.size(); ++k) {
+        const together::Pair& p = findings_.pairs[k];
+        if (k >= kAtLength) {
+            others << qs(p.figures.front().note + ": " + p.figures.front().shown());
+            continue;
+        }
         auto* column = section(tr("In and out: %1").arg(qs(p.figures.front().note)), qs(p.sentence));
         figures(column, p.figures);
     }
+    if (!others.isEmpty())
+        section(tr("In and out: the others"), {})->addWidget(plain(others.join(QLatin1Char('\n')), 1.0, true));
     for (const together::Contradiction& c : findings_.contradictions)
         section(tr("Cannot both be right"), qs(c.sentence))->addWidget(runLinks({c.runs.begin(), c.runs.end()}));
     for (const together::RepeatGroup& g : findings_.repeats) {
@@ -215,7 +225,6 @@ void FindingsPage::fill() {
     }
     addInputs();
     addBehaviours();
-    addLife();
     if (!findings_.missing.empty()) {
         QStringList words;
         for (const std::string& m : findings_.missing)

@@ -192,7 +192,10 @@ LabelForm::LabelForm(QWidget* parent)
     add(9, 3, tr("It came"), {}, tr("e.g. 2026-04-02 at 58 %"),
         {[](const records::Bank& b) { return qs(records::showCame(b.past)); },
          [](records::Bank& b, const std::string& text) { return records::parseCame(text, "it came", b.past); }});
-    add(10, 0, tr("It counts itself"), {}, tr("2026-04-02: 312 Wh out, 41 cycles"),
+    add(10, 0, tr("Specimen of"), {}, tr("another bank's name"),
+        {[this](const records::Bank& b) { return nameOf(b.past.specimenOf); },
+         [this](records::Bank& b, const std::string& text) { return readSpecimen(b, text); }});
+    add(11, 0, tr("It counts itself"), {}, tr("2026-04-02: 312 Wh out, 41 cycles"),
         {[](const records::Bank& b) { return qs(records::showCounts(b.past.counts)); },
          [](records::Bank& b, const std::string& text) -> Result<void> {
              auto counts = records::parseCounts(text, "it counts itself");
@@ -201,9 +204,7 @@ LabelForm::LabelForm(QWidget* parent)
              b.past.counts = std::move(*counts);
              return {};
          }});
-    add(10, 3, tr("Specimen of"), {}, tr("another bank's name"),
-        {[this](const records::Bank& b) { return nameOf(b.past.specimenOf); },
-         [this](records::Bank& b, const std::string& text) { return readSpecimen(b, text); }});
+    grid->addWidget(fields_.back().edit, 11, 1, 1, 4); // a sentence, not a number
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);

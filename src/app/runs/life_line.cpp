@@ -16,6 +16,7 @@ namespace otterstone::app {
 namespace {
 
 constexpr double kLeft = 42.0, kRight = 8.0, kTop = 20.0, kBottom = 16.0;  // pixels around the line
+constexpr double kDay = 70.0;                                              // pixels of a date
 constexpr double kLongRest = 14.0;                                         // days: it is named
 constexpr double kSheetWide = 0.45, kRestWide = 0.25, kLongRestWide = 1.1; // of a run
 
@@ -32,9 +33,8 @@ QString state(const std::optional<kinds::KnownState>& s) {
 QString passageWords(const life::Passage& p) {
     if (records::hasSheet(p.kind))
         return qs(records::kindWords(p.kind));
-    const QString energy = QObject::tr("%1 Wh").arg(qs(showNumber(p.wattHours.value(), 3)));
-    return state(p.began) + QStringLiteral(" → ") + state(p.ended) + QStringLiteral(", ") +
-           (p.kind == records::Kind::Drain ? QObject::tr("%1 out") : QObject::tr("%1 in")).arg(energy);
+    return state(p.began) + QStringLiteral(" → ") + state(p.ended) +
+           QObject::tr(", %1 Wh").arg(qs(showNumber(p.wattHours.value(), 3)));
 }
 
 LifeLine::LifeLine(QWidget* parent) : QWidget(parent) {
@@ -92,16 +92,20 @@ QRectF LifeLine::place(long long run) const {
 }
 
 // Joined it goes through; a long rest says how long; else the line is broken by two strokes.
-void LifeLine::paintRest(QPainter& p, const life::Passage& before, const life::Passage& after, double from,
-                         double to) const {
+void LifeLine::paintRest(QPainter& p, const life::Passage& before, const life::Passage& after, double from, double to,
+                         double& free) const {
     const Theme& t = theme();
     const double middle = (from + to) / 2.0;
     const bool named = after.restDays && *after.restDays >= kLongRest;
     if (named) {
         p.setPen(t.faint);
         p.setFont(app::font(0.78));
-        p.drawText(QRectF(from - 20.0, 0.0, to - from + 40.0, kTop - 4.0), Qt::AlignCenter,
-                   qs(spanWords(*after.restDays)));
+        const QString words = qs(spanWords(*after.restDays));
+        const double wide = p.fontMetrics().horizontalAdvance(words) + 8.0;
+        if (middle - wide / 2.0 >= free) {
+            p.drawText(QRectF(middle - wide / 2.0, 0.0, wide, kTop - 4.0), Qt::AlignCenter, words);
+            free = middle + wide / 2.0;
+        }
     }
     const bool fell = before.ended && after.began &&
                       after.began->state.middle() <= before.ended->state.middle(); // else it was filled
@@ -196,9 +200,10 @@ void LifeLine::paintEvent(QPaintEvent*) {
         p.setBrush(t.ink);
         p.drawPolygon(QPolygonF({{kLeft - 9.0, y - 4.0}, {kLeft - 2.0, y}, {kLeft - 9.0, y + 4.0}}));
     }
+    double named = 0.0; // pixels: up to there a rest was named
     for (std::size_t k = 0; k < all.size(); ++k) {
         if (k > 0)
-            paintRest(p, life_.passages[k - 1], life_.passages[k], all[k - 1].to, all[k].from);
+            paintRest(p, life_.passages[k - 1], life_.passages[k], all[k - 1].to, all[k].from, named);
         paintRun(p, life_.passages[k], all[k]);
     }
     // The days at both ends, and between as far as there is room.
@@ -207,11 +212,12 @@ void LifeLine::paintEvent(QPaintEvent*) {
     double free = 0.0;
     for (const Slot& s : all) {
         const life::Passage& run = life_.passages[s.passage];
-        if (s.from < free)
-            continue;
         const QString day = run.from ? qs(dayOf(run.startedAt)) : tr("undated");
-        p.drawText(QRectF(s.from, QWidget::height() - kBottom + 1.0, 80.0, kBottom - 2.0), Qt::AlignVCenter, day);
-        free = s.from + 82.0;
+        const double from = std::min(s.from, width() - kDay);
+        if (from < free)
+            continue;
+        p.drawText(QRectF(from, QWidget::height() - kBottom + 1.0, kDay, kBottom - 2.0), Qt::AlignVCenter, day);
+        free = from + kDay;
         if (!run.from)
             break;
     }

@@ -37,14 +37,15 @@ private:
     [[nodiscard]] std::vector<Slot> places() const;
     [[nodiscard]] const Slot* at(const std::vector<Slot>& all, double x) const;
     [[nodiscard]] double height(double percent) const;
-    void paintRest(QPainter& p, const life::Passage& before, const life::Passage& after, double from, double to) const;
+    void paintRest(QPainter& p, const life::Passage& before, const life::Passage& after, double from, double to,
+                   double& free) const;
     void paintRun(QPainter& p, const life::Passage& run, const Slot& slot) const;
 
     life::Life life_;
     long long current_ = 0;
 };
 
-/// "full → empty, 32.7 Wh out"; of a sheet its kind.
+/// "full → empty, 32.7 Wh"; of a sheet its kind.
 [[nodiscard]] QString passageWords(const life::Passage& passage);
 
 } // namespace otterstone::app

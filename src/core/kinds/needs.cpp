@@ -13,6 +13,7 @@ constexpr FigureNeed kNeeds[] = {
     {Kind::Drain, "label_wh", "a verdict on the label", Need::Full, Need::Empty, true, true},
     {Kind::Drain, "gauge_error", "the display's error", Need::Full, Need::Empty},
     {Kind::Drain, "reserve_wh", "what came after 0 %", Need::Any, Need::Empty},
+    {Kind::Drain, "against_display", "the display's estimate", Need::Any, Need::Empty},
     {Kind::Drain, "device_charges", "charges of the device", Need::Full, Need::Empty, true},
     {Kind::Drain, "projected_wh", "an estimate for a full drain", Need::Known, Need::Known},
     {Kind::Recharge, "charge_speed", "the charge speed", Need::Empty, Need::Full},

@@ -98,6 +98,7 @@ Life lifeOf(const std::vector<RunEntry>& runs, const records::Past& past, const 
     tellArrival(life);
     tellRests(life);
     tellCounts(life);
+    tellDisplay(life, runs);
     tellFading(life, runs, rated);
     return life;
 }

@@ -8,6 +8,8 @@ namespace otterstone::life {
 void tellArrival(Life& life);
 void tellRests(Life& life);
 void tellCounts(Life& life);
+/// What its display said against the truth, over several runs: whether it settles.
+void tellDisplay(Life& life, const std::vector<kinds::RunEntry>& runs);
 void tellFading(Life& life, const std::vector<kinds::RunEntry>& runs, const std::optional<double>& rated);
 
 } // namespace otterstone::life

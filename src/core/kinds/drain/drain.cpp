@@ -158,6 +158,8 @@ void findDrain(const Context& c, Finding& f) {
         f.warnings.push_back({"interrupted", text + "."});
     }
     addGauge(c, f, on, off, d.endedBy == trace::EndedBy::CutOff);
+    if (d.endedBy == trace::EndedBy::CutOff)
+        (void)addTimeLeft(c, f, off);
     addHeat(c, f, on, off, off);
     addWhereItWent(c, f);
     f.said = saidOf(c.setup, f);

@@ -128,27 +128,6 @@ void holdAgainstClaim(const Context& c, Finding& f) {
     f.figures.push_back(std::move(w));
 }
 
-// What the display said it would take, from the moment it said so.
-void holdAgainstDisplay(const Context& c, Finding& f) {
-    RechargeFinding& r = *f.recharge;
-    for (const Mark& m : c.setup.marks) {
-        if (m.what != Mark::What::Estimate || !m.number || !(*m.number > 0.0) || !r.endOfCharge || r.againstDisplay)
-            continue;
-        const Measured taken = measuredSpan(c, *r.endOfCharge - m.at * c.setup.clock.value());
-        const Measured off = taken / Measured(*m.number) - Measured(1.0);
-        r.againstDisplay = off.value();
-        Working w;
-        w.key = "against_display";
-        w.label = "beyond the display's own estimate";
-        w.formula = showValue(taken, Unit::Second) + " ÷ " + showDuration(*m.number) + " − 1";
-        w.value = off;
-        w.unit = Unit::Share;
-        w.note = "the display said " + showDuration(*m.number) + " at " + showDuration(m.at) +
-                 " of the trace; positive: it took longer";
-        f.figures.push_back(std::move(w));
-    }
-}
-
 // The pieces of its sentence.
 SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
@@ -381,7 +360,8 @@ void findRecharge(const Context& c, Finding& f) {
         f.figures.push_back(std::move(w));
     }
     holdAgainstClaim(c, f);
-    holdAgainstDisplay(c, f);
+    if (r.endOfCharge)
+        r.againstDisplay = addTimeLeft(c, f, *r.endOfCharge);
     holdAgainstPrediction(c, f);
     const double start = phases.start.value_or(c.trace.time.front());
     addGauge(c, f, start, phases.end.value_or(c.trace.time.back()), phases.end.has_value());

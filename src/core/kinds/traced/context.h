@@ -53,6 +53,9 @@ void markWithoutAccuracy(Finding& f);
 void findPoints(const Context& c, Finding& f);
 /// D6 and D15; `from` and `to` are when it counts, `steadyUntil` when the power began to fall, `whole` whether it went
 /// to its end.
+/// What the display said it would take, from the moments at which it said so until `end`, on the true clock: the first
+/// is the figure. As a share, positive when it took longer; nothing when it said nothing.
+std::optional<double> addTimeLeft(const Context& c, Finding& f, double end);
 void addGauge(const Context& c, Finding& f, double from, double to, bool whole);
 void addHeat(const Context& c, Finding& f, double from, double to, double steadyUntil);
 /// Stamps that say something happened, as one remark.

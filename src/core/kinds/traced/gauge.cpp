@@ -86,6 +86,38 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     f.figures.push_back(std::move(r));
 }
 
+std::optional<double> addTimeLeft(const Context& c, Finding& f, double end) {
+    Working w;
+    std::optional<double> first;
+    for (const Mark& m : c.setup.marks) {
+        const double at = m.at * c.setup.clock.value();
+        if (m.what != Mark::What::Estimate || !m.number || !(*m.number > 0.0) || at >= end)
+            continue;
+        const Measured taken = measuredSpan(c, end - at);
+        const Measured off = taken / Measured(*m.number) - Measured(1.0);
+        w.parts.push_back(remark("at " + showDuration(at), "said " + showDuration(*m.number) + ", it took " +
+                                                               showValue(taken, Unit::Second) + ": " +
+                                                               showValue(off, Unit::Share)));
+        if (first)
+            continue;
+        first = off.value();
+        w.key = "against_display";
+        w.label = "beyond the display's own estimate";
+        w.formula = showValue(taken, Unit::Second) + " ÷ " + showDuration(*m.number) + " − 1";
+        w.value = off;
+        w.unit = Unit::Share;
+        w.note = "the display said " + showDuration(*m.number) + " at " + showDuration(at) +
+                 " of the trace; positive: it " +
+                 (f.drain ? "lasted longer. At the load as it was until the end" : "took longer");
+    }
+    if (!first)
+        return std::nullopt;
+    if (w.parts.size() == 1)
+        w.parts.clear();
+    f.figures.push_back(std::move(w));
+    return first;
+}
+
 void addHeat(const Context& c, Finding& f, double from, double to, double steadyUntil) {
     std::vector<double> time, celsius;
     double hottest = -HUGE_VAL;

@@ -1,0 +1,97 @@
+#include <algorithm>
+#include <cmath>
+
+#include "core/life/lines.h"
+
+namespace otterstone::life {
+
+using kinds::RunEntry;
+
+namespace {
+
+constexpr std::size_t kLeastRuns = 2;
+constexpr double kApart = 2.0;         // points: less is how coarse a display is
+constexpr double kRight = 3.0;         // points: as good as displays are
+constexpr double kSettledTo = 0.6;     // of what it was before
+constexpr std::size_t kLeastAfter = 2; // runs in which it stays settled
+
+struct Display {
+    const RunEntry* run;
+    double worst; ///< points, without sign
+};
+
+std::vector<Display> displaysOf(const Life& life, const std::vector<RunEntry>& runs, records::Kind kind) {
+    std::vector<Display> all;
+    for (const Passage& p : life.passages) {
+        const auto r = std::find_if(runs.begin(), runs.end(), [&](const RunEntry& e) { return e.run == p.run; });
+        const kinds::Finding& f = r->finding;
+        if (p.kind == kind && p.from && f.gauge && answers(f, "gauge_error"))
+            all.push_back({&*r, std::fabs(f.gauge->worst.error())});
+    }
+    return all;
+}
+
+// After how many runs it is clearly better, and stays so.
+std::optional<std::size_t> settledAfter(const std::vector<Display>& all) {
+    for (std::size_t n = 1; n + kLeastAfter <= all.size(); ++n) {
+        const auto less = [](const Display& a, const Display& b) { return a.worst < b.worst; };
+        const auto split = all.begin() + static_cast<std::ptrdiff_t>(n);
+        const double before = std::min_element(all.begin(), split, less)->worst;
+        const double after = std::max_element(split, all.end(), less)->worst;
+        if (after <= kSettledTo * before && before - after >= kApart)
+            return n;
+    }
+    return std::nullopt;
+}
+
+std::string points(double value) {
+    const double rounded = std::round(value);
+    return showNumber(rounded) + (rounded == 1.0 ? " point" : " points");
+}
+
+} // namespace
+
+void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
+    for (const auto& [kind, word] :
+         {std::pair(records::Kind::Drain, "drain"), std::pair(records::Kind::Recharge, "recharge")}) {
+        const auto all = displaysOf(life, runs, kind);
+        if (all.size() < kLeastRuns)
+            continue;
+        double least = HUGE_VAL, most = 0.0;
+        Working w;
+        w.key = std::string("display_errors:") + word;
+        w.label = std::string("display's greatest error in ") + word + "s";
+        w.unit = Unit::Share;
+        w.formula = "the greatest of " + std::to_string(all.size());
+        w.note = "in points, of each run the greatest";
+        std::string each;
+        for (const Display& d : all) {
+            least = std::min(least, d.worst);
+            most = std::max(most, d.worst);
+            each += (each.empty() ? "" : &d == &all.back() ? " and " : ", ") + showNumber(std::round(d.worst));
+            if (const Working* error = figure(d.run->finding, "gauge_error")) {
+                w.parts.push_back(*error);
+                w.parts.back().label = d.run->title;
+            }
+        }
+        w.value = Measured(most / 100.0);
+        const std::string count = std::to_string(all.size()) + " " + word + "s";
+        const auto settled = settledAfter(all);
+        std::string said;
+        if (settled)
+            said = "Its display was off by up to " + each + " points in " + count + ": it settled after " +
+                   (*settled == 1 ? "one " + std::string(word) : std::to_string(*settled) + " " + word + "s") + ".";
+        else if (most <= kRight)
+            said = "Its display was right within " + points(kRight) + " in each of " + count + ".";
+        else if (most - least < kApart)
+            said = "Its display was off by up to " + points(most) + " in each of " + count +
+                   (all.size() > kLeastAfter ? ": it does not settle." : ".");
+        else
+            said = "Its display was off by up to " + each + " points in " + count +
+                   (all.size() < 1 + kLeastAfter ? "." : ": no settling can be told.");
+        life.sentences.push_back(std::move(said));
+        life.figures.push_back(std::move(w));
+    }
+}
+
+} // namespace otterstone::life
