@@ -39,6 +39,8 @@ void printTogether(const together::BankFindings& b) {
         std::cout << "usable energy against load: " << b.usable->inWords() << "\n";
     for (const together::Pair& p : b.pairs)
         std::cout << p.sentence << " (" << p.figures.front().note << ")\n";
+    for (const together::Pair& p : b.partTrips)
+        std::cout << p.sentence << "\n";
     for (const together::Contradiction& c : b.contradictions)
         std::cout << c.sentence << "\n";
     for (const together::RepeatGroup& g : b.repeats)
@@ -84,6 +86,12 @@ json togetherJson(const together::BankFindings& b) {
                                  {"time_to_80", orNull(in.to80)},
                                  {"time_to_full", orNull(in.full)},
                                  {"claim", in.claim}});
+    all["part_trips"] = json::array();
+    for (const together::Pair& p : b.partTrips)
+        all["part_trips"].push_back({{"drain", p.drain},
+                                     {"recharge", p.recharge},
+                                     {"sentence", p.sentence},
+                                     {"figure", shownJson(p.figures.front())}});
     all["contradictions"] = json::array();
     for (const together::Contradiction& c : b.contradictions)
         all["contradictions"].push_back({{"runs", c.runs}, {"sentence", c.sentence}});

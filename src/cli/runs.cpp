@@ -25,7 +25,7 @@ using nlohmann::json;
 
 struct RunOptions {
     bool json = false;
-    std::string book, bank, kind, log, what, run, answer, began, ended, port, point, at, title, ambient;
+    std::string book, bank, kind, log, what, run, answer, began, ended, port, point, at, title, ambient, deviceState;
     std::vector<std::string> marks;
     std::string gear[std::size(records::kStretches)];
 };
@@ -82,6 +82,8 @@ int addRun(const RunOptions& o) {
             run.ends.began = orWrong(records::parseBegan(o.began, "--began"));
         if (!o.ended.empty())
             orWrong(records::parseEnded(o.ended, "--ended", run.ends));
+        if (!o.deviceState.empty())
+            orWrong(records::parseDevice(o.deviceState, "--device-state", run.ends));
         for (const std::string& mark : o.marks)
             run.marks.push_back(readMark(mark));
         if (!o.ambient.empty())
@@ -265,6 +267,7 @@ void addRunCommands(CLI::App& app, int& code) {
     add->add_option("--point", o.point, "where the log was read: wall, charger, meter, bank in, bank out, load");
     add->add_option("--began", o.began, "how full the bank was: full, empty, 92 %, 2 of 4, unknown");
     add->add_option("--ended", o.ended, "a state, why it ended, or both: empty, unplugged at 45 %, heat, unknown");
+    add->add_option("--device-state", o.deviceState, "what the device had at both ends: 20 % to full, 20 % to ?");
     add->add_option("--mark", o.marks, "a stamp, e.g. percent@1h12=45, trip@2h=heat");
     add->add_option("--ambient", o.ambient, "ambient temperature, °C or °F");
     add->add_option("--at", o.at, "when it began, e.g. 2026-04-02T09:10:00");

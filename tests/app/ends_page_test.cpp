@@ -65,6 +65,26 @@ private Q_SLOTS:
         QCOMPARE(window_.book().run(run)->ends.ending, std::optional(records::Ending::Heat));
     }
 
+    // The device's state at both ends is said beside the bank's, and shown under the sentence.
+    void the_device_is_said_beside_the_bank() {
+        const auto run = addDrain(4.0, [](records::Run& r) { r.ends.began = records::usualBeginning(r.kind); });
+        window_->showRuns(window_.bankNamed("Pebble 5"), run);
+        QTest::keyClick(window_.get(), Qt::Key_T, Qt::ControlModifier);
+        auto* fields = window_->findChild<AboutPanel*>()->findChild<EndsFields*>();
+        QTRY_VERIFY(fields->device()->isVisible());
+        fields->device()->setFocus();
+        QTest::keyClicks(fields->device(), "20 % to full");
+        QTest::keyClick(fields->device(), Qt::Key_Return);
+        QTRY_COMPARE(window_.book().run(run)->ends.deviceBegan, std::optional(records::State::at(20.0)));
+        QTRY_VERIFY2(window_->runPage()->ends()->ends().contains("The device began at 20 % (as stated) and ended full"),
+                     qPrintable(window_->runPage()->ends()->ends()));
+        fields->device()->selectAll();
+        QTest::keyClicks(fields->device(), "20");
+        QTest::keyClick(fields->device(), Qt::Key_Return);
+        QTRY_VERIFY(says(window_.get(), QStringLiteral("does not say how the device began and ended")));
+        QCOMPARE(window_.book().run(run)->ends.deviceBegan, std::optional(records::State::at(20.0)));
+    }
+
     // A digit is typed where nothing is asked: in the cells of a sheet.
     void digits_are_typed_where_nothing_is_asked() {
         const auto run = addDrain(4.0, [](records::Run& r) {

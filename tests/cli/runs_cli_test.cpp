@@ -81,6 +81,19 @@ private Q_SLOTS:
         QVERIFY(found);
     }
 
+    // What the device had at both ends is kept with the run, and figures follow.
+    void the_device_had_so_much() {
+        const Run r = add("stood.csv", {"--began", "full", "--ended", "device full", "--device", "Field tablet",
+                                        "--device-state", "20 % to full"});
+        QVERIFY2(r.code == 0, r.errors.toUtf8().constData());
+        QCOMPARE(r.json()["device_began"].toObject()["percent_low"].toDouble(), 20.0);
+        QCOMPARE(r.json()["device_ended"].toObject()["from"].toString(), QString("stated"));
+        QCOMPARE(cli({"export", book_, in("device")}).code, 0);
+        QCOMPARE(cli({"import", in("device"), in("device.otterstone")}).code, 0);
+        QCOMPARE(cli({"findings", in("device.otterstone"), "--json"}).out, cli({"findings", book_, "--json"}).out);
+        QVERIFY(cli({"findings", book_, "--json"}).out.contains("stored_wh"));
+    }
+
     void a_run_asks_and_is_answered() {
         const Run r = add("off.csv", {"--began", "full", "--mark", "percent@4h=40"});
         QVERIFY2(r.code == 0, r.errors.toUtf8().constData());
@@ -183,6 +196,9 @@ private Q_SLOTS:
         row("a piece of itself", {"life", "BOOK", "--bank", "Pebble 5", "--specimen-of", "Pebble 5"}, 2, "of itself");
         row("of no bank", {"life", "BOOK", "--bank", "Pebble 5", "--specimen-of", "Gravel"}, 3, "no bank");
         row("the life of no bank", {"life", "BOOK", "--bank", "Gravel"}, 3, "no bank");
+        row("half a device",
+            {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--device-state", "20 %"}, 2,
+            "20 % to full");
         row("no moment", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--at", "May"}, 2,
             "is not a moment");
         row("no log", {"add-run", "BOOK", "/nowhere.csv", "--bank", "Pebble 5", "--kind", "drain"}, 3, "nowhere");

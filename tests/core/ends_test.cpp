@@ -50,6 +50,14 @@ struct Written {
         }
         if (w[0] == "said" && w[1] == "ended")
             return records::parseEnded(rest(2), "case", setup.ends).has_value();
+        if (w[0] == "said" && w[1] == "device")
+            return records::parseDevice(rest(2), "case", setup.ends).has_value();
+        if (w[0] == "device") { // "device 12 Wh"
+            setup.device.emplace();
+            setup.device->name = "tablet";
+            setup.device->batteryWattHours = Stated(w[1].toDouble());
+            return true;
+        }
         if (w[0] == "answered") {
             setup.ends = kinds::answered(setup.ends, w[1].toStdString(), rest(2)).value();
             return true;
@@ -202,6 +210,9 @@ private Q_SLOTS:
                 QVERIFY2(warned(f).contains(rest.section(' ', 1)) == rest.startsWith('~'), said(expected).constData());
             } else if (first == "~" || first == "!~") {
                 QVERIFY2(sentence.contains(rest) == (first == "~"), said(expected).constData());
+            } else if (first == "device") {
+                const QString device = shown(f.ends.deviceBegan) + " to " + shown(f.ends.deviceEnded);
+                QVERIFY2("= " + device == rest, said(expected + " but " + device).constData());
             } else if (first == "display") {
                 const Working* w = kinds::figure(f, "against_display");
                 QVERIFY2(w && std::fabs(w->value.value() * 100.0 - rest.toDouble()) < 1.0, said(expected).constData());
@@ -255,7 +266,7 @@ private Q_SLOTS:
         QFETCH(QString, began);
         QFETCH(QString, ended);
         const auto b = records::parseBegan(typed.toStdString(), "--began");
-        QCOMPARE(b ? QString::fromStdString(records::typedBegan({*b, {}, {}})) : QString(), began);
+        QCOMPARE(b ? QString::fromStdString(records::typedBegan({*b, {}, {}, {}, {}})) : QString(), began);
         records::StatedEnds ends;
         const auto e = records::parseEnded(typed.toStdString(), "--ended", ends);
         QCOMPARE(e ? QString::fromStdString(records::typedEnded(ends)) : QString(), ended);
@@ -268,7 +279,7 @@ private Q_SLOTS:
         for (const char* text : {"full", "empty", "92 %", "25 to 50 %", "unknown"}) {
             const auto once = records::parseBegan(text, "began");
             QVERIFY(once.has_value());
-            QCOMPARE(records::typedBegan({*once, {}, {}}), std::string(text));
+            QCOMPARE(records::typedBegan({*once, {}, {}, {}, {}}), std::string(text));
         }
         for (const records::EndingName& n : records::kEndings) {
             records::StatedEnds ends, again;

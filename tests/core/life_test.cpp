@@ -11,6 +11,7 @@
 #include "core/life/specimens.h"
 #include "core/quantity/parse.h"
 #include "core/records/kind.h"
+#include "core/together/parts.h"
 
 using namespace otterstone;
 using kinds::KnownState;
@@ -142,7 +143,15 @@ private Q_SLOTS:
                 counts += (part.startsWith("counts ") ? part.mid(7) : part) + ';';
         }
         past.counts = records::parseCounts(counts.toStdString(), "counts").value();
-        const life::Life life = life::lifeOf(runsOf(cells[2]), past, rated);
+        const auto runs = runsOf(cells[2]);
+        life::Life life = life::lifeOf(runs, past, rated);
+        std::vector<together::Contradiction> contradictions;
+        for (const together::Pair& p : together::partTripsOf(runs, life, contradictions)) {
+            life.sentences.push_back(p.sentence);
+            life.figures.push_back(p.figures.front());
+        }
+        for (const together::Contradiction& c : contradictions)
+            life.sentences.push_back(c.sentence);
         const QString told = allOf(life.sentences);
         static const QRegularExpression figure("^(\\w+) = ([0-9.]+)(?: ± ([0-9.]+))?$");
         for (const QString& say : parts(cells[3], ";")) {

@@ -1,7 +1,9 @@
 // Numbers, spans of time, figures with ±, stamps, dates, and how a run began and ended, as people and instruments write
 // them.
+#include "core/quantity/date.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/records/past.h"
 #include "core/records/state.h"
 #include "core/trace/clock.h"
 #include "entry.h"
@@ -39,6 +41,17 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     if (const auto began = records::parseBegan(text, "here"); began && began->state)
         fuzz::must(began->state->low >= 0.0 && began->state->low <= began->state->high && began->state->high <= 100.0,
                    "a state lies between empty and full");
+    records::Past past;
+    if (records::parseCame(text, "here", past))
+        fuzz::must(records::parseCame(records::showCame(past), "here", past).has_value(),
+                   "an arrival can be typed again");
+    if (const auto counts = records::parseCounts(text, "here"))
+        fuzz::must(records::parseCounts(records::showCounts(*counts), "here").has_value(), "counts can be typed again");
+    records::StatedEnds device;
+    if (records::parseDevice(text, "here", device))
+        fuzz::must(records::parseDevice(records::typedDevice(device), "here", device).has_value(),
+                   "what is said of a device can be typed again");
+    (void)secondsOf(std::string(text));
     records::StatedEnds ends;
     if (records::parseEnded(text, "here", ends))
         fuzz::must(!ends.empty() && !records::typedEnded(ends).empty(), "what is said of an end can be typed again");

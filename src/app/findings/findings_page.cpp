@@ -212,6 +212,11 @@ void FindingsPage::fill() {
         auto* column = section(tr("In and out: %1").arg(qs(p.figures.front().note)), qs(p.sentence));
         figures(column, p.figures);
     }
+    for (const together::Pair& p : findings_.partTrips) {
+        auto* column = section(tr("There and back again"), qs(p.sentence));
+        figures(column, p.figures);
+        column->addWidget(runLinks({p.drain, p.recharge}));
+    }
     if (!others.isEmpty())
         section(tr("In and out: the others"), {})->addWidget(plain(others.join(QLatin1Char('\n')), 1.0, true));
     for (const together::Contradiction& c : findings_.contradictions)

@@ -86,7 +86,10 @@ void EndsBar::show(records::Id run, const kinds::Finding& f) {
         ended += (ended.isEmpty() ? QString() : QStringLiteral(", ")) + known(f.ends.ended);
     else if (!f.ends.ended)
         ended += (ended.isEmpty() ? QString() : QStringLiteral(", ")) + tr("how full is not known");
-    ends_->setText(tr("Began %1; %2%3.").arg(known(f.ends.began), says ? tr("ended ") : QString(), ended));
+    QString text = tr("Began %1; %2%3.").arg(known(f.ends.began), says ? tr("ended ") : QString(), ended);
+    if (f.ends.deviceBegan || f.ends.deviceEnded)
+        text += tr(" The device began %1 and ended %2.").arg(known(f.ends.deviceBegan), known(f.ends.deviceEnded));
+    ends_->setText(text);
     taken_->setVisible(writable && f.ends.began && f.ends.began->from == kinds::StateFrom::Taken);
     questions_ = f.ends.questions;
     for (std::size_t k = 0; k < questions_.size(); ++k)

@@ -32,11 +32,12 @@ void setText(QComboBox* b, const std::string& typed) {
 EndsFields::EndsFields(Qt::Orientation along, QWidget* parent)
     : QWidget(parent),
       began_(box(tr("Began"), tr("How full the bank was: choose, or type 92 %, or LEDs as in 2 of 4"))),
-      ended_(box(tr("Ended"), tr("Why it ended, how full it was then, or both: unplugged at 45 %"))) {
+      ended_(box(tr("Ended"), tr("Why it ended, how full it was then, or both: unplugged at 45 %"))),
+      device_(new QLineEdit) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setSpacing(kGrid);
-    const auto add = [&](const QString& words, QComboBox* b) {
+    const auto add = [&](const QString& words, QWidget* b) {
         auto* label = new QLabel(words);
         label->setBuddy(b);
         const int at = static_cast<int>(labels_.size());
@@ -46,9 +47,16 @@ EndsFields::EndsFields(Qt::Orientation along, QWidget* parent)
     };
     add(tr("Be&gan"), began_);
     add(tr("&Ended"), ended_);
+    add(tr("De&vice"), device_);
+    device_->setAccessibleName(tr("Device"));
+    device_->setPlaceholderText(tr("20 % to full"));
+    device_->setToolTip(tr("What the device that was charged had at both ends: 20 % to full, 20 % to ?"));
     grid->setColumnStretch(1, 1);
-    if (along == Qt::Horizontal)
+    if (along == Qt::Horizontal) {
         grid->setColumnStretch(3, 1);
+        grid->setColumnStretch(5, 1);
+    }
+    connect(device_, &QLineEdit::editingFinished, this, &EndsFields::changed);
     setFocusProxy(began_);
     for (QComboBox* b : {began_, ended_}) {
         connect(b, &QComboBox::activated, this, &EndsFields::changed);
@@ -65,6 +73,8 @@ void EndsFields::setKind(records::Kind kind) {
                   ended = ended_->currentIndex() > 0 ? ended_->currentText() : QString();
     const bool drain = kind == records::Kind::Drain;
     const QSignalBlocker quiet(this);
+    device_->setVisible(drain);
+    labels_.back()->setVisible(drain);
     began_->clear();
     began_->addItem(tr("not said"));
     for (const char* item : {drain ? "full" : "empty", "unknown"})
@@ -86,11 +96,13 @@ void EndsFields::show(const records::StatedEnds& ends) {
         setText(began_, typedBegan(ends));
     if (!ended_->lineEdit()->hasFocus())
         setText(ended_, typedEnded(ends));
+    if (!device_->hasFocus())
+        device_->setText(qs(typedDevice(ends)));
 }
 
 void EndsFields::onlyBegan() {
-    ended_->hide();
-    labels_.back()->hide();
+    for (QWidget* w : std::initializer_list<QWidget*>{ended_, device_, labels_[1], labels_[2]})
+        w->hide();
     labels_.front()->setText(tr("The bank be&gins"));
 }
 
@@ -108,6 +120,10 @@ Result<records::StatedEnds> EndsFields::said() const {
     }
     if (!ended.empty() && ended_->currentText() != ended_->itemText(0)) {
         if (auto read = records::parseEnded(ended, tr("Ended").toStdString(), ends); !read)
+            return tl::unexpected(read.error());
+    }
+    if (kind_ == records::Kind::Drain) {
+        if (auto read = records::parseDevice(device_->text().toStdString(), tr("Device").toStdString(), ends); !read)
             return tl::unexpected(read.error());
     }
     if (typedBegan(ends) == typedBegan(shown_))

@@ -12,6 +12,7 @@
 
 class QComboBox;
 class QLabel;
+class QLineEdit;
 
 namespace otterstone::app {
 
@@ -32,6 +33,7 @@ public:
     [[nodiscard]] Result<records::StatedEnds> said() const;
     [[nodiscard]] QComboBox* began() const { return began_; }
     [[nodiscard]] QComboBox* ended() const { return ended_; }
+    [[nodiscard]] QLineEdit* device() const { return device_; }
     using QWidget::show;
 
 Q_SIGNALS:
@@ -39,6 +41,7 @@ Q_SIGNALS:
 
 private:
     QComboBox *began_, *ended_;
+    QLineEdit* device_; ///< of a drain alone
     std::vector<QLabel*> labels_;
     records::Kind kind_ = records::Kind::Survey;
     records::StatedEnds shown_;

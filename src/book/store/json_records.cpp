@@ -209,6 +209,11 @@ json detailsJson(const Run& r) {
         j["began"] = statingJson(*r.ends.began);
     if (r.ends.ended)
         j["ended"] = statingJson(*r.ends.ended);
+    for (const auto& [key, state] :
+         {std::pair("device_began", &r.ends.deviceBegan), std::pair("device_ended", &r.ends.deviceEnded)}) {
+        if (*state)
+            putState(j[key] = json::object(), **state);
+    }
     if (r.ends.ending)
         j["ending"] = records::endingKey(*r.ends.ending);
     if (r.target) {
@@ -254,6 +259,11 @@ void readDetails(const json& j, Run& r) {
     getOr(j, "stopped", r.stopped);
     r.ends.began = statingFrom(j, "began");
     r.ends.ended = statingFrom(j, "ended");
+    for (const auto& [key, state] :
+         {std::pair("device_began", &r.ends.deviceBegan), std::pair("device_ended", &r.ends.deviceEnded)}) {
+        if (has(j, key))
+            *state = stateFrom(j.at(key), key);
+    }
     if (has(j, "ending")) {
         r.ends.ending = records::endingFromKey(as<std::string>(j.at("ending"), "ending"));
         if (!r.ends.ending)

@@ -138,6 +138,39 @@ Result<void> parseEnded(std::string_view text, std::string_view place, StatedEnd
     return {};
 }
 
+Result<void> parseDevice(std::string_view text, std::string_view place, StatedEnds& into) {
+    const std::string all = lowered(trimmed(text));
+    const std::size_t to = all.find(" to ");
+    const auto one = [&](std::string_view state) -> Result<std::optional<State>> {
+        if (state == "?" || state == "unknown")
+            return std::nullopt;
+        auto read = parseState(state, place);
+        return read ? Result<std::optional<State>>(*read) : tl::unexpected(read.error());
+    };
+    if (!all.empty() && to == std::string::npos)
+        return problem("bad_state", std::string(place), "“" + all + "” does not say how the device began and ended.",
+                       "Write both, as in 20 % to full, or 20 % to ?.");
+    std::optional<State> began, ended;
+    if (!all.empty()) {
+        auto first = one(trimmed(std::string_view(all).substr(0, to)));
+        auto last = one(trimmed(std::string_view(all).substr(to + 4)));
+        if (!first || !last)
+            return tl::unexpected(!first ? first.error() : last.error());
+        began = *first;
+        ended = *last;
+    }
+    into.deviceBegan = began;
+    into.deviceEnded = ended;
+    return {};
+}
+
+std::string typedDevice(const StatedEnds& s) {
+    if (!s.deviceBegan && !s.deviceEnded)
+        return {};
+    return (s.deviceBegan ? typedState(*s.deviceBegan) : "?") + " to " +
+           (s.deviceEnded ? typedState(*s.deviceEnded) : "?");
+}
+
 std::string typedBegan(const StatedEnds& s) {
     return !s.began ? "" : s.began->state ? typedState(*s.began->state) : "unknown";
 }

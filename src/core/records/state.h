@@ -87,8 +87,9 @@ struct Stating {
 /// All that the tester said of the ends of a run; what is empty was not said.
 struct StatedEnds {
     std::optional<Stating> began, ended;
-    std::optional<Ending> ending; ///< Unknown: said to be not known
-    [[nodiscard]] bool empty() const { return !began && !ended && !ending; }
+    std::optional<Ending> ending;                  ///< Unknown: said to be not known
+    std::optional<State> deviceBegan, deviceEnded; ///< of the device that a drain charged
+    [[nodiscard]] bool empty() const { return !began && !ended && !ending && !deviceBegan && !deviceEnded; }
     bool operator==(const StatedEnds&) const = default;
 };
 /// As such a run usually begins: a drain full, a recharge empty.
@@ -98,6 +99,9 @@ struct StatedEnds {
 /// What --ended takes: a state, an ending, or both: "empty", "unplugged at 45 %", "heat", "unknown". Cut-off leaves a
 /// bank empty, and full a bank full.
 [[nodiscard]] Result<void> parseEnded(std::string_view text, std::string_view place, StatedEnds& into);
+/// "20 % to full", "20 % to ?", "? to 3 of 4": what the device had at both ends; empty text clears both.
+[[nodiscard]] Result<void> parseDevice(std::string_view text, std::string_view place, StatedEnds& into);
+[[nodiscard]] std::string typedDevice(const StatedEnds& stated);
 /// As they are typed again: "full", "92 %", "unknown"; "unplugged at 45 %".
 [[nodiscard]] std::string typedBegan(const StatedEnds& stated);
 [[nodiscard]] std::string typedEnded(const StatedEnds& stated);

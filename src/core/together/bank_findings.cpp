@@ -218,6 +218,7 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
                  [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     b.pairs = pairsOf(runs, b.contradictions);
+    b.partTrips = partTripsOf(runs, b.life, b.contradictions);
     b.repeats = repeatGroupsOf(runs, schools.repeating);
     std::vector<UsablePoint> points;
     Measured putIn(0.0);

@@ -56,6 +56,7 @@ struct Contradiction {
 struct BankFindings {
     std::vector<Behaviour> behaviours; ///< by kind, in the order of a tester's work
     std::vector<Pair> pairs;
+    std::vector<Pair> partTrips; ///< over a part of the charge: there and back again, right after one another
     std::vector<Contradiction> contradictions;
     std::vector<RepeatGroup> repeats;
     std::optional<Working> cycles;        ///< D14

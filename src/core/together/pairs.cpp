@@ -7,6 +7,70 @@ namespace otterstone::together {
 
 using namespace kinds;
 
+namespace {
+
+constexpr double kSoon = 2.0; // days: what it loses while it rests is nothing beside a display's doubt. Common practice
+
+Contradiction moreCameOut(const RunEntry& drain, const RunEntry& recharge) {
+    return {{drain.run, recharge.run},
+            "“" + drain.title + "” gave " + showValue(drain.finding.portWattHours, Unit::WattHour) +
+                ", which is more than the " + showValue(recharge.finding.recharge->untilEndWattHours, Unit::WattHour) +
+                " that “" + recharge.title +
+                "” put in: one of them did not begin or end as it is taken for, or a meter reads wrong. No round "
+                "trip is told."};
+}
+
+} // namespace
+
+std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Life& life,
+                              std::vector<Contradiction>& contradictions) {
+    std::vector<Pair> trips;
+    const auto entry = [&](const life::Passage& p) -> const RunEntry* {
+        const auto at = std::find_if(runs.begin(), runs.end(), [&](const RunEntry& r) { return r.run == p.run; });
+        return at == runs.end() || p.asks > 0 || at->settling ? nullptr : &*at;
+    };
+    for (std::size_t k = 1; k < life.passages.size(); ++k) {
+        const life::Passage &before = life.passages[k - 1], &after = life.passages[k];
+        const RunEntry *first = entry(before), *second = entry(after);
+        const bool drained = before.kind == Kind::Drain;
+        if (!first || !second || before.kind == after.kind || !after.joined || *after.restDays >= kSoon)
+            continue;
+        // Both ends of the trip are the same: full, or empty; and it turned somewhere between.
+        const auto is = [drained](const std::optional<KnownState>& s) {
+            return s && s->from != StateFrom::Taken && (drained ? s->state.isFull() : s->state.isEmpty());
+        };
+        if (!is(before.began) || !is(after.ended) || before.ended->state.isEmpty() || before.ended->state.isFull())
+            continue;
+        const RunEntry &drain = drained ? *first : *second, &recharge = drained ? *second : *first;
+        Pair p;
+        p.drain = drain.run;
+        p.recharge = recharge.run;
+        Working trip = roundTripWorking(drain.finding.portWattHours, recharge.finding.recharge->untilEndWattHours);
+        if (trip.value.value() >= 1.0) {
+            contradictions.push_back(moreCameOut(drain, recharge));
+            continue;
+        }
+        p.roundTrip = trip.value;
+        trip.key = "round_trip_part";
+        trip.label = "round trip over a part";
+        trip.note = "“" + second->title + "” right after “" + first->title + "”, " +
+                    (drained ? "from full and full again" : "from empty and empty again") +
+                    ": what one moved the other moved back, if nothing used it in between";
+        const double share = std::fabs(before.began->state.middle() - before.ended->state.middle());
+        p.sentence =
+            (drained
+                 ? "Right after “" + first->title + "” " +
+                       showValue(recharge.finding.recharge->untilEndWattHours, Unit::WattHour) + " filled it up again: "
+                 : "Right after “" + first->title + "” " + showValue(drain.finding.portWattHours, Unit::WattHour) +
+                       " came out until it was empty: ") +
+            trip.shown() + " round trip over about " + showNumber(share, 2) +
+            " % of its charge, if nothing used it in between.";
+        p.figures = {trip};
+        trips.push_back(std::move(p));
+    }
+    return trips;
+}
+
 std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contradiction>& contradictions) {
     std::vector<Pair> pairs;
     for (std::size_t k = 0; k < runs.size(); ++k) {
@@ -29,13 +93,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
         trip.note = runs[k].title + " after " + recharge->title;
         p.roundTrip = trip.value;
         if (trip.value.value() >= 1.0) {
-            contradictions.push_back(
-                {{p.drain, p.recharge},
-                 "“" + runs[k].title + "” gave " + showValue(out.portWattHours, Unit::WattHour) +
-                     ", which is more than the " + showValue(in.untilEndWattHours, Unit::WattHour) + " that “" +
-                     recharge->title +
-                     "” put in: one of them did not begin or end as it is taken for, or a meter reads wrong. No round "
-                     "trip is told."});
+            contradictions.push_back(moreCameOut(runs[k], *recharge));
             continue;
         }
         Working extra = extraFromGrid(trip.value);

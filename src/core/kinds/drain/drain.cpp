@@ -115,6 +115,8 @@ void findDrain(const Context& c, Finding& f) {
     const double off = phases.off.value_or(c.trace.time.back());
     f.seen.began = signNear(c, on, false);
     f.seen.ended = signNear(c, off, true);
+    f.seen.deviceBegan = deviceNear(c, on, false);
+    f.seen.deviceEnded = deviceNear(c, off, true);
     f.seen.ending = endingOfDrain(c, phases);
     if (const auto stamped = stampedEnding(c, off)) { // the tester saw it; the trace alone may show but a cut-off
         f.seen.ending = *stamped;

@@ -80,11 +80,19 @@ std::optional<Sign> signFrom(const json& j) {
                                             j.at("words").get<std::string>()});
 }
 
+json stateOrNull(const std::optional<State>& s) { return s ? json{s->low, s->high} : json(nullptr); }
+std::optional<State> stateOrNothing(const json& j) {
+    return j.is_null() ? std::nullopt : std::optional(State{j.at(0).get<double>(), j.at(1).get<double>()});
+}
+
 json seenJson(const EndsSeen& s) {
     return {{"run", s.run},
             {"stated_began", statingJson(s.stated.began)},
             {"stated_ended", statingJson(s.stated.ended)},
             {"stated_ending", s.stated.ending ? json(endingKey(*s.stated.ending)) : json(nullptr)},
+            {"stated_device", {stateOrNull(s.stated.deviceBegan), stateOrNull(s.stated.deviceEnded)}},
+            {"device_began", signJson(s.deviceBegan)},
+            {"device_ended", signJson(s.deviceEnded)},
             {"began", signJson(s.began)},
             {"ended", signJson(s.ended)},
             {"ending", endingKey(s.ending)},
@@ -100,6 +108,10 @@ EndsSeen seenFrom(const json& j) {
     s.stated.ended = statingFrom(j.at("stated_ended"));
     if (const json& e = j.at("stated_ending"); !e.is_null())
         s.stated.ending = endingFromKey(e.get<std::string>()).value();
+    s.stated.deviceBegan = stateOrNothing(j.at("stated_device").at(0));
+    s.stated.deviceEnded = stateOrNothing(j.at("stated_device").at(1));
+    s.deviceBegan = signFrom(j.at("device_began"));
+    s.deviceEnded = signFrom(j.at("device_ended"));
     s.began = signFrom(j.at("began"));
     s.ended = signFrom(j.at("ended"));
     s.ending = endingFromKey(j.at("ending").get<std::string>()).value();
@@ -127,13 +139,20 @@ std::optional<KnownState> knownFrom(const json& j) {
     return s;
 }
 
-json endsJson(const Ends& ends) { return {{"began", knownJson(ends.began)}, {"ended", knownJson(ends.ended)}}; }
+json endsJson(const Ends& ends) {
+    return {{"began", knownJson(ends.began)},
+            {"ended", knownJson(ends.ended)},
+            {"device_began", knownJson(ends.deviceBegan)},
+            {"device_ended", knownJson(ends.deviceEnded)}};
+}
 
 // Ending and questions are the contract's own.
 Ends endsFrom(const json& finding) {
     Ends ends;
     ends.began = knownFrom(finding.at("ends").at("began"));
     ends.ended = knownFrom(finding.at("ends").at("ended"));
+    ends.deviceBegan = knownFrom(finding.at("ends").at("device_began"));
+    ends.deviceEnded = knownFrom(finding.at("ends").at("device_ended"));
     ends.ending = endingFromKey(finding.at("ending").get<std::string>()).value();
     for (const json& q : finding.at("questions")) {
         Question question{q.at("key").get<std::string>(), q.at("text").get<std::string>(), {}};

@@ -69,6 +69,8 @@ void addEnergyFigures(const Context& c, Finding& f);
 
 /// The state of the bank that its display or LEDs told near an end; the last that was recorded, else the nearest stamp.
 [[nodiscard]] std::optional<Sign> signNear(const Context& c, double moment, bool end);
+/// The same of what the device's own display said.
+[[nodiscard]] std::optional<Sign> deviceNear(const Context& c, double moment, bool end);
 /// What a stamp at that moment says of why it ended.
 [[nodiscard]] std::optional<Ending> stampedEnding(const Context& c, double moment);
 /// By the trace, and the device's own display.

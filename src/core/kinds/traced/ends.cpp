@@ -248,11 +248,26 @@ std::string fromKey(StateFrom from) {
     return kKeys[static_cast<std::size_t>(from)];
 }
 
+void resolveDevice(const EndsSeen& seen, Ends& ends) {
+    const auto known = [](const std::optional<State>& stated, const std::optional<Sign>& sign) {
+        return stated ? std::optional(KnownState{*stated, StateFrom::Stated})
+               : sign ? std::optional(KnownState{sign->state, StateFrom::Stamped, sign->words})
+                      : std::nullopt;
+    };
+    ends.deviceBegan = known(seen.stated.deviceBegan, seen.deviceBegan);
+    ends.deviceEnded = known(seen.stated.deviceEnded, seen.deviceEnded);
+    if (!ends.deviceEnded && seen.stated.ending.value_or(seen.ending) == Ending::DeviceFull)
+        ends.deviceEnded = seen.stated.ending ? KnownState{State::full(), StateFrom::Stated}
+                           : seen.stamped     ? KnownState{State::full(), StateFrom::Stamped, "it was stamped full"}
+                                              : KnownState{State::full(), StateFrom::Trace, "it took less and less"};
+}
+
 Ends resolve(Kind kind, const EndsSeen& seen, const Moved& moved, const std::optional<Neighbour>& before,
              const std::optional<Neighbour>& after) {
     Ends ends;
     kind == Kind::Drain ? resolveDrainEnd(seen, after, ends) : resolveRechargeEnd(seen, after, ends);
     resolveBegan(kind == Kind::Drain, seen, moved, before, after, ends);
+    resolveDevice(seen, ends);
     return ends;
 }
 

@@ -51,10 +51,11 @@ struct EndsSeen {
     std::string run; ///< identity of its own errors
     StatedEnds stated;
     std::optional<Sign> began, ended;
-    Ending ending = Ending::Unknown;     ///< by trace and stamps, whatever was stated
-    bool stamped = false;                ///< the ending is a stamp's
-    bool counters = false;               ///< no trace: how it ended cannot be seen
-    std::optional<double> brokeOffAfter; ///< s; of a recharge whose power broke off
+    std::optional<Sign> deviceBegan, deviceEnded; ///< what the device that it charged said of itself
+    Ending ending = Ending::Unknown;              ///< by trace and stamps, whatever was stated
+    bool stamped = false;                         ///< the ending is a stamp's
+    bool counters = false;                        ///< no trace: how it ended cannot be seen
+    std::optional<double> brokeOffAfter;          ///< s; of a recharge whose power broke off
 };
 
 /// The run before or after in the life of its bank, with nothing known between.
@@ -76,6 +77,7 @@ struct Moved {
 
 struct Ends {
     std::optional<KnownState> began, ended;
+    std::optional<KnownState> deviceBegan, deviceEnded; ///< of the device that a drain charged
     Ending ending = Ending::Unknown;
     std::vector<Question> questions;
     [[nodiscard]] bool beganFull() const { return began && began->state.isFull(); }
@@ -88,6 +90,9 @@ struct Ends {
 /// the run asks, and until it is answered that end is not known.
 [[nodiscard]] Ends resolve(Kind kind, const EndsSeen& seen, const Moved& moved,
                            const std::optional<Neighbour>& before = {}, const std::optional<Neighbour>& after = {});
+
+/// The device's part of it, for which neighbours do not matter: stated, stamped, or full because it took no more.
+void resolveDevice(const EndsSeen& seen, Ends& ends);
 
 /// "it began at 92 % (the display said 92 %)", "how full it began is not known", "it ended because it was unplugged".
 [[nodiscard]] std::string beganWords(const Ends& ends);

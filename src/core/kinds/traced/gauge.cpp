@@ -218,13 +218,13 @@ void addStamps(const Context& c, Finding& f) {
 void addWhereItWent(const Context& c, Finding& f) {
     const Setup& s = c.setup;
     if (s.device) {
-        std::optional<double> first, last;
-        for (const Mark& m : s.marks) {
-            if (m.what == Mark::What::DevicePercent && m.number) {
-                first = first ? *first : *m.number;
-                last = *m.number;
-            }
-        }
+        // Of the whole run, or not at all: what it said on the way is no part of what the port gave.
+        Ends ends;
+        resolveDevice(f.seen, ends);
+        const auto percent = [](const std::optional<KnownState>& at) {
+            return at && at->state.low == at->state.high ? std::optional(at->state.low) : std::nullopt;
+        };
+        const auto first = percent(ends.deviceBegan), last = percent(ends.deviceEnded);
         if (first && last && *last > *first && s.device->batteryWattHours) {
             const Working stored = storedInDevice(*s.device, *first, *last, s.run);
             f.figures.push_back(transferShare(stored, f.portWattHours));

@@ -36,6 +36,8 @@ void endsKeys(const Ends& ends, json& out) {
     out["began"] = stateJson(ends.began);
     out["ended"] = stateJson(ends.ended);
     out["ending"] = endingKey(ends.ending);
+    out["device_began"] = stateJson(ends.deviceBegan);
+    out["device_ended"] = stateJson(ends.deviceEnded);
     out["questions"] = json::array();
     for (const Question& q : ends.questions) {
         json answers = json::array();

@@ -90,6 +90,21 @@ std::optional<Sign> signNear(const Context& c, double moment, bool end) {
     return sign;
 }
 
+std::optional<Sign> deviceNear(const Context& c, double moment, bool end) {
+    std::optional<Sign> sign;
+    double nearest = HUGE_VAL;
+    for (const Mark& m : c.setup.marks) {
+        const double stamped = m.at * c.setup.clock.value();
+        const double off = (end ? stamped > moment : stamped < moment) ? 0.0 : std::fabs(stamped - moment);
+        if (m.what != Mark::What::DevicePercent || !m.number || off > nearest ||
+            (off > 0.0 && !isNear(c, stamped, moment)))
+            continue;
+        sign = Sign{State::at(std::clamp(*m.number, 0.0, 100.0)), "it said " + showNumber(*m.number, 3) + " %"};
+        nearest = off;
+    }
+    return sign;
+}
+
 std::optional<Ending> stampedEnding(const Context& c, double moment) {
     const double reach = std::max(60.0, 2.0 * c.step);
     std::optional<Ending> ending;
