@@ -213,8 +213,8 @@ private Q_SLOTS:
             } else if (first == "device") {
                 const QString device = shown(f.ends.deviceBegan) + " to " + shown(f.ends.deviceEnded);
                 QVERIFY2("= " + device == rest, said(expected + " but " + device).constData());
-            } else if (first == "display") {
-                const Working* w = kinds::figure(f, "against_display");
+            } else if (first == "display" || first == "share") {
+                const Working* w = kinds::figure(f, first == "share" ? "transfer" : "against_display");
                 QVERIFY2(w && std::fabs(w->value.value() * 100.0 - rest.toDouble()) < 1.0, said(expected).constData());
             } else if (first == "estimate") {
                 const Working* w = kinds::figure(f, "projected_wh");

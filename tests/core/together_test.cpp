@@ -180,7 +180,7 @@ private Q_SLOTS:
         setup::Setup s;
         s.device = setup::Device{"lamp", Stated(18.0), {}, {}};
         s.marks = {{0, records::Mark::What::DevicePercent, 10, ""},
-                   {14000, records::Mark::What::DevicePercent, 95, ""}};
+                   {14430, records::Mark::What::DevicePercent, 95, ""}};
         RunEntry into;
         into.run = 2;
         into.startedAt = "2026-01-02";

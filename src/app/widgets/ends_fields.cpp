@@ -49,6 +49,7 @@ EndsFields::EndsFields(Qt::Orientation along, QWidget* parent)
     add(tr("&Ended"), ended_);
     add(tr("De&vice"), device_);
     device_->setAccessibleName(tr("Device"));
+    device_->setMinimumWidth(104);
     device_->setPlaceholderText(tr("20 % to full"));
     device_->setToolTip(tr("What the device that was charged had at both ends: 20 % to full, 20 % to ?"));
     grid->setColumnStretch(1, 1);

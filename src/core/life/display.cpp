@@ -23,10 +23,10 @@ struct Display {
 std::vector<Display> displaysOf(const Life& life, const std::vector<RunEntry>& runs, records::Kind kind) {
     std::vector<Display> all;
     for (const Passage& p : life.passages) {
-        const auto r = std::find_if(runs.begin(), runs.end(), [&](const RunEntry& e) { return e.run == p.run; });
-        const kinds::Finding& f = r->finding;
+        const RunEntry& r = runs[p.entry];
+        const kinds::Finding& f = r.finding;
         if (p.kind == kind && p.from && f.gauge && answers(f, "gauge_error"))
-            all.push_back({&*r, std::fabs(f.gauge->worst.error())});
+            all.push_back({&r, std::fabs(f.gauge->worst.error())});
     }
     return all;
 }

@@ -127,9 +127,9 @@ void tellFading(Life& life, const std::vector<RunEntry>& runs, const std::option
         return;
     std::vector<const RunEntry*> left;
     for (const Passage& p : life.passages) {
-        const auto at = std::find_if(runs.begin(), runs.end(), [&](const RunEntry& r) { return r.run == p.run; });
-        if (p.from && p.kind == Kind::Drain && wholeDrain(*at) && !at->settling)
-            left.push_back(&*at);
+        const RunEntry& r = runs[p.entry];
+        if (p.from && p.kind == Kind::Drain && wholeDrain(r) && !r.settling)
+            left.push_back(&r);
     }
     const Cycles cycles(life, *rated);
     while (!left.empty()) {

@@ -61,8 +61,10 @@ Passage passageOf(const RunEntry& r) {
 
 std::vector<Passage> inOrder(const std::vector<RunEntry>& runs) {
     std::vector<Passage> all;
-    for (const RunEntry& r : runs)
+    for (const RunEntry& r : runs) {
         all.push_back(passageOf(r));
+        all.back().entry = all.size() - 1;
+    }
     const auto undated =
         std::stable_partition(all.begin(), all.end(), [](const Passage& p) { return p.from.has_value(); });
     std::stable_sort(all.begin(), undated, [](const Passage& a, const Passage& b) { return *a.from < *b.from; });

@@ -14,6 +14,7 @@ namespace otterstone::life {
 /// A run's place in the life.
 struct Passage {
     long long run = 0;
+    std::size_t entry = 0; ///< its place among the runs that were given
     std::string title;
     records::Kind kind = records::Kind::Drain;
     std::string startedAt;          ///< as the run has it; empty when undated

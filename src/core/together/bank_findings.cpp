@@ -207,6 +207,7 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
                          [](const RunEntry& a, const RunEntry& b) { return a.startedAt < b.startedAt; });
     BankFindings b;
     b.life = life::lifeOf(runs, past, rated);
+    b.partTrips = partTripsOf(runs, b.life, b.contradictions);
     for (const Kind kind : sheetKinds()) {
         for (const RunEntry& r : runs) {
             if (r.finding.kind == kind)
@@ -218,7 +219,6 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
                  [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding.kind); });
     b.pairs = pairsOf(runs, b.contradictions);
-    b.partTrips = partTripsOf(runs, b.life, b.contradictions);
     b.repeats = repeatGroupsOf(runs, schools.repeating);
     std::vector<UsablePoint> points;
     Measured putIn(0.0);

@@ -26,8 +26,8 @@ std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Lif
                               std::vector<Contradiction>& contradictions) {
     std::vector<Pair> trips;
     const auto entry = [&](const life::Passage& p) -> const RunEntry* {
-        const auto at = std::find_if(runs.begin(), runs.end(), [&](const RunEntry& r) { return r.run == p.run; });
-        return at == runs.end() || p.asks > 0 || at->settling ? nullptr : &*at;
+        const RunEntry& r = runs[p.entry];
+        return p.asks > 0 || r.settling || records::hasSheet(p.kind) ? nullptr : &r;
     };
     for (std::size_t k = 1; k < life.passages.size(); ++k) {
         const life::Passage &before = life.passages[k - 1], &after = life.passages[k];

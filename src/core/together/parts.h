@@ -9,7 +9,8 @@ namespace otterstone::together {
 [[nodiscard]] std::vector<Pair> pairsOf(const std::vector<kinds::RunEntry>& runs,
                                         std::vector<Contradiction>& contradictions);
 /// A drain that stopped on the way and the recharge right after it that filled it up again, or a recharge that stopped
-/// on the way and the drain right after it that emptied it: what one moved, the other moved back.
+/// on the way and the drain right after it that emptied it: what one moved, the other moved back. `runs` are those of
+/// which the life is.
 [[nodiscard]] std::vector<Pair> partTripsOf(const std::vector<kinds::RunEntry>& runs, const life::Life& life,
                                             std::vector<Contradiction>& contradictions);
 /// The groups of runs that repeat one another, drains first.

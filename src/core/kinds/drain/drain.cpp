@@ -163,7 +163,7 @@ void findDrain(const Context& c, Finding& f) {
     if (d.endedBy == trace::EndedBy::CutOff)
         (void)addTimeLeft(c, f, off);
     addHeat(c, f, on, off, off);
-    addWhereItWent(c, f);
+    addWhereItWent(c, f, on, off);
     f.said = saidOf(c.setup, f);
 }
 

@@ -61,7 +61,7 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
 /// Stamps that say something happened, as one remark.
 void addStamps(const Context& c, Finding& f);
 /// D4, D13: where the energy of a drain went.
-void addWhereItWent(const Context& c, Finding& f);
+void addWhereItWent(const Context& c, Finding& f, double on, double off);
 /// Energy where the house counts it, with its place in words; these are empty for the bank's own display.
 [[nodiscard]] std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding& f);
 /// Figures about energy that both kinds begin with: where it counts, the port, the other points.

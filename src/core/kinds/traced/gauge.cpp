@@ -11,6 +11,8 @@ namespace otterstone::kinds {
 
 namespace {
 
+constexpr double kWholeRun = 0.95; // of its energy: readings so far apart are of the whole run
+
 // A recorded percent column as stamps: only where it changes, and at most some hundred.
 std::vector<Mark> withColumn(const Context& c) {
     std::vector<Mark> all = c.setup.marks;
@@ -215,23 +217,69 @@ void addStamps(const Context& c, Finding& f) {
     }
 }
 
-void addWhereItWent(const Context& c, Finding& f) {
+namespace {
+
+// What the device said when: stated at the ends, stamped on the way, full where it took no more.
+struct DeviceRead {
+    double at, percent;
+};
+std::vector<DeviceRead> deviceReads(const Context& c, const Finding& f, double on, double off) {
+    Ends ends;
+    resolveDevice(f.seen, ends);
+    std::vector<DeviceRead> all;
+    const auto exact = [&](const std::optional<KnownState>& known, double at) {
+        if (known && known->from != StateFrom::Stamped && known->state.low == known->state.high)
+            all.push_back({at, known->state.low});
+    };
+    exact(ends.deviceBegan, on);
+    for (const Mark& m : c.setup.marks) {
+        if (m.what == Mark::What::DevicePercent && m.number)
+            all.push_back({std::clamp(m.at * c.setup.clock.value(), on, off), *m.number});
+    }
+    std::stable_sort(all.begin(), all.end(), [](const DeviceRead& a, const DeviceRead& b) { return a.at < b.at; });
+    exact(ends.deviceEnded, off);
+    return all;
+}
+
+void addStored(const Context& c, Finding& f, double on, double off) {
+    const auto reads = deviceReads(c, f, on, off);
+    const Device& device = *c.setup.device;
+    if (reads.size() < 2 || reads.back().percent <= reads.front().percent || !device.batteryWattHours)
+        return;
+    const DeviceRead &first = reads.front(), &last = reads.back();
+    const auto energyAt = [&c](double t) {
+        return c.running.upTo(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), t) -
+                                                       c.trace.time.begin()));
+    };
+    const double share = std::clamp((energyAt(last.at) - energyAt(first.at)) / c.totals.wattHours, 0.0, 1.0);
+    const Measured given = f.portWattHours * Measured(share);
+    Working stored = storedInDevice(device, first.percent, last.percent, c.setup.run);
+    if (share < kWholeRun) { // what it said on the way is of that stretch alone
+        stored.key = "stored_part_wh";
+        stored.note +=
+            ", between " + showDuration(first.at - on) + " and " + showDuration(last.at - on) + " of the run";
+    }
+    if (given.value() > stored.value.value()) {
+        f.figures.push_back(transferShare(stored, given));
+        f.figures.push_back(stored);
+        if (f.drain->endedBy == trace::EndedBy::CutOff)
+            f.figures.push_back(chargesPerBank(f.portWattHours, given, first.percent, last.percent, device.name));
+        return;
+    }
+    f.warnings.push_back({"device_gained_more",
+                          device.name + " gained " + showValue(stored.value, Unit::WattHour) +
+                              " by its display, more than the " + showValue(given, Unit::WattHour) +
+                              " that came out of the port meanwhile: a percent, its battery, or a meter is wrong. No "
+                              "share is told."});
+    f.figures.push_back(stored);
+}
+
+} // namespace
+
+void addWhereItWent(const Context& c, Finding& f, double on, double off) {
     const Setup& s = c.setup;
     if (s.device) {
-        // Of the whole run, or not at all: what it said on the way is no part of what the port gave.
-        Ends ends;
-        resolveDevice(f.seen, ends);
-        const auto percent = [](const std::optional<KnownState>& at) {
-            return at && at->state.low == at->state.high ? std::optional(at->state.low) : std::nullopt;
-        };
-        const auto first = percent(ends.deviceBegan), last = percent(ends.deviceEnded);
-        if (first && last && *last > *first && s.device->batteryWattHours) {
-            const Working stored = storedInDevice(*s.device, *first, *last, s.run);
-            f.figures.push_back(transferShare(stored, f.portWattHours));
-            f.figures.push_back(stored);
-            if (f.drain->endedBy == trace::EndedBy::CutOff)
-                f.figures.push_back(chargesPerBank(f.portWattHours, f.portWattHours, *first, *last, s.device->name));
-        }
+        addStored(c, f, on, off);
         if (s.device->inUseWatts) {
             const Measured supply = f.portWattHours * Measured(3600.0 / std::max(1.0, f.drain->activeSeconds));
             f.figures.push_back(balanceInUse(*s.device, supply).working);
