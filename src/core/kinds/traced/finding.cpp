@@ -10,6 +10,8 @@ namespace otterstone::kinds {
 
 namespace {
 
+constexpr double kLeastWattHours = 1e-9; // below, no meter has read anything: quotients of it mean nothing
+
 constexpr double kShortestRun = 1e-6; // s: no instrument reads twice in less
 
 // Times rest on the clock and the sampling alone; everything else on the meter's accuracy.
@@ -127,7 +129,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
         f.warnings.push_back({"direction_reversed", "The currents are negative: the meter counted the other direction. "
                                                     "They are taken as positive here."});
     }
-    if (totals.wattHours <= 0.0)
+    if (!(totals.wattHours > kLeastWattHours))
         return problem("nothing_flowed", setup.logName, "no energy flowed in this trace.",
                        "Check that the volts and amps columns were chosen rightly.");
 
