@@ -1,5 +1,4 @@
 // What a run really was: the cases of tests/cases/ends.txt, as a tester would tell them.
-#include <QFile>
 #include <QMap>
 #include <QTest>
 
@@ -134,23 +133,12 @@ private:
 private Q_SLOTS:
     void what_a_run_was_data() {
         QTest::addColumn<QStringList>("cells");
-        QFile file(QStringLiteral(OTTERSTONE_TEST_CASES "/ends.txt"));
-        QVERIFY(file.open(QIODevice::ReadOnly));
         int rows = 0;
-        while (!file.atEnd()) {
-            const QString line = QString::fromUtf8(file.readLine()).trimmed();
-            if (line.startsWith('=')) {
-                logs_[line.mid(1).section(':', 0, 0).trimmed()] = line.section(':', 1).trimmed();
-                continue;
-            }
-            if (line.isEmpty() || line.startsWith('#'))
-                continue;
-            QStringList cells = line.split('|');
-            QVERIFY2(cells.size() == 5, qPrintable(line));
-            for (QString& c : cells)
-                c = c.trimmed();
+        const auto log = [this](const QString& line) {
+            logs_[line.section(':', 0, 0).trimmed()] = line.section(':', 1).trimmed();
+        };
+        for (const QStringList& cells : tests::rowsOf(QStringLiteral(OTTERSTONE_TEST_CASES "/ends.txt"), 5, log))
             QTest::addRow("%d %s: %s", ++rows, qPrintable(cells[0]), qPrintable(cells[1])) << cells;
-        }
         QVERIFY(rows >= 80);
     }
 

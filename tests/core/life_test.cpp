@@ -1,6 +1,5 @@
 // The life of a bank: the cases of tests/cases/life.txt, as a tester would tell them; specimens side by side; and how
 // often the ± of rests and of fading hold a truth drawn by closed form.
-#include <QFile>
 #include <QRegularExpression>
 #include <QTest>
 
@@ -113,19 +112,9 @@ class LifeTest : public QObject {
 private Q_SLOTS:
     void what_is_told_data() {
         QTest::addColumn<QStringList>("cells");
-        QFile file(QStringLiteral(OTTERSTONE_TEST_CASES "/life.txt"));
-        QVERIFY(file.open(QIODevice::ReadOnly));
         int rows = 0;
-        while (!file.atEnd()) {
-            const QString line = QString::fromUtf8(file.readLine()).trimmed();
-            if (line.isEmpty() || line.startsWith('#'))
-                continue;
-            QStringList cells = line.split('|');
-            QVERIFY2(cells.size() == 4, qPrintable(line));
-            for (QString& c : cells)
-                c = c.trimmed();
+        for (const QStringList& cells : tests::rowsOf(QStringLiteral(OTTERSTONE_TEST_CASES "/life.txt"), 4))
             QTest::addRow("%d %s", ++rows, qPrintable(cells[0])) << cells;
-        }
         QVERIFY(rows >= 30);
     }
     void what_is_told() {

@@ -4,12 +4,12 @@
 
 #include <QLineEdit>
 #include <QListWidget>
-#include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 #include "app/runs/life_line.h"
 #include "app/theme.h"
+#include "app/widgets/row_frame.h"
 #include "core/quantity/date.h"
 
 namespace otterstone::app {
@@ -28,17 +28,7 @@ public:
         p->save();
         p->setRenderHint(QPainter::Antialiasing);
         const QRect r = option.rect.adjusted(0, 1, -4, -1);
-        if (option.state.testFlag(QStyle::State_Selected)) {
-            p->setPen(QPen(t.line, 1));
-            p->setBrush(t.sheet);
-            p->drawRoundedRect(r, 3, 3);
-            p->fillRect(QRect(r.left(), r.top() + 5, 3, r.height() - 10), t.focus);
-        }
-        if (option.state.testFlag(QStyle::State_HasFocus)) {
-            p->setPen(QPen(t.focus, 2));
-            p->setBrush(Qt::NoBrush);
-            p->drawRoundedRect(r.adjusted(1, 1, -1, -1), 3, 3);
-        }
+        paintRowFrame(p, r, option);
         const int x = r.left() + 24;
         const QPointF sign(r.left() + 14.0, r.top() + 13.0);
         const auto kind = static_cast<records::Kind>(index.data(Kind).toInt());

@@ -1,13 +1,15 @@
 #include "app/shelf/shelf.h"
 
+#include <algorithm>
+
 #include <QLabel>
 #include <QListWidget>
-#include <QPainter>
 #include <QPushButton>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/widgets/row_frame.h"
 #include "core/label/conflicts.h"
 #include "core/label/rating.h"
 
@@ -29,18 +31,7 @@ public:
         p->save();
         p->setRenderHint(QPainter::Antialiasing);
         const QRect r = option.rect.adjusted(kGrid, 2, -kGrid, -2);
-        const bool selected = option.state.testFlag(QStyle::State_Selected);
-        if (selected) {
-            p->setPen(QPen(t.line, 1));
-            p->setBrush(t.sheet);
-            p->drawRoundedRect(r, 3, 3);
-            p->fillRect(QRect(r.left(), r.top() + 6, 3, r.height() - 12), t.focus);
-        }
-        if (option.state.testFlag(QStyle::State_HasFocus)) {
-            p->setPen(QPen(t.focus, 2));
-            p->setBrush(Qt::NoBrush);
-            p->drawRoundedRect(r.adjusted(1, 1, -1, -1), 3, 3);
-        }
+        paintRowFrame(p, r, option);
         const int x = r.left() + 12;
         p->setPen(t.ink);
         p->setFont(app::font(1.05, QFont::DemiBold));
@@ -69,7 +60,7 @@ private:
             p->setPen(count > 0 ? t.ink : t.faint);
             const QString words = count > 0 ? QString::number(count) : zero;
             p->drawText(QRect(x + 15, y - 3, 40, 18), Qt::AlignVCenter, words);
-            x += 31;
+            x += std::max(31, 15 + p->fontMetrics().horizontalAdvance(words) + 8);
         };
         shape({{0, 6}, {5, 0}, {10, 6}, {7, 6}, {7, 12}, {3, 12}, {3, 6}}, t.in, index.data(Recharges).toInt(),
               QStringLiteral("–"));
