@@ -14,8 +14,8 @@ using namespace otterstone::testing;
 
 namespace {
 
-const QStringList kBanks{"Pebble 5", "Cobble 10", "Shingle 10 pad", "Scree 15", "Boulder 20", "Menhir 27", "Dolmen 50",
-                         "Cobble 10, last year's"};
+const QStringList kBanks{"Pebble 5",   "Cobble 10", "Shingle 10 pad", "Scree 15",
+                         "Boulder 20", "Menhir 27", "Dolmen 50",      "Cobble 10, last year's"};
 const QStringList kPurposes{"plane", "computer", "small", "overnight", "fast"};
 
 QJsonObject named(const QJsonArray& all, const char* key, const QString& value) {
