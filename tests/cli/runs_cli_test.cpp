@@ -172,6 +172,11 @@ private Q_SLOTS:
         QCOMPARE(cli({"import", in("lived"), in("lived.otterstone")}).code, 0);
         QCOMPARE(cli({"life", in("lived.otterstone"), "--bank", "Pebble 5"}).out, written.out);
         QCOMPARE(cli({"check", in("lived.otterstone")}).code, 0);
+        // Named over another, and both ways round, they are one family.
+        QCOMPARE(life({"--bank", "Scree 15", "--specimen-of", "Menhir 27"}).code, 0);
+        QCOMPARE(life({"--bank", "Menhir 27", "--specimen-of", "Scree 15"}).code, 0);
+        const QByteArray family = life({"--bank", "Pebble 5"}).out;
+        QVERIFY2(family.contains("Beside “Scree 15”") && family.contains("Beside “Menhir 27”"), family.constData());
         const Run back = life({"--bank", "Pebble 5", "--came", "", "--counts", "", "--specimen-of", ""});
         QVERIFY2(!back.out.contains("It came") && !back.out.contains("itself") && !back.out.contains("Beside"),
                  back.out.constData());

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 #include <memory>
+#include <set>
 
 #include "book/store/finding_store.h"
 #include "book/store/record_store.h"
@@ -49,19 +50,43 @@ public:
         return at != found_.end() ? at->second
                                   : found_.emplace(bank.id, findingsOf(findings(bank), bank, gear_)).first->second;
     }
-    // Other pieces of the same model: what names this one, what it names, and what names the same.
+    // Other pieces of the same model.
     std::vector<life::Specimen> specimensBeside(const Bank& bank) {
+        const std::set<Id> family = familyOf(bank);
         std::vector<life::Specimen> others;
-        const auto model = [](const Bank& b) { return b.past.specimenOf.value_or(b.id); };
         for (const Bank& b : bench_.banks) {
-            if (b.id != bank.id && model(b) == model(bank))
+            if (b.id != bank.id && family.contains(b.id))
                 others.push_back(specimen(b));
         }
         return others;
     }
     life::Specimen specimen(const Bank& b) { return {b.id, b.name, b.past, of(b).entries}; }
+    // Of a bank that no other is compared with, nothing is kept.
+    void release(const Bank& bank) {
+        if (familyOf(bank).size() > 1)
+            return;
+        found_.erase(bank.id);
+        findings_.erase(bank.id);
+    }
 
 private:
+    // Whatever way round it was written down, and over others.
+    [[nodiscard]] std::set<Id> familyOf(const Bank& bank) const {
+        std::set<Id> family{bank.id};
+        for (bool grew = true; grew;) {
+            grew = false;
+            for (const Bank& b : bench_.banks) {
+                if (!b.past.specimenOf)
+                    continue;
+                const bool here = family.contains(b.id), there = family.contains(*b.past.specimenOf);
+                if (here != there) {
+                    family.insert(here ? *b.past.specimenOf : b.id);
+                    grew = true;
+                }
+            }
+        }
+        return family;
+    }
     Connection& c_;
     const Bench& bench_;
     Id gear_;
@@ -126,6 +151,7 @@ Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, cons
             }
             e.together = judge(bank, all, bench);
             gathered.push_back(std::move(e));
+            all.release(bank);
         }
         return gathered;
     });
@@ -144,6 +170,7 @@ Result<Snapshot> takeSnapshot(const QString& path, Id gear) {
             s.together[bank.name] = judge(bank, banks, bench);
             auto& found = banks.of(bank).runs;
             std::move(found.begin(), found.end(), std::back_inserter(s.runs));
+            banks.release(bank);
         }
         return s;
     });
