@@ -85,10 +85,17 @@ void EndsBar::show(records::Id run, const kinds::Finding& f) {
         !(f.ends.ending == records::Ending::Full && f.ends.ended->from == kinds::StateFrom::Trace))
         ended += (ended.isEmpty() ? QString() : QStringLiteral(", ")) + known(f.ends.ended);
     else if (!f.ends.ended)
-        ended += (ended.isEmpty() ? QString() : QStringLiteral(", ")) + tr("how full is not known");
-    QString text = tr("Began %1; %2%3.").arg(known(f.ends.began), says ? tr("ended ") : QString(), ended);
+        ended += ended.isEmpty() ? tr("how it ended is not known") : tr(", how full is not known");
+    QString text =
+        tr("%1; %2%3.")
+            .arg(f.ends.began ? tr("Began %1").arg(known(f.ends.began)) : tr("How full it began is not known"),
+                 says && f.ends.ended ? tr("ended ") : QString(), ended);
     if (f.ends.deviceBegan || f.ends.deviceEnded)
-        text += tr(" The device began %1 and ended %2.").arg(known(f.ends.deviceBegan), known(f.ends.deviceEnded));
+        text +=
+            !f.ends.deviceBegan ? tr(" The device ended %1; how it began is not known.").arg(known(f.ends.deviceEnded))
+            : !f.ends.deviceEnded
+                ? tr(" The device began %1; how it ended is not known.").arg(known(f.ends.deviceBegan))
+                : tr(" The device began %1 and ended %2.").arg(known(f.ends.deviceBegan), known(f.ends.deviceEnded));
     ends_->setText(text);
     taken_->setVisible(writable && f.ends.began && f.ends.began->from == kinds::StateFrom::Taken);
     questions_ = f.ends.questions;
