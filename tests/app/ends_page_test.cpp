@@ -85,6 +85,16 @@ private Q_SLOTS:
         QCOMPARE(window_.book().run(run)->ends.deviceBegan, std::optional(records::State::at(20.0)));
     }
 
+    // Of a run that has not begun nothing else is asked, whatever recipe is chosen.
+    void before_a_run_only_its_beginning_is_asked() {
+        EndsFields fields;
+        fields.onlyBegan();
+        for (const records::Kind kind : {records::Kind::Recharge, records::Kind::Drain}) {
+            fields.setKind(kind);
+            QVERIFY(fields.device()->isHidden() && fields.ended()->isHidden() && !fields.began()->isHidden());
+        }
+    }
+
     // A digit is typed where nothing is asked: in the cells of a sheet.
     void digits_are_typed_where_nothing_is_asked() {
         const auto run = addDrain(4.0, [](records::Run& r) {

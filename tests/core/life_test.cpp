@@ -252,6 +252,10 @@ private Q_SLOTS:
                                               << ""
                                               << "2025-04-02"
                                               << "“Other”, this one gives 105" << 32.7 / 31.0;
+        QTest::addRow("nobody said how the other began") << six << "drain 2026-04-02 6h 32.6±0.1Wh 5W full*>empty"
+                                                         << ""
+                                                         << ""
+                                                         << "1 there, if they began full)" << 32.7 / 32.6;
         QTest::addRow("another load compares with nothing") << six << "drain 2026-04-02 2h 30±0.1Wh 15W full>empty"
                                                             << ""
                                                             << ""

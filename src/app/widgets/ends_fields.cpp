@@ -74,8 +74,8 @@ void EndsFields::setKind(records::Kind kind) {
                   ended = ended_->currentIndex() > 0 ? ended_->currentText() : QString();
     const bool drain = kind == records::Kind::Drain;
     const QSignalBlocker quiet(this);
-    device_->setVisible(drain);
-    labels_.back()->setVisible(drain);
+    device_->setVisible(drain && !onlyBegan_);
+    labels_.back()->setVisible(drain && !onlyBegan_);
     began_->clear();
     began_->addItem(tr("not said"));
     for (const char* item : {drain ? "full" : "empty", "unknown"})
@@ -102,6 +102,7 @@ void EndsFields::show(const records::StatedEnds& ends) {
 }
 
 void EndsFields::onlyBegan() {
+    onlyBegan_ = true;
     for (QWidget* w : std::initializer_list<QWidget*>{ended_, device_, labels_[1], labels_[2]})
         w->hide();
     labels_.front()->setText(tr("The bank be&gins"));

@@ -43,6 +43,7 @@ private:
     QComboBox *began_, *ended_;
     QLineEdit* device_; ///< of a drain alone
     std::vector<QLabel*> labels_;
+    bool onlyBegan_ = false;
     records::Kind kind_ = records::Kind::Survey;
     records::StatedEnds shown_;
 };

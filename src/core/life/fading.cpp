@@ -83,7 +83,7 @@ void tellGroup(Life& life, const std::vector<const RunEntry*>& drains, const Cyc
               "the fading less";
     const double low = (fade->value() - fade->expanded()) * 100.0, high = (fade->value() + fade->expanded()) * 100.0;
     const std::string over = std::to_string(drains.size()) + " complete drains at " + load + " over " +
-                             showNumber(wear.back().cycles - wear.front().cycles, 2) + " " + counted;
+                             showNumber(wear.back().cycles - wear.front().cycles, 2) + " " + counted + ifTaken(drains);
     life.sentences.push_back(low > 0.0 ? "It fades by " + show(*fade, Unit::Share) + " a hundred cycles (" + over + ")."
                              : high < 0.0 ? "It gives more with use, " + show(Measured(0.0) - *fade, Unit::Share) +
                                                 " a hundred cycles (" + over + "): it may not have settled yet."

@@ -33,6 +33,8 @@ bool goesThrough(const Passage& before, const Passage& after) {
         return false;
     if (after.began->from == StateFrom::Chain)
         return true;
+    if (*after.restDays >= kLeastRest && after.began->from == StateFrom::Stated && after.began->state.isFull())
+        return false; // it was filled up again
     const double fell = before.ended->state.middle() - after.began->state.middle();
     const double may = doubtOf(*before.ended) + doubtOf(*after.began);
     return after.began->from != StateFrom::Taken && fell >= -may &&
@@ -84,7 +86,9 @@ std::vector<Passage> inOrder(const std::vector<RunEntry>& runs) {
 
 std::optional<Measured> lostInRest(const KnownState& before, const KnownState& after, double restDays) {
     const auto read = [](const KnownState& s) { return s.from != StateFrom::Taken && s.from != StateFrom::Chain; };
-    if (!read(before) || !read(after) || restDays < kLeastRest)
+    // Said to begin full or empty, it was made so: that is no reading of what the rest left.
+    const bool made = after.from == StateFrom::Stated && (after.state.isFull() || after.state.isEmpty());
+    if (!read(before) || !read(after) || made || restDays < kLeastRest)
         return std::nullopt;
     const auto share = [](const KnownState& s, const char* what) {
         return Measured(s.state.middle() / 100.0, rectangular(doubtOf(s) / 100.0), ErrorSource::ofBank("", what));

@@ -40,8 +40,8 @@ struct Life {
                           const std::optional<double>& rated);
 
 /// The charge lost over a rest, as a share of full: what the two states say, each read off a display good to
-/// State::kGaugeDoubt points unless it tells itself. Nothing when either is only taken so, or it did not fall, or the
-/// rest is shorter than two weeks.
+/// State::kGaugeDoubt points unless it tells itself. Nothing when either is only taken so, when it was said to begin
+/// full or empty, when it did not fall, or when the rest is shorter than two weeks.
 [[nodiscard]] std::optional<Measured> lostInRest(const kinds::KnownState& before, const kinds::KnownState& after,
                                                  double restDays);
 

@@ -10,6 +10,13 @@ namespace otterstone::life {
 using records::Kind;
 using records::OwnCount;
 
+std::string ifTaken(const std::vector<const kinds::RunEntry*>& drains) {
+    const bool taken = std::any_of(drains.begin(), drains.end(), [](const kinds::RunEntry* r) {
+        return r->finding.ends.began && r->finding.ends.began->from == kinds::StateFrom::Taken;
+    });
+    return !taken ? "" : drains.size() == 1 ? ", if it began full" : ", if they began full";
+}
+
 void tellArrival(Life& life) {
     const records::Past& p = life.past;
     if (p.cameOn.empty() && !p.cameAt)

@@ -5,6 +5,9 @@
 
 namespace otterstone::life {
 
+/// ", if they began full": what is assumed of drains of which nobody said it; empty where all is known.
+[[nodiscard]] std::string ifTaken(const std::vector<const kinds::RunEntry*>& drains);
+
 void tellArrival(Life& life);
 void tellRests(Life& life);
 void tellCounts(Life& life);

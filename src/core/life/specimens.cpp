@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/life/lines.h"
 #include "core/quantity/date.h"
 #include "core/quantity/repeats.h"
 
@@ -86,15 +87,15 @@ std::vector<SideBySide> compareSpecimens(const Specimen& mine, std::span<const S
         ratio.formula = showValue(here.value, Unit::WattHour) + " ÷ " + showValue(there.value, Unit::WattHour);
         ratio.note = "what one meter gets wrong in both falls out";
         ratio.parts = {here, there};
+        Drains both = ours;
+        both.insert(both.end(), theirs.begin(), theirs.end());
         const double apart = ratio.value.value() - 1.0;
         const bool same = ratio.value.hasDoubt() && std::fabs(apart) <= ratio.value.expanded();
         s.sentence = who + ", this one gives " + (same ? "as much, as far as can be told: " : "") + ratio.shown() +
                      " of the other's energy at " + showNumber(loadOf(ours.front()->finding), 2) + " W (" +
-                     count(ours.size()) + " here, " + std::to_string(theirs.size()) + " there).";
-        for (const Drains* drains : {&ours, &theirs}) {
-            for (const RunEntry* r : *drains)
-                s.runs.push_back(r->run);
-        }
+                     count(ours.size()) + " here, " + std::to_string(theirs.size()) + " there" + ifTaken(both) + ").";
+        for (const RunEntry* r : both)
+            s.runs.push_back(r->run);
         s.figures = {here, there, ratio};
         all.push_back(std::move(s));
     }
