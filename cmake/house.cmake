@@ -17,6 +17,9 @@ target_compile_options(otterstone_house INTERFACE $<$<CXX_COMPILER_ID:GNU>:-Wno-
 # Core and logs are Qt-free; elsewhere these keep text conversions in sight.
 target_compile_definitions(otterstone_house INTERFACE QT_NO_CAST_TO_ASCII
   QT_NO_URL_CAST_FROM_STRING OTTERSTONE_VERSION="${PROJECT_VERSION}")
+# What libstdc++ can check at little cost: an empty optional that is asked for its value, an index past the end. It ends
+# the program there instead of going on with whatever lies in memory.
+add_compile_definitions(_GLIBCXX_ASSERTIONS)
 # OTTERSTONE_SANITIZE: what to watch for, "address,undefined" or "thread". The first thing found ends the program.
 if(OTTERSTONE_SANITIZE)
   add_compile_options(-fsanitize=${OTTERSTONE_SANITIZE} -fno-sanitize-recover=all)

@@ -2,17 +2,22 @@
 #include "app/main_window.h"
 
 #include <QClipboard>
+#include <QDateTime>
 #include <QDropEvent>
 #include <QFileDialog>
 #include <QLabel>
 #include <QMimeData>
+#include <QMimeDatabase>
 #include <QStackedWidget>
 
+#include "app/attached/attached_strip.h"
 #include "app/import/import_page.h"
+#include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
 #include "book/demo/demo.h"
 #include "book/exchange/bundle.h"
+#include "pictures/shrink.h"
 
 namespace otterstone::app {
 
@@ -87,7 +92,31 @@ void MainWindow::showLooked(const Result<void>& looked) {
     import_->setFocus();
 }
 
-void MainWindow::paste() { bringInText(QGuiApplication::clipboard()->text()); }
+void MainWindow::paste() {
+    const QMimeData* clip = QGuiApplication::clipboard()->mimeData();
+    if (clip && clip->hasImage() && !clip->hasText())
+        return attach({pictures::preparedPicture(
+            tr("pasted %1.png").arg(QDateTime::currentDateTime().toString(QStringLiteral("yyyy-MM-dd HHmm"))),
+            qvariant_cast<QImage>(clip->imageData()))});
+    bringInText(QGuiApplication::clipboard()->text());
+}
+
+// To the run that is shown, else to the bank.
+void MainWindow::attach(const std::vector<Result<book::Prepared>>& all) {
+    if (!session_.isOpen() || session_.book().readOnly())
+        return;
+    const bool ofRun = pages_->currentWidget() == runs_ && runs_->run() != records::kNew;
+    const records::Id bank = shelf_->selected();
+    if (!ofRun && bank == records::kNew)
+        return say(tr("Choose the bank first that this belongs to."));
+    for (const auto& one : all) {
+        if (auto done = attachTo(session_, bank, ofRun ? runs_->run() : records::kNew, one); !done)
+            return say(qs(done.error().sentence()));
+    }
+    const auto owner = session_.book().bank(bank);
+    tell(ofRun ? tr("Attached to this run: it is under About this run (Ctrl+T).")
+               : tr("Attached to %1: it is on the intake page (Alt+1).").arg(owner ? qs(owner->name) : QString()));
+}
 
 void MainWindow::exportBundle() {
     const QString folder = QFileDialog::getSaveFileName(this, tr("Export as a bundle: name a new folder"));
@@ -116,14 +145,26 @@ void MainWindow::importBundle() {
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls() || event->mimeData()->hasText())
+    if (event->mimeData()->hasUrls() || event->mimeData()->hasText() || event->mimeData()->hasImage())
         event->acceptProposedAction();
 }
 
 void MainWindow::dropEvent(QDropEvent* event) {
     event->acceptProposedAction();
+    if (!event->mimeData()->hasUrls() && event->mimeData()->hasImage())
+        return attach(
+            {pictures::preparedPicture(tr("dropped.png"), qvariant_cast<QImage>(event->mimeData()->imageData()))});
     if (!event->mimeData()->hasUrls())
         return bringInText(event->mimeData()->text());
+    // Pictures and documents are attached; what may be a log is looked at.
+    std::vector<Result<book::Prepared>> attached;
+    for (const QUrl& url : event->mimeData()->urls()) {
+        const QString type = QMimeDatabase().mimeTypeForFile(url.toLocalFile()).name();
+        if (type.startsWith(QLatin1String("image/")) || type == QLatin1String("application/pdf"))
+            attached.push_back(pictures::preparedFile(url.toLocalFile()));
+    }
+    if (!attached.empty())
+        return attach(attached);
     const QString path = event->mimeData()->urls().front().toLocalFile();
     if (path.endsWith(QStringLiteral(".otterstone")))
         openBook(path);

@@ -45,6 +45,8 @@ void MainWindow::buildMenus() {
     edit->addAction(tr("Bring in a &log…"), QKeySequence(QStringLiteral("Ctrl+I")), this, &MainWindow::chooseLog);
     edit->addAction(tr("Write down by &hand…"), QKeySequence(QStringLiteral("Ctrl+H")), this,
                     [this] { writeByHand(shelf_->selected()); });
+    edit->addAction(tr("Write a &notebook"), QKeySequence(QStringLiteral("Ctrl+B")), this,
+                    [this] { newSheet(shelf_->selected(), records::Kind::Notebook); });
     edit->addAction(tr("Bring in &rows from the clipboard"), QKeySequence(QStringLiteral("Ctrl+Shift+V")), this,
                     &MainWindow::paste);
 
@@ -60,9 +62,11 @@ void MainWindow::buildMenus() {
     });
     QMenu* sheets = run->addMenu(tr("&Write down how it behaves"));
     int key = 1;
-    for (const records::Kind kind : records::sheetKinds())
-        sheets->addAction(qs(records::kindWords(kind)), QKeySequence(QStringLiteral("Ctrl+Alt+%1").arg(key++)), this,
-                          [this, kind] { newSheet(shelf_->selected(), kind); });
+    for (const records::Kind kind : records::sheetKinds()) {
+        if (kind != records::Kind::Notebook) // in the menu of what is brought in
+            sheets->addAction(qs(records::kindWords(kind)), QKeySequence(QStringLiteral("Ctrl+Alt+%1").arg(key++)),
+                              this, [this, kind] { newSheet(shelf_->selected(), kind); });
+    }
     run->addSeparator();
     run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this,
                    [this] { liveBench_.runner().goOn(); });
@@ -101,7 +105,7 @@ void MainWindow::buildMenus() {
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("F1")), this, [this] {
         tell(tr(
-            "F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
+            "F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+B notebook · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
             "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
             "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
             "Ctrl+Shift+V rows from the clipboard · Ctrl+Shift+C copy the table or curve · Ctrl+Z undo · Ctrl+D light or dark"));

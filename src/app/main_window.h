@@ -12,6 +12,10 @@ class QLabel;
 class QPushButton;
 class QStackedWidget;
 
+namespace otterstone::book {
+struct Prepared;
+}
+
 namespace otterstone::app {
 
 class AboutPanel;
@@ -126,6 +130,7 @@ private:
     void switchTheme();
     void undo(bool redo);
     void paste();
+    void attach(const std::vector<Result<book::Prepared>>& all);
     void exportBundle();
     void importBundle();
 

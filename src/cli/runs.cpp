@@ -1,5 +1,6 @@
 // The subcommands about single runs of a book: add-run, answer, list.
 #include <algorithm>
+#include <filesystem>
 #include <iostream>
 
 #include <CLI/CLI.hpp>
@@ -12,6 +13,7 @@
 #include "cli/marks.h"
 #include "cli/named.h"
 #include "cli/options.h"
+#include "core/kinds/judge.h"
 #include "core/kinds/traced/ends.h"
 #include "core/kinds/traced/json.h"
 #include "core/kinds/traced/points.h"
@@ -39,12 +41,27 @@ void printQuestions(const kinds::Finding& f, const std::string& indent) {
     }
 }
 
+// Its rows say by themselves what these would.
+void refuseForNotebook(const RunOptions& o) {
+    for (const auto& [given, option] : {std::pair(!o.began.empty(), "--began"),
+                                        {!o.ended.empty(), "--ended"},
+                                        {!o.deviceState.empty(), "--device-state"},
+                                        {!o.marks.empty(), "--mark"},
+                                        {!o.point.empty(), "--point"}}) {
+        if (given)
+            throw Wrong{{"bad_option", option, "a notebook says that in its rows.", "Leave the option out."}};
+    }
+}
+
 int addRun(const RunOptions& o) {
     return guard([&] {
         const auto kind = records::kindFromKey(o.kind);
-        if (!kind || records::hasSheet(*kind))
-            throw Wrong{{"bad_option", "--kind", "“" + o.kind + "” is no kind of run with a log.",
-                         "Write --kind drain or --kind recharge."}};
+        if (!kind || (records::hasSheet(*kind) && *kind != records::Kind::Notebook))
+            throw Wrong{
+                {"bad_option", "--kind", "“" + o.kind + "” is no kind of run with a log.",
+                 "Write --kind drain, --kind recharge or --kind notebook; behaviour --keep takes the other sheets."}};
+        if (*kind == records::Kind::Notebook)
+            refuseForNotebook(o);
         auto opened = book::Book::open(QString::fromStdString(o.book));
         if (!opened)
             return complain(opened.error());
@@ -88,28 +105,47 @@ int addRun(const RunOptions& o) {
             run.marks.push_back(readMark(mark));
         if (!o.ambient.empty())
             run.ambient = orWrong(kinds::parseTemperature(o.ambient, "--ambient"));
-        const auto log = logs::readLogFile(o.log, {});
-        if (!log)
-            return complain(log.error());
-        run.logName = log->name;
-        run.skippedLines = log->skippedLines;
-        run.counterWattHours = log->counterWattHours;
-        run.counterAmpHours = log->counterAmpHours;
-        for (const Warning& w : log->warnings)
-            run.logWarnings.emplace_back(w.code, w.text);
-        run.title = o.title.empty() ? log->name.substr(0, log->name.find_last_of('.')) : o.title;
+        trace::Trace trace;
+        std::optional<double> startedAt;
+        if (*kind == records::Kind::Notebook) {
+            const auto text = contentsOf(o.log);
+            if (!text)
+                throw Wrong{{"no_file", o.log, "the file cannot be opened.", "Check its name."}};
+            run.sheet = kinds::sheetFromText(*kind, *text);
+            run.logName = std::filesystem::path(o.log).filename();
+        } else {
+            auto log = logs::readLogFile(o.log, {});
+            if (!log)
+                return complain(log.error());
+            run.logName = log->name;
+            run.skippedLines = log->skippedLines;
+            run.counterWattHours = log->counterWattHours;
+            run.counterAmpHours = log->counterAmpHours;
+            for (const Warning& w : log->warnings)
+                run.logWarnings.emplace_back(w.code, w.text);
+            startedAt = log->startedAt;
+            trace = std::move(log->trace);
+        }
+        run.title = o.title.empty() ? run.logName.substr(0, run.logName.find_last_of('.')) : o.title;
         if (!o.at.empty()) {
             const auto at = QDateTime::fromString(QString::fromStdString(o.at), Qt::ISODate);
             if (!at.isValid())
                 throw Wrong{
                     {"bad_option", "--at", "“" + o.at + "” is not a moment.", "Write it like 2026-04-02T09:10:00."}};
             run.startedAt = o.at;
-        } else if (log->startedAt) {
-            run.startedAt = QDateTime::fromMSecsSinceEpoch(static_cast<qint64>(*log->startedAt * 1000.0), Qt::UTC)
+        } else if (startedAt) {
+            run.startedAt = QDateTime::fromMSecsSinceEpoch(static_cast<qint64>(*startedAt * 1000.0), Qt::UTC)
                                 .toString(Qt::ISODate)
                                 .toStdString();
         }
-        const auto id = book.addRun(run, log->trace);
+        if (run.sheet) { // nothing is kept of which nothing can be said
+            const auto said = kinds::judge(*run.sheet, book.factsFor(*bank, run));
+            if (!said)
+                return complain(said.error());
+            for (const kinds::Remark& r : said->remarks)
+                std::cerr << "otterstone-cli: " << r.problem.sentence() << "\n";
+        }
+        const auto id = book.addRun(run, trace);
         if (!id)
             return complain(id.error(), kOutput);
         const auto finding = book.finding(*id);
@@ -253,11 +289,12 @@ int list(const RunOptions& o) {
 
 void addRunCommands(CLI::App& app, int& code) {
     static RunOptions o;
-    auto* add = app.add_subcommand("add-run", "Bring a meter's log into a book as a run of a bank");
+    auto* add =
+        app.add_subcommand("add-run", "Bring a meter's log, or a notebook as CSV, into a book as a run of a bank");
     add->add_option("book", o.book, "the book")->required();
     add->add_option("log", o.log, "the log file")->required();
     add->add_option("--bank", o.bank, "the bank, by name or number")->required();
-    add->add_option("--kind", o.kind, "drain or recharge")->required();
+    add->add_option("--kind", o.kind, "drain, recharge or notebook")->required();
     for (std::size_t k = 0; k < std::size(records::kStretches); ++k) {
         std::string option = std::string("--") + records::kStretches[k].key;
         std::replace(option.begin(), option.end(), '_', '-');

@@ -54,10 +54,10 @@ void writeTrace(std::ostream& out, const trace::Trace& trace) {
 }
 
 std::string sheetCsv(const records::Sheet& sheet) {
-    const auto& columns = kinds::columnsOf(sheet.kind);
+    const auto columns = kinds::columnsOf(sheet);
     std::string out;
     for (std::size_t k = 0; k < columns.size(); ++k)
-        out += (k == 0 ? "" : ",") + columns[k].key;
+        out += (k == 0 ? "" : ",") + (kinds::deviceOfKey(columns[k].key) ? textCell(columns[k].words) : columns[k].key);
     out += "\r\n";
     for (const auto& row : sheet.rows) {
         for (std::size_t k = 0; k < columns.size(); ++k)

@@ -68,8 +68,8 @@ Section labelSection(const BankMaterial& b) {
         add("in all", showNumber(l.totalWatts->value) + " W");
     if (l.totalAmps)
         add(l.totalWatts ? "in all, current" : "in all", showNumber(l.totalAmps->value) + " A");
-    if (l.charges)
-        add("charges", label::showCharges(*l.charges));
+    if (!l.charges.empty())
+        add("charges", label::showCharges(l.charges));
     if (l.rechargeTime)
         add("recharge", showDuration(l.rechargeTime->value * 3600.0) +
                             (l.inputWatts ? " with " + showNumber(l.inputWatts->value) + " W" : ""));
@@ -94,6 +94,13 @@ Section labelSection(const BankMaterial& b) {
         s.blocks.emplace_back(Paragraph{"It contradicts itself:"});
         s.blocks.emplace_back(std::move(contradictions));
     }
+    return s;
+}
+
+Section photoSection(const BankMaterial& b) {
+    Section s{"photographs", "Photographs", {}};
+    for (const PhotoSaid& p : b.photos)
+        s.blocks.emplace_back(Picture{id("photo", p.id), p.caption});
     return s;
 }
 
@@ -303,6 +310,8 @@ Content bankContent(const Material& m) {
     for (const RunSaid& r : b.runs)
         c.sections.push_back(runSection(r, &r == drain || &r == recharge));
     c.sections.push_back(labelSection(b));
+    if (!b.photos.empty())
+        c.sections.push_back(photoSection(b));
     c.sections.push_back(methodSection(m));
     c.sections.push_back(cautionSection());
     if (Section changes = changesSection(m, c); !changes.blocks.empty())

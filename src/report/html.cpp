@@ -16,7 +16,7 @@ th { text-align: left; color: #5f666b; font-weight: 500; border-bottom: 1px soli
 th, td { padding: .3rem .5rem .3rem 0; vertical-align: top; } th.number, td.number { text-align: right; padding-right: .9rem; }
 td.number { white-space: nowrap; } td.bad { color: #a32a1e; font-weight: 600; } td.marked { font-style: italic; color: #5f666b; }
 table.dense { font-size: .8rem; } table.dense td.number { white-space: normal; }
-figure { margin: 1rem 0; } figure svg { width: 100%; height: auto; display: block; } figcaption { font-size: .85rem; }
+figure { margin: 1rem 0; } figure svg { width: 100%; height: auto; display: block; } figure img { max-width: 100%; max-height: 26rem; display: block; } figcaption { font-size: .85rem; }
 @media print { body { background: #fff; } table.dense { font-size: .6rem; } div.wide { overflow: visible; } h2, figure, tr { break-inside: avoid; } h2 { break-after: avoid; } section.page { break-before: page; } }
 )";
 
@@ -59,8 +59,11 @@ public:
         const auto at = pictures_.find(p.key);
         if (at == pictures_.end())
             return;
-        out += "<figure role=\"img\" aria-label=\"" + escaped(p.caption) + "\">\n" + inlined(at->second, ++number_) +
-               "\n<figcaption>" + bdi(p.caption) + "</figcaption></figure>\n";
+        const std::string shown = at->second.starts_with("data:image/")
+                                      ? "<img src=\"" + escaped(at->second) + "\" alt=\"\">"
+                                      : inlined(at->second, ++number_);
+        out += "<figure role=\"img\" aria-label=\"" + escaped(p.caption) + "\">\n" + shown + "\n<figcaption>" +
+               bdi(p.caption) + "</figcaption></figure>\n";
     }
     void operator()(const Table& t) {
         if (t.rows.empty())

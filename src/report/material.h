@@ -29,10 +29,17 @@ struct GearSaid {
     bool operator==(const GearSaid&) const = default;
 };
 
+/// A photograph chosen for the sheet.
+struct PhotoSaid {
+    long long id = 0;
+    std::string caption; ///< what it shows; of a run, with its title
+};
+
 struct BankMaterial {
     evidence::Evidence evidence;
     std::string notes;
     std::vector<RunSaid> runs; ///< all of them, in time
+    std::vector<PhotoSaid> photos = {};
 };
 
 /// What one sheet said, so that the next can say what changed.

@@ -8,7 +8,7 @@
 
 namespace otterstone::report {
 
-using Pictures = std::map<std::string, std::string>; ///< key to SVG
+using Pictures = std::map<std::string, std::string>; ///< key to SVG, or to a data: address of a photograph
 
 /// One file: style and pictures inside, no script, no request to anywhere. Text is escaped, and every name is kept in
 /// its own direction.

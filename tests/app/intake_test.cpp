@@ -62,7 +62,7 @@ const std::vector<Field>& fields() {
         {"Warranty", of(&L::warrantyMonths)},
         {"Together", [](const records::Bank& b) { return label::showShared(b.label.shared); }},
         {"Charges",
-         [](const records::Bank& b) { return b.label.charges ? label::showCharges(*b.label.charges) : "-"; }},
+         [](const records::Bank& b) { return b.label.charges.empty() ? "-" : label::showCharges(b.label.charges); }},
         {"On the scale",
          [](const records::Bank& b) {
              return b.scale.grams

@@ -55,16 +55,19 @@ private Q_SLOTS:
     }
     void cleanupTestCase() { window_.close(); }
 
+    void bits_that_flip_data() { DamagedBooks::rounds(5); }
     void bits_that_flip() {
-        books_.flipped(170, [this](const Copy& c) { return give(c, c.number % 20 == 0); });
+        books_.flipped(34, [this](const Copy& c) { return give(c, c.number % 20 == 0); });
     }
     void files_that_are_cut() {
         books_.cut(60, [this](const Copy& c) { return give(c, false); });
     }
+    void cells_of_another_kind_data() { DamagedBooks::rounds(DamagedBooks::kRounds); }
     void cells_of_another_kind() {
-        for (std::size_t round = 0; round < DamagedBooks::kRounds && !QTest::currentTestFailed(); ++round)
-            books_.cells(round, [this](const Copy& c) { return give(c, c.number % 10 == 0); });
-        QVERIFY2(QTest::currentTestFailed() || (opened_ > 150 && refused_ > 60),
+        QFETCH(const int, round);
+        opened_ = refused_ = 0;
+        books_.cells(round, [this](const Copy& c) { return give(c, c.number % 10 == 0); });
+        QVERIFY2(QTest::currentTestFailed() || (opened_ > 30 && refused_ > 15),
                  qPrintable(QStringLiteral("%1 opened, %2 refused").arg(opened_).arg(refused_)));
     }
     void schemas_of_another_kind() {

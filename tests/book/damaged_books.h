@@ -8,7 +8,9 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QTemporaryDir>
+#include <QTest>
 
+#include "book/attached/attachments.h"
 #include "book/demo/demo.h"
 #include "book/store/sql.h"
 #include "core/setup/method.h"
@@ -39,6 +41,10 @@ public:
                                                  "", "by hand", false}) &&
                (*demo)->publish({records::kNew, "comparison", "2026-05-01", setup::kMethodVersion,
                                  "{\"figures\": [], \"means\": {}}"}) &&
+               book::attach(**demo, {{records::kNew, (*demo)->banks().front().id, records::kNew, "label.jpg", "",
+                                      "image/jpeg", 8, 8, 4, "", true},
+                                     "none",
+                                     "none"}) &&
                (*demo)->setChoice("needs", "{\"needs\": [], \"days\": 1}") && (*demo)->rememberMapping("t,v,a", {});
     }
     [[nodiscard]] QString whole() const { return whole_; }
@@ -94,10 +100,16 @@ public:
                 return;
         }
     }
-    static constexpr std::size_t kRounds = 3;
+    /// Rows of a test that walks them in so many parts: each row has Qt Test's five minutes, also on a slow machine.
+    static void rounds(int many) {
+        QTest::addColumn<int>("round");
+        for (int k = 0; k < many; ++k)
+            QTest::addRow("round %d", k + 1) << k;
+    }
+    static constexpr int kRounds = 3;
     /// Each column of each table with something that it should not hold, another in each round; the number of copies
     /// made.
-    int cells(std::size_t round, const Visit& visit) {
+    int cells(int round, const Visit& visit) {
         std::vector<std::pair<QString, QString>> columns;
         {
             book::Connection c(whole_, book::Connection::Mode::ReadOnly);
@@ -117,8 +129,8 @@ public:
                                 "9e999"};
         int made = 0;
         for (std::size_t k = 0; k < columns.size(); ++k) {
-            const QString value =
-                wrong[static_cast<qsizetype>((k + round * 4) % static_cast<std::size_t>(wrong.size()))];
+            const QString value = wrong[static_cast<qsizetype>((k + static_cast<std::size_t>(round) * 4) %
+                                                               static_cast<std::size_t>(wrong.size()))];
             const QString path = copy();
             const auto& [table, column] = columns[k];
             if (!change(path,

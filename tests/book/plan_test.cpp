@@ -31,7 +31,7 @@ private Q_SLOTS:
         const QString path = folder_.filePath(bundle ? QStringLiteral("a.otterstone") : QStringLiteral("b.otterstone"));
         Bank bank;
         bank.name = "Pebble";
-        bank.label.charges = label::ChargesClaim{2.5, 12.4, "tablet"};
+        bank.label.charges = {{2.5, 12.4, "tablet"}, {3.0, {}, "phone 2"}};
         bank.scale = {Stated(120.4, 0.5), label::SizeMm{98, 45, 23}};
         const PlannedRun planned{kNew, 1, records::Kind::Sharing, "sharing-round", "together:C1+A", "A sharing round.",
                                  false};

@@ -82,8 +82,9 @@ private Q_SLOTS:
         QVERIFY(books_.prepare());
         QCOMPARE(run({"check", books_.whole()}).code, 0);
     }
+    void bits_that_flip_data() { testing::DamagedBooks::rounds(5); }
     void bits_that_flip() {
-        books_.flipped(170, [this](const Copy& c) {
+        books_.flipped(34, [this](const Copy& c) {
             c.number % 4 == 0 ? judgeOpened(c.path, c.what) : judge(c.path, c.what);
             return !QTest::currentTestFailed();
         });
@@ -94,15 +95,10 @@ private Q_SLOTS:
             return !QTest::currentTestFailed();
         });
     }
-    // In rounds, as each row of a test has its own patience.
-    void cells_of_another_kind_data() {
-        QTest::addColumn<int>("round");
-        for (std::size_t k = 0; k < testing::DamagedBooks::kRounds; ++k)
-            QTest::addRow("round %d", int(k)) << int(k);
-    }
+    void cells_of_another_kind_data() { testing::DamagedBooks::rounds(testing::DamagedBooks::kRounds); }
     void cells_of_another_kind() {
         QFETCH(int, round);
-        const int made = books_.cells(static_cast<std::size_t>(round), [this](const Copy& c) {
+        const int made = books_.cells(round, [this](const Copy& c) {
             c.number % 5 == 4 ? judgeOpened(c.path, c.what) : judge(c.path, c.what);
             return !QTest::currentTestFailed();
         });

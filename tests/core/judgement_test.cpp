@@ -203,7 +203,11 @@ private Q_SLOTS:
         QTest::newRow("x and comma") << "2.5x 12,4 Wh"
                                      << "2.5 × 12.4 Wh";
         QTest::newRow("no battery") << "4 times a tablet"
-                                    << "";
+                                    << "4 × tablet";
+        QTest::newRow("two devices, one with a digit") << "4 × 12.4 Wh tablet; 3x phone 2"
+                                                       << "4 × 12.4 Wh tablet; 3 × phone 2";
+        QTest::newRow("neither battery nor name") << "4 ×"
+                                                  << "";
         QTest::newRow("no times") << "12.4 Wh"
                                   << "";
         QTest::newRow("nothing") << ""

@@ -16,6 +16,7 @@
 #include <QVBoxLayout>
 
 #include "app/behaviour/matrix_model.h"
+#include "app/behaviour/notebook_bar.h"
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sheet_model.h"
 #include "app/theme.h"
@@ -41,7 +42,7 @@ public:
         auto* line = qobject_cast<QLineEdit*>(editor);
         if (!model || !line)
             return editor;
-        const auto& choices = kinds::columnsOf(model->sheet().kind)[static_cast<std::size_t>(index.column())].choices;
+        const auto& choices = model->columns()[static_cast<std::size_t>(index.column())].choices;
         if (choices.empty())
             return editor;
         QStringList words;
@@ -90,7 +91,8 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), sentence_(new QLabel), remarks_(new QLabel), hint_(new QLabel),
       picture_(new BehaviourPicture), figures_(new QWidget), model_(new SheetModel(this)),
       matrix_(new MatrixModel(this)), grid_(new TypingGrid(model_)), matrixGrid_(new TypingGrid(matrix_)),
-      grids_(new QStackedWidget), layers_(new QWidget), port_(new QComboBox), computer_(new QComboBox) {
+      grids_(new QStackedWidget), layers_(new QWidget), notebook_(new NotebookBar(model_, grid_)), port_(new QComboBox),
+      computer_(new QComboBox) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     auto* column = column_ = addScrollingColumn(outer);
@@ -123,6 +125,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     port_->setAccessibleName(tr("Port"));
     computer_->setAccessibleName(tr("Computer on or off"));
     column->addWidget(layers_);
+    column->addWidget(notebook_);
     matrixGrid_->horizontalHeader()->setStretchLastSection(false);
     grid_->setItemDelegate(new WordDelegate(grid_));
     grid_->setAccessibleName(tr("What was seen"));
@@ -144,6 +147,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     connect(paper, &QPushButton::clicked, this, &BehaviourView::askForPaper);
     connect(model_, &SheetModel::typed, this, [this] { keep(model_->sheet()); });
     connect(matrix_, &MatrixModel::typed, this, [this] { keep(matrix_->sheet()); });
+    connect(notebook_, &NotebookBar::columnsChanged, this, &BehaviourView::widenColumns);
     connect(matrix_, &MatrixModel::wrong, this, &BehaviourView::problem);
     for (QComboBox* box : {port_, computer_})
         connect(box, &QComboBox::activated, this, &BehaviourView::chooseLayer);
@@ -164,6 +168,7 @@ void BehaviourView::show(const records::Run& run) {
     column_->removeWidget(figures_);
     column_->insertWidget(last ? column_->count() : 2, figures_);
     layers_->setVisible(isMatrix());
+    notebook_->setVisible(run.kind == records::Kind::Notebook);
     grids_->setCurrentIndex(isMatrix() ? 1 : 0);
     if (isMatrix()) {
         std::vector<std::string> chargers, cables;
@@ -187,19 +192,27 @@ void BehaviourView::show(const records::Run& run) {
             matrixGrid_->setColumnWidth(k, 128);
     } else {
         model_->show(sheet, session_.book().readOnly());
-        if (another) {
-            const auto& columns = kinds::columnsOf(run.kind);
-            for (std::size_t k = 0; k < columns.size(); ++k)
-                grid_->setColumnWidth(static_cast<int>(k), columns[k].number            ? 78
-                                                           : columns[k].choices.empty() ? 92
-                                                                                        : 132);
-        }
+        if (another)
+            widenColumns();
     }
+    if (run.kind == records::Kind::Notebook)
+        notebook_->show(facts_, another);
     hint_->setText(
-        isMatrix()
+        run.kind == records::Kind::Notebook
+            ? tr("Return: next row · Tab: next cell · Ctrl+E: another device · Ctrl+K: more columns · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. Times as you write them: 15 min, +15 min, 14:05; a display: 83, 2 of 4, full.")
+        : isMatrix()
             ? tr("Write 18 W, 9 V 18 W or 9 V 2 A; Tab: next cable · Return: next charger · an empty cell was not tried. Chargers and cables come from the gear drawer (Alt+2).")
             : tr("Tab: next cell · Return: next row · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. An empty cell was not tried; columns tell at their heading what they take."));
     judge();
+}
+
+void BehaviourView::widenColumns() {
+    const auto& columns = model_->columns();
+    for (std::size_t k = 0; k < columns.size(); ++k)
+        grid_->setColumnWidth(static_cast<int>(k), kinds::deviceOfKey(columns[k].key) || !columns[k].choices.empty()
+                                                       ? 132
+                                                   : columns[k].number ? 78
+                                                                       : 92);
 }
 
 void BehaviourView::chooseLayer() {
@@ -272,10 +285,10 @@ void BehaviourView::startTyping() {
         return;
     }
     // The first cell that nobody has filled, in the first row that has one.
-    const auto& columns = kinds::columnsOf(run_.kind);
+    const auto& columns = model_->columns();
     for (int row = 0; row < model_->rowCount(); ++row) {
         for (int k = 0; k < model_->columnCount(); ++k) {
-            if (model_->index(row, k).data().toString().isEmpty() &&
+            if (!grid_->isColumnHidden(k) && model_->index(row, k).data().toString().isEmpty() &&
                 columns[static_cast<std::size_t>(k)].key != "note") {
                 grid_->setCurrentIndex(model_->index(row, k));
                 grid_->setFocus();
@@ -314,7 +327,7 @@ void BehaviourView::print(QPagedPaintDevice& paper) const {
     const double top = words.size().height() + 16.0, tall = behaviourHeight(sheet, facts_);
     paintBehaviour(painter, QRectF(0.0, top, 900.0, tall), sheet, facts_);
     // The rows, without columns nobody used.
-    const auto& columns = kinds::columnsOf(sheet.kind);
+    const auto columns = kinds::columnsOf(sheet);
     QString table = QStringLiteral("<table cellpadding='3' border='0'><tr>");
     std::vector<std::size_t> used;
     for (std::size_t k = 0; k < columns.size(); ++k) {

@@ -19,6 +19,7 @@ namespace otterstone::app {
 
 class FlowLayout;
 class MatrixModel;
+class NotebookBar;
 class SheetModel;
 class TypingGrid;
 
@@ -55,6 +56,7 @@ public:
     [[nodiscard]] TypingGrid* grid() const { return grid_; }
     [[nodiscard]] TypingGrid* matrixGrid() const { return matrixGrid_; }
     [[nodiscard]] SheetModel* model() const { return model_; }
+    [[nodiscard]] NotebookBar* notebook() const { return notebook_; }
     [[nodiscard]] QComboBox* computer() const { return computer_; }
     void uncheckFigures();
 
@@ -66,6 +68,7 @@ private:
     void judge();
     void keep(const records::Sheet& sheet);
     void chooseLayer();
+    void widenColumns();
     void fillFigures(const std::vector<Working>& figures);
     void askForPaper();
     [[nodiscard]] bool isMatrix() const { return run_.kind == records::Kind::Matrix; }
@@ -83,6 +86,7 @@ private:
     QStackedWidget* grids_;
     QVBoxLayout* column_;
     QWidget* layers_;
+    NotebookBar* notebook_;
     QComboBox *port_, *computer_;
 };
 

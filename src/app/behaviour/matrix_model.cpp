@@ -13,7 +13,7 @@ std::vector<std::string>* MatrixModel::row(const QModelIndex& index, bool make) 
     const std::string& charger = chargers_[static_cast<std::size_t>(index.row())];
     const std::string& cable = cables_[static_cast<std::size_t>(index.column())];
     const auto cell = [this](const std::vector<std::string>& r, const char* key) {
-        return r[kinds::columnAt(sheet_.kind, key)];
+        return r[kinds::columnAt(sheet_, key)];
     };
     for (auto& r : sheet_.rows) {
         if (cell(r, "charger") == charger && cell(r, "cable") == cable && cell(r, "port") == port_ &&
@@ -36,7 +36,7 @@ QVariant MatrixModel::data(const QModelIndex& index, int role) const {
     const auto* r = const_cast<MatrixModel*>(this)->row(index, false); // finds, makes nothing
     if (!r)
         return {};
-    const auto cell = [&](const char* key) { return qs((*r)[kinds::columnAt(sheet_.kind, key)]); };
+    const auto cell = [&](const char* key) { return qs((*r)[kinds::columnAt(sheet_, key)]); };
     if (!cell("volts").isEmpty() && !cell("watts").isEmpty())
         return tr("%1 V %2 W").arg(cell("volts"), cell("watts"));
     if (!cell("volts").isEmpty() && !cell("amps").isEmpty())
@@ -73,7 +73,7 @@ bool MatrixModel::setData(const QModelIndex& index, const QVariant& value, int r
     }
     auto& r = *row(index, true);
     const auto put = [&](const char* key, const std::optional<double>& v) {
-        r[kinds::columnAt(sheet_.kind, key)] = v ? showNumber(*v, 6) : "";
+        r[kinds::columnAt(sheet_, key)] = v ? showNumber(*v, 6) : "";
     };
     put("volts", read->volts);
     put("amps", read->amps);
@@ -89,7 +89,7 @@ void MatrixModel::show(const records::Sheet& sheet, const std::vector<std::strin
     auto allChargers = chargers, allCables = cables;
     for (const auto& r : sheet.rows) {
         for (const auto& [key, names] : {std::pair("charger", &allChargers), std::pair("cable", &allCables)}) {
-            const std::string& name = r[kinds::columnAt(sheet.kind, key)];
+            const std::string& name = r[kinds::columnAt(sheet, key)];
             if (!name.empty() && std::find(names->begin(), names->end(), name) == names->end())
                 names->push_back(name);
         }

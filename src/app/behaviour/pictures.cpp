@@ -47,7 +47,8 @@ struct Picture {
     void (*paint)(QPainter&, const QRectF&, const Sheet&, const Facts&);
     double (*height)(const Sheet&, const Facts&);
 };
-constexpr std::array kPictures{Picture{Kind::Survey, paintSurvey, surveyHeight},
+constexpr std::array kPictures{Picture{Kind::Notebook, paintNotebook, high},
+                               Picture{Kind::Survey, paintSurvey, surveyHeight},
                                Picture{Kind::Staircase, paintStaircase, high},
                                Picture{Kind::Sharing, paintSharing, sharingHeight},
                                Picture{Kind::PassThrough, paintPassThrough, high},

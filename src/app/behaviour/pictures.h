@@ -9,6 +9,7 @@ class QPainter;
 
 namespace otterstone::app {
 
+void paintNotebook(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintSurvey(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintStaircase(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);

@@ -7,7 +7,7 @@ namespace otterstone::app {
 QVariant SheetModel::data(const QModelIndex& index, int role) const {
     const auto row = static_cast<std::size_t>(index.row());
     const auto column = static_cast<std::size_t>(index.column());
-    const kinds::Column& c = kinds::columnsOf(sheet_.kind)[column];
+    const kinds::Column& c = columns_[column];
     if (role == Qt::TextAlignmentRole)
         return QVariant::fromValue((c.number ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     if (row >= sheet_.rows.size() || column >= sheet_.rows[row].size())
@@ -30,7 +30,7 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
 QVariant SheetModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (orientation == Qt::Vertical)
         return role == Qt::DisplayRole ? QVariant(section + 1) : QVariant();
-    const kinds::Column& c = kinds::columnsOf(sheet_.kind)[static_cast<std::size_t>(section)];
+    const kinds::Column& c = columns_[static_cast<std::size_t>(section)];
     if (role == Qt::DisplayRole)
         return qs(c.words);
     if (role != Qt::ToolTipRole)
@@ -54,7 +54,7 @@ bool SheetModel::setData(const QModelIndex& index, const QVariant& value, int ro
         if (text.empty())
             return false;
         beginInsertRows({}, index.row() + 1, index.row() + 1);
-        sheet_.rows.emplace_back(kinds::columnsOf(sheet_.kind).size());
+        sheet_.rows.emplace_back(columns_.size());
         endInsertRows();
     }
     std::string& cell = sheet_.rows[row][static_cast<std::size_t>(index.column())];
@@ -70,32 +70,47 @@ void SheetModel::show(const records::Sheet& sheet, bool readOnly) {
     readOnly_ = readOnly;
     if (sheet == sheet_)
         return;
+    take(sheet);
+}
+
+void SheetModel::take(records::Sheet sheet) {
     beginResetModel();
-    sheet_ = sheet;
+    sheet_ = std::move(sheet);
+    columns_ = kinds::columnsOf(sheet_);
     for (auto& row : sheet_.rows)
-        row.resize(kinds::columnsOf(sheet_.kind).size());
+        row.resize(columns_.size());
     remarks_.clear();
     endResetModel();
+}
+
+void SheetModel::change(const std::function<void(records::Sheet&)>& how) {
+    if (readOnly_)
+        return;
+    records::Sheet sheet = sheet_;
+    how(sheet);
+    take(std::move(sheet));
+    Q_EMIT typed();
 }
 
 void SheetModel::paste(const QModelIndex& at, const QString& text) {
     if (readOnly_)
         return;
     const auto fresh =
-        kinds::sheetFromText(sheet_.kind, text.toStdString(), static_cast<std::size_t>(std::max(0, at.column())));
-    beginResetModel();
-    auto row = static_cast<std::size_t>(std::max(0, at.row()));
-    for (const auto& source : fresh.rows) {
-        if (row >= sheet_.rows.size())
-            sheet_.rows.emplace_back(source.size());
-        for (std::size_t k = 0; k < source.size(); ++k) {
-            if (!source[k].empty())
-                sheet_.rows[row][k] = source[k];
+        kinds::sheetFromText(sheet_, text.toStdString(), static_cast<std::size_t>(std::max(0, at.column())));
+    change([&](records::Sheet& sheet) {
+        while (sheet.devices.size() < fresh.devices.size())
+            kinds::addDevice(sheet, fresh.devices[sheet.devices.size()]);
+        auto row = static_cast<std::size_t>(std::max(0, at.row()));
+        for (const auto& source : fresh.rows) {
+            if (row >= sheet.rows.size())
+                sheet.rows.emplace_back(source.size());
+            for (std::size_t k = 0; k < source.size(); ++k) {
+                if (!source[k].empty())
+                    sheet.rows[row][k] = source[k];
+            }
+            ++row;
         }
-        ++row;
-    }
-    endResetModel();
-    Q_EMIT typed();
+    });
 }
 
 void SheetModel::removeSheetRow(int row) {

@@ -5,6 +5,7 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "app/attached/attached_strip.h"
 #include "app/intake/label_form.h"
 #include "app/theme.h"
 #include "core/label/conflicts.h"
@@ -29,7 +30,8 @@ QLabel* line(const QString& words, double scale = 1.0, QFont::Weight weight = QF
 } // namespace
 
 IntakePage::IntakePage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), form_(new LabelForm), title_(new QLabel) {
+    : QWidget(parent), session_(session), form_(new LabelForm), attached_(new AttachedStrip(session)),
+      title_(new QLabel) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, 2 * kGrid, 3 * kGrid, 2 * kGrid);
     outer->setSpacing(2 * kGrid);
@@ -56,7 +58,12 @@ IntakePage::IntakePage(BookSession& session, QWidget* parent)
     inside->addStretch();
     sheet->setMinimumWidth(300);
     sheet->setMaximumWidth(360);
-    columns->addWidget(sheet, 2);
+    auto* beside = new QVBoxLayout;
+    beside->setSpacing(2 * kGrid);
+    beside->addWidget(sheet, 1);
+    beside->addWidget(attached_);
+    attached_->setMaximumWidth(360);
+    columns->addLayout(beside, 2);
     outer->addLayout(columns, 1);
     connect(form_, &LabelForm::typed, this, &IntakePage::check);
     connect(form_, &LabelForm::committed, this, &IntakePage::keep);
@@ -64,6 +71,7 @@ IntakePage::IntakePage(BookSession& session, QWidget* parent)
         if (auto done = session_.removeBank(bank_); !done)
             Q_EMIT problem(qs(done.error().sentence()));
     });
+    connect(attached_, &AttachedStrip::problem, this, &IntakePage::problem);
     connect(&session_, &BookSession::changed, this, [this] { show(bank_); });
 }
 
@@ -77,6 +85,7 @@ void IntakePage::show(records::Id id) {
             banks.emplace_back(b.id, b.name);
         form_->show(*bank, std::move(banks));
         check();
+        attached_->showBank(id);
     }
 }
 

@@ -10,6 +10,7 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
+class AttachedStrip;
 class LabelForm;
 
 class IntakePage : public QWidget {
@@ -20,6 +21,7 @@ public:
     IntakePage(BookSession& session, QWidget* parent = nullptr);
     void show(records::Id bank);
     void focusName();
+    [[nodiscard]] AttachedStrip* attached() const { return attached_; }
 
 Q_SIGNALS:
     void problem(const QString& sentence);
@@ -31,6 +33,7 @@ private:
     BookSession& session_;
     records::Id bank_ = records::kNew;
     LabelForm* form_;
+    AttachedStrip* attached_;
     QLabel* title_;
     QVBoxLayout* answers_;
 };

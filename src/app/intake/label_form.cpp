@@ -151,11 +151,11 @@ LabelForm::LabelForm(QWidget* parent)
              b.label.shared = std::move(*shared);
              return {};
          }});
-    add(7, 3, tr("Charges"), {}, tr("4 × 12.4 Wh tablet"),
-        {[](const records::Bank& b) { return b.label.charges ? qs(label::showCharges(*b.label.charges)) : QString(); },
+    add(7, 3, tr("Charges"), {}, tr("4 × 12.4 Wh tablet; 9 × torch"),
+        {[](const records::Bank& b) { return qs(label::showCharges(b.label.charges)); },
          [](records::Bank& b, const std::string& text) -> Result<void> {
              if (trimmed(text).empty()) {
-                 b.label.charges.reset();
+                 b.label.charges.clear();
                  return {};
              }
              auto charges = label::parseCharges(text, "charges");

@@ -10,11 +10,15 @@
 #include "app/findings/usable_plot.h"
 #include "app/runs/path_ribbon.h"
 #include "app/theme.h"
+#include "book/attached/attachments.h"
+#include "pictures/shrink.h"
 
 namespace otterstone::app {
 
 namespace {
 
+constexpr int kPhotoHeight = 420;
+constexpr int kPhotoPixels = 1400; // enough for paper
 constexpr int kWidth = 900;
 
 template<class F>
@@ -46,6 +50,8 @@ public:
             return usable();
         if (kind == "overlay")
             return overlay(which);
+        if (kind == "photo")
+            return photo(std::stoll(which));
         return kind == "choice" ? std::optional(choice()) : std::nullopt;
     }
 
@@ -103,6 +109,13 @@ private:
         return drawn(size,
                      [&](QPainter& p) { paintBehaviour(p, QRectF(QPointF(), QSizeF(size)), *run->sheet, facts); });
     }
+    std::optional<Drawing> photo(long long id) {
+        const QImage image = photoOf(book_, id);
+        if (image.isNull())
+            return std::nullopt;
+        const QSize size = image.size().boundedTo(image.size().scaled(kWidth, kPhotoHeight, Qt::KeepAspectRatio));
+        return drawn(size, [&](QPainter& p) { p.drawImage(QRect(QPoint(), size), image); });
+    }
     std::optional<Drawing> usable() {
         const auto& together = material_.banks.front().evidence.together;
         if (!together.usable)
@@ -129,6 +142,21 @@ private:
 };
 
 } // namespace
+
+QImage photoOf(const book::Book& book, long long id) {
+    const auto bytes = book::bytesOf(book, id);
+    return bytes ? pictures::shown(*bytes, kPhotoPixels) : QImage();
+}
+
+std::string photoAddress(const book::Book& book, long long id) {
+    const QImage image = photoOf(book, id);
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    return image.isNull() || !image.convertToFormat(QImage::Format_RGB32).save(&buffer, "JPG", 85)
+               ? std::string()
+               : "data:image/jpeg;base64," + bytes.toBase64().toStdString();
+}
 
 std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material,
                                             const report::Content& content) {

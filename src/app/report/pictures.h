@@ -4,6 +4,7 @@
 #include <map>
 #include <string>
 
+#include <QImage>
 #include <QPicture>
 #include <QSizeF>
 
@@ -21,6 +22,10 @@ struct Drawing {
 /// are left out.
 [[nodiscard]] std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material,
                                                           const report::Content& content);
+/// A photograph of the book as a sheet shows it: an image, or the address of one inside a page. Null and empty when it
+/// cannot be read.
+[[nodiscard]] QImage photoOf(const book::Book& book, long long id);
+[[nodiscard]] std::string photoAddress(const book::Book& book, long long id);
 [[nodiscard]] std::string toSvg(const Drawing& drawing);
 
 } // namespace otterstone::app

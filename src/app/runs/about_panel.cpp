@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/attached/attached_strip.h"
 #include "app/runs/ribbon_model.h"
 #include "app/theme.h"
 #include "app/widgets/ends_fields.h"
@@ -29,7 +30,7 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
       targetEfficiency_(new QLineEdit), notes_(new QLineEdit), port_(new QComboBox), point_(new QComboBox),
       target_(new QComboBox), settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))),
       display_(new QCheckBox(tr("Read off the bank's own display"))), ends_(new EndsFields(Qt::Vertical)),
-      wrong_(new QLabel), traces_(new QVBoxLayout) {
+      wrong_(new QLabel), traces_(new QVBoxLayout), attached_(new AttachedStrip(session)) {
     auto* all = body();
     form_->setRowWrapPolicy(QFormLayout::WrapLongRows);
     const auto row = [this](const QString& label, QWidget* w) {
@@ -88,7 +89,9 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
                 [this, place = placeOf(piece)] { Q_EMIT gearWanted(run_, place); });
     }
     all->addWidget(gear);
+    all->addWidget(attached_);
     all->addStretch();
+    connect(attached_, &AttachedStrip::problem, this, &SidePanel::problem);
     setFocusProxy(title_);
     connect(more, &QPushButton::clicked, this, [this] { Q_EMIT traceWanted(run_); });
     for (QLineEdit* edit : {title_, started_, ambient_, targetStart_, targetEnd_, targetEfficiency_, notes_})
@@ -115,6 +118,7 @@ void AboutPanel::fill() {
         return;
     setEnabled(!session_.book().readOnly());
     wrong_->clear();
+    attached_->showRun(run_);
     const auto put = [](QLineEdit* edit, const QString& text) {
         if (!edit->hasFocus() || !edit->isModified())
             edit->setText(text);

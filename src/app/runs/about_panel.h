@@ -15,6 +15,7 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
+class AttachedStrip;
 class EndsFields;
 
 class AboutPanel : public SidePanel {
@@ -52,6 +53,7 @@ private:
     QLabel* wrong_;
     QWidget* ofTraces_;
     QVBoxLayout* traces_;
+    AttachedStrip* attached_;
     std::vector<Piece> gear_;
 };
 

@@ -33,7 +33,8 @@ void TypingGrid::nextRow() {
         return;
     // What stands there already need not be typed: on to the first empty cell.
     int column = 0;
-    while (column < model()->columnCount() && !model()->index(row, column).data().toString().isEmpty())
+    while (column < model()->columnCount() &&
+           (isColumnHidden(column) || !model()->index(row, column).data().toString().isEmpty()))
         ++column;
     setCurrentIndex(model()->index(row, column < model()->columnCount() ? column : 0));
     scrollTo(currentIndex());

@@ -63,9 +63,9 @@ void staircase(const SeenStep& s, const Around&, Sheet& sheet) {
         return;
     auto& row = sheet.rows.back();
     const bool back = s.flowedAfter.has_value();
-    row[kinds::columnAt(sheet.kind, "back")] = back ? s.step.as : "not yet";
+    row[kinds::columnAt(sheet, "back")] = back ? s.step.as : "not yet";
     if (back && s.step.as == "by itself")
-        row[kinds::columnAt(sheet.kind, "after")] = seconds(*s.flowedAfter);
+        row[kinds::columnAt(sheet, "after")] = seconds(*s.flowedAfter);
 }
 
 void lightLoad(const SeenStep& s, const Around&, Sheet& sheet) {

@@ -186,7 +186,8 @@ std::vector<DemoRun> simulateDemo() {
             d.run = runOf(j);
             d.reading.meter = byId(gear, d.run.meter)->meter;
             if (const Gear* cable = byId(gear, d.run.cable))
-                d.reading.pathOhms = j.value("true_ohms", cable->ohms->value);
+                d.reading.pathOhms =
+                    j.contains("true_ohms") ? j.at("true_ohms").get<double>() : cable->ohms.value().value;
             d.reading.sampleSeconds = 2.0;
             d.reading.seed = j.contains("seed") ? j.at("seed").get<std::uint64_t>() : seed++;
             for (std::size_t k = 0; k < d.run.also.size(); ++k) {

@@ -97,12 +97,18 @@ Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::B
     }
     default: // written down as it stands in the scenario
         r.sheet = records::Sheet{r.kind, {}};
-        for (const auto& row : j.at("rows"))
+        if (j.contains("text")) {
+            std::string text;
+            for (const auto& line : j.at("text"))
+                text += line.get<std::string>() + "\n";
+            r.sheet = kinds::sheetFromText(r.kind, text);
+        }
+        for (const auto& row : j.value("rows", nlohmann::json::array()))
             r.sheet->rows.push_back(row.get<std::vector<std::string>>());
         break;
     }
     for (auto& row : r.sheet->rows)
-        row.resize(kinds::columnsOf(r.kind).size());
+        row.resize(kinds::columnsOf(*r.sheet).size());
     return r;
 }
 

@@ -10,6 +10,7 @@
 #include <QSaveFile>
 #include <QTemporaryDir>
 
+#include "book/exchange/attached_files.h"
 #include "book/exchange/zip_folder.h"
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
@@ -232,6 +233,7 @@ auto at(const char* kind, const json& j, F read) {
 Result<void> fill(Book& book, const QString& folder, const json& all) {
     std::map<Id, Id> bankIds;
     std::map<Id, Id> gearIds;
+    std::map<Id, Id> runIds;
     Result<void> house;
     readHouse(book, all, house);
     if (!house)
@@ -264,7 +266,7 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
     for (const json& j : list(all, "runs")) {
         Run r = at("run", j, runFromJson);
         const std::string place = "book.json, run " + std::to_string(r.id);
-        r.id = kNew;
+        const Id old = std::exchange(r.id, kNew);
         if (!bankIds.contains(r.bank))
             return problem("bad_bundle", place, "its bank is not in the bundle.", "Export the bundle anew.");
         r.bank = bankIds[r.bank];
@@ -289,11 +291,14 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
         const auto id = book.addRun(r, first == 1 ? samples.front() : trace::Trace{});
         if (!id)
             return tl::unexpected(id.error());
+        runIds[old] = *id;
         for (std::size_t k = 0; k < r.also.size(); ++k) {
             if (auto added = book.addTrace(*id, r.also[k], samples[first + k]); !added)
                 return added;
         }
     }
+    if (auto attached = readAttached(book, folder, all, bankIds, runIds); !attached)
+        return attached;
     return fillPlans(book, all, bankIds);
 }
 
@@ -375,6 +380,8 @@ Result<void> exportBundle(Book& book, const QString& folder) {
         }
     }
     if (auto written = writeText(dir.filePath(QStringLiteral("findings.csv")), table.str()); !written)
+        return written;
+    if (auto written = writeAttached(book, folder, all); !written)
         return written;
     // Last, so that a folder with a book.json is a whole bundle.
     return writeText(dir.filePath(QStringLiteral("book.json")), jsonText(all, 1) + "\n");

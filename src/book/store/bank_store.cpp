@@ -150,7 +150,7 @@ Id storeBank(Connection& c, const Bank& b) {
         plain(l.outputVolts), l.alsoPrinted, plain(l.totalWatts), plain(l.totalAmps), l.weightGrams,
         size(&label::SizeMm::length), size(&label::SizeMm::width), size(&label::SizeMm::height), plain(l.rechargeTime),
         plain(l.inputWatts), l.price, l.currency, l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode,
-        label::showShared(l.shared), l.charges ? label::showCharges(*l.charges) : std::string(),
+        label::showShared(l.shared), label::showCharges(l.charges),
         b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt,
         b.scale.grams ? b.scale.grams->expanded : std::nullopt, side(b.scale.size, &label::SizeMm::length),
         side(b.scale.size, &label::SizeMm::width), side(b.scale.size, &label::SizeMm::height),

@@ -1,5 +1,7 @@
 #include "book/store/check.h"
 
+#include "book/attached/attachments.h"
+
 #include <cmath>
 
 #include "book/store/book.h"
@@ -67,6 +69,7 @@ std::vector<std::string> damagedRecords(Connection& c) {
     (void)loadPublications(c, "comparison");
     for (const Bank& bank : loadBanks(c)) {
         (void)loadRuns(c, bank.id);
+        (void)loadAttachments(c, bank.id);
         (void)loadPublications(c, bank.name);
     }
     return {c.passedOver().begin(), c.passedOver().end()};

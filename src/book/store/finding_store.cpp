@@ -97,7 +97,8 @@ const std::string& FindingsOfBank::ownKey(const Run& run) {
     for (const Gear& g : bench_.gear) {
         const bool offered =
             also == Also::ChargersAndCables && (g.kind == GearKind::Charger || g.kind == GearKind::Cable);
-        if (uses(run, g.id) || offered)
+        const bool told = also == Also::Devices && g.kind == GearKind::Device;
+        if (uses(run, g.id) || offered || told)
             all["gear"].push_back(toJson(g));
     }
     if (also == Also::BanksRoundTrip) {

@@ -44,10 +44,10 @@ records::Mark markFromJson(const json& j) {
     return m;
 }
 
-// Rows as objects with the columns' keys; empty cells are left out.
+// Rows as objects with the columns' keys; empty cells are left out. Where there are devices, they stand beside the rows.
 json sheetJson(const records::Sheet& sheet) {
     json rows = json::array();
-    const auto& columns = kinds::columnsOf(sheet.kind);
+    const auto columns = kinds::columnsOf(sheet);
     for (const auto& row : sheet.rows) {
         json j = json::object();
         for (std::size_t k = 0; k < std::min(row.size(), columns.size()); ++k) {
@@ -56,17 +56,24 @@ json sheetJson(const records::Sheet& sheet) {
         }
         rows.push_back(std::move(j));
     }
-    return rows;
+    return sheet.devices.empty() ? rows : json{{"devices", sheet.devices}, {"rows", std::move(rows)}};
 }
 
-std::optional<records::Sheet> sheetFromJson(records::Kind kind, const json& rows) {
+std::optional<records::Sheet> sheetFromJson(records::Kind kind, const json& all) {
     if (!records::hasSheet(kind))
         return std::nullopt;
     records::Sheet sheet{kind, {}};
-    for (const json& j : rows) {
-        auto& row = sheet.rows.emplace_back(kinds::columnsOf(kind).size());
+    if (all.is_object()) {
+        for (const json& device : list(all, "devices"))
+            sheet.devices.push_back(as<std::string>(device, "devices"));
+        if (sheet.devices.size() > kinds::kMostDevices)
+            throw Damage("devices", "these are more than a notebook can hold");
+    }
+    const auto columns = kinds::columnsOf(sheet);
+    for (const json& j : all.is_object() ? list(all, "rows") : all) {
+        auto& row = sheet.rows.emplace_back(columns.size());
         for (std::size_t k = 0; k < row.size(); ++k)
-            getOr(j, kinds::columnsOf(kind)[k].key.c_str(), row[k]);
+            getOr(j, columns[k].key.c_str(), row[k]);
     }
     return sheet;
 }
@@ -116,8 +123,8 @@ json toJson(const Bank& b) {
     put(label, "warranty_months", l.warrantyMonths);
     label["claims_pass_through"] = l.claimsPassThrough;
     label["claims_low_current"] = l.claimsLowCurrentMode;
-    if (l.charges)
-        label["charges"] = label::showCharges(*l.charges);
+    if (!l.charges.empty())
+        label["charges"] = label::showCharges(l.charges);
     if (b.scale != records::OnScale{}) {
         json& measured = j["measured"] = json::object();
         put(measured, "weight_g", b.scale.grams);
@@ -286,7 +293,7 @@ void readDetails(const json& j, Run& r) {
         get(c, "seconds", n.seconds);
     }
     if (has(j, "sheet"))
-        r.sheet = sheetFromJson(r.kind, list(j, "sheet"));
+        r.sheet = sheetFromJson(r.kind, j.at("sheet").is_object() ? j.at("sheet") : list(j, "sheet"));
     if (has(j, "hand")) {
         Hand& hand = r.hand.emplace();
         const json& h = j.at("hand");

@@ -5,6 +5,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "book/attached/attachments.h"
 #include "book/store/finding_store.h"
 #include "book/store/plan_store.h"
 #include "book/store/record_store.h"
@@ -100,7 +101,7 @@ std::vector<std::string> notesOf(const Run& run) {
             all.push_back("row " + std::to_string(row + 1) + ": " + std::string(trimmed(note)));
     };
     if (run.sheet) {
-        const std::size_t column = kinds::columnAt(run.kind, "note");
+        const std::size_t column = kinds::columnAt(*run.sheet, "note");
         for (std::size_t k = 0; k < run.sheet->rows.size(); ++k) {
             if (column < run.sheet->rows[k].size())
                 add(k, run.sheet->rows[k][column]);
@@ -136,6 +137,13 @@ report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidenc
     report::BankMaterial m;
     m.evidence = evidence;
     m.notes = bank.notes;
+    for (const records::Attachment& a : loadAttachments(c, bank.id)) {
+        if (!a.onSheet || !a.isPicture())
+            continue;
+        const std::string words = a.caption.empty() ? a.name : a.caption;
+        const auto run = a.run == kNew ? std::nullopt : loadRun(c, a.run);
+        m.photos.push_back({a.id, run ? run->title + ": " + words : words});
+    }
     FindingsOfBank findings(c, bank, bench);
     for (const Run& run : findings.runs()) {
         m.runs.push_back({run.id, run.title, run.startedAt, run.kind, run.settling, pathOf(run, bank, bench.gear),

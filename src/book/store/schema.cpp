@@ -1,7 +1,9 @@
 #include "book/store/schema.h"
 
+#include <algorithm>
 #include <array>
 #include <map>
+#include <mutex>
 #include <vector>
 
 namespace otterstone::book {
@@ -140,13 +142,28 @@ constexpr std::array kNinth = {
     "ALTER TABLE bank ADD COLUMN past TEXT NOT NULL DEFAULT '{}'",
 };
 
-const std::array kMigrations = {Migration{1, kFirst},   Migration{2, kSecond}, Migration{3, kThird},
-                                Migration{4, kFourth},  Migration{5, kFifth},  Migration{6, kSixth},
-                                Migration{7, kSeventh}, Migration{8, kEighth}, Migration{9, kNinth}};
+// Photographs and files. What they hold lies in a table of its own, so that a list of them reads none of it.
+constexpr std::array kTenth = {
+    R"(CREATE TABLE attachment (
+        id INTEGER PRIMARY KEY, bank_id INTEGER REFERENCES bank(id) ON DELETE CASCADE,
+        run_id INTEGER REFERENCES run(id) ON DELETE CASCADE, name TEXT NOT NULL, caption TEXT NOT NULL DEFAULT '',
+        type TEXT NOT NULL, width INTEGER NOT NULL DEFAULT 0, height INTEGER NOT NULL DEFAULT 0, size INTEGER NOT NULL,
+        added_at TEXT NOT NULL DEFAULT '', on_sheet INTEGER NOT NULL DEFAULT 0, removed INTEGER NOT NULL DEFAULT 0,
+        sum TEXT NOT NULL, thumbnail BLOB))",
+    "CREATE TABLE attachment_bytes (attachment_id INTEGER PRIMARY KEY REFERENCES attachment(id) ON DELETE CASCADE, bytes BLOB NOT NULL)",
+    "CREATE INDEX attachment_of_bank ON attachment(bank_id)",
+    "CREATE INDEX attachment_of_run ON attachment(run_id)",
+};
+
+const std::array kMigrations = {
+    Migration{1, kFirst}, Migration{2, kSecond},  Migration{3, kThird},  Migration{4, kFourth}, Migration{5, kFifth},
+    Migration{6, kSixth}, Migration{7, kSeventh}, Migration{8, kEighth}, Migration{9, kNinth},  Migration{10, kTenth}};
 
 // Everything a schema holds by type and name, tables with their columns, a view with its text.
-std::map<std::string, std::string> schemaOf(Connection& c) {
-    std::map<std::string, std::string> all;
+using Schema = std::map<std::string, std::string>;
+
+Schema schemaOf(Connection& c) {
+    Schema all;
     QSqlQuery q = c.run("SELECT type, name, coalesce(sql, '') FROM sqlite_master");
     std::vector<std::string> tables;
     while (q.next()) {
@@ -171,15 +188,23 @@ std::map<std::string, std::string> schemaOf(Connection& c) {
     return all;
 }
 
+// Grown once in memory and kept: each opening and each look through a book asks for it, on several threads.
+Schema schemaOfVersion(int version) {
+    static std::mutex one;
+    static std::map<int, Schema> known;
+    const std::lock_guard lock(one);
+    if (const auto at = known.find(version); at != known.end())
+        return at->second;
+    Connection ours(QStringLiteral(":memory:"), Connection::Mode::ReadWrite);
+    const auto later = std::ranges::find_if(kMigrations, [&](const Migration& m) { return m.version > version; });
+    migrate(ours, std::span(kMigrations.begin(), later));
+    return known.emplace(version, schemaOf(ours)).first->second;
+}
+
 } // namespace
 
 std::optional<std::string> foreignIn(Connection& connection, int version) {
-    Connection ours(QStringLiteral(":memory:"), Connection::Mode::ReadWrite);
-    std::size_t steps = 0;
-    while (steps < kMigrations.size() && kMigrations[steps].version <= version)
-        ++steps;
-    migrate(ours, std::span(kMigrations).first(steps));
-    const auto expected = schemaOf(ours), found = schemaOf(connection);
+    const Schema expected = schemaOfVersion(version), found = schemaOf(connection);
     for (const auto& [name, columns] : found) {
         const auto at = expected.find(name);
         if (at == expected.end())

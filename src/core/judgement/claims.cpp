@@ -125,12 +125,15 @@ std::vector<Claim> claimsOf(const label::Label& l) {
     if (l.claimsLowCurrentMode)
         all.push_back({ClaimKind::LowCurrent, "low_current", "low-current mode",
                        "a load that lets it sleep stays on in the mode"});
-    if (l.charges)
-        all.push_back({ClaimKind::DeviceCharges,
-                       "charges",
-                       "charges " + label::showCharges(*l.charges),
-                       "usable energy, and what arrives in that device",
-                       {l.charges->times, {}}});
+    for (std::size_t k = 0; k < l.charges.size(); ++k) {
+        Claim claim{ClaimKind::DeviceCharges,
+                    k == 0 ? "charges" : "charges:" + std::to_string(k + 1),
+                    "charges " + label::showCharges(l.charges[k]),
+                    "usable energy, and what arrives in that device",
+                    {l.charges[k].times, {}}};
+        claim.combination = k;
+        all.push_back(std::move(claim));
+    }
     if (l.weightGrams)
         all.push_back({ClaimKind::Weight,
                        "weight",

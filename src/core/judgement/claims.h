@@ -35,7 +35,7 @@ struct Claim {
     Unit unit = Unit::None;
     std::string port = {};               ///< where it is about one
     double volts = 0.0;                  ///< where it is about a tier
-    std::size_t combination = 0;         ///< Together: index into the label's shared limits
+    std::size_t combination = 0;         ///< Together, DeviceCharges: index into the label's shared limits, its charges
     std::optional<double> lowVolts = {}; ///< of a tier: the other end of a programmable range
 };
 

@@ -82,6 +82,7 @@ public:
         energy();
         recharge();
         ports();
+        devices();
         passThrough();
         condition();
         carrying();
@@ -89,6 +90,26 @@ public:
     }
 
 private:
+    // Of the device that notebooks tell most surely; the condition names it, so that unlike ones are marked.
+    void devices() {
+        for (const auto& [what, key] : {std::pair(What::DeviceTo80, "device_to_80"),
+                                        {What::DevicePace, "device_pace"},
+                                        {What::Charges, "device_charges"}}) {
+            const Observation* best = nullptr;
+            for (const Observation& o : seen_) {
+                if (o.what == what && o.value &&
+                    (!best ||
+                     o.value->value.u() / o.value->value.value() < best->value->value.u() / best->value->value.value()))
+                    best = &o;
+            }
+            if (!best)
+                continue;
+            const std::string condition = best->device + (best->note.empty() ? "" : ", " + best->note);
+            Cell cell = cellOf(*best->value, key, condition, best->run);
+            cell.measure = condition;
+            put(key, std::move(cell));
+        }
+    }
     void energy() {
         std::vector<Sample> gentle;
         const RunEntry* first = nullptr;

@@ -6,6 +6,7 @@
 #include "core/judgement/hold_parts.h"
 #include "core/kinds/needs.h"
 #include "core/quantity/format.h"
+#include "core/quantity/parse.h"
 
 namespace otterstone::judgement {
 
@@ -264,6 +265,17 @@ void holdRecharge(const Case& c, Held& row) {
             why = r.title + ": " + r.finding.recharge->claimNotTested;
         }
     }
+    // Notebooks: by the clock alone.
+    for (const Observation& o : c.seen) {
+        if (o.what != What::TimeTo100 || !o.value || runOf(e, o.run))
+            continue;
+        if (e.label.inputWatts && !o.sourceWatts)
+            why = o.title + ": what its charger can give is not stated";
+        else if (e.label.inputWatts && *o.sourceWatts < e.label.inputWatts->value)
+            why = o.title + ": its charger gives at most " + watts(*o.sourceWatts);
+        else
+            samples.push_back({*o.value, o.run});
+    }
     row.next = {records::Kind::Recharge, "recharge-to-taper",
                 "A recharge from empty" +
                     (e.label.inputWatts ? ", with a charger of " + showNumber(e.label.inputWatts->value) + " W or more"
@@ -274,36 +286,62 @@ void holdRecharge(const Case& c, Held& row) {
     decideRow(row, pool(samples));
 }
 
+namespace {
+
+bool sameBattery(std::optional<double> a, std::optional<double> b) {
+    return a && b && std::fabs(*a / *b - 1.0) <= 0.05;
+}
+
 // Usable energy × what of it arrived in such a device ÷ the battery the claim names.
-void holdCharges(const Case& c, Held& row) {
-    const Evidence& e = c.e;
-    const label::ChargesClaim& claim = *e.label.charges;
-    row.next = {records::Kind::Drain, "device-charge",
-                "Charge the device (" + showNumber(claim.deviceWattHours, 4) +
-                    " Wh) from the full bank, with its display's percent at start and end."};
+std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& claim) {
     std::vector<Sample> samples;
     for (const RunEntry& r : e.runs) {
         const Working* transfer = figure(r.finding, "transfer");
-        if (!transfer || !r.deviceWattHours || std::fabs(*r.deviceWattHours / claim.deviceWattHours - 1.0) > 0.05 ||
-            !e.together.usableFigure)
+        if (!transfer || !sameBattery(r.deviceWattHours, claim.deviceWattHours) || !e.together.usableFigure)
             continue;
         Working w;
         w.key = "device_charges";
         w.label = "full charges";
-        w.value = e.together.usableFigure->value * transfer->value / Measured(claim.deviceWattHours);
+        w.value = e.together.usableFigure->value * transfer->value / Measured(*claim.deviceWattHours);
         w.formula = showValue(e.together.usableFigure->value, Unit::WattHour) + " × " +
-                    showValue(transfer->value, Unit::Share) + " ÷ " + showNumber(claim.deviceWattHours, 4) + " Wh";
+                    showValue(transfer->value, Unit::Share) + " ÷ " + showNumber(*claim.deviceWattHours, 4) + " Wh";
         w.point = "the device's battery";
         w.parts = {*e.together.usableFigure, *transfer};
         w.partialDoubt = transfer->partialDoubt || e.together.usableFigure->partialDoubt;
         samples.push_back({std::move(w), r.run});
     }
-    if (!samples.empty())
+    return samples;
+}
+
+} // namespace
+
+// What notebooks counted of that device, by name or battery; else the sum. One that was watched from the full bank
+// until that was empty goes before what the bank's display bounds.
+void holdCharges(const Case& c, Held& row) {
+    const Evidence& e = c.e;
+    const label::ChargesClaim& claim = e.label.charges[row.claim.combination];
+    const std::string device = claim.device.empty() ? "the device" : claim.device;
+    row.next = {records::Kind::Notebook, "",
+                "Charge " + device +
+                    (claim.deviceWattHours ? " (" + showNumber(*claim.deviceWattHours, 4) + " Wh)" : "") +
+                    " from the full bank until that is empty, and write down its percent at the start and the end of "
+                    "each charge."};
+    const Observation* best = nullptr;
+    for (const Observation& o : c.seen) {
+        if (o.what != What::Charges || !o.value ||
+            !(lowered(o.device) == lowered(claim.device) || sameBattery(o.deviceWattHours, claim.deviceWattHours)))
+            continue;
+        if (!best || o.value->value.u() < best->value->value.u())
+            best = &o;
+    }
+    if (best)
+        return decideBy(row, *best, *best->value);
+    if (const auto samples = chargesBySum(e, claim); !samples.empty())
         return decideRow(row, pool(samples));
-    std::string why = "no run into a device of that battery";
-    if (e.together.usableFigure)
+    std::string why = "no run into " + (claim.deviceWattHours ? std::string("a device of that battery") : device);
+    if (e.together.usableFigure && claim.deviceWattHours)
         why += "; by sum about " +
-               showNumber(e.together.usableFigure->value.value() * 0.85 / claim.deviceWattHours, 2) +
+               showNumber(e.together.usableFigure->value.value() * 0.85 / *claim.deviceWattHours, 2) +
                " charges, if 85 % arrive";
     notTested(row, why);
 }

@@ -6,6 +6,7 @@
 #include "core/kinds/directions/directions.h"
 #include "core/kinds/light_load/light_load.h"
 #include "core/kinds/matrix/matrix.h"
+#include "core/kinds/notebook/notebook.h"
 #include "core/kinds/pad/pad.h"
 #include "core/kinds/pass_through/pass_through.h"
 #include "core/kinds/seen.h"
@@ -23,6 +24,7 @@ const std::array<KindRow, kKinds.size()>& catalogue() {
     static const std::array<KindRow, kKinds.size()> kAll{
         {{Kind::Drain, TraceKind{observeDrain}, {}},
          {Kind::Recharge, TraceKind{observeRecharge}, {}},
+         {Kind::Notebook, {}, notebookKind(), Also::Devices},
          {Kind::Survey, {}, surveyKind()},
          {Kind::Staircase, {}, staircaseKind()},
          {Kind::Sharing, {}, sharingKind()},

@@ -15,7 +15,7 @@ struct TraceKind {
 };
 
 /// What its finding rests on besides its own samples or rows, its bank and the gear of its path.
-enum class AlsoRestsOn { Nothing, ChargersAndCables, BanksRoundTrip };
+enum class AlsoRestsOn { Nothing, ChargersAndCables, Devices, BanksRoundTrip };
 
 struct KindRow {
     Kind kind = Kind::Drain;

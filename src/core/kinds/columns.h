@@ -19,6 +19,10 @@ namespace otterstone::kinds {
                                   std::vector<std::string> choices, bool repeats = false) {
     return {key, words, hint, std::move(choices), false, repeats};
 }
+[[nodiscard]] inline Column spare(Column c) {
+    c.spare = true;
+    return c;
+}
 [[nodiscard]] inline Column note() { return anyText("note", "Note", "anything"); }
 
 } // namespace otterstone::kinds

@@ -25,7 +25,10 @@ constexpr std::array<Named, std::size(kAllWhats)> kNames{
      {What::LowMode, "low_mode", "low-current mode"},
      {What::TimeTo80, "time_to_80", "was at 80 % after"},
      {What::TimeTo100, "time_to_100", "was full after"},
-     {What::Energy, "energy", "gave"}}};
+     {What::Energy, "energy", "gave"},
+     {What::Charges, "charges", "charges"},
+     {What::DeviceTo80, "device_to_80", "brings to 80 %"},
+     {What::DevicePace, "device_pace", "charges by points an hour"}}};
 constexpr bool inOrder() {
     for (std::size_t k = 0; k < kNames.size(); ++k) {
         if (kNames[k].what != kAllWhats[k] || static_cast<std::size_t>(kAllWhats[k]) != k)
@@ -91,6 +94,11 @@ std::string Observation::said() const {
     case What::TimeTo80:
     case What::TimeTo100:
     case What::Energy: s = whatWords(what) + " " + (value ? value->shown() : std::string("something")) + at; break;
+    case What::Charges: return "charges " + device + " " + (value ? value->shown() : std::string("some")) + " times";
+    case What::DeviceTo80:
+        return "brings " + device + " to 80 % in " + (value ? value->shown() : std::string("some time")) + at;
+    case What::DevicePace:
+        return "charges " + device + " by " + (value ? value->shown() : std::string("some points")) + " an hour" + at;
     }
     if (!others.empty())
         s += " with " + listed(others) + " in use";

@@ -24,15 +24,18 @@ enum class What {
     AutoOff,     ///< the greatest current at which the output went to sleep
     LowMode,     ///< whether the low-current mode keeps it awake
     TimeTo80,
-    TimeTo100, ///< of a recharge
-    Energy,    ///< out of the port, full to empty
+    TimeTo100,  ///< of a recharge
+    Energy,     ///< out of the port, full to empty
+    Charges,    ///< of a device, from the full bank until it is empty
+    DeviceTo80, ///< how long a device takes from a state to 80 %
+    DevicePace, ///< points an hour that a device gains
 };
 /// Key in files and words for people: "out", "gave"; one table.
 [[nodiscard]] std::string whatKey(What what);
 [[nodiscard]] std::string whatWords(What what);
-inline constexpr What kAllWhats[] = {What::Tier,     What::Out,         What::Trip,    What::In,
-                                     What::Together, What::PassThrough, What::AutoOff, What::LowMode,
-                                     What::TimeTo80, What::TimeTo100,   What::Energy};
+inline constexpr What kAllWhats[] = {
+    What::Tier,    What::Out,      What::Trip,      What::In,     What::Together, What::PassThrough, What::AutoOff,
+    What::LowMode, What::TimeTo80, What::TimeTo100, What::Energy, What::Charges,  What::DeviceTo80,  What::DevicePace};
 
 /// Who decided that it was no more.
 enum class LimitedBy {
@@ -52,12 +55,14 @@ struct Observation {
     std::optional<Working> value;      ///< watts, seconds, Wh, amperes: what the observation is of
     std::optional<Working> level;      ///< Out: its volts, with their doubt
     LimitedBy limited = LimitedBy::Unknown;
-    std::optional<bool> yes;           ///< Tier: it was there; LowMode, PassThrough: it does
-    std::string words;                 ///< PassThrough: its class
-    std::vector<std::string> others;   ///< further ports in use
-    bool charging = false;             ///< a source was there as well
-    std::optional<double> asked;       ///< A or W that a load could have drawn, where that is known
-    std::optional<double> sourceWatts; ///< what the charger can give
+    std::optional<bool> yes;               ///< Tier: it was there; LowMode, PassThrough: it does
+    std::string words;                     ///< PassThrough: its class
+    std::vector<std::string> others;       ///< further ports in use
+    bool charging = false;                 ///< a source was there as well
+    std::string device;                    ///< Charges, DeviceTo80, DevicePace: its name
+    std::optional<double> deviceWattHours; ///< its battery, where that is known
+    std::optional<double> asked;           ///< A or W that a load could have drawn, where that is known
+    std::optional<double> sourceWatts;     ///< what the charger can give
     std::string charger, cable;
     long long run = 0;
     std::string title; ///< of the run

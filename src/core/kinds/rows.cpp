@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/columns.h"
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/parse.h"
 
@@ -39,27 +40,73 @@ char separatorOf(std::string_view line) {
 
 } // namespace
 
-std::size_t columnAt(Kind kind, std::string_view key) {
-    const auto& all = columnsOf(kind);
-    return static_cast<std::size_t>(
-        std::find_if(all.begin(), all.end(), [key](const Column& c) { return c.key == key; }) - all.begin());
+std::size_t columnAt(const Sheet& sheet, std::string_view key) {
+    const auto all = columnsOf(sheet);
+    return static_cast<std::size_t>(std::ranges::find(all, key, &Column::key) - all.begin());
 }
 
 void addRow(Sheet& sheet, const std::vector<std::pair<std::string_view, std::string>>& cells) {
-    auto& row = sheet.rows.emplace_back(columnsOf(sheet.kind).size());
+    auto& row = sheet.rows.emplace_back(columnsOf(sheet).size());
     for (const auto& [key, text] : cells)
-        row.at(columnAt(sheet.kind, key)) = text;
+        row.at(columnAt(sheet, key)) = text;
+}
+
+std::string deviceKey(std::size_t device) { return "device " + std::to_string(device + 1); }
+
+std::optional<std::size_t> deviceOfKey(std::string_view key) {
+    for (std::size_t k = 0; k < kMostDevices; ++k) {
+        if (key == deviceKey(k))
+            return k;
+    }
+    return std::nullopt;
+}
+
+std::vector<Column> columnsOf(const Sheet& sheet) {
+    std::vector<Column> all = columnsOf(sheet.kind);
+    for (std::size_t k = 0; k < sheet.devices.size(); ++k)
+        all.insert(all.begin() + 1 + static_cast<std::ptrdiff_t>(k),
+                   anyText(deviceKey(k).c_str(), sheet.devices[k].c_str(),
+                           "what it showed: 83 %, 2 of 4, full, stopped; “83 %, 25 min left”"));
+    return all;
+}
+
+void addDevice(Sheet& sheet, std::string device) {
+    for (auto& row : sheet.rows) {
+        row.resize(columnsOf(sheet).size());
+        row.insert(row.begin() + 1 + static_cast<std::ptrdiff_t>(sheet.devices.size()), std::string());
+    }
+    sheet.devices.push_back(std::move(device));
+}
+
+void removeDevice(Sheet& sheet, std::size_t device) {
+    for (auto& row : sheet.rows) {
+        if (row.size() > device + 1)
+            row.erase(row.begin() + 1 + static_cast<std::ptrdiff_t>(device));
+    }
+    sheet.devices.erase(sheet.devices.begin() + static_cast<std::ptrdiff_t>(device));
+}
+
+std::vector<bool> shownColumns(const Sheet& sheet) {
+    const auto columns = columnsOf(sheet);
+    std::vector<bool> shown(columns.size());
+    for (std::size_t k = 0; k < columns.size(); ++k)
+        shown[k] = !columns[k].spare ||
+                   std::ranges::any_of(sheet.rows, [k](const auto& row) { return k < row.size() && !row[k].empty(); });
+    return shown;
 }
 
 Rows::Rows(const Sheet& sheet, std::vector<Remark>& remarks)
-    : sheet_(sheet), remarks_(remarks), above_(columnsOf(sheet.kind).size()) {}
+    : sheet_(sheet), columns_(columnsOf(sheet)), remarks_(remarks), above_(columns_.size()) {}
+
+std::size_t Rows::place(std::string_view key) const {
+    return static_cast<std::size_t>(std::ranges::find(columns_, key, &Column::key) - columns_.begin());
+}
 
 bool Rows::next() {
-    const auto& columns = columnsOf(sheet_.kind);
     for (++at_; at_ < sheet_.rows.size(); ++at_) {
         const auto& row = sheet_.rows[at_];
         bool any = false;
-        for (std::size_t k = 0; k < std::min(row.size(), columns.size()); ++k) {
+        for (std::size_t k = 0; k < std::min(row.size(), columns_.size()); ++k) {
             if (trimmed(row[k]).empty())
                 continue;
             above_[k] = std::string(trimmed(row[k]));
@@ -72,14 +119,14 @@ bool Rows::next() {
 }
 
 std::string Rows::text(std::string_view key) const {
-    const std::size_t k = columnAt(sheet_.kind, key);
+    const std::size_t k = place(key);
     const auto& row = sheet_.rows[at_];
     const std::string own = k < row.size() ? std::string(trimmed(row[k])) : std::string();
-    return own.empty() && columnsOf(sheet_.kind)[k].ditto ? above_[k] : own;
+    return own.empty() && columns_[k].ditto ? above_[k] : own;
 }
 
 void Rows::remark(std::string_view key, std::string code, std::string text, std::string mend) {
-    const Column& c = columnsOf(sheet_.kind)[columnAt(sheet_.kind, key)];
+    const Column& c = columns_[place(key)];
     remarks_.push_back(
         {at_,
          std::string(key),
@@ -90,7 +137,7 @@ std::string Rows::choice(std::string_view key) {
     const std::string written = text(key);
     if (written.empty())
         return {};
-    const auto& choices = columnsOf(sheet_.kind)[columnAt(sheet_.kind, key)].choices;
+    const auto& choices = columns_[place(key)].choices;
     const std::string wanted = lowered(written);
     std::vector<std::string> fitting;
     for (const std::string& c : choices) {
@@ -155,11 +202,46 @@ double Rows::digit(std::string_view key) const {
 }
 
 Sheet sheetFromText(Kind kind, std::string_view text, std::size_t firstColumn) {
-    const auto& columns = columnsOf(kind);
-    Sheet sheet{kind, {}};
+    return sheetFromText(Sheet{kind, {}}, text, firstColumn);
+}
+
+namespace {
+
+// The columns that a line of headings names, those of a notebook's new devices with them; empty when it is none.
+std::vector<std::size_t> namedBy(const std::vector<std::string>& headings, Sheet& sheet) {
+    const auto columnOf = [](const std::vector<Column>& columns, const std::string& heading) {
+        const auto at = std::ranges::find_if(columns, [&](const Column& column) {
+            return column.key == lowered(heading) || lowered(column.words) == lowered(heading);
+        });
+        return static_cast<std::size_t>(at - columns.begin());
+    };
+    const auto before = columnsOf(sheet);
+    const auto known =
+        std::ranges::count_if(headings, [&](const auto& h) { return columnOf(before, h) < before.size(); });
+    if (sheet.kind == Kind::Notebook && known >= 1 && columnOf(before, headings.front()) == 0) {
+        for (const std::string& h : headings) {
+            if (columnOf(before, h) == before.size() && !h.empty() && sheet.devices.size() < kMostDevices)
+                sheet.devices.push_back(h);
+        }
+    } else if (known < 2) {
+        return {};
+    }
+    std::vector<std::size_t> named;
+    for (const std::string& h : headings)
+        named.push_back(columnOf(columnsOf(sheet), h));
+    return named;
+}
+
+} // namespace
+
+Sheet sheetFromText(Sheet sheet, std::string_view text, std::size_t firstColumn) {
+    const auto shown = shownColumns(sheet);
     std::vector<std::size_t> order;
-    for (std::size_t k = firstColumn; k < columns.size(); ++k)
-        order.push_back(k);
+    for (std::size_t k = firstColumn; k < shown.size(); ++k) {
+        if (shown[k] || k == firstColumn)
+            order.push_back(k);
+    }
+    sheet.rows.clear();
     const char separator = separatorOf(text.substr(0, text.find('\n')));
     bool first = true;
     while (!text.empty()) {
@@ -174,22 +256,14 @@ Sheet sheetFromText(Kind kind, std::string_view text, std::size_t firstColumn) {
             line.remove_suffix(1);
         const auto cells = cellsOf(line, separator);
         if (std::exchange(first, false)) {
-            // A line of known headings names the columns.
-            std::vector<std::size_t> named;
-            for (const std::string& c : cells) {
-                const auto at = std::find_if(columns.begin(), columns.end(), [&](const Column& column) {
-                    return column.key == lowered(c) || lowered(column.words) == lowered(c);
-                });
-                named.push_back(static_cast<std::size_t>(at - columns.begin()));
-            }
-            if (std::count_if(named.begin(), named.end(), [&](std::size_t k) { return k < columns.size(); }) >= 2) {
-                order = named;
+            if (auto named = namedBy(cells, sheet); !named.empty()) {
+                order = std::move(named);
                 continue;
             }
         }
-        auto& row = sheet.rows.emplace_back(columns.size());
+        auto& row = sheet.rows.emplace_back(columnsOf(sheet).size());
         for (std::size_t k = 0; k < std::min(cells.size(), order.size()); ++k) {
-            if (order[k] < columns.size())
+            if (order[k] < row.size())
                 row[order[k]] = cells[k].starts_with('\'') ? cells[k].substr(1) : cells[k];
         }
     }

@@ -20,15 +20,29 @@ struct Column {
     std::vector<std::string> choices = {}; ///< the words it takes; empty: anything
     bool number = false;
     bool ditto = false; ///< an empty cell means what stands above it
+    bool spare = false; ///< hidden while nobody uses it
 };
 
 /// Precondition: records::hasSheet(kind).
 [[nodiscard]] const std::vector<Column>& columnsOf(Kind kind);
+/// With a column for each of its devices behind the first.
+[[nodiscard]] std::vector<Column> columnsOf(const Sheet& sheet);
 
 /// A row from pairs of column and cell; the rest is empty. Precondition: the columns are there.
 void addRow(Sheet& sheet, const std::vector<std::pair<std::string_view, std::string>>& cells);
 /// The place of a column; as many as there are when there is none of this key.
-[[nodiscard]] std::size_t columnAt(Kind kind, std::string_view key);
+[[nodiscard]] std::size_t columnAt(const Sheet& sheet, std::string_view key);
+/// A further column for a device, or one less with all its cells. Precondition: fewer than kMostDevices; it is there.
+void addDevice(Sheet& sheet, std::string device);
+void removeDevice(Sheet& sheet, std::size_t device);
+/// Which columns are seen: those that are not spare, or hold something.
+[[nodiscard]] std::vector<bool> shownColumns(const Sheet& sheet);
+/// More columns nobody can read.
+inline constexpr std::size_t kMostDevices = 12;
+/// The key of the column of a device, counted from 0.
+[[nodiscard]] std::string deviceKey(std::size_t device);
+/// Of which device that is; nothing for the columns of its kind.
+[[nodiscard]] std::optional<std::size_t> deviceOfKey(std::string_view key);
 
 struct Remark {
     std::size_t row = 0;
@@ -58,14 +72,19 @@ public:
     void remark(std::string_view key, std::string code, std::string text, std::string mend = {});
 
 private:
+    [[nodiscard]] std::size_t place(std::string_view key) const;
+
     const Sheet& sheet_;
+    std::vector<Column> columns_;
     std::vector<Remark>& remarks_;
     std::vector<std::string> above_; ///< the last filled cell of each column
     std::size_t at_ = static_cast<std::size_t>(-1);
 };
 
 /// Rows of a spreadsheet's clipboard or a CSV with the columns' keys or headings in its first line; without such a line
-/// the columns come in order from `firstColumn` on.
+/// the shown columns come in order from `firstColumn` on. In a notebook a heading that is no column's is a device.
 [[nodiscard]] Sheet sheetFromText(Kind kind, std::string_view text, std::size_t firstColumn = 0);
+/// The same for a sheet that has its devices; its own rows are left out.
+[[nodiscard]] Sheet sheetFromText(Sheet sheet, std::string_view text, std::size_t firstColumn = 0);
 
 } // namespace otterstone::kinds

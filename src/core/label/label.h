@@ -64,11 +64,11 @@ struct SizeMm {
     bool operator==(const SizeMm&) const = default;
 };
 
-/// "4 × 12.4 Wh tablet": how often it is said to charge a device.
+/// "4 × 12.4 Wh tablet": how often it is said to charge a device. Its battery, its name or both are known.
 struct ChargesClaim {
     double times = 0.0;
-    double deviceWattHours = 0.0;
-    std::string device; ///< in words; may be empty
+    std::optional<double> deviceWattHours;
+    std::string device; ///< in words
     bool operator==(const ChargesClaim&) const = default;
 };
 
@@ -92,7 +92,7 @@ struct Label {
     std::optional<int> warrantyMonths;
     bool claimsPassThrough = false;
     bool claimsLowCurrentMode = false;
-    std::optional<ChargesClaim> charges;
+    std::vector<ChargesClaim> charges;
     bool operator==(const Label&) const = default;
 };
 
@@ -122,10 +122,12 @@ struct Printed {
 /// What parseShared reads again.
 [[nodiscard]] std::string showShared(const std::vector<SharedLimit>& shared);
 
-/// "4 x 12.4 Wh tablet", "4× 12,4 Wh". `place` names the field or option.
-[[nodiscard]] Result<ChargesClaim> parseCharges(std::string_view text, std::string_view place);
-/// "4 × 12.4 Wh tablet": what parseCharges reads again.
+/// "4 x 12.4 Wh tablet", "4× 12,4 Wh", "4 times a phone 2"; several divided by ";" or new lines. `place` names the
+/// field or option.
+[[nodiscard]] Result<std::vector<ChargesClaim>> parseCharges(std::string_view text, std::string_view place);
+/// "4 × 12.4 Wh tablet; 3 × phone 2": what parseCharges reads again.
 [[nodiscard]] std::string showCharges(const ChargesClaim& charges);
+[[nodiscard]] std::string showCharges(const std::vector<ChargesClaim>& charges);
 
 /// The port of that name, letters large or small; nullptr for none.
 [[nodiscard]] const Port* portNamed(const Label& label, std::string_view name);

@@ -10,7 +10,7 @@
 namespace otterstone::records {
 
 /// Drain and recharge are judged from a trace; the others from a sheet of what was seen step by step (core/kinds).
-enum class Kind { Drain, Recharge, Survey, Staircase, Sharing, PassThrough, LightLoad, Matrix, Pad, Directions, Cells };
+enum class Kind { Drain, Recharge, Notebook, Survey, Staircase, Sharing, PassThrough, LightLoad, Matrix, Pad, Directions, Cells };
 
 struct KindName {
     Kind kind;
@@ -20,9 +20,10 @@ struct KindName {
     bool sheet;        ///< judged from a sheet
 };
 /// In the order of the enumeration.
-inline constexpr std::array<KindName, 11> kKinds{
+inline constexpr std::array<KindName, 12> kKinds{
     {{Kind::Drain, "drain", "Drain", "a drain", false},
      {Kind::Recharge, "recharge", "Recharge", "a recharge", false},
+     {Kind::Notebook, "notebook", "Notebook", "a notebook", true},
      {Kind::Survey, "survey", "Port survey", "a survey", true},
      {Kind::Staircase, "staircase", "Load staircase", "a staircase", true},
      {Kind::Sharing, "sharing", "Sharing", "a sharing round", true},

@@ -12,6 +12,7 @@ namespace otterstone::records {
 struct Sheet {
     Kind kind = Kind::Survey;
     std::vector<std::vector<std::string>> rows;
+    std::vector<std::string> devices = {}; ///< a notebook's further columns, as typed: "Phone 12.9 Wh"
     bool operator==(const Sheet&) const = default;
 };
 

@@ -25,6 +25,12 @@ struct Wire {
     std::optional<double> price;
 };
 
+/// What a notebook's devices may be.
+struct KnownDevice {
+    std::string name;
+    double wattHours = 0.0; ///< of its battery
+};
+
 struct Facts {
     std::string bank;
     std::string run; ///< identity of the sheet's own errors
@@ -36,6 +42,9 @@ struct Facts {
     std::vector<Wire> cables;
     std::optional<double> deviceWattHours; ///< battery of what was charged
     std::string device;
+    std::string charger;                     ///< the run's own
+    std::optional<double> chargerWatts = {}; ///< what that can give
+    std::vector<KnownDevice> devices = {}; ///< of the drawer, where their battery is known
 };
 
 } // namespace otterstone::setup

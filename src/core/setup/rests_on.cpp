@@ -138,6 +138,10 @@ Facts factsOf(const Bank& bank, const Run& run, const Bench& bench, std::optiona
         f.pathOhms = ohmsOf(*cable);
     else if (run.byDisplay || run.point == path::Point::BankOut)
         f.pathOhms = Measured(0.0);
+    if (const Gear* charger = bench.find(run.charger)) {
+        f.charger = charger->name;
+        f.chargerWatts = charger->watts;
+    }
     if (const Gear* device = bench.find(run.device)) {
         f.device = device->name;
         if (device->battery)
@@ -146,6 +150,8 @@ Facts factsOf(const Bank& bank, const Run& run, const Bench& bench, std::optiona
     for (const Gear& g : bench.gear) {
         if (g.kind == GearKind::Charger)
             f.chargers.push_back({g.name, offered(g), g.price});
+        else if (g.kind == GearKind::Device && g.battery)
+            f.devices.push_back({g.name, g.battery->value});
         else if (g.kind == GearKind::Cable)
             f.cables.push_back(
                 {g.name, Amps(capOf(g)), ohmsOf(g) ? std::optional(ohmsOf(g)->value()) : std::nullopt, g.price});

@@ -265,7 +265,7 @@ std::string tierStateWords(TierState state, label::Way way) {
 
 SurveyFinding survey(const Sheet& sheet, const Facts& facts) {
     SurveyFinding f;
-    const std::size_t way = columnAt(sheet.kind, "way");
+    const std::size_t way = columnAt(sheet, "way");
     Grid grid(facts, f.cells, std::any_of(sheet.rows.begin(), sheet.rows.end(), [way](const auto& row) {
                   return way < row.size() && row[way].starts_with("i");
               }));

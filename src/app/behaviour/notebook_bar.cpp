@@ -1,0 +1,145 @@
+#include "app/behaviour/notebook_bar.h"
+
+#include <QAction>
+#include <QCompleter>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QStringListModel>
+#include <QToolButton>
+
+#include "app/behaviour/sheet_model.h"
+#include "app/theme.h"
+#include "app/widgets/typing_grid.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::app {
+
+NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
+    : QWidget(parent), model_(model), grid_(grid), chips_(new QHBoxLayout), device_(new QLineEdit),
+      columns_(new QToolButton), menu_(new QMenu(columns_)) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(new QLabel(tr("Devices")));
+    row->addLayout(chips_);
+    device_->setPlaceholderText(tr("Add one: Phone 12.9 Wh, or 3350 mAh"));
+    device_->setAccessibleName(tr("Device"));
+    device_->setToolTip(tr(
+        "Its name and its battery in Wh, or in mAh and volts; “health 91 %” where that is known. Devices of the gear drawer need their name alone. (Ctrl+E)"));
+    device_->setMinimumWidth(250);
+    device_->setCompleter(new QCompleter(new QStringListModel(this), this));
+    device_->completer()->setCaseSensitivity(Qt::CaseInsensitive);
+    row->addWidget(device_);
+    row->addStretch();
+    columns_->setText(tr("More columns"));
+    columns_->setToolTip(tr("Volts, amps, counters, heat, … (Ctrl+K)"));
+    columns_->setPopupMode(QToolButton::InstantPopup);
+    columns_->setMenu(menu_);
+    row->addWidget(columns_);
+    const auto key = [this](const QKeySequence& keys, auto then) {
+        auto* action = new QAction(this);
+        action->setShortcut(keys);
+        action->setShortcutContext(Qt::WindowShortcut);
+        addAction(action);
+        connect(action, &QAction::triggered, this, then);
+    };
+    key(Qt::CTRL | Qt::Key_E, [this] {
+        edited_.reset();
+        device_->clear();
+        device_->setFocus();
+    });
+    key(Qt::CTRL | Qt::Key_K, [this] { columns_->showMenu(); });
+    connect(device_, &QLineEdit::returnPressed, this, &NotebookBar::takeDevice);
+    connect(model_, &QAbstractItemModel::modelReset, this, &NotebookBar::fill);
+    // A cell that is typed into a column nobody used before keeps that column.
+    connect(model_, &SheetModel::typed, this, &NotebookBar::chooseColumns);
+}
+
+void NotebookBar::show(const setup::Facts& facts, bool another) {
+    if (another)
+        asked_.clear();
+    QStringList known;
+    for (const setup::KnownDevice& d : facts.devices)
+        known << QStringLiteral("%1 %2 Wh").arg(qs(d.name), qs(showNumber(d.wattHours)));
+    qobject_cast<QStringListModel*>(device_->completer()->model())->setStringList(known);
+    device_->setEnabled(!model_->readOnly());
+    fill();
+}
+
+void NotebookBar::fill() {
+    while (QLayoutItem* item = chips_->takeAt(0)) {
+        item->widget()->deleteLater();
+        delete item;
+    }
+    for (std::size_t k = 0; k < model_->sheet().devices.size(); ++k) {
+        auto* chip = new QPushButton(qs(model_->sheet().devices[k]));
+        chip->setObjectName(QStringLiteral("quiet"));
+        chip->setToolTip(tr("Write it anew, or leave it empty to take the column away"));
+        connect(chip, &QPushButton::clicked, this, [this, k] {
+            edited_ = k;
+            device_->setText(qs(model_->sheet().devices[k]));
+            device_->setFocus();
+            device_->selectAll();
+        });
+        chips_->addWidget(chip);
+    }
+    menu_->clear();
+    for (const kinds::Column& c : model_->columns()) {
+        if (!c.spare)
+            continue;
+        auto* action = menu_->addAction(tr("%1: %2").arg(qs(c.words), qs(c.hint)));
+        action->setCheckable(true);
+        action->setData(qs(c.key));
+        connect(action, &QAction::triggered, this, [this, key = c.key](bool on) {
+            on ? (void)asked_.insert(key) : (void)asked_.erase(key);
+            chooseColumns();
+            grid_->setFocus();
+        });
+    }
+    chooseColumns();
+}
+
+void NotebookBar::chooseColumns() {
+    const auto shown = kinds::shownColumns(model_->sheet());
+    for (std::size_t k = 0; k < shown.size(); ++k) {
+        const kinds::Column& c = model_->columns()[k];
+        const bool seen = shown[k] || asked_.contains(c.key);
+        grid_->setColumnHidden(static_cast<int>(k), !seen);
+        for (QAction* a : menu_->actions()) {
+            if (a->data().toString().toStdString() != c.key)
+                continue;
+            a->setChecked(seen);
+            a->setEnabled(!shown[k]); // what holds something stays
+        }
+    }
+    Q_EMIT columnsChanged();
+}
+
+void NotebookBar::takeDevice() {
+    const std::string heading = device_->text().trimmed().toStdString();
+    const auto edited = std::exchange(edited_, std::nullopt);
+    device_->clear();
+    if (heading.empty() && !edited)
+        return;
+    const int current = grid_->currentIndex().row(); // gone when the columns change
+    model_->change([&](records::Sheet& sheet) {
+        if (edited && *edited < sheet.devices.size()) {
+            if (heading.empty())
+                kinds::removeDevice(sheet, *edited);
+            else
+                sheet.devices[*edited] = heading;
+        } else if (sheet.devices.size() < kinds::kMostDevices) {
+            kinds::addDevice(sheet, heading);
+        }
+    });
+    grid_->setFocus();
+    // On to the new column, in the row that is being written.
+    const int row = std::max(0, std::min(current, model_->rowCount() - 1));
+    const int column = edited ? 1 : static_cast<int>(model_->sheet().devices.size());
+    const bool timed = !model_->index(row, 0).data().toString().isEmpty();
+    grid_->setCurrentIndex(model_->index(row, timed ? column : 0));
+}
+
+} // namespace otterstone::app

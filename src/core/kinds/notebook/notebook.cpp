@@ -1,0 +1,275 @@
+#include "core/kinds/notebook/notebook.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "core/kinds/parts.h"
+#include "core/kinds/traced/hand.h"
+#include "core/quantity/format.h"
+#include "core/trace/blocks.h"
+#include "core/trace/energy.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+// A device that lost this many points between two looks was unplugged and used, or is another one.
+constexpr double kUsedMeanwhile = 10.0;
+constexpr double kSameBattery = 0.05;
+
+class Finder {
+public:
+    Finder(const Sheet& sheet, const Facts& facts) : facts_(facts) {
+        f_.notes = readNotes(sheet, facts, f_.said.remarks);
+    }
+
+    NotebookFinding find() {
+        for (std::size_t k = 0; k < f_.notes.devices.size(); ++k)
+            sittingsOf(k);
+        std::ranges::stable_sort(f_.sittings, {}, [](const Sitting& s) { return s.looks.front().at; });
+        bankDisplay();
+        f_.flow = flow();
+        takeTogether();
+        if (f_.flow == Flow::Out)
+            usedOfBank();
+        else if (f_.flow == Flow::In)
+            stopsOfRecharge();
+        count();
+        return std::move(f_);
+    }
+
+private:
+    [[nodiscard]] const std::string& nameOf(std::size_t device) const { return f_.notes.devices[device].name; }
+
+    void sittingsOf(std::size_t device) {
+        std::optional<Sitting> open;
+        const auto close = [&] {
+            if (open && !open->looks.empty()) {
+                open->charging = chargingOf(open->looks, facts_.run, nameOf(device));
+                open->full = open->looks.back().state.low >= 100.0;
+                f_.sittings.push_back(std::move(*open));
+            }
+            open.reset();
+        };
+        for (const Entry& e : f_.notes.entries) {
+            const bool mine = std::ranges::any_of(e.happened, [&](const Happened& h) { return h.device == device; });
+            if (mine && e.was(Event::PluggedIn, device))
+                close();
+            const auto& look = e.devices[device];
+            if (look) {
+                if (open && !open->looks.empty() &&
+                    (open->looks.back().state.low - look->state.high > kUsedMeanwhile ||
+                     (!e.way.empty() && e.way != open->way)))
+                    close();
+                if (!open)
+                    open = Sitting{device, e.way, {}, {}, false, std::nullopt};
+                open->looks.push_back(*look);
+            }
+            if (open && mine) {
+                for (const Event event : {Event::Unplugged, Event::Stopped, Event::Died}) {
+                    if (!e.was(event, device))
+                        continue;
+                    open->ended = event;
+                    close();
+                    break;
+                }
+            }
+        }
+        close();
+    }
+
+    void bankDisplay() {
+        std::vector<Look> looks;
+        for (const Entry& e : f_.notes.entries) {
+            if (e.bank)
+                looks.push_back(*e.bank);
+        }
+        if (!looks.empty())
+            f_.bank = chargingOf(looks, facts_.run, "the bank");
+    }
+
+    [[nodiscard]] Flow flow() const {
+        bool out = false, in = false;
+        for (const Entry& e : f_.notes.entries) {
+            in = in || e.way == "in";
+            out = out || e.way == "out" || e.way == "pad" || e.way == "wire" || e.was(Event::Died);
+        }
+        if (in != out)
+            return in ? Flow::In : Flow::Out;
+        if (std::ranges::any_of(f_.sittings, [](const Sitting& s) { return s.charging.gained.value() > 0.0; }))
+            return Flow::Out;
+        if (!f_.bank || f_.bank->gained.value() == 0.0)
+            return Flow::Unknown;
+        return f_.bank->gained.value() > 0.0 ? Flow::In : Flow::Out;
+    }
+
+    void takeTogether() {
+        for (std::size_t k = 0; k < f_.notes.devices.size(); ++k) {
+            Taken t{k, Measured(0.0), 0, {}};
+            for (const Sitting& s : f_.sittings) {
+                if (s.device != k || s.charging.gained.value() <= 0.0)
+                    continue;
+                t.points = t.points + s.charging.gained;
+                t.complete += s.full && s.charging.from.value() <= records::State::kEmpty ? 1 : 0;
+            }
+            if (t.points.value() <= 0.0)
+                continue;
+            if (f_.notes.devices[k].wattHours)
+                t.stored = t.points * Measured(*f_.notes.devices[k].wattHours / 100.0);
+            f_.taken.push_back(std::move(t));
+        }
+        if (f_.taken.empty() || !std::ranges::all_of(f_.taken, [](const Taken& t) { return t.stored.has_value(); }))
+            return;
+        f_.stored = Measured(0.0);
+        for (const Taken& t : f_.taken)
+            f_.stored = *f_.stored + *t.stored;
+    }
+
+    // Points of a state of the bank, with the doubt of a gauge; full and empty tell themselves.
+    [[nodiscard]] Measured trueState(const Look& l, const char* end) const {
+        if (l.state.isFull() || l.state.isEmpty())
+            return Measured(l.state.isFull() ? 100.0 : 0.0);
+        return stateOf(l, facts_.run, "the bank")
+            .with(ErrorSource::ofRun(facts_.run, std::string("the bank's gauge at the ") + end),
+                  rectangular(records::State::kGaugeDoubt));
+    }
+
+    void usedOfBank() {
+        const auto& all = f_.notes.entries;
+        const auto first = std::ranges::find_if(all, [](const Entry& e) { return e.bank.has_value(); });
+        if (first == all.end())
+            return;
+        const auto last = std::find_if(all.rbegin(), all.rend(), [](const Entry& e) { return e.bank.has_value(); });
+        // It must have been read before the first device took anything, and after the last did.
+        for (const Sitting& s : f_.sittings) {
+            if (s.charging.gained.value() > 0.0 &&
+                (s.looks.front().at < first->at || (s.looks.back().at > last->at && !last->bank->state.isEmpty())))
+                return;
+        }
+        if (&*first == &*last)
+            return;
+        const Measured drop = trueState(*first->bank, "beginning") - trueState(*last->bank, "end");
+        if (drop.value() <= 0.0)
+            return;
+        Used u{*first->bank, *last->bank, std::max(0.0, drop.value() - drop.expanded()),
+               std::min(100.0, drop.value() + drop.expanded())};
+        // LEDs bound it by themselves.
+        u.low = std::max(u.low, u.began.leds || u.ended.leds ? u.began.state.low - u.ended.state.high : 0.0);
+        f_.used = u;
+        const auto alike = [this](const Taken& t) {
+            const auto one = f_.notes.devices[f_.taken.front().device].wattHours,
+                       own = f_.notes.devices[t.device].wattHours;
+            return one && own && std::fabs(*own / *one - 1.0) <= kSameBattery;
+        };
+        if (f_.taken.empty() || (f_.taken.size() > 1 && !std::ranges::all_of(f_.taken, alike)))
+            return;
+        NotebookFinding::PerBank p{f_.taken.front().device, nameOf(f_.taken.front().device), Measured(0.0)};
+        for (const Taken& t : f_.taken)
+            p.points = p.points + t.points;
+        if (f_.taken.size() > 1)
+            p.name = "a device of " + showNumber(*f_.notes.devices[p.device].wattHours, 3) + " Wh";
+        const double d = drop.value(), g = p.points.value();
+        // Both doubts in one: that of what was gained, carried over to the drop.
+        const double doubt = std::hypot(drop.expanded(), p.points.expanded() * d / g);
+        p.low = g / (d + doubt);
+        p.high = d > doubt ? g / (d - doubt) : std::numeric_limits<double>::infinity();
+        f_.perBank = p;
+    }
+
+    void stopsOfRecharge() {
+        const auto& all = f_.notes.entries;
+        for (std::size_t k = 0; k < all.size(); ++k) {
+            if (!all[k].was(Event::Stopped) && !all[k].was(Event::Unplugged))
+                continue;
+            for (std::size_t n = k + 1; n < all.size(); ++n) {
+                if (all[n].was(Event::Resumed) || all[n].was(Event::Replug) || all[n].was(Event::PluggedIn)) {
+                    f_.stops.emplace_back(all[k].at, all[n].at - all[k].at);
+                    break;
+                }
+            }
+        }
+    }
+
+    void count() {
+        if (!byReadings())
+            byCounter();
+    }
+
+    bool byReadings() {
+        std::vector<HandRow> rows;
+        for (const Entry& e : f_.notes.entries) {
+            const int read = !e.volts.empty() + !e.amps.empty() + !e.watts.empty();
+            if (read >= 2 || !e.watts.empty())
+                rows.push_back({showNumber(e.at, 12) + " s", e.volts, e.amps, e.watts, "", "", ""});
+        }
+        const HandTrace read = readByHand(rows, trace::Between::Joined);
+        for (const HandRemark& r : read.remarks) {
+            for (const Entry& e : f_.notes.entries) {
+                if (showNumber(e.at, 12) + " s" == rows[r.row].time)
+                    f_.said.remarks.push_back({e.row, r.column.substr(0, 1), r.problem});
+            }
+        }
+        if (read.trace.size() < 2)
+            return false;
+
+        const auto totals = trace::integrate(read.trace, trace::Plateau{}, HUGE_VAL);
+        if (!(totals.wattHours > 0.0))
+            return false;
+        const auto blocks = trace::blocksOf(read.trace, HUGE_VAL);
+        const auto energy = trace::energyFigures(
+            read.trace, totals, blocks,
+            {facts_.meter, Measured(1.0), trace::Between::Joined, facts_.run, f_.flow == Flow::In});
+        f_.counted = Counted{energy.wattHours, counted(read.rows, "reading", "readings") + " joined by lines",
+                             "what lies between the readings is in its doubt",
+                             read.trace.time.back() - read.trace.time.front(), facts_.meter.accuracyKnown()};
+        return true;
+    }
+
+    // The first and the last time that a counter was read; it may not go back between.
+    void byCounter() {
+        const Entry *first = nullptr, *last = nullptr;
+        for (const Entry& e : f_.notes.entries) {
+            if (!e.wattHours)
+                continue;
+            if (last && *e.wattHours < *last->wattHours) {
+                f_.said.remarks.push_back({e.row,
+                                           "wh",
+                                           {"counter_steps_back", "row " + std::to_string(e.row + 1) + ", Wh",
+                                            "the counter went back: it was set to zero, or a reading slipped.",
+                                            "Begin another notebook where the counter begins anew."}});
+                return;
+            }
+            first = first ? first : &e;
+            last = &e;
+        }
+        if (!last || last == first || !(*last->wattHours > *first->wattHours))
+            return;
+        const double wh = *last->wattHours - *first->wattHours;
+        Measured m = Measured(wh)
+                         .with(ErrorSource::ofRun(facts_.run, "first reading of the counter"),
+                               rectangular(first->wattHours > 0.0 ? first->wattHoursDigit / 2.0 : 0.0))
+                         .with(ErrorSource::ofRun(facts_.run, "last reading of the counter"),
+                               rectangular(last->wattHoursDigit / 2.0));
+        for (const auto& [range, what] :
+             {std::pair(facts_.meter.voltsUpTo(0.0), "volts gain"), {facts_.meter.ampsUpTo(0.0), "amps gain"}}) {
+            if (range)
+                m = m.with(ErrorSource::ofInstrument(facts_.meter.name, what), wh * rectangular(range->gain));
+        }
+        f_.counted = Counted{m, showNumber(*last->wattHours) + " Wh − " + showNumber(*first->wattHours) + " Wh",
+                             "as the counter said at both moments", last->at - first->at, facts_.meter.accuracyKnown()};
+    }
+
+    const Facts& facts_;
+    NotebookFinding f_;
+};
+
+} // namespace
+
+NotebookFinding notebook(const Sheet& sheet, const Facts& facts) {
+    NotebookFinding f = Finder(sheet, facts).find();
+    sayNotebook(facts, f);
+    return f;
+}
+
+} // namespace otterstone::kinds

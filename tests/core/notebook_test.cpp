@@ -1,0 +1,241 @@
+// Notebooks: the cases of tests/cases/notebooks.txt, as a tester would tell them; times as people write them; and how
+// often the intervals hold a truth drawn by closed forms.
+#include <QRegularExpression>
+#include <QTest>
+
+#include <cmath>
+#include <random>
+
+#include "case_table.h"
+#include "core/kinds/notebook/notebook.h"
+#include "core/kinds/notebook/times.h"
+#include "core/quantity/parse.h"
+#include "core/setup/facts.h"
+
+using namespace otterstone;
+using namespace otterstone::kinds;
+using tests::parts;
+
+namespace {
+
+Facts factsFrom(const QString& known) {
+    Facts f;
+    f.run = "1";
+    for (const QString& part : parts(known, ";")) {
+        const QStringList w = parts(part, " ");
+        if (w[0] == "rated")
+            f.label.energy = WattHours(w[1].toDouble());
+        else if (w[0] == "drawer")
+            f.devices.push_back({w[1].toStdString(), w[2].toDouble()});
+        else if (w[0] == "meter")
+            f.meter = path::parseMeter(("volts " + w[1] + "%, amps " + w[1] + "%").toStdString(), "case").value();
+    }
+    return f;
+}
+
+QString flowKey(Flow flow) { return flow == Flow::In ? "in" : flow == Flow::Out ? "out" : "unknown"; }
+
+bool near(double a, double b) { return std::fabs(a - b) <= 0.01 * std::fabs(b); }
+
+} // namespace
+
+class NotebookTest : public QObject {
+    Q_OBJECT
+
+private Q_SLOTS:
+    void what_is_told_data() {
+        QTest::addColumn<QStringList>("cells");
+        int rows = 0;
+        for (const QStringList& cells : tests::rowsOf(QStringLiteral(OTTERSTONE_TEST_CASES "/notebooks.txt"), 4))
+            QTest::addRow("%d %s", ++rows, qPrintable(cells[0])) << cells;
+        QVERIFY(rows >= 40);
+    }
+    void what_is_told() {
+        QFETCH(QStringList, cells);
+        const QString text = parts(cells[2], ";").join('\n');
+        const Sheet sheet = sheetFromText(Kind::Notebook, text.toStdString());
+        const NotebookFinding f = notebook(sheet, factsFrom(cells[1]));
+        QString all = QString::fromStdString(f.said.sentence) + '\n';
+        for (const Warning& w : f.said.warnings)
+            all += QString::fromStdString(w.text) + '\n';
+        QStringList codes;
+        for (const Remark& r : f.said.remarks)
+            codes << QString::fromStdString(r.problem.code);
+        const auto figureOf = [&f](const QString& key) -> const Working* {
+            for (const Working& w : f.said.figures) {
+                if (QString::fromStdString(w.key) == key ||
+                    (key.endsWith(':') && QString::fromStdString(w.key).startsWith(key)))
+                    return &w;
+            }
+            return nullptr;
+        };
+        bool remarks = false;
+        for (const QString& want : parts(cells[3], ";")) {
+            if (want.startsWith("~ ")) {
+                QVERIFY2(all.contains(want.mid(2)), qPrintable(want + "\n" + all));
+            } else if (want.startsWith("!~ ")) {
+                QVERIFY2(!all.contains(want.mid(3)), qPrintable(want + "\n" + all));
+            } else if (want.startsWith("! ")) {
+                remarks = true;
+                QVERIFY2(codes.contains(want.mid(2)), qPrintable(want + ": " + codes.join(' ')));
+            } else if (want.startsWith("no ")) {
+                const QString key = want.mid(3);
+                QVERIFY2(!figureOf(key) && !figureOf(key + ':'), qPrintable(want + "\n" + all));
+            } else if (want.contains(" = ")) {
+                const QStringList sides = want.split(" = "), figure = sides[1].split(QStringLiteral(" ± "));
+                const Working* w = figureOf(sides[0]);
+                QVERIFY2(w, qPrintable(want + "\n" + all));
+                QVERIFY2(near(w->value.value(), figure[0].toDouble()),
+                         qPrintable(want + QStringLiteral(", not %1").arg(w->value.value())));
+                QVERIFY2(figure.size() < 2 || near(w->value.expanded(), figure[1].toDouble()),
+                         qPrintable(want + QStringLiteral(", not ± %1").arg(w->value.expanded())));
+            } else {
+                QCOMPARE(flowKey(f.flow), want);
+            }
+        }
+        QVERIFY2(remarks || codes.isEmpty(), qPrintable(codes.join(' ')));
+        // Each sentence is one: a capital or a name first, one full stop, no doubled space.
+        QVERIFY2(!all.contains("  ") && !all.contains("..") && !all.contains(" ."), qPrintable(all));
+    }
+
+    void times_as_people_write_them_data() {
+        QTest::addColumn<QStringList>("typed");
+        QTest::addColumn<QString>("seconds"); ///< or the code of what is wrong with it
+        const auto row = [](const char* typed, const char* seconds) {
+            QTest::newRow(typed) << parts(typed, ";") << QString(seconds);
+        };
+        row("0; 15; 1 h 12; 1:30", "0 900 4320 5400");
+        row("0; +15 min; +15; +1 h", "0 900 1800 5400");
+        row("14:05; 14:35; 15:00", "0 1800 3300");
+        row("2:15 pm; 3 pm; 3:30 p.m.", "0 2700 4500");
+        row("11:50 pm; 12:10 am; 1:00 am", "0 1200 4200");
+        row("23:30; 0:15; 6:00; 23:00; 1:00", "0 2700 23400 84600 91800");
+        row("14:05; 90; +5", "0 5400 5700");
+        row("0:00; 0:30; 25:10", "0 1800 90600");
+        row("2026-05-02 22:00; 2026-05-03 06:30; 9:00", "0 30600 39600");
+        row("14:05; 14:30; 14:20", "time_steps_back");
+        row("0; 30; 20", "time_steps_back");
+        row("0; 2:15 pm", "no_clock");
+        row("14:05; 2026-05-03 06:30", "no_clock");
+        row("soon", "not_a_duration");
+    }
+    void times_as_people_write_them() {
+        QFETCH(QStringList, typed);
+        QFETCH(QString, seconds);
+        Times times;
+        QStringList read;
+        for (const QString& t : typed) {
+            const auto at = times.next(t.toStdString());
+            if (!at) {
+                QCOMPARE(QString::fromStdString(at.error().code), seconds);
+                return;
+            }
+            read << QString::number(*at);
+        }
+        QCOMPARE(read.join(' '), seconds);
+    }
+
+    // A phone by constant current to 80 %, then by a falling one (p' = r(100 − p)/20), read every so many minutes and
+    // to whole percents: closed forms that share nothing with the sums.
+    void intervals_hold_the_truth_data() {
+        QTest::addColumn<double>("minutes");
+        for (const double m : {1.0, 2.0, 5.0, 10.0, 15.0, 20.0})
+            QTest::addRow("every %g min", m) << m;
+    }
+    void intervals_hold_the_truth() {
+        QFETCH(double, minutes);
+        std::mt19937 random(17);
+        const auto uniform = [&random](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
+        int held = 0, all = 0;
+        const auto judge = [&](const Measured& m, double truth) {
+            ++all;
+            held += std::fabs(m.value() - truth) <= m.expanded() ? 1 : 0;
+        };
+        for (int k = 0; k < 400; ++k) {
+            const double p0 = uniform(2.0, 40.0), rate = uniform(0.5, 1.6); // % a minute
+            const double knee = (80.0 - p0) / rate;
+            const auto percent = [&](double t) {
+                return t < knee ? p0 + rate * t : 100.0 - 20.0 * std::exp(-rate / 20.0 * (t - knee));
+            };
+            const double first = uniform(0.0, minutes);
+            Sheet sheet{Kind::Notebook, {}, {"Phone 10 Wh"}};
+            double shown = 0.0;
+            std::vector<double> at;
+            for (double t = first; shown < 97.0 && t < 300.0; t += minutes) {
+                // One digit either way, as it likes.
+                shown =
+                    std::clamp(uniform(0.0, 1.0) < 0.5 ? std::floor(percent(t)) : std::ceil(percent(t)), 0.0, 100.0);
+                addRow(sheet, {{"time", std::to_string(t - first) + " min"},
+                               {deviceKey(0), std::to_string(static_cast<int>(shown))}});
+                at.push_back(t);
+            }
+            if (at.size() < 3)
+                continue;
+            const NotebookFinding f = notebook(sheet, {});
+            const Charging& c = f.sittings.front().charging;
+            if (c.pace) {
+                double last = 0.0;
+                for (std::size_t n = 1; n < at.size(); ++n) {
+                    if (std::stod(sheet.rows[n][1]) <= 81.0)
+                        last = at[n];
+                }
+                if (last > 0.0)
+                    judge(*c.pace, (percent(last) - percent(first)) / (last - first) * 60.0);
+            }
+            if (c.at30)
+                judge(*c.at30, percent(first + 30.0));
+            if (c.to80)
+                judge(*c.to80, (knee - first) * 60.0);
+            judge(c.gained, percent(at.back()) - percent(first));
+        }
+        const double share = static_cast<double>(held) / all;
+        QVERIFY2(all > 1000 && share >= 0.92 && share <= 0.995,
+                 qPrintable(QStringLiteral("%1 of %2").arg(held).arg(all)));
+    }
+
+    // A bank of so many charges, its display rounded and its gauge off by up to five points at either end.
+    void charges_of_the_bank_hold_the_truth() {
+        std::mt19937 random(18);
+        const auto uniform = [&random](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
+        int held = 0, all = 0;
+        for (int k = 0; k < 2000; ++k) {
+            const double charges = uniform(0.8, 6.0), before = uniform(60.0, 94.0), gained = uniform(30.0, 75.0);
+            const double after = before - gained / charges;
+            if (after < 10.0)
+                continue;
+            const auto shown = [&](double truth) { return std::to_string(static_cast<int>(std::round(truth))); };
+            Sheet sheet{Kind::Notebook, {}, {"Phone"}};
+            const double began = uniform(2.0, 20.0);
+            addRow(sheet, {{"time", "0"}, {deviceKey(0), shown(began)}, {"bank", shown(before + uniform(-5.0, 5.0))}});
+            addRow(
+                sheet,
+                {{"time", "1 h"}, {deviceKey(0), shown(began + gained)}, {"bank", shown(after + uniform(-5.0, 5.0))}});
+            const NotebookFinding f = notebook(sheet, {});
+            if (!f.perBank)
+                continue;
+            ++all;
+            held += f.perBank->low <= charges && charges <= f.perBank->high ? 1 : 0;
+        }
+        const double share = static_cast<double>(held) / all;
+        QVERIFY2(all > 1000 && share >= 0.92 && share <= 0.99,
+                 qPrintable(QStringLiteral("%1 of %2").arg(held).arg(all)));
+    }
+
+    void a_sheet_keeps_its_devices_through_text() {
+        const Sheet sheet =
+            sheetFromText(Kind::Notebook, "Time\tPhone 12.9 Wh\tBank\tTorch\n14:05\t22\tfull\t1 of 4\n");
+        QCOMPARE(sheet.devices, (std::vector<std::string>{"Phone 12.9 Wh", "Torch"}));
+        QCOMPARE(sheet.rows[0][columnAt(sheet, "bank")], std::string("full"));
+        QCOMPARE(sheet.rows[0][columnAt(sheet, deviceKey(1))], std::string("1 of 4"));
+        Sheet more = sheet;
+        addDevice(more, "Tablet");
+        QCOMPARE(more.rows[0][columnAt(more, "bank")], std::string("full"));
+        removeDevice(more, 0);
+        QCOMPARE(more.devices, (std::vector<std::string>{"Torch", "Tablet"}));
+        QCOMPARE(more.rows[0][columnAt(more, deviceKey(0))], std::string("1 of 4"));
+        QCOMPARE(more.rows[0][columnAt(more, "bank")], std::string("full"));
+    }
+};
+
+QTEST_APPLESS_MAIN(NotebookTest)
+#include "notebook_test.moc"
