@@ -5,6 +5,7 @@
 #include <QCheckBox>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPainter>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QScrollBar>
@@ -14,6 +15,7 @@
 #include <fstream>
 #include <iostream>
 
+#include "app/attached/attached_strip.h"
 #include "app/choose/choose_page.h"
 #include "app/choose/use_view.h"
 #include "app/findings/claims_table.h"
@@ -38,6 +40,7 @@
 #include "app/widgets/figure_button.h"
 #include "book/demo/demo.h"
 #include "logs/csv.h"
+#include "pictures/shrink.h"
 
 namespace {
 
@@ -53,7 +56,7 @@ public:
         static const QStringList kKept = {
             QStringLiteral("first-start"),  QStringLiteral("intake"),     QStringLiteral("import"),
             QStringLiteral("run-recharge"), QStringLiteral("run-drain"),  QStringLiteral("working"),
-            QStringLiteral("bench"),        QStringLiteral("gear"),       QStringLiteral("by-hand"),
+            QStringLiteral("bench"),        QStringLiteral("gear"),       QStringLiteral("notebook"),
             QStringLiteral("findings"),     QStringLiteral("live-setup"), QStringLiteral("live-run"),
             QStringLiteral("survey"),       QStringLiteral("sharing"),    QStringLiteral("pass-through"),
             QStringLiteral("matrix"),       QStringLiteral("choose"),     QStringLiteral("choose-purpose"),
@@ -70,6 +73,29 @@ private:
     QString folder_;
     bool all_;
 };
+
+// A label as a camera might have seen it.
+void photographLabel(ui::MainWindow& window, bk::Id bank) {
+    QImage image(1200, 800, QImage::Format_RGB32);
+    image.fill(QColor(58, 64, 70));
+    QPainter painter(&image);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(214, 210, 200));
+    painter.drawRoundedRect(QRectF(150, 110, 900, 580), 40, 40);
+    painter.setPen(QColor(40, 44, 48));
+    painter.setFont(ui::font(4.6, QFont::DemiBold));
+    painter.drawText(QPointF(220, 260), QStringLiteral("Boulder 20"));
+    painter.setFont(ui::font(2.6));
+    int y = 360;
+    for (const char* line : {"20000 mAh  3.7 V  74 Wh", "14.8V 18.5Wh", "C1 45 W   A 15 W", "C1 30 W + A 15 W"})
+        painter.drawText(QPointF(220, y += 70), QString::fromLatin1(line));
+    painter.end();
+    auto prepared = otterstone::pictures::preparedPicture(QStringLiteral("label.png"), image);
+    prepared->attachment.caption = "The label";
+    prepared->attachment.onSheet = true;
+    (void)ui::attachTo(window.session(), bank, otterstone::records::kNew, std::move(prepared));
+}
 
 bk::Id bankNamed(const bk::Book& book, const std::string& name) {
     for (const bk::Bank& b : book.banks()) {
@@ -231,6 +257,7 @@ int main(int argc, char** argv) {
         judgement(window, pictures, book, true);
         return 0;
     }
+    photographLabel(window, bankNamed(book, "Boulder 20"));
     window.showIntake(bankNamed(book, "Boulder 20"));
     pictures.take(QStringLiteral("intake"));
     window.showIntake(bankNamed(book, "Shingle 10 pad"));
@@ -263,6 +290,12 @@ int main(int argc, char** argv) {
             window.showRuns(scree, r.id);
             pictures.take(QStringLiteral("run-asks"));
         }
+    }
+    for (const bk::Run& r : book.runs(scree)) {
+        if (r.title != "An evening's devices")
+            continue;
+        window.showRuns(scree, r.id);
+        pictures.take(QStringLiteral("notebook"));
     }
     const bk::Id boulder = bankNamed(book, "Boulder 20");
     window.showRuns(boulder, book.runs(boulder)[2].id);

@@ -127,7 +127,8 @@ private Q_SLOTS:
         QVERIFY(says("Pebble 5, A at 5 V until it trips", "comes back by itself after 12 s"));
         QVERIFY(says("Pebble 5, Head torches in turn until it was empty",
                      "From full to empty the bank charged a device of 7.4 Wh 1.63") &&
-                says("Scree 15, An evening's devices", "Field tablet went from 18 % to full, at once Head torch went"));
+                says("Scree 15, An evening's devices",
+                     "Field tablet went from 18 % to full; at the same time Head torch went"));
         QVERIFY(says("Cobble 10, Camera on standby", "The low-current mode keeps it on"));
     }
     void gear_of_every_kind_keeps_its_figures_data() {

@@ -98,6 +98,52 @@ private Q_SLOTS:
                                          ",drain,stored in Field tablet,21.12"));
     }
 
+    void a_notebook_is_brought_in_and_says_how_often() {
+        QFile csv(in("evening.csv"));
+        QVERIFY(csv.open(QIODevice::WriteOnly));
+        csv.write("time,Phone 12.9 Wh,bank,happened\n14:00,5,full,\n15:10,full,,\n15:15,3,,\n15:50,52,,died\n");
+        csv.close();
+        const QStringList all{"add-run",  book_,    in("evening.csv"), "--bank",
+                              "Pebble 5", "--kind", "notebook",        "--json"};
+        const Run r = cli(all);
+        QVERIFY2(r.code == 0, r.errors.toUtf8().constData());
+        QVERIFY2(
+            r.json()["sentence"].toString().contains("From full to empty the bank charged Phone 1.440 ± 0.020 times."),
+            r.out.constData());
+        QVERIFY(cli({"observations", book_, "--bank", "Pebble 5"}).out.contains("charges Phone 1.440 ± 0.020 times"));
+        // What its rows say no option says again; and nothing is kept of which nothing can be said.
+        QCOMPARE(cli(all + QStringList{"--began", "full"}).code, 2);
+        QVERIFY(csv.open(QIODevice::WriteOnly));
+        csv.write("time,Phone\nsoon,x\n");
+        csv.close();
+        QCOMPARE(cli(all).code, 3);
+    }
+
+    void a_photograph_is_attached_listed_and_taken_out_again() {
+        // One pixel, as a PNG (libpng's smallest, by hand).
+        const QByteArray png = QByteArray::fromBase64(
+            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        for (const auto& [name, bytes] : {std::pair("dot.png", png), {"manual.pdf", QByteArray("%PDF-1.4\n")}}) {
+            QFile file(in(name));
+            QVERIFY(file.open(QIODevice::WriteOnly));
+            file.write(bytes);
+        }
+        const Run added =
+            cli({"attach", book_, in("dot.png"), "--bank", "Pebble 5", "--caption", "a dot", "--on-sheet"});
+        QVERIFY2(added.code == 0, added.errors.toUtf8().constData());
+        QVERIFY(added.out.contains("1: dot.png, image/png") && added.out.contains("1 × 1 pixels"));
+        QCOMPARE(cli({"attach", book_, in("manual.pdf"), "--bank", "Pebble 5"}).code, 0);
+        QVERIFY(cli({"attach", book_, "--bank", "Pebble 5"}).out.contains("a dot\ton the sheet"));
+        QCOMPARE(cli({"attach", book_, "--number", "2", "--save", in("again.pdf")}).code, 0);
+        QFile again(in("again.pdf"));
+        QVERIFY(again.open(QIODevice::ReadOnly));
+        QCOMPARE(again.readAll(), QByteArray("%PDF-1.4\n"));
+        QCOMPARE(cli({"attach", book_, in("manual.pdf"), "--bank", "Pebble 5", "--on-sheet"}).code, 2);
+        QCOMPARE(cli({"attach", book_, in("nothing.png"), "--bank", "Pebble 5"}).code, 3);
+        QCOMPARE(cli({"attach", book_, in("dot.png")}).code, 2);
+        QCOMPARE(cli({"attach", book_, "--bank", "Pebble 5", "--caption", "of nothing"}).code, 2);
+    }
+
     void a_run_asks_and_is_answered() {
         const Run r = add("off.csv", {"--began", "full", "--mark", "percent@4h=40"});
         QVERIFY2(r.code == 0, r.errors.toUtf8().constData());

@@ -23,6 +23,7 @@ using records::Attachment;
 using records::kNew;
 
 constexpr QSize kIcon(96, 72);
+constexpr int kInARow = 3;
 
 QString wordsOf(const Attachment& a) { return qs(a.caption.empty() ? a.name : a.caption); }
 
@@ -51,7 +52,9 @@ QIcon iconOf(const Attachment& a, const QByteArray& thumbnail) {
         painter.setFont(app::font(0.8, QFont::DemiBold));
         painter.drawText(page, Qt::AlignCenter, QFileInfo(qs(a.name)).suffix().left(4));
     }
-    return QIcon(pixmap);
+    QIcon icon(pixmap);
+    icon.addPixmap(pixmap, QIcon::Selected); // as it is: the colours of a heat picture mean something
+    return icon;
 }
 
 } // namespace
@@ -111,7 +114,6 @@ AttachedStrip::AttachedStrip(BookSession& session, QWidget* parent)
     list_->setAccessibleName(tr("Photographs and files"));
     list_->setToolTip(
         tr("Return: look at it · F2: write what it shows · Space: on the sheet, or not · Delete: take it away"));
-    list_->setMinimumHeight(kIcon.height() + 44);
     list_->installEventFilter(this);
     column->addWidget(list_);
     connect(add_, &QPushButton::clicked, this, &AttachedStrip::chooseFiles);
@@ -165,6 +167,8 @@ void AttachedStrip::fill() {
             item->setData(Qt::AccessibleTextRole, a.onSheet ? tr("%1, on the sheet").arg(wordsOf(a)) : wordsOf(a));
         }
     }
+    // One row, or two and a bar to the rest.
+    list_->setFixedHeight((list_->count() > kInARow ? 2 : 1) * list_->gridSize().height() + 8);
     if (list_->count() > 0)
         list_->setCurrentRow(std::clamp(row, 0, list_->count() - 1));
 }

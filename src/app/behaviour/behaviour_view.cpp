@@ -163,8 +163,8 @@ void BehaviourView::show(const records::Run& run) {
     run_ = run;
     facts_ = session_.book().factsFor(*bank, run);
     const records::Sheet sheet = run.sheet.value_or(records::Sheet{run.kind, {}});
-    // Where the picture tells every figure already they come last.
-    const bool last = isMatrix() || run.kind == records::Kind::Survey;
+    // Where the picture tells every figure already they come last, and where it follows what is typed below it.
+    const bool last = isMatrix() || run.kind == records::Kind::Survey || run.kind == records::Kind::Notebook;
     column_->removeWidget(figures_);
     column_->insertWidget(last ? column_->count() : 2, figures_);
     layers_->setVisible(isMatrix());

@@ -2,7 +2,6 @@
 
 #include <QAction>
 #include <QCompleter>
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
@@ -12,18 +11,18 @@
 
 #include "app/behaviour/sheet_model.h"
 #include "app/theme.h"
+#include "app/widgets/flow_layout.h"
 #include "app/widgets/typing_grid.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
 
 NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
-    : QWidget(parent), model_(model), grid_(grid), chips_(new QHBoxLayout), device_(new QLineEdit),
+    : QWidget(parent), model_(model), grid_(grid), row_(new FlowLayout(this, kGrid)), device_(new QLineEdit),
       columns_(new QToolButton), menu_(new QMenu(columns_)) {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->addWidget(new QLabel(tr("Devices")));
-    row->addLayout(chips_);
+    auto* heading = new QLabel(tr("Devices"));
+    heading->setMinimumHeight(device_->sizeHint().height());
+    row_->addWidget(heading);
     device_->setPlaceholderText(tr("Add one: Phone 12.9 Wh, or 3350 mAh"));
     device_->setAccessibleName(tr("Device"));
     device_->setToolTip(tr(
@@ -31,13 +30,12 @@ NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
     device_->setMinimumWidth(250);
     device_->setCompleter(new QCompleter(new QStringListModel(this), this));
     device_->completer()->setCaseSensitivity(Qt::CaseInsensitive);
-    row->addWidget(device_);
-    row->addStretch();
+    row_->addWidget(device_);
     columns_->setText(tr("More columns"));
     columns_->setToolTip(tr("Volts, amps, counters, heat, … (Ctrl+K)"));
     columns_->setPopupMode(QToolButton::InstantPopup);
     columns_->setMenu(menu_);
-    row->addWidget(columns_);
+    row_->addWidget(columns_);
     const auto key = [this](const QKeySequence& keys, auto then) {
         auto* action = new QAction(this);
         action->setShortcut(keys);
@@ -69,9 +67,13 @@ void NotebookBar::show(const setup::Facts& facts, bool another) {
 }
 
 void NotebookBar::fill() {
-    while (QLayoutItem* item = chips_->takeAt(0)) {
-        item->widget()->deleteLater();
-        delete item;
+    // Chips wrap with the rest of the row: before the field in which the next is written.
+    row_->removeWidget(device_);
+    row_->removeWidget(columns_);
+    for (QPushButton* chip : std::exchange(chips_, {})) {
+        row_->removeWidget(chip);
+        chip->hide();
+        chip->deleteLater();
     }
     for (std::size_t k = 0; k < model_->sheet().devices.size(); ++k) {
         auto* chip = new QPushButton(qs(model_->sheet().devices[k]));
@@ -83,8 +85,11 @@ void NotebookBar::fill() {
             device_->setFocus();
             device_->selectAll();
         });
-        chips_->addWidget(chip);
+        row_->addWidget(chip);
+        chips_.push_back(chip);
     }
+    row_->addWidget(device_);
+    row_->addWidget(columns_);
     menu_->clear();
     for (const kinds::Column& c : model_->columns()) {
         if (!c.spare)

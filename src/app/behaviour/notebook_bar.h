@@ -8,13 +8,14 @@
 
 #include "core/setup/facts.h"
 
-class QHBoxLayout;
 class QLineEdit;
 class QMenu;
+class QPushButton;
 class QToolButton;
 
 namespace otterstone::app {
 
+class FlowLayout;
 class SheetModel;
 class TypingGrid;
 
@@ -39,7 +40,8 @@ private:
 
     SheetModel* model_;
     TypingGrid* grid_;
-    QHBoxLayout* chips_;
+    FlowLayout* row_;
+    std::vector<QPushButton*> chips_;
     QLineEdit* device_;
     QToolButton* columns_;
     QMenu* menu_;

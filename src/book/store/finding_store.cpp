@@ -85,7 +85,8 @@ kinds::RunEntry FindingsOfBank::entry(const Run& run, kinds::Finding finding) co
             std::move(finding),
             run.port,
             charger ? charger->watts : std::nullopt,
-            device && device->battery ? std::optional(device->battery->value) : std::nullopt};
+            device && device->battery ? std::optional(device->battery->value) : std::nullopt,
+            device ? device->name : std::string()};
 }
 
 const std::string& FindingsOfBank::ownKey(const Run& run) {

@@ -44,7 +44,8 @@ records::Mark markFromJson(const json& j) {
     return m;
 }
 
-// Rows as objects with the columns' keys; empty cells are left out. Where there are devices, they stand beside the rows.
+// Rows as objects with the columns' keys; empty cells are left out. Where there are devices, they stand beside the
+// rows.
 json sheetJson(const records::Sheet& sheet) {
     json rows = json::array();
     const auto columns = kinds::columnsOf(sheet);

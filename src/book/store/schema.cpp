@@ -153,6 +153,7 @@ constexpr std::array kTenth = {
     "CREATE TABLE attachment_bytes (attachment_id INTEGER PRIMARY KEY REFERENCES attachment(id) ON DELETE CASCADE, bytes BLOB NOT NULL)",
     "CREATE INDEX attachment_of_bank ON attachment(bank_id)",
     "CREATE INDEX attachment_of_run ON attachment(run_id)",
+    "DELETE FROM finding", // drains into a device say how fast it charged
 };
 
 const std::array kMigrations = {

@@ -10,7 +10,20 @@
 namespace otterstone::records {
 
 /// Drain and recharge are judged from a trace; the others from a sheet of what was seen step by step (core/kinds).
-enum class Kind { Drain, Recharge, Notebook, Survey, Staircase, Sharing, PassThrough, LightLoad, Matrix, Pad, Directions, Cells };
+enum class Kind {
+    Drain,
+    Recharge,
+    Notebook,
+    Survey,
+    Staircase,
+    Sharing,
+    PassThrough,
+    LightLoad,
+    Matrix,
+    Pad,
+    Directions,
+    Cells
+};
 
 struct KindName {
     Kind kind;

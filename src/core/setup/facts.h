@@ -44,7 +44,7 @@ struct Facts {
     std::string device;
     std::string charger;                     ///< the run's own
     std::optional<double> chargerWatts = {}; ///< what that can give
-    std::vector<KnownDevice> devices = {}; ///< of the drawer, where their battery is known
+    std::vector<KnownDevice> devices = {};   ///< of the drawer, where their battery is known
 };
 
 } // namespace otterstone::setup

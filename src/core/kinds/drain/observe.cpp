@@ -68,6 +68,16 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         o.value = std::move(watts);
         all.push_back(std::move(o));
     }
+    for (const auto& [what, key] : {std::pair(What::DevicePace, "device_pace"), {What::DeviceTo80, "device_to_80"}}) {
+        const Working* w = figure(f, key);
+        if (!w)
+            continue;
+        Observation o = ofRun(r, what, Way::Out);
+        o.value = *w;
+        o.device = r.device;
+        o.deviceWattHours = r.deviceWattHours;
+        all.push_back(std::move(o));
+    }
     if (wholeDrain(r) && energy) {
         Observation o = ofRun(r, What::Energy, Way::Out);
         o.value = *energy;

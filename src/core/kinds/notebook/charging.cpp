@@ -235,6 +235,8 @@ private:
 
 } // namespace
 
+bool tellsMuch(const Measured& seconds) { return seconds.expanded() <= 0.5 * seconds.value(); }
+
 Measured stateOf(const Look& look, const std::string& run, const std::string& who) {
     const double half = halfOf(look);
     return half > 0.0 ? Measured(pointsAt(look), rectangular(half), lookSource(look, run, who))

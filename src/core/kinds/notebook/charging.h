@@ -58,6 +58,8 @@ struct Charging {
     std::optional<SaidLeft> saidLeft;
 };
 
+/// A time that is known to half of itself, or better: others would only fill a table.
+[[nodiscard]] bool tellsMuch(const Measured& seconds);
 /// The state at a look as a figure in points. `who` tells whose display it is.
 [[nodiscard]] Measured stateOf(const Look& look, const std::string& run, const std::string& who);
 /// Precondition: one look or more, in the order of time.

@@ -187,7 +187,7 @@ namespace {
 class NotesReader {
 public:
     NotesReader(const Sheet& sheet, const setup::Facts& facts, std::vector<Remark>& remarks)
-        : sheet_(sheet), rows_(sheet, remarks) {
+        : columns_(columnsOf(sheet)), rows_(sheet, remarks) {
         for (const std::string& heading : sheet.devices)
             notes_.devices.push_back(readDevice(heading, facts.devices));
     }
@@ -205,7 +205,7 @@ private:
     void readRow() {
         // A row of nothing but a note is a note.
         bool any = false;
-        for (const Column& c : columnsOf(sheet_))
+        for (const Column& c : columns_)
             any = any || (c.key != "note" && c.key != "way" && !rows_.empty(c.key));
         if (!any)
             return;
@@ -334,7 +334,7 @@ private:
             e.bank = Look{e.at, records::State::empty(), true, false, {}, {}, e.row};
     }
 
-    const Sheet& sheet_;
+    const std::vector<Column> columns_;
     Rows rows_;
     Times times_;
     Notes notes_;

@@ -63,7 +63,7 @@ void observe(Seen& seen) {
         return o;
     };
     for (const Sitting& s : f.sittings) {
-        if (s.charging.to80) {
+        if (s.charging.to80 && tellsMuch(*s.charging.to80)) {
             Working w = figure("time_to_80", "to 80 %", "", *s.charging.to80, Unit::Second, "device");
             Observation o = ofDevice(What::DeviceTo80, w, s.device);
             o.row = s.looks.front().row;

@@ -49,8 +49,8 @@ struct NotebookFinding {
     std::vector<Sitting> sittings; ///< in the order in which they began
     std::vector<Taken> taken;      ///< of devices that gained
     std::optional<Used> used;      ///< of the bank, going down
-    /// How often the full bank would charge the device from 0 to 100 %; the high end is infinite where nothing keeps it.
-    /// Only where the bank's state is known at both ends, and one device was charged or all have the same battery.
+    /// How often the full bank would charge the device from 0 to 100 %; the high end is infinite where nothing keeps
+    /// it. Only where the bank's state is known at both ends, and one device was charged or all have the same battery.
     struct PerBank {
         std::size_t device = 0; ///< the first of them
         std::string name;       ///< "Phone", "a device of 7.4 Wh"

@@ -66,6 +66,9 @@ public:
         if (f_.flow == Flow::Out)
             bankByDevices();
         warn();
+        // What is of the bank stands before what is of one device.
+        std::ranges::stable_partition(f_.said.figures,
+                                      [](const Working& w) { return w.key.find(':') == std::string::npos; });
         std::string& s = f_.said.sentence;
         s.erase(0, std::min(s.find_first_not_of(' '), s.size()));
     }
@@ -104,7 +107,7 @@ private:
         std::string s;
         for (std::size_t k = 0; k < all.size(); ++k) {
             const bool together = k > 0 && atOnce(all[k - 1], all[k]);
-            s += k == 0 ? "" : together ? ", at once " : ", then ";
+            s += k == 0 ? "" : together ? "; at the same time " : ", then ";
             s += went(all[k]);
             if (all.size() == 1 && all[k].looks.size() > 1)
                 s += (all[k].charging.gained.value() == 0.0 ? " for " : " in ") + showDuration(all[k].charging.seconds);
@@ -404,7 +407,7 @@ private:
             add(figure("arrived_share", "arrived in the devices' batteries",
                        showValue(*f_.stored, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh", share, Unit::Share,
                        "the devices' batteries", note));
-            say("In their batteries arrived " + show(*f_.stored, Unit::WattHour) + ", " + show(share, Unit::Share) +
+            say(show(*f_.stored, Unit::WattHour) + " arrived in their batteries, " + show(share, Unit::Share) +
                 " of the " + (rating->printed ? "printed " : "rated ") + showNumber(rated) + " Wh.");
         } else {
             add(figure("arrived_share", "arrived in the devices' batteries",

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/notebook/charging.h"
 #include "core/kinds/traced/context.h"
 #include "core/kinds/traced/device.h"
 
@@ -241,6 +242,44 @@ std::vector<DeviceRead> deviceReads(const Context& c, const Finding& f, double o
     return all;
 }
 
+// How fast it charged, as a notebook would tell it: its percents were stamped while the meter recorded.
+void addPace(const Context& c, Finding& f, double on, double off) {
+    std::vector<Look> looks;
+    for (const DeviceRead& r : deviceReads(c, f, on, off)) {
+        if (looks.empty() || r.at > looks.back().at)
+            looks.push_back({r.at, State::at(r.percent), false, false, {}, {}, looks.size()});
+    }
+    if (looks.size() < 2)
+        return;
+    const std::string& name = c.setup.device->name;
+    const Charging charging = chargingOf(looks, c.setup.run, name);
+    const auto add = [&](const char* key, const std::string& label, const Measured& value, Unit unit) {
+        Working w;
+        w.key = key;
+        w.label = label;
+        w.value = value;
+        w.unit = unit;
+        w.point = "device";
+        w.note = "by its own display, each percent good to its last digit";
+        f.figures.push_back(std::move(w));
+    };
+    const std::string from = showNumber(charging.from.value(), 3) + " %";
+    if (charging.pace && charging.pace->value() > 0.0)
+        add("device_pace",
+            name + ": points an hour from " + showNumber(charging.paceFrom, 3) + " to " +
+                showNumber(charging.paceTo, 3) + " %",
+            *charging.pace, Unit::Point);
+    if (charging.to80 && tellsMuch(*charging.to80))
+        add("device_to_80", name + " from " + from + " to 80 %", onTrueClock(c, *charging.to80), Unit::Second);
+    if (charging.toFull) {
+        const Between& b = *charging.toFull;
+        add("device_to_full", name + " from " + from + " to full",
+            onTrueClock(c, Measured((b.low + b.high) / 2.0, rectangular((b.high - b.low) / 2.0),
+                                    ErrorSource::ofRun(c.setup.run, "between the looks at " + name))),
+            Unit::Second);
+    }
+}
+
 void addStored(const Context& c, Finding& f, double on, double off) {
     const auto reads = deviceReads(c, f, on, off);
     const Device& device = *c.setup.device;
@@ -279,6 +318,7 @@ void addStored(const Context& c, Finding& f, double on, double off) {
 void addWhereItWent(const Context& c, Finding& f, double on, double off) {
     const Setup& s = c.setup;
     if (s.device) {
+        addPace(c, f, on, off);
         addStored(c, f, on, off);
         if (s.device->inUseWatts) {
             const Measured supply = f.portWattHours * Measured(3600.0 / std::max(1.0, f.drain->activeSeconds));

@@ -22,6 +22,7 @@ struct RunEntry {
     std::string port = {};                      ///< of the bank, as stated
     std::optional<double> chargerWatts = {};    ///< what its charger can give
     std::optional<double> deviceWattHours = {}; ///< battery of the device it charged
+    std::string device = {};                    ///< its name
 };
 
 /// Mean watts at the port while a drain was loaded; the plateau where the time is unknown.
