@@ -64,7 +64,7 @@ private:
         const bool counted = words[0].endsWith(QLatin1Char('x'));
         const double length = counted ? words[0].chopped(1).toDouble() * step_ : seconds(words[0]);
         const Line volts = line(words[1]), amps = line(words[2]);
-        std::normal_distribution<double> scatter(1.0, noise);
+        std::normal_distribution<double> scatter(1.0, noise > 0.0 ? noise : 1.0);
         for (double x = 0.0; x < length - step_ * 1e-6; x += step_) {
             t_.time.push_back(next_);
             next_ += step_;

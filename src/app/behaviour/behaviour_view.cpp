@@ -208,11 +208,11 @@ void BehaviourView::show(const records::Run& run) {
 
 void BehaviourView::widenColumns() {
     const auto& columns = model_->columns();
-    for (std::size_t k = 0; k < columns.size(); ++k)
-        grid_->setColumnWidth(static_cast<int>(k), kinds::deviceOfKey(columns[k].key) || !columns[k].choices.empty()
-                                                       ? 132
-                                                   : columns[k].number ? 78
-                                                                       : 92);
+    for (std::size_t k = 0; k < columns.size(); ++k) {
+        const int least = !columns[k].choices.empty() ? 132 : columns[k].number ? 78 : 92;
+        const auto section = static_cast<int>(k);
+        grid_->setColumnWidth(section, std::max(least, grid_->horizontalHeader()->sectionSizeHint(section)));
+    }
 }
 
 void BehaviourView::chooseLayer() {
