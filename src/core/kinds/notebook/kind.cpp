@@ -44,7 +44,7 @@ void observe(Seen& seen) {
     };
     if (f.flow == Flow::In) {
         // Only from empty is it what a label promises.
-        if (f.bank->from.value() > records::State::kEmpty)
+        if (!f.bank || f.bank->from.value() > records::State::kEmpty)
             return;
         for (const auto& [what, key] : {std::pair(What::TimeTo80, "time_to_80"), {What::TimeTo100, "time_to_100"}}) {
             if (const Working* w = figureOf(key)) {

@@ -150,7 +150,15 @@ private:
         if (&*first == &*last)
             return;
         const Measured drop = trueState(*first->bank, "beginning") - trueState(*last->bank, "end");
-        if (drop.value() <= 0.0)
+        f_.bankStood = drop.value() <= 0.0;
+        const Look* before = nullptr; // more than its gauge may waver: it was charged between
+        for (const Entry& e : all) {
+            if (!e.bank)
+                continue;
+            f_.bankStood = f_.bankStood || (before && e.bank->state.low - before->state.high > State::kGaugeDoubt);
+            before = &*e.bank;
+        }
+        if (f_.bankStood)
             return;
         Used u{*first->bank, *last->bank, std::max(0.0, drop.value() - drop.expanded()),
                std::min(100.0, drop.value() + drop.expanded())};

@@ -49,6 +49,7 @@ struct NotebookFinding {
     std::vector<Sitting> sittings; ///< in the order in which they began
     std::vector<Taken> taken;      ///< of devices that gained
     std::optional<Used> used;      ///< of the bank, going down
+    bool bankStood = false;        ///< its display, read at both ends, did not go down, or went up between
     /// How often the full bank would charge the device from 0 to 100 %; the high end is infinite where nothing keeps
     /// it. Only where the bank's state is known at both ends, and one device was charged or all have the same battery.
     struct PerBank {

@@ -265,12 +265,14 @@ private:
     }
 
     void recharge() {
-        const Charging& c = *f_.bank;
         std::vector<Look> looks;
         for (const Entry& e : f_.notes.entries) {
             if (e.bank)
                 looks.push_back(*e.bank);
         }
+        if (looks.size() < 2)
+            return; // what flowed is told by who counted it
+        const Charging& c = *f_.bank;
         const std::string start = bare(looks.front());
         if (c.toFull) {
             say("It went from " + start + " to full in " + span(*c.toFull) + ".");
@@ -305,7 +307,7 @@ private:
                 figure("energy_wh", "energy at the meter", n.formula, n.wattHours, Unit::WattHour, "meter", n.note);
             w.partialDoubt = !n.doubtKnown;
             say(w.shown() +
-                (f_.flow == Flow::In    ? " went in"
+                (f_.flow == Flow::In    ? " went into the bank"
                  : f_.flow == Flow::Out ? " came out"
                                         : " flowed") +
                 " in " + showDuration(n.seconds) + ".");
@@ -437,7 +439,11 @@ private:
 
     void warn() {
         auto& warnings = f_.said.warnings;
-        if (f_.flow == Flow::Out && !f_.taken.empty() && !f_.used)
+        if (f_.flow == Flow::Out && !f_.taken.empty() && f_.bankStood)
+            warnings.push_back({"bank_stood",
+                                "The bank's display did not go down all the while, so what it charges in all "
+                                "cannot be told."});
+        else if (f_.flow == Flow::Out && !f_.taken.empty() && !f_.used)
             warnings.push_back(
                 {"bank_not_read",
                  "How full the bank was before the first device and after the last was not written down, so what it "
@@ -456,9 +462,13 @@ private:
             std::ranges::any_of(f_.notes.entries, [](const Entry& e) { return e.milliampHours.has_value(); });
         if (charge && !f_.counted)
             warnings.push_back({"no_volts", "mAh without the volts they were counted at are no energy: none is told."});
-        if (f_.flow == Flow::In && f_.bank->from.value() > records::State::kEmpty && f_.bank->toFull)
-            warnings.push_back({"not_from_empty",
-                                "It did not begin empty, so its time is not held against a claim from empty to full."});
+        if (f_.flow == Flow::In && f_.bank && f_.bank->toFull && f_.bank->from.value() > records::State::kEmpty) {
+            const double least = f_.bank->from.value() - f_.bank->from.expanded();
+            warnings.push_back(
+                {"not_from_empty", std::string(least > records::State::kEmpty ? "It did not begin empty"
+                                                                              : "It is not known that it began empty") +
+                                       ", so its time is not held against a claim from empty to full."});
+        }
     }
 
     const Facts& facts_;
