@@ -1,0 +1,202 @@
+// What a notebook says of the bank: a recharge without a meter, energy that was counted, what it charges in all.
+#include "core/kinds/notebook/words.h"
+#include "core/label/rating.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+class BankSpeaker : public Speaker {
+public:
+    using Speaker::Speaker;
+    void bankAlone() {
+        if (f_.flow != Flow::Out || !f_.bank || f_.bank->gained.value() >= 0.0)
+            return;
+        if (f_.used)
+            say("The bank went " + fromTo(f_.used->began, f_.used->ended) + " in " + showDuration(f_.bank->seconds) +
+                ".");
+    }
+
+    void recharge() {
+        std::vector<Look> looks;
+        for (const Entry& e : f_.notes.entries) {
+            if (e.bank)
+                looks.push_back(*e.bank);
+        }
+        if (looks.size() < 2)
+            return; // what flowed is told by who counted it
+        const Charging& c = *f_.bank;
+        const std::string start = bare(looks.front());
+        if (c.toFull) {
+            say("It went from " + start + " to full in " + span(*c.toFull) + ".");
+            add(figure("time_to_100", "time from " + start + " to full",
+                       "between the last look before and the first that showed it full",
+                       bounded(*c.toFull, "the bank full"), Unit::Second, "bank in",
+                       "by the bank's own display or LEDs"));
+        } else {
+            say("It went " + fromTo(looks.front(), looks.back()) + " in " + showDuration(c.seconds) + ".");
+        }
+        if (c.to80)
+            add(figure("time_to_80", "time from " + start + " to 80 %", "", *c.to80, Unit::Second, "bank in",
+                       "by the bank's own display or LEDs"));
+        if (c.pace && !looks.front().leds)
+            add(figure("points_an_hour", "points an hour",
+                       "(" + number(c.paceTo) + " − " + number(c.paceFrom) + ") ÷ " +
+                           showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),
+                       *c.pace, Unit::Point, "bank in", "by its own display"));
+        if (c.saidLeft)
+            say(after(c.saidLeft->at) + " its display said " + showDuration(c.saidLeft->said) + " left, and it took " +
+                span({std::max(c.saidLeft->truth.low, 0.0), c.saidLeft->truth.high}) + ".");
+        for (const auto& [at, seconds] : f_.stops)
+            say("Nothing went in for " + showDuration(seconds) + " after " + showDuration(at) + ".");
+        if (c.stuck)
+            say("Its display stayed at " + number(c.stuck->percent) + " % for " + showDuration(c.stuck->seconds) + ".");
+    }
+
+    void energy() {
+        if (f_.counted) {
+            const Counted& n = *f_.counted;
+            Working w =
+                figure("energy_wh", "energy at the meter", n.formula, n.wattHours, Unit::WattHour, "meter", n.note);
+            w.partialDoubt = !n.doubtKnown;
+            say(w.shown() +
+                (f_.flow == Flow::In    ? " went into the bank"
+                 : f_.flow == Flow::Out ? " came out"
+                                        : " flowed") +
+                " in " + showDuration(n.seconds) + ".");
+            if (f_.stored && f_.flow == Flow::Out && covers()) {
+                Working t =
+                    figure("transfer", "port to device",
+                           showValue(*f_.stored, Unit::WattHour) + " ÷ " + showValue(n.wattHours, Unit::WattHour),
+                           *f_.stored / n.wattHours, Unit::Share, "meter to the device's battery",
+                           "what the devices stored of what passed the meter");
+                t.partialDoubt = w.partialDoubt;
+                if (t.value.value() <= 1.0)
+                    add(std::move(t));
+                else
+                    f_.said.warnings.push_back({"more_stored",
+                                                "The devices stored more than passed the meter: a battery, a percent "
+                                                "or the counter is wrong, so no transfer is told."});
+            }
+            add(std::move(w));
+        }
+        steps();
+    }
+
+    void bankByDevices() {
+        const auto rating = label::ratedEnergy(facts_.label);
+        if (f_.taken.size() > 1 && f_.stored)
+            add(figure("stored_wh", "stored in all devices", "sum of what each stored", *f_.stored, Unit::WattHour,
+                       "the devices' batteries", "by their own displays"));
+        if (f_.taken.size() == 1) {
+            const Taken& t = f_.taken.front();
+            add(figure("charges", "charges of " + name(t.device), number(t.points.value()) + " points ÷ 100",
+                       t.points * Measured(0.01), Unit::None, "device",
+                       t.complete > 0 ? counted(t.complete, "complete one among them", "complete ones among them")
+                                      : ""));
+        }
+        if (f_.perBank && f_.used->whole()) {
+            say("From full to empty the bank charged " + f_.perBank->name + " " +
+                show(f_.perBank->points * Measured(0.01), Unit::None) + " times.");
+            addPerBank("as it was charged from the full bank until that was empty");
+        } else if (f_.perBank) {
+            const bool leds = f_.used->began.leds || f_.used->ended.leds;
+            say("By its " + std::string(leds ? "LEDs" : "display") + " the full bank charges " + f_.perBank->name +
+                " " + lowHigh(f_.perBank->low, f_.perBank->high) + " times.");
+            addPerBank(std::string("by the bank's ") + (leds ? "LEDs" : "display") +
+                       ", which bounds it from both sides");
+        }
+        if (!f_.stored || !f_.used || !rating)
+            return;
+        const double rated = rating->energy.value;
+        const bool whole = f_.used->whole();
+        if (!whole && f_.used->low <= 0.0)
+            return;
+        const double least = f_.stored->value() / (rated * (whole ? 1.0 : f_.used->high / 100.0)),
+                     most = f_.stored->value() / (rated * (whole ? 1.0 : f_.used->low / 100.0));
+        if (least > 1.0) {
+            f_.said.warnings.push_back({"more_arrived",
+                                        "More arrived than the label says it holds: a battery, a percent or the "
+                                        "label is wrong, so no share is told."});
+            return;
+        }
+        const std::string note = rating->printed ? "of the printed Wh" : "of the rated Wh";
+        if (whole) {
+            const Measured share = *f_.stored / Measured(rated);
+            add(figure("arrived_share", "arrived in the devices' batteries",
+                       showValue(*f_.stored, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh", share, Unit::Share,
+                       "the devices' batteries", note));
+            say(show(*f_.stored, Unit::WattHour) + " arrived in their batteries, " + show(share, Unit::Share) +
+                " of the " + (rating->printed ? "printed " : "rated ") + showNumber(rated) + " Wh.");
+        } else {
+            add(figure("arrived_share", "arrived in the devices' batteries",
+                       showValue(*f_.stored, Unit::WattHour) + " ÷ (" + number(f_.used->low) + " to " +
+                           number(f_.used->high) + " % of " + showNumber(rated) + " Wh)",
+                       bounds(least, std::min(most, 1.0)), Unit::Share, "the devices' batteries",
+                       note + " that the bank's own display says it gave; it bounds it from both sides"));
+        }
+    }
+
+private:
+    // The meter was read from before the first device took anything until after the last did.
+    [[nodiscard]] bool covers() const {
+        double from = HUGE_VAL, to = -HUGE_VAL;
+        for (const Entry& e : f_.notes.entries) {
+            if (e.wattHours || !e.watts.empty() || (!e.volts.empty() && !e.amps.empty())) {
+                from = std::min(from, e.at);
+                to = std::max(to, e.at);
+            }
+        }
+        return std::ranges::all_of(f_.sittings, [&](const Sitting& s) {
+            return s.charging.gained.value() <= 0.0 || (s.looks.front().at >= from && s.looks.back().at <= to);
+        });
+    }
+
+    void steps() {
+        std::string all;
+        const Entry* before = nullptr;
+        std::size_t n = 0;
+        for (const Entry& e : f_.notes.entries) {
+            if (!e.wattHours)
+                continue;
+            if (before && e.at > before->at && *e.wattHours >= *before->wattHours) {
+                const double wh = *e.wattHours - *before->wattHours;
+                all += (all.empty() ? "" : "; ") + std::string("until ") + showDuration(e.at) + " " +
+                       showNumber(wh, 4) + " Wh, " + showNumber(wh / (e.at - before->at) * 3600.0, 3) + " W";
+                ++n;
+            }
+            before = &e;
+        }
+        if (n < 2)
+            return;
+        Working w = remark("the counter, step by step", all);
+        w.key = "counter_steps";
+        add(std::move(w));
+    }
+
+    // Both ends as its interval.
+    [[nodiscard]] Measured bounds(double low, double high) const {
+        return Measured((low + high) / 2.0, (high - low) / 4.0, ErrorSource::ofRun(facts_.run, "the bank's display"));
+    }
+
+    void addPerBank(std::string note) {
+        const auto& p = *f_.perBank;
+        if (!std::isfinite(p.high))
+            return;
+        add(figure("charges_per_bank", "charges of " + p.name + " from the full bank",
+                   number(p.points.value()) + " points of the device for " +
+                       (f_.used->whole() ? std::string("all")
+                                         : number(f_.used->low) + " to " + number(f_.used->high) + " points") +
+                       " of the bank",
+                   bounds(p.low, p.high), Unit::None, "device", std::move(note)));
+    }
+};
+
+} // namespace
+
+void sayRecharge(const Facts& facts, NotebookFinding& f) { BankSpeaker(facts, f).recharge(); }
+void sayEnergy(const Facts& facts, NotebookFinding& f) { BankSpeaker(facts, f).energy(); }
+void sayBankByDevices(const Facts& facts, NotebookFinding& f) { BankSpeaker(facts, f).bankByDevices(); }
+void sayBankAlone(const Facts& facts, NotebookFinding& f) { BankSpeaker(facts, f).bankAlone(); }
+
+} // namespace otterstone::kinds

@@ -1,0 +1,222 @@
+// What a notebook says of its devices.
+#include "core/kinds/notebook/words.h"
+#include "core/quantity/repeats.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr double kStarvedSeconds = 1800.0;
+constexpr double kSameStretch = 10.0; // points that two charges must have in common to be compared
+
+class DeviceSpeaker : public Speaker {
+public:
+    using Speaker::Speaker;
+    void devices() {
+        const auto& all = f_.sittings;
+        std::string s;
+        for (std::size_t k = 0; k < all.size(); ++k) {
+            const bool together = k > 0 && atOnce(all[k - 1], all[k]);
+            s += k == 0 ? "" : together ? "; at the same time " : ", then ";
+            s += went(all[k]);
+            if (all.size() == 1 && all[k].looks.size() > 1)
+                s += (all[k].charging.gained.value() == 0.0 ? " for " : " in ") + showDuration(all[k].charging.seconds);
+        }
+        const auto& entries = f_.notes.entries;
+        if (f_.used && f_.used->ended.state.isEmpty())
+            s += ", until the bank was empty";
+        else if (std::ranges::any_of(entries, [](const Entry& e) { return e.bank && e.bank->state.isEmpty(); }))
+            s += "; the bank was empty at the end";
+        else if (f_.used)
+            s += "; the bank went " + fromTo(f_.used->began, f_.used->ended);
+        say(s + ".");
+        for (const Sitting& sitting : all)
+            detail(sitting, all.size() > 1);
+        starved();
+        repeats();
+        padAndWire();
+    }
+
+private:
+    [[nodiscard]] std::string went(const Sitting& s) const {
+        if (s.looks.size() < 2)
+            return name(s.device) + " was seen once, at " + bare(s.looks.front());
+        const double gained = s.charging.gained.value();
+        if (gained == 0.0 && !s.looks.front().leds)
+            return name(s.device) + " stayed at " + bare(s.looks.back()) + byWay(s);
+        if (gained < 0.0)
+            return name(s.device) + " lost " + number(-gained) + " points" + byWay(s);
+        return name(s.device) + " went " + fromTo(s.looks.front(), s.looks.back()) + byWay(s);
+    }
+    [[nodiscard]] static bool atOnce(const Sitting& a, const Sitting& b) {
+        return a.looks.size() > 1 && b.looks.size() > 1 && b.looks.front().at < a.looks.back().at &&
+               a.looks.front().at < b.looks.back().at;
+    }
+    [[nodiscard]] static std::string byWay(const Sitting& s) {
+        return s.way == "pad" ? " on the pad" : s.way == "wire" ? " by wire" : "";
+    }
+
+    void detail(const Sitting& s, bool several) {
+        const Charging& c = s.charging;
+        const std::string who = name(s.device), it = several ? who : "It";
+        const std::string nth = nthOf(s), key = who + nth;
+        if (c.pace) {
+            add(figure("points_an_hour:" + key, who + ": points an hour" + byWay(s) + nth,
+                       "(" + number(c.paceTo) + " − " + number(c.paceFrom) + ") ÷ " +
+                           showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),
+                       *c.pace, Unit::Point, "device", "by its own display, each percent good to its last digit"));
+            if (!several && c.gained.value() > 0.0 && !s.looks.front().leds)
+                say("It gained " + show(*c.pace, Unit::Point) + " an hour" +
+                    (c.paceTo < c.to.value() || s.full || c.stuck ? " up to " + number(c.paceTo) + " %." : "."));
+        }
+        for (const auto& [value, words, id] :
+             {std::tuple(&c.at30, "after 30 min", "at_30_min:"), {&c.at60, "after 1 h", "at_1_h:"}}) {
+            if (*value)
+                add(figure(id + key, who + ": " + words + byWay(s) + nth, "", **value, Unit::Point, "device",
+                           "percent of its battery, by its own display"));
+        }
+        if (c.to80)
+            add(figure("time_to_80:" + key, who + " from " + bare(s.looks.front()) + " to 80 %" + byWay(s) + nth, "",
+                       *c.to80, Unit::Second, "device", "from the looks around that moment"));
+        if (c.toFull) {
+            add(figure("time_to_full:" + key, who + " from " + bare(s.looks.front()) + " to full" + byWay(s) + nth,
+                       "between the last look before and the first that showed it full",
+                       bounded(*c.toFull, who + " full"), Unit::Second, "device"));
+            if (!several || s.charging.saidLeft)
+                say(it + " was full " + moment(*c.toFull) + ".");
+        }
+        if (c.saidLeft) {
+            const SaidLeft& l = *c.saidLeft;
+            say(after(l.at) + " it said " + showDuration(l.said) + " left, and it took " +
+                span({std::max(l.truth.low, 0.0), l.truth.high}) + ".");
+        }
+        if (c.stuck)
+            say(it + " stayed at " + number(c.stuck->percent) + " % for " + showDuration(c.stuck->seconds) +
+                ": held, not charging.");
+        if (c.slowed)
+            say(it + " slowed down at " + number(c.slowed->percent) + " %, after " + showDuration(c.slowed->at) +
+                (c.slowed->celsius ? ", at " + number(*c.slowed->celsius) + " °C" : "") + ": " +
+                number(std::round(c.slowed->before)) + " points an hour before, " +
+                number(std::round(c.slowed->after)) + " after.");
+        const auto& device = f_.notes.devices[s.device];
+        if (device.wattHours && c.gained.value() > 0.0)
+            add(figure("stored_wh:" + key, "stored in " + who + nth,
+                       number(c.gained.value()) + " % × " +
+                           (device.how.empty() ? showNumber(*device.wattHours) + " Wh" : "(" + device.how + ")"),
+                       c.gained * Measured(*device.wattHours / 100.0), Unit::WattHour, "the device's battery",
+                       "by its own display"));
+    }
+
+    // ", 2nd time": where a device was charged more than once.
+    [[nodiscard]] std::string nthOf(const Sitting& s) const {
+        std::size_t n = 0, mine = 0;
+        for (const Sitting& other : f_.sittings) {
+            n += other.device == s.device ? 1 : 0;
+            if (&other == &s)
+                mine = n;
+        }
+        return n < 2 ? "" : ", sitting " + std::to_string(mine);
+    }
+
+    void starved() {
+        for (const Sitting& poor : f_.sittings) {
+            if (poor.charging.seconds < kStarvedSeconds || poor.looks.front().leds ||
+                poor.charging.gained.value() > 1.0 || poor.charging.gained.value() < 0.0 ||
+                poor.looks.front().state.low >= 95.0)
+                continue;
+            for (const Sitting& rich : f_.sittings) {
+                if (rich.device != poor.device && atOnce(poor, rich) && rich.charging.gained.value() >= 10.0) {
+                    say(name(poor.device) + " got next to nothing while " + name(rich.device) + " was charged.");
+                    break;
+                }
+            }
+        }
+    }
+
+    // Charges of one device the same way over the same percents: their mean (D18).
+    void repeats() {
+        for (std::size_t k = 0; k < f_.notes.devices.size(); ++k) {
+            for (const char* way : {"", "wire", "pad"}) {
+                std::vector<Measured> paces;
+                double from = 0.0, to = 100.0;
+                for (const Sitting& s : f_.sittings) {
+                    if (s.device != k || s.way != way || !s.charging.pace || s.charging.pace->value() <= 0.0)
+                        continue;
+                    paces.push_back(*s.charging.pace);
+                    from = std::max(from, s.charging.paceFrom);
+                    to = std::min(to, s.charging.paceTo);
+                }
+                if (paces.size() < 2 || to - from < kSameStretch)
+                    continue;
+                const Measured pooled = otterstone::repeats(paces, ErrorSource::scatterOf(facts_.run)).mean;
+                const std::string words =
+                    *way ? std::string(way == std::string_view("pad") ? " on the pad" : " by wire") : "";
+                add(figure("points_an_hour_mean:" + name(k) + (*way ? std::string(", ") + way : ""),
+                           name(k) + ": points an hour" + words + ", mean",
+                           "mean of " + std::to_string(paces.size()) + " charges", pooled, Unit::Point, "device",
+                           "by their scatter"));
+                say(counted(paces.size(), "charge", "charges") + " of " + name(k) + words + " gained " +
+                    show(pooled, Unit::Point) + " an hour in the mean.");
+            }
+        }
+    }
+
+    void padAndWire() {
+        for (std::size_t k = 0; k < f_.notes.devices.size(); ++k) {
+            const auto of = [&](const char* way) {
+                return std::ranges::find_if(f_.sittings, [&](const Sitting& s) {
+                    return s.device == k && s.way == way && s.charging.pace && s.charging.pace->value() > 0.0;
+                });
+            };
+            const auto pad = of("pad"), wire = of("wire");
+            if (pad == f_.sittings.end() || wire == f_.sittings.end())
+                continue;
+            const double common = std::min(pad->charging.paceTo, wire->charging.paceTo) -
+                                  std::max(pad->charging.paceFrom, wire->charging.paceFrom);
+            if (common < kSameStretch) {
+                f_.said.warnings.push_back({"other_stretch", "Pad and wire charged " + name(k) +
+                                                                 " over other percents, so they are not compared."});
+                continue;
+            }
+            const Measured ratio = *pad->charging.pace / *wire->charging.pace;
+            add(figure("pad_against_wire:" + name(k), name(k) + ": pad against wire",
+                       number(pad->charging.pace->value()) + " ÷ " + number(wire->charging.pace->value()) +
+                           " points an hour",
+                       ratio, Unit::Share, "device"));
+            say("On the pad " + name(k) + " charges " + show(ratio, Unit::Share) + " as fast as by wire.");
+            costOf(*pad, *wire);
+        }
+    }
+
+    // Points of the bank for a point of the device, either way: both looked at in the rows that begin and end it.
+    void costOf(const Sitting& pad, const Sitting& wire) {
+        const auto cost = [&](const Sitting& s) -> std::optional<Measured> {
+            const auto bankAt = [&](std::size_t row) -> const Look* {
+                for (const Entry& e : f_.notes.entries) {
+                    if (e.row == row && e.bank)
+                        return &*e.bank;
+                }
+                return nullptr;
+            };
+            const Look *a = bankAt(s.looks.front().row), *b = bankAt(s.looks.back().row);
+            if (!a || !b || a->state.middle() <= b->state.middle())
+                return std::nullopt;
+            return (stateOf(*a, facts_.run, "the bank") - stateOf(*b, facts_.run, "the bank")) / s.charging.gained;
+        };
+        const auto byPad = cost(pad), byWire = cost(wire);
+        if (!byPad || !byWire)
+            return;
+        const Measured more = *byPad / *byWire;
+        add(figure("pad_costs:" + name(pad.device), name(pad.device) + ": of the bank, pad against wire",
+                   showNumber(byPad->value(), 3) + " ÷ " + showNumber(byWire->value(), 3) +
+                       " points of the bank for a point of the device",
+                   more, Unit::None, "device", "both displays taken as good to their last digit"));
+        say("For the same charge the pad takes " + show(more, Unit::None) + " times as much of the bank.");
+    }
+};
+
+} // namespace
+
+void sayDevices(const Facts& facts, NotebookFinding& f) { DeviceSpeaker(facts, f).devices(); }
+
+} // namespace otterstone::kinds
