@@ -60,15 +60,16 @@ private Q_SLOTS:
         books_.flipped(34, [this](const Copy& c) { return give(c, c.number % 20 == 0); });
     }
     void files_that_are_cut() {
+        refused_ = 0;
         books_.cut(60, [this](const Copy& c) { return give(c, false); });
+        QVERIFY2(QTest::currentTestFailed() || refused_ > 30, qPrintable(QString::number(refused_)));
     }
     void cells_of_another_kind_data() { DamagedBooks::rounds(DamagedBooks::kRounds); }
     void cells_of_another_kind() {
         QFETCH(const int, round);
-        opened_ = refused_ = 0;
+        opened_ = 0;
         books_.cells(round, [this](const Copy& c) { return give(c, c.number % 10 == 0); });
-        QVERIFY2(QTest::currentTestFailed() || (opened_ > 30 && refused_ > 15),
-                 qPrintable(QStringLiteral("%1 opened, %2 refused").arg(opened_).arg(refused_)));
+        QVERIFY2(QTest::currentTestFailed() || opened_ > 30, qPrintable(QString::number(opened_)));
     }
     void schemas_of_another_kind() {
         for (const DamagedBooks::Schema& s : DamagedBooks::schemas()) {

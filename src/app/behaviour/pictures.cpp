@@ -47,7 +47,7 @@ struct Picture {
     void (*paint)(QPainter&, const QRectF&, const Sheet&, const Facts&);
     double (*height)(const Sheet&, const Facts&);
 };
-constexpr std::array kPictures{Picture{Kind::Notebook, paintNotebook, high},
+constexpr std::array kPictures{Picture{Kind::Notebook, paintNotebook, low},
                                Picture{Kind::Survey, paintSurvey, surveyHeight},
                                Picture{Kind::Staircase, paintStaircase, high},
                                Picture{Kind::Sharing, paintSharing, sharingHeight},

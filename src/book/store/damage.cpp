@@ -16,6 +16,18 @@ double checkedFigure(double value, const std::string& where) {
     return value;
 }
 
+std::string inShort(const QVariant& cell) {
+    constexpr qsizetype kMost = 60;
+    const QString whole = cell.typeId() == QMetaType::QByteArray ? QString::fromUtf8(cell.toByteArray().left(4 * kMost))
+                                                                 : cell.toString().left(4 * kMost);
+    QString shown;
+    for (const QChar c : whole) {
+        if (c.isPrint())
+            shown += c;
+    }
+    return (shown.size() > kMost ? shown.left(kMost) + QStringLiteral("…") : shown).toStdString();
+}
+
 std::string Row::name(int at) const { return query_.record().fieldName(at).toStdString(); }
 
 double Row::number(int at) const {

@@ -7,6 +7,7 @@
 #include <string>
 
 #include <QSqlQuery>
+#include <QVariant>
 
 namespace otterstone::book {
 
@@ -23,6 +24,9 @@ inline constexpr qsizetype kLongestText = 16 << 20;
 
 /// The number itself when a figure can have it (kLargestFigure); else Damage.
 double checkedFigure(double value, const std::string& where);
+
+/// What stands in a cell, for a sentence about it: some sixty characters that can be seen, whatever it holds.
+[[nodiscard]] std::string inShort(const QVariant& cell);
 
 /// One row as it is read: each cell is of its type and in its bounds, or Damage names its column.
 class Row {

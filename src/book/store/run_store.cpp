@@ -92,7 +92,7 @@ std::vector<Gear> loadGear(Connection& c) {
             j["id"] = row.whole(0);
             all.push_back(gearFromJson(j));
         } catch (const Damage& damage) {
-            c.passOver("gear “" + text(q.value(2)) + "”", damage);
+            c.passOver("gear “" + inShort(q.value(2)) + "”", damage);
         }
     }
     return all;
@@ -153,8 +153,8 @@ std::vector<Run> loadRuns(Connection& c, Id bank) {
             runs.push_back(readRun(c, row));
         } catch (const Damage& damage) {
             QSqlQuery of = c.run("SELECT name FROM bank WHERE id = ?", bank);
-            c.passOver("run " + text(q.value(0)) + " of “" + (of.next() ? text(of.value(0)) : std::string()) + "” (" +
-                           text(q.value(3)) + ")",
+            c.passOver("run " + text(q.value(0)) + " of “" + (of.next() ? inShort(of.value(0)) : std::string()) +
+                           "” (" + inShort(q.value(3)) + ")",
                        damage);
         }
     }

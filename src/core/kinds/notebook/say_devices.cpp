@@ -29,6 +29,7 @@ public:
             s += "; the bank was empty at the end";
         else if (f_.used)
             s += "; the bank went " + fromTo(f_.used->began, f_.used->ended);
+        bankSaid_ = s.find("the bank") != std::string::npos; // "it" would be the bank, then
         say(s + ".");
         for (const Sitting& sitting : all)
             detail(sitting, all.size() > 1);
@@ -58,7 +59,7 @@ private:
 
     void detail(const Sitting& s, bool several) {
         const Charging& c = s.charging;
-        const std::string who = name(s.device), it = several ? who : "It";
+        const std::string who = name(s.device), it = several || bankSaid_ ? who : "It";
         const std::string nth = nthOf(s), key = who + nth;
         if (c.pace) {
             add(figure("points_an_hour:" + key, who + ": points an hour" + byWay(s) + nth,
@@ -66,7 +67,7 @@ private:
                            showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),
                        *c.pace, Unit::Point, "device", "by its own display, each percent good to its last digit"));
             if (!several && c.gained.value() > 0.0 && !s.looks.front().leds)
-                say("It gained " + show(*c.pace, Unit::Point) + " an hour" +
+                say(it + " gained " + show(*c.pace, Unit::Point) + " an hour" +
                     (c.paceTo < c.to.value() || s.full || c.stuck ? " up to " + number(c.paceTo) + " %." : "."));
         }
         for (const auto& [value, words, id] :
@@ -87,8 +88,8 @@ private:
         }
         if (c.saidLeft) {
             const SaidLeft& l = *c.saidLeft;
-            say(after(l.at) + " it said " + showDuration(l.said) + " left, and it took " +
-                span({std::max(l.truth.low, 0.0), l.truth.high}) + ".");
+            say(after(l.at) + " " + (it == "It" ? "it" : who) + " said " + showDuration(l.said) +
+                " left, and it took " + span({std::max(l.truth.low, 0.0), l.truth.high}) + ".");
         }
         if (c.stuck)
             say(it + " stayed at " + number(c.stuck->percent) + " % for " + showDuration(c.stuck->seconds) +
@@ -213,6 +214,8 @@ private:
                    more, Unit::None, "device", "both displays taken as good to their last digit"));
         say("For the same charge the pad takes " + show(more, Unit::None) + " times as much of the bank.");
     }
+
+    bool bankSaid_ = false;
 };
 
 } // namespace
