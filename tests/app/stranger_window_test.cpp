@@ -69,7 +69,7 @@ private Q_SLOTS:
         QFETCH(const int, round);
         opened_ = 0;
         books_.cells(round, [this](const Copy& c) { return give(c, c.number % 10 == 0); });
-        QVERIFY2(QTest::currentTestFailed() || opened_ > 30, qPrintable(QString::number(opened_)));
+        QVERIFY2(QTest::currentTestFailed() || opened_ > 25, qPrintable(QString::number(opened_)));
     }
     void schemas_of_another_kind() {
         for (const DamagedBooks::Schema& s : DamagedBooks::schemas()) {
