@@ -267,8 +267,9 @@ Result<void> BookSession::removeTrace(records::Id run, const std::string& point)
 }
 
 void BookSession::keepAll(const std::vector<book::Snapshot::OfRun>& fresh) {
+    book::remember(*book_, fresh);
     for (const auto& run : fresh)
-        keepFinding(run.run, run.worked);
+        kept_[run.run] = run.worked;
 }
 
 template<class Work, class Done>

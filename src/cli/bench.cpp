@@ -314,8 +314,7 @@ int gear(const GearOptions& o) {
             if (!after)
                 return complain(after.error());
             json rows = json::array();
-            for (const auto& run : after->runs)
-                (*opened)->remember(run.run, run.worked);
+            book::remember(**opened, after->runs);
             for (const book::Ripple& r : book::ripplesBetween(*before, *after)) {
                 if (!o.json)
                     std::cout << book::inWords(r) << "\n";

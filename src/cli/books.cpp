@@ -74,10 +74,8 @@ std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records
     if (found.size() == book.runs(bank.id).size())
         return found;
     std::vector<book::Snapshot::OfRun> fresh;
-    if (const auto all = book::gatherEvidence(book.path(), {bank.id}, &fresh)) {
-        for (const book::Snapshot::OfRun& run : fresh)
-            book.remember(run.run, run.worked);
-    }
+    if (const auto all = book::gatherEvidence(book.path(), {bank.id}, &fresh))
+        book::remember(book, fresh);
     for (book::Snapshot::OfRun& run : fresh)
         found.insert_or_assign(run.run, std::move(run.worked.finding));
     return found;

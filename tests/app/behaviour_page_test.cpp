@@ -3,7 +3,9 @@
 #include <QTest>
 
 #include <QCheckBox>
+#include <QClipboard>
 #include <QComboBox>
+#include <QGuiApplication>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPainter>
@@ -12,6 +14,7 @@
 #include <QSignalSpy>
 
 #include "app/behaviour/behaviour_view.h"
+#include "app/behaviour/matrix_bar.h"
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sheet_model.h"
 #include "app/gear/gear_panel.h"
@@ -121,6 +124,92 @@ private Q_SLOTS:
                 found = found || r.sheet == before.sheet;
         }
         QVERIFY(found);
+    }
+    // Six sources, five cables, three places, two states: the sources and cables that the drawer does not have are
+    // added by their names, as are the devices and the states.
+    void six_by_five_by_three_by_two_by_keyboard() {
+        window_->shelf()->select(bankNamed("Boulder 20"));
+        QTest::keyClick(window_.get(), Qt::Key_6, Qt::ControlModifier | Qt::AltModifier);
+        TypingGrid* grid = view()->matrixGrid();
+        MatrixBar* bar = view()->matrixBar();
+        QTRY_VERIFY(grid->hasFocus());
+        const auto press = [](Qt::Key key) {
+            QTest::keyClick(QApplication::focusWidget(), key, Qt::ControlModifier);
+            QCoreApplication::processEvents();
+        };
+        const auto layer = [&](std::size_t which, const char* name) {
+            bar->layer(which)->setFocus();
+            bar->layer(which)->lineEdit()->selectAll();
+            type(QString::fromLatin1(name), Qt::Key_Return);
+            QVERIFY(grid->hasFocus());
+        };
+        QCOMPARE(bar->layer(0)->accessibleName(), QStringLiteral("Into"));
+        while (grid->model()->rowCount() < 6) {
+            press(Qt::Key_E);
+            type(QStringLiteral("Block %1").arg(grid->model()->rowCount()), Qt::Key_Return);
+        }
+        while (grid->model()->columnCount() < 5) {
+            press(Qt::Key_E);
+            press(Qt::Key_E); // twice: across
+            type(QStringLiteral("Cord %1").arg(grid->model()->columnCount()), Qt::Key_Return);
+        }
+        layer(1, "lid open");
+        layer(1, "lid shut");
+        layer(0, "Slate pad");
+        layer(0, "Quarry laptop");
+        const QString input = bar->layer(0)->itemText(0);
+        int typed = 0;
+        for (const QString& into : {input, QStringLiteral("Slate pad"), QStringLiteral("Quarry laptop")}) {
+            layer(0, qPrintable(into));
+            layer(1, "lid open");
+            for (int state = 0; state < 2; ++state) {
+                // Devices are charged from this bank's outputs as well: as many sources as there are.
+                const int rows = std::min(6, grid->model()->rowCount());
+                QCOMPARE(rows, 6);
+                for (int row = 0; row < rows; ++row) {
+                    for (int column = 0; column < 5; ++column, ++typed) {
+                        grid->setCurrentIndex(grid->model()->index(row, column));
+                        // Nothing gets into the laptop while its lid is open.
+                        const bool nothing = into.startsWith("Quarry") && state == 0;
+                        type(nothing ? QStringLiteral("nothing") : QStringLiteral("9 V %1 W").arg(6 + row + column),
+                             Qt::Key_Return);
+                    }
+                }
+                press(Qt::Key_PageDown); // the next layer
+            }
+        }
+        QCOMPARE(typed, 6 * 5 * 3 * 2);
+        const records::Id id = window_->runPage()->run();
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(180));
+        const QString said = view()->sentence();
+        QVERIFY2(said.contains("Quarry laptop is charged by none of 30 combinations when “lid open”, by 30 of 30 when "
+                               "“lid shut”."),
+                 qPrintable(said));
+        QVERIFY2(said.contains("into Slate pad (lid open): 9 V 15 W"), qPrintable(said));
+        // The same data turned: devices down, sources across; what was written stands there as it was typed.
+        bar->turned()->setFocus();
+        bar->turned()->setCurrentText(QStringLiteral("Into × source"));
+        QTest::keyClick(bar->turned(), Qt::Key_Down);
+        QTest::keyClick(bar->turned(), Qt::Key_Up);
+        QCOMPARE(grid->model()->headerData(0, Qt::Vertical).toString(), input);
+        QCOMPARE(bar->layer(0)->accessibleName(), QStringLiteral("Cable"));
+        QCOMPARE(grid->model()->index(0, 0).data().toString().isEmpty(),
+                 grid->model()->headerData(0, Qt::Horizontal).toString().startsWith('C')); // its own outputs
+        QCOMPARE(view()->sentence(), said);
+        // Cells of a spreadsheet, all of them or none.
+        bar->turned()->setCurrentIndex(0);
+        Q_EMIT bar->turned()->activated(0);
+        layer(0, "Lamp");
+        QGuiApplication::clipboard()->setText(QStringLiteral("5 W\t4 W\n3 W\tsoon\n"));
+        grid->setCurrentIndex(grid->model()->index(0, 0));
+        press(Qt::Key_V);
+        QTRY_VERIFY(says(window_.get(), QStringLiteral("“soon” says no watts")));
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(180));
+        QGuiApplication::clipboard()->setText(QStringLiteral("5 W\t4 W\n3 W\tnothing\n"));
+        press(Qt::Key_V);
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(184));
+        QVERIFY(window_->session().history().undo());
+        QCOMPARE(book().run(id)->sheet->rows.size(), std::size_t(180));
     }
     void a_sharing_round_is_told_as_it_is_typed() {
         window_->shelf()->select(bankNamed("Cobble 10"));

@@ -170,7 +170,7 @@ private Q_SLOTS:
         QCOMPARE(m.cells.size(), std::size_t(3));
         for (const MatrixCell& c : m.cells)
             QVERIFY2(c.predicted && std::fabs(*c.volts - c.predicted->best.volts.value) < 0.6 && c.why.empty(),
-                     qPrintable(QString("%1: %2 V, %3 W").arg(c.charger.c_str()).arg(*c.volts).arg(*c.watts)));
+                     qPrintable(QString("%1: %2 V, %3 W").arg(c.source.c_str()).arg(*c.volts).arg(*c.watts)));
     }
 };
 

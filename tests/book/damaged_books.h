@@ -36,14 +36,8 @@ public:
     [[nodiscard]] bool prepare() {
         whole_ = folder_.filePath(QStringLiteral("whole.otterstone"));
         auto demo = book::makeDemo(whole_);
-        if (!demo)
-            return false;
-        // Worked out once: each copy would be sixty syncs of the disk, however little was damaged in it.
-        for (const records::Bank& bank : (*demo)->banks()) {
-            for (const records::Run& run : (*demo)->runs(bank.id))
-                (void)(*demo)->finding(run.id);
-        }
-        return (*demo)->save(records::PlannedRun{records::kNew, (*demo)->banks().front().id, records::Kind::Drain, "",
+        return demo &&
+               (*demo)->save(records::PlannedRun{records::kNew, (*demo)->banks().front().id, records::Kind::Drain, "",
                                                  "", "by hand", false}) &&
                (*demo)->publish({records::kNew, "comparison", "2026-05-01", setup::kMethodVersion,
                                  "{\"figures\": [], \"means\": {}}"}) &&

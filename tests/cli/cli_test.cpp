@@ -177,7 +177,7 @@ private Q_SLOTS:
         QCOMPARE(cli({"import", in("bundle"), in("again.otterstone")}).code, 0);
         const Run a = cli({"findings", in("demo.otterstone"), "--json"});
         const Run b = cli({"findings", in("again.otterstone"), "--json"});
-        QCOMPARE(a.json()["runs"].toArray().size(), 55);
+        QCOMPARE(a.json()["runs"].toArray().size(), 56);
         QVERIFY(a.json()["house"].toString().contains("Reference energy: printed Wh")); // the schools are named
         QCOMPARE(a.out, b.out);
         QVERIFY(QFile::exists(in("bundle/findings.csv")));

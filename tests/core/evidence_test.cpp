@@ -37,7 +37,8 @@ label::Label labelOf(QString text) {
         p.direction = words[1] == "in"     ? label::Direction::In
                       : words[1] == "both" ? label::Direction::Both
                                            : label::Direction::Out;
-        p.tiers = tiers(words[2]);
+        if (words[2] != QLatin1String("-"))
+            p.tiers = tiers(words[2]);
         bool in = false;
         for (qsizetype k = 3; k < words.size(); ++k) {
             const QString& w = words[k];
@@ -120,6 +121,11 @@ public:
                                                 {"port", cell(w[3])},
                                                 {"volts", cell(w[4])},
                                                 {"amps", cell(w[5])}});
+        } else if (w[0] == "torch") { // an hour on the pad
+            records::Sheet& s = fresh(Kind::Notebook);
+            kinds::addDevice(s, "Torch " + w[1].toStdString() + " Wh");
+            kinds::addRow(s, {{"time", "0"}, {"way", "pad"}, {kinds::deviceKey(0), "10"}});
+            kinds::addRow(s, {{"time", "1 h"}, {kinds::deviceKey(0), std::to_string(10 + w[2].toInt())}});
         } else if (w[0] == "drain" || w[0] == "recharge") {
             e_.runs.push_back(run(w));
         }

@@ -1,7 +1,6 @@
 #include "app/behaviour/behaviour_view.h"
 
 #include <QClipboard>
-#include <QComboBox>
 #include <QCompleter>
 #include <QGuiApplication>
 #include <QHeaderView>
@@ -15,6 +14,7 @@
 #include <QTextDocument>
 #include <QVBoxLayout>
 
+#include "app/behaviour/matrix_bar.h"
 #include "app/behaviour/matrix_model.h"
 #include "app/behaviour/notebook_bar.h"
 #include "app/behaviour/pictures.h"
@@ -91,8 +91,8 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), sentence_(new QLabel), remarks_(new QLabel), hint_(new QLabel),
       picture_(new BehaviourPicture), figures_(new QWidget), model_(new SheetModel(this)),
       matrix_(new MatrixModel(this)), grid_(new TypingGrid(model_)), matrixGrid_(new TypingGrid(matrix_)),
-      grids_(new QStackedWidget), layers_(new QWidget), notebook_(new NotebookBar(model_, grid_)), port_(new QComboBox),
-      computer_(new QComboBox) {
+      grids_(new QStackedWidget), notebook_(new NotebookBar(model_, grid_)),
+      matrixBar_(new MatrixBar(matrix_, matrixGrid_)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     auto* column = column_ = addScrollingColumn(outer);
@@ -112,25 +112,14 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     column->addWidget(picture_);
     figureRow_ = new FlowLayout(figures_, kGrid);
     column->addWidget(figures_);
-    auto* layer = new QHBoxLayout(layers_);
-    layer->setContentsMargins(0, 0, 0, 0);
-    layer->addWidget(new QLabel(tr("Into port")));
-    layer->addWidget(port_);
-    layer->addWidget(new QLabel(tr("with the computer")));
-    computer_->addItem(tr("not asked about"), QString());
-    computer_->addItem(tr("on"), QStringLiteral("on"));
-    computer_->addItem(tr("off"), QStringLiteral("off"));
-    layer->addWidget(computer_);
-    layer->addStretch();
-    port_->setAccessibleName(tr("Port"));
-    computer_->setAccessibleName(tr("Computer on or off"));
-    column->addWidget(layers_);
+    column->addWidget(matrixBar_);
     column->addWidget(notebook_);
     matrixGrid_->horizontalHeader()->setStretchLastSection(false);
     grid_->setItemDelegate(new WordDelegate(grid_));
     grid_->setAccessibleName(tr("What was seen"));
-    matrixGrid_->setAccessibleName(tr("Watts by charger and cable"));
+    matrixGrid_->setAccessibleName(tr("What comes with each"));
     grid_->paste = [this](const QModelIndex& at, const QString& text) { model_->paste(at, text); };
+    matrixGrid_->paste = [this](const QModelIndex& at, const QString& text) { matrix_->paste(at, text); };
     grid_->removeRow = [this](int row) { model_->removeSheetRow(row); };
     grid_->setMinimumHeight(170);
     grids_->addWidget(grid_);
@@ -149,8 +138,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     connect(matrix_, &MatrixModel::typed, this, [this] { keep(matrix_->sheet()); });
     connect(notebook_, &NotebookBar::columnsChanged, this, &BehaviourView::widenColumns);
     connect(matrix_, &MatrixModel::wrong, this, &BehaviourView::problem);
-    for (QComboBox* box : {port_, computer_})
-        connect(box, &QComboBox::activated, this, &BehaviourView::chooseLayer);
+    connect(matrix_, &MatrixModel::turned, this, &BehaviourView::widenMatrix);
 }
 
 QString BehaviourView::sentence() const { return sentence_->text(); }
@@ -167,29 +155,11 @@ void BehaviourView::show(const records::Run& run) {
     const bool last = isMatrix() || run.kind == records::Kind::Survey || run.kind == records::Kind::Notebook;
     column_->removeWidget(figures_);
     column_->insertWidget(last ? column_->count() : 2, figures_);
-    layers_->setVisible(isMatrix());
+    matrixBar_->setVisible(isMatrix());
     notebook_->setVisible(run.kind == records::Kind::Notebook);
     grids_->setCurrentIndex(isMatrix() ? 1 : 0);
     if (isMatrix()) {
-        std::vector<std::string> chargers, cables;
-        for (const setup::Source& c : facts_.chargers)
-            chargers.push_back(c.name);
-        for (const setup::Wire& w : facts_.cables)
-            cables.push_back(w.name);
-        matrix_->show(sheet, chargers, cables, session_.book().readOnly());
-        if (another) {
-            port_->clear();
-            for (const label::Port& p : bank->label.ports) {
-                if (p.takes())
-                    port_->addItem(qs(p.name), qs(p.name));
-            }
-            if (port_->count() == 0)
-                port_->addItem(tr("the input"), QString());
-            chooseLayer();
-        }
-        matrixGrid_->setMinimumHeight(40 + 30 * std::min(8, matrix_->rowCount()));
-        for (int k = 0; k < matrix_->columnCount(); ++k)
-            matrixGrid_->setColumnWidth(k, 128);
+        matrix_->show(sheet, facts_, session_.book().readOnly(), another);
     } else {
         model_->show(sheet, session_.book().readOnly());
         if (another)
@@ -201,7 +171,7 @@ void BehaviourView::show(const records::Run& run) {
         run.kind == records::Kind::Notebook
             ? tr("Return: next row · Tab: next cell · Ctrl+E: another device · Ctrl+K: more columns · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. Times as you write them: 15 min, +15 min, 14:05; a display: 83, 2 of 4, full.")
         : isMatrix()
-            ? tr("Write 18 W, 9 V 18 W or 9 V 2 A; Tab: next cable · Return: next charger · an empty cell was not tried. Chargers and cables come from the gear drawer (Alt+2).")
+            ? tr("Write 18 W, 9 V 18 W, 9 V 2 A, nothing, or 18 W stopped after 5 h; an empty cell was not tried. Tab: next cell · Return: next row · Ctrl+PgDown: next layer · Ctrl+E: another row (twice: another column) · Ctrl+V: cells from a spreadsheet. Chargers, cables and devices come from the gear drawer (Alt+2).")
             : tr("Tab: next cell · Return: next row · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. An empty cell was not tried; columns tell at their heading what they take."));
     judge();
 }
@@ -215,8 +185,10 @@ void BehaviourView::widenColumns() {
     }
 }
 
-void BehaviourView::chooseLayer() {
-    matrix_->setLayer(port_->currentData().toString().toStdString(), computer_->currentData().toString().toStdString());
+void BehaviourView::widenMatrix() {
+    matrixGrid_->setMinimumHeight(40 + 30 * std::min(8, matrix_->rowCount()));
+    for (int k = 0; k < matrix_->columnCount(); ++k)
+        matrixGrid_->setColumnWidth(k, std::max(128, matrixGrid_->horizontalHeader()->sectionSizeHint(k)));
 }
 
 void BehaviourView::judge() {

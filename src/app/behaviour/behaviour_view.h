@@ -8,7 +8,6 @@
 #include "core/kinds/judge.h"
 #include "core/quantity/working.h"
 
-class QComboBox;
 class QLabel;
 class QPagedPaintDevice;
 class QPushButton;
@@ -18,6 +17,7 @@ class QVBoxLayout;
 namespace otterstone::app {
 
 class FlowLayout;
+class MatrixBar;
 class MatrixModel;
 class NotebookBar;
 class SheetModel;
@@ -57,7 +57,7 @@ public:
     [[nodiscard]] TypingGrid* matrixGrid() const { return matrixGrid_; }
     [[nodiscard]] SheetModel* model() const { return model_; }
     [[nodiscard]] NotebookBar* notebook() const { return notebook_; }
-    [[nodiscard]] QComboBox* computer() const { return computer_; }
+    [[nodiscard]] MatrixBar* matrixBar() const { return matrixBar_; }
     void uncheckFigures();
 
 Q_SIGNALS:
@@ -67,8 +67,8 @@ Q_SIGNALS:
 private:
     void judge();
     void keep(const records::Sheet& sheet);
-    void chooseLayer();
     void widenColumns();
+    void widenMatrix();
     void fillFigures(const std::vector<Working>& figures);
     void askForPaper();
     [[nodiscard]] bool isMatrix() const { return run_.kind == records::Kind::Matrix; }
@@ -85,9 +85,8 @@ private:
     TypingGrid *grid_, *matrixGrid_;
     QStackedWidget* grids_;
     QVBoxLayout* column_;
-    QWidget* layers_;
     NotebookBar* notebook_;
-    QComboBox *port_, *computer_;
+    MatrixBar* matrixBar_;
 };
 
 } // namespace otterstone::app

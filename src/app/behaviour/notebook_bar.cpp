@@ -142,7 +142,7 @@ void NotebookBar::takeDevice() {
     grid_->setFocus();
     // On to the new column, in the row that is being written.
     const int row = std::max(0, std::min(current, model_->rowCount() - 1));
-    const int column = edited ? 1 : static_cast<int>(model_->sheet().devices.size());
+    const int column = static_cast<int>(edited ? *edited + 1 : model_->sheet().devices.size());
     const bool timed = !model_->index(row, 0).data().toString().isEmpty();
     grid_->setCurrentIndex(model_->index(row, timed ? column : 0));
 }

@@ -4,7 +4,6 @@
 
 #include "app/behaviour/pictures.h"
 #include "core/kinds/directions/directions.h"
-#include "core/kinds/matrix/matrix.h"
 #include "core/kinds/sharing/sharing.h"
 #include "core/kinds/survey/survey.h"
 
@@ -32,9 +31,6 @@ double surveyHeight(const Sheet& sheet, const Facts& facts) {
 }
 double sharingHeight(const Sheet& sheet, const Facts& facts) {
     return some((kinds::sharing(sheet, facts).rounds.size() + 1) / 2, 190.0, 190.0, 570.0);
-}
-double matrixHeight(const Sheet& sheet, const Facts& facts) {
-    return 26.0 + some(kinds::matrix(sheet, facts).chargers.size(), 58.0, 120.0, 520.0);
 }
 double directionsHeight(const Sheet& sheet, const Facts& facts) {
     return some(kinds::directions(sheet, facts).joints.size(), 64.0, 90.0, 320.0);

@@ -16,6 +16,8 @@ void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& s
 void paintPassThrough(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintLightLoad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintMatrix(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
+/// As its blocks need it.
+[[nodiscard]] double matrixHeight(const records::Sheet& sheet, const setup::Facts& facts);
 void paintPad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintDirections(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintCells(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);

@@ -110,11 +110,14 @@ private:
                      [&](QPainter& p) { paintBehaviour(p, QRectF(QPointF(), QSizeF(size)), *run->sheet, facts); });
     }
     std::optional<Drawing> photo(long long id) {
-        const QImage image = photoOf(book_, id);
+        const auto bytes = book::bytesOf(book_, id);
+        const QImage image = bytes ? pictures::shown(*bytes, kPhotoPixels) : QImage();
         if (image.isNull())
             return std::nullopt;
         const QSize size = image.size().boundedTo(image.size().scaled(kWidth, kPhotoHeight, Qt::KeepAspectRatio));
-        return drawn(size, [&](QPainter& p) { p.drawImage(QRect(QPoint(), size), image); });
+        Drawing d = drawn(size, [&](QPainter& p) { p.drawImage(QRect(QPoint(), size), image); });
+        d.photograph = image;
+        return d;
     }
     std::optional<Drawing> usable() {
         const auto& together = material_.banks.front().evidence.together;
@@ -143,21 +146,6 @@ private:
 
 } // namespace
 
-QImage photoOf(const book::Book& book, long long id) {
-    const auto bytes = book::bytesOf(book, id);
-    return bytes ? pictures::shown(*bytes, kPhotoPixels) : QImage();
-}
-
-std::string photoAddress(const book::Book& book, long long id) {
-    const QImage image = photoOf(book, id);
-    QByteArray bytes;
-    QBuffer buffer(&bytes);
-    buffer.open(QIODevice::WriteOnly);
-    return image.isNull() || !image.convertToFormat(QImage::Format_RGB32).save(&buffer, "JPG", 85)
-               ? std::string()
-               : "data:image/jpeg;base64," + bytes.toBase64().toStdString();
-}
-
 std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material,
                                             const report::Content& content) {
     const PaperScope paper;
@@ -175,7 +163,21 @@ std::map<std::string, Drawing> drawPictures(const book::Book& book, const report
     return all;
 }
 
-std::string toSvg(const Drawing& d) {
+namespace {
+
+std::string addressOf(const QImage& image) {
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    image.convertToFormat(QImage::Format_RGB32).save(&buffer, "JPG", 85);
+    return "data:image/jpeg;base64," + bytes.toBase64().toStdString();
+}
+
+} // namespace
+
+std::string toPage(const Drawing& d) {
+    if (!d.photograph.isNull())
+        return addressOf(d.photograph);
     QByteArray bytes;
     QBuffer buffer(&bytes);
     QSvgGenerator svg;

@@ -38,7 +38,7 @@ Result<void> writeSheet(const book::Book& book, const report::Material& material
         } else {
             report::Pictures svgs;
             for (const auto& [key, drawing] : pictures)
-                svgs[key] = key.starts_with("photo:") ? photoAddress(book, std::stoll(key.substr(6))) : toSvg(drawing);
+                svgs[key] = toPage(drawing);
             bytes = QByteArray::fromStdString(report::toHtml(content, svgs));
         }
     } else if (ending == QStringLiteral("md")) {

@@ -55,11 +55,11 @@ QByteArray sumOf(const QByteArray& bytes) {
 }
 
 // What cannot be read at all is an empty list: the book's own look-through tells it.
-std::vector<Attachment> listed(const Book& book, const char* which, Id id, Id again = kNew) {
+std::vector<Attachment> listed(const Book& book, const char* which, Id id) {
     auto all = guarded(book.path(), [&] {
         Connection c(book.path(), Connection::Mode::ReadOnly);
         const std::string sql = std::string(kColumns) + which + " ORDER BY a.id";
-        return again == kNew ? read(c, c.run(sql.c_str(), id)) : read(c, c.run(sql.c_str(), id, again));
+        return read(c, c.run(sql.c_str(), id));
     });
     return all ? std::move(*all) : std::vector<Attachment>();
 }

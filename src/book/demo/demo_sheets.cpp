@@ -68,6 +68,13 @@ Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::B
     if (const Gear* charger = byId(gear, r.charger))
         tools.charger = chargerOf(*charger);
     const std::size_t port = portNamed(truth, j.value("port", ""));
+    if (j.contains("text")) { // written down as it stands in the scenario
+        std::string text;
+        for (const auto& line : j.at("text"))
+            text += line.get<std::string>() + "\n";
+        r.sheet = kinds::sheetFromText(r.kind, text);
+        return r;
+    }
     switch (r.kind) {
     case Kind::Survey: r.sheet = model::surveyByHand(truth, label, tools); break;
     case Kind::Staircase: r.sheet = model::staircaseByHand(truth, port, j.at("volts"), j.at("amps"), tools); break;
@@ -95,14 +102,8 @@ Run demoSheet(const nlohmann::json& j, const label::Label& label, const model::B
         r.sheet = model::matrixByHand(truth, port, chargers, cables, tools);
         break;
     }
-    default: // written down as it stands in the scenario
+    default:
         r.sheet = records::Sheet{r.kind, {}};
-        if (j.contains("text")) {
-            std::string text;
-            for (const auto& line : j.at("text"))
-                text += line.get<std::string>() + "\n";
-            r.sheet = kinds::sheetFromText(r.kind, text);
-        }
         for (const auto& row : j.value("rows", nlohmann::json::array()))
             r.sheet->rows.push_back(row.get<std::vector<std::string>>());
         break;

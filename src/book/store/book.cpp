@@ -189,6 +189,16 @@ void Book::remember(Id id, const WorkedOut& worked) {
     (void)guarded(path_, [&] { storeFinding(*connection_, id, worked.key, worked.finding); });
 }
 
+void Book::inOneWrite(const std::function<void()>& remembering) {
+    if (readOnly_)
+        return;
+    (void)guarded(path_, [&] {
+        Transaction all(*connection_);
+        remembering();
+        all.commit();
+    });
+}
+
 std::string Book::findingKey(Id id) const {
     return query([&](Connection& c) {
         const auto r = loadRun(c, id);

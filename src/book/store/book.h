@@ -95,6 +95,8 @@ public:
     [[nodiscard]] static Result<WorkedOut> workOutKeyed(const QString& path, Id run);
     /// Caches it under its own key.
     void remember(Id run, const WorkedOut& worked);
+    /// What is remembered within goes to the disk at once; each by itself would wait for it.
+    void inOneWrite(const std::function<void()>& remembering);
     /// Stores a cached finding as it reads now, where a neighbour's change has settled it anew.
     void keepSettled(Id run, const kinds::Finding& finding);
     /// The key a finding of this run must have to hold now.

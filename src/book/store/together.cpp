@@ -207,4 +207,11 @@ std::string inWords(const Ripple& r) {
     return text;
 }
 
+void remember(Book& book, const std::vector<Snapshot::OfRun>& runs) {
+    book.inOneWrite([&] {
+        for (const Snapshot::OfRun& run : runs)
+            book.remember(run.run, run.worked);
+    });
+}
+
 } // namespace otterstone::book

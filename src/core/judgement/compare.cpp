@@ -26,6 +26,8 @@ const std::vector<FigureKind>& figureKinds() {
         {"device_to_80", "a device to 80 %", "by its own display", Unit::Second, Better::Less},
         {"device_pace", "points an hour", "of a device, by its own display", Unit::Point, Better::More},
         {"device_charges", "charges of a device", "from the full bank until it is empty", Unit::None, Better::More},
+        {"device_heat", "heat of a device", "the warmest its back was while it was charged", Unit::Celsius,
+         Better::Less},
         {"watts_alone", "watts, one port", "the most that was drawn within tolerance", Unit::Watt, Better::More},
         {"watts_shared", "watts, shared", "the most of a sharing round", Unit::Watt, Better::More},
         {"pass_through", "pass-through", "source and load at once", Unit::None, Better::Neither},

@@ -94,10 +94,11 @@ private:
     void devices() {
         for (const auto& [what, key] : {std::pair(What::DeviceTo80, "device_to_80"),
                                         {What::DevicePace, "device_pace"},
+                                        {What::DeviceHeat, "device_heat"},
                                         {What::Charges, "device_charges"}}) {
             const Observation* best = nullptr;
             for (const Observation& o : seen_) {
-                if (o.what == what && o.value &&
+                if (o.what == what && o.value && o.alone() &&
                     (!best ||
                      o.value->value.u() / o.value->value.value() < best->value->value.u() / best->value->value.value()))
                     best = &o;

@@ -313,10 +313,15 @@ std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& c
     return samples;
 }
 
+// The device of a claim: by its battery where both are known, else by name.
+bool isOf(const Observation& o, const label::ChargesClaim& claim) {
+    return o.deviceWattHours && claim.deviceWattHours ? sameBattery(o.deviceWattHours, claim.deviceWattHours)
+                                                      : lowered(o.device) == lowered(claim.device);
+}
+
 } // namespace
 
-// What notebooks counted of that device, by name or battery; else the sum. One that was watched from the full bank
-// until that was empty goes before what the bank's display bounds.
+// What notebooks counted of that device, the surest of them; else the sum.
 void holdCharges(const Case& c, Held& row) {
     const Evidence& e = c.e;
     const label::ChargesClaim& claim = e.label.charges[row.claim.combination];
@@ -328,8 +333,7 @@ void holdCharges(const Case& c, Held& row) {
                     "each charge."};
     const Observation* best = nullptr;
     for (const Observation& o : c.seen) {
-        if (o.what != What::Charges || !o.value ||
-            !(lowered(o.device) == lowered(claim.device) || sameBattery(o.deviceWattHours, claim.deviceWattHours)))
+        if (o.what != What::Charges || !o.value || !isOf(o, claim))
             continue;
         if (!best || o.value->value.u() < best->value->value.u())
             best = &o;

@@ -201,7 +201,7 @@ void holdPortWatts(const Case& c, Held& row) {
             continue;
         if (o.what == What::Out) {
             const auto tolerance = label::toleranceAt(row.claim.port, o.tierVolts);
-            if (!tolerance || tolerance->holds(*o.volts)) {
+            if (!tolerance || !o.volts || tolerance->holds(*o.volts)) {
                 if (!best || o.value->value.value() > best->value->value.value())
                     best = &o;
                 noteSeen(row, o,
@@ -225,8 +225,9 @@ void holdPortWatts(const Case& c, Held& row) {
         return notTested(row, "nothing has been drawn from it yet");
     if (!gaveWay && verdictOf(*best->value, row.claim.limits) != Verdict::Meets) {
         row.runs = {best->run};
-        return notTested(row, best->where() + ": " + showRoughly(best->value->value.value(), Unit::Watt) +
-                                  " of the promised " + watts(least / label::kPowerGiven) + " were drawn, " +
+        return notTested(row, best->where() + ": " + (best->atLeast ? "at least " : "") +
+                                  showRoughly(best->value->value.value(), Unit::Watt) + " of the promised " +
+                                  watts(least / label::kPowerGiven) + " were drawn, " +
                                   (best->alone()    ? "nobody asked for more"
                                    : best->charging ? "while it was charged"
                                                     : "while other outputs were in use"));

@@ -28,7 +28,8 @@ constexpr std::array<Named, std::size(kAllWhats)> kNames{
      {What::Energy, "energy", "gave"},
      {What::Charges, "charges", "charges"},
      {What::DeviceTo80, "device_to_80", "brings to 80 %"},
-     {What::DevicePace, "device_pace", "charges by points an hour"}}};
+     {What::DevicePace, "device_pace", "charges by points an hour"},
+     {What::DeviceHeat, "device_heat", "warms the back of"}}};
 constexpr bool inOrder() {
     for (std::size_t k = 0; k < kNames.size(); ++k) {
         if (kNames[k].what != kAllWhats[k] || static_cast<std::size_t>(kAllWhats[k]) != k)
@@ -78,7 +79,10 @@ std::string Observation::said() const {
         s = showNumber(tierVolts) + " V " + (yes.value_or(false) ? "was there" : "was not there") + at;
         break;
     case What::Out:
-    case What::In: s = whatWords(what) + " " + voltsAndAmps(*this) + tierWords(*this) + at; break;
+    case What::In:
+        s = whatWords(what) + " " + (atLeast && value ? "at least " + value->shown() : voltsAndAmps(*this)) +
+            tierWords(*this) + at;
+        break;
     case What::Trip:
         s = (amps.value_or(0.0) > 0.0 ? "gave way at " + showNumber(*amps, 3) + " A" : std::string("gave nothing")) +
             at + (tierVolts > 0.0 ? " on the " + showNumber(tierVolts) + " V tier" : "");
@@ -96,9 +100,14 @@ std::string Observation::said() const {
     case What::Energy: s = whatWords(what) + " " + (value ? value->shown() : std::string("something")) + at; break;
     case What::Charges: return "charges " + device + " " + (value ? value->shown() : std::string("some")) + " times";
     case What::DeviceTo80:
-        return "brings " + device + " to 80 % in " + (value ? value->shown() : std::string("some time")) + at;
+        s = "brings " + device + " to 80 % in " + (value ? value->shown() : std::string("some time")) + at;
+        break;
     case What::DevicePace:
-        return "charges " + device + " by " + (value ? value->shown() : std::string("some points")) + " an hour" + at;
+        s = "charges " + device + " by " + (value ? value->shown() : std::string("some points")) + " an hour" + at;
+        break;
+    case What::DeviceHeat:
+        s = "warms " + device + " to " + (value ? value->shown() : std::string("something")) + at;
+        break;
     }
     if (!others.empty())
         s += " with " + listed(others) + " in use";

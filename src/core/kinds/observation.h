@@ -29,13 +29,15 @@ enum class What {
     Charges,    ///< of a device, from the full bank until it is empty
     DeviceTo80, ///< how long a device takes from a state to 80 %
     DevicePace, ///< points an hour that a device gains
+    DeviceHeat, ///< how warm a device's back became, in °C
 };
 /// Key in files and words for people: "out", "gave"; one table.
 [[nodiscard]] std::string whatKey(What what);
 [[nodiscard]] std::string whatWords(What what);
-inline constexpr What kAllWhats[] = {
-    What::Tier,    What::Out,      What::Trip,      What::In,     What::Together, What::PassThrough, What::AutoOff,
-    What::LowMode, What::TimeTo80, What::TimeTo100, What::Energy, What::Charges,  What::DeviceTo80,  What::DevicePace};
+inline constexpr What kAllWhats[] = {What::Tier,       What::Out,         What::Trip,      What::In,
+                                     What::Together,   What::PassThrough, What::AutoOff,   What::LowMode,
+                                     What::TimeTo80,   What::TimeTo100,   What::Energy,    What::Charges,
+                                     What::DeviceTo80, What::DevicePace,  What::DeviceHeat};
 
 /// Who decided that it was no more.
 enum class LimitedBy {
@@ -53,13 +55,14 @@ struct Observation {
     double tierVolts = 0.0;            ///< asked for, or the nearest; 0: not known
     std::optional<double> volts, amps; ///< at the port where the path is known, else as read
     std::optional<Working> value;      ///< watts, seconds, Wh, amperes: what the observation is of
+    bool atLeast = false;              ///< a bound from below: it was that much or more
     std::optional<Working> level;      ///< Out: its volts, with their doubt
     LimitedBy limited = LimitedBy::Unknown;
     std::optional<bool> yes;               ///< Tier: it was there; LowMode, PassThrough: it does
     std::string words;                     ///< PassThrough: its class
     std::vector<std::string> others;       ///< further ports in use
     bool charging = false;                 ///< a source was there as well
-    std::string device;                    ///< Charges, DeviceTo80, DevicePace: its name
+    std::string device;                    ///< Charges, DeviceTo80, DevicePace, DeviceHeat: its name; Out: what drew it
     std::optional<double> deviceWattHours; ///< its battery, where that is known
     std::optional<double> asked;           ///< A or W that a load could have drawn, where that is known
     std::optional<double> sourceWatts;     ///< what the charger can give

@@ -42,7 +42,7 @@ inline constexpr std::array<KindName, 12> kKinds{
      {Kind::Sharing, "sharing", "Sharing", "a sharing round", true},
      {Kind::PassThrough, "pass-through", "Pass-through and back-up", "a pass-through run", true},
      {Kind::LightLoad, "light load", "Light load and idle", "a ladder of light loads", true},
-     {Kind::Matrix, "matrix", "Charger × cable", "a matrix", true},
+     {Kind::Matrix, "matrix", "Source × cable", "a matrix", true},
      {Kind::Pad, "pad", "Wireless pad", "a run on the pad", true},
      {Kind::Directions, "directions", "Which way power flows", "a look at which way power flows", true},
      {Kind::Cells, "cells", "Cell by cell", "a run cell by cell", true}}};
@@ -50,7 +50,7 @@ inline constexpr std::array<KindName, 12> kKinds{
 /// The word in files: "drain", "pass-through", "light load".
 [[nodiscard]] std::string kindKey(Kind kind);
 [[nodiscard]] std::optional<Kind> kindFromKey(std::string_view key);
-/// "Charger × cable".
+/// "Source × cable".
 [[nodiscard]] std::string kindWords(Kind kind);
 /// "a survey", "a sharing round".
 [[nodiscard]] std::string runWords(Kind kind);

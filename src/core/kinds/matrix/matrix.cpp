@@ -1,92 +1,141 @@
+// What was tried, read from the rows and held against what was to be expected.
 #include "core/kinds/matrix/matrix.h"
 
-#include <algorithm>
+#include <utility>
 
+#include "core/kinds/matrix/parts.h"
 #include "core/kinds/parts.h"
-#include "core/quantity/parse.h"
+#include "core/path/slips.h"
 
 namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kNearBest = 0.95; // of its watts
-
-template<class T>
-const T* named(const std::vector<T>& all, const std::string& name) {
-    const auto at = std::find_if(all.begin(), all.end(),
-                                 [wanted = lowered(name)](const T& t) { return lowered(t.name) == wanted; });
-    return at == all.end() ? nullptr : &*at;
-}
-
 void remember(std::vector<std::string>& names, const std::string& name) {
-    if (std::find(names.begin(), names.end(), name) == names.end())
+    if (!name.empty() && std::find(names.begin(), names.end(), name) == names.end())
         names.push_back(name);
 }
 
-std::optional<double> priceOf(const Facts& facts, const MatrixCell& c) {
-    const Source* charger = named(facts.chargers, c.charger);
-    const Wire* cable = named(facts.cables, c.cable);
-    return charger && cable && charger->price && cable->price ? std::optional(*charger->price + *cable->price)
-                                                              : std::nullopt;
+// A reading with its last digit's doubt, whether or not the meter's accuracy is known.
+Measured digits(const Measured& m, const Rows& rows, const char* column, const Facts& facts) {
+    return m.with(ErrorSource::ofRun(facts.run, std::string("last digit of the ") + column + ", row " +
+                                                    std::to_string(rows.at() + 1)),
+                  rectangular(rows.digit(column) / 2.0));
 }
 
-std::string place(const MatrixCell& c) {
-    return c.charger + " + " + c.cable + (c.port.empty() ? "" : " into " + c.port) +
-           (c.computer.empty() ? "" : ", computer " + c.computer);
-}
-
-Working cellFigure(const MatrixCell& c) {
-    Working w =
-        figure("cell:" + c.charger + ":" + c.cable + ":" + c.port + (c.computer.empty() ? "" : ":" + c.computer),
-               place(c), "", Measured(*c.watts), Unit::Watt, "bank in");
-    if (c.volts)
-        w.formula = showNumber(*c.volts, 4) + " V × " + showNumber(*c.watts / *c.volts, 3) + " A";
-    if (c.predicted)
-        w.parts.push_back(c.predicted->working);
-    for (const std::string& why : c.why)
-        w.parts.push_back(remark("less than predicted", why));
-    return w;
-}
-
-void choose(const Facts& facts, MatrixFinding& f) {
-    for (const MatrixCell& c : f.cells) {
-        if (!f.best || *c.watts > *f.best->watts)
-            f.best = &c;
+void readWatts(Rows& rows, const Facts& facts, MatrixCell& c) {
+    c.volts = rows.number("volts");
+    const auto amps = rows.number("amps"), watts = rows.number("watts");
+    if (c.volts && amps && watts && *c.volts > 0.0 && *amps > 0.0 && *watts > 0.0) {
+        const auto check = path::checkWatts(rows.text("volts"), rows.text("amps"), rows.text("watts"));
+        if (check && !check->agrees)
+            rows.remark("watts", "watts_disagree", check->sentence);
     }
-    if (!f.best)
+    if (watts) {
+        c.watts = watts;
+        c.measured = digits(*watts, rows, "watts", facts);
+        if (!c.volts && amps && *amps > 0.0)
+            c.volts = *watts / *amps;
+    } else if (c.volts && amps) {
+        c.watts = *c.volts * *amps;
+        c.measured = digits(meteredVolts(*c.volts, rows.digit("volts"), facts), rows, "volts", facts) *
+                     digits(meteredAmps(*amps, rows.digit("amps"), facts), rows, "amps", facts);
+    }
+}
+
+// The most that a source at the volts of its tiers can send through a cable.
+std::optional<double> mostThrough(path::Side side, const Wire* wire) {
+    for (label::Tier& t : side.tiers)
+        t.amps = wire ? std::min(t.amps, wire->limit) : t.amps;
+    return path::mostWatts(side);
+}
+
+void expect(const Facts& facts, MatrixCell& c) {
+    const Wire* wire = pieceNamed(facts.cables, c.cable);
+    if (const label::Port* from = portOf(facts, c.source)) {
+        c.expected = mostThrough({from->tiersFor(label::Way::Out), from->wattsFor(label::Way::Out)}, wire);
         return;
-    f.said.sentence =
-        "Most comes in with " + place(*f.best) + ": " +
-        (f.best->volts ? tierAndWatts(*f.best->volts, *f.best->watts) : showNumber(*f.best->watts, 3) + " W") + ".";
-    std::optional<double> least;
-    for (const MatrixCell& c : f.cells) {
-        const auto price = priceOf(facts, c);
-        if (*c.watts >= kNearBest * *f.best->watts && price && (!least || *price < *least)) {
-            least = price;
-            f.affordable = &c;
-        }
     }
-    if (f.affordable && f.affordable != f.best)
-        f.said.sentence += " As good for less: " + place(*f.affordable) + " (" + showNumber(*f.affordable->watts, 3) +
-                           " W for " + showNumber(*least) + ").";
-    else if (f.affordable)
-        f.said.sentence += " It is also the cheapest that comes near.";
+    if (!c.into.empty() && !portOf(facts, c.into))
+        return;
+    c.predicted = predictFor(facts, c.source, c.cable, c.into);
+    if (!c.predicted || !c.watts)
+        return;
+    c.expected = c.predicted->best.watts().value;
+    if (*c.watts == 0.0)
+        return;
+    c.why = path::whyBelow(Watts(*c.watts), *c.predicted);
+    if (!c.why.empty() && wire && wire->ohms && c.volts && *c.volts > 0.0)
+        c.why.insert(c.why.begin(), "This cable's " + showNumber(*wire->ohms, 3) + " Ω lose " +
+                                        showNumber(*wire->ohms * *c.watts / *c.volts, 2) + " V at this current.");
+}
+
+// Nothing when the row does not say what it is about, or that it was tried.
+std::optional<MatrixCell> cellOf(Rows& rows, const Facts& facts) {
+    MatrixCell c;
+    c.row = rows.at();
+    for (const MatrixAxis axis : kMatrixAxes)
+        c.*nameOf(axis).of = rows.text(nameOf(axis).key);
+    readWatts(rows, facts, c);
+    const std::string happened = rows.choice("happened");
+    c.after = rows.seconds("after");
+    c.stopped = happened == kStopped;
+    if (happened == kNothingFlows && !c.watts) {
+        c.watts = 0.0;
+        c.measured = Measured(0.0);
+    }
+    if (!c.watts && !c.stopped)
+        return std::nullopt; // a hole: not tried
+    if (c.source.empty()) {
+        rows.remark("charger", "no_source", "the row does not say what it came from.",
+                    "Write a charger, a port of this bank, or “own charger”.");
+        return std::nullopt;
+    }
+    if (portOf(facts, c.source) && portOf(facts, c.into)) {
+        rows.remark("port", "into_itself", "both ends are ports of this bank.",
+                    "Write the device it went into, or the charger it came from.");
+        return std::nullopt;
+    }
+    expect(facts, c);
+    return c;
 }
 
 } // namespace
 
-const MatrixCell* MatrixFinding::at(const std::string& charger, const std::string& cable, const std::string& port,
-                                    const std::string& computer) const {
-    const auto found = std::find_if(cells.begin(), cells.end(), [&](const MatrixCell& c) {
-        return c.charger == charger && c.cable == cable && c.port == port && c.computer == computer;
+const MatrixAxisName& nameOf(MatrixAxis axis) {
+    static const std::array<MatrixAxisName, kMatrixAxes.size()> kAll{{{"charger", "Source", &MatrixCell::source},
+                                                                      {"cable", "Cable", &MatrixCell::cable},
+                                                                      {"port", "Into", &MatrixCell::into},
+                                                                      {"state", "State", &MatrixCell::state}}};
+    return kAll[static_cast<std::size_t>(axis)];
+}
+
+std::string intoWords(const std::string& into, const std::string& state) {
+    return into.empty() || state.empty() ? into + state : into + " (" + state + ")";
+}
+
+std::string pairOf(const MatrixCell& c) { return c.source + (c.cable.empty() ? "" : " + " + c.cable); }
+
+std::string placeOf(const MatrixCell& c) {
+    const std::string into = intoWords(c.into, c.state);
+    return pairOf(c) + (into.empty() ? "" : " into " + into);
+}
+
+bool alikeBut(const MatrixCell& a, const MatrixCell& b, MatrixAxis axis) {
+    return std::ranges::all_of(kMatrixAxes, [&](MatrixAxis each) {
+        const auto of = nameOf(each).of;
+        return (a.*of == b.*of) != (each == axis);
     });
-    return found == cells.end() ? nullptr : &*found;
+}
+
+const label::Port* portOf(const Facts& facts, const std::string& name) {
+    return name.empty() ? nullptr : pieceNamed(facts.label.ports, name);
 }
 
 std::optional<path::Prediction> predictFor(const Facts& facts, const std::string& charger, const std::string& cable,
                                            const std::string& port) {
-    const Source* source = named(facts.chargers, charger);
-    const Wire* wire = named(facts.cables, cable);
+    const Source* source = pieceNamed(facts.chargers, charger);
+    const Wire* wire = pieceNamed(facts.cables, cable);
     if (!source || !wire)
         return std::nullopt;
     std::optional<path::Prediction> best;
@@ -103,90 +152,46 @@ std::optional<path::Prediction> predictFor(const Facts& facts, const std::string
     return best;
 }
 
-Result<CellText> parseCell(std::string_view text, std::string_view place) {
-    CellText cell;
-    for (const label::Printed& p : label::scanPrinted(text)) {
-        if (p.unit == "w")
-            cell.watts = p.high;
-        else if (p.unit == "v")
-            cell.volts = p.high;
-        else if (p.unit == "a")
-            cell.amps = p.high;
-        else if (p.unit == "ma")
-            cell.amps = p.high / 1000.0;
-        else if (p.unit.empty() && !cell.volts &&
-                 (text.find('x') != std::string_view::npos || text.find('*') != std::string_view::npos ||
-                  text.find("×") != std::string_view::npos))
-            cell.volts = p.high;
-        else if (p.unit.empty() && cell.volts && !cell.amps)
-            cell.amps = p.high;
-        else if (p.unit.empty() && !cell.watts)
-            cell.watts = p.high; // a bare number counts watts
-        else
-            return problem("bad_cell", std::string(place), "“" + std::string(trimmed(text)) + "” is not understood.",
-                           "Write 18 W, 9 V 18 W or 9 V 2 A.");
+Sheet spelledOut(Sheet sheet) {
+    const std::size_t computer = columnAt(sheet, "computer"), into = columnAt(sheet, "port"),
+                      state = columnAt(sheet, "state"), columns = columnsOf(sheet).size();
+    std::vector<std::string> above(columns);
+    for (auto& row : sheet.rows) {
+        row.resize(columns);
+        if (std::ranges::all_of(row, [](const std::string& cell) { return trimmed(cell).empty(); }))
+            continue;
+        for (const std::size_t k : {columnAt(sheet, "charger"), columnAt(sheet, "cable"), into, state, computer}) {
+            if (trimmed(row[k]).empty())
+                row[k] = above[k];
+            above[k] = row[k];
+        }
+        if (!row[computer].empty()) {
+            row[into] = "computer";
+            row[state] = std::exchange(row[computer], {});
+        }
     }
-    if (!cell.watts && !cell.amps)
-        return problem("bad_cell", std::string(place), "“" + std::string(trimmed(text)) + "” says no watts.",
-                       "Write 18 W, 9 V 18 W or 9 V 2 A.");
-    if (!cell.watts && !cell.volts)
-        return problem("bad_cell", std::string(place), "amps alone give no watts.",
-                       "Write the volts as well: 9 V 2 A.");
-    return cell;
+    return sheet;
 }
 
-MatrixFinding matrix(const Sheet& sheet, const Facts& facts) {
+MatrixFinding matrix(const Sheet& written, const Facts& facts) {
     MatrixFinding f;
+    const Sheet sheet = spelledOut(written);
     Rows rows(sheet, f.said.remarks);
     while (rows.next()) {
-        MatrixCell c;
-        c.row = rows.at();
-        c.charger = rows.text("charger");
-        c.cable = rows.text("cable");
-        c.port = rows.text("port");
-        c.computer = rows.choice("computer");
-        if (!c.charger.empty())
-            remember(f.chargers, c.charger);
-        if (!c.cable.empty())
-            remember(f.cables, c.cable);
-        if (!c.port.empty())
-            remember(f.ports, c.port);
-        c.volts = rows.number("volts");
-        const auto amps = rows.number("amps");
-        c.watts = rows.number("watts");
-        if (!c.watts && c.volts && amps)
-            c.watts = *c.volts * *amps;
-        if (!c.volts && c.watts && amps && *amps > 0.0)
-            c.volts = *c.watts / *amps;
-        if (!c.watts)
-            continue; // a hole: not tried
-        if (c.charger.empty() || c.cable.empty()) {
-            rows.remark(c.charger.empty() ? "charger" : "cable", "no_gear",
-                        "the row does not say which charger and cable it is about.");
-            continue;
-        }
-        c.predicted = predictFor(facts, c.charger, c.cable, c.port);
-        if (c.predicted) {
-            c.why = path::whyBelow(Watts(*c.watts), *c.predicted);
-            const Wire* wire = named(facts.cables, c.cable);
-            if (!c.why.empty() && wire && wire->ohms && c.volts && *c.volts > 0.0) {
-                const double drop = *wire->ohms * *c.watts / *c.volts;
-                c.why.insert(c.why.begin(), "This cable's " + showNumber(*wire->ohms, 3) + " Ω lose " +
-                                                showNumber(drop, 2) + " V at this current.");
-            }
-        }
-        f.cells.push_back(std::move(c));
+        for (const MatrixAxis axis : kMatrixAxes)
+            remember(f.names[static_cast<std::size_t>(axis)], rows.text(nameOf(axis).key));
+        if (auto c = cellOf(rows, facts))
+            f.cells.push_back(std::move(*c));
     }
-    choose(facts, f);
-    for (const MatrixCell& c : f.cells)
-        f.said.figures.push_back(cellFigure(c));
-    const auto below = static_cast<std::size_t>(
-        std::count_if(f.cells.begin(), f.cells.end(), [](const MatrixCell& c) { return !c.why.empty(); }));
-    if (below > 0)
-        f.said.warnings.push_back(
-            {"below_predicted",
-             counted(below, "combination stays", "combinations stay") +
-                 " more than 15 % below what charger, cable and bank could agree on; open the figure for what to ask."});
+    for (const MatrixCell& c : f.cells) {
+        auto at = std::ranges::find_if(f.layers,
+                                       [&](const MatrixLayer& l) { return l.into == c.into && l.state == c.state; });
+        if (at == f.layers.end())
+            at = f.layers.insert(at, {c.into, c.state, {}, nullptr, {}, nullptr});
+        at->cells.push_back(&c);
+    }
+    sayMatrix(facts, f);
+    blame(facts, f);
     return f;
 }
 

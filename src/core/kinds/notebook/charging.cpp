@@ -13,6 +13,7 @@ constexpr double kLeastForPace = 5.0;
 constexpr double kLongStill = 3600.0;
 constexpr double kMissed = 3.0; // points that it would have gained meanwhile
 constexpr double kSlower = 0.6;
+constexpr double kSureMoments = 0.3; // of the time between two borders
 constexpr double kSurePoints = 10.0; // over so many a pace is known to a tenth or two
 
 double pointsAt(const Look& l) { return l.state.middle(); }
@@ -57,17 +58,33 @@ ErrorSource lookSource(const Look& l, const std::string& run, const std::string&
     return ErrorSource::ofRun(run, "display of " + who + ", row " + std::to_string(l.row + 1));
 }
 
+// Where one light more is lit than at the look before, the charge was just at their border some time between the two.
+std::vector<Look> bordersOf(const std::vector<Look>& looks) {
+    std::vector<Look> all;
+    for (std::size_t k = 1; k < looks.size(); ++k) {
+        if (!looks[k - 1].leds || !looks[k].leds || looks[k - 1].state.high != looks[k].state.low)
+            continue;
+        Look& border = all.emplace_back(looks[k]);
+        border.at = (looks[k - 1].at + looks[k].at) / 2.0;
+        border.slack = (looks[k].at - looks[k - 1].at) / 2.0;
+        border.state.high = border.state.low;
+        border.exact = true;
+        border.leds = false;
+    }
+    return all;
+}
+
 class Reader {
 public:
     Reader(const std::vector<Look>& looks, const std::string& run, const std::string& who)
-        : looks_(looks), run_(run), who_(who) {}
+        : looks_(looks), borders_(bordersOf(looks)), run_(run), who_(who) {}
 
     Charging read() {
         Charging c;
         c.from = at(looks_.front());
         c.to = at(looks_.back());
         c.seconds = looks_.back().at - looks_.front().at;
-        c.gained = looks_.size() > 1 ? c.to - c.from : Measured(0.0);
+        c.gained = looks_.size() > 1 ? rise(looks_.front(), looks_.back()) : Measured(0.0);
         if (looks_.size() < 2)
             return c;
         pace(c);
@@ -84,7 +101,40 @@ public:
 private:
     Measured at(const Look& l) const { return stateOf(l, run_, who_); }
 
+    // Lights are bounds: both ends may lie at the far side of theirs.
+    [[nodiscard]] Measured rise(const Look& from, const Look& to) const {
+        if (!from.leds && !to.leds)
+            return at(to) - at(from);
+        return Measured(pointsAt(to) - pointsAt(from), (halfOf(from) + halfOf(to)) / 2.0,
+                        ErrorSource::ofRun(run_, "lights of " + who_));
+    }
+    [[nodiscard]] ErrorSource cameOn(const Look& l) const {
+        return ErrorSource::ofRun(run_, "when a light of " + who_ + " came on, row " + std::to_string(l.row + 1));
+    }
+
+    // Between the first border of lights and the last one up to 80 %, where their moments are known well enough.
+    [[nodiscard]] bool paceByBorders(Charging& c) const {
+        const Look *from = nullptr, *to = nullptr;
+        for (const Look& l : borders_) {
+            if (pointsAt(l) > kSlowing)
+                continue;
+            from = from ? from : &l;
+            to = &l;
+        }
+        if (!from || from == to || from->slack + to->slack > kSureMoments * (to->at - from->at))
+            return false;
+        const Measured hours = Measured((to->at - from->at) / 3600.0)
+                                   .with(cameOn(*from), rectangular(from->slack) / 3600.0)
+                                   .with(cameOn(*to), rectangular(to->slack) / 3600.0);
+        c.pace = Measured(pointsAt(*to) - pointsAt(*from)) / hours;
+        c.paceFrom = pointsAt(*from);
+        c.paceTo = pointsAt(*to);
+        return true;
+    }
+
     void pace(Charging& c) const {
+        if (paceByBorders(c))
+            return;
         const Look& first = looks_.front();
         std::size_t last = 0;
         for (std::size_t k = 1; k < looks_.size(); ++k) {
@@ -104,13 +154,42 @@ private:
         const double hours = (looks_[last].at - first.at) / 3600.0;
         if (hours <= 0.0 || std::fabs(pointsAt(looks_[last]) - pointsAt(first)) < kLeastForPace)
             return;
-        c.pace = (at(looks_[last]) - at(first)) / Measured(hours);
+        c.pace = rise(first, looks_[last]) / Measured(hours);
         c.paceFrom = pointsAt(first);
         c.paceTo = pointsAt(looks_[last]);
     }
 
+    // By lights: on the line between two borders, where both moments are known well enough; else between the bounds of
+    // the looks around it.
+    [[nodiscard]] std::optional<Measured> percentByLights(double when) const {
+        for (std::size_t k = 0; k + 1 < borders_.size(); ++k) {
+            const Look &a = borders_[k], &b = borders_[k + 1];
+            const double span = b.at - a.at;
+            if (when < a.at + a.slack || when > b.at - b.slack || a.slack + b.slack > kSureMoments * span)
+                continue;
+            const double share = (when - a.at) / span, pace = slope(a, b);
+            return Measured(pointsAt(a) + share * (pointsAt(b) - pointsAt(a)))
+                .with(cameOn(a), pace * (1.0 - share) * rectangular(a.slack))
+                .with(cameOn(b), pace * share * rectangular(b.slack))
+                .with(ErrorSource::ofRun(run_, "between the looks at " + who_), rectangular(bulge(borders_, k, share)));
+        }
+        for (std::size_t k = 0; k + 1 < looks_.size(); ++k) {
+            if (!(looks_[k].at <= when && when <= looks_[k + 1].at))
+                continue;
+            const double low = looks_[k].state.low,
+                         high = looks_[k].at == when ? looks_[k].state.high : looks_[k + 1].state.high;
+            if (high - low > 2.0 * kSteep)
+                return std::nullopt;
+            return Measured((low + high) / 2.0, rectangular((high - low) / 2.0),
+                            ErrorSource::ofRun(run_, "lights of " + who_));
+        }
+        return std::nullopt;
+    }
+
     std::optional<Measured> percentAfter(double seconds) const {
         const double when = looks_.front().at + seconds;
+        if (std::ranges::any_of(looks_, &Look::leds))
+            return percentByLights(when);
         for (std::size_t k = 0; k < looks_.size(); ++k) {
             if (looks_[k].at == when)
                 return at(looks_[k]);
@@ -128,8 +207,24 @@ private:
         return std::nullopt;
     }
 
+    // Lights say no more than which borders it lay between.
+    std::optional<Measured> whenByLights(double percent) const {
+        const auto after = std::ranges::find_if(looks_, [&](const Look& l) { return l.state.low >= percent; });
+        if (after == looks_.end())
+            return std::nullopt;
+        auto before = after;
+        while (before != looks_.begin() && before->state.high > percent)
+            --before;
+        if (before->state.high > percent) // it may have begun there
+            return std::nullopt;
+        return Measured((before->at + after->at) / 2.0 - looks_.front().at, rectangular((after->at - before->at) / 2.0),
+                        ErrorSource::ofRun(run_, "between the looks at " + who_));
+    }
+
     // Nothing when it began there already or never was.
     std::optional<Measured> whenAt(double percent) const {
+        if (std::ranges::any_of(looks_, &Look::leds))
+            return whenByLights(percent);
         if (pointsAt(looks_.front()) >= percent - kDigit)
             return std::nullopt;
         const auto after =
@@ -145,11 +240,9 @@ private:
         const auto before = paceBefore(looks_, k + 1), behind = paceAfter(looks_, k);
         double pace = before && behind ? (*before + *behind) / 2.0 : before ? *before : behind.value_or(0.0);
         pace = pace > 0.0 ? pace : rise / span;
-        const bool digits = !a.leds && !b.leds;
-        Measured bounded((a.at + b.at) / 2.0 - begin, rectangular(span / 2.0), between);
-        if (digits)
-            bounded = bounded.with(lookSource(b, run_, who_), rectangular(kDigit) / pace);
-        if (!digits || isFull(b) || rise > kSteep)
+        const Measured bounded = Measured((a.at + b.at) / 2.0 - begin, rectangular(span / 2.0), between)
+                                     .with(lookSource(b, run_, who_), rectangular(kDigit) / pace);
+        if (isFull(b) || rise > kSteep)
             return bounded;
         const double share = (percent - pointsAt(a)) / rise;
         // Looks so close that the digit wavers: half way between the first above and the last below.
@@ -229,6 +322,7 @@ private:
     static constexpr double kSteep = 25.0;
 
     const std::vector<Look>& looks_;
+    const std::vector<Look> borders_;
     const std::string& run_;
     const std::string& who_;
 };

@@ -16,6 +16,7 @@ struct Look {
     records::State state;
     bool exact = false;         ///< "full" or "empty" as it told itself, no digit of a percent
     bool leds = false;          ///< an interval, not a digit
+    double slack = 0.0;         ///< s, either way, of its moment: nobody saw a light come on
     std::optional<double> left; ///< s that it said it would still take
     std::optional<double> celsius;
     std::size_t row = 0;
@@ -43,8 +44,9 @@ struct SaidLeft {
 };
 
 /// Times are in s since its first look. A percent is good to its last digit either way (rectangular), LEDs say an
-/// interval; between looks the curve is taken as a line that may bulge as far as its neighbours let it. Common
-/// practice, no published source.
+/// interval, and where one more is lit than at the look before, the charge was at their border some time between;
+/// between looks the curve is taken as a line that may bulge as far as its neighbours let it. Common practice, no
+/// published source.
 struct Charging {
     Measured from, to, gained; ///< points; negative when it lost
     double seconds = 0.0;

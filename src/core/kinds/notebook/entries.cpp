@@ -195,7 +195,6 @@ public:
     Notes read() {
         while (rows_.next())
             readRow();
-        notes_.byClock = times_.byClock();
         return std::move(notes_);
     }
 
@@ -221,7 +220,6 @@ private:
         e.wattHours = rows_.number("wh");
         e.milliampHours = rows_.number("mah");
         e.wattHoursDigit = rows_.digit("wh");
-        e.milliampHoursDigit = rows_.digit("mah");
         e.way = rows_.choice("way");
         readCelsius(e);
         if (const auto shown = shownIn("bank", e, std::nullopt)) {
@@ -314,7 +312,9 @@ private:
                 continue;
             }
             h.event = *event;
-            if (h.event == Event::Full && !h.device && notes_.devices.size() == 1)
+            const bool ofOne = h.event == Event::Full || h.event == Event::Unplugged || h.event == Event::PluggedIn ||
+                               h.event == Event::Stopped;
+            if (ofOne && !h.device && notes_.devices.size() == 1) // there is no other
                 h.device = 0;
             e.happened.push_back(h);
         }

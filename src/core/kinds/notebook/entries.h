@@ -53,7 +53,7 @@ struct Entry {
     double at = 0.0;                ///< s since the beginning
     std::string volts, amps, watts; ///< as typed
     std::optional<double> wattHours, milliampHours;
-    double wattHoursDigit = 0.0, milliampHoursDigit = 0.0;
+    double wattHoursDigit = 0.0;
     std::optional<Look> bank;
     std::vector<std::pair<std::string, double>> celsius; ///< where, as written; "" when nothing was
     std::string way;
@@ -65,7 +65,6 @@ struct Entry {
 struct Notes {
     std::vector<NotedDevice> devices;
     std::vector<Entry> entries; ///< in the order of time; rows whose time cannot be read are left out and remarked
-    bool byClock = false;
 };
 [[nodiscard]] Notes readNotes(const Sheet& sheet, const setup::Facts& facts, std::vector<Remark>& remarks);
 

@@ -6,6 +6,8 @@
 #include "core/kinds/parts.h"
 #include "core/kinds/seen.h"
 #include "core/kinds/sheet_kind.h"
+#include "core/quantity/format.h"
+#include "core/quantity/parse.h"
 
 namespace otterstone::kinds {
 
@@ -30,6 +32,46 @@ std::vector<Column> columns() {
         note()};
 }
 
+// The warmest that its back was read while it was charged; a temperature without a place may be anything's.
+std::optional<Measured> heatOf(const NotebookFinding& f, const Sitting& s, const Facts& facts) {
+    std::optional<double> warmest;
+    for (const Entry& e : f.notes.entries) {
+        if (e.at < s.looks.front().at || e.at > s.looks.back().at)
+            continue;
+        for (const auto& [where, value] : e.celsius) {
+            const bool back = where == lowered(f.notes.devices[s.device].name) ||
+                              (f.notes.devices.size() == 1 && (where == "back" || where == "device"));
+            if (back)
+                warmest = std::max(warmest.value_or(value), value);
+        }
+    }
+    if (!warmest)
+        return std::nullopt;
+    return Measured(*warmest, rectangular(0.5), ErrorSource::ofRun(facts.run, "last digit of the thermometer"));
+}
+
+// What its battery stored in an hour came from the pad, and more.
+void observePad(Seen& seen, const NotebookFinding& f, const Sitting& s) {
+    const NotedDevice& device = f.notes.devices[s.device];
+    const auto pad = std::ranges::find_if(seen.of().facts.label.ports, [](const label::Port& p) {
+        return p.gives() && lowered(p.name).find("pad") != std::string::npos;
+    });
+    if (s.way != "pad" || pad == seen.of().facts.label.ports.end() || !device.wattHours || !s.charging.pace ||
+        s.charging.pace->value() <= 0.0)
+        return;
+    Observation o = seen.blank(What::Out, pad->name, 0.0);
+    o.value = figure("watts", device.name + " on the pad",
+                     showNumber(s.charging.pace->value(), 3) + " points an hour × " + showNumber(*device.wattHours, 4) +
+                         " Wh ÷ 100",
+                     *s.charging.pace * Measured(*device.wattHours / 100.0), Unit::Watt, "device");
+    o.atLeast = true;
+    o.limited = LimitedBy::Nobody;
+    o.device = device.name;
+    o.row = s.looks.front().row;
+    o.note = "what its battery stored, by points an hour";
+    seen.add(std::move(o));
+}
+
 void observe(Seen& seen) {
     const SheetRun& run = seen.of();
     const NotebookFinding f = notebook(run.sheet, run.facts);
@@ -43,8 +85,8 @@ void observe(Seen& seen) {
         return o;
     };
     if (f.flow == Flow::In) {
-        // Only from empty is it what a label promises.
-        if (!f.bank || f.bank->from.value() > records::State::kEmpty)
+        // Only from empty and in one go is it what a label promises.
+        if (!f.bank || !f.stops.empty() || f.bank->from.value() > records::State::kEmpty)
             return;
         for (const auto& [what, key] : {std::pair(What::TimeTo80, "time_to_80"), {What::TimeTo100, "time_to_100"}}) {
             if (const Working* w = figureOf(key)) {
@@ -63,20 +105,25 @@ void observe(Seen& seen) {
         return o;
     };
     for (const Sitting& s : f.sittings) {
-        if (s.charging.to80 && tellsMuch(*s.charging.to80)) {
-            Working w = figure("time_to_80", "to 80 %", "", *s.charging.to80, Unit::Second, "device");
-            Observation o = ofDevice(What::DeviceTo80, w, s.device);
+        const auto sees = [&](What what, Working w, std::string note) {
+            Observation o = ofDevice(what, w, s.device);
             o.row = s.looks.front().row;
-            o.note = "from " + showNumber(s.charging.from.value(), 3) + " %" + (s.way.empty() ? "" : ", " + s.way);
+            o.note = std::move(note);
+            for (const Sitting& other : f.sittings) {
+                if (&other != &s && atOnce(s, other))
+                    o.others.push_back(f.notes.devices[other.device].name);
+            }
             seen.add(std::move(o));
-        }
-        if (s.charging.pace && s.charging.pace->value() > 0.0) {
-            Working w = figure("points_an_hour", "points an hour", "", *s.charging.pace, Unit::Point, "device");
-            Observation o = ofDevice(What::DevicePace, w, s.device);
-            o.row = s.looks.front().row;
-            o.note = s.way;
-            seen.add(std::move(o));
-        }
+        };
+        if (s.charging.to80 && tellsMuch(*s.charging.to80))
+            sees(What::DeviceTo80, figure("time_to_80", "to 80 %", "", *s.charging.to80, Unit::Second, "device"),
+                 "from " + showNumber(s.charging.from.value(), 3) + " %" + (s.way.empty() ? "" : ", " + s.way));
+        if (s.charging.pace && s.charging.pace->value() > 0.0)
+            sees(What::DevicePace,
+                 figure("points_an_hour", "points an hour", "", *s.charging.pace, Unit::Point, "device"), s.way);
+        if (const auto heat = heatOf(f, s, run.facts))
+            sees(What::DeviceHeat, figure("device_heat", "its back", "", *heat, Unit::Celsius, "device"), s.way);
+        observePad(seen, f, s);
     }
     if (const Working* w = figureOf("charges_per_bank"); w && f.perBank) {
         Observation o = ofDevice(What::Charges, *w, f.perBank->device);

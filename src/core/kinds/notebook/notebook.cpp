@@ -17,6 +17,7 @@ namespace {
 // A device that lost this many points between two looks was unplugged and used, or is another one.
 constexpr double kUsedMeanwhile = 10.0;
 constexpr double kSameBattery = 0.05;
+constexpr double kSwapSeconds = 900.0; // the next device was plugged in so soon: the one before came off then
 
 class Finder {
 public:
@@ -63,17 +64,14 @@ private:
                      (!e.way.empty() && e.way != open->way)))
                     close();
                 if (!open)
-                    open = Sitting{device, e.way, {}, {}, false, std::nullopt};
+                    open = Sitting{device, e.way, {}, {}};
                 open->looks.push_back(*look);
             }
             if (open && mine) {
-                for (const Event event : {Event::Unplugged, Event::Stopped, Event::Died}) {
-                    if (!e.was(event, device))
-                        continue;
-                    open->ended = event;
+                open->ended =
+                    e.was(Event::Unplugged, device) || e.was(Event::Stopped, device) || e.was(Event::Died, device);
+                if (open->ended)
                     close();
-                    break;
-                }
             }
         }
         close();
@@ -135,6 +133,19 @@ private:
                   rectangular(records::State::kGaugeDoubt));
     }
 
+    // A device whose charge had no known end when it was last looked at before a moment: it may have gone on.
+    [[nodiscard]] std::optional<std::size_t> unseenBy(double moment) const {
+        for (const Sitting& s : f_.sittings) {
+            const double last = s.looks.back().at;
+            const bool followed = std::ranges::any_of(f_.sittings, [&](const Sitting& next) {
+                return &next != &s && next.looks.front().at >= last && next.looks.front().at <= last + kSwapSeconds;
+            });
+            if (!s.full && !s.ended && !followed && last < moment)
+                return s.device;
+        }
+        return std::nullopt;
+    }
+
     void usedOfBank() {
         const auto& all = f_.notes.entries;
         const auto first = std::ranges::find_if(all, [](const Entry& e) { return e.bank.has_value(); });
@@ -162,9 +173,11 @@ private:
             return;
         Used u{*first->bank, *last->bank, std::max(0.0, drop.value() - drop.expanded()),
                std::min(100.0, drop.value() + drop.expanded())};
-        // LEDs bound it by themselves.
-        u.low = std::max(u.low, u.began.leds || u.ended.leds ? u.began.state.low - u.ended.state.high : 0.0);
         f_.used = u;
+        f_.unseen = unseenBy(last->at);
+        if (f_.unseen ||
+            !std::ranges::all_of(f_.sittings, [](const Sitting& s) { return s.charging.gained.value() > 0.0; }))
+            return;
         const auto alike = [this](const Taken& t) {
             const auto one = f_.notes.devices[f_.taken.front().device].wattHours,
                        own = f_.notes.devices[t.device].wattHours;
@@ -185,6 +198,10 @@ private:
         f_.perBank = p;
     }
 
+    [[nodiscard]] static bool timeBefore(const Entry& e) {
+        return std::ranges::any_of(e.happened, &Happened::timeBefore);
+    }
+
     void stopsOfRecharge() {
         const auto& all = f_.notes.entries;
         for (std::size_t k = 0; k < all.size(); ++k) {
@@ -192,7 +209,8 @@ private:
                 continue;
             for (std::size_t n = k + 1; n < all.size(); ++n) {
                 if (all[n].was(Event::Resumed) || all[n].was(Event::Replug) || all[n].was(Event::PluggedIn)) {
-                    f_.stops.emplace_back(all[k].at, all[n].at - all[k].at);
+                    f_.stops.push_back(
+                        {{timeBefore(all[k]) && k > 0 ? all[k - 1].at : all[k].at, all[k].at}, all[n].at});
                     break;
                 }
             }
@@ -202,6 +220,11 @@ private:
     void count() {
         if (!byReadings())
             byCounter();
+        if (f_.counted)
+            f_.counted->coversDevices =
+                !unseenBy(f_.counted->to) && std::ranges::all_of(f_.sittings, [&](const Sitting& s) {
+                    return s.looks.front().at >= f_.counted->from && s.looks.back().at <= f_.counted->to;
+                });
     }
 
     bool byReadings() {
@@ -220,7 +243,6 @@ private:
         }
         if (read.trace.size() < 2)
             return false;
-
         const auto totals = trace::integrate(read.trace, trace::Plateau{}, HUGE_VAL);
         if (!(totals.wattHours > 0.0))
             return false;
@@ -228,9 +250,12 @@ private:
         const auto energy = trace::energyFigures(
             read.trace, totals, blocks,
             {facts_.meter, Measured(1.0), trace::Between::Joined, facts_.run, f_.flow == Flow::In});
-        f_.counted = Counted{energy.wattHours, counted(read.rows, "reading", "readings") + " joined by lines",
+        f_.counted = Counted{energy.wattHours,
+                             counted(read.rows, "reading", "readings") + " joined by lines",
                              "what lies between the readings is in its doubt",
-                             read.trace.time.back() - read.trace.time.front(), facts_.meter.accuracyKnown()};
+                             read.trace.time.front(),
+                             read.trace.time.back(),
+                             facts_.meter.accuracyKnown()};
         return true;
     }
 
@@ -264,8 +289,12 @@ private:
             if (range)
                 m = m.with(ErrorSource::ofInstrument(facts_.meter.name, what), wh * rectangular(range->gain));
         }
-        f_.counted = Counted{m, showNumber(*last->wattHours) + " Wh − " + showNumber(*first->wattHours) + " Wh",
-                             "as the counter said at both moments", last->at - first->at, facts_.meter.accuracyKnown()};
+        f_.counted = Counted{m,
+                             showNumber(*last->wattHours) + " Wh − " + showNumber(*first->wattHours) + " Wh",
+                             "as the counter said at both moments",
+                             first->at,
+                             last->at,
+                             facts_.meter.accuracyKnown()};
     }
 
     const Facts& facts_;
@@ -273,6 +302,11 @@ private:
 };
 
 } // namespace
+
+bool atOnce(const Sitting& a, const Sitting& b) {
+    return a.looks.size() > 1 && b.looks.size() > 1 && b.looks.front().at < a.looks.back().at &&
+           a.looks.front().at < b.looks.back().at;
+}
 
 NotebookFinding notebook(const Sheet& sheet, const Facts& facts) {
     NotebookFinding f = Finder(sheet, facts).find();

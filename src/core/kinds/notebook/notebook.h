@@ -16,9 +16,12 @@ struct Sitting {
     std::string way; ///< "wire", "pad"; empty: not said
     std::vector<Look> looks;
     Charging charging;
-    bool full = false;          ///< at its end
-    std::optional<Event> ended; ///< unplugged, stopped, died
+    bool full = false;  ///< at its end
+    bool ended = false; ///< as written: unplugged, stopped, dead
 };
+
+/// Both were on at some time.
+[[nodiscard]] bool atOnce(const Sitting& a, const Sitting& b);
 
 /// What one device took in all.
 struct Taken {
@@ -39,8 +42,10 @@ struct Used {
 struct Counted {
     Measured wattHours;
     std::string formula, note;
-    double seconds = 0.0;
+    double from = 0.0, to = 0.0; ///< s
     bool doubtKnown = true;
+    bool coversDevices =
+        false; ///< it was read before the first device took anything, and no device was on unseen at its end
 };
 
 struct NotebookFinding {
@@ -51,7 +56,8 @@ struct NotebookFinding {
     std::optional<Used> used;      ///< of the bank, going down
     bool bankStood = false;        ///< its display, read at both ends, did not go down, or went up between
     /// How often the full bank would charge the device from 0 to 100 %; the high end is infinite where nothing keeps
-    /// it. Only where the bank's state is known at both ends, and one device was charged or all have the same battery.
+    /// it. Only where the bank's state is known at both ends, every device gained until it was known to be off, and all
+    /// have one battery.
     struct PerBank {
         std::size_t device = 0; ///< the first of them
         std::string name;       ///< "Phone", "a device of 7.4 Wh"
@@ -59,10 +65,17 @@ struct NotebookFinding {
         double low = 0.0, high = 0.0;
     };
     std::optional<PerBank> perBank;
+    std::optional<std::size_t>
+        unseen;                     ///< a device whose charge went on when it was last looked at, for all that is known
     std::optional<Measured> stored; ///< Wh in all devices; nothing where a battery is not known
     std::optional<Charging> bank;   ///< its display over the notebook
     std::optional<Counted> counted;
-    std::vector<std::pair<double, double>> stops; ///< of a recharge: when, and how long nothing went in, s
+    /// Of a recharge: nothing went in.
+    struct Stop {
+        Between began; ///< one moment, or some time before it was found so
+        double until = 0.0;
+    };
+    std::vector<Stop> stops;
     Said said;
 };
 

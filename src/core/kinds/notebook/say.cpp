@@ -16,6 +16,10 @@ void warn(NotebookFinding& f) {
             {"bank_not_read",
              "How full the bank was before the first device and after the last was not written down, so what it "
              "charges in all cannot be told."});
+    if (f.flow == Flow::Out && f.unseen)
+        warnings.push_back({"not_looked_at", f.notes.devices[*f.unseen].name +
+                                                 " was not looked at when its charge ended, so what the bank charges "
+                                                 "in all cannot be told."});
     double hottest = 0.0;
     for (const Entry& e : f.notes.entries) {
         for (const auto& [where, value] : e.celsius)
@@ -29,7 +33,9 @@ void warn(NotebookFinding& f) {
         std::ranges::any_of(f.notes.entries, [](const Entry& e) { return e.milliampHours.has_value(); });
     if (charge && !f.counted)
         warnings.push_back({"no_volts", "mAh without the volts they were counted at are no energy: none is told."});
-    if (f.flow == Flow::In && f.bank && f.bank->toFull && f.bank->from.value() > records::State::kEmpty) {
+    if (f.flow == Flow::In && f.bank && f.bank->toFull && !f.stops.empty())
+        warnings.push_back({"stopped", "It was not charged in one go, so its time is held against no claim."});
+    else if (f.flow == Flow::In && f.bank && f.bank->toFull && f.bank->from.value() > records::State::kEmpty) {
         const double least = f.bank->from.value() - f.bank->from.expanded();
         warnings.push_back(
             {"not_from_empty", std::string(least > records::State::kEmpty ? "It did not begin empty"
@@ -41,19 +47,20 @@ void warn(NotebookFinding& f) {
 } // namespace
 
 void sayNotebook(const Facts& facts, NotebookFinding& f) {
+    std::vector<Working> ofDevices;
     if (f.flow == Flow::In)
         sayRecharge(facts, f);
     else if (f.sittings.empty())
         sayBankAlone(facts, f);
     else
-        sayDevices(facts, f);
+        ofDevices = sayDevices(facts, f);
     sayEnergy(facts, f);
     if (f.flow == Flow::Out)
         sayBankByDevices(facts, f);
     warn(f);
     // What is of the bank stands before what is of one device.
-    std::ranges::stable_partition(f.said.figures,
-                                  [](const Working& w) { return w.key.find(':') == std::string::npos; });
+    f.said.figures.insert(f.said.figures.end(), std::make_move_iterator(ofDevices.begin()),
+                          std::make_move_iterator(ofDevices.end()));
     std::string& s = f.said.sentence;
     s.erase(0, std::min(s.find_first_not_of(' '), s.size()));
 }

@@ -47,8 +47,9 @@ public:
         if (c.saidLeft)
             say(after(c.saidLeft->at) + " its display said " + showDuration(c.saidLeft->said) + " left, and it took " +
                 span({std::max(c.saidLeft->truth.low, 0.0), c.saidLeft->truth.high}) + ".");
-        for (const auto& [at, seconds] : f_.stops)
-            say("Nothing went in for " + showDuration(seconds) + " after " + showDuration(at) + ".");
+        for (const auto& stop : f_.stops)
+            say("Nothing went in for " + span({stop.until - stop.began.high, stop.until - stop.began.low}) + " after " +
+                span(stop.began) + ".");
         if (c.stuck)
             say("Its display stayed at " + number(c.stuck->percent) + " % for " + showDuration(c.stuck->seconds) + ".");
     }
@@ -63,8 +64,8 @@ public:
                 (f_.flow == Flow::In    ? " went into the bank"
                  : f_.flow == Flow::Out ? " came out"
                                         : " flowed") +
-                " in " + showDuration(n.seconds) + ".");
-            if (f_.stored && f_.flow == Flow::Out && covers()) {
+                " in " + showDuration(n.to - n.from) + ".");
+            if (f_.stored && f_.flow == Flow::Out && n.coversDevices) {
                 Working t =
                     figure("transfer", "port to device",
                            showValue(*f_.stored, Unit::WattHour) + " ÷ " + showValue(n.wattHours, Unit::WattHour),
@@ -106,7 +107,7 @@ public:
             addPerBank(std::string("by the bank's ") + (leds ? "LEDs" : "display") +
                        ", which bounds it from both sides");
         }
-        if (!f_.stored || !f_.used || !rating)
+        if (!f_.stored || !f_.used || f_.unseen || !rating)
             return;
         const double rated = rating->energy.value;
         const bool whole = f_.used->whole();
@@ -138,20 +139,6 @@ public:
     }
 
 private:
-    // The meter was read from before the first device took anything until after the last did.
-    [[nodiscard]] bool covers() const {
-        double from = HUGE_VAL, to = -HUGE_VAL;
-        for (const Entry& e : f_.notes.entries) {
-            if (e.wattHours || !e.watts.empty() || (!e.volts.empty() && !e.amps.empty())) {
-                from = std::min(from, e.at);
-                to = std::max(to, e.at);
-            }
-        }
-        return std::ranges::all_of(f_.sittings, [&](const Sitting& s) {
-            return s.charging.gained.value() <= 0.0 || (s.looks.front().at >= from && s.looks.back().at <= to);
-        });
-    }
-
     void steps() {
         std::string all;
         const Entry* before = nullptr;

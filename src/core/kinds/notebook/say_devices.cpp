@@ -12,20 +12,23 @@ constexpr double kSameStretch = 10.0; // points that two charges must have in co
 class DeviceSpeaker : public Speaker {
 public:
     using Speaker::Speaker;
-    void devices() {
+    std::vector<Working> devices() {
         const auto& all = f_.sittings;
         std::string s;
         for (std::size_t k = 0; k < all.size(); ++k) {
-            const bool together = k > 0 && atOnce(all[k - 1], all[k]);
+            const bool together = std::any_of(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(k),
+                                              [&](const Sitting& before) { return atOnce(before, all[k]); });
             s += k == 0 ? "" : together ? "; at the same time " : ", then ";
             s += went(all[k]);
             if (all.size() == 1 && all[k].looks.size() > 1)
                 s += (all[k].charging.gained.value() == 0.0 ? " for " : " in ") + showDuration(all[k].charging.seconds);
         }
         const auto& entries = f_.notes.entries;
+        const auto last =
+            std::find_if(entries.rbegin(), entries.rend(), [](const Entry& e) { return e.bank.has_value(); });
         if (f_.used && f_.used->ended.state.isEmpty())
             s += ", until the bank was empty";
-        else if (std::ranges::any_of(entries, [](const Entry& e) { return e.bank && e.bank->state.isEmpty(); }))
+        else if (last != entries.rend() && last->bank->state.isEmpty())
             s += "; the bank was empty at the end";
         else if (f_.used)
             s += "; the bank went " + fromTo(f_.used->began, f_.used->ended);
@@ -36,9 +39,11 @@ public:
         starved();
         repeats();
         padAndWire();
+        return std::move(figures_);
     }
 
 private:
+    void add(Working w) { figures_.push_back(std::move(w)); }
     [[nodiscard]] std::string went(const Sitting& s) const {
         if (s.looks.size() < 2)
             return name(s.device) + " was seen once, at " + bare(s.looks.front());
@@ -48,10 +53,6 @@ private:
         if (gained < 0.0)
             return name(s.device) + " lost " + number(-gained) + " points" + byWay(s);
         return name(s.device) + " went " + fromTo(s.looks.front(), s.looks.back()) + byWay(s);
-    }
-    [[nodiscard]] static bool atOnce(const Sitting& a, const Sitting& b) {
-        return a.looks.size() > 1 && b.looks.size() > 1 && b.looks.front().at < a.looks.back().at &&
-               a.looks.front().at < b.looks.back().at;
     }
     [[nodiscard]] static std::string byWay(const Sitting& s) {
         return s.way == "pad" ? " on the pad" : s.way == "wire" ? " by wire" : "";
@@ -108,7 +109,7 @@ private:
                        "by its own display"));
     }
 
-    // ", 2nd time": where a device was charged more than once.
+    // ", sitting 2": where a device was charged more than once.
     [[nodiscard]] std::string nthOf(const Sitting& s) const {
         std::size_t n = 0, mine = 0;
         for (const Sitting& other : f_.sittings) {
@@ -215,11 +216,12 @@ private:
         say("For the same charge the pad takes " + show(more, Unit::None) + " times as much of the bank.");
     }
 
+    std::vector<Working> figures_;
     bool bankSaid_ = false;
 };
 
 } // namespace
 
-void sayDevices(const Facts& facts, NotebookFinding& f) { DeviceSpeaker(facts, f).devices(); }
+std::vector<Working> sayDevices(const Facts& facts, NotebookFinding& f) { return DeviceSpeaker(facts, f).devices(); }
 
 } // namespace otterstone::kinds

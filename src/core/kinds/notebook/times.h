@@ -15,8 +15,6 @@ class Times {
 public:
     /// Seconds since the beginning. Problems: no_time, no_clock, time_steps_back, and those of durations.
     [[nodiscard]] Result<double> next(std::string_view text);
-    /// The first row had a clock time, or a moment.
-    [[nodiscard]] bool byClock() const { return begin_.has_value(); }
 
 private:
     [[nodiscard]] Result<double> read(std::string_view text);

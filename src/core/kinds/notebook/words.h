@@ -69,8 +69,8 @@ protected:
     NotebookFinding& f_;
 };
 
-/// Of its devices, one by one and beside each other.
-void sayDevices(const Facts& facts, NotebookFinding& f);
+/// Of its devices, one by one and beside each other; their figures, which come last.
+[[nodiscard]] std::vector<Working> sayDevices(const Facts& facts, NotebookFinding& f);
 /// Of the bank: a recharge, what was counted, what it charges in all.
 void sayRecharge(const Facts& facts, NotebookFinding& f);
 void sayEnergy(const Facts& facts, NotebookFinding& f);

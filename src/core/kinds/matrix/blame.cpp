@@ -1,0 +1,187 @@
+// Whose doing it is: two cells that differ in one thing alone say what that one does.
+#include "core/kinds/matrix/parts.h"
+#include "core/kinds/parts.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr double kHigherTier = 1.2; // times the volts: another tier, not another drop
+constexpr double kCarriesLess = 0.85;
+constexpr double kTooModest = 1.10; // times what was to be expected. No published source for any of the three.
+
+bool read(const MatrixCell& c) { return c.volts && c.watts && *c.volts > 0.0 && *c.watts > 0.0; }
+bool higher(const MatrixCell& high, const MatrixCell& low) {
+    return nearestTier(*high.volts) > kHigherTier * nearestTier(*low.volts);
+}
+std::string volts(const MatrixCell& c) { return showNumber(nearestTier(*c.volts), 3) + " V"; }
+std::string watts(const MatrixCell& c) { return showNumber(*c.watts, 3) + " W"; }
+
+class Blamer {
+public:
+    Blamer(const Facts& facts, MatrixFinding& f) : facts_(facts), f_(f) {}
+
+    void run() {
+        for (const std::string& cable : f_.on(MatrixAxis::Cable))
+            blameCable(cable);
+        for (const std::string& source : f_.on(MatrixAxis::Source))
+            blameSource(source);
+        tellDevices();
+        tellExpected();
+    }
+
+private:
+    void warn(const char* code, std::string words) { f_.said.warnings.push_back({code, std::move(words)}); }
+    [[nodiscard]] static std::string into(const MatrixCell& c) {
+        const std::string words = intoWords(c.into, c.state);
+        return words.empty() ? "" : " into " + words;
+    }
+
+    // Pairs that differ in one axis alone: the cell that has `name` there, and the best of the others.
+    struct Pair {
+        const MatrixCell *low = nullptr, *high = nullptr;
+    };
+    [[nodiscard]] std::vector<Pair> pairsOf(MatrixAxis axis, const std::string& name) const {
+        std::vector<Pair> pairs;
+        for (const MatrixCell& low : f_.cells) {
+            if (low.*nameOf(axis).of != name || !read(low))
+                continue;
+            const MatrixCell* best = nullptr;
+            for (const MatrixCell& high : f_.cells) {
+                if (read(high) && alikeBut(low, high, axis) &&
+                    (!best || std::pair(nearestTier(*high.volts), *high.watts) >
+                                  std::pair(nearestTier(*best->volts), *best->watts)))
+                    best = &high;
+            }
+            if (best)
+                pairs.push_back({&low, best});
+        }
+        return pairs;
+    }
+
+    void blameCable(const std::string& cable) {
+        const auto pairs = pairsOf(MatrixAxis::Cable, cable);
+        const auto lower = [](const Pair& p) { return higher(*p.high, *p.low); };
+        const auto first = std::ranges::find_if(pairs, lower);
+        if (first == pairs.end()) {
+            carriesLess(pairs);
+            return;
+        }
+        const MatrixCell &low = *first->low, &high = *first->high;
+        std::string words = "With " + low.source + into(low) + " “" + cable + "” stays at " + volts(low) + " where “" +
+                            high.cable + "” reaches " + volts(high);
+        // The same cable at the higher tier elsewhere: it can.
+        const auto can = std::ranges::find_if(
+            f_.cells, [&](const MatrixCell& c) { return c.cable == cable && read(c) && !higher(high, c); });
+        if (can != f_.cells.end()) {
+            warn("not_the_cable_alone", words + ", though it reaches " + volts(*can) + " with " + can->source +
+                                            into(*can) + ": not the cable alone. Replug, and try it again.");
+            return;
+        }
+        const auto of = std::ranges::count_if(pairs, lower);
+        warn("cable_holds_back",
+             words + ": the cable holds it back" +
+                 (pairs.size() > 1 ? " (" + std::to_string(of) + " of " + std::to_string(pairs.size()) + " comparisons)"
+                                   : std::string()) +
+                 ".");
+    }
+
+    void carriesLess(const std::vector<Pair>& pairs) {
+        const Pair* worst = nullptr;
+        const auto ratio = [](const Pair& p) { return *p.low->watts / *p.high->watts; };
+        for (const Pair& p : pairs) {
+            if (nearestTier(*p.low->volts) == nearestTier(*p.high->volts) && ratio(p) < kCarriesLess &&
+                (!worst || ratio(p) < ratio(*worst)))
+                worst = &p;
+        }
+        if (worst)
+            warn("cable_carries_less",
+                 "With " + worst->low->source + into(*worst->low) + " “" + worst->low->cable + "” brings " +
+                     watts(*worst->low) + " where “" + worst->high->cable + "” brings " + watts(*worst->high) +
+                     ", both at " + volts(*worst->low) +
+                     ": swap them once more at once, to tell the cable from a charge that goes down by itself.");
+    }
+
+    // Only of a source whose tiers are known: what it never had it cannot be blamed for.
+    void blameSource(const std::string& name) {
+        std::vector<label::Tier> tiers;
+        if (const Source* charger = pieceNamed(facts_.chargers, name))
+            tiers = charger->side.tiers;
+        if (const label::Port* port = portOf(facts_, name))
+            tiers = port->tiersFor(label::Way::Out);
+        for (const auto& [low, high] : pairsOf(MatrixAxis::Source, name)) {
+            const double tier = nearestTier(*high->volts);
+            if (!higher(*high, *low) || !std::ranges::any_of(tiers, [tier](const label::Tier& t) {
+                    return t.low.value <= tier && tier <= t.high.value;
+                }))
+                continue;
+            warn("source_holds_back", "“" + name + "” can give " + volts(*high) + ", but" +
+                                          (low->cable.empty() ? "" : " with " + low->cable) + into(*low) +
+                                          " it stays at " + volts(*low) + " where " + high->source + " reaches " +
+                                          volts(*high) + ": the two ends do not agree on more.");
+            return;
+        }
+    }
+
+    // Devices that ask the same source through the same cable for other volts; each at the most it took.
+    void tellDevices() {
+        for (const std::string& source : f_.on(MatrixAxis::Source)) {
+            for (const std::string& cable : f_.on(MatrixAxis::Cable)) {
+                const MatrixCell *most = nullptr, *least = nullptr;
+                for (const std::string& device : f_.on(MatrixAxis::Into)) {
+                    const MatrixCell* its = nullptr;
+                    for (const MatrixCell& c : f_.cells) {
+                        if (c.source == source && c.cable == cable && c.into == device && !portOf(facts_, device) &&
+                            read(c) && (!its || *c.volts > *its->volts))
+                            its = &c;
+                    }
+                    if (its && (!most || *its->volts > *most->volts))
+                        most = its;
+                    if (its && (!least || *its->volts < *least->volts))
+                        least = its;
+                }
+                if (!most || !higher(*most, *least))
+                    continue;
+                const auto asRead = [](const MatrixCell& c) { return showNumber(*c.volts, 3) + " V"; };
+                warn("devices_ask_unlike", "From " + source + (cable.empty() ? "" : " through " + cable) + " " +
+                                               most->into + " takes " + asRead(*most) + " where " + least->into +
+                                               " takes " + asRead(*least) + ".");
+                return;
+            }
+        }
+    }
+
+    void tellExpected() {
+        std::size_t below = 0;
+        std::vector<const MatrixCell*> above;
+        for (const MatrixCell& c : f_.cells) {
+            below += !c.why.empty();
+            if (c.watts && c.expected && *c.watts > kTooModest * *c.expected)
+                above.push_back(&c);
+        }
+        if (below > 0)
+            warn("below_predicted", counted(below, "combination stays", "combinations stay") +
+                                        " more than 15 % below what charger, cable and bank could agree on; open the "
+                                        "figure for what to ask.");
+        if (above.empty())
+            return;
+        const MatrixCell& c = **std::ranges::max_element(
+            above, {}, [](const MatrixCell* cell) { return *cell->watts / *cell->expected; });
+        warn("above_predicted",
+             placeOf(c) + " brings " + showNumber(100.0 * (*c.watts / *c.expected - 1.0), 2) + " % more than the " +
+                 showNumber(*c.expected, 3) +
+                 " W that was to be expected: the promise is too modest, or a reading slipped." +
+                 (above.size() > 1 ? " So do " + counted(above.size() - 1, "other", "others") + " by more than 10 %."
+                                   : std::string()));
+    }
+
+    const Facts& facts_;
+    MatrixFinding& f_;
+};
+
+} // namespace
+
+void blame(const Facts& facts, MatrixFinding& f) { Blamer(facts, f).run(); }
+
+} // namespace otterstone::kinds

@@ -1,0 +1,84 @@
+// A cell as it is typed: what came, and what happened.
+#include "core/kinds/matrix/matrix.h"
+#include "core/quantity/parse.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr const char* kMend = "Write 18 W, 9 V 18 W, 9 V 2 A, nothing, or 18 W stopped after 5 h.";
+
+// "stopped after 5 h", "settled 20 s" at the end; the rest of the text is left.
+Result<std::string_view> takeHappened(std::string_view text, std::string_view place, CellText& cell) {
+    const std::string small = lowered(text);
+    for (const char* word : {kStopped, kSettled}) {
+        const std::size_t at = small.find(word);
+        if (at == std::string::npos)
+            continue;
+        cell.happened = word;
+        std::string_view after = trimmed(text.substr(at + std::string_view(word).size()));
+        if (lowered(after).starts_with("after"))
+            after = trimmed(after.substr(5));
+        if (!after.empty()) {
+            const auto seconds = parseDuration(after, place, 60.0);
+            if (!seconds)
+                return tl::unexpected(seconds.error());
+            cell.after = *seconds;
+        }
+        text = trimmed(text.substr(0, at));
+        break;
+    }
+    while (text.ends_with(','))
+        text = trimmed(text.substr(0, text.size() - 1));
+    return text;
+}
+
+} // namespace
+
+Result<CellText> parseCell(std::string_view typed, std::string_view place) {
+    CellText cell;
+    const auto rest = takeHappened(trimmed(typed), place, cell);
+    if (!rest)
+        return tl::unexpected(rest.error());
+    const std::string_view text = *rest;
+    const auto wrong = [&](const std::string& words, const char* mend = kMend) {
+        return problem("bad_cell", std::string(place), words, mend);
+    };
+    if (const std::string small = lowered(text); small == "nothing" || small == kNothingFlows || small == "none") {
+        cell.happened = kNothingFlows;
+        return cell;
+    }
+    if (text.empty() && cell.happened == kStopped)
+        return cell; // it flowed, and nobody read how much
+    for (const label::Printed& p : label::scanPrinted(text)) {
+        if (p.unit == "w")
+            cell.watts = p.high;
+        else if (p.unit == "v")
+            cell.volts = p.high;
+        else if (p.unit == "a")
+            cell.amps = p.high;
+        else if (p.unit == "ma")
+            cell.amps = p.high / 1000.0;
+        else if (p.unit.empty() && !cell.volts &&
+                 (text.find('x') != std::string_view::npos || text.find('*') != std::string_view::npos ||
+                  text.find("×") != std::string_view::npos))
+            cell.volts = p.high;
+        else if (p.unit.empty() && cell.volts && !cell.amps)
+            cell.amps = p.high;
+        else if (p.unit.empty() && !cell.watts)
+            cell.watts = p.high; // a bare number counts watts
+        else
+            return wrong("“" + std::string(text) + "” is not understood.");
+    }
+    if (!cell.watts && !cell.amps)
+        return wrong("“" + std::string(trimmed(typed)) + "” says no watts.");
+    if (!cell.watts && !cell.volts)
+        return wrong("amps alone give no watts.", "Write the volts as well: 9 V 2 A.");
+    if (cell.watts == 0.0 && cell.happened.empty()) {
+        cell = {};
+        cell.happened = kNothingFlows;
+    }
+    return cell;
+}
+
+} // namespace otterstone::kinds

@@ -1,0 +1,310 @@
+// What worked best, what is as good, what never worked, and the figures.
+#include <cmath>
+
+#include "core/kinds/matrix/parts.h"
+#include "core/kinds/parts.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr double kNearBest = 0.95; // of its watts: as good, when it is cheaper
+constexpr double kWanders = 0.02;  // of its watts: what a charge goes up and down by itself. No published source.
+constexpr std::size_t kMostLayers = 4;
+constexpr std::size_t kMostNothings = 3;
+
+std::string wattsOf(const MatrixCell& c) { return showNumber(*c.watts, *c.watts < 10.0 ? 2 : 3) + " W"; }
+std::string tierOf(const MatrixCell& c) { return c.volts ? tierAndWatts(*c.volts, *c.watts) : wattsOf(c); }
+
+class Speaker {
+public:
+    Speaker(const Facts& facts, MatrixFinding& f) : facts_(facts), f_(f) {}
+
+    void run() {
+        for (MatrixLayer& l : f_.layers)
+            choose(l);
+        if (f_.cells.empty())
+            return;
+        if (!std::ranges::any_of(f_.cells, &MatrixCell::flows)) {
+            say("Nothing flows with " +
+                (f_.cells.size() == 1
+                     ? placeOf(f_.cells.front())
+                     : "any of the " + counted(f_.cells.size(), "combination", "combinations") + " tried") +
+                ".");
+        } else {
+            sayLayers();
+            sayNever();
+            sayStates();
+            sayNothings();
+        }
+        sayHow();
+        for (const MatrixCell& c : f_.cells)
+            f_.said.figures.push_back(figureOf(c));
+        againstOwn();
+    }
+
+private:
+    void say(const std::string& words) { f_.said.sentence += (f_.said.sentence.empty() ? "" : " ") + words; }
+    void warn(const char* code, std::string words) { f_.said.warnings.push_back({code, std::move(words)}); }
+
+    [[nodiscard]] std::optional<double> priceOf(const MatrixCell& c) const {
+        const Source* charger = pieceNamed(facts_.chargers, c.source);
+        const Wire* cable = pieceNamed(facts_.cables, c.cable);
+        return charger && cable && charger->price && cable->price ? std::optional(*charger->price + *cable->price)
+                                                                  : std::nullopt;
+    }
+
+    [[nodiscard]] static bool same(const MatrixCell& a, const MatrixCell& b) {
+        const Measured off = *a.measured - *b.measured;
+        return std::fabs(off.value()) <= std::max(off.expanded(), kWanders * *a.watts);
+    }
+
+    void choose(MatrixLayer& l) const {
+        for (const MatrixCell* c : l.cells) {
+            if (c->watts && *c->watts > 0.0 && (!l.best || *c->watts > *l.best->watts))
+                l.best = c;
+        }
+        if (!l.best)
+            return;
+        std::optional<double> least;
+        for (const MatrixCell* c : l.cells) {
+            if (!c->watts || *c->watts <= 0.0)
+                continue;
+            if (pairOf(*c) != pairOf(*l.best) && same(*l.best, *c))
+                l.ties.push_back(c);
+            const auto price = priceOf(*c);
+            if (*c->watts >= kNearBest * *l.best->watts && price && (!least || *price < *least)) {
+                least = price;
+                l.affordable = c;
+            }
+        }
+    }
+
+    void sayLayer(const MatrixLayer& l) {
+        if (!l.best)
+            return;
+        const bool cheaper = l.affordable && l.affordable != l.best;
+        if (l.cells.size() == 1) {
+            const std::string into = intoWords(l.into, l.state);
+            say("One combination was tried" +
+                (f_.layers.size() == 1 || into.empty() ? ": " + placeOf(*l.best)
+                                                       : " with " + into + ": " + pairOf(*l.best)) +
+                " brings " + tierOf(*l.best) + ".");
+            return;
+        }
+        std::string words = "Most comes in with " + placeOf(*l.best) + ": " + tierOf(*l.best);
+        std::vector<std::string> ties;
+        for (const MatrixCell* c : l.ties) {
+            if (!cheaper || c != l.affordable)
+                ties.push_back(pairOf(*c) + " (" + wattsOf(*c) + ")");
+        }
+        if (ties.size() > 3)
+            ties = {std::to_string(ties.size()) + " others"};
+        if (!ties.empty())
+            words += "; as much comes with " + listed(ties);
+        say(words + ".");
+        if (cheaper)
+            say("As good for less: " + placeOf(*l.affordable) + " (" + wattsOf(*l.affordable) + " for " +
+                showNumber(*priceOf(*l.affordable)) + ").");
+        else if (l.affordable)
+            say("It is also the cheapest that comes near.");
+    }
+
+    // The layers with the most to choose from first; what does not fit into a sentence stands in the picture.
+    void sayLayers() {
+        std::vector<const MatrixLayer*> order;
+        for (const MatrixLayer& l : f_.layers) {
+            if (l.best)
+                order.push_back(&l);
+        }
+        std::ranges::stable_sort(order, std::ranges::greater(), [](const MatrixLayer* l) { return l->cells.size(); });
+        for (const MatrixLayer* l : order) {
+            if (l == order[std::min(order.size(), kMostLayers) - 1] && order.size() > kMostLayers) {
+                say(counted(order.size() - kMostLayers + 1, "further place to put it stands",
+                            "further places to put it stand") +
+                    " in the picture.");
+                break;
+            }
+            sayLayer(*l);
+        }
+    }
+
+    // Of each axis but the states: what was tried more than once and never worked, while others did.
+    void sayNever() {
+        static constexpr std::pair<MatrixAxis, const char*> kHow[] = {
+            {MatrixAxis::Source, "came from"}, {MatrixAxis::Cable, "came through"}, {MatrixAxis::Into, "came into"}};
+        for (const auto& [axis, words] : kHow) {
+            const auto of = nameOf(axis).of;
+            for (const std::string& name : f_.on(axis)) {
+                std::size_t tried = 0, flowed = 0;
+                for (const MatrixCell& c : f_.cells) {
+                    tried += c.*of == name;
+                    flowed += c.*of == name && c.flows();
+                }
+                // A device that one state keeps from charging is told by its states.
+                if (flowed > 0 || tried < 2)
+                    continue;
+                say("Nothing ever " + std::string(words) + " “" + name + "” (" + std::to_string(tried) + " tried).");
+                never_.push_back({axis, name});
+            }
+        }
+    }
+
+    // How many combinations charge a device in each of its states, of those that were tried in all of them.
+    void sayStates() {
+        for (const std::string& into : f_.on(MatrixAxis::Into)) {
+            std::vector<const MatrixLayer*> states;
+            for (const MatrixLayer& l : f_.layers) {
+                if (l.into == into && !l.state.empty())
+                    states.push_back(&l);
+            }
+            if (states.size() < 2)
+                continue;
+            std::vector<std::size_t> flowed(states.size());
+            std::size_t tried = 0;
+            for (const MatrixCell* c : states.front()->cells) {
+                std::vector<const MatrixCell*> here = {c};
+                for (std::size_t k = 1; k < states.size(); ++k) {
+                    const auto at = std::ranges::find_if(states[k]->cells, [c](const MatrixCell* other) {
+                        return alikeBut(*c, *other, MatrixAxis::State);
+                    });
+                    if (at != states[k]->cells.end())
+                        here.push_back(*at);
+                }
+                if (here.size() < states.size())
+                    continue;
+                ++tried;
+                for (std::size_t k = 0; k < here.size(); ++k)
+                    flowed[k] += here[k]->flows();
+            }
+            if (tried == 0 || std::ranges::adjacent_find(flowed, std::not_equal_to<>()) == flowed.end())
+                continue;
+            std::string words;
+            for (std::size_t k = 0; k < states.size(); ++k) {
+                const std::string count = flowed[k] == 0 ? "none" : std::to_string(flowed[k]);
+                words += (k == 0 ? into + " is charged by " : ", by ") + count + " of " +
+                         (k == 0 ? counted(tried, "combination", "combinations") : std::to_string(tried)) + " when “" +
+                         states[k]->state + "”";
+                if (flowed[k] == 0)
+                    toldStates_.push_back(states[k]);
+            }
+            say(words + ".");
+        }
+    }
+
+    void sayNothings() {
+        std::vector<std::string> nothings;
+        for (const MatrixCell& c : f_.cells) {
+            const bool told =
+                std::ranges::any_of(never_, [&c](const auto& n) { return c.*nameOf(n.first).of == n.second; }) ||
+                std::ranges::any_of(toldStates_,
+                                    [&c](const MatrixLayer* l) { return l->into == c.into && l->state == c.state; });
+            if (!c.flows() && !told)
+                nothings.push_back(placeOf(c));
+        }
+        if (nothings.empty())
+            return;
+        say("Nothing flows with " +
+            (nothings.size() > kMostNothings ? counted(nothings.size(), "combination", "combinations")
+                                             : listed(nothings)) +
+            ".");
+    }
+
+    // What ended by itself, how long it took, and what was read twice and was not the same.
+    void sayHow() {
+        double settled = 0.0;
+        for (const MatrixCell& c : f_.cells) {
+            if (c.stopped)
+                warn("stopped", placeOf(c) + " stopped" +
+                                    (c.after ? " after " + showDuration(*c.after, 1.0) : std::string()) + ".");
+            else
+                settled = std::max(settled, c.after.value_or(0.0));
+        }
+        if (settled > 0.0)
+            warn("settled", "It took up to " + showDuration(settled, 1.0) + " to settle.");
+        std::vector<std::string> told;
+        for (const MatrixCell& c : f_.cells) {
+            double low = c.watts.value_or(0.0), high = low;
+            std::size_t times = 0;
+            for (const MatrixCell& other : f_.cells) {
+                if (placeOf(other) != placeOf(c) || !other.watts)
+                    continue;
+                low = std::min(low, *other.watts);
+                high = std::max(high, *other.watts);
+                ++times;
+            }
+            if (times < 2 || high - low <= 0.1 * high || std::ranges::find(told, placeOf(c)) != told.end())
+                continue;
+            told.push_back(placeOf(c));
+            warn("read_unlike", placeOf(c) + " was read " + std::to_string(times) + " times, from " +
+                                    showNumber(low, 3) + " to " + showNumber(high, 3) + " W.");
+        }
+    }
+
+    [[nodiscard]] static std::string keyOf(const MatrixCell& c) {
+        return "cell:" + c.source + ":" + c.cable + ":" + c.into + (c.state.empty() ? "" : ":" + c.state);
+    }
+
+    [[nodiscard]] Working figureOf(const MatrixCell& c) const {
+        if (!c.watts) {
+            Working w = remark(placeOf(c), "it flowed, and stopped; nobody read how much");
+            w.key = keyOf(c);
+            return w;
+        }
+        const bool ours = portOf(facts_, c.into);
+        Working w = figure(keyOf(c), placeOf(c), "", *c.measured, Unit::Watt,
+                           ours                       ? "bank in"
+                           : portOf(facts_, c.source) ? "bank out"
+                                                      : "meter");
+        w.partialDoubt = !facts_.meter.volts || !facts_.meter.amps; // its digits, no more
+        if (c.volts && *c.volts > 0.0)
+            w.formula = showNumber(*c.volts, 4) + " V × " + showNumber(*c.watts / *c.volts, 3) + " A";
+        if (!c.flows())
+            w.note = "nothing flows";
+        else if (c.after)
+            w.note = (c.stopped ? "stopped after " : "settled after ") + showDuration(*c.after, 1.0);
+        if (c.predicted)
+            w.parts.push_back(c.predicted->working);
+        for (const std::string& why : c.why)
+            w.parts.push_back(otterstone::remark("less than predicted", why));
+        return w;
+    }
+
+    // The device's own charger is the measure of all others, in each state by itself.
+    void againstOwn() {
+        for (const MatrixLayer& l : f_.layers) {
+            const MatrixCell *own = nullptr, *other = nullptr;
+            for (const MatrixCell* c : l.cells) {
+                if (!c->watts || *c->watts <= 0.0)
+                    continue;
+                const bool mine = lowered(c->source).find("own charger") != std::string::npos;
+                const MatrixCell*& best = mine ? own : other;
+                if (!best || *c->watts > *best->watts)
+                    best = c;
+            }
+            if (!own || !other)
+                continue;
+            const Measured share = *other->measured / *own->measured;
+            const std::string where = intoWords(l.into, l.state);
+            f_.said.figures.push_back(
+                figure("against_own:" + l.into + (l.state.empty() ? "" : ":" + l.state),
+                       (where.empty() ? "" : where + ": ") + other->source + " against its own charger",
+                       showNumber(*other->watts, 3) + " W ÷ " + showNumber(*own->watts, 3) + " W", share, Unit::Share,
+                       "device"));
+            warn("against_own", (where.empty() ? std::string() : "Into " + where + " ") + other->source + " brings " +
+                                    showNumber(100.0 * share.value(), 2) + " % of what its own charger brings.");
+        }
+    }
+
+    const Facts& facts_;
+    MatrixFinding& f_;
+    std::vector<std::pair<MatrixAxis, std::string>> never_;
+    std::vector<const MatrixLayer*> toldStates_;
+};
+
+} // namespace
+
+void sayMatrix(const Facts& facts, MatrixFinding& f) { Speaker(facts, f).run(); }
+
+} // namespace otterstone::kinds
