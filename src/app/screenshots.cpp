@@ -171,7 +171,8 @@ void behaviours(ui::MainWindow& window, Pictures& pictures, const bk::Book& book
     show("Boulder 20", "C1 and A at once", "sharing");
     show("Boulder 20", "Tablet on the hut socket", "pass-through");
     show("Cobble 10", "Camera on standby", "light-load");
-    show("Cobble 10", "Hut sockets and cables", "matrix");
+    show("Cobble 10", "Hut sockets and cables", "matrix-in");
+    show("Boulder 20", "What charges the hut's devices", "matrix");
     show("Shingle 10 pad", "Head torch on the pad, and by wire", "pad");
     show("Boulder 20", "Joined to Menhir 27", "directions");
 }

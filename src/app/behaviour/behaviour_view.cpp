@@ -188,7 +188,8 @@ void BehaviourView::widenColumns() {
 void BehaviourView::widenMatrix() {
     matrixGrid_->setMinimumHeight(40 + 30 * std::min(8, matrix_->rowCount()));
     for (int k = 0; k < matrix_->columnCount(); ++k)
-        matrixGrid_->setColumnWidth(k, std::max(128, matrixGrid_->horizontalHeader()->sectionSizeHint(k)));
+        matrixGrid_->setColumnWidth(
+            k, std::max({128, matrixGrid_->horizontalHeader()->sectionSizeHint(k), matrixGrid_->contentsWidth(k)}));
 }
 
 void BehaviourView::judge() {

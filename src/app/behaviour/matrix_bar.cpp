@@ -32,6 +32,7 @@ MatrixBar::MatrixBar(MatrixModel* model, TypingGrid* grid, QWidget* parent)
     }
     turned_->setAccessibleName(tr("What goes down and across"));
     turned_->setToolTip(tr("Turns the table: many sources for one device, one bank for many devices, …"));
+    turned_->setMinimumHeight(add_->sizeHint().height());
     row->addWidget(turned_);
     for (Layer& l : layers_) {
         l.heading = new QLabel;
@@ -41,6 +42,7 @@ MatrixBar::MatrixBar(MatrixModel* model, TypingGrid* grid, QWidget* parent)
         l.box->setInsertPolicy(QComboBox::NoInsert);
         l.box->setCompleter(nullptr); // “Lamp” is not “Lamp 2”
         l.box->setMinimumWidth(140);
+        l.box->setMinimumHeight(add_->sizeHint().height());
         l.box->setToolTip(tr("Choose, or write another (Ctrl+PgDown: the next one)"));
         row->addWidget(l.heading);
         row->addWidget(l.box);

@@ -1,7 +1,6 @@
-// A block for each device or input and its state: sources down, cables across; in each cell a bar of what came, inside
-// the hollow bar of what was to be expected.
+// Sources down and cables across; where it goes to several places or in several states, each source with its cable down
+// and those across. In each cell a bar of what came, inside the hollow bar of what was to be expected.
 #include <algorithm>
-#include <functional>
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
@@ -12,53 +11,57 @@ namespace otterstone::app {
 
 namespace {
 
-using kinds::MatrixAxis;
 using kinds::MatrixCell;
 using kinds::MatrixFinding;
 using kinds::MatrixLayer;
 
-constexpr double kHead = 26.0;  // the cables' names
-constexpr double kTitle = 26.0; // where it goes, over a block of several
-constexpr double kRow = 44.0;   // of several blocks
+constexpr double kHead = 26.0;
+constexpr double kStateHead = 16.0; // below it, the states
+constexpr double kRow = 40.0;
 constexpr double kOnlyRow = 58.0;
-constexpr double kGap = 14.0;
-constexpr std::size_t kMostAcross = 3; // cables of blocks that stand side by side
 
-std::vector<std::string> namesIn(const MatrixLayer& l, MatrixAxis axis) {
-    std::vector<std::string> names;
-    for (const MatrixCell* c : l.cells) {
-        const std::string& name = c->*kinds::nameOf(axis).of;
-        if (std::ranges::find(names, name) == names.end())
-            names.push_back(name);
-    }
-    return names;
-}
+struct Heading {
+    std::string first, second; ///< of a row: its source and cable; of a column: what it goes into and the state
+    bool operator==(const Heading&) const = default;
+};
 
-bool sideBySide(const MatrixFinding& f) { return f.layers.size() > 1 && f.on(MatrixAxis::Cable).size() <= kMostAcross; }
-
-double blockHeight(const MatrixFinding& f, const MatrixLayer& l) {
-    const auto rows = static_cast<double>(namesIn(l, MatrixAxis::Source).size());
-    return f.layers.size() == 1 ? kHead + std::clamp(rows * kOnlyRow, 120.0, 520.0) : kTitle + kHead + rows * kRow;
-}
-
-// Blocks in one column or two, filled row by row; returns the height of all.
-double layOut(const MatrixFinding& f, double left, double top, double width,
-              const std::function<void(const MatrixLayer&, const QRectF&)>& place) {
-    const std::size_t across = sideBySide(f) ? 2 : 1;
-    const double each = (width - kGap * static_cast<double>(across - 1)) / static_cast<double>(across);
-    double y = top;
-    for (std::size_t k = 0; k < f.layers.size(); k += across) {
-        double tall = 0.0;
-        for (std::size_t j = k; j < std::min(k + across, f.layers.size()); ++j) {
-            const double h = blockHeight(f, f.layers[j]);
-            if (place)
-                place(f.layers[j], {left + (each + kGap) * static_cast<double>(j - k), y, each, h});
-            tall = std::max(tall, h);
+// What stands down and across.
+class Table {
+public:
+    explicit Table(const MatrixFinding& f) : several_(f.layers.size() > 1) {
+        for (const MatrixLayer& l : f.layers) {
+            for (const MatrixCell* c : l.cells) {
+                remember(rows, rowOf(*c));
+                remember(columns, columnOf(*c));
+            }
         }
-        y += tall + kGap;
+        // The cables of one source stand together.
+        std::vector<Heading> sorted;
+        for (const Heading& r : rows) {
+            for (const Heading& same : rows) {
+                if (same.first == r.first)
+                    remember(sorted, same);
+            }
+        }
+        rows = std::move(sorted);
     }
-    return y - top;
-}
+    [[nodiscard]] Heading rowOf(const MatrixCell& c) const { return {c.source, several_ ? c.cable : std::string()}; }
+    [[nodiscard]] Heading columnOf(const MatrixCell& c) const {
+        return several_ ? Heading{c.into, c.state} : Heading{c.cable, {}};
+    }
+    [[nodiscard]] double head() const {
+        return kHead +
+               (std::ranges::any_of(columns, [](const Heading& h) { return !h.second.empty(); }) ? kStateHead : 0.0);
+    }
+    std::vector<Heading> rows, columns;
+
+private:
+    static void remember(std::vector<Heading>& all, const Heading& h) {
+        if (std::ranges::find(all, h) == all.end())
+            all.push_back(h);
+    }
+    bool several_;
+};
 
 QString wordsOf(const MatrixCell& c) {
     QString words = !c.watts     ? QObject::tr("some")
@@ -72,94 +75,113 @@ QString wordsOf(const MatrixCell& c) {
     return words;
 }
 
-class Block {
+class Cells {
 public:
-    Block(const Sketch& sketch, const MatrixFinding& f, const MatrixLayer& l, const setup::Facts& facts, double most)
-        : s(sketch), f_(f), l_(l), facts_(facts), most_(most) {}
+    Cells(const Sketch& sketch, const MatrixFinding& f, const setup::Facts& facts) : s_(sketch), f_(f), facts_(facts) {
+        for (const MatrixCell& c : f.cells) {
+            const double watts = c.watts.value_or(0.0);
+            most_ = std::max({most_, watts, std::min(c.expected.value_or(0.0), 3.0 * watts)});
+        }
+    }
 
-    void paint(QRectF area) const {
-        const auto sources = namesIn(l_, MatrixAxis::Source), cables = namesIn(l_, MatrixAxis::Cable);
-        if (f_.layers.size() > 1) {
-            const QString into = qs(l_.into) + (l_.state.empty() ? QString() : QStringLiteral(" · ") + qs(l_.state));
-            s.text({area.left() + 4.0, area.top() + 17.0},
-                   into.isEmpty() ? QObject::tr("not stated") : QObject::tr("into %1").arg(into), theme().ink, 1.05,
-                   true);
-            area.setTop(area.top() + kTitle);
-        }
-        const double left = area.left() + std::min(150.0, area.width() * 0.28), top = area.top() + kHead;
-        const double w = (area.right() - left - 8.0) / static_cast<double>(cables.size()),
-                     h = (area.bottom() - top) / static_cast<double>(sources.size());
-        for (std::size_t k = 0; k < cables.size(); ++k)
-            s.text({left + w * static_cast<double>(k) + 8.0, area.top() + 16.0}, qs(cables[k]), theme().faint, 0.95);
-        for (std::size_t j = 0; j < sources.size(); ++j) {
-            const double y = top + h * static_cast<double>(j);
-            s.line({area.left(), y}, {area.right(), y}, theme().line);
-            s.text({area.left() + 4.0, y + h / 2.0 + 5.0}, qs(sources[j]), theme().ink, 1.0, true);
-            for (std::size_t k = 0; k < cables.size(); ++k)
-                cell({left + w * static_cast<double>(k) + 8.0, y + 4.0, w - 20.0, h - 8.0}, sources[j], cables[k]);
-        }
+    // Rows that repeat stand above one another.
+    void paint(const QRectF& area, const std::vector<const MatrixCell*>& here) const {
+        if (here.empty())
+            s_.unknown(area.adjusted(0, area.height() * 0.35, 0, -area.height() * 0.35));
+        const double each = area.height() / static_cast<double>(std::max<std::size_t>(1, here.size()));
+        for (std::size_t k = 0; k < here.size(); ++k)
+            one({area.left(), area.top() + each * static_cast<double>(k), area.width(), each}, *here[k]);
     }
 
 private:
-    void cell(const QRectF& area, const std::string& source, const std::string& cable) const {
-        std::vector<const MatrixCell*> here; // rows that repeat stand above one another
-        std::ranges::copy_if(l_.cells, std::back_inserter(here),
-                             [&](const MatrixCell* c) { return c->source == source && c->cable == cable; });
-        if (here.empty())
-            s.unknown(area.adjusted(0, area.height() * 0.3, 0, -area.height() * 0.3));
-        const double each = area.height() / static_cast<double>(std::max<std::size_t>(1, here.size()));
-        for (std::size_t i = 0; i < here.size(); ++i) {
-            const MatrixCell& c = *here[i];
-            const double bar = std::min(14.0, each * 0.4),
-                         at = area.top() + each * static_cast<double>(i) + each - bar - 3.0;
-            const Scale x{most_, area.left(), area.right()};
-            // Orange where it comes out of this bank.
-            const QColor colour = kinds::portOf(facts_, c.source) ? theme().out : theme().in;
-            if (c.flows())
-                s.p.fillRect(QRectF(area.left(), at, std::max(2.0, x(c.watts.value_or(0.0)) - area.left()), bar),
-                             c.why.empty() ? colour : s.pale(colour, 150));
-            else
-                s.line({area.left(), at}, {area.left(), at + bar}, theme().warn, 2.0);
-            if (c.expected) {
-                s.p.setPen(QPen(theme().ink, 1, Qt::DotLine));
-                s.p.setBrush(Qt::NoBrush);
-                s.p.drawRect(
-                    QRectF(area.left(), at - 1.5, std::min(x(*c.expected), area.right()) - area.left(), bar + 3.0));
-            }
-            s.text({area.left(), at - 5.0}, wordsOf(c), c.why.empty() && c.flows() ? theme().ink : theme().warn, 0.95,
-                   &c == l_.best);
-            const bool tie = std::ranges::find(l_.ties, &c) != l_.ties.end();
-            if (l_.cells.size() > 1 && (&c == l_.best || &c == l_.affordable || tie))
-                s.text({area.right(), at - 5.0},
-                       &c == l_.best         ? QObject::tr("most")
-                       : &c == l_.affordable ? QObject::tr("for less")
-                                             : QObject::tr("as much"),
-                       colour, 0.9, true, Qt::AlignRight);
+    void one(const QRectF& area, const MatrixCell& c) const {
+        const double bar = std::min(14.0, area.height() * 0.4), at = area.bottom() - bar - 3.0;
+        const Scale x{most_, area.left(), area.right()};
+        // Orange where it comes out of this bank, blue where it goes in; neither has to do with it otherwise.
+        const QColor colour = kinds::portOf(facts_, c.source) ? theme().out
+                              : c.into.empty() || kinds::portOf(facts_, c.into) || facts_.label.ports.empty()
+                                  ? theme().in
+                                  : theme().faint;
+        if (c.flows())
+            s_.p.fillRect(QRectF(area.left(), at, std::max(2.0, x(c.watts.value_or(0.0)) - area.left()), bar),
+                          c.why.empty() ? colour : s_.pale(colour, 150));
+        else
+            s_.line({area.left(), at}, {area.left(), at + bar}, theme().warn, 2.0);
+        if (c.expected) {
+            s_.p.setPen(QPen(theme().ink, 1, Qt::DotLine));
+            s_.p.setBrush(Qt::NoBrush);
+            s_.p.drawRect(
+                QRectF(area.left(), at - 1.5, std::min(x(*c.expected), area.right()) - area.left(), bar + 3.0));
         }
+        const MatrixLayer& l = *std::ranges::find_if(
+            f_.layers, [&](const MatrixLayer& each) { return each.into == c.into && each.state == c.state; });
+        const QString words = wordsOf(c);
+        s_.text({area.left(), at - 5.0}, words, c.why.empty() && c.flows() ? theme().ink : theme().warn, 0.95,
+                &c == l.best);
+        if (l.cells.size() < 2 || (&c != l.best && &c != l.affordable && std::ranges::find(l.ties, &c) == l.ties.end()))
+            return;
+        const QString rank = &c == l.best         ? QObject::tr("most")
+                             : &c == l.affordable ? QObject::tr("for less")
+                                                  : QObject::tr("as much");
+        // Beside the words where there is room, else beside the bar.
+        const double room = area.width() - s_.width(rank, 0.9, true) - 8.0;
+        const double end = x(std::max(c.watts.value_or(0.0), c.expected.value_or(0.0))) - area.left();
+        if (s_.width(words, 0.95, &c == l.best) <= room)
+            s_.text({area.right(), at - 5.0}, rank, colour, 0.9, true, Qt::AlignRight);
+        else if (end <= room)
+            s_.text({area.right(), at + bar - 2.0}, rank, colour, 0.9, true, Qt::AlignRight);
     }
 
-    const Sketch& s;
+    const Sketch& s_;
     const MatrixFinding& f_;
-    const MatrixLayer& l_;
     const setup::Facts& facts_;
-    double most_;
+    double most_ = 1.0;
 };
 
 } // namespace
 
 double matrixHeight(const records::Sheet& sheet, const setup::Facts& facts) {
     const auto f = kinds::matrix(sheet, facts);
-    return f.layers.empty() ? 146.0 : layOut(f, 0.0, 0.0, 900.0, {});
+    const Table table(f);
+    const auto rows = static_cast<double>(table.rows.size());
+    return f.layers.size() > 1 ? table.head() + std::max(2.0, rows) * kRow
+                               : kHead + std::clamp(rows * kOnlyRow, 120.0, 520.0);
 }
 
 void paintMatrix(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);
     const auto f = kinds::matrix(sheet, facts);
-    double most = 1.0;
-    for (const MatrixCell& c : f.cells)
-        most = std::max({most, c.watts.value_or(0.0), std::min(c.expected.value_or(0.0), 3.0 * c.watts.value_or(0.0))});
-    layOut(f, area.left(), area.top(), area.width(),
-           [&](const MatrixLayer& l, const QRectF& where) { Block(s, f, l, facts, most).paint(where); });
+    const Table table(f);
+    if (table.rows.empty())
+        return;
+    const Cells cells(s, f, facts);
+    const bool cables = f.layers.size() > 1;
+    const double left = area.left() + (cables ? 200.0 : 150.0), top = area.top() + table.head();
+    const double w = (area.right() - left - 8.0) / static_cast<double>(table.columns.size()),
+                 h = (area.bottom() - top) / static_cast<double>(table.rows.size());
+    for (std::size_t k = 0; k < table.columns.size(); ++k) {
+        const QPointF at(left + w * static_cast<double>(k) + 8.0, area.top() + 16.0);
+        const Heading& column = table.columns[k];
+        s.text(at, column.first.empty() ? QObject::tr("not stated") : qs(column.first),
+               cables ? theme().ink : theme().faint, 0.95, cables);
+        s.text({at.x(), at.y() + kStateHead}, qs(column.second), theme().faint, 0.95);
+    }
+    for (std::size_t j = 0; j < table.rows.size(); ++j) {
+        const double y = top + h * static_cast<double>(j), middle = y + h / 2.0 + 5.0;
+        const bool first = j == 0 || table.rows[j - 1].first != table.rows[j].first;
+        s.line({first ? area.left() : area.left() + 106.0, y}, {area.right(), y}, theme().line);
+        if (first)
+            s.text({area.left() + 4.0, middle}, qs(table.rows[j].first), theme().ink, 1.0, true);
+        s.text({area.left() + 110.0, middle}, qs(table.rows[j].second), theme().faint, 0.95);
+        for (std::size_t k = 0; k < table.columns.size(); ++k) {
+            std::vector<const MatrixCell*> here;
+            for (const MatrixCell& c : f.cells) {
+                if (table.rowOf(c) == table.rows[j] && table.columnOf(c) == table.columns[k])
+                    here.push_back(&c);
+            }
+            cells.paint({left + w * static_cast<double>(k) + 8.0, y + 4.0, w - 20.0, h - 8.0}, here);
+        }
+    }
 }
 
 } // namespace otterstone::app

@@ -14,6 +14,8 @@ class TypingGrid : public QTableView {
 public:
     explicit TypingGrid(QAbstractItemModel* model, QWidget* parent = nullptr);
     void startTyping();
+    /// As wide as the widest of a column's cells, in pixels.
+    [[nodiscard]] int contentsWidth(int column) const { return sizeHintForColumn(column); }
 
     /// Lays text over the cells from one on; removes a row. Without them these keys do nothing.
     std::function<void(const QModelIndex&, const QString&)> paste;

@@ -121,6 +121,8 @@ std::string placeOf(const MatrixCell& c) {
     return pairOf(c) + (into.empty() ? "" : " into " + into);
 }
 
+bool isOwnCharger(const MatrixCell& c) { return lowered(c.source).find("own charger") != std::string::npos; }
+
 bool alikeBut(const MatrixCell& a, const MatrixCell& b, MatrixAxis axis) {
     return std::ranges::all_of(kMatrixAxes, [&](MatrixAxis each) {
         const auto of = nameOf(each).of;

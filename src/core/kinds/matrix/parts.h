@@ -15,6 +15,9 @@ namespace otterstone::kinds {
 /// "Laptop (off)".
 [[nodiscard]] std::string intoWords(const std::string& into, const std::string& state);
 
+/// The device's own: "own charger", "its own charger".
+[[nodiscard]] bool isOwnCharger(const MatrixCell& c);
+
 /// Equal but for one axis.
 [[nodiscard]] bool alikeBut(const MatrixCell& a, const MatrixCell& b, MatrixAxis axis);
 

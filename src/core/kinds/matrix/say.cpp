@@ -9,9 +9,9 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kNearBest = 0.95; // of its watts: as good, when it is cheaper
-constexpr double kWanders = 0.02;  // of its watts: what a charge goes up and down by itself. No published source.
-constexpr std::size_t kMostLayers = 4;
+constexpr double kNearBest = 0.95;     // of its watts: as good, when it is cheaper
+constexpr double kWanders = 0.02;      // of its watts: what a charge goes up and down by itself. No published source.
+constexpr std::size_t kMostLayers = 6; // in one sentence; the rest stands in the picture
 constexpr std::size_t kMostNothings = 3;
 
 std::string wattsOf(const MatrixCell& c) { return showNumber(*c.watts, *c.watts < 10.0 ? 2 : 3) + " W"; }
@@ -60,17 +60,22 @@ private:
         return std::fabs(off.value()) <= std::max(off.expanded(), kWanders * *a.watts);
     }
 
+    // A device's own charger is what the others are measured by; it takes no part where there are others.
     void choose(MatrixLayer& l) const {
-        for (const MatrixCell* c : l.cells) {
-            if (c->watts && *c->watts > 0.0 && (!l.best || *c->watts > *l.best->watts))
+        const auto flows = [](const MatrixCell* c) { return c->watts && *c->watts > 0.0; };
+        const bool others =
+            std::ranges::any_of(l.cells, [&](const MatrixCell* c) { return flows(c) && !isOwnCharger(*c); });
+        std::vector<const MatrixCell*> cells;
+        std::ranges::copy_if(l.cells, std::back_inserter(cells),
+                             [&](const MatrixCell* c) { return flows(c) && !(others && isOwnCharger(*c)); });
+        for (const MatrixCell* c : cells) {
+            if (!l.best || *c->watts > *l.best->watts)
                 l.best = c;
         }
         if (!l.best)
             return;
         std::optional<double> least;
-        for (const MatrixCell* c : l.cells) {
-            if (!c->watts || *c->watts <= 0.0)
-                continue;
+        for (const MatrixCell* c : cells) {
             if (pairOf(*c) != pairOf(*l.best) && same(*l.best, *c))
                 l.ties.push_back(c);
             const auto price = priceOf(*c);
@@ -81,18 +86,12 @@ private:
         }
     }
 
-    void sayLayer(const MatrixLayer& l) {
-        if (!l.best)
-            return;
-        const bool cheaper = l.affordable && l.affordable != l.best;
+    void sayOne(const MatrixLayer& l) {
         if (l.cells.size() == 1) {
-            const std::string into = intoWords(l.into, l.state);
-            say("One combination was tried" +
-                (f_.layers.size() == 1 || into.empty() ? ": " + placeOf(*l.best)
-                                                       : " with " + into + ": " + pairOf(*l.best)) +
-                " brings " + tierOf(*l.best) + ".");
+            say("One combination was tried: " + placeOf(*l.best) + " brings " + tierOf(*l.best) + ".");
             return;
         }
+        const bool cheaper = l.affordable && l.affordable != l.best;
         std::string words = "Most comes in with " + placeOf(*l.best) + ": " + tierOf(*l.best);
         std::vector<std::string> ties;
         for (const MatrixCell* c : l.ties) {
@@ -111,23 +110,55 @@ private:
             say("It is also the cheapest that comes near.");
     }
 
-    // The layers with the most to choose from first; what does not fit into a sentence stands in the picture.
+    // By what brings most, each with all the places into which it does.
+    struct Brings {
+        std::string pair;
+        std::vector<std::string> into;
+    };
+    static void add(std::vector<Brings>& all, const std::string& pair, std::string into) {
+        auto at = std::ranges::find(all, pair, &Brings::pair);
+        if (at == all.end())
+            at = all.insert(at, {pair, {}});
+        at->into.push_back(std::move(into));
+    }
+    [[nodiscard]] static std::string words(const std::vector<Brings>& all, const char* what) {
+        std::vector<std::string> each;
+        for (const Brings& b : all)
+            each.push_back(b.pair + " brings " + what + " into " + listed(b.into));
+        std::string text;
+        for (std::size_t k = 0; k < each.size(); ++k)
+            text += (k == 0 ? "" : "; ") + each[k];
+        return text + ".";
+    }
+
     void sayLayers() {
-        std::vector<const MatrixLayer*> order;
+        std::vector<const MatrixLayer*> flowing;
         for (const MatrixLayer& l : f_.layers) {
             if (l.best)
-                order.push_back(&l);
+                flowing.push_back(&l);
         }
-        std::ranges::stable_sort(order, std::ranges::greater(), [](const MatrixLayer* l) { return l->cells.size(); });
-        for (const MatrixLayer* l : order) {
-            if (l == order[std::min(order.size(), kMostLayers) - 1] && order.size() > kMostLayers) {
-                say(counted(order.size() - kMostLayers + 1, "further place to put it stands",
-                            "further places to put it stand") +
-                    " in the picture.");
-                break;
-            }
-            sayLayer(*l);
+        if (flowing.empty())
+            return;
+        if (f_.layers.size() == 1)
+            return sayOne(*flowing.front());
+        std::vector<Brings> most, alone, asMuch;
+        for (std::size_t k = 0; k < std::min(flowing.size(), kMostLayers); ++k) {
+            const MatrixLayer& l = *flowing[k];
+            const std::string into = (l.into.empty() ? "a place not stated" : l.into) + " (" +
+                                     (l.state.empty() ? "" : l.state + ", ") + tierOf(*l.best) + ")";
+            add(l.cells.size() > 1 ? most : alone, pairOf(*l.best), into);
+            for (const MatrixCell* c : l.ties)
+                add(asMuch, pairOf(*c), intoWords(l.into, l.state));
         }
+        if (!most.empty())
+            say(words(most, "most"));
+        if (!asMuch.empty())
+            say(asMuch.size() > 3 ? std::to_string(asMuch.size()) + " others bring as much."
+                                  : words(asMuch, "as much"));
+        for (const Brings& b : alone)
+            say("Only " + b.pair + " was tried into " + listed(b.into) + ".");
+        if (flowing.size() > kMostLayers)
+            say(counted(flowing.size() - kMostLayers, "more is", "more are") + " in the picture.");
     }
 
     // Of each axis but the states: what was tried more than once and never worked, while others did.
@@ -278,8 +309,7 @@ private:
             for (const MatrixCell* c : l.cells) {
                 if (!c->watts || *c->watts <= 0.0)
                     continue;
-                const bool mine = lowered(c->source).find("own charger") != std::string::npos;
-                const MatrixCell*& best = mine ? own : other;
+                const MatrixCell*& best = isOwnCharger(*c) ? own : other;
                 if (!best || *c->watts > *best->watts)
                     best = c;
             }
