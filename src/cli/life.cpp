@@ -62,9 +62,10 @@ void printLife(const together::BankFindings& b) {
         if (p.restDays && *p.restDays >= 1.0)
             std::cout << "\t" << spanWords(*p.restDays) << " of rest\n";
         std::cout << (p.startedAt.empty() ? "undated" : dayOf(p.startedAt)) << "\t" << p.title;
+        if (!p.silent)
+            std::cout << ": " << stateOr(p.began) << " to " << stateOr(p.ended);
         if (!records::hasSheet(p.kind))
-            std::cout << ": " << stateOr(p.began) << " to " << stateOr(p.ended) << ", "
-                      << showValue(p.wattHours, Unit::WattHour) << (p.kind == records::Kind::Drain ? " out" : " in")
+            std::cout << ", " << showValue(p.wattHours, Unit::WattHour) << (p.fills ? " in" : " out")
                       << (p.asks > 0 ? ", asks" : "");
         std::cout << "\n";
     }

@@ -111,7 +111,7 @@ private Q_SLOTS:
                 said[b.name + ", " + r.title] = finding->sentence;
             }
         }
-        QCOMPARE(said.size(), std::size_t(16));
+        QCOMPARE(said.size(), std::size_t(17));
         const auto says = [&](const char* run, const char* words) {
             return said[run].find(words) != std::string::npos;
         };
@@ -129,6 +129,8 @@ private Q_SLOTS:
                      "From full to empty the bank charged a device of 7.4 Wh 1.63") &&
                 says("Scree 15, An evening's devices",
                      "Field tablet went from 18 % to full; at the same time Head torch went"));
+        QVERIFY(says("Boulder 20, What charges the hut's devices",
+                     "A + Long white brings most into Head torch (off, 5 V 4.3 W)"));
         QVERIFY(says("Cobble 10, Camera on standby", "The low-current mode keeps it on"));
     }
     void gear_of_every_kind_keeps_its_figures_data() {

@@ -119,6 +119,49 @@ private Q_SLOTS:
         QCOMPARE(cli(all).code, 3);
     }
 
+    // What a notebook left in the bank the next run finds.
+    void a_notebook_is_part_of_the_life_data() {
+        QTest::addColumn<QByteArray>("rows");
+        QTest::addColumn<QStringList>("stated"); ///< of the drain on the same day
+        QTest::addColumn<QString>("began");      ///< where the state of its beginning is from; empty: not known
+        QTest::addColumn<QString>("asks");
+        QTest::addColumn<QByteArray>("line"); ///< of the life
+        const auto row = [](const char* name, const char* rows, const QStringList& stated, const char* began,
+                            const char* asks, const char* line) {
+            QTest::newRow(name) << QByteArray(rows) << stated << QString(began) << QString(asks) << QByteArray(line);
+        };
+        row("filled by the clock, and nobody said how the drain began", "time,bank\n0,0\n3 h,full\n", {}, "chain", "",
+            ": empty to full");
+        row("charged up to 60 %, and the drain is said to begin full", "time,bank\n0,0\n2 h,60\n", {"--began", "full"},
+            "", "began", ": empty to 60 %");
+        row("a phone took half of it, then it was filled up, as everybody does",
+            "time,Phone 12.9 Wh,bank\n0,20,full\n1 h,80,55\n", {"--began", "full"}, "stated", "", ": full to 55 %");
+        row("a phone alone says nothing of the bank", "time,Phone 12.9 Wh\n0,20\n1 h,80\n", {}, "taken", "", "");
+        row("the bank was looked at before the phone was done",
+            "time,Phone 12.9 Wh,bank\n0,20,full\n30 min,50,80\n1 h,80,\n", {"--began", "full"}, "stated", "",
+            ": full to ?");
+    }
+    void a_notebook_is_part_of_the_life() {
+        QFETCH(QByteArray, rows);
+        QFETCH(QStringList, stated);
+        QFETCH(QString, began);
+        QFETCH(QString, asks);
+        QFETCH(QByteArray, line);
+        QFile csv(in("before.csv"));
+        QVERIFY(csv.open(QIODevice::WriteOnly));
+        csv.write(rows);
+        csv.close();
+        const Run notebook = cli({"add-run", book_, in("before.csv"), "--bank", "Pebble 5", "--kind", "notebook",
+                                  "--at", "2026-06-01T06:00:00", "--title", "The notebook", "--json"});
+        QVERIFY2(notebook.code == 0, notebook.errors.toUtf8().constData());
+        const Run drain = add("off.csv", QStringList{"--at", "2026-06-01T12:00:00"} + stated);
+        QVERIFY2(drain.code == 0, drain.errors.toUtf8().constData());
+        QCOMPARE(drain.json()["began"].toObject()["from"].toString(), began);
+        QCOMPARE(asked(drain.json()), asks);
+        const Run life = cli({"life", book_, "--bank", "Pebble 5"});
+        QVERIFY2(life.out.contains("The notebook" + line + "\n"), life.out.constData());
+    }
+
     void a_photograph_is_attached_listed_and_taken_out_again() {
         // One pixel, as a PNG (libpng's smallest, by hand).
         const QByteArray png = QByteArray::fromBase64(

@@ -366,6 +366,30 @@ private Q_SLOTS:
         QVERIFY(std::fabs(days.value() - 115.0 / (32.0 * 3.6)) < 1e-9);
         QVERIFY(std::fabs(days.u() / days.value() - 1.0 / 115.0) < 1e-6);
     }
+    // A bank of which nobody read a watt: as often as it charged the phone, so many days of a charge a day. Another
+    // device it was not seen to charge, so nothing is reckoned for that.
+    void a_notebook_tells_how_long_its_device_lasts() {
+        Evidence e;
+        e.name = "bank";
+        setup::Facts facts;
+        facts.run = "7";
+        e.sheets.push_back({7, "Evening",
+                            kinds::sheetFromText(records::Kind::Notebook,
+                                                 "time,Phone 12.9 Wh,bank,happened\n14:00,5,full,\n15:10,full,,\n"
+                                                 "15:15,3,,\n15:50,52,,died\n"),
+                            facts});
+        const auto of = [&e](const char* what) { return plan::planUse({e}, {need(what)}, 1.0).banks.front(); };
+        const auto phone = of("Phone 12.9 Wh 1x empty");
+        QVERIFY(phone.days);
+        const double days = phone.days->value.value() / 86400.0;
+        QVERIFY2(std::fabs(days - 1.44) < 0.01, qPrintable(QString::number(days))); // (95 + 49) ÷ 100
+        QVERIFY(phone.suffices == judgement::Verdict::Meets);
+        QVERIFY2(phone.charges.front().formula.find("Evening: charges Phone") == 0,
+                 phone.charges.front().formula.c_str());
+        QVERIFY(!of("Tablet 26.4 Wh 1x empty").days);
+        // Used twice a day it is empty within the first.
+        QVERIFY(of("Phone 12.9 Wh 2x empty").suffices == judgement::Verdict::FallsShort);
+    }
     // 60 Wh at 85 % into 30 Wh batteries, 15 Wh a day: empty devices 60·0.85/15 = 3.4 days; a full one adds its own 2
     // days.
     void starting_full_or_empty_makes_a_difference() {

@@ -20,7 +20,7 @@ constexpr double kDay = 70.0;                                              // pi
 constexpr double kLongRest = 14.0;                                         // days: it is named
 constexpr double kSheetWide = 0.45, kRestWide = 0.25, kLongRestWide = 1.1; // of a run
 
-double widthOf(const life::Passage& p) { return records::hasSheet(p.kind) ? kSheetWide : 1.0; }
+double widthOf(const life::Passage& p) { return p.silent ? kSheetWide : 1.0; }
 double restWidth(const life::Passage& p) { return p.restDays && *p.restDays >= kLongRest ? kLongRestWide : kRestWide; }
 
 QString state(const std::optional<kinds::KnownState>& s) {
@@ -31,10 +31,12 @@ QString state(const std::optional<kinds::KnownState>& s) {
 } // namespace
 
 QString passageWords(const life::Passage& p) {
-    if (records::hasSheet(p.kind))
+    if (p.silent)
         return qs(records::kindWords(p.kind));
-    return state(p.began) + QStringLiteral(" → ") + state(p.ended) +
-           QObject::tr(", %1 Wh").arg(qs(showNumber(p.wattHours.value(), 3)));
+    const QString course = state(p.began) + QStringLiteral(" → ") + state(p.ended);
+    if (records::hasSheet(p.kind))
+        return qs(records::kindWords(p.kind)) + QStringLiteral(", ") + course;
+    return course + QObject::tr(", %1 Wh").arg(qs(showNumber(p.wattHours.value(), 3)));
 }
 
 LifeLine::LifeLine(QWidget* parent) : QWidget(parent) {
@@ -116,7 +118,7 @@ void LifeLine::paintRest(QPainter& p, const life::Passage& before, const life::P
         if (after.joined)
             return;
     }
-    if (records::hasSheet(before.kind) || records::hasSheet(after.kind))
+    if (before.silent || after.silent)
         return;
     p.setPen(QPen(t.faint, 1.0));
     const double y = height(0.0);
@@ -132,15 +134,14 @@ void LifeLine::paintRun(QPainter& p, const life::Passage& run, const Slot& slot)
         p.setFont(app::font(0.9, QFont::DemiBold));
         p.drawText(QRectF(middle - 10.0, 0.0, 20.0, kTop - 4.0), Qt::AlignCenter, QStringLiteral("?"));
     }
-    if (records::hasSheet(run.kind)) {
+    if (run.silent) {
         p.setPen(Qt::NoPen);
         p.setBrush(t.ink);
         const double y = height(0.0);
         p.drawPolygon(QPolygonF({{middle, y - 4.0}, {middle + 4.0, y}, {middle, y + 4.0}, {middle - 4.0, y}}));
         return;
     }
-    const bool drain = run.kind == records::Kind::Drain;
-    const QColor colour = drain ? t.out : t.in;
+    const QColor colour = run.fills ? t.in : t.out;
     const auto end = [&](const std::optional<kinds::KnownState>& s, double x) {
         return QPointF(x, height(s ? s->state.middle() : 50.0));
     };

@@ -26,6 +26,12 @@ std::string hashOf(const std::string& text) {
     return QCryptographicHash::hash(QByteArray::fromStdString(text), QCryptographicHash::Sha256).toHex().toStdString();
 }
 
+// Whether it may say how full the bank was before and after it.
+bool tellsEnds(const Run& run) {
+    const auto& sheet = kinds::of(run.kind).sheet;
+    return !run.open && (!run.sheet || (sheet && sheet->tellsEnds));
+}
+
 } // namespace
 
 FindingsOfBank::FindingsOfBank(Connection& c, const Bank& bank, const Bench& bench)
@@ -152,7 +158,7 @@ std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
     // A neighbour came, went or changed: it is settled anew, if that one's finding is at hand.
     const auto [before, after] = neighbours(run);
     for (const Run* r : {before, after}) {
-        if (r && !r->sheet && !r->open && !stored(*r))
+        if (r && tellsEnds(*r) && !stored(*r))
             return std::nullopt;
     }
     return run.sheet ? std::nullopt : std::optional(heard(run, kinds::settled(std::move(mine->finding))));
@@ -163,12 +169,7 @@ Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
         auto said = kinds::judge(*run.sheet, facts(run));
         if (!said)
             return tl::unexpected(said.error());
-        kinds::Finding f;
-        f.kind = run.kind;
-        f.sentence = std::move(said->sentence);
-        f.figures = std::move(said->figures);
-        f.warnings = std::move(said->warnings);
-        return f;
+        return kinds::ofSheet(run.kind, std::move(*said));
     }
     setup::Setup setup = setup::setupOf(bank_, run, bench_);
     if (run.countersOnly)
@@ -215,7 +216,7 @@ kinds::Finding FindingsOfBank::heard(const Run& run, kinds::Finding own) {
     for (const Run* r : {before, after}) {
         if (!r)
             continue;
-        const kinds::Finding* of = r->sheet || r->open ? nullptr : alone(*r);
+        const kinds::Finding* of = tellsEnds(*r) ? alone(*r) : nullptr;
         kinds::Finding unknown; // whatever was done there, nothing is known beyond it
         unknown.kind = Kind::Survey;
         life.push_back(entry(*r, of ? *of : unknown));

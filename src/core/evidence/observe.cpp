@@ -1,6 +1,9 @@
 #include "core/evidence/observe.h"
 
+#include <cmath>
+
 #include "core/kinds/catalogue.h"
+#include "core/quantity/parse.h"
 
 namespace otterstone::evidence {
 
@@ -13,6 +16,15 @@ std::vector<kinds::Observation> observe(const Evidence& evidence) {
     for (const kinds::SheetRun& s : evidence.sheets)
         kinds::observe(*kinds::of(s.sheet.kind).sheet, s, all);
     return all;
+}
+
+bool sameBattery(std::optional<double> a, std::optional<double> b) {
+    return a && b && std::fabs(*a / *b - 1.0) <= 0.05;
+}
+
+bool isOf(const kinds::Observation& seen, const std::string& device, std::optional<double> wattHours) {
+    return seen.deviceWattHours && wattHours ? sameBattery(seen.deviceWattHours, wattHours)
+                                             : lowered(seen.device) == lowered(device);
 }
 
 } // namespace otterstone::evidence

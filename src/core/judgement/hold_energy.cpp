@@ -3,10 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/evidence/observe.h"
 #include "core/judgement/hold_parts.h"
 #include "core/kinds/needs.h"
 #include "core/quantity/format.h"
-#include "core/quantity/parse.h"
 
 namespace otterstone::judgement {
 
@@ -288,16 +288,12 @@ void holdRecharge(const Case& c, Held& row) {
 
 namespace {
 
-bool sameBattery(std::optional<double> a, std::optional<double> b) {
-    return a && b && std::fabs(*a / *b - 1.0) <= 0.05;
-}
-
 // Usable energy × what of it arrived in such a device ÷ the battery the claim names.
 std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& claim) {
     std::vector<Sample> samples;
     for (const RunEntry& r : e.runs) {
         const Working* transfer = figure(r.finding, "transfer");
-        if (!transfer || !sameBattery(r.deviceWattHours, claim.deviceWattHours) || !e.together.usableFigure)
+        if (!transfer || !evidence::sameBattery(r.deviceWattHours, claim.deviceWattHours) || !e.together.usableFigure)
             continue;
         Working w;
         w.key = "device_charges";
@@ -311,12 +307,6 @@ std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& c
         samples.push_back({std::move(w), r.run});
     }
     return samples;
-}
-
-// The device of a claim: by its battery where both are known, else by name.
-bool isOf(const Observation& o, const label::ChargesClaim& claim) {
-    return o.deviceWattHours && claim.deviceWattHours ? sameBattery(o.deviceWattHours, claim.deviceWattHours)
-                                                      : lowered(o.device) == lowered(claim.device);
 }
 
 } // namespace
@@ -333,7 +323,7 @@ void holdCharges(const Case& c, Held& row) {
                     "each charge."};
     const Observation* best = nullptr;
     for (const Observation& o : c.seen) {
-        if (o.what != What::Charges || !o.value || !isOf(o, claim))
+        if (o.what != What::Charges || !o.value || !evidence::isOf(o, claim.device, claim.deviceWattHours))
             continue;
         if (!best || o.value->value.u() < best->value->value.u())
             best = &o;

@@ -12,6 +12,7 @@
 #include "core/path/meter.h"
 #include "core/quantity/problem.h"
 #include "core/quantity/working.h"
+#include "core/records/state.h"
 #include "core/setup/facts.h"
 
 namespace otterstone::kinds {
@@ -24,11 +25,20 @@ struct SheetRun {
     Facts facts;
 };
 
+/// How full the bank was at both ends of a sheet that looked at it, and which way it went: the line of its life goes
+/// through it, and its neighbours hear it.
+struct BankEnds {
+    std::optional<records::State> began, ended;
+    double seconds = 0.0; ///< from the first row to the last
+    bool fills = false;
+};
+
 struct Said {
     std::string sentence;
     std::vector<Working> figures;
     std::vector<Warning> warnings;
     std::vector<Remark> remarks;
+    std::optional<BankEnds> bank; ///< of a notebook
 };
 
 /// By the sheet's kind. A problem (nothing_yet) while no row says enough.

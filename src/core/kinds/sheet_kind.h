@@ -18,6 +18,8 @@ struct SheetKind {
     void (*begin)(Sheet&, const label::Label&) = nullptr;
     /// What it saw, for every question; none: nothing that is asked yet.
     void (*observe)(Seen&) = nullptr;
+    /// Whether it may say how full the bank was at both ends (Said::bank).
+    bool tellsEnds = false;
 };
 
 } // namespace otterstone::kinds

@@ -51,7 +51,9 @@ Passage passageOf(const RunEntry& r) {
         p.from = at;
         p.to = *at + r.finding.durationSeconds;
     }
-    if (records::hasSheet(p.kind))
+    p.silent = kinds::saysNothingOfCharge(r.finding);
+    p.fills = kinds::wayOf(r.finding) == Kind::Recharge;
+    if (p.silent)
         return p;
     p.began = r.finding.ends.began;
     p.ended = r.finding.ends.ended;

@@ -17,6 +17,8 @@ struct Passage {
     std::size_t entry = 0; ///< its place among the runs that were given
     std::string title;
     records::Kind kind = records::Kind::Drain;
+    bool silent = false;            ///< a sheet that says nothing of the bank's charge
+    bool fills = false;             ///< energy went into the bank
     std::string startedAt;          ///< as the run has it; empty when undated
     std::optional<double> from, to; ///< seconds since 1970; nothing when undated
     std::optional<kinds::KnownState> began, ended;

@@ -8,6 +8,7 @@
 #include "core/kinds/observation.h"
 #include "core/label/label.h"
 #include "core/quantity/format.h"
+#include "core/quantity/parse.h"
 
 namespace otterstone::plan {
 
@@ -36,6 +37,17 @@ std::optional<Working> usableAt(const Evidence& e, double watts) {
     if (e.together.usable)
         return e.together.usable->energyAt(watts);
     return e.together.usableFigure;
+}
+
+// What a notebook counted of that device from the full bank, the surest of several; it goes before any sum.
+const kinds::Observation* countedOf(const std::vector<kinds::Observation>& seen, const Need& n) {
+    const kinds::Observation* best = nullptr;
+    for (const kinds::Observation& o : seen) {
+        if (o.what == kinds::What::Charges && o.value && n.battery && evidence::isOf(o, n.name, n.battery->value) &&
+            (!best || o.value->value.u() < best->value->value.u()))
+            best = &o;
+    }
+    return best;
 }
 
 struct Draw {
@@ -87,10 +99,13 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
                 capacity += " + " + showValue(d.atStart, Unit::Share);
         }
         Working part = d.usable;
-        part.label = d.need->name + ": usable at " + showNumber(loadOf(*d.need), 3) + " W";
+        const bool counted = d.usable.unit == Unit::None;
+        part.label = d.need->name + (counted ? ": charges from the full bank, by a notebook"
+                                             : ": usable at " + showNumber(loadOf(*d.need), 3) + " W");
         part.note =
             showNumber(*wattHoursPerDay(*d.need), 3) + " Wh a day" +
-            (d.need->battery ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery" : "") +
+            (d.need->battery && !counted ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery"
+                                         : "") +
             ": " + showValue(d.perDay, Unit::Share) + " of the bank a day" +
             (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing");
         part.question.clear();
@@ -180,23 +195,29 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
     BankUse b;
     b.bank = e.name;
     b.ways = waysOf(e);
+    const auto seen = evidence::observe(e);
     std::vector<Draw> draws;
     for (const Need& n : needs) {
-        const auto usable = usableAt(e, loadOf(n));
+        const kinds::Observation* counted = countedOf(seen, n);
+        const auto usable = counted ? counted->value : usableAt(e, loadOf(n));
         const auto perDay = wattHoursPerDay(n);
         if (!usable || !perDay || !(usable->value.value() > 0.0))
             continue;
-        const Measured through = n.battery ? arrives(n) * usable->value : usable->value;
         const Measured battery =
             n.battery ? n.battery->measured(ErrorSource::ofBench(n.name, "battery")) : Measured(0.0);
+        const Measured through = counted     ? usable->value * battery
+                                 : n.battery ? arrives(n) * usable->value
+                                             : usable->value;
         draws.push_back({&n, Measured(*perDay) / through, battery / through, battery.value() / *perDay, *usable});
         if (n.battery) {
             Working w;
             w.key = "charges:" + n.name;
             w.label = "full charges of " + n.name;
             w.value = through / battery;
-            w.formula = showValue(usable->value, Unit::WattHour) + " × " + showValue(arrives(n), Unit::Share) + " ÷ " +
-                        showNumber(battery.value(), 4) + " Wh";
+            w.formula = counted
+                            ? counted->where() + ": " + counted->said()
+                            : showValue(usable->value, Unit::WattHour) + " × " + showValue(arrives(n), Unit::Share) +
+                                  " ÷ " + showNumber(battery.value(), 4) + " Wh";
             w.point = "the device's battery";
             b.charges.push_back(std::move(w));
         }
@@ -227,7 +248,6 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         }
     }
     b.sentence += ".";
-    const auto seen = evidence::observe(e);
     for (const Need& n : needs) {
         auto why = whyNot(seen, strongest, n);
         if (why = why ? why : whyNotByLabel(e.label, strongest, n); why) {
@@ -236,7 +256,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         }
         if (const auto sleeps = sleepsAt(seen, n))
             b.sentence += " " + sleepWords(n, *sleeps) + ", unless its low-current mode was on.";
-        if (e.together.usable && e.together.usable->extrapolates(loadOf(n)))
+        if (!countedOf(seen, n) && e.together.usable && e.together.usable->extrapolates(loadOf(n)))
             b.sentence += " Its usable energy at " + showNumber(loadOf(n), 2) + " W (" + n.name +
                           ") lies beyond the loads of its curve, and is reckoned.";
     }

@@ -71,7 +71,8 @@ struct UsePlan {
 /// none was complete.
 [[nodiscard]] std::string rechargeWords(const BankUse& use);
 
-/// Each device takes its share of a bank at its own load: E(P) of the bank's curve (D8), else the usable energy. Days D
+/// Each device takes its share of a bank: as often as a notebook counted it from the full bank, else at its own load
+/// E(P) of the bank's curve (D8), else the usable energy. Days D
 /// with all devices dry at the end: Σ max(0, D·d − start) ÷ (η·E(P)) = 1. Common practice, no published source. `days`
 /// asked for: 0 for none.
 [[nodiscard]] UsePlan planUse(const std::vector<evidence::Evidence>& banks, const std::vector<Need>& needs,

@@ -36,8 +36,15 @@ void readWatts(Rows& rows, const Facts& facts, MatrixCell& c) {
         c.measured = digits(*watts, rows, "watts", facts);
         if (!c.volts && amps && *amps > 0.0)
             c.volts = *watts / *amps;
+        if (c.volts && *c.volts > 0.0) { // what the meter of volts and amps may be off by
+            const Measured meter = meteredVolts(*c.volts, 0.0, facts) * meteredAmps(*watts / *c.volts, 0.0, facts);
+            c.doubtKnown = meter.hasDoubt();
+            if (meter.value() > 0.0)
+                c.measured = *c.measured * meter / Measured(meter.value());
+        }
     } else if (c.volts && amps) {
         c.watts = *c.volts * *amps;
+        c.doubtKnown = facts.meter.accuracyKnown();
         c.measured = digits(meteredVolts(*c.volts, rows.digit("volts"), facts), rows, "volts", facts) *
                      digits(meteredAmps(*amps, rows.digit("amps"), facts), rows, "amps", facts);
     }

@@ -288,7 +288,7 @@ private:
                            ours                       ? "bank in"
                            : portOf(facts_, c.source) ? "bank out"
                                                       : "meter");
-        w.partialDoubt = !facts_.meter.volts || !facts_.meter.amps; // its digits, no more
+        w.partialDoubt = !c.doubtKnown;
         if (c.volts && *c.volts > 0.0)
             w.formula = showNumber(*c.volts, 4) + " V × " + showNumber(*c.watts / *c.volts, 3) + " A";
         if (!c.flows())

@@ -136,7 +136,7 @@ void observe(Seen& seen) {
 
 SheetKind notebookKind() {
     return {columns, [](const Sheet& sheet, const Facts& facts) { return notebook(sheet, facts).said; }, nullptr,
-            observe};
+            observe, true};
 }
 
 } // namespace otterstone::kinds

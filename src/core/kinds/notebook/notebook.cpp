@@ -308,9 +308,37 @@ bool atOnce(const Sitting& a, const Sitting& b) {
            a.looks.front().at < b.looks.back().at;
 }
 
+namespace {
+
+// As far as the bank was looked at before anything moved, and after all had.
+std::optional<BankEnds> endsOf(const NotebookFinding& f) {
+    const auto& all = f.notes.entries;
+    const auto looked = [](const Entry& e) { return e.bank.has_value(); };
+    const auto first = std::ranges::find_if(all, looked);
+    if (first == all.end() || f.flow == Flow::Unknown)
+        return std::nullopt;
+    const auto last = std::find_if(all.rbegin(), all.rend(), looked);
+    const bool fills = f.flow == Flow::In;
+    double moves = fills ? all.front().at : HUGE_VAL, rests = fills ? all.back().at : 0.0;
+    for (const Sitting& s : f.sittings) {
+        moves = std::min(moves, s.looks.front().at);
+        rests = std::max(rests, s.looks.back().at);
+    }
+    BankEnds ends{{}, {}, all.back().at - all.front().at, fills};
+    if (first->at <= moves)
+        ends.began = first->bank->state;
+    const bool there = fills ? last->bank->state.isFull() : last->bank->state.isEmpty();
+    if (&*first != &*last && (last->at >= rests || there) && !(f.unseen && !there))
+        ends.ended = last->bank->state;
+    return ends.began || ends.ended ? std::optional(ends) : std::nullopt;
+}
+
+} // namespace
+
 NotebookFinding notebook(const Sheet& sheet, const Facts& facts) {
     NotebookFinding f = Finder(sheet, facts).find();
     sayNotebook(facts, f);
+    f.said.bank = endsOf(f);
     return f;
 }
 

@@ -173,8 +173,13 @@ json toCache(const Finding& f) {
     for (const Working& w : f.figures)
         figures.push_back(workingJson(w));
     out["figures"] = figures;
-    if (hasSheet(f.kind))
+    if (hasSheet(f.kind)) {
+        out["through"] = {{"began", knownJson(f.ends.began)},
+                          {"ended", knownJson(f.ends.ended)},
+                          {"seconds", f.durationSeconds},
+                          {"fills", f.fills}};
         return out;
+    }
     out["gauge"] = gaugeJson(f.gauge);
     out["withheld"] = json::array();
     for (const Withheld& w : f.withheld)
@@ -215,8 +220,14 @@ std::optional<Finding> fromCache(const json& j) try {
     for (const json& w : j.at("warnings"))
         f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
     j.at("sentence").get_to(f.sentence);
-    if (hasSheet(f.kind))
+    if (hasSheet(f.kind)) {
+        const json& through = j.at("through");
+        f.ends.began = knownFrom(through.at("began"));
+        f.ends.ended = knownFrom(through.at("ended"));
+        f.durationSeconds = through.at("seconds").get<double>();
+        f.fills = through.at("fills").get<bool>();
         return f;
+    }
     f.samples = j.at("samples").get<std::size_t>();
     f.skippedLines = j.at("skipped_lines").get<std::size_t>();
     f.durationSeconds = j.at("duration_s").get<double>();

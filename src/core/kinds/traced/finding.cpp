@@ -194,6 +194,25 @@ void markWithoutAccuracy(Finding& f) {
         markPartial(p.energy);
 }
 
+Finding ofSheet(Kind kind, Said said) {
+    Finding f;
+    f.kind = kind;
+    f.sentence = std::move(said.sentence);
+    f.figures = std::move(said.figures);
+    f.warnings = std::move(said.warnings);
+    if (!said.bank)
+        return f;
+    const auto noted = [](const std::optional<State>& s) {
+        return s ? std::optional(KnownState{*s, StateFrom::Stamped, "the notebook says " + stateWords(*s)})
+                 : std::nullopt;
+    };
+    f.ends.began = noted(said.bank->began);
+    f.ends.ended = noted(said.bank->ended);
+    f.durationSeconds = said.bank->seconds;
+    f.fills = said.bank->fills;
+    return f;
+}
+
 const Working* figure(const Finding& finding, std::string_view key) {
     for (const Working& w : finding.figures) {
         if (w.key == key)

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/kinds/judge.h"
 #include "core/kinds/names.h"
 #include "core/kinds/traced/ends.h"
 #include "core/kinds/traced/gauge.h"
@@ -101,8 +102,9 @@ struct Finding {
     std::vector<Warning> warnings;
     std::optional<DrainFinding> drain;
     std::optional<RechargeFinding> recharge;
-    EndsSeen seen; ///< what it shows of its ends
-    Ends ends;     ///< what is known of them, its neighbours heard
+    EndsSeen seen;      ///< what it shows of its ends
+    Ends ends;          ///< what is known of them, its neighbours heard
+    bool fills = false; ///< of a sheet that looked at the bank: energy went into it
     SaidOfRun said;
     std::vector<Withheld> withheld;
     std::string sentence;         ///< the one to quote
@@ -123,6 +125,9 @@ struct Finding {
                               const std::optional<Neighbour>& after = {});
 /// Whether it can give a figure, by its ends.
 [[nodiscard]] bool answers(const Finding& finding, std::string_view figure);
+
+/// What a sheet said, as a finding: its ends are what it saw of the bank.
+[[nodiscard]] Finding ofSheet(Kind kind, Said said);
 
 /// The figure with this key, or nothing.
 [[nodiscard]] const Working* figure(const Finding& finding, std::string_view key);

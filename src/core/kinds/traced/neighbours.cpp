@@ -11,7 +11,7 @@ namespace {
 struct Dated {
     std::size_t index = 0;
     double from = 0.0, to = 0.0;
-    bool sheet = false;
+    bool silent = false; ///< nothing is known of what it did to the charge
 };
 
 double movedBy(const Finding& f) {
@@ -37,7 +37,7 @@ void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past) {
     std::vector<Dated> dated;
     for (std::size_t k = 0; k < runs.size(); ++k) {
         if (const auto at = secondsOf(runs[k].startedAt))
-            dated.push_back({k, *at, *at + runs[k].finding.durationSeconds, hasSheet(runs[k].finding.kind)});
+            dated.push_back({k, *at, *at + runs[k].finding.durationSeconds, saysNothingOfCharge(runs[k].finding)});
     }
     std::stable_sort(dated.begin(), dated.end(), [](const Dated& a, const Dated& b) { return a.from < b.from; });
     std::vector<Ends> alone;
@@ -50,17 +50,17 @@ void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past) {
             return std::nullopt;
         const Dated& other = dated[before ? at - 1 : at + 1];
         const double rest = before ? dated[at].from - other.to : other.from - dated[at].to;
-        if (other.sheet || rest < 0.0)
+        if (other.silent || rest < 0.0)
             return std::nullopt;
         const RunEntry& r = runs[other.index];
         Neighbour n{r.title, before ? alone[other.index].ended : alone[other.index].began, rest / kSecondsADay,
-                    r.finding.kind, movedBy(r.finding)};
+                    wayOf(r.finding), movedBy(r.finding)};
         if (n.state && n.state->from == StateFrom::Taken)
             n.state.reset();
         return n;
     };
     for (std::size_t at = 0; at < dated.size(); ++at) {
-        if (dated[at].sheet)
+        if (dated[at].silent)
             continue;
         Finding& f = runs[dated[at].index].finding;
         f = settled(std::move(f), neighbour(at, true), neighbour(at, false));

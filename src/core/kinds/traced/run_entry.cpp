@@ -4,6 +4,10 @@
 
 namespace otterstone::kinds {
 
+bool saysNothingOfCharge(const Finding& f) { return hasSheet(f.kind) && !f.ends.began && !f.ends.ended; }
+
+Kind wayOf(const Finding& f) { return f.kind == Kind::Recharge || f.fills ? Kind::Recharge : Kind::Drain; }
+
 double loadOf(const Finding& f) {
     return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower;
 }

@@ -25,6 +25,11 @@ struct RunEntry {
     std::string device = {};                    ///< its name
 };
 
+/// Nothing is known of what it did to the bank's charge: most sheets.
+[[nodiscard]] bool saysNothingOfCharge(const Finding& f);
+/// Whether energy went into the bank or out of it, as a recharge or a drain.
+[[nodiscard]] Kind wayOf(const Finding& f);
+
 /// Mean watts at the port while a drain was loaded; the plateau where the time is unknown.
 [[nodiscard]] double loadOf(const Finding& drain);
 /// Loads that differ by less are one, as a share.
@@ -38,7 +43,8 @@ inline constexpr double kSameLoad = 0.05;
 [[nodiscard]] bool wholeRecharge(const RunEntry& r);
 
 /// The life of a bank: each run settled with its neighbours heard. Only dated runs have neighbours, and no sheet of the
-/// bank may lie between; runs with a sheet stay as they are. The first hears how the bank came. The order stays.
+/// bank may lie between that says nothing of its charge; runs with a sheet stay as they are. The first hears how the
+/// bank came. The order stays.
 void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past = {});
 
 } // namespace otterstone::kinds
