@@ -133,6 +133,26 @@ private Q_SLOTS:
                      "A + Long white brings most into Head torch (off, 5 V 4.3 W)"));
         QVERIFY(says("Cobble 10, Camera on standby", "The low-current mode keeps it on"));
     }
+    // A device's pace by percents that were stamped while a meter recorded: each is good to a digit, ± 1 either way, so
+    // U of the difference is 2·√2/√3 = 1.633 points over the time between them.
+    void a_stamped_pace_has_the_doubt_of_its_digits() {
+        const auto demo = book::makeDemo(folder_->filePath(QStringLiteral("paced.otterstone")));
+        QVERIFY(demo);
+        bool found = false;
+        for (const records::Bank& b : (*demo)->banks()) {
+            for (const records::Run& r : (*demo)->runs(b.id)) {
+                if (r.title != "Into the head torch")
+                    continue;
+                const auto finding = (*demo)->finding(r.id);
+                QVERIFY(finding);
+                const Working* pace = kinds::figure(*finding, "device_pace");
+                QVERIFY(pace);
+                QVERIFY(pace->value.expanded() > 0.5 && pace->value.expanded() < 5.0);
+                found = true;
+            }
+        }
+        QVERIFY(found);
+    }
     void gear_of_every_kind_keeps_its_figures_data() {
         QTest::addColumn<int>("kind");
         for (const GearKind kind : records::gearKinds())

@@ -16,10 +16,10 @@ struct Look {
     records::State state;
     bool exact = false;         ///< "full" or "empty" as it told itself, no digit of a percent
     bool leds = false;          ///< an interval, not a digit
-    double slack = 0.0;         ///< s, either way, of its moment: nobody saw a light come on
     std::optional<double> left; ///< s that it said it would still take
     std::optional<double> celsius;
     std::size_t row = 0;
+    double slack = 0.0; ///< s, either way, of its moment: nobody saw a light come on
 };
 
 /// A moment known to lie between two.

@@ -279,6 +279,15 @@ private:
         return std::nullopt;
     }
 
+    [[nodiscard]] static Look toldItself(const Entry& e, records::State state) {
+        Look look;
+        look.at = e.at;
+        look.state = state;
+        look.exact = true;
+        look.row = e.row;
+        return look;
+    }
+
     // "stopped", "Phone full", "died some time before".
     void readHappened(Entry& e) {
         for (const std::string& piece : piecesOf(rows_.text("happened"))) {
@@ -322,7 +331,7 @@ private:
         for (const Happened& h : e.happened) {
             if (h.event != Event::Full)
                 continue;
-            Look full{e.at, records::State::full(), true, false, {}, {}, e.row};
+            const Look full = toldItself(e, records::State::full());
             if (h.device && !e.devices[*h.device])
                 e.devices[*h.device] = full;
             else if (!h.device && !e.bank && notes_.devices.empty())
@@ -331,7 +340,7 @@ private:
         const bool bankDied =
             std::ranges::any_of(e.happened, [](const Happened& h) { return h.event == Event::Died && !h.device; });
         if (bankDied && (!e.bank || !e.bank->state.isEmpty()))
-            e.bank = Look{e.at, records::State::empty(), true, false, {}, {}, e.row};
+            e.bank = toldItself(e, records::State::empty());
     }
 
     const std::vector<Column> columns_;

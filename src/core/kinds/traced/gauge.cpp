@@ -246,8 +246,12 @@ std::vector<DeviceRead> deviceReads(const Context& c, const Finding& f, double o
 void addPace(const Context& c, Finding& f, double on, double off) {
     std::vector<Look> looks;
     for (const DeviceRead& r : deviceReads(c, f, on, off)) {
-        if (looks.empty() || r.at > looks.back().at)
-            looks.push_back({r.at, State::at(r.percent), false, false, {}, {}, looks.size()});
+        if (!looks.empty() && r.at <= looks.back().at)
+            continue;
+        Look& look = looks.emplace_back();
+        look.at = r.at;
+        look.state = State::at(r.percent);
+        look.row = looks.size();
     }
     if (looks.size() < 2)
         return;
