@@ -1,6 +1,5 @@
 #include "app/behaviour/matrix_bar.h"
 
-#include <QAction>
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
@@ -9,6 +8,7 @@
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/typing_grid.h"
+#include "app/widgets/window_key.h"
 
 namespace otterstone::app {
 
@@ -62,16 +62,9 @@ MatrixBar::MatrixBar(MatrixModel* model, TypingGrid* grid, QWidget* parent)
     }
     add_->setMinimumWidth(170);
     row->addWidget(add_);
-    const auto key = [this](const QKeySequence& keys, auto then) {
-        auto* action = new QAction(this);
-        action->setShortcut(keys);
-        action->setShortcutContext(Qt::WindowShortcut);
-        addAction(action);
-        connect(action, &QAction::triggered, this, then);
-    };
-    key(Qt::CTRL | Qt::Key_PageDown, [this] { step(1); });
-    key(Qt::CTRL | Qt::Key_PageUp, [this] { step(-1); });
-    key(Qt::CTRL | Qt::Key_E, [this] {
+    addWindowKey(this, Qt::CTRL | Qt::Key_PageDown, [this] { step(1); });
+    addWindowKey(this, Qt::CTRL | Qt::Key_PageUp, [this] { step(-1); });
+    addWindowKey(this, Qt::CTRL | Qt::Key_E, [this] {
         addColumn_ = add_->hasFocus() && !addColumn_;
         add_->clear();
         fill();

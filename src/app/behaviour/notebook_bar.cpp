@@ -13,6 +13,7 @@
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/typing_grid.h"
+#include "app/widgets/window_key.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -36,19 +37,12 @@ NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
     columns_->setPopupMode(QToolButton::InstantPopup);
     columns_->setMenu(menu_);
     row_->addWidget(columns_);
-    const auto key = [this](const QKeySequence& keys, auto then) {
-        auto* action = new QAction(this);
-        action->setShortcut(keys);
-        action->setShortcutContext(Qt::WindowShortcut);
-        addAction(action);
-        connect(action, &QAction::triggered, this, then);
-    };
-    key(Qt::CTRL | Qt::Key_E, [this] {
+    addWindowKey(this, Qt::CTRL | Qt::Key_E, [this] {
         edited_.reset();
         device_->clear();
         device_->setFocus();
     });
-    key(Qt::CTRL | Qt::Key_K, [this] { columns_->showMenu(); });
+    addWindowKey(this, Qt::CTRL | Qt::Key_K, [this] { columns_->showMenu(); });
     connect(device_, &QLineEdit::returnPressed, this, &NotebookBar::takeDevice);
     connect(model_, &QAbstractItemModel::modelReset, this, &NotebookBar::fill);
     // A cell that is typed into a column nobody used before keeps that column.
