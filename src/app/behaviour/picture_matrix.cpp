@@ -118,7 +118,7 @@ private:
         const QString words = wordsOf(c);
         s_.text({area.left(), at - 5.0}, words, c.why.empty() && c.flows() ? theme().ink : theme().warn, 0.95,
                 &c == l.best);
-        if (l.cells.size() < 2 || (&c != l.best && &c != l.affordable && std::ranges::find(l.ties, &c) == l.ties.end()))
+        if (l.combinations < 2 || (&c != l.best && &c != l.affordable && std::ranges::find(l.ties, &c) == l.ties.end()))
             return;
         const QString rank = &c == l.best         ? QObject::tr("most")
                              : &c == l.affordable ? QObject::tr("for less")

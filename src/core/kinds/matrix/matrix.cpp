@@ -196,7 +196,7 @@ MatrixFinding matrix(const Sheet& written, const Facts& facts) {
         auto at = std::ranges::find_if(f.layers,
                                        [&](const MatrixLayer& l) { return l.into == c.into && l.state == c.state; });
         if (at == f.layers.end())
-            at = f.layers.insert(at, {c.into, c.state, {}, nullptr, {}, nullptr});
+            at = f.layers.insert(at, {c.into, c.state, {}, false, 0, nullptr, {}, nullptr});
         at->cells.push_back(&c);
     }
     sayMatrix(facts, f);

@@ -38,6 +38,8 @@ struct MatrixAxisName {
 struct MatrixLayer {
     std::string into, state;
     std::vector<const MatrixCell*> cells;
+    bool ownApart = false;                  ///< a device's own charger is there beside others, and takes no part
+    std::size_t combinations = 0;           ///< of source and cable that take part
     const MatrixCell* best = nullptr;       ///< the most watts
     std::vector<const MatrixCell*> ties;    ///< no telling these from the best
     const MatrixCell* affordable = nullptr; ///< of those within 5 % of the best the cheapest, where prices are known

@@ -63,11 +63,19 @@ private:
     // A device's own charger is what the others are measured by; it takes no part where there are others.
     void choose(MatrixLayer& l) const {
         const auto flows = [](const MatrixCell* c) { return c->watts && *c->watts > 0.0; };
-        const bool others =
-            std::ranges::any_of(l.cells, [&](const MatrixCell* c) { return flows(c) && !isOwnCharger(*c); });
+        l.ownApart = std::ranges::any_of(l.cells, [](const MatrixCell* c) { return isOwnCharger(*c); }) &&
+                     std::ranges::any_of(l.cells, [&](const MatrixCell* c) { return flows(c) && !isOwnCharger(*c); });
         std::vector<const MatrixCell*> cells;
-        std::ranges::copy_if(l.cells, std::back_inserter(cells),
-                             [&](const MatrixCell* c) { return flows(c) && !(others && isOwnCharger(*c)); });
+        std::vector<std::string> pairs;
+        for (const MatrixCell* c : l.cells) {
+            if (l.ownApart && isOwnCharger(*c))
+                continue;
+            if (flows(c))
+                cells.push_back(c);
+            if (std::ranges::find(pairs, pairOf(*c)) == pairs.end())
+                pairs.push_back(pairOf(*c));
+        }
+        l.combinations = pairs.size();
         for (const MatrixCell* c : cells) {
             if (!l.best || *c->watts > *l.best->watts)
                 l.best = c;
@@ -87,12 +95,14 @@ private:
     }
 
     void sayOne(const MatrixLayer& l) {
-        if (l.cells.size() == 1) {
-            say("One combination was tried: " + placeOf(*l.best) + " brings " + tierOf(*l.best) + ".");
+        if (l.combinations == 1) {
+            say((l.ownApart ? "Besides its own charger one" : "One") + std::string(" combination was tried: ") +
+                placeOf(*l.best) + " brings " + tierOf(*l.best) + ".");
             return;
         }
         const bool cheaper = l.affordable && l.affordable != l.best;
-        std::string words = "Most comes in with " + placeOf(*l.best) + ": " + tierOf(*l.best);
+        std::string words = (l.ownApart ? "Its own charger apart, most" : "Most") + std::string(" comes in with ") +
+                            placeOf(*l.best) + ": " + tierOf(*l.best);
         std::vector<std::string> ties;
         for (const MatrixCell* c : l.ties) {
             if (!cheaper || c != l.affordable)
@@ -146,17 +156,18 @@ private:
             const MatrixLayer& l = *flowing[k];
             const std::string into = (l.into.empty() ? "a place not stated" : l.into) + " (" +
                                      (l.state.empty() ? "" : l.state + ", ") + tierOf(*l.best) + ")";
-            add(l.cells.size() > 1 ? most : alone, pairOf(*l.best), into);
+            add(l.combinations > 1 ? most : alone, pairOf(*l.best), into);
             for (const MatrixCell* c : l.ties)
                 add(asMuch, pairOf(*c), intoWords(l.into, l.state));
         }
+        const bool apart = std::ranges::any_of(flowing, &MatrixLayer::ownApart);
         if (!most.empty())
-            say(words(most, "most"));
+            say((apart ? "Own chargers apart, " : "") + words(most, "most"));
         if (!asMuch.empty())
             say(asMuch.size() > 3 ? std::to_string(asMuch.size()) + " others bring as much."
                                   : words(asMuch, "as much"));
         for (const Brings& b : alone)
-            say("Only " + b.pair + " was tried into " + listed(b.into) + ".");
+            say((apart ? "Besides own chargers only " : "Only ") + b.pair + " was tried into " + listed(b.into) + ".");
         if (flowing.size() > kMostLayers)
             say(counted(flowing.size() - kMostLayers, "more is", "more are") + " in the picture.");
     }
