@@ -7,15 +7,23 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kHigherTier = 1.2; // times the volts: another tier, not another drop
-constexpr double kCarriesLess = 0.85;
-constexpr double kTooModest = 1.10; // times what was to be expected. No published source for any of the three.
+constexpr double kTiers[] = {5.0, 9.0, 12.0, 15.0, 20.0, 28.0, 36.0, 48.0};
+constexpr double kAboveTier = 1.12; // times it: a source gives no more on that tier
+constexpr double kLosesVolts = 0.9, kCarriesLess = 0.85;
+constexpr double kTooModest = 1.10; // times what was to be expected. No published source for any of them.
 
 bool read(const MatrixCell& c) { return c.volts && c.watts && *c.volts > 0.0 && *c.watts > 0.0; }
-bool higher(const MatrixCell& high, const MatrixCell& low) {
-    return nearestTier(*high.volts) > kHigherTier * nearestTier(*low.volts);
+// A long cable takes volts away, and none gives any: 7.1 V are 9 V on their way.
+double tierOf(const MatrixCell& c) {
+    for (const double tier : kTiers) {
+        if (*c.volts <= kAboveTier * tier)
+            return tier;
+    }
+    return *c.volts;
 }
-std::string volts(const MatrixCell& c) { return showNumber(nearestTier(*c.volts), 3) + " V"; }
+bool higher(const MatrixCell& high, const MatrixCell& low) { return tierOf(high) > tierOf(low); }
+std::string volts(const MatrixCell& c) { return showNumber(tierOf(c), 3) + " V"; }
+std::string asRead(const MatrixCell& c) { return showNumber(*c.volts, 3) + " V"; }
 std::string watts(const MatrixCell& c) { return showNumber(*c.watts, 3) + " W"; }
 
 class Blamer {
@@ -50,8 +58,7 @@ private:
             const MatrixCell* best = nullptr;
             for (const MatrixCell& high : f_.cells) {
                 if (read(high) && alikeBut(low, high, axis) &&
-                    (!best || std::pair(nearestTier(*high.volts), *high.watts) >
-                                  std::pair(nearestTier(*best->volts), *best->watts)))
+                    (!best || std::pair(tierOf(high), *high.watts) > std::pair(tierOf(*best), *best->watts)))
                     best = &high;
             }
             if (best)
@@ -65,7 +72,8 @@ private:
         const auto lower = [](const Pair& p) { return higher(*p.high, *p.low); };
         const auto first = std::ranges::find_if(pairs, lower);
         if (first == pairs.end()) {
-            carriesLess(pairs);
+            if (!losesVolts(pairs))
+                carriesLess(pairs);
             return;
         }
         const MatrixCell &low = *first->low, &high = *first->high;
@@ -87,12 +95,23 @@ private:
                  ".");
     }
 
+    // On one tier fewer volts come out at its end, where the meter stands there.
+    [[nodiscard]] bool losesVolts(const std::vector<Pair>& pairs) {
+        const auto ratio = [](const Pair& p) { return *p.low->volts / *p.high->volts; };
+        const auto worst = std::ranges::min_element(pairs, {}, ratio);
+        if (worst == pairs.end() || ratio(*worst) > kLosesVolts)
+            return false;
+        warn("cable_loses_volts", "With " + worst->low->source + into(*worst->low) + " “" + worst->low->cable +
+                                      "” arrives with " + asRead(*worst->low) + " where “" + worst->high->cable +
+                                      "” arrives with " + asRead(*worst->high) + ": the cable loses the rest.");
+        return true;
+    }
+
     void carriesLess(const std::vector<Pair>& pairs) {
         const Pair* worst = nullptr;
         const auto ratio = [](const Pair& p) { return *p.low->watts / *p.high->watts; };
         for (const Pair& p : pairs) {
-            if (nearestTier(*p.low->volts) == nearestTier(*p.high->volts) && ratio(p) < kCarriesLess &&
-                (!worst || ratio(p) < ratio(*worst)))
+            if (tierOf(*p.low) == tierOf(*p.high) && ratio(p) < kCarriesLess && (!worst || ratio(p) < ratio(*worst)))
                 worst = &p;
         }
         if (worst)
@@ -111,7 +130,7 @@ private:
         if (const label::Port* port = portOf(facts_, name))
             tiers = port->tiersFor(label::Way::Out);
         for (const auto& [low, high] : pairsOf(MatrixAxis::Source, name)) {
-            const double tier = nearestTier(*high->volts);
+            const double tier = tierOf(*high);
             if (!higher(*high, *low) || !std::ranges::any_of(tiers, [tier](const label::Tier& t) {
                     return t.low.value <= tier && tier <= t.high.value;
                 }))
@@ -143,7 +162,6 @@ private:
                 }
                 if (!most || !higher(*most, *least))
                     continue;
-                const auto asRead = [](const MatrixCell& c) { return showNumber(*c.volts, 3) + " V"; };
                 warn("devices_ask_unlike", "From " + source + (cable.empty() ? "" : " through " + cable) + " " +
                                                most->into + " takes " + asRead(*most) + " where " + least->into +
                                                " takes " + asRead(*least) + ".");
