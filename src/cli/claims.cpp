@@ -88,6 +88,7 @@ int observations(const JudgementOptions& o) {
                                {"volts", figure(s.volts)},
                                {"amps", figure(s.amps)},
                                {"value", maybe(s.value)},
+                               {"at_least", s.atLeast},
                                {"limited_by", limited.empty() ? json(nullptr) : json(limited)},
                                {"asked", figure(s.asked)},
                                {"yes", s.yes ? json(*s.yes) : json(nullptr)},

@@ -186,6 +186,15 @@ private Q_SLOTS:
                                "“lid shut”."),
                  qPrintable(said));
         QVERIFY2(said.contains("Slate pad (lid open, 9 V 15 W)"), qPrintable(said));
+        // In a layer of which no state is stated: it stays there, though the rows above it have one.
+        layer(1, "-");
+        grid->setCurrentIndex(grid->model()->index(0, 0));
+        type(QStringLiteral("5.00 V 1.0 A"), Qt::Key_Return);
+        QCOMPARE(grid->model()->index(0, 0).data().toString(), QStringLiteral("5.00 V 1.0 A"));
+        QCOMPARE(book().run(id)->sheet->rows.back()[kinds::columnAt(*book().run(id)->sheet, "state")],
+                 std::string(kinds::kNotStated));
+        QVERIFY(window_->session().history().undo());
+        QCOMPARE(view()->sentence(), said);
         // The same data turned: devices down, sources across; what was written stands there as it was typed.
         bar->turned()->setFocus();
         bar->turned()->setCurrentText(QStringLiteral("Into × source"));

@@ -94,6 +94,17 @@ private Q_SLOTS:
         row("later", "bad_cell");
         row("18 W stopped soon", "not_a_duration");
     }
+    // The last digit that was typed is the reading's doubt.
+    void a_cell_keeps_its_digits() {
+        const auto digits = [](const char* typed) {
+            const auto cell = parseCell(typed, "here");
+            return cell ? cell->typedVolts + " " + cell->typedAmps + " " + cell->typedWatts : cell.error().code;
+        };
+        QCOMPARE(digits("20.0 V 3.00 A"), std::string("20.0 3.00 "));
+        QCOMPARE(digits("9,02 V 1980 mA"), std::string("9.02 1.980 "));
+        QCOMPARE(digits("18.0 W stopped after 1.5 h"), std::string("  18.0"));
+        QCOMPARE(digits("9x2"), std::string("9 2 "));
+    }
     void a_cell_as_it_is_typed() {
         QFETCH(QString, typed);
         QFETCH(QString, read);

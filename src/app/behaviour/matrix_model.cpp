@@ -34,7 +34,7 @@ std::vector<std::string>* MatrixModel::row(const QModelIndex& at) {
     const auto place = placeOf(at);
     const auto here = [&](const std::vector<std::string>& r) {
         return std::ranges::all_of(kinds::kMatrixAxes, [&](Axis axis) {
-            return r[kinds::columnAt(sheet_, kinds::nameOf(axis).key)] == place[slot(axis)];
+            return kinds::axisName(r[kinds::columnAt(sheet_, kinds::nameOf(axis).key)]) == place[slot(axis)];
         });
     };
     const auto found = std::ranges::find_if(sheet_.rows, here);
@@ -95,14 +95,18 @@ bool MatrixModel::put(const QModelIndex& at, const QString& text) {
     if (!r) {
         kinds::addRow(sheet_, {});
         r = &sheet_.rows.back();
-        for (const Axis axis : kinds::kMatrixAxes)
-            (*r)[kinds::columnAt(sheet_, kinds::nameOf(axis).key)] = place[slot(axis)];
+        // An empty cell would mean what stands above it.
+        for (const Axis axis : kinds::kMatrixAxes) {
+            const std::size_t column = kinds::columnAt(sheet_, kinds::nameOf(axis).key);
+            const bool stated =
+                std::ranges::any_of(sheet_.rows, [&](const auto& each) { return !each[column].empty(); });
+            (*r)[column] = place[slot(axis)].empty() && stated ? kinds::kNotStated : place[slot(axis)];
+        }
     }
     const auto set = [&](const char* key, const std::string& words) { (*r)[kinds::columnAt(sheet_, key)] = words; };
-    const auto number = [](const std::optional<double>& v) { return v ? showNumber(*v, 6) : std::string(); };
-    set("volts", number(read->volts));
-    set("amps", number(read->amps));
-    set("watts", number(read->watts));
+    set("volts", read->typedVolts);
+    set("amps", read->typedAmps);
+    set("watts", read->typedWatts);
     set("happened", read->happened);
     set("after", read->after ? showDuration(*read->after, 1.0) : std::string());
     return true;
@@ -161,7 +165,9 @@ MatrixModel::OfEach<std::vector<std::string>> MatrixModel::namesNow() const {
     for (const setup::Wire& w : facts_.cables)
         remember(to(Axis::Cable), w.name);
     for (const auto& r : sheet_.rows) {
-        const auto cell = [&](Axis axis) { return r[kinds::columnAt(sheet_, kinds::nameOf(axis).key)]; };
+        const auto cell = [&](Axis axis) {
+            return kinds::axisName(r[kinds::columnAt(sheet_, kinds::nameOf(axis).key)]);
+        };
         for (const Axis axis : kinds::kMatrixAxes) {
             // A source of another layer does not fill this one.
             if (axis != Axis::Source || device || cell(Axis::Into) == into)
@@ -206,7 +212,8 @@ void MatrixModel::show(const records::Sheet& written, const setup::Facts& facts,
         const auto input = std::ranges::find_if(facts_.label.ports, &label::Port::takes);
         if (!sheet_.rows.empty()) {
             for (const Axis axis : layers())
-                layer_[slot(axis)] = sheet_.rows.front()[kinds::columnAt(sheet_, kinds::nameOf(axis).key)];
+                layer_[slot(axis)] =
+                    kinds::axisName(sheet_.rows.front()[kinds::columnAt(sheet_, kinds::nameOf(axis).key)]);
         } else if (input != facts_.label.ports.end()) {
             layer_[slot(Axis::Into)] = input->name;
         }
@@ -222,7 +229,8 @@ void MatrixModel::turn(Axis rows, Axis columns) {
     });
 }
 
-void MatrixModel::setLayer(Axis axis, const std::string& name) {
+void MatrixModel::setLayer(Axis axis, const std::string& typed) {
+    const std::string name = kinds::axisName(typed);
     anew([&] {
         remember(added_[slot(axis)], name);
         layer_[slot(axis)] = name;

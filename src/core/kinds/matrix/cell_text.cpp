@@ -1,12 +1,36 @@
 // A cell as it is typed: what came, and what happened.
 #include "core/kinds/matrix/matrix.h"
+
+#include <algorithm>
+
+#include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::kinds {
 
 namespace {
 
+constexpr int kMostDecimals = 9;
 constexpr const char* kMend = "Write 18 W, 9 V 18 W, 9 V 2 A, nothing, or 18 W stopped after 5 h.";
+
+// How many decimals each number of a text has, in their order.
+std::vector<int> decimalsIn(std::string_view text) {
+    std::vector<int> all;
+    const auto digit = [&](std::size_t k) { return k < text.size() && text[k] >= '0' && text[k] <= '9'; };
+    for (std::size_t k = 0; k < text.size(); ++k) {
+        if (!digit(k))
+            continue;
+        while (digit(k))
+            ++k;
+        int decimals = 0;
+        if (k < text.size() && (text[k] == '.' || text[k] == ',') && digit(k + 1)) {
+            for (++k; digit(k); ++k)
+                ++decimals;
+        }
+        all.push_back(decimals);
+    }
+    return all;
+}
 
 // "stopped after 5 h", "settled 20 s" at the end; the rest of the text is left.
 Result<std::string_view> takeHappened(std::string_view text, std::string_view place, CellText& cell) {
@@ -50,23 +74,31 @@ Result<CellText> parseCell(std::string_view typed, std::string_view place) {
     }
     if (text.empty() && cell.happened == kStopped)
         return cell; // it flowed, and nobody read how much
-    for (const label::Printed& p : label::scanPrinted(text)) {
+    const auto printed = label::scanPrinted(text);
+    const auto decimals = decimalsIn(text);
+    for (std::size_t k = 0; k < printed.size(); ++k) {
+        const label::Printed& p = printed[k];
+        const int typedDigits = k < decimals.size() ? std::min(decimals[k], kMostDecimals) : 0;
+        const auto take = [&](std::optional<double>& value, std::string& as, double scale = 1.0, int more = 0) {
+            value = p.high * scale;
+            as = plainDigits(*value, typedDigits + more);
+        };
         if (p.unit == "w")
-            cell.watts = p.high;
+            take(cell.watts, cell.typedWatts);
         else if (p.unit == "v")
-            cell.volts = p.high;
+            take(cell.volts, cell.typedVolts);
         else if (p.unit == "a")
-            cell.amps = p.high;
+            take(cell.amps, cell.typedAmps);
         else if (p.unit == "ma")
-            cell.amps = p.high / 1000.0;
+            take(cell.amps, cell.typedAmps, 1e-3, 3);
         else if (p.unit.empty() && !cell.volts &&
                  (text.find('x') != std::string_view::npos || text.find('*') != std::string_view::npos ||
                   text.find("×") != std::string_view::npos))
-            cell.volts = p.high;
+            take(cell.volts, cell.typedVolts);
         else if (p.unit.empty() && cell.volts && !cell.amps)
-            cell.amps = p.high;
+            take(cell.amps, cell.typedAmps);
         else if (p.unit.empty() && !cell.watts)
-            cell.watts = p.high; // a bare number counts watts
+            take(cell.watts, cell.typedWatts); // a bare number counts watts
         else
             return wrong("“" + std::string(text) + "” is not understood.");
     }

@@ -82,7 +82,7 @@ std::optional<MatrixCell> cellOf(Rows& rows, const Facts& facts) {
     MatrixCell c;
     c.row = rows.at();
     for (const MatrixAxis axis : kMatrixAxes)
-        c.*nameOf(axis).of = rows.text(nameOf(axis).key);
+        c.*nameOf(axis).of = axisName(rows.text(nameOf(axis).key));
     readWatts(rows, facts, c);
     const std::string happened = rows.choice("happened");
     c.after = rows.seconds("after");
@@ -161,6 +161,8 @@ std::optional<path::Prediction> predictFor(const Facts& facts, const std::string
     return best;
 }
 
+std::string axisName(const std::string& cell) { return cell == kNotStated ? std::string() : cell; }
+
 Sheet spelledOut(Sheet sheet) {
     const std::size_t computer = columnAt(sheet, "computer"), into = columnAt(sheet, "port"),
                       state = columnAt(sheet, "state"), columns = columnsOf(sheet).size();
@@ -188,7 +190,7 @@ MatrixFinding matrix(const Sheet& written, const Facts& facts) {
     Rows rows(sheet, f.said.remarks);
     while (rows.next()) {
         for (const MatrixAxis axis : kMatrixAxes)
-            remember(f.names[static_cast<std::size_t>(axis)], rows.text(nameOf(axis).key));
+            remember(f.names[static_cast<std::size_t>(axis)], axisName(rows.text(nameOf(axis).key)));
         if (auto c = cellOf(rows, facts))
             f.cells.push_back(std::move(*c));
     }

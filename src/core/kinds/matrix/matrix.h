@@ -64,6 +64,10 @@ struct MatrixFinding {
 /// The same with each row's own source, cable, into and state, no cell left to what stands above it; older sheets'
 /// computers, on or off, are a device and its state.
 [[nodiscard]] Sheet spelledOut(Sheet sheet);
+/// A cell that says nothing is stated, where an empty one means what stands above it.
+inline constexpr const char* kNotStated = "-";
+/// The name in a cell of an axis; empty where nothing is stated.
+[[nodiscard]] std::string axisName(const std::string& cell);
 /// What charger, cable and one port of the bank can agree on; nothing when one of them is not known or they share no
 /// voltage.
 [[nodiscard]] std::optional<path::Prediction> predictFor(const Facts& facts, const std::string& charger,
@@ -75,8 +79,9 @@ struct MatrixFinding {
 /// "18 W settled 20 s". What is not said is not there.
 struct CellText {
     std::optional<double> volts, amps, watts;
-    std::string happened;        ///< a word of its column
-    std::optional<double> after; ///< seconds
+    std::string typedVolts, typedAmps, typedWatts; ///< with as many digits as were typed: they are the reading's doubt
+    std::string happened;                          ///< a word of its column
+    std::optional<double> after;                   ///< seconds
 };
 [[nodiscard]] Result<CellText> parseCell(std::string_view text, std::string_view place);
 /// The words of its column "happened".

@@ -117,7 +117,7 @@ private:
             say("As good for less: " + placeOf(*l.affordable) + " (" + wattsOf(*l.affordable) + " for " +
                 showNumber(*priceOf(*l.affordable)) + ").");
         else if (l.affordable)
-            say("It is also the cheapest that comes near.");
+            say(pairOf(*l.best) + " is also the cheapest that comes near.");
     }
 
     // By what brings most, each with all the places into which it does.
@@ -151,23 +151,26 @@ private:
             return;
         if (f_.layers.size() == 1)
             return sayOne(*flowing.front());
-        std::vector<Brings> most, alone, asMuch;
+        std::vector<Brings> most, alone, besideOwn, asMuch;
         for (std::size_t k = 0; k < std::min(flowing.size(), kMostLayers); ++k) {
             const MatrixLayer& l = *flowing[k];
             const std::string into = (l.into.empty() ? "a place not stated" : l.into) + " (" +
                                      (l.state.empty() ? "" : l.state + ", ") + tierOf(*l.best) + ")";
-            add(l.combinations > 1 ? most : alone, pairOf(*l.best), into);
+            add(l.combinations > 1 ? most : l.ownApart ? besideOwn : alone, pairOf(*l.best), into);
             for (const MatrixCell* c : l.ties)
                 add(asMuch, pairOf(*c), intoWords(l.into, l.state));
         }
-        const bool apart = std::ranges::any_of(flowing, &MatrixLayer::ownApart);
+        const bool apart =
+            std::ranges::any_of(flowing, [](const MatrixLayer* l) { return l->ownApart && l->combinations > 1; });
         if (!most.empty())
             say((apart ? "Own chargers apart, " : "") + words(most, "most"));
         if (!asMuch.empty())
             say(asMuch.size() > 3 ? std::to_string(asMuch.size()) + " others bring as much."
                                   : words(asMuch, "as much"));
         for (const Brings& b : alone)
-            say((apart ? "Besides own chargers only " : "Only ") + b.pair + " was tried into " + listed(b.into) + ".");
+            say("Only " + b.pair + " was tried into " + listed(b.into) + ".");
+        for (const Brings& b : besideOwn)
+            say("Besides own chargers only " + b.pair + " was tried into " + listed(b.into) + ".");
         if (flowing.size() > kMostLayers)
             say(counted(flowing.size() - kMostLayers, "more is", "more are") + " in the picture.");
     }
@@ -225,7 +228,11 @@ private:
             std::string words;
             for (std::size_t k = 0; k < states.size(); ++k) {
                 const std::string count = flowed[k] == 0 ? "none" : std::to_string(flowed[k]);
-                words += (k == 0 ? into + " is charged by " : ", by ") + count + " of " +
+                const bool ours = portOf(facts_, into);
+                words += (k == 0 ? into + (ours ? " takes from " : " is charged by ")
+                          : ours ? ", from "
+                                 : ", by ") +
+                         count + " of " +
                          (k == 0 ? counted(tried, "combination", "combinations") : std::to_string(tried)) + " when “" +
                          states[k]->state + "”";
                 if (flowed[k] == 0)
@@ -328,11 +335,12 @@ private:
                 continue;
             const Measured share = *other->measured / *own->measured;
             const std::string where = intoWords(l.into, l.state);
-            f_.said.figures.push_back(
+            Working& w = f_.said.figures.emplace_back(
                 figure("against_own:" + l.into + (l.state.empty() ? "" : ":" + l.state),
                        (where.empty() ? "" : where + ": ") + other->source + " against its own charger",
                        showNumber(*other->watts, 3) + " W ÷ " + showNumber(*own->watts, 3) + " W", share, Unit::Share,
                        "device"));
+            w.partialDoubt = !own->doubtKnown || !other->doubtKnown;
             warn("against_own", (where.empty() ? std::string() : "Into " + where + " ") + other->source + " brings " +
                                     showNumber(100.0 * share.value(), 2) + " % of what its own charger brings.");
         }
