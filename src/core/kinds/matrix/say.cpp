@@ -116,7 +116,13 @@ private:
         if (cheaper)
             say("As good for less: " + placeOf(*l.affordable) + " (" + wattsOf(*l.affordable) + " for " +
                 showNumber(*priceOf(*l.affordable)) + ").");
-        else if (l.affordable)
+        else if (std::ranges::any_of(l.cells,
+                                     [&](const MatrixCell* c) { // there are others to be cheaper than
+                                         return c->watts && *c->watts >= kNearBest * *l.best->watts &&
+                                                pairOf(*c) != pairOf(*l.best) && priceOf(*c) &&
+                                                !(l.ownApart && isOwnCharger(*c));
+                                     }) &&
+                 l.affordable)
             say(pairOf(*l.best) + " is also the cheapest that comes near.");
     }
 
