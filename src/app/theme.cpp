@@ -104,7 +104,11 @@ PaperScope::~PaperScope() { current = before_; }
 
 void applyTheme(ThemeKind kind) {
     current = make(kind);
-    QApplication::setStyle(new IndicatorStyle);
+    const QString sheet = styleSheet(current);
+    if (qApp->styleSheet() == sheet)
+        return; // each of the calls below walks every widget of every window
+    if (qApp->styleSheet().isEmpty())
+        QApplication::setStyle(new IndicatorStyle); // it asks theme() as it draws
     QPalette p;
     p.setColor(QPalette::Window, current.paper);
     p.setColor(QPalette::Base, current.sheet);
@@ -121,7 +125,7 @@ void applyTheme(ThemeKind kind) {
     p.setColor(QPalette::Mid, current.line);
     QApplication::setPalette(p);
     QApplication::setFont(font(1.0));
-    qApp->setStyleSheet(styleSheet(current));
+    qApp->setStyleSheet(sheet);
 }
 
 QFont font(double scale, QFont::Weight weight) {

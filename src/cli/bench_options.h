@@ -11,6 +11,7 @@ namespace otterstone::cli {
 void addSheetCommand(CLI::App& app, int& code);
 void addRunCommands(CLI::App& app, int& code);
 void addLifeCommand(CLI::App& app, int& code);
+void addPlanCommand(CLI::App& app, int& code);
 void addAttachCommand(CLI::App& app, int& code);
 void addBenchCommands(CLI::App& app, int& code);
 void addJudgementCommands(CLI::App& app, int& code);

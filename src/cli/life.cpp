@@ -21,8 +21,10 @@ using nlohmann::json;
 struct LifeOptions {
     bool json = false;
     std::string book, bank;
-    std::optional<std::string> came, counts, specimenOf;
-    [[nodiscard]] bool writes() const { return came || counts || specimenOf; }
+    std::optional<std::string> came, counts, specimenOf, model, boughtAt, paid, ordered, contents, markings;
+    [[nodiscard]] bool writes() const {
+        return came || counts || specimenOf || model || boughtAt || paid || ordered || contents || markings;
+    }
 };
 
 json stateJson(const std::optional<kinds::KnownState>& s) {
@@ -80,6 +82,19 @@ int write(book::Book& book, records::Bank bank, const LifeOptions& o) {
         orWrong(parseCame(*o.came, "--came", bank.past));
     if (o.counts)
         bank.past.counts = orWrong(records::parseCounts(*o.counts, "--counts"));
+    records::Bought& bought = bank.past.bought;
+    if (o.model)
+        bought.model = *o.model;
+    if (o.boughtAt)
+        bought.where = *o.boughtAt;
+    if (o.paid)
+        orWrong(records::parsePaid(*o.paid, "--paid", bought));
+    if (o.ordered)
+        bought.orderedOn = orWrong(records::parseDay(*o.ordered, "--ordered"));
+    if (o.contents)
+        bought.contents = orWrong(records::parseContents(*o.contents, "--contents"));
+    if (o.markings)
+        bought.markings = *o.markings;
     if (o.specimenOf) {
         const auto banks = book.banks();
         const records::Bank* other = named(banks, *o.specimenOf);
@@ -132,6 +147,13 @@ void addLifeCommand(CLI::App& app, int& code) {
     sub->add_option("--counts", o.counts,
                     "write down what it counts itself, e.g. \"2026-04-02: 312 Wh out, 41 cycles, health 98 %\"");
     sub->add_option("--specimen-of", o.specimenOf, "write down of which bank it is another piece; \"\" takes it back");
+    sub->add_option("--model", o.model, "write down its model number");
+    sub->add_option("--bought-at", o.boughtAt, "write down the shop");
+    sub->add_option("--paid", o.paid, "write down what was paid, e.g. \"54.90 EUR\"");
+    sub->add_option("--ordered", o.ordered, "write down the day it was ordered, e.g. 2026-03-28");
+    sub->add_option("--contents", o.contents,
+                    "write down what was in the box, e.g. \"C cable 28 g; bag 12 g; leaflet\"");
+    sub->add_option("--markings", o.markings, "write down what is embossed, e.g. \"CE, UN 38.3\"");
     sub->add_flag("--json", o.json, "print one JSON object");
     sub->callback([&code] { code = life(o); });
 }

@@ -66,6 +66,7 @@ int main(int argc, char** argv) {
     cli::addSheetCommand(app, code);
     cli::addRunCommands(app, code);
     cli::addLifeCommand(app, code);
+    cli::addPlanCommand(app, code);
     cli::addAttachCommand(app, code);
     cli::addJudgementCommands(app, code);
     cli::addLiveCommands(app, code, argc, argv);

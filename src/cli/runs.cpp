@@ -27,7 +27,8 @@ using nlohmann::json;
 
 struct RunOptions {
     bool json = false;
-    std::string book, bank, kind, log, what, run, answer, began, ended, port, point, at, title, ambient, deviceState;
+    std::string book, bank, kind, log, what, run, answer, began, ended, port, point, at, title, ambient, conditions,
+        deviceState;
     std::vector<std::string> marks;
     std::string gear[std::size(records::kStretches)];
 };
@@ -105,6 +106,7 @@ int addRun(const RunOptions& o) {
             run.marks.push_back(readMark(mark));
         if (!o.ambient.empty())
             run.ambient = orWrong(kinds::parseTemperature(o.ambient, "--ambient"));
+        run.conditions = records::parseConditions(o.conditions);
         trace::Trace trace;
         std::optional<double> startedAt;
         if (*kind == records::Kind::Notebook) {
@@ -307,6 +309,7 @@ void addRunCommands(CLI::App& app, int& code) {
     add->add_option("--device-state", o.deviceState, "what the device had at both ends: 20 % to full, 20 % to ?");
     add->add_option("--mark", o.marks, "a stamp, e.g. percent@1h12=45, trip@2h=heat");
     add->add_option("--ambient", o.ambient, "ambient temperature, °C or °F");
+    add->add_option("--conditions", o.conditions, "what makes it unlike other runs, e.g. \"case on; screen off\"");
     add->add_option("--at", o.at, "when it began, e.g. 2026-04-02T09:10:00");
     add->add_option("--title", o.title, "its name; the file's when not given");
     add->add_flag("--json", o.json, "print one JSON object");

@@ -86,6 +86,18 @@ Section labelSection(const BankMaterial& b) {
     const auto rated = label::ratedEnergy(l);
     add("in an aircraft",
         label::flightSentence(label::flightClass(rated ? std::optional(rated->energy) : std::nullopt)));
+    const records::Bought& bought = b.past.bought;
+    add("model number", bought.model);
+    add("markings", bought.markings);
+    std::string came = records::boughtWords(bought);
+    if (!b.past.cameOn.empty() || b.past.cameAt)
+        came += (came.empty() ? "came" : ", came") + (b.past.cameOn.empty() ? "" : " on " + b.past.cameOn) +
+                (b.past.cameAt ? (b.past.cameOn.empty() ? " " : ", ") + records::stateWords(*b.past.cameAt) : "");
+    add("bought", came);
+    if (!bought.contents.empty()) {
+        const std::string weight = records::contentsWeight(bought.contents);
+        add("in the box", records::showContents(bought.contents) + (weight.empty() ? "" : " (" + weight + ")"));
+    }
     Section s{"label", "The label", {std::move(t)}};
     Points contradictions;
     for (const label::Conflict& c : label::conflicts(l))

@@ -16,8 +16,8 @@ struct RunSaid {
     std::string title, startedAt;
     records::Kind kind = records::Kind::Drain;
     bool settling = false;
-    std::string path;               ///< "Hut socket 20, Grey 1 m, Bench meter", as the energy flows
-    std::string where;              ///< its port and ambient temperature: "at C1, in 21 °C"; may be empty
+    std::string path;  ///< "Hut socket 20, Grey 1 m, Bench meter", as the energy flows
+    std::string where; ///< port, ambient temperature, conditions: "at C1, in 21 °C, case on"; may be empty
     std::vector<std::string> notes; ///< the run's own, then those of its sheet's rows: "row 3: warm already"
     kinds::Finding finding;
 };
@@ -38,6 +38,7 @@ struct PhotoSaid {
 struct BankMaterial {
     evidence::Evidence evidence;
     std::string notes;
+    records::Past past;
     std::vector<RunSaid> runs; ///< all of them, in time
     std::vector<PhotoSaid> photos = {};
 };

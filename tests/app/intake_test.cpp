@@ -72,6 +72,16 @@ const std::vector<Field>& fields() {
         {"By the rule", [](const records::Bank& b) { return sides(b.scale.size); }},
         {"It came", [](const records::Bank& b) { return records::showCame(b.past); }},
         {"It counts itself", [](const records::Bank& b) { return records::showCounts(b.past.counts); }},
+        {"Model number", [](const records::Bank& b) { return b.past.bought.model; }},
+        {"Markings", [](const records::Bank& b) { return b.past.bought.markings; }},
+        {"Bought at", [](const records::Bank& b) { return b.past.bought.where; }},
+        {"Paid", [](const records::Bank& b) { return records::showPaid(b.past.bought); }},
+        {"Ordered", [](const records::Bank& b) { return b.past.bought.orderedOn; }},
+        {"In the box",
+         [](const records::Bank& b) {
+             return records::showContents(b.past.bought.contents) + " = " +
+                    records::contentsWeight(b.past.bought.contents);
+         }},
         {"Specimen of", [](const records::Bank& b) { return std::to_string(b.past.specimenOf.value_or(0)); }},
     };
     return kAll;
@@ -173,6 +183,16 @@ private Q_SLOTS:
         row("It counts itself", "2026-04-02: 312 Wh out,41 cycles", "2026-04-02: 312 Wh out, 41 cycles",
             "2026-04-02: 312 Wh out, 41 cycles");
         row("Specimen of", "Sister", "2", "Sister");
+        row("Model number", " GR-7 b ", "GR-7 b", "GR-7 b");
+        row("Markings", "CE, UN 38.3", "CE, UN 38.3", "CE, UN 38.3");
+        row("Bought at", "Harbour shop", "Harbour shop", "Harbour shop");
+        row("Paid", "54,90 EUR", "54.9 EUR", "54.9 EUR");
+        row("Paid", "€ 12", "12 €", "12 €");
+        row("Paid", "0", "0", "0");
+        row("Ordered", "2026-03-28", "2026-03-28", "2026-03-28");
+        row("In the box", "C cable 0,5 m 28 g;bag 12g;; leaflet",
+            "C cable 0,5 m 28 g; bag 12 g; leaflet = 40 g of those weighed", "C cable 0,5 m 28 g; bag 12 g; leaflet");
+        row("In the box", "bag", "bag = ", "bag");
     }
     void each_field_is_read_as_people_write_and_shown_again() {
         QFETCH(QString, name);
@@ -189,11 +209,16 @@ private Q_SLOTS:
         QCOMPARE(QString::fromStdString(keptOf(name)(bank())), kept); // typed again as shown it is the same
     }
     void an_empty_field_is_nothing_printed() {
-        const std::pair<const char*, const char*> filled[] = {
-            {"Capacity", "5000"},           {"Recharge claim", "2 h"},
-            {"Size", "10 x 20 x 30"},       {"Together", "C1 45 W + A 15 W"},
-            {"Charges", "4 x 12 Wh"},       {"On the scale", "120 ± 1"},
-            {"By the rule", "10 x 20 x 30"}};
+        const std::pair<const char*, const char*> filled[] = {{"Capacity", "5000"},
+                                                              {"Recharge claim", "2 h"},
+                                                              {"Size", "10 x 20 x 30"},
+                                                              {"Together", "C1 45 W + A 15 W"},
+                                                              {"Charges", "4 x 12 Wh"},
+                                                              {"On the scale", "120 ± 1"},
+                                                              {"By the rule", "10 x 20 x 30"},
+                                                              {"Paid", "3 EUR"},
+                                                              {"Ordered", "2026-03-28"},
+                                                              {"In the box", "bag 12 g"}};
         for (const auto& [name, text] : filled) {
             const std::string before = keptOf(name)(bank());
             type(name, text);
@@ -213,6 +238,11 @@ private Q_SLOTS:
         row("Name", "Gravel 7", "", "a bank needs a name");
         row("Capacity", "5000", "five", "“five” is not a number");
         row("Capacity", "5000", "0", "greater than 0");
+        row("Paid", "3 EUR", "dear", "“dear” is no price");
+        row("Paid", "3 EUR", "-3 EUR", "is no price");
+        row("Ordered", "2026-03-28", "in March", "“in March” is no day");
+        row("In the box", "bag 12 g", "0 g", "does not say of what");
+        row("In the box", "bag 12 g", "bag 0 g", "cannot be");
         row("Energy", "18.5", "-18.5", "greater than 0");
         row("Energy", "18.5", "18.5.2", "18.5.2");
         row("Recharge claim", "2 h", "soon", "soon");

@@ -33,6 +33,7 @@
 #include "book/demo/demo.h"
 #include "book/store/history.h"
 #include "look.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -138,8 +139,7 @@ private Q_SLOTS:
         accept();
 
         QProcess cli;
-        cli.start(QStringLiteral(OTTERSTONE_CLI),
-                  {"analyse", log, "--kind", "drain", "--rated-wh", "18.5", "--began", "full", "--json"});
+        cli.start(where::cli(), {"analyse", log, "--kind", "drain", "--rated-wh", "18.5", "--began", "full", "--json"});
         QVERIFY(cli.waitForFinished());
         const QJsonObject said = QJsonDocument::fromJson(cli.readAllStandardOutput()).object();
         QTRY_COMPARE(window_->runPage()->sentence(), said["sentence"].toString());
@@ -205,10 +205,10 @@ private Q_SLOTS:
     }
     void a_log_that_cannot_be_read_says_so_and_changes_nothing() {
         newBank();
-        window_->bringIn(QStringLiteral(OTTERSTONE_TEST_DATA "/logs/malformed/prose.txt"));
+        window_->bringIn(where::data("logs/malformed/prose.txt"));
         QTRY_VERIFY(says(window_.get(), "no table of numbers"));
         QVERIFY(!window_->importPage()->isVisible());
-        window_->bringIn(QStringLiteral(OTTERSTONE_TEST_DATA "/logs/malformed/all_nan.csv"));
+        window_->bringIn(where::data("logs/malformed/all_nan.csv"));
         button(window_->importPage(), "Take it into the book")->click();
         QTRY_VERIFY(says(window_->importPage(), "fewer than two lines"));
         QVERIFY(window_->session().book().runs(window_->shelf()->selected()).empty());

@@ -13,6 +13,7 @@
 #include "bench/runner/session.h"
 #include "book/store/book.h"
 #include "core/model/bank_json.h"
+#include "where.h"
 
 namespace otterstone::testing {
 
@@ -57,8 +58,7 @@ public:
 
 private:
     void start(const QStringList& bank, const QStringList& options) {
-        process_.start(QStringLiteral(OTTERSTONE_STANDIN_PROGRAM),
-                       QStringList{QStringLiteral("--folder"), folder_.path()} + bank + options);
+        process_.start(where::standin(), QStringList{QStringLiteral("--folder"), folder_.path()} + bank + options);
         if (process_.waitForReadyRead(10000))
             where_ = nlohmann::json::parse(process_.readLine().toStdString(), nullptr, false);
     }

@@ -8,6 +8,7 @@
 #include "bench/instruments/profile.h"
 #include "bench/recipes/recipe.h"
 #include "bench/runner/sleep_inhibitor.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::bench;
@@ -111,7 +112,7 @@ private Q_SLOTS:
         QFETCH(QString, what);
         QFETCH(QString, by);
         QFETCH(QString, place);
-        QFile file(QStringLiteral(OTTERSTONE_SHARE "/instruments/printing-meter.json"));
+        QFile file(where::share("instruments/printing-meter.json"));
         QVERIFY(file.open(QIODevice::ReadOnly));
         const std::string text = change(file.readAll().toStdString(), what, by);
         QVERIFY(!text.empty());

@@ -6,6 +6,7 @@
 
 #include "bench_harness.h"
 #include "fake_bench.h"
+#include "where.h"
 
 namespace otterstone::testing {
 
@@ -28,7 +29,7 @@ public:
             R"({"format": "otterstone-recipe", "version": 1, "key": "drain", "name": "A drain", "kind": "drain", "needs": ["meter", "load"],
             "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" +
                 QByteArray::number(seconds) + "}]}");
-        process.start(QStringLiteral(OTTERSTONE_CLI),
+        process.start(where::cli(),
                       {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter",
                        profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
                        profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});

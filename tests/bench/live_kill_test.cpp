@@ -5,6 +5,7 @@
 #include <QRandomGenerator>
 
 #include "book/store/check.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -25,10 +26,9 @@ private Q_SLOTS:
             OneBank one;
             one.book.reset(); // the victim writes it
             QProcess victim;
-            victim.start(QStringLiteral(OTTERSTONE_CLI),
-                         {"live", one.path, "--bank", "Pebble 5", "--recipe",
-                          QStringLiteral(OTTERSTONE_TEST_DATA "/short-drain.json"), "--meter",
-                          "printing-meter@" + standin.at("meter").text, "--load",
+            victim.start(where::cli(),
+                         {"live", one.path, "--bank", "Pebble 5", "--recipe", where::data("short-drain.json"),
+                          "--meter", "printing-meter@" + standin.at("meter").text, "--load",
                           "scpi-load@" + standin.at("load").text, "--checked"});
             QVERIFY(victim.waitForStarted());
             QTRY_VERIFY_WITH_TIMEOUT(standin.truth().at("load_on").get<bool>(), 10000);

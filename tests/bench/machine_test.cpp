@@ -1,6 +1,7 @@
 // A run on a machine that is slow at writing, or whose wall clock is set meanwhile: the load is watched as ever, and
 // nothing is lost.
 #include "live_command.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -10,7 +11,7 @@ class MachineTest : public QObject {
 
     static void onOddMachine(LiveCommand& live, const QString& name, const QString& value) {
         QProcessEnvironment odd = QProcessEnvironment::systemEnvironment();
-        odd.insert("LD_PRELOAD", OTTERSTONE_ODD_MACHINE);
+        odd.insert("LD_PRELOAD", where::oddMachine());
         odd.insert(name, value);
         live.process.setProcessEnvironment(odd);
     }

@@ -11,6 +11,7 @@
 
 #include "bench/runner/rehearsal.h"
 #include "book/demo/demo.h"
+#include "where.h"
 
 using namespace otterstone;
 using bench::StandIn;
@@ -39,7 +40,7 @@ class RehearsalTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
-    void init() { qputenv("OTTERSTONE_STANDIN", OTTERSTONE_STANDIN_PROGRAM); }
+    void init() { qputenv("OTTERSTONE_STANDIN", where::standin().toLocal8Bit()); }
 
     void every_instrument_of_the_bench_is_there() {
         StandIn standIn;
@@ -133,7 +134,7 @@ private Q_SLOTS:
         QTRY_COMPARE(failed.count(), 1);
         QVERIFY2(failed.front().front().toString().contains(words), qPrintable(failed.front().front().toString()));
         // It can be tried again.
-        qputenv("OTTERSTONE_STANDIN", OTTERSTONE_STANDIN_PROGRAM);
+        qputenv("OTTERSTONE_STANDIN", where::standin().toLocal8Bit());
         QSignalSpy ready(&standIn, &StandIn::ready);
         standIn.start(sceneOf("Pebble 5"));
         QVERIFY(ready.wait(20000));

@@ -3,6 +3,7 @@
 #include <csignal>
 
 #include "live_command.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -141,8 +142,7 @@ private Q_SLOTS:
         own.insert("XDG_CONFIG_HOME", folder_.filePath("config"));
         own.insert("XDG_DATA_HOME", folder_.filePath("data"));
         p.setProcessEnvironment(own);
-        p.start(QStringLiteral(OTTERSTONE_LIVE_WINDOW),
-                {one.path, bench.meter.address().text, bench.load.address().text});
+        p.start(where::liveWindow(), {one.path, bench.meter.address().text, bench.load.address().text});
         QTRY_VERIFY_WITH_TIMEOUT(bench.on, 30000);
         QTest::qWait(500);
         const qint64 sent = bench.clock.elapsed();

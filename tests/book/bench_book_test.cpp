@@ -186,6 +186,7 @@ private Q_SLOTS:
         r.port = "C2";
         r.settling = true;
         r.ambient = 19.5;
+        r.conditions = {"case on", "outdoors"};
         r.hand = records::Hand{{{"0", "5,1", "2", "", "100", "", "start"}, {"+30 min", "5.0", "2", "10", "", "31", ""}},
                                trace::Between::Held};
         r.marks = {{5.0, records::Mark::What::DevicePercent, 12.0, ""}, {9.0, records::Mark::What::Leds, 2.0, "of 5"}};
@@ -200,7 +201,7 @@ private Q_SLOTS:
         records::Run copy = (*again)->runs((*again)->banks().front().id).front();
         QCOMPARE(copy.hand->rows.size(), std::size_t(2));
         QVERIFY(*copy.hand == *r.hand && copy.target->endPercent == r.target->endPercent && copy.settling &&
-                copy.ambient == r.ambient);
+                copy.ambient == r.ambient && copy.conditions == r.conditions);
         QCOMPARE((*again)->bank(copy.target->bank)->name, std::string("Gravel 9"));
     }
     void counters_alone_need_no_trace() {

@@ -9,6 +9,7 @@
 
 #include "book/store/book.h"
 #include "book/store/check.h"
+#include "where.h"
 
 using namespace otterstone;
 
@@ -25,7 +26,7 @@ private Q_SLOTS:
         std::set<long long> runs;
         for (int round = 0; round < 50; ++round) {
             QProcess writer;
-            writer.start(QStringLiteral(OTTERSTONE_KILL_WRITER), {path});
+            writer.start(where::killWriter(), {path});
             QVERIFY(writer.waitForStarted());
             QVERIFY2(writer.waitForReadyRead(20'000), "the writer could not open the book");
             QTest::qSleep(random.bounded(60));

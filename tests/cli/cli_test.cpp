@@ -8,7 +8,9 @@
 #include <cmath>
 
 #include "run_cli.h"
+#include "where.h"
 
+using namespace otterstone;
 using namespace otterstone::testing;
 
 namespace {
@@ -168,7 +170,7 @@ private Q_SLOTS:
     void a_result_that_cannot_be_written_is_told() {
         QProcess p;
         p.setStandardOutputFile(QStringLiteral("/dev/full"));
-        p.start(QStringLiteral(OTTERSTONE_CLI), {"analyse", in("constant.csv"), "--kind", "drain", "--json"});
+        p.start(where::cli(), {"analyse", in("constant.csv"), "--kind", "drain", "--json"});
         QVERIFY(p.waitForFinished());
         QCOMPARE(p.exitCode(), 4);
     }

@@ -9,6 +9,7 @@
 
 #include "../bench/bench_harness.h"
 #include "run_cli.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -17,7 +18,7 @@ namespace {
 
 QStringList keysIn(const char* folder) {
     QStringList keys;
-    for (const QString& file : QDir(QStringLiteral(OTTERSTONE_SHARE "/") + QLatin1String(folder)).entryList({"*.json"}))
+    for (const QString& file : QDir(where::share(QLatin1String(folder))).entryList({"*.json"}))
         keys << file.chopped(5);
     return keys;
 }
@@ -78,10 +79,7 @@ private Q_SLOTS:
         for (const auto& step : j["steps"].toArray())
             QVERIFY2(QString::fromUtf8(text.out).contains(step.toString()), text.out.constData());
         // Its file says the same as its name.
-        QCOMPARE(
-            cli(QStringList{"recipe", QStringLiteral(OTTERSTONE_SHARE "/recipes/") + key + ".json", "--json"} + bank)
-                .out,
-            r.out);
+        QCOMPARE(cli(QStringList{"recipe", where::share("recipes/") + key + ".json", "--json"} + bank).out, r.out);
     }
     void a_drain_takes_as_long_as_its_energy_lasts() {
         // 20 s of rest, 14 Wh at 1 A of 5 V, 60 s afterwards.
@@ -105,7 +103,7 @@ private Q_SLOTS:
         QCOMPARE(cli({"instrument", write("again.json", r.out)}).out, r.out); // what is printed is read back unchanged
     }
     void the_worked_examples_of_the_manual_hold() {
-        QFile manual(QStringLiteral(OTTERSTONE_SHARE "/../../docs/live-bench.md"));
+        QFile manual(where::share("../../docs/live-bench.md"));
         QVERIFY(manual.open(QIODevice::ReadOnly));
         // Indented blocks that begin with a brace.
         static const QRegularExpression block(QStringLiteral("(?m)^    \\{(?:.*\\n)(?:    .*\\n)*"));
@@ -277,7 +275,7 @@ private Q_SLOTS:
         OneBank one;
         one.book.reset();
         QProcess p;
-        p.start(QStringLiteral(OTTERSTONE_CLI), drain(one, standin, atOnce(3600)));
+        p.start(where::cli(), drain(one, standin, atOnce(3600)));
         QTRY_VERIFY_WITH_TIMEOUT(standin.truth().at("load_on").get<bool>(), 20000);
         QTest::qWait(500);
         const QJsonObject j = ended(p, signal);
@@ -297,7 +295,7 @@ private Q_SLOTS:
         OneBank one;
         one.book.reset();
         QProcess p;
-        p.start(QStringLiteral(OTTERSTONE_CLI), drain(one, standin, atOnce(3600)));
+        p.start(where::cli(), drain(one, standin, atOnce(3600)));
         QTRY_VERIFY_WITH_TIMEOUT(standin.truth().at("load_on").get<bool>(), 20000);
         QTest::qWait(1500);
         QCOMPARE(::kill(static_cast<pid_t>(p.processId()), SIGSTOP), 0);

@@ -7,6 +7,7 @@
 
 #include "../bench/bench_harness.h"
 #include "run_cli.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -39,7 +40,7 @@ private Q_SLOTS:
     void what_is_worked_out_is_the_same_data() { everyLocale(); }
     void what_is_worked_out_is_the_same() {
         QFETCH(QString, locale);
-        const QString log = QStringLiteral(OTTERSTONE_TEST_DATA "/logs/semicolon_comma.csv");
+        const QString log = where::data("logs/semicolon_comma.csv");
         const QList<QStringList> commands{
             {"analyse", log, "--kind", "drain", "--json", "--meter", "volts 0.05%+2mV, amps 0.1%+3mA"},
             {"recipe", "load-staircase", "--tier", "9Vx2.5A"},

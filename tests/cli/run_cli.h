@@ -5,6 +5,8 @@
 #include <QJsonObject>
 #include <QProcess>
 
+#include "where.h"
+
 namespace otterstone::testing {
 
 struct Run {
@@ -16,7 +18,7 @@ struct Run {
 
 inline Run cli(const QStringList& arguments) {
     QProcess p;
-    p.start(QStringLiteral(OTTERSTONE_CLI), arguments);
+    p.start(where::cli(), arguments);
     const bool ended = p.waitForFinished(120'000);
     return {ended ? p.exitCode() : -2, p.readAllStandardOutput(), QString::fromUtf8(p.readAllStandardError())};
 }

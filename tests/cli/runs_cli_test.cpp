@@ -1,4 +1,5 @@
 // What a run really was, by script: a log is brought in, asks, is answered.
+#include <QFile>
 #include <QJsonArray>
 #include <QJsonObject>
 #include <QTemporaryDir>
@@ -266,6 +267,19 @@ private Q_SLOTS:
         QCOMPARE(life({"--bank", "Menhir 27", "--specimen-of", "Scree 15"}).code, 0);
         const QByteArray family = life({"--bank", "Pebble 5"}).out;
         QVERIFY2(family.contains("Beside “Scree 15”") && family.contains("Beside “Menhir 27”"), family.constData());
+        const Run bought =
+            life({"--bank", "Pebble 5", "--model", "PB-5 c", "--bought-at", "Harbour shop", "--ordered", "2026-03-28",
+                  "--paid", "54.90 EUR", "--contents", "C cable 28 g; bag 12 g", "--markings", "UN 38.3"});
+        QVERIFY2(bought.out.contains("It came on 2026-03-30, at 61 %, 2 days after it was ordered."),
+                 bought.out.constData());
+        QCOMPARE(cli({"report", book_, "--bank", "Pebble 5", "--out", in("bought.html")}).code, 0);
+        QFile sheet(in("bought.html"));
+        QVERIFY(sheet.open(QIODevice::ReadOnly));
+        const QByteArray html = sheet.readAll();
+        for (const char* said :
+             {"PB-5 c", "UN 38.3", "Harbour shop, ordered on 2026-03-28, for 54.9 EUR, came on 2026-03-30, at 61 %",
+              "C cable 28 g; bag 12 g (40 g in all)"})
+            QVERIFY2(html.contains(said), said);
         const Run back = life({"--bank", "Pebble 5", "--came", "", "--counts", "", "--specimen-of", ""});
         QVERIFY2(!back.out.contains("It came") && !back.out.contains("itself") && !back.out.contains("Beside"),
                  back.out.constData());
@@ -290,6 +304,9 @@ private Q_SLOTS:
         row("no end", {"add-run", "BOOK", "LOG", "--bank", "Pebble 5", "--kind", "drain", "--ended", "bored"}, 2,
             "no end of a run");
         row("no day of arrival", {"life", "BOOK", "--bank", "Pebble 5", "--came", "in May"}, 2, "--came");
+        row("no price", {"life", "BOOK", "--bank", "Pebble 5", "--paid", "much"}, 2, "--paid");
+        row("a mass of nothing", {"life", "BOOK", "--bank", "Pebble 5", "--contents", "12 g"}, 2, "of what");
+        row("no day of the order", {"life", "BOOK", "--bank", "Pebble 5", "--ordered", "May"}, 2, "--ordered");
         row("no count", {"life", "BOOK", "--bank", "Pebble 5", "--counts", "2026-04-02: much"}, 2, "“much”");
         row("a piece of itself", {"life", "BOOK", "--bank", "Pebble 5", "--specimen-of", "Pebble 5"}, 2, "of itself");
         row("of no bank", {"life", "BOOK", "--bank", "Pebble 5", "--specimen-of", "Gravel"}, 3, "no bank");

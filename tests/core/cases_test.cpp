@@ -7,6 +7,7 @@
 
 #include "core/quantity/parse.h"
 #include "core/trace/phases.h"
+#include "where.h"
 #include "written_log.h"
 
 using namespace otterstone;
@@ -25,7 +26,7 @@ class CasesTest : public QObject {
 private Q_SLOTS:
     void a_run_is_told_as_the_tester_would_data() {
         QTest::addColumn<QStringList>("cells");
-        QFile file(QStringLiteral(OTTERSTONE_TEST_CASES "/phases.txt"));
+        QFile file(where::cases("phases.txt"));
         QVERIFY(file.open(QIODevice::ReadOnly));
         int rows = 0;
         while (!file.atEnd()) {

@@ -8,6 +8,7 @@
 #include "core/kinds/needs.h"
 #include "core/kinds/traced/finding.h"
 #include "core/quantity/parse.h"
+#include "where.h"
 #include "written_log.h"
 
 using namespace otterstone;
@@ -137,7 +138,7 @@ private Q_SLOTS:
         const auto log = [this](const QString& line) {
             logs_[line.section(':', 0, 0).trimmed()] = line.section(':', 1).trimmed();
         };
-        for (const QStringList& cells : tests::rowsOf(QStringLiteral(OTTERSTONE_TEST_CASES "/ends.txt"), 5, log))
+        for (const QStringList& cells : tests::rowsOf(where::cases("ends.txt"), 5, log))
             QTest::addRow("%d %s: %s", ++rows, qPrintable(cells[0]), qPrintable(cells[1])) << cells;
         QVERIFY(rows >= 80);
     }

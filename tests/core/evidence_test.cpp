@@ -7,6 +7,7 @@
 #include "core/evidence/observe.h"
 #include "core/judgement/hold.h"
 #include "core/kinds/observation.h"
+#include "where.h"
 
 using namespace otterstone;
 using records::Kind;
@@ -189,7 +190,7 @@ private Q_SLOTS:
         QTest::addColumn<QString>("label");
         QTest::addColumn<QString>("written");
         QTest::addColumn<QString>("said");
-        QFile file(QStringLiteral(OTTERSTONE_TEST_CASES "/evidence.txt"));
+        QFile file(where::cases("evidence.txt"));
         QVERIFY(file.open(QIODevice::ReadOnly));
         int line = 0;
         for (const QString& text : QString::fromUtf8(file.readAll()).split('\n')) {

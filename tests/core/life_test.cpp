@@ -11,6 +11,7 @@
 #include "core/quantity/parse.h"
 #include "core/records/kind.h"
 #include "core/together/parts.h"
+#include "where.h"
 
 using namespace otterstone;
 using kinds::KnownState;
@@ -113,7 +114,7 @@ private Q_SLOTS:
     void what_is_told_data() {
         QTest::addColumn<QStringList>("cells");
         int rows = 0;
-        for (const QStringList& cells : tests::rowsOf(QStringLiteral(OTTERSTONE_TEST_CASES "/life.txt"), 4))
+        for (const QStringList& cells : tests::rowsOf(where::cases("life.txt"), 4))
             QTest::addRow("%d %s", ++rows, qPrintable(cells[0])) << cells;
         QVERIFY(rows >= 30);
     }

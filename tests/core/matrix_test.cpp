@@ -5,6 +5,7 @@
 #include "core/kinds/catalogue.h"
 #include "core/kinds/matrix/matrix.h"
 #include "told.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::kinds;
@@ -60,7 +61,7 @@ private Q_SLOTS:
     void what_is_told_data() {
         QTest::addColumn<QStringList>("cells");
         int rows = 0;
-        for (const QStringList& cells : tests::rowsOf(QStringLiteral(OTTERSTONE_TEST_CASES "/matrices.txt"), 4))
+        for (const QStringList& cells : tests::rowsOf(where::cases("matrices.txt"), 4))
             QTest::addRow("%d %s", ++rows, qPrintable(cells[0])) << cells;
         QVERIFY(rows >= 30);
     }

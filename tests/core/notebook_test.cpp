@@ -15,6 +15,7 @@
 #include "core/quantity/parse.h"
 #include "core/setup/facts.h"
 #include "told.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::kinds;
@@ -50,7 +51,7 @@ private Q_SLOTS:
     void what_is_told_data() {
         QTest::addColumn<QStringList>("cells");
         int rows = 0;
-        for (const QStringList& cells : tests::rowsOf(QStringLiteral(OTTERSTONE_TEST_CASES "/notebooks.txt"), 4))
+        for (const QStringList& cells : tests::rowsOf(where::cases("notebooks.txt"), 4))
             QTest::addRow("%d %s", ++rows, qPrintable(cells[0])) << cells;
         QVERIFY(rows >= 40);
     }

@@ -118,6 +118,22 @@ private Q_SLOTS:
         QCOMPARE(together::judgeTogether(runs, 37.0, once).repeats.front().repeats.count, std::size_t(1));
     }
 
+    void only_runs_under_the_same_conditions_repeat_one_another() {
+        std::vector<RunEntry> runs = {
+            drained(1, 4.00, 5.0, 1.0, "2026-01-02"), drained(2, 4.02, 5.0, 1.0, "2026-01-03"),
+            drained(3, 3.00, 5.0, 1.0, "2026-01-04"), drained(4, 3.02, 5.0, 1.0, "2026-01-05")};
+        runs[2].conditions = {"outdoors", "Case  on"};
+        runs[3].conditions = {"case on", "Outdoors"};
+        const auto b = together::judgeTogether(runs, 37.0, {});
+        QCOMPARE(b.repeats.size(), std::size_t(2));
+        QCOMPARE(b.repeats[0].runs, (std::vector<long long>{1, 2}));
+        QCOMPARE(b.repeats[1].runs, (std::vector<long long>{3, 4}));
+        QVERIFY(!QString::fromStdString(b.repeats[0].what).contains("outdoors"));
+        QVERIFY(b.repeats[1].what.ends_with(", outdoors; Case  on"));
+        runs[3].conditions = {"case on"};
+        QCOMPARE(together::judgeTogether(runs, 37.0, {}).repeats.size(), std::size_t(1));
+    }
+
     // D17, common practice: 115 Wh, 32 W → 3.6 h.
     void runtime_of_a_load() {
         const Working w = kinds::runtime(Measured(115, 1.0, otterstone::testing::source("drain")), 32, "");

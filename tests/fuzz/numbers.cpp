@@ -3,6 +3,7 @@
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/records/conditions.h"
 #include "core/records/past.h"
 #include "core/records/state.h"
 #include "core/trace/clock.h"
@@ -47,6 +48,16 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
                    "an arrival can be typed again");
     if (const auto counts = records::parseCounts(text, "here"))
         fuzz::must(records::parseCounts(records::showCounts(*counts), "here").has_value(), "counts can be typed again");
+    records::Bought bought;
+    if (records::parsePaid(text, "here", bought))
+        fuzz::must(records::parsePaid(records::showPaid(bought), "here", bought).has_value(),
+                   "a price can be typed again");
+    if (const auto contents = records::parseContents(text, "here"))
+        fuzz::must(records::parseContents(records::showContents(*contents), "here").has_value(),
+                   "contents can be typed again");
+    const auto conditions = records::parseConditions(text);
+    fuzz::must(records::sameConditions(records::parseConditions(records::showConditions(conditions)), conditions),
+               "conditions can be typed again");
     records::StatedEnds device;
     if (records::parseDevice(text, "here", device))
         fuzz::must(records::parseDevice(records::typedDevice(device), "here", device).has_value(),

@@ -9,13 +9,14 @@
 
 #include "logs/csv.h"
 #include "logs/log.h"
+#include "where.h"
 
 using namespace otterstone;
 using logs::Role;
 
 namespace {
 
-std::string data(const QString& name) { return (QStringLiteral(OTTERSTONE_TEST_DATA "/logs/") + name).toStdString(); }
+std::string data(const QString& name) { return (where::data("logs/" + name)).toStdString(); }
 
 // The made-up readings that tests/data/logs/make.py writes into every good log.
 constexpr std::size_t kRows = 11;

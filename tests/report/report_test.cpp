@@ -15,6 +15,7 @@
 #include "logs/csv.h"
 #include "logs/log.h"
 #include "report/writers.h"
+#include "where.h"
 
 using namespace otterstone;
 using namespace otterstone::report;
@@ -187,14 +188,14 @@ private Q_SLOTS:
     // demo book.
     void every_figure_of_the_demo_reads_the_same_everywhere() {
         int figures = 0;
-        const QString findings = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("findings"), other_});
+        const QString findings = run(where::cli(), {QStringLiteral("findings"), other_});
         for (const records::Bank& bank : book_->banks()) {
             const Material m = materialOf({bank.id});
             const Content c = makeContent(m);
             const QString name = QString::fromStdString(bank.name);
             for (const QString ending : {"html", "pdf", "md", "csv", "json"}) {
                 int code = -1;
-                const QString said = run(QStringLiteral(OTTERSTONE_CLI),
+                const QString said = run(where::cli(),
                                          {QStringLiteral("report"), other_, QStringLiteral("--bank"), name,
                                           QStringLiteral("--out"), folder_.filePath(QStringLiteral("sheet.") + ending)},
                                          &code);
@@ -251,9 +252,8 @@ private Q_SLOTS:
                 }
             }
             // Claims: the sheet's verdicts are the command line's.
-            const QString claims =
-                run(QStringLiteral(OTTERSTONE_CLI),
-                    {QStringLiteral("claims"), other_, QStringLiteral("--bank"), name, QStringLiteral("--all")});
+            const QString claims = run(where::cli(), {QStringLiteral("claims"), other_, QStringLiteral("--bank"), name,
+                                                      QStringLiteral("--all")});
             for (const auto& row : tablesOf(c, "verdicts").front()->rows) {
                 const QString line = QStringLiteral("%1: %2 (%3)")
                                          .arg(QString::fromStdString(row[0].text), QString::fromStdString(row[3].text),
@@ -283,7 +283,7 @@ private Q_SLOTS:
             }
         }
         QCOMPARE(QString::fromStdString(json.at("sentence").get<std::string>()), QString::fromStdString(c.sentence));
-        const QString chosen = run(QStringLiteral(OTTERSTONE_CLI), {QStringLiteral("choose"), other_});
+        const QString chosen = run(where::cli(), {QStringLiteral("choose"), other_});
         QVERIFY2(chosen.contains(QString::fromStdString(c.sentence)), qPrintable(chosen));
     }
     void the_demo_sheets_are_valid_and_ask_the_network_for_nothing_data() {
@@ -295,8 +295,8 @@ private Q_SLOTS:
         QFETCH(QStringList, which);
         const QString file = folder_.filePath(QStringLiteral("valid.html"));
         int code = -1;
-        (void)run(QStringLiteral(OTTERSTONE_CLI),
-                  QStringList{QStringLiteral("report"), other_, QStringLiteral("--out"), file} + which, &code);
+        (void)run(where::cli(), QStringList{QStringLiteral("report"), other_, QStringLiteral("--out"), file} + which,
+                  &code);
         QCOMPARE(code, 0);
         const QString said = run(QStringLiteral("tidy"),
                                  {QStringLiteral("-q"), QStringLiteral("-e"), QStringLiteral("-utf8"), file}, &code);
@@ -391,8 +391,7 @@ private Q_SLOTS:
         QFETCH(int, code);
         QFETCH(QString, says);
         int got = -1;
-        const QString said =
-            run(QStringLiteral(OTTERSTONE_CLI), QStringList{QStringLiteral("report"), other_} + arguments, &got);
+        const QString said = run(where::cli(), QStringList{QStringLiteral("report"), other_} + arguments, &got);
         QVERIFY2(said.contains(says), qPrintable(said));
         QCOMPARE(got, code);
     }
@@ -402,7 +401,7 @@ private Q_SLOTS:
         int code = -1;
         for (const char* ending : {"md", "html"}) {
             const QString said =
-                run(QStringLiteral(OTTERSTONE_CLI),
+                run(where::cli(),
                     {QStringLiteral("report"), demo_, QStringLiteral("--bank"), QStringLiteral("Pebble 5"),
                      QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.") + QLatin1String(ending))},
                     &code);
@@ -411,10 +410,10 @@ private Q_SLOTS:
         for (const QStringList& other :
              {QStringList{"claims", demo_, "--bank", "Pebble 5"}, QStringList{"choose", demo_},
               QStringList{"use", demo_, "--need", "Camera 2 W 8 h"}}) {
-            const QString said = run(QStringLiteral(OTTERSTONE_CLI), other, &code);
+            const QString said = run(where::cli(), other, &code);
             QVERIFY2(code == 0, qPrintable(said));
         }
-        const QString refused = run(QStringLiteral(OTTERSTONE_CLI),
+        const QString refused = run(where::cli(),
                                     {QStringLiteral("report"), demo_, QStringLiteral("--publish"),
                                      QStringLiteral("--out"), folder_.filePath(QStringLiteral("beside.md"))},
                                     &code);
@@ -424,7 +423,7 @@ private Q_SLOTS:
     void the_raw_bundle_goes_with_it() {
         const QString file = folder_.filePath(QStringLiteral("with.csv"));
         int code = -1;
-        (void)run(QStringLiteral(OTTERSTONE_CLI),
+        (void)run(where::cli(),
                   {QStringLiteral("report"), other_, QStringLiteral("--bank"), QStringLiteral("Pebble 5"),
                    QStringLiteral("--out"), file, QStringLiteral("--bundle")},
                   &code);

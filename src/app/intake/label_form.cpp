@@ -52,6 +52,15 @@ std::pair<Read, Write> number(std::optional<T> label::Label::*member, const char
             }};
 }
 
+// Words of how it was bought, as typed.
+std::pair<Read, Write> words(std::string records::Bought::*member) {
+    return {[=](const records::Bank& b) { return qs(b.past.bought.*member); },
+            [=](records::Bank& b, const std::string& text) -> Result<void> {
+                b.past.bought.*member = std::string(trimmed(text));
+                return {};
+            }};
+}
+
 QString sizeText(const std::optional<label::SizeMm>& s) {
     return s ? QStringLiteral("%1 × %2 × %3")
                    .arg(qs(showNumber(s->length)), qs(showNumber(s->width)), qs(showNumber(s->height)))
@@ -205,6 +214,27 @@ LabelForm::LabelForm(QWidget* parent)
              return {};
          }});
     grid->addWidget(fields_.back().edit, 11, 1, 1, 4); // a sentence, not a number
+    using B = records::Bought;
+    add(12, 0, tr("Model number"), {}, tr("on the plate or box"), words(&B::model));
+    add(12, 3, tr("Markings"), {}, tr("e.g. CE, UN 38.3"), words(&B::markings));
+    add(13, 0, tr("Bought at"), {}, tr("the shop"), words(&B::where));
+    add(13, 3, tr("Paid"), {}, tr("e.g. 54.90 EUR"),
+        {[](const records::Bank& b) { return qs(records::showPaid(b.past.bought)); },
+         [](records::Bank& b, const std::string& text) { return records::parsePaid(text, "paid", b.past.bought); }});
+    add(14, 0, tr("Ordered"), {}, tr("e.g. 2026-03-28"),
+        {[](const records::Bank& b) { return qs(b.past.bought.orderedOn); },
+         [](records::Bank& b, const std::string& text) {
+             return records::parseDay(text, "ordered").map([&](std::string on) {
+                 b.past.bought.orderedOn = std::move(on);
+             });
+         }});
+    add(14, 3, tr("In the box"), {}, tr("cable 28 g; bag 12 g; leaflet"),
+        {[](const records::Bank& b) { return qs(records::showContents(b.past.bought.contents)); },
+         [](records::Bank& b, const std::string& text) {
+             return records::parseContents(text, "in the box").map([&](std::vector<records::Content> contents) {
+                 b.past.bought.contents = std::move(contents);
+             });
+         }});
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);

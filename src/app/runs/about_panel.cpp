@@ -27,8 +27,9 @@ QString shown(const std::optional<double>& v) { return v ? qs(showNumber(*v, 5))
 AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     : SidePanel(tr("About this run"), parent), session_(session), form_(new QFormLayout), title_(new QLineEdit),
       started_(new QLineEdit), ambient_(new QLineEdit), targetStart_(new QLineEdit), targetEnd_(new QLineEdit),
-      targetEfficiency_(new QLineEdit), notes_(new QLineEdit), port_(new QComboBox), point_(new QComboBox),
-      target_(new QComboBox), settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))),
+      targetEfficiency_(new QLineEdit), notes_(new QLineEdit), conditions_(new QLineEdit), port_(new QComboBox),
+      point_(new QComboBox), target_(new QComboBox),
+      settling_(new QCheckBox(tr("A settling run: left out of repeats and curves"))),
       display_(new QCheckBox(tr("Read off the bank's own display"))), ends_(new EndsFields(Qt::Vertical)),
       wrong_(new QLabel), traces_(new QVBoxLayout), attached_(new AttachedStrip(session)) {
     auto* all = body();
@@ -41,6 +42,7 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     row(tr("Started"), started_);
     form_->addRow(ends_);
     row(tr("Ambient"), ambient_);
+    row(tr("Conditions"), conditions_);
     row(tr("Port of the bank"), port_);
     row(tr("Main trace read at"), point_);
     form_->addRow(display_);
@@ -51,6 +53,9 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     row(tr("Its charging efficiency, %"), targetEfficiency_);
     row(tr("Notes"), notes_);
     ambient_->setPlaceholderText(tr("21 °C or 70 °F"));
+    conditions_->setPlaceholderText(tr("e.g. case on; screen off"));
+    conditions_->setToolTip(tr("What makes this run unlike others besides load and gear: only runs under the same "
+                               "conditions are held for repeats of one another"));
     started_->setPlaceholderText(QStringLiteral("2026-04-02T09:10:00"));
     all->addLayout(form_);
     wrong_->setObjectName(QStringLiteral("problem"));
@@ -94,7 +99,8 @@ AboutPanel::AboutPanel(BookSession& session, QWidget* parent)
     connect(attached_, &AttachedStrip::problem, this, &SidePanel::problem);
     setFocusProxy(title_);
     connect(more, &QPushButton::clicked, this, [this] { Q_EMIT traceWanted(run_); });
-    for (QLineEdit* edit : {title_, started_, ambient_, targetStart_, targetEnd_, targetEfficiency_, notes_})
+    for (QLineEdit* edit :
+         {title_, started_, ambient_, targetStart_, targetEnd_, targetEfficiency_, notes_, conditions_})
         connect(edit, &QLineEdit::editingFinished, this, &AboutPanel::keep);
     for (QComboBox* box : {port_, point_, target_})
         connect(box, &QComboBox::activated, this, &AboutPanel::keep);
@@ -127,6 +133,7 @@ void AboutPanel::fill() {
     put(started_, qs(run->startedAt));
     put(ambient_, run->ambient ? shown(run->ambient) + QStringLiteral(" °C") : QString());
     put(notes_, qs(run->notes));
+    put(conditions_, qs(records::showConditions(run->conditions)));
     ends_->setKind(run->kind);
     ends_->show(run->ends);
     form_->setRowVisible(ends_, !records::hasSheet(run->kind));
@@ -244,6 +251,7 @@ void AboutPanel::keep() {
         bad = Problem{"bad_date", "started", "“" + run->startedAt + "” is not a moment.",
                       "Write it like 2026-04-02T09:10:00."};
     run->notes = notes_->text().trimmed().toStdString();
+    run->conditions = records::parseConditions(conditions_->text().toStdString());
     if (!records::hasSheet(run->kind)) {
         if (const auto said = ends_->said())
             run->ends = *said;
@@ -284,7 +292,8 @@ void AboutPanel::keep() {
     wrong_->setText(bad ? qs(bad->sentence()) : QString());
     if (bad)
         return;
-    for (QLineEdit* edit : {title_, started_, ambient_, targetStart_, targetEnd_, targetEfficiency_, notes_})
+    for (QLineEdit* edit :
+         {title_, started_, ambient_, targetStart_, targetEnd_, targetEfficiency_, notes_, conditions_})
         edit->setModified(false);
     if (auto done = session_.changeRun(*run, tr("change what is known of a run")); !done)
         Q_EMIT problem(qs(done.error().sentence()));

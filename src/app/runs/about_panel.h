@@ -46,7 +46,7 @@ private:
     BookSession& session_;
     records::Id run_ = records::kNew;
     QFormLayout* form_;
-    QLineEdit *title_, *started_, *ambient_, *targetStart_, *targetEnd_, *targetEfficiency_, *notes_;
+    QLineEdit *title_, *started_, *ambient_, *targetStart_, *targetEnd_, *targetEfficiency_, *notes_, *conditions_;
     QComboBox *port_, *point_, *target_;
     QCheckBox *settling_, *display_;
     EndsFields* ends_;

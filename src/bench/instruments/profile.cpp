@@ -4,7 +4,7 @@
 #include <charconv>
 
 #include "bench/instruments/builtin_instruments.h"
-#include "bench/instruments/json_fields.h"
+#include "core/quantity/json_fields.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::bench {

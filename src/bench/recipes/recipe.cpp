@@ -3,11 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
-#include "bench/instruments/json_fields.h"
 #include "bench/instruments/profile.h"
 #include "bench/recipes/builtin_recipes.h"
 #include "bench/runner/stops.h"
 #include "core/quantity/format.h"
+#include "core/quantity/json_fields.h"
 
 namespace otterstone::bench {
 

@@ -92,7 +92,8 @@ kinds::RunEntry FindingsOfBank::entry(const Run& run, kinds::Finding finding) co
             run.port,
             charger ? charger->watts : std::nullopt,
             device && device->battery ? std::optional(device->battery->value) : std::nullopt,
-            device ? device->name : std::string()};
+            device ? device->name : std::string(),
+            run.conditions};
 }
 
 const std::string& FindingsOfBank::ownKey(const Run& run) {
@@ -121,8 +122,9 @@ const std::string& FindingsOfBank::ownKey(const Run& run) {
     for (const setup::Question& q : setup::questions())
         all["schools"][q.key] = answerOf(bench_.schools, q.key);
     all["schools"]["figures"] = {bench_.schools.otherCellVolts, bench_.schools.fullShare, bench_.schools.fullSeconds};
-    // Notes are no part of any sum, nor is a title but in the neighbours' words.
-    for (const char* words : {"title", "notes"})
+    // Notes are no part of any sum, nor are conditions but where runs are held together, nor a title but in the
+    // neighbours' words.
+    for (const char* words : {"title", "notes", "conditions"})
         all["run"].erase(words);
     for (const char* words : {"notes", "past"})
         all["bank"].erase(words);

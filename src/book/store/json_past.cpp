@@ -6,12 +6,49 @@ namespace otterstone::book {
 
 namespace {
 
-std::string day(const json& j) {
+std::string day(const json& j, const char* key = "on") {
     std::string on;
-    getOr(j, "on", on);
+    getOr(j, key, on);
     if (!on.empty() && !isDay(on))
-        throw Damage("on", "this should be a day like 2026-04-02");
+        throw Damage(key, "this should be a day like 2026-04-02");
     return on;
+}
+
+// Its texts by their keys.
+constexpr std::pair<const char*, std::string records::Bought::*> kBought[] = {
+    {"model", &records::Bought::model},
+    {"where", &records::Bought::where},
+    {"ordered_on", &records::Bought::orderedOn},
+    {"currency", &records::Bought::currency},
+    {"markings", &records::Bought::markings}};
+
+json boughtJson(const records::Bought& b) {
+    json j = json::object();
+    for (const auto& [key, member] : kBought) {
+        if (!(b.*member).empty())
+            j[key] = b.*member;
+    }
+    put(j, "paid", b.paid);
+    for (const records::Content& c : b.contents) {
+        json content{{"what", c.what}};
+        put(content, "grams", c.grams);
+        j["contents"].push_back(std::move(content));
+    }
+    return j;
+}
+
+records::Bought boughtFrom(const json& j) {
+    records::Bought b;
+    for (const auto& [key, member] : kBought)
+        getOr(j, key, b.*member);
+    (void)day(j, "ordered_on");
+    get(j, "paid", b.paid);
+    for (const json& c : list(j, "contents")) {
+        records::Content& content = b.contents.emplace_back();
+        getOr(c, "what", content.what);
+        get(c, "grams", content.grams);
+    }
+    return b;
 }
 
 } // namespace
@@ -51,6 +88,8 @@ json pastJson(const records::Past& p) {
     }
     if (p.specimenOf)
         j["specimen_of"] = *p.specimenOf;
+    if (p.bought != records::Bought())
+        j["bought"] = boughtJson(p.bought);
     return j;
 }
 
@@ -71,6 +110,8 @@ records::Past pastFrom(const json& j) {
         get(c, "health_percent", count.health);
     }
     get(j, "specimen_of", p.specimenOf);
+    if (has(j, "bought"))
+        p.bought = boughtFrom(j.at("bought"));
     return p;
 }
 

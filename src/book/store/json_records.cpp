@@ -213,6 +213,8 @@ json detailsJson(const Run& r) {
     if (!r.port.empty())
         j["port"] = r.port;
     put(j, "ambient_c", r.ambient);
+    if (!r.conditions.empty())
+        j["conditions"] = r.conditions;
     if (r.ends.began)
         j["began"] = statingJson(*r.ends.began);
     if (r.ends.ended)
@@ -263,6 +265,8 @@ void readDetails(const json& j, Run& r) {
     getOr(j, "by_display", r.byDisplay);
     getOr(j, "port", r.port);
     get(j, "ambient_c", r.ambient);
+    for (const json& c : list(j, "conditions"))
+        r.conditions.push_back(as<std::string>(c, "conditions"));
     getOr(j, "recipe", r.recipe);
     getOr(j, "stopped", r.stopped);
     r.ends.began = statingFrom(j, "began");

@@ -88,6 +88,8 @@ std::string whereOf(const Run& run) {
     std::string where = run.port.empty() ? "" : "at " + run.port;
     if (run.ambient)
         where += (where.empty() ? "in " : ", in ") + showNumber(*run.ambient, 3) + " °C";
+    if (!run.conditions.empty())
+        where += (where.empty() ? "" : ", ") + showConditions(run.conditions);
     return where;
 }
 
@@ -137,6 +139,7 @@ report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidenc
     report::BankMaterial m;
     m.evidence = evidence;
     m.notes = bank.notes;
+    m.past = bank.past;
     for (const records::Attachment& a : loadAttachments(c, bank.id)) {
         if (!a.onSheet || !a.isPicture())
             continue;

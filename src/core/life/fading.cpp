@@ -133,8 +133,8 @@ void tellFading(Life& life, const std::vector<RunEntry>& runs, const std::option
     }
     const Cycles cycles(life, *rated);
     while (!left.empty()) {
-        const auto others = std::stable_partition(
-            left.begin(), left.end(), [&](const RunEntry* r) { return alike(r->finding, left.front()->finding); });
+        const auto others = std::stable_partition(left.begin(), left.end(),
+                                                  [&](const RunEntry* r) { return alike(*r, *left.front()); });
         tellGroup(life, {left.begin(), others}, cycles);
         left.erase(left.begin(), others);
     }

@@ -21,8 +21,12 @@ void tellArrival(Life& life) {
     const records::Past& p = life.past;
     if (p.cameOn.empty() && !p.cameAt)
         return;
+    const auto ordered = secondsOf(p.bought.orderedOn), came = secondsOf(p.cameOn);
     life.sentences.push_back("It came" + (p.cameOn.empty() ? std::string() : " on " + p.cameOn) +
                              (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()) +
+                             (ordered && came && *came > *ordered
+                                  ? ", " + spanWords((*came - *ordered) / kSecondsADay) + " after it was ordered"
+                                  : std::string()) +
                              ".");
 }
 

@@ -20,7 +20,7 @@ using Drains = std::vector<const RunEntry*>;
 Drains like(const RunEntry& one, const std::vector<RunEntry>& all) {
     Drains found;
     for (const RunEntry& r : all) {
-        if (wholeDrain(r) && !r.settling && alike(r.finding, one.finding))
+        if (wholeDrain(r) && !r.settling && alike(r, one))
             found.push_back(&r);
     }
     return found;

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/quantity/problem.h"
+#include "core/records/bought.h"
 #include "core/records/state.h"
 
 namespace otterstone::records {
@@ -25,6 +26,7 @@ struct Past {
     std::vector<OwnCount> counts; ///< by day
     /// The bank of which this is another piece.
     std::optional<long long> specimenOf;
+    Bought bought;
     bool operator==(const Past&) const = default;
 };
 

@@ -8,6 +8,7 @@
 
 #include "core/path/point.h"
 #include "core/quantity/stated.h"
+#include "core/records/conditions.h"
 #include "core/records/gear.h"
 #include "core/records/kind.h"
 #include "core/records/mark.h"
@@ -49,6 +50,7 @@ struct Run {
     std::string port;               ///< of the bank, as on its label; empty when not stated
     bool settling = false;          ///< left out of repeats, pairs and the usable curve
     std::optional<double> ambient;  ///< °C
+    Conditions conditions;          ///< that make it unlike others besides load and gear
     std::optional<double> from, to; ///< what is analysed, on the log's clock
     std::string logName;
     std::size_t skippedLines = 0;

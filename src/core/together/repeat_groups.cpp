@@ -43,7 +43,7 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         std::vector<const RunEntry*> all, kept;
         RepeatGroup g;
         for (std::size_t j = k; j < runs.size(); ++j) {
-            if (used[j] || !take(runs[j]) || !alike(runs[j].finding, runs[k].finding))
+            if (used[j] || !take(runs[j]) || !alike(runs[j], runs[k]))
                 continue;
             used[j] = true;
             (runs[j].settling ? g.leftOut : g.runs).push_back(runs[j].run);
@@ -52,7 +52,8 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         }
         if (all.size() + g.leftOut.size() < 2 || all.empty())
             continue;
-        g.what = std::string(kind) + " at " + showNumber(repeatedAt(runs[k].finding), 2) + " W";
+        g.what = std::string(kind) + " at " + showNumber(repeatedAt(runs[k].finding), 2) + " W" +
+                 (runs[k].conditions.empty() ? "" : ", " + records::showConditions(runs[k].conditions));
         std::vector<Working> schools;
         const auto as = [&](const char* key, std::vector<const RunEntry*> of) {
             if (of.empty())

@@ -14,10 +14,12 @@ double loadOf(const Finding& f) {
 
 double repeatedAt(const Finding& f) { return f.drain ? loadOf(f) : f.plateauPower; }
 
-bool alike(const Finding& a, const Finding& b) {
+bool alike(const RunEntry& one, const RunEntry& other) {
+    const Finding &a = one.finding, &b = other.finding;
     const double here = repeatedAt(a), there = repeatedAt(b);
     return a.kind == b.kind && std::fabs(here - there) <= kSameLoad * there &&
-           std::fabs(a.plateauVolts - b.plateauVolts) <= kSameLoad * b.plateauVolts;
+           std::fabs(a.plateauVolts - b.plateauVolts) <= kSameLoad * b.plateauVolts &&
+           records::sameConditions(one.conditions, other.conditions);
 }
 
 bool wholeDrain(const RunEntry& r) { return r.finding.drain && answers(r.finding, "usable_wh"); }

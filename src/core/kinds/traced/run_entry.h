@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/kinds/traced/finding.h"
+#include "core/records/conditions.h"
 #include "core/records/past.h"
 
 namespace otterstone::kinds {
@@ -23,6 +24,7 @@ struct RunEntry {
     std::optional<double> chargerWatts = {};    ///< what its charger can give
     std::optional<double> deviceWattHours = {}; ///< battery of the device it charged
     std::string device = {};                    ///< its name
+    records::Conditions conditions = {};
 };
 
 /// Nothing is known of what it did to the bank's charge: most sheets.
@@ -36,8 +38,8 @@ struct RunEntry {
 inline constexpr double kSameLoad = 0.05;
 /// Watts at which a run is repeated: the load of a drain, the plateau of a recharge.
 [[nodiscard]] double repeatedAt(const Finding& f);
-/// Runs of one kind at one load and one voltage.
-[[nodiscard]] bool alike(const Finding& a, const Finding& b);
+/// Runs of one kind at one load and one voltage, under the same conditions.
+[[nodiscard]] bool alike(const RunEntry& a, const RunEntry& b);
 /// A drain from full until it was empty; a recharge from empty until it was full.
 [[nodiscard]] bool wholeDrain(const RunEntry& r);
 [[nodiscard]] bool wholeRecharge(const RunEntry& r);

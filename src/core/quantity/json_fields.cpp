@@ -1,11 +1,11 @@
-#include "bench/instruments/json_fields.h"
+#include "core/quantity/json_fields.h"
 
 #include <algorithm>
 
 #include "core/quantity/format.h"
 #include "core/quantity/json_text.h"
 
-namespace otterstone::bench {
+namespace otterstone {
 
 namespace {
 
@@ -89,6 +89,34 @@ std::vector<std::string> Fields::words(const char* key, const std::vector<std::s
     return all;
 }
 
+std::vector<std::string> Fields::texts(const char* key) {
+    std::vector<std::string> all;
+    const auto* j = find(key);
+    if (j && !j->is_array())
+        wrong(key, "this should be a list in square brackets.");
+    for (std::size_t k = 0; j && j->is_array() && k < j->size(); ++k) {
+        if ((*j)[k].is_string())
+            all.push_back((*j)[k].get<std::string>());
+        else
+            wrong(key, jsonText((*j)[k]) + " should be a text in quotes.");
+    }
+    return all;
+}
+
+std::optional<std::string> Fields::typed(const char* key) {
+    const auto* j = find(key);
+    if (j && j->is_number())
+        return jsonText(*j);
+    return j ? std::optional(text(key)) : std::nullopt;
+}
+
+bool Fields::yes(const char* key) {
+    const auto* j = find(key);
+    if (j && !j->is_boolean())
+        wrong(key, "this should be true or false.");
+    return j && j->is_boolean() && j->get<bool>();
+}
+
 Fields Fields::part(const char* key) {
     const auto* j = find(key);
     return {j ? *j : kEmpty, placeOf(key), problem_};
@@ -137,4 +165,4 @@ Result<nlohmann::json> parseObject(const std::string& text, const std::string& p
     return parsed;
 }
 
-} // namespace otterstone::bench
+} // namespace otterstone

@@ -11,7 +11,7 @@
 
 #include "core/quantity/problem.h"
 
-namespace otterstone::bench {
+namespace otterstone {
 
 class Fields {
 public:
@@ -26,6 +26,11 @@ public:
                                 std::optional<double> otherwise = std::nullopt);
     [[nodiscard]] std::optional<double> maybeNumber(const char* key, double low, double high);
     [[nodiscard]] std::vector<std::string> words(const char* key, const std::vector<std::string>& allowed);
+    /// A list of texts, whatever they say.
+    [[nodiscard]] std::vector<std::string> texts(const char* key);
+    /// A text, or a number as a person would have typed it; nothing when it is not there.
+    [[nodiscard]] std::optional<std::string> typed(const char* key);
+    [[nodiscard]] bool yes(const char* key);
     /// The object under a key; an empty one when it is not there.
     [[nodiscard]] Fields part(const char* key);
     [[nodiscard]] std::vector<Fields> list(const char* key);
@@ -51,4 +56,4 @@ private:
 [[nodiscard]] Result<nlohmann::json> parseObject(const std::string& text, const std::string& place,
                                                  const std::string& format);
 
-} // namespace otterstone::bench
+} // namespace otterstone

@@ -1,0 +1,25 @@
+// What holds a campaign up: which pieces and people are busy most, and what one more would save.
+#pragma once
+
+#include "core/plan/campaign/search.h"
+
+namespace otterstone::plan::campaign {
+
+struct Busy {
+    std::string piece;  ///< its id; empty: the people
+    double share = 0.0; ///< of the time from 0 to the last end that it is there for, 0 to 1
+};
+/// The busiest first.
+[[nodiscard]] std::vector<Busy> scarceOf(const Problem& problem, const Schedule& schedule);
+
+struct OneMore {
+    std::string piece;
+    double saves = 0.0; ///< s by which all ends earlier; of the same jobs
+    double gains = 0.0; ///< value of what then fits
+};
+/// With one more of each of the busiest pieces; each is searched for as long as `goOn` says. What the search did not
+/// find cannot be told from what is not there: less than 0 is 0.
+[[nodiscard]] std::vector<OneMore> oneMoreOf(const Problem& problem, const Answer& answer,
+                                             const std::function<GoOn()>& goOn);
+
+} // namespace otterstone::plan::campaign

@@ -1,0 +1,103 @@
+// Campaigns from the command line: the documented example as it is written, its JSON, and what is refused.
+#include <QTest>
+
+#include <QFile>
+#include <QJsonArray>
+#include <QRegularExpression>
+#include <QTemporaryDir>
+
+#include "run_cli.h"
+#include "where.h"
+
+using namespace otterstone;
+using namespace otterstone::testing;
+
+class PlanCliTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+    QString example_;
+
+    [[nodiscard]] QString write(const QString& name, const QByteArray& text) const {
+        QFile file(folder_.filePath(name));
+        return file.open(QIODevice::WriteOnly) && file.write(text) == text.size() ? file.fileName() : QString();
+    }
+
+private Q_SLOTS:
+    void initTestCase() {
+        QFile page(where::share("../../docs/file-formats.md"));
+        QVERIFY(page.open(QIODevice::ReadOnly));
+        const QByteArray text = page.readAll();
+        const auto from = text.indexOf("    {\"pieces\""), to = text.indexOf("\n\n", from);
+        QVERIFY(from > 0 && to > from);
+        example_ = write("example.json", text.mid(from, to - from));
+    }
+
+    void the_documented_example_is_planned() {
+        const Run told = cli({"plan", "--problem", example_, "--seconds", "5"});
+        QVERIFY2(told.code == 0, qPrintable(told.errors));
+        for (const char* said :
+             {"All 3 jobs, with 2 more to bring banks into the states they need, take ", "nothing ends earlier",
+              "Half of the times it ends within", "The window is met with", "drain P, Pebble 5: full to empty, on Load",
+              "survey C, Cobble 10: full to 50 to 95 %", "when somebody is there for it", "Lithium cells can burn"})
+            QVERIFY2(told.out.contains(said), (said + ("\n" + told.out)).constData());
+        const QJsonObject j = cli({"plan", "--problem", example_, "--seconds", "5", "--json"}).json();
+        QVERIFY(j["optimal"].toBool() && j["left_out"].toArray().isEmpty());
+        QVERIFY(j["makespan_s"].toDouble() >= j["lower_bound_s"].toDouble());
+        // Cobble 10 is filled twice, before its survey and after it; then its drain would end after hours, at 9.5 h,
+        // and waits for the second day: 24 + 4 h.
+        QCOMPARE(j["jobs"].toArray().size(), 5);
+        QCOMPARE(j["makespan_s"].toDouble(), 28.0 * 3600.0);
+        double last = 0.0;
+        for (const QJsonValue& job : j["jobs"].toArray()) {
+            const double starts = job["starts"].toDouble(), ends = job["ends"].toDouble();
+            QVERIFY(starts < ends && starts >= 0.0 && ends <= 118800.0);
+            QVERIFY(job["ends_between"].toArray()[0].toDouble() <= job["ends_between"].toArray()[1].toDouble());
+            last = std::max(last, ends);
+        }
+        QCOMPARE(last, j["makespan_s"].toDouble());
+        QCOMPARE(j["sentence"].toString() + "\n", QString::fromUtf8(told.out.left(told.out.indexOf('\n') + 1)));
+    }
+
+    void a_job_shop_runs_as_it_is() {
+        // Two jobs over two machines: 3 then 2, and 2 then 4: by hand, 7.
+        const QString shop = write("shop.json", R"({"pieces": [{"id": "m"}, {"id": "n"}], "jobs": [
+            {"id": "a1", "seconds": 3, "needs": [{"any_of": ["m"]}]},
+            {"id": "a2", "seconds": 2, "needs": [{"any_of": ["n"]}], "after": ["a1"]},
+            {"id": "b1", "seconds": 2, "needs": [{"any_of": ["n"]}]},
+            {"id": "b2", "seconds": 4, "needs": [{"any_of": ["m"]}], "after": ["b1"]}]})");
+        const QJsonObject j = cli({"plan", "--problem", shop, "--json"}).json();
+        QCOMPARE(j["makespan_s"].toDouble(), 7.0);
+        QVERIFY(j["optimal"].toBool());
+    }
+
+    void what_cannot_be_is_refused_in_words_data() {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<QStringList>("more");
+        QTest::addColumn<int>("code");
+        QTest::addColumn<QString>("says");
+        QTest::newRow("no JSON") << QByteArray("[") << QStringList() << 3 << "not JSON";
+        QTest::newRow("a slip") << QByteArray(R"({"jobs": [{"id": "a", "secs": 3}]})") << QStringList() << 3
+                                << "jobs[1].seconds";
+        QTest::newRow("no time") << QByteArray("{}") << QStringList{"--seconds", "soon"} << 2 << "--seconds";
+    }
+    void what_cannot_be_is_refused_in_words() {
+        QFETCH(QByteArray, text);
+        QFETCH(QStringList, more);
+        QFETCH(int, code);
+        QFETCH(QString, says);
+        const Run run = cli(QStringList{"plan", "--problem", write("wrong.json", text)} + more);
+        QCOMPARE(run.code, code);
+        QVERIFY2(run.errors.contains(says), qPrintable(run.errors));
+    }
+    void no_file_and_nothing_to_do() {
+        QCOMPARE(cli({"plan", "--problem", folder_.filePath("none.json")}).code, 2);
+        QCOMPARE(cli({"plan"}).code, 2);
+        const Run nothing = cli({"plan", "--problem", write("nothing.json", "{}")});
+        QCOMPARE(nothing.code, 0);
+        QVERIFY(nothing.out.startsWith("There is nothing to do."));
+    }
+};
+
+QTEST_GUILESS_MAIN(PlanCliTest)
+#include "plan_cli_test.moc"
