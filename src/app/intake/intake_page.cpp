@@ -2,12 +2,12 @@
 
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/attached/attached_strip.h"
 #include "app/intake/label_form.h"
 #include "app/theme.h"
+#include "app/widgets/side_panel.h"
 #include "core/label/conflicts.h"
 #include "core/label/decoder.h"
 #include "core/label/rating.h"
@@ -45,7 +45,9 @@ IntakePage::IntakePage(BookSession& session, QWidget* parent)
     outer->addLayout(head);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(3 * kGrid);
-    columns->addWidget(form_, 3);
+    auto* left = new QVBoxLayout;
+    addScrollingColumn(left)->addWidget(form_);
+    columns->addLayout(left, 3);
     auto* sheet = new QFrame;
     sheet->setObjectName(QStringLiteral("sheet"));
     sheet->setAccessibleName(tr("What the label says"));

@@ -98,6 +98,16 @@ QLabel* heading(const QString& words) {
     return label;
 }
 
+// Of fields: name, field, unit; name, field, unit.
+QGridLayout* twoColumns() {
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(kGrid);
+    grid->setVerticalSpacing(kGrid / 2);
+    grid->setColumnStretch(1, 1);
+    grid->setColumnStretch(4, 1);
+    return grid;
+}
+
 } // namespace
 
 LabelForm::LabelForm(QWidget* parent)
@@ -107,11 +117,7 @@ LabelForm::LabelForm(QWidget* parent)
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(kGrid);
-    auto* grid = new QGridLayout;
-    grid->setHorizontalSpacing(kGrid);
-    grid->setVerticalSpacing(kGrid / 2);
-    grid->setColumnStretch(1, 1);
-    grid->setColumnStretch(4, 1);
+    QGridLayout* grid = twoColumns();
     const auto add = [&](int row, int column, const QString& name, const QString& unit, const QString& example,
                          std::pair<Read, Write> rw) {
         addField(grid, row, column, name, unit, example, std::move(rw.first), std::move(rw.second));
@@ -198,43 +204,6 @@ LabelForm::LabelForm(QWidget* parent)
         {[](const records::Bank& b) { return sizeText(b.scale.size); },
          [](records::Bank& b, const std::string& text) { return readSize(b.scale.size, text); }});
     add(9, 0, tr("Total current"), tr("A"), tr("if printed"), number(&L::totalAmps, "total current"));
-    add(9, 3, tr("It came"), {}, tr("e.g. 2026-04-02 at 58 %"),
-        {[](const records::Bank& b) { return qs(records::showCame(b.past)); },
-         [](records::Bank& b, const std::string& text) { return records::parseCame(text, "it came", b.past); }});
-    add(10, 0, tr("Specimen of"), {}, tr("another bank's name"),
-        {[this](const records::Bank& b) { return nameOf(b.past.specimenOf); },
-         [this](records::Bank& b, const std::string& text) { return readSpecimen(b, text); }});
-    add(11, 0, tr("It counts itself"), {}, tr("2026-04-02: 312 Wh out, 41 cycles"),
-        {[](const records::Bank& b) { return qs(records::showCounts(b.past.counts)); },
-         [](records::Bank& b, const std::string& text) -> Result<void> {
-             auto counts = records::parseCounts(text, "it counts itself");
-             if (!counts)
-                 return tl::unexpected(counts.error());
-             b.past.counts = std::move(*counts);
-             return {};
-         }});
-    grid->addWidget(fields_.back().edit, 11, 1, 1, 4); // a sentence, not a number
-    using B = records::Bought;
-    add(12, 0, tr("Model number"), {}, tr("on the plate or box"), words(&B::model));
-    add(12, 3, tr("Markings"), {}, tr("e.g. CE, UN 38.3"), words(&B::markings));
-    add(13, 0, tr("Bought at"), {}, tr("the shop"), words(&B::where));
-    add(13, 3, tr("Paid"), {}, tr("e.g. 54.90 EUR"),
-        {[](const records::Bank& b) { return qs(records::showPaid(b.past.bought)); },
-         [](records::Bank& b, const std::string& text) { return records::parsePaid(text, "paid", b.past.bought); }});
-    add(14, 0, tr("Ordered"), {}, tr("e.g. 2026-03-28"),
-        {[](const records::Bank& b) { return qs(b.past.bought.orderedOn); },
-         [](records::Bank& b, const std::string& text) {
-             return records::parseDay(text, "ordered").map([&](std::string on) {
-                 b.past.bought.orderedOn = std::move(on);
-             });
-         }});
-    add(14, 3, tr("In the box"), {}, tr("cable 28 g; bag 12 g; leaflet"),
-        {[](const records::Bank& b) { return qs(records::showContents(b.past.bought.contents)); },
-         [](records::Bank& b, const std::string& text) {
-             return records::parseContents(text, "in the box").map([&](std::vector<records::Content> contents) {
-                 b.past.bought.contents = std::move(contents);
-             });
-         }});
     all->addLayout(grid);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);
@@ -248,6 +217,48 @@ LabelForm::LabelForm(QWidget* parent)
     claims->addWidget(lowCurrent_);
     claims->addStretch();
     all->addLayout(claims);
+    all->addWidget(heading(tr("How it came")));
+    grid = twoColumns();
+    using B = records::Bought;
+    add(0, 0, tr("Bought at"), {}, tr("the shop"), words(&B::where));
+    add(0, 3, tr("Paid"), {}, tr("e.g. 54.90 EUR"),
+        {[](const records::Bank& b) { return qs(records::showPaid(b.past.bought)); },
+         [](records::Bank& b, const std::string& text) { return records::parsePaid(text, "paid", b.past.bought); }});
+    add(1, 0, tr("Ordered"), {}, tr("e.g. 2026-03-28"),
+        {[](const records::Bank& b) { return qs(b.past.bought.orderedOn); },
+         [](records::Bank& b, const std::string& text) {
+             return records::parseDay(text, "ordered").map([&](std::string on) {
+                 b.past.bought.orderedOn = std::move(on);
+             });
+         }});
+    add(1, 3, tr("It came"), {}, tr("e.g. 2026-04-02 at 58 %"),
+        {[](const records::Bank& b) { return qs(records::showCame(b.past)); },
+         [](records::Bank& b, const std::string& text) { return records::parseCame(text, "it came", b.past); }});
+    add(2, 0, tr("Model number"), {}, tr("on the plate or box"), words(&B::model));
+    add(2, 3, tr("Markings"), {}, tr("e.g. CE, UN 38.3"), words(&B::markings));
+    add(3, 0, tr("In the box"), {}, tr("cable 28 g; bag 12 g; leaflet"),
+        {[](const records::Bank& b) { return qs(records::showContents(b.past.bought.contents)); },
+         [](records::Bank& b, const std::string& text) {
+             return records::parseContents(text, "in the box").map([&](std::vector<records::Content> contents) {
+                 b.past.bought.contents = std::move(contents);
+             });
+         }});
+    add(3, 3, tr("Specimen of"), {}, tr("another bank's name"),
+        {[this](const records::Bank& b) { return nameOf(b.past.specimenOf); },
+         [this](records::Bank& b, const std::string& text) { return readSpecimen(b, text); }});
+    add(4, 0, tr("It counts itself"), {}, tr("2026-04-02: 312 Wh out, 41 cycles"),
+        {[](const records::Bank& b) { return qs(records::showCounts(b.past.counts)); },
+         [](records::Bank& b, const std::string& text) -> Result<void> {
+             auto counts = records::parseCounts(text, "it counts itself");
+             if (!counts)
+                 return tl::unexpected(counts.error());
+             b.past.counts = std::move(*counts);
+             return {};
+         }});
+    QLineEdit* sentence = fields_.back().edit; // no number: it has the room of both columns
+    grid->removeWidget(sentence);
+    grid->addWidget(sentence, 4, 1, 1, 4);
+    all->addLayout(grid);
     all->addWidget(heading(tr("Notes")));
     notes_->setAccessibleName(tr("Notes"));
     notes_->setTabChangesFocus(true);
