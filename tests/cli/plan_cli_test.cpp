@@ -6,6 +6,8 @@
 #include <QRegularExpression>
 #include <QTemporaryDir>
 
+#include <map>
+
 #include "run_cli.h"
 #include "where.h"
 
@@ -36,10 +38,10 @@ private Q_SLOTS:
     void the_documented_example_is_planned() {
         const Run told = cli({"plan", "--problem", example_, "--seconds", "5"});
         QVERIFY2(told.code == 0, qPrintable(told.errors));
-        for (const char* said :
-             {"All 3 jobs, with 2 more to bring banks into the states they need, take ", "nothing ends earlier",
-              "Half of the times it ends within", "The window is met with", "drain P, Pebble 5: full to empty, on Load",
-              "survey C, Cobble 10: full to 50 to 95 %", "when somebody is there for it", "Lithium cells can burn"})
+        for (const char* said : {"All 3 jobs, with 2 more to bring banks into the states they need, take ",
+                                 "nothing ends earlier", "Half of the times it ends within", "The window is met with",
+                                 "drain P, Pebble 5: full → empty, on Load", "survey C, Cobble 10: full → 50 to 95 %",
+                                 "when somebody is there and free for it", "Lithium cells can burn"})
             QVERIFY2(told.out.contains(said), (said + ("\n" + told.out)).constData());
         const QJsonObject j = cli({"plan", "--problem", example_, "--seconds", "5", "--json"}).json();
         QVERIFY(j["optimal"].toBool() && j["left_out"].toArray().isEmpty());
@@ -57,6 +59,73 @@ private Q_SLOTS:
         }
         QCOMPARE(last, j["makespan_s"].toDouble());
         QCOMPARE(j["sentence"].toString() + "\n", QString::fromUtf8(told.out.left(told.out.indexOf('\n') + 1)));
+    }
+
+    // The demo's own campaign: what is open of two banks, in the hours of a hut.
+    void a_book_is_planned() {
+        const QString book = folder_.filePath("demo.otterstone");
+        QCOMPARE(cli({"demo", book}).code, 0);
+        const QStringList asked{"plan",      book,         "--bank",       "Scree 15",
+                                "--bank",    "Dolmen 50",  "--from",       "2026-09-07T09:00:00",
+                                "--hours",   "daily 8-22", "--unattended", "stop",
+                                "--seconds", "3"};
+        const Run run = cli(asked + QStringList{"--json", "--csv", folder_.filePath("plan.csv")});
+        QVERIFY2(run.code == 0, qPrintable(run.errors));
+        const QJsonObject j = run.json();
+        QVERIFY(j["jobs"].toArray().size() > 2);
+        std::map<QString, std::vector<std::pair<QString, QString>>> busy; // by piece and by bank
+        std::map<QString, QString> state;
+        QStringList claims;
+        for (const QJsonValue& job : j["jobs"].toArray()) {
+            const QString from = job["starts"].toString(), to = job["ends"].toString(), bank = job["bank"].toString();
+            QVERIFY2(from >= "2026-09-07T09:00:00" && from < to && from.size() == 19, qPrintable(from));
+            for (const QString& moment : {from, to}) // somebody is there
+                QVERIFY2(moment.mid(11) >= "08:00:00" && moment.mid(11) <= "22:00:00", qPrintable(moment));
+            QStringList lines{bank};
+            for (const QJsonValue& piece : job["gear"].toArray())
+                lines << piece.toString();
+            for (const QString& line : lines) {
+                for (const auto& [begun, ended] : busy[line])
+                    QVERIFY2(to <= begun || ended <= from, qPrintable(line));
+                busy[line].emplace_back(from, to);
+            }
+            if (state.count(bank))
+                QCOMPARE(job["begin_state"].toString(), state[bank]);
+            state[bank] = job["end_state"].toString();
+            if (job["kind"] == "drain")
+                QVERIFY(job["as_needed"].toBool() || job["begin_state"] == "full");
+            for (const QJsonValue& claim : job["claims"].toArray())
+                claims << bank + ": " + claim.toString();
+        }
+        for (const QJsonValue& out : j["left_out"].toArray()) {
+            QVERIFY(!out["why"].toString().isEmpty());
+            for (const QJsonValue& claim : out["claims"].toArray())
+                claims << out["bank"].toString() + ": " + claim.toString();
+        }
+        // Nothing that is open was forgotten.
+        for (const char* bank : {"Scree 15", "Dolmen 50"}) {
+            const QJsonObject held = cli({"claims", book, "--bank", bank, "--json"}).json();
+            int open = 0;
+            for (const QJsonValue& row : held["claims"].toArray()) {
+                if (row["recipe"].toString().isEmpty())
+                    continue;
+                ++open;
+                QVERIFY2(claims.contains(bank + QStringLiteral(": ") + row["claim"].toString()),
+                         qPrintable(row["claim"].toString() + "\n" + claims.join("\n")));
+            }
+            QVERIFY2(open > 0, bank);
+        }
+        const Run told = cli(asked);
+        QVERIFY2(told.out.contains("2026-09-07 09:00 to ") && told.out.contains("Lithium cells can burn"),
+                 told.out.constData());
+        QFile csv(folder_.filePath("plan.csv"));
+        QVERIFY(csv.open(QIODevice::ReadOnly));
+        QCOMPARE(csv.readAll().count('\n'), j["jobs"].toArray().size() + 1);
+        // Alone always, there is no room for a recharge by night.
+        const QJsonObject careful = cli({"plan", book, "--bank", "Dolmen 50", "--from", "2026-09-07T09:00:00",
+                                         "--hours", "mon-fri 9-12", "--seconds", "1", "--json"})
+                                        .json();
+        QVERIFY(!careful["left_out"].toArray().isEmpty());
     }
 
     void a_job_shop_runs_as_it_is() {
@@ -79,6 +148,7 @@ private Q_SLOTS:
         QTest::newRow("no JSON") << QByteArray("[") << QStringList() << 3 << "not JSON";
         QTest::newRow("a slip") << QByteArray(R"({"jobs": [{"id": "a", "secs": 3}]})") << QStringList() << 3
                                 << "jobs[1].seconds";
+        QTest::newRow("a problem's days") << QByteArray("{}") << QStringList{"--from", "2026-09-07"} << 2 << "--from";
         QTest::newRow("no time") << QByteArray("{}") << QStringList{"--seconds", "soon"} << 2 << "--seconds";
     }
     void what_cannot_be_is_refused_in_words() {

@@ -259,7 +259,7 @@ private:
             n.arcs.push_back({c.last, task, before.seconds + before.rest});
         }
         n.tasks[task].begin = c.now;
-        n.tasks[task].end = j.end.value_or(c.now);
+        n.tasks[task].end = leftBy(j, c.now);
         c.now = n.tasks[task].end;
         c.last = task;
     }

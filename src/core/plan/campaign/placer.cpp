@@ -91,7 +91,7 @@ bool Placer::someUnits(const Job& job, double& from, Where& where) const {
             }
         }
         if (line == kNone) {
-            where.why = "the campaign has no piece that can do it";
+            where.why = "there are not enough pieces that can do it";
             return true;
         }
         taken.push_back(line);
@@ -203,25 +203,13 @@ Placer::Where Placer::find(std::size_t job, double from, std::size_t heldBy) con
     return where;
 }
 
-void Placer::take(const Placed& placed, std::size_t owner) {
+void Placer::eachLine(const Placed& placed, const std::function<void(Line&, Span)>& of) {
     const Job& job = problem_.jobs[placed.job];
     for (std::size_t n = 0; n < placed.pieces.size(); ++n)
-        units_[firstUnit_[placed.pieces[n]] + static_cast<std::size_t>(placed.unit[n])].take({placed.from, placed.to},
-                                                                                             owner);
+        of(units_[firstUnit_[placed.pieces[n]] + static_cast<std::size_t>(placed.unit[n])], {placed.from, placed.to});
     for (std::size_t h = 0; h < placed.person.size(); ++h) {
         const Span s = job.hands[h].within(job.seconds);
-        people_[static_cast<std::size_t>(placed.person[h])].take({placed.from + s.from, placed.from + s.to}, owner);
-    }
-}
-
-void Placer::giveBack(const Placed& placed, std::size_t owner) {
-    const Job& job = problem_.jobs[placed.job];
-    for (std::size_t n = 0; n < placed.pieces.size(); ++n)
-        units_[firstUnit_[placed.pieces[n]] + static_cast<std::size_t>(placed.unit[n])].giveBack(
-            {placed.from, placed.to}, owner);
-    for (std::size_t h = 0; h < placed.person.size(); ++h) {
-        const Span s = job.hands[h].within(job.seconds);
-        people_[static_cast<std::size_t>(placed.person[h])].giveBack({placed.from + s.from, placed.from + s.to}, owner);
+        of(people_[static_cast<std::size_t>(placed.person[h])], {placed.from + s.from, placed.from + s.to});
     }
 }
 
@@ -259,15 +247,15 @@ const char* Placer::tryJob(std::size_t job) {
         Where where = find(k, at, by);
         if (where.why) {
             while (schedule_.placed.size() > stood) {
-                giveBack(schedule_.placed.back(), job);
+                eachLine(schedule_.placed.back(), [job](Line& line, Span span) { line.giveBack(span, job); });
                 schedule_.placed.pop_back();
             }
             return where.why;
         }
         where.placed.begin = now.state;
-        where.placed.end = step.end.value_or(now.state);
+        where.placed.end = leftBy(step, now.state);
         now = {where.placed.end, where.placed.to + step.rest, job};
-        take(where.placed, job);
+        eachLine(where.placed, [job](Line& line, Span span) { line.take(span, job); });
         if (k == chain.front() || where.heldBy != job)
             heldBy_[job] = where.heldBy;
         schedule_.placed.push_back(std::move(where.placed));

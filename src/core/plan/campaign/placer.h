@@ -2,7 +2,7 @@
 // already (a serial schedule generation).
 #pragma once
 
-#include <array>
+#include <functional>
 
 #include "core/plan/campaign/calendar.h"
 #include "core/plan/campaign/schedule.h"
@@ -43,8 +43,8 @@ private:
     [[nodiscard]] bool someUnits(const Job& job, double& from, Where& where) const;
     [[nodiscard]] bool somePeople(const Job& job, double& from, Where& where) const;
     [[nodiscard]] bool onDaysOfTheirOwn(std::size_t job, double& from, Where& where) const;
-    void take(const Placed& placed, std::size_t owner);
-    void giveBack(const Placed& placed, std::size_t owner);
+    /// What a placed job keeps busy: its pieces, and the people of its moments.
+    void eachLine(const Placed& placed, const std::function<void(Line&, Span)>& of);
     /// Nothing, or why not.
     const char* tryJob(std::size_t job);
 

@@ -88,11 +88,12 @@ Job jobFrom(Fields& in, const Problem& p, const Names& pieces, const Names& bank
         job.needs.push_back(needFrom(need, p, pieces));
     if (const std::string bank = in.text("bank", ""); !bank.empty())
         job.bank = named(banks, bank, in, "bank", "bank");
-    if (!job.bank && (in.has("begin") || in.has("end")))
-        in.wrong("bank", "a state at begin or end is that of a bank: name it.");
+    if (!job.bank && (in.has("begin") || in.has("end") || in.has("uses")))
+        in.wrong("bank", "what it wants, leaves or uses is that of a bank: name it.");
     job.begin = stateOf(in, "begin");
     if (in.has("end"))
         job.end = stateOf(in, "end");
+    job.uses = in.number("uses", 0.0, 100.0, 0.0);
     job.unattended = unattendedOf(in);
     job.pin = in.maybeNumber("pin", 0.0, kLongest);
     job.asNeeded = in.yes("as_needed");
@@ -199,6 +200,10 @@ Problem problemFrom(Fields& in) {
 }
 
 } // namespace
+
+State leftBy(const Job& job, const State& is) {
+    return job.end.value_or(State{std::max(0.0, is.low - job.uses), is.high});
+}
 
 const char* unattendedKey(Unattended unattended) {
     return std::find_if(std::begin(kUnattended), std::end(kUnattended),

@@ -61,7 +61,8 @@ struct Job {
     std::vector<Need> needs;
     std::optional<std::size_t> bank; ///< position among the banks
     State begin;                     ///< what it wants its bank to be in
-    std::optional<State> end;        ///< what it leaves it in; as it was where nothing is said
+    std::optional<State> end;        ///< what it leaves it in; where nothing is said, what it was in less `uses`
+    double uses = 0.0;               ///< percent points that it takes out of its bank at most
     double rest = 0.0;               ///< s for which its bank cools afterwards
     std::vector<std::size_t> after;  ///< jobs that must have ended
     double value = 1.0;              ///< of what it settles, >= 0
@@ -70,6 +71,9 @@ struct Job {
     std::optional<double> pin;            ///< it begins then, s
     bool asNeeded = false; ///< no job of its own: run as often as its bank is not in the state that another one wants
 };
+
+/// What a job leaves its bank in that was in this state.
+[[nodiscard]] State leftBy(const Job& job, const State& is);
 
 struct Bank {
     std::string id;

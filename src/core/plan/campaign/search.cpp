@@ -206,8 +206,8 @@ private:
                     next = better;
             }
             const Job& j = p_.jobs[*next];
-            if (j.bank && j.end)
-                now[*j.bank] = *j.end;
+            if (j.bank)
+                now[*j.bank] = leftBy(j, now[*j.bank]);
             chained.push_back(*next);
             left.erase(next);
         }

@@ -23,6 +23,8 @@ bool same(double a, double b) { return std::fabs(a - b) <= 10.0 * kSameMoment; }
 
 } // namespace
 
+std::string stateTold(const State& s) { return s == State() ? "unknown" : records::typedState(s); }
+
 std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
     const Job& j = p.jobs[placed.job];
     if (j.pin && same(*j.pin, placed.from))
@@ -48,7 +50,12 @@ std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
             }
         }
     }
-    return "when somebody is there for it";
+    for (const auto& [one, other] : p.apart) {
+        const double days = (placed.from - p.midnight) / kDay;
+        if ((one == placed.job || other == placed.job) && same(days, std::round(days)))
+            return "on another day than “" + p.jobs[one == placed.job ? other : one].id + "”";
+    }
+    return p.hours ? "when somebody is there and free for it" : j.hands.empty() ? "" : "when somebody has a hand free";
 }
 
 std::vector<std::string> cautionsOf(const Problem& p, const Schedule& s) {
@@ -119,8 +126,8 @@ json toldJson(const Problem& p, const Told& t) {
                         {"starts", placed.from},
                         {"ends", placed.to},
                         {"ends_between", {ends.from, ends.to}},
-                        {"begin_state", j.bank ? json(records::typedState(placed.begin)) : json(nullptr)},
-                        {"end_state", j.bank ? json(records::typedState(placed.end)) : json(nullptr)},
+                        {"begin_state", j.bank ? json(stateTold(placed.begin)) : json(nullptr)},
+                        {"end_state", j.bank ? json(stateTold(placed.end)) : json(nullptr)},
                         {"gear", std::move(gear)},
                         {"hands", std::move(hands)},
                         {"value", j.asNeeded ? 0.0 : j.value},

@@ -23,6 +23,9 @@ struct Told {
 /// where nothing holds it.
 [[nodiscard]] std::string whyThen(const Problem& problem, const Schedule& schedule, const Placed& placed);
 
+/// A state as it is typed; "unknown" where it may be any.
+[[nodiscard]] std::string stateTold(const State& state);
+
 /// "All 7 jobs in 2 d 3 h; nothing ends earlier." What is proved, and how sure it is, stand in it.
 [[nodiscard]] std::string sentenceOf(const Problem& problem, const Told& told);
 /// The cautions that go with what is left unattended.

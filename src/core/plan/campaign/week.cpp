@@ -1,0 +1,142 @@
+#include "core/plan/campaign/week.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "core/quantity/parse.h"
+
+namespace otterstone::plan::campaign {
+
+namespace {
+
+constexpr std::array<std::string_view, 7> kDays = {"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
+constexpr const char* kMend = "Write them like mon-fri 9-17; sat 10:30-14 2 people.";
+
+std::optional<std::size_t> dayOf(std::string_view word) {
+    for (std::size_t k = 0; k < kDays.size(); ++k) {
+        if (word.size() >= 3 && word.substr(0, 3) == kDays[k])
+            return k;
+    }
+    return std::nullopt;
+}
+
+// "9", "9:30", "24" as seconds of the day.
+std::optional<double> timeOf(std::string_view text) {
+    const std::size_t colon = text.find(':');
+    const auto hours = parseNumber(text.substr(0, colon), "hour", Expect::WholeNumber);
+    if (!hours || *hours < 0.0 || *hours > 24.0 || *hours != std::floor(*hours))
+        return std::nullopt;
+    double minutes = 0.0;
+    if (colon != std::string_view::npos) {
+        const auto m = parseNumber(text.substr(colon + 1), "minute", Expect::WholeNumber);
+        if (!m || *m < 0.0 || *m > 59.0 || *m != std::floor(*m))
+            return std::nullopt;
+        minutes = *m;
+    }
+    const double seconds = *hours * 3600.0 + minutes * 60.0;
+    return seconds <= kDay ? std::optional(seconds) : std::nullopt;
+}
+
+std::vector<std::string> wordsOf(const std::string& text) {
+    std::vector<std::string> words;
+    std::string word;
+    for (const char c : text + " ") {
+        if (c != ' ') {
+            word += c;
+        } else if (!word.empty()) {
+            words.push_back(std::move(word));
+            word.clear();
+        }
+    }
+    return words;
+}
+
+bool readDays(std::string_view word, WeekHours& into) {
+    if (word == "daily") {
+        into.days.fill(true);
+        return true;
+    }
+    const std::size_t dash = word.find('-');
+    const auto first = dayOf(word.substr(0, dash));
+    const auto last = dash == std::string_view::npos ? first : dayOf(word.substr(dash + 1));
+    if (!first || !last)
+        return false;
+    for (std::size_t k = *first;; k = (k + 1) % kDays.size()) { // "sat-mon" goes on over Sunday
+        into.days[k] = true;
+        if (k == *last)
+            return true;
+    }
+}
+
+std::optional<WeekHours> readOne(const std::string& text) {
+    const auto words = wordsOf(lowered(text));
+    if (words.size() != 2 && words.size() != 3 && words.size() != 4)
+        return std::nullopt;
+    WeekHours h;
+    const std::size_t dash = words[1].find('-');
+    if (!readDays(words[0], h) || dash == std::string::npos)
+        return std::nullopt;
+    const auto from = timeOf(std::string_view(words[1]).substr(0, dash));
+    const auto to = timeOf(std::string_view(words[1]).substr(dash + 1));
+    if (!from || !to || *to <= *from)
+        return std::nullopt;
+    h.from = *from;
+    h.to = *to;
+    if (words.size() > 2) {
+        constexpr double kMostPeople = 100.0;
+        const auto people = parseNumber(words[2], "people", Expect::WholeNumber);
+        if (!people || *people < 1.0 || *people > kMostPeople || *people != std::floor(*people) ||
+            (words.size() == 4 && words[3] != "people" && words[3] != "person"))
+            return std::nullopt;
+        h.people = static_cast<int>(*people);
+    }
+    return h;
+}
+
+} // namespace
+
+Result<std::vector<WeekHours>> parseWeek(std::string_view text, std::string_view place) {
+    std::vector<WeekHours> week;
+    for (std::size_t from = 0; from <= text.size();) {
+        const std::size_t to = std::min(text.find(';', from), text.size());
+        const std::string piece(trimmed(text.substr(from, to - from)));
+        from = to + 1;
+        if (piece.empty())
+            continue;
+        const auto hours = readOne(piece);
+        if (!hours)
+            return problem("bad_hours", std::string(place), "“" + piece + "” is not understood.", kMend);
+        for (const WeekHours& other : week) {
+            for (std::size_t day = 0; day < kDays.size(); ++day) {
+                if (other.days[day] && hours->days[day] && other.from < hours->to && hours->from < other.to)
+                    return problem("bad_hours", std::string(place), "“" + piece + "” overlaps other hours of one day.",
+                                   kMend);
+            }
+        }
+        week.push_back(*hours);
+    }
+    if (week.empty())
+        return problem("bad_hours", std::string(place), "no hours are named.", kMend);
+    return week;
+}
+
+double midnightBefore(double beginsAt) { return std::floor(beginsAt / kDay) * kDay - beginsAt; }
+
+std::vector<Presence> presenceOf(const std::vector<WeekHours>& week, double beginsAt, double seconds) {
+    std::vector<Presence> all;
+    constexpr double kThursday = 3.0; // 1970-01-01 was one
+    for (double midnight = midnightBefore(beginsAt); midnight < seconds; midnight += kDay) {
+        const double days = std::round((beginsAt + midnight) / kDay) + kThursday;
+        const auto day = static_cast<std::size_t>(days - 7.0 * std::floor(days / 7.0));
+        for (const WeekHours& h : week) {
+            const Span span{std::max(0.0, midnight + h.from), std::min(seconds, midnight + h.to)};
+            if (h.days[day] && span.to > span.from)
+                all.push_back({span, h.people});
+        }
+    }
+    std::sort(all.begin(), all.end(), [](const Presence& a, const Presence& b) { return a.span.from < b.span.from; });
+    return all;
+}
+
+} // namespace otterstone::plan::campaign
