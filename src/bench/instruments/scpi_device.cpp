@@ -85,6 +85,7 @@ void ScpiDevice::switchOff() {
     if (off_ != Off::Told) {
         toldOff_.start();
         ++telling_;
+        said_ = before_ = {};
     }
     off_ = Off::Told;
     refusesOff_ = false;
@@ -92,9 +93,8 @@ void ScpiDevice::switchOff() {
 }
 
 void ScpiDevice::sayOff() {
-    complaint_.clear();
-    inputOff_.reset();
-    idle_.reset();
+    before_ = lastSaid(); // it is told again twice a second: between two answers it is not silent
+    said_ = {};
     errorsHeard_ = profile_.command("error").empty();
     if (!link_.send(QByteArray::fromStdString(profile_.command("off"))))
         return;
@@ -113,8 +113,8 @@ void ScpiDevice::askBack() {
                               [this, telling](const QByteArray& text) {
                                   if (telling != telling_)
                                       return;
-                                  inputOff_ = offIn(text);
-                                  if (!inputOff_)
+                                  said_.inputOff = offIn(text);
+                                  if (!said_.inputOff)
                                       saysState_ = false; // it does not know the question
                                   concludeOff();
                               },
@@ -123,7 +123,7 @@ void ScpiDevice::askBack() {
     ask("amps", [this, telling](std::optional<double> amps) {
         if (telling != telling_)
             return;
-        idle_ = amps;
+        said_.amps = amps;
         concludeOff();
     });
 }
@@ -132,17 +132,24 @@ void ScpiDevice::concludeOff() {
     if (off_ != Off::Told || !link_.isUp())
         return;
     const bool saysAmps = !profile_.command("amps").empty();
-    const bool stateSaysOff = !saysState_ || inputOff_.value_or(false);
-    const bool idle = !saysAmps || (idle_ && std::fabs(*idle_) <= profile_.idleAmps);
+    const bool stateSaysOff = !saysState_ || said_.inputOff.value_or(false);
+    const bool idle = !saysAmps || (said_.amps && std::fabs(*said_.amps) <= profile_.idleAmps);
     const bool silent = !saysState_ && !saysAmps; // what it complains of is all that is heard of it
-    if (!stateSaysOff || !idle || (silent && (!errorsHeard_ || !complaint_.isEmpty())))
+    if (!stateSaysOff || !idle || (silent && (!errorsHeard_ || !said_.complaint.isEmpty())))
         return;
     off_ = Off::Confirmed;
     Q_EMIT switchedOff();
 }
 
+ScpiDevice::Said ScpiDevice::lastSaid() const {
+    return {said_.inputOff ? said_.inputOff : before_.inputOff, said_.amps ? said_.amps : before_.amps,
+            errorsHeard_ ? said_.complaint : before_.complaint};
+}
+
 bool ScpiDevice::saysOn() const {
-    return off_ != Off::Confirmed && (inputOff_ == false || (idle_ && std::fabs(*idle_) > profile_.idleAmps));
+    const Said said = lastSaid();
+    return off_ != Off::Confirmed &&
+           (said.inputOff == false || (said.amps && std::fabs(*said.amps) > profile_.idleAmps));
 }
 
 QString ScpiDevice::whyNotOff() const {
@@ -150,11 +157,12 @@ QString ScpiDevice::whyNotOff() const {
         return {};
     if (!link_.isUp())
         return tr("it cannot be reached: %1").arg(link_.trouble());
-    if (saysState_ && inputOff_ == false)
-        return complaint_.isEmpty() ? tr("it says that its input is on") : tr("it refuses: %1").arg(complaint_);
-    if (idle_ && std::fabs(*idle_) > profile_.idleAmps)
-        return tr("it still draws %1 A").arg(QString::fromStdString(showNumber(std::fabs(*idle_), 3)));
-    return complaint_.isEmpty() ? tr("it does not answer") : tr("it refuses: %1").arg(complaint_);
+    const Said said = lastSaid();
+    if (saysState_ && said.inputOff == false)
+        return said.complaint.isEmpty() ? tr("it says that its input is on") : tr("it refuses: %1").arg(said.complaint);
+    if (said.amps && std::fabs(*said.amps) > profile_.idleAmps)
+        return tr("it still draws %1 A").arg(QString::fromStdString(showNumber(std::fabs(*said.amps), 3)));
+    return said.complaint.isEmpty() ? tr("it does not answer") : tr("it refuses: %1").arg(said.complaint);
 }
 
 void ScpiDevice::checkErrors() {
@@ -166,7 +174,7 @@ void ScpiDevice::checkErrors() {
                               const bool complains = !text.startsWith("0") && !text.startsWith("+0");
                               errorsHeard_ = true;
                               if (off && complains)
-                                  complaint_ = QString::fromUtf8(text.left(200));
+                                  said_.complaint = QString::fromUtf8(text.left(200));
                               // One that refuses to be off is told again twice a second: once is enough to be said.
                               if (complains && (!off || !std::exchange(refusesOff_, true)))
                                   Q_EMIT refused(QString::fromUtf8(text.left(200)));

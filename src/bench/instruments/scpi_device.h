@@ -74,6 +74,14 @@ private:
         std::string action;
     };
     enum class Off { Unknown, Told, Confirmed, On };
+    /// What it said of itself since it was told to be off.
+    struct Said {
+        std::optional<bool> inputOff;
+        std::optional<double> amps;
+        QString complaint; ///< about the last "off"
+    };
+    /// What it said last: while it is asked again, what it said before.
+    [[nodiscard]] Said lastSaid() const;
     void answered(const QByteArray& line);
     void checkLate();
     void giveUpQuestions();
@@ -90,13 +98,12 @@ private:
     QTimer late_;
     QElapsedTimer heard_, toldOff_;
     long checks_ = 0; ///< how often it was looked for late answers: a computer that stood still asks for no patience
-    Off off_ = Off::Unknown;       ///< whoever just connected doesn't know in what state a load was left
-    int telling_ = 0;              ///< counts the times it was told to be off, repeats apart
-    QString complaint_;            ///< about the last "off"
-    std::optional<bool> inputOff_; ///< what it answered since it was told
-    std::optional<double> idle_;   ///< A, the same
-    bool errorsHeard_ = false;     ///< it said since then whether it complains
-    bool saysState_ = true;        ///< its input can be asked for; found out when it first does not answer
+    Off off_ = Off::Unknown;   ///< whoever just connected doesn't know in what state a load was left
+    int telling_ = 0;          ///< counts the times it was told to be off, repeats apart
+    Said said_;                ///< since it was last told
+    Said before_;              ///< when it was told the time before, of the same telling
+    bool errorsHeard_ = false; ///< it said since then whether it complains
+    bool saysState_ = true;    ///< its input can be asked for; found out when it first does not answer
     bool refusesOff_ = false;
 };
 
