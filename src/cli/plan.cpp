@@ -33,7 +33,7 @@ constexpr double kOneMoreShare = 0.1; // of the time to search is spent on each 
 struct PlanOptions {
     bool json = false;
     std::string problem, seconds = "10";
-    std::string book, aim = "claims", from, until, hours, unattended = "never", ics, csv;
+    std::string book, aim = "claims", from, until, hours, unattended, ics, csv;
     std::vector<std::string> banks;
 };
 
@@ -67,6 +67,11 @@ void printPlan(const campaign::Problem& p, const campaign::Told& told, const Whe
     }
     for (const campaign::LeftOut& l : told.answer.schedule.leftOut)
         std::cout << "Left out: " << p.jobs[l.job].id << ": " << l.why << "\n";
+    constexpr std::size_t kNamed = 3;
+    for (std::size_t k = 0; k < std::min(kNamed, told.scarce.size()); ++k)
+        std::cout << (k == 0 ? "Busiest: " : ", ") << (told.scarce[k].piece.empty() ? "hands" : told.scarce[k].piece)
+                  << " " << showNumber(told.scarce[k].share * 100.0, 2) << " %"
+                  << (k + 1 == std::min(kNamed, told.scarce.size()) ? " of the time\n" : "");
     for (const campaign::OneMore& o : told.oneMore)
         std::cout << "One more " << o.piece << ": "
                   << (o.gains > 0.0   ? "more of it fits"
@@ -128,7 +133,7 @@ int planBook(const PlanOptions& o) {
         if (*given.until <= 0.0)
             throw Wrong{{"bad_option", "--until", "that is not after the beginning.", ""}};
     }
-    given.unattended = campaign::unattendedFromKey(o.unattended).value(); // CLI11 lets no other through
+    given.unattended = campaign::unattendedFromKey(o.unattended).value_or(given.unattended);
     if (!o.hours.empty())
         given.hours = campaign::presenceOf(orWrong(campaign::parseWeek(o.hours, "--hours")), begins,
                                            given.until.value_or(kAsFarAsHoursGo));
@@ -208,6 +213,7 @@ int planProblem(const PlanOptions& o) {
                                         {!o.from.empty(), "--from"},
                                         {!o.until.empty(), "--until"},
                                         {!o.hours.empty(), "--hours"},
+                                        {!o.unattended.empty(), "--unattended"},
                                         {!o.ics.empty(), "--ics"},
                                         {!o.csv.empty(), "--csv"}}) {
         if (given)
@@ -250,9 +256,9 @@ void addPlanCommand(CLI::App& app, int& code) {
     sub->add_option("--from", o.from, "when it begins, e.g. 2026-04-02T09:00:00; now where nothing is said");
     sub->add_option("--until", o.until, "when all must have ended");
     sub->add_option("--hours", o.hours, "when somebody is there, e.g. \"mon-fri 9-17; sat 10-14 2 people\"");
-    sub->add_option("--unattended", o.unattended, "what goes on alone: never, stop (between begin and end), night")
-        ->check(CLI::IsMember({"never", "stop", "night"}))
-        ->capture_default_str();
+    sub->add_option("--unattended", o.unattended,
+                    "what goes on alone: never (where nothing is said), stop (between begin and end), night")
+        ->check(CLI::IsMember({"never", "stop", "night"}));
     sub->add_option("--ics", o.ics, "write the moments that want hands as a calendar");
     sub->add_option("--csv", o.csv, "write the plan as a table");
     sub->add_option("--problem", o.problem, "instead of a book: jobs, pieces, hours and window, as a JSON file");

@@ -41,7 +41,7 @@ private Q_SLOTS:
         for (const char* said : {"All 3 jobs, with 2 more to bring banks into the states they need, take ",
                                  "nothing ends earlier", "Half of the times it ends within", "The window is met with",
                                  "drain P, Pebble 5: full → empty, on Load", "survey C, Cobble 10: full → 50 to 95 %",
-                                 "when somebody is there and free for it", "Lithium cells can burn"})
+                                 "when somebody is there and free for it", "Busiest: ", "Lithium cells can burn"})
             QVERIFY2(told.out.contains(said), (said + ("\n" + told.out)).constData());
         const QJsonObject j = cli({"plan", "--problem", example_, "--seconds", "5", "--json"}).json();
         QVERIFY(j["optimal"].toBool() && j["left_out"].toArray().isEmpty());
@@ -149,6 +149,8 @@ private Q_SLOTS:
         QTest::newRow("a slip") << QByteArray(R"({"jobs": [{"id": "a", "secs": 3}]})") << QStringList() << 3
                                 << "jobs[1].seconds";
         QTest::newRow("a problem's days") << QByteArray("{}") << QStringList{"--from", "2026-09-07"} << 2 << "--from";
+        QTest::newRow("a problem's hands")
+            << QByteArray("{}") << QStringList{"--unattended", "night"} << 2 << "--unattended";
         QTest::newRow("no time") << QByteArray("{}") << QStringList{"--seconds", "soon"} << 2 << "--seconds";
     }
     void what_cannot_be_is_refused_in_words() {

@@ -108,12 +108,12 @@ private:
     }
 
     [[nodiscard]] State stateNow() const {
+        // Of a sheet that says nothing of the charge nobody knows what it left.
         const life::Life& life = e_.together.life;
-        for (auto p = life.passages.rbegin(); p != life.passages.rend(); ++p) {
-            if (!p->silent)
-                return p->ended ? p->ended->state : State();
-        }
-        return life.past.cameAt.value_or(State());
+        if (life.passages.empty())
+            return life.past.cameAt.value_or(State());
+        const life::Passage& last = life.passages.back();
+        return !last.silent && last.ended ? last.ended->state : State();
     }
 
     [[nodiscard]] std::optional<double> rated() const {
