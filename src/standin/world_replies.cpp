@@ -19,10 +19,12 @@ std::string World::load(int which, const std::string& line) {
         return "Otterstone,Stand-in load,0,1";
     if (parameterOf(line, "MEASure:VOLTage?"))
         return number(out ? flow.farVolts : 0.0, 4);
+    // An input that is off carries nothing, also while the bench's time stands.
+    const double amps = out && l.set.on ? flow.amps : 0.0;
     if (parameterOf(line, "MEASure:CURRent?"))
-        return number(out ? flow.amps : 0.0, 4);
+        return number(amps, 4);
     if (parameterOf(line, "MEASure:POWer?"))
-        return number(out ? flow.farVolts * flow.amps : 0.0, 4);
+        return number(flow.farVolts * amps, 4);
     if (parameterOf(line, "INPut?"))
         return l.set.on ? "1" : "0";
     if (parameterOf(line, "SYSTem:ERRor?"))

@@ -276,6 +276,32 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(device.isOff() && !device.saysOn(), 3000);
         QVERIFY(!b.on);
     }
+    // On a busy computer an answer is always on its way, and the load that was off was never asked.
+    void a_load_that_is_read_all_the_time_is_asked_whether_it_is_off() {
+        FakeBench b;
+        b.on = true;
+        const bench::Instrument load = b.instruments().at("load");
+        bench::ScpiDevice device(load.profile, load.address);
+        device.link().open();
+        QTRY_VERIFY_WITH_TIMEOUT(device.isOff(), 5000); // it was found on
+        int answers = 0;
+        std::function<void()> read = [&] {
+            device.ask("volts", [&](std::optional<double>) {
+                ++answers;
+                QTimer::singleShot(0, &device, read);
+            });
+            device.ask("amps", [](std::optional<double>) {});
+        };
+        read();
+        read();
+        device.set("on");
+        QTRY_VERIFY_WITH_TIMEOUT(b.on, 5000);
+        QVERIFY(device.waiting() > 0);
+        device.switchOff();
+        QTRY_VERIFY_WITH_TIMEOUT(device.isOff(), 5000);
+        QVERIFY(!b.on && answers > 0);
+        read = [] {};
+    }
     void a_load_that_was_left_on_is_switched_off_before_anything_begins() {
         Trial t(true, {}, [](FakeBench& b) { b.on = true; });
         QTRY_VERIFY_WITH_TIMEOUT(t.bench.offAt >= 0, 5000); // it may be on again at once: the run begins

@@ -1,5 +1,6 @@
 #include "bench/instruments/scpi_device.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/quantity/format.h"
@@ -72,13 +73,15 @@ void ScpiDevice::set(const std::string& action, std::optional<double> value) {
     link_.send(QByteArray::fromStdString(command));
 }
 
-void ScpiDevice::ask(const std::string& action, std::function<void(std::optional<double>)> got) {
+void ScpiDevice::ask(const std::string& action, Got got) { put(action, std::move(got), false); }
+
+void ScpiDevice::put(const std::string& action, Got got, bool ofOff) {
     const std::string command = profile_.command(action);
     if (command.empty() || !link_.send(QByteArray::fromStdString(command))) {
         got(std::nullopt);
         return;
     }
-    questions_.push_back({std::move(got), {}, checks_, action});
+    questions_.push_back({std::move(got), {}, checks_, action, ofOff});
 }
 
 void ScpiDevice::switchOff() {
@@ -93,13 +96,15 @@ void ScpiDevice::switchOff() {
 }
 
 void ScpiDevice::sayOff() {
+    if (!link_.send(QByteArray::fromStdString(profile_.command("off"))))
+        return;
+    // It is slow: what it still owes of itself comes first. Other questions in the line are no reason to wait: one
+    // that is read all the time would never be asked.
+    if (std::any_of(questions_.begin(), questions_.end(), [](const Question& q) { return q.ofOff; }))
+        return;
     before_ = lastSaid(); // it is told again twice a second: between two answers it is not silent
     said_ = {};
     errorsHeard_ = profile_.command("error").empty();
-    if (!link_.send(QByteArray::fromStdString(profile_.command("off"))))
-        return;
-    if (!questions_.empty())
-        return; // it is slow: what it still owes comes first
     checkErrors();
     askBack();
 }
@@ -119,13 +124,16 @@ void ScpiDevice::askBack() {
                                   concludeOff();
                               },
                               checks_,
-                              "state"});
-    ask("amps", [this, telling](std::optional<double> amps) {
-        if (telling != telling_)
-            return;
-        said_.amps = amps;
-        concludeOff();
-    });
+                              "state",
+                              true});
+    put("amps",
+        [this, telling](std::optional<double> amps) {
+            if (telling != telling_)
+                return;
+            said_.amps = amps;
+            concludeOff();
+        },
+        true);
 }
 
 void ScpiDevice::concludeOff() {
@@ -182,7 +190,8 @@ void ScpiDevice::checkErrors() {
                                   concludeOff();
                           },
                           checks_,
-                          "error"});
+                          "error",
+                          off_ == Off::Told});
 }
 
 void ScpiDevice::answered(const QByteArray& line) {

@@ -26,9 +26,10 @@ public:
 
     /// Sends an action's command. Actions the instrument has no command for do nothing.
     void set(const std::string& action, std::optional<double> value = std::nullopt);
+    using Got = std::function<void(std::optional<double>)>;
     /// Asks for a number; `got` hears nothing when the answer fails to come, is none, or is one this instrument cannot
     /// give (its profile's range).
-    void ask(const std::string& action, std::function<void(std::optional<double>)> got);
+    void ask(const std::string& action, Got got);
     /// Before everything that waits, again and again until it is confirmed, and first thing when a lost instrument
     /// comes back.
     void switchOff();
@@ -68,10 +69,11 @@ Q_SIGNALS:
 
 private:
     struct Question {
-        std::function<void(std::optional<double>)> got;
+        Got got;
         std::function<void(const QByteArray&)> text;
         long since; ///< checks before it was asked
         std::string action;
+        bool ofOff = false; ///< whether it is off, after it was told to be
     };
     enum class Off { Unknown, Told, Confirmed, On };
     /// What it said of itself since it was told to be off.
@@ -87,6 +89,7 @@ private:
     void giveUpQuestions();
     void cameUp();
     void sayOff();
+    void put(const std::string& action, Got got, bool ofOff);
     void askBack();
     void concludeOff();
 
