@@ -5,6 +5,7 @@
 #include "app/live/setup_view.h"
 #include "app/main_window.h"
 #include "app/plan/plan_page.h"
+#include "app/plan/wishes_panel.h"
 #include "app/report/report_page.h"
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
@@ -15,6 +16,10 @@ namespace otterstone::app {
 void MainWindow::connectJudgement() {
     new CopyMenu(this);
     connect(plan_, &PlanPage::problem, this, &MainWindow::say);
+    connect(plan_, &PlanPage::done, this, &MainWindow::tell);
+    connect(plan_, &PlanPage::panelWanted, this, [this] { showSide(plan_->panel()); });
+    connect(plan_->panel(), &SidePanel::closed, this, &MainWindow::closeSide);
+    connect(plan_->panel(), &SidePanel::problem, this, &MainWindow::say);
     connect(choose_, &ChoosePage::problem, this, &MainWindow::say);
     connect(report_, &ReportPage::problem, this, &MainWindow::say);
     connect(choose_, &ChoosePage::done, this, &MainWindow::tell);
@@ -84,16 +89,17 @@ void MainWindow::planFor(records::Id bank, const judgement::Held& row) {
           : say(qs(added.error().sentence()));
 }
 
-void MainWindow::startPlanned(const records::PlannedRun& planned) {
-    showLive(planned.bank);
-    live_->setup()->chooseRecipe(planned.recipe);
+void MainWindow::startPlanned(const JobToDo& job) {
+    showLive(job.bank);
+    live_->setup()->chooseRecipe(job.recipe);
+    live_->setup()->takeGear(job.gear);
 }
 
-void MainWindow::writePlanned(const records::PlannedRun& planned) {
-    if (records::hasSheet(planned.kind))
-        newSheet(planned.bank, planned.kind);
+void MainWindow::writePlanned(const JobToDo& job) {
+    if (records::hasSheet(job.kind))
+        newSheet(job.bank, job.kind);
     else
-        writeByHand(planned.bank);
+        writeByHand(job.bank);
 }
 
 } // namespace otterstone::app

@@ -23,6 +23,7 @@
 #include "app/live/recipe_panel.h"
 #include "app/live/setup_view.h"
 #include "app/plan/plan_page.h"
+#include "app/plan/wishes_panel.h"
 #include "app/report/report_page.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
@@ -118,8 +119,8 @@ void MainWindow::buildPages() {
     for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_,
                                                          live_, plan_, choose_, report_})
         pages_->addWidget(page);
-    for (QWidget* panel :
-         std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_, recipe_})
+    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_,
+                                                          recipe_, plan_->panel()})
         side_->addWidget(panel);
     side_->setMinimumWidth(384); // beside it, at 1280 pixels, a run's page still has its line of switches
     side_->hide();

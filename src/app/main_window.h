@@ -32,6 +32,7 @@ class InstrumentPanel;
 class IntakePage;
 class LivePage;
 class PlanPage;
+struct JobToDo;
 class RecipePanel;
 class ReportPage;
 class RunPage;
@@ -83,8 +84,8 @@ public:
     void showReport(records::Id bank);
     /// Puts what would settle a claim into the plan.
     void planFor(records::Id bank, const judgement::Held& row);
-    void startPlanned(const records::PlannedRun& planned);
-    void writePlanned(const records::PlannedRun& planned);
+    void startPlanned(const JobToDo& job);
+    void writePlanned(const JobToDo& job);
     void writeByHand(records::Id bank);
     /// A new run of a kind that has a sheet, begun with what the label lets one expect.
     void newSheet(records::Id bank, records::Kind kind);

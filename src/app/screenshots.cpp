@@ -30,6 +30,7 @@
 #include "app/live/setup_view.h"
 #include "app/main_window.h"
 #include "app/plan/plan_page.h"
+#include "app/plan/tide_view.h"
 #include "app/report/report_page.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
@@ -198,6 +199,8 @@ void judgement(ui::MainWindow& window, Pictures& pictures, const bk::Book& book,
         }
     }
     window.showPlan();
+    (void)QTest::qWaitFor([&] { return !window.planPage()->isPlanning(); }, 30000);
+    window.planPage()->tide()->setFocus();
     pictures.take(name("plan"));
     QTest::keyClick(&window, Qt::Key_Escape);
     ui::ChoosePage* choose = window.choosePage();

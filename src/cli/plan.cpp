@@ -1,21 +1,23 @@
 // The subcommand that plans a campaign.
 #include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <functional>
 #include <iostream>
+#include <tuple>
 
 #include <CLI/CLI.hpp>
 #include <QDateTime>
 #include <QSaveFile>
 #include <nlohmann/json.hpp>
 
-#include "bench/recipes/recipe.h"
-#include "book/store/together.h"
+#include "bench/campaign/book_campaign.h"
 #include "cli/bench_options.h"
 #include "cli/commands.h"
 #include "cli/named.h"
 #include "cli/options.h"
-#include "core/plan/campaign/draw_up.h"
+#include "core/judgement/purpose.h"
+#include "core/plan/campaign/day_sheet.h"
 #include "core/plan/campaign/files.h"
 #include "core/plan/campaign/told.h"
 #include "core/plan/campaign/week.h"
@@ -28,12 +30,13 @@ namespace {
 
 namespace campaign = plan::campaign;
 
+constexpr const char* kClaims = "claims";
 constexpr double kOneMoreShare = 0.1; // of the time to search is spent on each piece that might be added
 
 struct PlanOptions {
     bool json = false;
     std::string problem, seconds = "10";
-    std::string book, aim = "claims", from, until, hours, unattended, ics, csv;
+    std::string book, aim, loads, repeats, from, until, hours, unattended, ics, csv, sheet;
     std::vector<std::string> banks;
 };
 
@@ -98,6 +101,14 @@ double moment(const std::string& text, const char* option) {
     return *at;
 }
 
+int whole(const std::string& text, const char* option, int least, int most) {
+    const double value = number(text, option);
+    if (value != std::floor(value) || value < least || value > most)
+        throw Wrong{{"bad_option", option,
+                     "this is a whole number from " + std::to_string(least) + " to " + std::to_string(most) + ".", ""}};
+    return static_cast<int>(value);
+}
+
 void writeFile(const std::string& path, const std::string& text) {
     QSaveFile file(QString::fromStdString(path));
     if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 ||
@@ -106,64 +117,64 @@ void writeFile(const std::string& path, const std::string& text) {
                          "Check the folder and the room in it."}};
 }
 
-// The same names for the same jobs in each plan of the book: calendars know their events by them.
 std::vector<std::string> namesOf(const campaign::DrawnUp& d) {
     std::vector<std::string> names;
-    for (std::size_t k = 0; k < d.jobs.size(); ++k) {
-        const campaign::Drawn& j = d.jobs[k];
-        std::string name = "bank" + std::to_string(j.bank) + "-" + records::kindKey(j.kind) +
-                           (d.problem.jobs[k].asNeeded ? "-as-needed" : "") + (j.recipe.empty() ? "" : "-" + j.recipe);
-        std::replace(name.begin(), name.end(), ' ', '-');
-        names.push_back(std::move(name));
-    }
+    for (const campaign::Drawn& j : d.jobs)
+        names.push_back(nameOf(j.key));
     return names;
 }
 
+// What the book wishes, but for what is said here.
+Result<campaign::Wishes> wishesFor(const PlanOptions& o) {
+    auto book = book::Book::openToRead(QString::fromStdString(o.book));
+    if (!book)
+        return tl::unexpected(book.error());
+    auto read = bench::wishesOf(**book);
+    if (!read)
+        return read;
+    campaign::Wishes& w = *read;
+    const auto banks = (*book)->banks();
+    if (!o.banks.empty())
+        w.banks.clear();
+    for (const std::string& name : o.banks) {
+        const records::Bank* bank = named(banks, name);
+        if (!bank)
+            return tl::unexpected(noBank(o.book, name));
+        w.banks.push_back(bank->id);
+    }
+    for (const auto& [given, option, into] :
+         {std::tuple(&o.from, "--from", &w.from), {&o.until, "--until", &w.until}}) {
+        if (given->empty())
+            continue;
+        (void)moment(*given, option);
+        *into = *given;
+    }
+    if (!o.hours.empty()) {
+        (void)orWrong(campaign::parseWeek(o.hours, "--hours"));
+        w.hours = o.hours;
+    }
+    w.unattended = campaign::unattendedFromKey(o.unattended).value_or(w.unattended);
+    if (!o.aim.empty()) {
+        w.claims = o.aim == kClaims;
+        w.purpose = w.claims ? "" : o.aim;
+    }
+    if (!o.loads.empty())
+        w.loads = whole(o.loads, "--loads", 0, campaign::Wishes::kMostLoads);
+    if (!o.repeats.empty())
+        w.repeats = whole(o.repeats, "--repeats", 1, campaign::Wishes::kMostRepeats);
+    return read;
+}
+
 int planBook(const PlanOptions& o) {
-    constexpr double kAsFarAsHoursGo = 120.0 * campaign::kDay;
     const double seconds = positive(o.seconds, "--seconds");
-    const double begins =
-        o.from.empty()
-            ? moment(QDateTime::currentDateTime().toString(QStringLiteral("yyyy-MM-ddTHH:mm:00")).toStdString(),
-                     "--from")
-            : moment(o.from, "--from");
-    campaign::Circumstances given;
-    if (!o.until.empty()) {
-        given.until = moment(o.until, "--until") - begins;
-        if (*given.until <= 0.0)
-            throw Wrong{{"bad_option", "--until", "that is not after the beginning.", ""}};
-    }
-    given.unattended = campaign::unattendedFromKey(o.unattended).value_or(given.unattended);
-    if (!o.hours.empty())
-        given.hours = campaign::presenceOf(orWrong(campaign::parseWeek(o.hours, "--hours")), begins,
-                                           given.until.value_or(kAsFarAsHoursGo));
-    given.midnight = campaign::midnightBefore(begins);
-    given.estimate = [](const std::string& key, const label::Label& label, std::optional<double> wattHours,
-                        std::optional<double> inputWatts) -> std::optional<double> {
-        for (const bench::RecipeText& r : bench::builtinRecipes()) {
-            if (r.recipe.key == key)
-                return bench::estimateSeconds(bench::expand(r.recipe, label), label, wattHours, inputWatts);
-        }
-        return std::nullopt;
-    };
-    std::vector<records::Id> ids;
-    {
-        auto book = book::Book::openToRead(QString::fromStdString(o.book));
-        if (!book)
-            return complain(book.error());
-        given.gear = (*book)->gear();
-        const auto banks = (*book)->banks();
-        for (const std::string& name : o.banks) {
-            const records::Bank* bank = named(banks, name);
-            if (!bank)
-                return complain(noBank(o.book, name));
-            ids.push_back(bank->id);
-        }
-    }
-    const auto evidence = book::gatherEvidence(QString::fromStdString(o.book), ids);
-    if (!evidence)
-        return complain(evidence.error());
-    const campaign::DrawnUp d = campaign::drawUp(*evidence, given);
+    const auto wishes = wishesFor(o);
+    if (!wishes)
+        return complain(wishes.error());
+    const auto drawn = bench::drawCampaign(QString::fromStdString(o.book), *wishes, bench::clockNow());
+    if (!drawn)
+        return complain(drawn.error());
+    const campaign::DrawnUp& d = drawn->drawn;
+    const double begins = drawn->begins;
     const campaign::Told told = solved(d.problem, seconds);
     const campaign::Schedule& s = told.answer.schedule;
     if (!o.ics.empty())
@@ -171,6 +182,8 @@ int planBook(const PlanOptions& o) {
                                               static_cast<double>(QDateTime::currentSecsSinceEpoch())));
     if (!o.csv.empty())
         writeFile(o.csv, campaign::csvOf(d.problem, s, begins));
+    if (!o.sheet.empty())
+        writeFile(o.sheet, campaign::daySheetOf(d, told, begins));
     const auto when = [&](double at) { return campaign::isoOf(begins + at); };
     if (!o.json) {
         printPlan(d.problem, told, [&](double at) {
@@ -178,6 +191,8 @@ int planBook(const PlanOptions& o) {
             text[10] = ' ';
             return text;
         });
+        const std::string lived = livedSentence(drawn->wishes.kept, drawn->lived);
+        std::cout << lived << (lived.empty() ? "" : "\n");
         for (const std::string& warning : d.warnings)
             std::cout << warning << "\n";
         return finish(kDone);
@@ -185,7 +200,7 @@ int planBook(const PlanOptions& o) {
     nlohmann::json j = toldJson(d.problem, told);
     for (std::size_t k = 0; k < s.placed.size(); ++k) {
         nlohmann::json& job = j["jobs"][k];
-        const campaign::Drawn& drawn = d.jobs[s.placed[k].job];
+        const campaign::Drawn& of = d.jobs[s.placed[k].job];
         job["starts"] = when(s.placed[k].from);
         job["ends"] = when(s.placed[k].to);
         for (auto& at : job["ends_between"])
@@ -194,17 +209,25 @@ int planBook(const PlanOptions& o) {
             h["from"] = when(h["from"].get<double>());
             h["to"] = when(h["to"].get<double>());
         }
-        job["recipe"] = drawn.recipe;
-        job["claims"] = drawn.claims;
+        job["recipe"] = of.key.recipe;
+        job["claims"] = of.claims;
     }
     for (std::size_t k = 0; k < s.leftOut.size(); ++k) {
-        j["left_out"][k]["recipe"] = d.jobs[s.leftOut[k].job].recipe;
+        j["left_out"][k]["recipe"] = d.jobs[s.leftOut[k].job].key.recipe;
         j["left_out"][k]["claims"] = d.jobs[s.leftOut[k].job].claims;
     }
     for (const char* key : {"0.5", "0.9"})
         j["chance_by"][key] = when(j["chance_by"][key].get<double>());
     for (const std::string& warning : d.warnings)
         j["warnings"].push_back(warning);
+    j["lived"] = nlohmann::json::array();
+    for (const campaign::Lived& l : drawn->lived) {
+        const campaign::KeptJob& kept = drawn->wishes.kept.jobs[l.job];
+        j["lived"].push_back({{"id", kept.words},
+                              {"planned", kept.from},
+                              {"run", l.run ? nlohmann::json(l.run->run) : nlohmann::json(nullptr)},
+                              {"late_s", l.run || l.due ? nlohmann::json(l.late) : nlohmann::json(nullptr)}});
+    }
     return print(j);
 }
 
@@ -215,7 +238,11 @@ int planProblem(const PlanOptions& o) {
                                         {!o.hours.empty(), "--hours"},
                                         {!o.unattended.empty(), "--unattended"},
                                         {!o.ics.empty(), "--ics"},
-                                        {!o.csv.empty(), "--csv"}}) {
+                                        {!o.csv.empty(), "--csv"},
+                                        {!o.sheet.empty(), "--sheet"},
+                                        {!o.aim.empty(), "--for"},
+                                        {!o.loads.empty(), "--loads"},
+                                        {!o.repeats.empty(), "--repeats"}}) {
         if (given)
             throw Wrong{{"bad_option", option, "a problem says that itself, or has no days.", "Leave the option out."}};
     }
@@ -252,7 +279,13 @@ void addPlanCommand(CLI::App& app, int& code) {
     auto* sub = app.add_subcommand("plan", "Plan a campaign: which job when, on which gear, and what to leave out");
     sub->add_option("book", o.book, "the book: the runs that would settle what its labels claim are planned");
     sub->add_option("--bank", o.banks, "a bank, by name or number; may be repeated; all where none is named");
-    sub->add_option("--for", o.aim, "what is to be known")->check(CLI::IsMember({"claims"}))->capture_default_str();
+    std::vector<std::string> aims{kClaims};
+    for (const judgement::Purpose& purpose : judgement::purposes())
+        aims.push_back(purpose.key);
+    sub->add_option("--for", o.aim, "what is to be known: what the labels claim, or all figures of a purpose")
+        ->check(CLI::IsMember(aims));
+    sub->add_option("--loads", o.loads, "usable energy at so many loads, besides");
+    sub->add_option("--repeats", o.repeats, "so many of each drain and recharge");
     sub->add_option("--from", o.from, "when it begins, e.g. 2026-04-02T09:00:00; now where nothing is said");
     sub->add_option("--until", o.until, "when all must have ended");
     sub->add_option("--hours", o.hours, "when somebody is there, e.g. \"mon-fri 9-17; sat 10-14 2 people\"");
@@ -261,6 +294,7 @@ void addPlanCommand(CLI::App& app, int& code) {
         ->check(CLI::IsMember({"never", "stop", "night"}));
     sub->add_option("--ics", o.ics, "write the moments that want hands as a calendar");
     sub->add_option("--csv", o.csv, "write the plan as a table");
+    sub->add_option("--sheet", o.sheet, "write the day sheet, to be printed, as HTML");
     sub->add_option("--problem", o.problem, "instead of a book: jobs, pieces, hours and window, as a JSON file");
     sub->add_option("--seconds", o.seconds, "to search for, at most")->capture_default_str();
     sub->add_flag("--json", o.json, "print one JSON object");

@@ -108,6 +108,28 @@ LiveBench::Expectation LiveBench::expect(const records::Bank& bank, const bench:
     return e;
 }
 
+namespace {
+
+// A piece of the drawer into the first stretch of the path that takes one of its kind: the second cable is the far one.
+void put(records::Run& run, const std::vector<records::Gear>& drawer, const std::string& name) {
+    const auto piece = std::find_if(drawer.begin(), drawer.end(), [&](const auto& g) { return g.name == name; });
+    if (piece == drawer.end())
+        return;
+    if (piece->kind == records::GearKind::Cable && !run.cable) {
+        run.cable = piece->id;
+        return;
+    }
+    const std::optional<records::Id> id = piece->id;
+    for (const records::Stretch& s : records::kStretches) {
+        if (s.kind == piece->kind && !(run.*(s.piece))) {
+            run.*(s.piece) = id;
+            return;
+        }
+    }
+}
+
+} // namespace
+
 bench::Plan LiveBench::planFor(const Choice& choice) const {
     bench::Plan plan;
     plan.sources = sourcesFor(choice.bank);
@@ -137,6 +159,12 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
         for (const records::Stretch& s : records::kStretches)
             plan.run.*(s.piece) = run.*(s.piece);
         plan.run.ambient = run.ambient;
+    }
+    if (!choice.gear.empty()) {
+        for (const records::Stretch& s : records::kStretches)
+            (plan.run.*(s.piece)).reset();
+        for (const std::string& name : choice.gear)
+            put(plan.run, session_.book().gear(), name);
     }
     for (const records::Gear& g : session_.book().gear()) {
         if (plan.run.cable == g.id)

@@ -42,7 +42,8 @@ public:
         double speed = 500.0;
         std::optional<double> samplesPerSecond = {}; ///< of a rehearsal; chosen by the speed when not given
         double celsius = 60.0;
-        records::StatedEnds ends = {}; ///< how it begins, as the tester says
+        records::StatedEnds ends = {};      ///< how it begins, as the tester says
+        std::vector<std::string> gear = {}; ///< names of pieces; none named: as in the bank's last run of this kind
     };
     /// Begins; started() of the runner follows, or problem().
     void begin(const Choice& choice);

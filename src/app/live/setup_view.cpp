@@ -220,12 +220,24 @@ void SetupView::chooseRecipe(const std::string& key) {
     list_->setFocus();
 }
 
+void SetupView::takeGear(std::vector<std::string> names) {
+    gear_ = std::move(names);
+    gearFor_ = chosen() ? chosen()->recipe.key : std::string();
+    refresh();
+}
+
+std::vector<std::string> SetupView::plannedGear() const {
+    return chosen() && !leftOpen_ && chosen()->recipe.key == gearFor_ ? gear_ : std::vector<std::string>();
+}
+
 void SetupView::show(records::Id bank) {
     const auto found = session_.isOpen() ? session_.book().bank(bank) : std::nullopt;
     if (!found)
         return;
-    if (bank_.id != found->id)
+    if (bank_.id != found->id) {
         outcome_->hide();
+        takeGear({});
+    }
     if (leftOpen_ && (leftOpen_->bank != bank || !session_.book().run(leftOpen_->id)))
         leftOpen_.reset();
     bank_ = *found;
@@ -282,6 +294,13 @@ void SetupView::refresh() {
                                  .arg(qs(showDuration(*e.seconds)),
                                       e.from.isEmpty() ? QString() : tr(", reckoned from %1").arg(e.from))
                            : tr("How long it takes cannot be told: write down the label's Wh (and its input) first."));
+    if (const auto gear = plannedGear(); !gear.empty()) {
+        QStringList names;
+        for (const std::string& name : gear)
+            names << qs(name);
+        estimate_->setText(estimate_->text() + QLatin1Char('\n') +
+                           tr("With, as it is planned: %1.").arg(names.join(QStringLiteral(", "))));
+    }
     speedRow_->setEnabled(rehearses);
     // The usual is there to be seen and changed; a rehearsal's bank is made so.
     const bool asks = !records::hasSheet(r->recipe.kind) && !leftOpen_;
@@ -369,7 +388,8 @@ void SetupView::begin() {
                      speed.value_or(1.0),
                      {},
                      *celsius,
-                     records::hasSheet(r->recipe.kind) ? records::StatedEnds{} : *ends});
+                     records::hasSheet(r->recipe.kind) ? records::StatedEnds{} : *ends,
+                     plannedGear()});
 }
 
 } // namespace otterstone::app

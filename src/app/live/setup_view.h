@@ -32,6 +32,8 @@ public:
     void offerToGoOn(const records::Run& run);
     /// Takes the recipe of this key, if it is there.
     void chooseRecipe(const std::string& key);
+    /// Pieces of the drawer, by name, with which the next run is made on this bank.
+    void takeGear(std::vector<std::string> names);
     void restyle() { refresh(); }
     [[nodiscard]] records::Id bank() const { return bank_.id; }
 
@@ -52,6 +54,8 @@ private:
     /// The chosen row as what it is: a recipe, or a file that cannot be used.
     [[nodiscard]] const RecipeText* chosen() const;
     [[nodiscard]] QString warnings() const;
+    /// Of the plan, for this recipe on this bank; none: that of the last run.
+    [[nodiscard]] std::vector<std::string> plannedGear() const;
     [[nodiscard]] const Unreadable* chosenUnreadable() const;
 
     BookSession& session_;
@@ -60,6 +64,8 @@ private:
     OwnRecipes own_;
     std::optional<records::Run> leftOpen_; ///< to be gone on with, by the recipe it was begun with
     std::optional<RecipeText> itsRecipe_;
+    std::vector<std::string> gear_;      ///< as a plan has it
+    std::string gearFor_;                ///< the recipe for which it has it so
     std::optional<records::Kind> asked_; ///< for which kind it is asked how the bank begins
     QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;

@@ -1,131 +1,272 @@
 #include "app/plan/plan_page.h"
 
-#include <QHeaderView>
-#include <QLabel>
-#include <QPushButton>
-#include <QTableWidget>
-#include <QVBoxLayout>
+#include <QDateTime>
+#include <QFileDialog>
+#include <QPrintPreviewDialog>
+#include <QPrinter>
+#include <QSaveFile>
+#include <QTextDocument>
 
+#include "app/plan/tide_view.h"
+#include "app/plan/wishes_panel.h"
 #include "app/theme.h"
+#include "core/plan/campaign/day_sheet.h"
+#include "core/plan/campaign/files.h"
+#include "core/quantity/date.h"
+#include "core/quantity/format.h"
 
 namespace otterstone::app {
 
-namespace {
+namespace campaign = plan::campaign;
 
-enum Column { kState, kBank, kRun, kWords, kColumns };
+double PlanPage::now() const { return clock_.value_or(bench::clockNow()); }
 
-} // namespace
-
-PlanPage::PlanPage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), table_(new QTableWidget), sentence_(new QLabel),
-      start_(new QPushButton(tr("Start it live…"))), write_(new QPushButton(tr("Write it down by hand…"))),
-      done_(new QPushButton(tr("It is done"))), drop_(new QPushButton(tr("Take it out"))) {
-    auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
-    auto* title = new QLabel(tr("Runs to be made"));
-    title->setFont(app::font(1.6, QFont::DemiBold));
-    all->addWidget(title);
-    sentence_->setWordWrap(true);
-    sentence_->setFont(app::font(1.1));
-    all->addWidget(sentence_);
-    table_->setColumnCount(kColumns);
-    table_->setHorizontalHeaderLabels({QString(), tr("Bank"), tr("Run"), tr("What and why")});
-    table_->setObjectName(QStringLiteral("roomy"));
-    table_->setAccessibleName(tr("Runs to be made"));
-    table_->setEditTriggers(QTableWidget::NoEditTriggers);
-    table_->setSelectionBehavior(QTableWidget::SelectRows);
-    table_->setSelectionMode(QTableWidget::SingleSelection);
-    table_->setTabKeyNavigation(false);
-    table_->setShowGrid(false);
-    table_->verticalHeader()->hide();
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    table_->horizontalHeader()->setSectionResizeMode(kWords, QHeaderView::Stretch);
-    for (int k = 0; k < kColumns; ++k)
-        table_->horizontalHeaderItem(k)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    all->addWidget(table_, 1);
-    auto* line = new QHBoxLayout;
-    start_->setObjectName(QStringLiteral("primary"));
-    for (QPushButton* b : {start_, write_, done_, drop_})
-        line->addWidget(b);
-    line->addStretch();
-    all->addLayout(line);
-    connect(table_, &QTableWidget::currentCellChanged, this, &PlanPage::showCurrent);
-    connect(table_, &QTableWidget::cellActivated, this, [this] {
-        if (const records::PlannedRun* p = current(); p && !p->recipe.empty())
-            Q_EMIT startWanted(*p);
-    });
-    connect(start_, &QPushButton::clicked, this, [this] {
-        if (const records::PlannedRun* p = current())
-            Q_EMIT startWanted(*p);
-    });
-    connect(write_, &QPushButton::clicked, this, [this] {
-        if (const records::PlannedRun* p = current())
-            Q_EMIT writeWanted(*p);
-    });
-    connect(done_, &QPushButton::clicked, this, [this] {
-        if (const records::PlannedRun* p = current()) {
-            records::PlannedRun after = *p;
-            after.done = !after.done;
-            tell(session_.changePlanned(after, after.done ? tr("a planned run is done")
-                                                          : tr("a planned run is still to be made")));
-        }
-    });
-    connect(drop_, &QPushButton::clicked, this, [this] {
-        if (const records::PlannedRun* p = current())
-            tell(session_.removePlanned(p->id));
-    });
-    connect(&session_, &BookSession::changed, this, [this] {
-        if (isVisible())
-            refresh();
-    });
-}
-
-void PlanPage::showCurrent() {
-    const records::PlannedRun* p = current();
-    start_->setEnabled(p && !p->recipe.empty());
-    for (QPushButton* b : {write_, done_, drop_})
-        b->setEnabled(p != nullptr);
-    done_->setText(p && p->done ? tr("It is still to be made") : tr("It is done"));
-}
-
-void PlanPage::tell(const Result<void>& done) {
-    if (!done)
-        Q_EMIT problem(qs(done.error().sentence()));
-}
-
-const records::PlannedRun* PlanPage::current() const {
-    const int r = table_->currentRow();
-    return r >= 0 && r < static_cast<int>(planned_.size()) ? &planned_[static_cast<std::size_t>(r)] : nullptr;
-}
+QString PlanPage::sentence() const { return sentence_->text(); }
 
 void PlanPage::refresh() {
     if (!session_.isOpen())
         return;
-    planned_ = session_.book().planned();
-    std::stable_sort(planned_.begin(), planned_.end(), [](const auto& a, const auto& b) { return a.done < b.done; });
-    const auto open = std::count_if(planned_.begin(), planned_.end(), [](const auto& p) { return !p.done; });
-    sentence_->setText(
-        planned_.empty()
-            ? tr("Nothing is planned. The verdict table of a bank (Findings) offers, for each claim that is not settled, the run that would settle it.")
-        : open == 1 ? tr("One run is to be made.")
-                    : tr("%1 runs are to be made.").arg(open));
-    const int before = table_->currentRow();
-    table_->setRowCount(static_cast<int>(planned_.size()));
+    if (auto wishes = bench::wishesOf(session_.book())) {
+        wishes_ = std::move(*wishes);
+    } else {
+        wishes_ = {};
+        Q_EMIT problem(qs(wishes.error().sentence()));
+    }
+    panel_->show(wishes_, session_.book().banks(), now());
+    planner_.plan(session_.book().path(), wishes_, now(), seconds_);
+    progress_->setText(tr("Planning …"));
+    stop_->setVisible(true);
+}
+
+void PlanPage::take(const PlanPointer& plan) {
+    if (!plan->campaign.fresh.empty())
+        book::remember(session_.book(), plan->campaign.fresh);
+    plan_ = plan;
+    tide_->show(plan_);
+    const campaign::Problem& p = plan_->campaign.drawn.problem;
+    const campaign::Schedule& s = plan_->told.answer.schedule;
+    QString words = qs(plan_->sure ? sentenceOf(p, plan_->told) : std::string());
+    if (!plan_->sure)
+        words = tr("%1 jobs so far, in %2; looking for a better order.")
+                    .arg(s.placed.size())
+                    .arg(qs(showDuration(s.makespan)));
+    if (p.jobs.empty())
+        words = tr(
+            "Nothing is to be done: nothing that was asked is open. “Aims and hours” says what is to be known; the verdict table of a bank (Findings) offers the run for a claim.");
+    else if (plan_->sure)
+        words += tr(" It ends %1.")
+                     .arg(qs(campaign::dayAndTime(plan_->campaign.begins + s.makespan, plan_->campaign.begins)));
+    QStringList more;
+    for (const campaign::OneMore& o : plan_->told.oneMore) {
+        if (o.gains > 0.0 || o.saves >= 60.0)
+            more << (o.gains > 0.0 ? tr("one more %1: more of it fits").arg(qs(o.piece))
+                                   : tr("one more %1: %2 earlier").arg(qs(o.piece), qs(showDuration(o.saves))));
+    }
+    if (!more.isEmpty())
+        words += QStringLiteral(" ") + tr("Scarce: %1.").arg(more.join(QStringLiteral("; ")));
+    QStringList told;
+    for (const std::string& caution : campaign::cautionsOf(p, s))
+        told << qs(caution);
+    for (const std::string& warning : plan_->campaign.drawn.warnings)
+        told << qs(warning);
+    sentence_->setText(words);
+    sentence_->setToolTip(told.join(QStringLiteral("\n")));
+    const std::string next = nowAndNext(p, s, plan_->campaign.begins);
+    now_->setText(qs(next));
+    now_->setVisible(!next.empty());
+    const std::string lived = livedSentence(plan_->campaign.wishes.kept, plan_->campaign.lived);
+    lived_->setText(qs(lived));
+    lived_->setVisible(!lived.empty());
+    wishesWords_->setText(wishesInWords(wishes_));
+    progress_->setText(plan_->searching ? tr("Planning …") : told.isEmpty() ? QString() : told.front());
+    progress_->setToolTip(told.join(QStringLiteral("\n")));
+    stop_->setVisible(plan_->searching);
+    fillTable();
+}
+
+void PlanPage::fillTable() {
+    rows_ = rowsOf(*plan_);
+    const QSignalBlocker quiet(table_);
+    table_->setRowCount(static_cast<int>(rows_.size()));
+    int chosen = -1;
     for (int r = 0; r < table_->rowCount(); ++r) {
-        const records::PlannedRun& p = planned_[static_cast<std::size_t>(r)];
-        const auto bank = session_.book().bank(p.bank);
-        const QString cells[] = {p.done ? tr("done") : tr("open"), bank ? qs(bank->name) : QString(),
-                                 qs(records::kindWords(p.kind)), qs(p.words)};
-        for (int k = 0; k < kColumns; ++k) {
-            auto* item = new QTableWidgetItem(cells[k]);
-            item->setForeground(p.done ? theme().faint : theme().ink);
-            item->setToolTip(cells[k]);
+        const PlanRow& row = rows_[static_cast<std::size_t>(r)];
+        for (int k = 0; k < table_->columnCount(); ++k) {
+            auto* item = new QTableWidgetItem(row.cells[static_cast<std::size_t>(k)]);
+            item->setForeground(row.strength == PlanRow::Strength::Faint  ? theme().faint
+                                : row.strength == PlanRow::Strength::Warn ? theme().warn
+                                                                          : theme().ink);
+            item->setToolTip(row.cells[static_cast<std::size_t>(k)]);
             table_->setItem(r, k, item);
         }
+        if (chosen < 0 && chosen_ && row.key == *chosen_ && (row.job || row.placed))
+            chosen = r;
     }
-    if (table_->rowCount() > 0)
-        table_->setCurrentCell(std::clamp(before, 0, table_->rowCount() - 1), kBank);
+    if (chosen < 0) {
+        const auto first =
+            std::find_if(rows_.begin(), rows_.end(), [](const PlanRow& r) { return r.placed.has_value(); });
+        chosen = first == rows_.end() ? (rows_.empty() ? -1 : 0) : static_cast<int>(first - rows_.begin());
+    }
+    if (chosen >= 0)
+        table_->setCurrentCell(chosen, kWhen);
     showCurrent();
+}
+
+const PlanRow* PlanPage::row() const {
+    const int r = table_->currentRow();
+    return r >= 0 && r < static_cast<int>(rows_.size()) ? &rows_[static_cast<std::size_t>(r)] : nullptr;
+}
+
+std::optional<std::size_t> PlanPage::job() const { return row() ? row()->job : std::nullopt; }
+
+std::optional<JobToDo> PlanPage::toDo() const {
+    const auto k = job();
+    if (!k)
+        return std::nullopt;
+    const campaign::JobKey& key = plan_->campaign.drawn.jobs[*k].key;
+    JobToDo todo{key.bank, key.kind, key.recipe, {}};
+    if (key.variant == campaign::kAsNeeded) // what brings a bank there is run by a recipe, too
+        todo.recipe = key.kind == records::Kind::Recharge ? "recharge-to-taper" : "steady-power-drain";
+    if (const auto placed = row()->placed) {
+        for (const std::size_t piece : plan_->told.answer.schedule.placed[*placed].pieces)
+            todo.gear.push_back(plan_->campaign.drawn.problem.pieces[piece].id);
+    }
+    return todo;
+}
+
+void PlanPage::showCurrent() {
+    const PlanRow* r = row();
+    tide_->choose(r ? r->placed : std::nullopt);
+    const auto todo = toDo();
+    const bool fixed = r && r->job && plan_->campaign.drawn.problem.jobs[*r->job].pin.has_value();
+    const bool asNeeded = r && r->job && plan_->campaign.drawn.problem.jobs[*r->job].asNeeded;
+    start_->setEnabled(todo && !todo->recipe.empty());
+    write_->setEnabled(todo.has_value());
+    pin_->setEnabled(r && r->job && !asNeeded && (r->placed || fixed));
+    pin_->setText(fixed ? tr("Let it move (P)") : tr("Pin it there (P)"));
+    out_->setEnabled(r && r->job && !asNeeded);
+    back_->setVisible(!wishes_.out.empty());
+    back_->setText(tr("Put back what was taken out (%1)").arg(wishes_.out.size()));
+    agree_->setEnabled(plan_ && plan_->sure && !plan_->told.answer.schedule.placed.empty());
+}
+
+void PlanPage::chooseRow(int r) {
+    if (r < 0 || r >= static_cast<int>(rows_.size()))
+        return;
+    chosen_ = rows_[static_cast<std::size_t>(r)].key;
+    showCurrent();
+}
+
+void PlanPage::chooseJob(std::size_t placed) {
+    for (std::size_t r = 0; r < rows_.size(); ++r) {
+        if (rows_[r].placed == placed)
+            table_->setCurrentCell(static_cast<int>(r), kWhen);
+    }
+}
+
+void PlanPage::keep(const campaign::Wishes& wishes, const QString& what) {
+    if (const auto kept = session_.changeChoice("campaign", wishesToText(wishes), what); !kept)
+        Q_EMIT problem(qs(kept.error().sentence()));
+}
+
+// The job begins so many seconds from the plan's beginning.
+void PlanPage::pinAt(std::size_t k, double seconds) {
+    const campaign::Drawn& drawn = plan_->campaign.drawn.jobs[k];
+    if (drawn.key.variant == campaign::kAsNeeded) {
+        Q_EMIT problem(
+            tr("“%1” is only there to bring the bank where another run wants it, and goes with that one: pin that one.")
+                .arg(qs(plan_->campaign.drawn.problem.jobs[k].id)));
+        return;
+    }
+    campaign::Wishes next = wishes_;
+    std::erase_if(next.pins, [&](const campaign::Pin& pin) { return pin.job == drawn.key; });
+    next.pins.push_back({drawn.key, campaign::isoOf(plan_->campaign.begins + std::max(0.0, seconds))});
+    chosen_ = drawn.key;
+    keep(next, tr("pin a run"));
+}
+
+void PlanPage::shift(std::size_t placed, double seconds) {
+    const std::size_t k = plan_->told.answer.schedule.placed[placed].job;
+    double from = plan_->told.answer.schedule.placed[placed].from;
+    for (const campaign::Pin& pin : wishes_.pins) { // what was asked already while it is planned anew
+        if (pin.job == plan_->campaign.drawn.jobs[k].key)
+            from = secondsOf(pin.at).value_or(0.0) - plan_->campaign.begins;
+    }
+    pinAt(k, from + seconds);
+}
+
+void PlanPage::togglePin() {
+    const auto k = job();
+    if (!k)
+        return;
+    const campaign::JobKey key = plan_->campaign.drawn.jobs[*k].key;
+    campaign::Wishes next = wishes_;
+    if (std::erase_if(next.pins, [&](const campaign::Pin& pin) { return pin.job == key; }) > 0)
+        return keep(next, tr("let a run move"));
+    if (row()->placed)
+        pinAt(*k, plan_->told.answer.schedule.placed[*row()->placed].from);
+}
+
+void PlanPage::takeOut() {
+    const auto k = job();
+    if (!k || plan_->campaign.drawn.problem.jobs[*k].asNeeded)
+        return;
+    const campaign::Drawn drawn = plan_->campaign.drawn.jobs[*k];
+    if (drawn.own != 0) {
+        if (const auto removed = session_.removePlanned(drawn.own); !removed)
+            Q_EMIT problem(qs(removed.error().sentence()));
+        return;
+    }
+    campaign::Wishes next = wishes_;
+    next.out.push_back(drawn.key);
+    keep(next, tr("take a run out of the plan"));
+}
+
+void PlanPage::putBack() {
+    campaign::Wishes next = wishes_;
+    next.out.clear();
+    keep(next, tr("put back what was taken out of the plan"));
+}
+
+void PlanPage::agree() {
+    if (!plan_)
+        return;
+    campaign::Wishes next = wishes_;
+    next.kept = bench::agreedOn(plan_->campaign, plan_->told.answer.schedule);
+    keep(next, tr("agree on a plan"));
+    Q_EMIT done(tr("Agreed on: runs that are made now take their places in it, and what is late is told."));
+}
+
+void PlanPage::planFromNow() {
+    campaign::Wishes next = wishes_;
+    next.from.clear();
+    if (next == wishes_)
+        refresh();
+    else
+        keep(next, tr("plan from now"));
+}
+
+void PlanPage::saveAs(const QString& title, const QString& filter, const QString& name, const std::string& text) {
+    const QString path = QFileDialog::getSaveFileName(this, title, name, filter);
+    if (path.isEmpty())
+        return;
+    QSaveFile file(path);
+    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 ||
+        !file.commit())
+        Q_EMIT problem(tr("%1 could not be written: %2.").arg(path, file.errorString()));
+    else
+        Q_EMIT done(tr("Written: %1").arg(path));
+}
+
+void PlanPage::printDaySheet() {
+    QTextDocument document;
+    document.setHtml(qs(campaign::daySheetOf(plan_->campaign.drawn, plan_->told, plan_->campaign.begins)));
+    QPrinter printer(QPrinter::HighResolution);
+    printer.setPageSize(QPageSize(QPageSize::A4));
+    QPrintPreviewDialog dialog(&printer, this);
+    dialog.setWindowTitle(tr("Day sheet"));
+    connect(&dialog, &QPrintPreviewDialog::paintRequested, this, [&](QPrinter* on) { document.print(on); });
+    dialog.exec();
 }
 
 } // namespace otterstone::app

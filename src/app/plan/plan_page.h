@@ -1,10 +1,10 @@
-// Runs still to be made: what would settle a claim, put here from the verdict table, ready to start live or to be
-// written down.
+// The campaign: which runs, on what gear, when; the tide as the picture, the same as a list below it.
 #pragma once
 
 #include <QWidget>
 
 #include "app/book_session.h"
+#include "app/plan/plan_row.h"
 
 class QLabel;
 class QPushButton;
@@ -12,30 +12,81 @@ class QTableWidget;
 
 namespace otterstone::app {
 
+class TideView;
+class WishesPanel;
+
+/// A job as other pages hear of it.
+struct JobToDo {
+    records::Id bank = records::kNew;
+    records::Kind kind = records::Kind::Drain;
+    std::string recipe;            ///< empty: by hand
+    std::vector<std::string> gear; ///< names of pieces of the drawer
+};
+
 class PlanPage : public QWidget {
     Q_OBJECT
 
 public:
     using QWidget::show;
     explicit PlanPage(BookSession& session, QWidget* parent = nullptr);
+    /// Plans anew.
     void refresh();
-    [[nodiscard]] const records::PlannedRun* current() const;
+    /// Tests and pictures plan as of one moment, s since 1970; nothing: by the clock.
+    void setClock(std::optional<double> now) { clock_ = now; }
+    void setSeconds(double seconds) { seconds_ = seconds; }
+
+    /// What stands at the window's side.
+    [[nodiscard]] WishesPanel* panel() const { return panel_; }
+    [[nodiscard]] TideView* tide() const { return tide_; }
     [[nodiscard]] QTableWidget* table() const { return table_; }
+    [[nodiscard]] const PlanPointer& plan() const { return plan_; }
+    [[nodiscard]] bool isPlanning() const { return planner_.isPlanning(); }
+    [[nodiscard]] QString sentence() const;
+    /// What the campaign wishes now.
+    [[nodiscard]] const plan::campaign::Wishes& wishes() const { return wishes_; }
 
 Q_SIGNALS:
-    void startWanted(const otterstone::records::PlannedRun& planned);
-    void writeWanted(const otterstone::records::PlannedRun& planned);
+    void startWanted(const otterstone::app::JobToDo& job);
+    void writeWanted(const otterstone::app::JobToDo& job);
+    void panelWanted();
     void problem(const QString& sentence);
+    void done(const QString& sentence);
 
 private:
+    void take(const PlanPointer& plan);
+    void fillTable();
     void showCurrent();
-    void tell(const Result<void>& done);
+    void chooseRow(int row);
+    void chooseJob(std::size_t placed);
+    [[nodiscard]] const PlanRow* row() const;
+    [[nodiscard]] std::optional<std::size_t> job() const; ///< of the problem
+    [[nodiscard]] std::optional<JobToDo> toDo() const;
+    void keep(const plan::campaign::Wishes& wishes, const QString& what);
+    void pinAt(std::size_t job, double seconds);
+    void shift(std::size_t placed, double seconds);
+    void togglePin();
+    void takeOut();
+    void putBack();
+    void agree();
+    void planFromNow();
+    void saveAs(const QString& title, const QString& filter, const QString& name, const std::string& text);
+    void printDaySheet();
+    [[nodiscard]] double now() const;
 
     BookSession& session_;
-    std::vector<records::PlannedRun> planned_;
+    Planner planner_;
+    plan::campaign::Wishes wishes_;
+    PlanPointer plan_;
+    std::vector<PlanRow> rows_;
+    std::optional<plan::campaign::JobKey> chosen_; ///< stays while plans come and go
+    std::optional<double> clock_;
+    double seconds_ = 3.0;
+    WishesPanel* panel_;
+    TideView* tide_;
     QTableWidget* table_;
-    QLabel* sentence_;
-    QPushButton *start_, *write_, *done_, *drop_;
+    QLabel *sentence_, *now_, *lived_, *wishesWords_, *progress_;
+    QPushButton *aims_, *agree_, *again_, *sheet_, *calendar_, *csv_;
+    QPushButton *start_, *write_, *pin_, *out_, *back_, *stop_;
 };
 
 } // namespace otterstone::app

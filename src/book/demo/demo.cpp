@@ -242,6 +242,16 @@ Result<void> addSheets(Book& book, const std::map<std::string, Id>& bankIds, con
 
 namespace {
 
+// The station's own campaign: its banks stand by name in the scenario.
+Result<void> keepCampaign(Book& book, const std::map<std::string, Id>& bankIds) {
+    json campaign = scenario().at("campaign");
+    for (json& bank : campaign.at("banks"))
+        bank = std::to_string(bankIds.at(bank.get<std::string>()));
+    for (json& job : campaign.at("kept").at("jobs"))
+        job["bank"] = bankIds.at(job.at("bank").get<std::string>());
+    return book.setChoice("campaign", campaign.dump());
+}
+
 Result<void> fill(Book& book) {
     std::map<Id, Id> gearIds; // the scenario's to the book's
     for (Gear g : demoGear()) {
@@ -282,6 +292,8 @@ Result<void> fill(Book& book) {
     }
     if (auto added = addSheets(book, bankIds, gearIds); !added)
         return tl::unexpected(added.error());
+    if (auto kept = keepCampaign(book, bankIds); !kept)
+        return kept;
     // What was worked out before its neighbours were there.
     for (const auto& [name, id] : bankIds) {
         for (const Run& r : book.runs(id)) {

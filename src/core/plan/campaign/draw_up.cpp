@@ -3,19 +3,18 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <set>
 
-#include "core/judgement/hold.h"
 #include "core/label/rating.h"
+#include "core/plan/campaign/gear_fit.h"
 #include "core/plan/campaign/work.h"
+#include "core/quantity/date.h"
+#include "core/quantity/format.h"
 
 namespace otterstone::plan::campaign {
 
 namespace {
 
 using evidence::Evidence;
-using judgement::ClaimKind;
-using judgement::Verdict;
 using records::GearKind;
 using records::Kind;
 
@@ -25,18 +24,8 @@ constexpr double kReachesPort = 0.65;   // of the rated Wh, where no drain told:
 constexpr double kGoesIn = 1.2;         // rated Wh × this, where no recharge told; the same
 constexpr double kUsualInput = 10.0;    // W, where neither label nor run says what it takes
 constexpr double kUsualOutput = 10.0;   // W, to bring it down
+constexpr double kPlainVolts = 5.5;     // a tier above is asked for
 constexpr double kSetUp = 300.0, kTakeOff = 180.0; // s of hands
-
-double weightOf(ClaimKind kind) {
-    switch (kind) {
-    case ClaimKind::Energy:
-    case ClaimKind::RatedOutput: return 3.0;
-    case ClaimKind::Together:
-    case ClaimKind::RechargeTime:
-    case ClaimKind::PassThrough: return 2.0;
-    default: return 1.0;
-    }
-}
 
 struct Lasts {
     double seconds, spread;
@@ -47,64 +36,50 @@ public:
     OfBank(const Evidence& e, const Circumstances& given, DrawnUp& into) : e_(e), given_(given), into_(into) {}
 
     void add() {
+        std::vector<Want> wants = wantsOf(e_, given_.wishes, given_.own);
+        if (wants.empty())
+            return;
         Problem& p = into_.problem;
         bank_ = p.banks.size();
         p.banks.push_back({e_.name, stateNow()});
+        into_.banks.push_back(e_.bank);
         std::vector<std::size_t> wanted;
-        for (const auto& [what, settles] : open()) {
-            const auto& [kind, recipe] = what;
-            const Work& work = workOf(kind);
-            Job j = job(e_.name + ": " + records::kindWords(kind) + (recipe.empty() ? "" : ", " + recipe), work,
-                        lasts(kind, recipe));
-            j.value = settles.value;
-            if (recipe.empty() && !work.byEnergy)
-                j.unattended = Unattended::Never; // it is hands that do it
-            if (work.last)
-                j.after = wanted;
+        for (Want& want : wants) {
+            if (const std::string name = given_.recipeName ? given_.recipeName(want.key.recipe) : std::string();
+                !name.empty())
+                want.words = name + (want.key.variant.empty() ? "" : ", " + want.key.variant);
             wanted.push_back(p.jobs.size());
-            p.jobs.push_back(std::move(j));
-            into_.jobs.push_back({e_.bank, kind, recipe, settles.claims});
+            p.jobs.push_back(job(want));
+            into_.jobs.push_back({want.key, want.words, want.settles, want.own});
         }
         // One that may break the bank waits for all others, also for those that come after it in the list.
         for (const std::size_t k : wanted) {
-            if (!workOf(into_.jobs[k].kind).last)
+            if (!workOf(into_.jobs[k].key.kind).last)
                 continue;
-            p.jobs[k].after.clear();
             for (const std::size_t other : wanted) {
-                if (!workOf(into_.jobs[other].kind).last)
+                if (!workOf(into_.jobs[other].key.kind).last)
                     p.jobs[k].after.push_back(other);
             }
         }
-        if (wanted.empty())
-            return;
         for (const Kind kind : {Kind::Recharge, Kind::Drain}) {
-            Job j = job(e_.name + (kind == Kind::Recharge ? ": fill it" : ": empty it"), workOf(kind), lasts(kind, ""),
-                        false);
-            j.begin = State();
-            j.value = 0.0;
-            j.asNeeded = true;
-            p.jobs.push_back(std::move(j));
-            into_.jobs.push_back({e_.bank, kind, "", {}});
+            const Want want{
+                {e_.bank, kind, "", kAsNeeded}, kind == Kind::Recharge ? "fill it" : "empty it", 0.0, {}, {}, 0};
+            p.jobs.push_back(job(want));
+            into_.jobs.push_back({want.key, want.words, {}, 0});
         }
     }
 
 private:
-    struct Settles {
-        double value = 0.0;
-        std::vector<std::string> claims;
-    };
-
-    // The runs that verdicts ask for, with what each would settle.
-    [[nodiscard]] std::map<std::pair<Kind, std::string>, Settles> open() const {
-        std::map<std::pair<Kind, std::string>, Settles> all;
-        for (const judgement::Held& row : judgement::holdClaims(e_).rows) {
-            if ((row.verdict != Verdict::NotTested && row.verdict != Verdict::TooClose) || !row.next.kind)
+    void pin(Job& job, const JobKey& key) {
+        for (const Pin& pin : given_.wishes.pins) {
+            const auto at = secondsOf(pin.at);
+            if (pin.job != key || !at)
                 continue;
-            Settles& s = all[{*row.next.kind, row.next.recipe}];
-            s.value += weightOf(row.claim.kind);
-            s.claims.push_back(row.claim.words);
+            if (*at >= given_.begins)
+                job.pin = *at - given_.begins;
+            else
+                warn("“" + job.id + "” was pinned to a moment that is past: it is planned anew.");
         }
-        return all;
     }
 
     [[nodiscard]] State stateNow() const {
@@ -148,71 +123,111 @@ private:
         return std::max(sum, kUsualOutput);
     }
 
-    [[nodiscard]] Lasts lasts(Kind kind, const std::string& recipe) const {
-        if (kind == Kind::Recharge) {
-            std::optional<double> quickest; // as its own recharges took
-            for (const together::InputRow& row : e_.together.inputs) {
-                if (row.full)
-                    quickest = std::min(quickest.value_or(row.full->value.value()), row.full->value.value());
-            }
-            if (quickest)
-                return {*quickest, *quickest * kOwnSpread};
-            if (e_.label.rechargeTime) {
-                const double s = e_.label.rechargeTime->value * 3600.0;
-                return {s, s * kPrintedSpread};
-            }
-            if (const auto wh = rated()) {
-                const double s = *wh * kGoesIn / inputWatts().value_or(kUsualInput) * 3600.0;
-                return {s, s * kPrintedSpread};
-            }
+    /// As its own recharges from empty took, the quickest of them.
+    [[nodiscard]] std::optional<double> quickestRecharge() const {
+        std::optional<double> quickest;
+        for (const together::InputRow& row : e_.together.inputs) {
+            const auto& passages = e_.together.life.passages;
+            const auto run = std::find_if(passages.begin(), passages.end(),
+                                          [&](const life::Passage& p) { return p.run == row.run; });
+            if (row.full && run != passages.end() && run->began && run->began->state.isEmpty())
+                quickest = std::min(quickest.value_or(row.full->value.value()), row.full->value.value());
         }
-        const auto wh = kind == Kind::Recharge ? rated() : portWattHours();
-        if (!recipe.empty() && given_.estimate) {
-            if (const auto s = given_.estimate(recipe, e_.label, wh, inputWatts()); s && *s > 0.0)
-                return {*s, *s * (e_.together.usableFigure ? kOwnSpread : kPrintedSpread)};
-        }
-        if (workOf(kind).byEnergy && wh) {
-            const double s = *wh / kUsualOutput * 3600.0;
-            return {s, s * kPrintedSpread};
-        }
-        const double s = workOf(kind).minutes * 60.0;
-        return {s, s * kPrintedSpread};
+        return quickest;
     }
 
-    Job job(const std::string& id, const Work& work, const Lasts& lasts, bool measured = true) {
+    [[nodiscard]] Lasts lasts(const Want& want) const {
+        const auto as = [](double seconds, bool own) {
+            return Lasts{seconds, seconds * (own ? kOwnSpread : kPrintedSpread)};
+        };
+        const Kind kind = want.key.kind;
+        if (kind == Kind::Recharge) {
+            if (const auto quickest = quickestRecharge())
+                return as(*quickest, true);
+            if (e_.label.rechargeTime)
+                return as(e_.label.rechargeTime->value * 3600.0, false);
+            if (const auto wh = rated())
+                return as(*wh * kGoesIn / inputWatts().value_or(kUsualInput) * 3600.0, false);
+        }
+        const auto wh = kind == Kind::Recharge ? rated() : portWattHours();
+        const bool own = e_.together.usableFigure.has_value();
+        if (want.watts && wh)
+            return as(*wh / *want.watts * 3600.0, own);
+        if (!want.key.recipe.empty() && given_.estimate) {
+            if (const auto s = given_.estimate(want.key.recipe, e_.label, wh, inputWatts()); s && *s > 0.0)
+                return as(*s, own);
+        }
+        if (workOf(kind).byEnergy && wh)
+            return as(*wh / kUsualOutput * 3600.0, false);
+        return as(workOf(kind).minutes * 60.0, false);
+    }
+
+    // The pieces of a kind that can do it.
+    [[nodiscard]] std::vector<std::size_t> fit(GearKind kind, const Demand& demand) const {
+        if (kind == GearKind::Charger)
+            return quickChargers(given_.gear, inputWatts().value_or(kUsualInput));
+        std::vector<std::size_t> all;
+        for (std::size_t k = 0; k < given_.gear.size(); ++k) {
+            if (given_.gear[k].kind == kind && canDo(given_.gear[k], demand))
+                all.push_back(k);
+        }
+        return all;
+    }
+
+    void warn(const std::string& words) {
+        if (std::find(into_.warnings.begin(), into_.warnings.end(), words) == into_.warnings.end())
+            into_.warnings.push_back(words);
+    }
+
+    void addNeeds(Job& j, const Want& want, const Work& work) {
+        const Demand first = demandOf(want, e_.label);
+        std::map<GearKind, int> asked;
+        std::vector<GearKind> kinds = work.needs;
+        const bool asks = want.key.kind == Kind::Drain || want.key.kind == Kind::Staircase;
+        if (asks && first.volts > kPlainVolts)
+            kinds.push_back(GearKind::Trigger);
+        for (const GearKind kind : kinds) {
+            if (kind == GearKind::Meter && j.asNeeded)
+                continue;
+            const bool second = want.key.kind == Kind::Sharing && ++asked[kind] > 1;
+            const Demand demand = second ? secondDemandOf(e_.label) : first;
+            const std::vector<std::size_t> pieces = fit(kind, demand);
+            const bool any = std::any_of(given_.gear.begin(), given_.gear.end(),
+                                         [&](const records::Gear& g) { return g.kind == kind; });
+            if (!pieces.empty())
+                j.needs.push_back({records::gearKey(kind), pieces});
+            else
+                warn(any ? "No " + records::gearKey(kind) + " of the drawer is known to do for “" + j.id + "” (" +
+                               showNumber(demand.volts, 3) + " V, " + showNumber(demand.amps, 3) +
+                               " A): the plan takes for granted that there is one."
+                         : "The gear drawer has no " + records::gearKey(kind) +
+                               ": the plan takes for granted that there is always one.");
+        }
+    }
+
+    Job job(const Want& want) {
+        const Work& work = workOf(want.key.kind);
+        const Lasts time = lasts(want);
         Job j;
-        j.id = id;
+        j.id = e_.name + ": " + want.words;
         j.kind = records::kindKey(work.kind);
-        j.seconds = std::max(lasts.seconds, kSetUp + kTakeOff);
-        j.spread = lasts.spread;
+        j.asNeeded = want.key.variant == kAsNeeded;
+        j.seconds = std::max(time.seconds, kSetUp + kTakeOff);
+        j.spread = time.spread;
         j.bank = bank_;
-        j.begin = work.begin;
+        j.begin = j.asNeeded ? State() : work.begin;
         j.end = work.end;
         j.rest = work.rest * 60.0;
+        j.value = want.value;
         if (const auto wh = portWattHours(); !work.end && wh && *wh > 0.0)
             j.uses = std::min(100.0, std::ceil(outputWatts() * work.output * j.seconds / 3600.0 / *wh * 100.0));
         else if (!work.end && work.output > 0.0)
             j.uses = 100.0; // who knows
         j.hands = {{0.0, kSetUp, "lay out, plug in, start"}, {-kTakeOff, kTakeOff, "take off"}};
-        for (const GearKind kind : work.needs) {
-            if (kind == GearKind::Meter && !measured)
-                continue;
-            Need need{records::gearKey(kind), {}};
-            for (std::size_t k = 0; k < given_.gear.size(); ++k) {
-                if (given_.gear[k].kind == kind)
-                    need.anyOf.push_back(k);
-            }
-            if (!need.anyOf.empty())
-                j.needs.push_back(std::move(need));
-            else
-                missing_.insert(kind);
-        }
-        for (const GearKind kind : missing_) {
-            const std::string words = "The gear drawer has no " + records::gearKey(kind) +
-                                      ": the plan takes for granted that there is always one.";
-            if (std::find(into_.warnings.begin(), into_.warnings.end(), words) == into_.warnings.end())
-                into_.warnings.push_back(words);
-        }
+        if (want.key.recipe.empty() && !work.byEnergy)
+            j.unattended = Unattended::Never; // it is hands that do it
+        addNeeds(j, want, work);
+        pin(j, want.key);
         return j;
     }
 
@@ -220,7 +235,6 @@ private:
     const Circumstances& given_;
     DrawnUp& into_;
     std::size_t bank_ = 0;
-    std::set<GearKind> missing_;
 };
 
 } // namespace
@@ -231,7 +245,7 @@ DrawnUp drawUp(std::span<const Evidence> banks, const Circumstances& given) {
     for (const records::Gear& g : given.gear)
         p.pieces.push_back({g.name, records::gearKey(g.kind), 1});
     p.hours = given.hours;
-    p.unattended = given.unattended;
+    p.unattended = given.wishes.unattended;
     p.until = given.until;
     p.midnight = given.midnight;
     for (const Evidence& e : banks)

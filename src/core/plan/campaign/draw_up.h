@@ -5,42 +5,45 @@
 #include <functional>
 #include <span>
 
-#include "core/evidence/evidence.h"
-#include "core/plan/campaign/problem.h"
+#include "core/plan/campaign/aims.h"
 #include "core/records/gear.h"
 
 namespace otterstone::plan::campaign {
 
 struct Circumstances {
+    Wishes wishes;                   ///< its hours and moments count as they are given here, but for the pins
+    std::vector<OwnEntry> own;       ///< of all banks
+    double begins = 0.0;             ///< the moment from which it is planned, s since 1970
     std::vector<records::Gear> gear; ///< each piece is one
     std::optional<std::vector<Presence>> hours;
-    Unattended unattended = Unattended::Never;
     std::optional<double> until; ///< s from the beginning
     double midnight = 0.0;
     /// How long a recipe takes on a bank, s: with the energy that it gives or takes in, and the watts that go in.
     std::function<std::optional<double>(const std::string& recipe, const label::Label& label,
                                         std::optional<double> wattHours, std::optional<double> inputWatts)>
         estimate;
+    /// What a recipe is called; empty where nothing is known of it.
+    std::function<std::string(const std::string& recipe)> recipeName;
 };
 
 /// What a job of the problem is in the book.
 struct Drawn {
-    long long bank = 0;
-    records::Kind kind = records::Kind::Drain;
-    std::string recipe;              ///< empty: by hand
-    std::vector<std::string> claims; ///< that it would settle, as they are printed
+    JobKey key;
+    std::string words;               ///< "drain, gentle-drain"
+    std::vector<std::string> claims; ///< that it would settle, and figures that it would tell, as they are printed
+    long long own = 0;               ///< the entry of the tester's; 0: none
 };
 
 struct DrawnUp {
     Problem problem;
+    std::vector<long long> banks;      ///< in the order of the problem's: those of which something is to be known
     std::vector<Drawn> jobs;           ///< in the order of the problem's
     std::vector<std::string> warnings; ///< what was taken for granted
 };
 
-/// A run each for what would settle the open claims of these banks (their value: the claims, weighed: energy and rated
-/// output 3, recharge, sharing and pass-through 2, others 1; common practice, no published source), and the recharge
-/// and the drain that bring each bank where another run wants it. Banks are as the last run in the book left them.
-/// Times from the bank's own runs, else from its label, with a standard deviation of 5 or 15 %.
+/// A run each for what is to be known of these banks (aims.h), and the recharge and the drain that bring each bank
+/// where another run wants it. Banks are as the last run in the book left them. Times from the bank's own runs, else
+/// from its label, with a standard deviation of 5 or 15 %. A pin before the beginning holds no more, which is told.
 [[nodiscard]] DrawnUp drawUp(std::span<const evidence::Evidence> banks, const Circumstances& given);
 
 } // namespace otterstone::plan::campaign

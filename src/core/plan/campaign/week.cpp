@@ -4,6 +4,7 @@
 #include <cmath>
 #include <optional>
 
+#include "core/quantity/date.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::plan::campaign {
@@ -13,7 +14,7 @@ namespace {
 constexpr std::array<std::string_view, 7> kDays = {"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
 constexpr const char* kMend = "Write them like mon-fri 9-17; sat 10:30-14 2 people.";
 
-std::optional<std::size_t> dayOf(std::string_view word) {
+std::optional<std::size_t> weekdayNamed(std::string_view word) {
     for (std::size_t k = 0; k < kDays.size(); ++k) {
         if (word.size() >= 3 && word.substr(0, 3) == kDays[k])
             return k;
@@ -58,8 +59,8 @@ bool readDays(std::string_view word, WeekHours& into) {
         return true;
     }
     const std::size_t dash = word.find('-');
-    const auto first = dayOf(word.substr(0, dash));
-    const auto last = dash == std::string_view::npos ? first : dayOf(word.substr(dash + 1));
+    const auto first = weekdayNamed(word.substr(0, dash));
+    const auto last = dash == std::string_view::npos ? first : weekdayNamed(word.substr(dash + 1));
     if (!first || !last)
         return false;
     for (std::size_t k = *first;; k = (k + 1) % kDays.size()) { // "sat-mon" goes on over Sunday
@@ -94,6 +95,13 @@ std::optional<WeekHours> readOne(const std::string& text) {
     return h;
 }
 
+// Of a midnight: 0 for Monday.
+double weekdayOf(double midnight) {
+    constexpr double kThursday = 3.0; // 1970-01-01 was one
+    const double days = std::round(midnight / kDay) + kThursday;
+    return days - 7.0 * std::floor(days / 7.0);
+}
+
 } // namespace
 
 Result<std::vector<WeekHours>> parseWeek(std::string_view text, std::string_view place) {
@@ -121,14 +129,57 @@ Result<std::vector<WeekHours>> parseWeek(std::string_view text, std::string_view
     return week;
 }
 
+Result<double> parseMoment(std::string_view text, double now, std::string_view place) {
+    auto words = wordsOf(lowered(std::string(text)));
+    const auto wrong = [&] {
+        return problem("bad_moment", std::string(place), "“" + std::string(text) + "” is not a moment.",
+                       "Write it like 2026-09-11 18:00, fri 18:00, tomorrow 9:00 or in 6 days 18:00.");
+    };
+    if (words.empty() || words.size() > 4)
+        return wrong();
+    std::string iso = words[0];
+    if (iso.find('t') != std::string::npos)
+        iso[iso.find('t')] = 'T';
+    if (const auto at = secondsOf(iso); at && words.size() == 1)
+        return *at;
+    // The time of the day stands last, where there is one.
+    double time = 0.0;
+    if (words.back().find(':') != std::string::npos) {
+        const auto read = timeOf(words.back());
+        if (!read)
+            return wrong();
+        time = *read;
+        words.pop_back();
+    }
+    const double midnight = now + midnightBefore(now);
+    if (words.empty())
+        return midnight + time + (midnight + time < now ? kDay : 0.0);
+    if (const auto day = secondsOf(words[0]); day && words.size() == 1)
+        return *day + time;
+    if (words[0] == "today" && words.size() == 1)
+        return midnight + time;
+    if (words[0] == "tomorrow" && words.size() == 1)
+        return midnight + kDay + time;
+    if (words[0] == "in" && words.size() == 3 && (words[2] == "days" || words[2] == "day")) {
+        constexpr double kMostDays = 1000.0;
+        const auto days = parseNumber(words[1], "days", Expect::WholeNumber);
+        if (!days || *days < 0.0 || *days > kMostDays || *days != std::floor(*days))
+            return wrong();
+        return midnight + *days * kDay + time;
+    }
+    const auto day = weekdayNamed(words[0]);
+    if (!day || words.size() != 1)
+        return wrong();
+    double at = midnight + std::fmod(static_cast<double>(*day) + 7.0 - weekdayOf(midnight), 7.0) * kDay + time;
+    return at <= now ? at + 7.0 * kDay : at;
+}
+
 double midnightBefore(double beginsAt) { return std::floor(beginsAt / kDay) * kDay - beginsAt; }
 
 std::vector<Presence> presenceOf(const std::vector<WeekHours>& week, double beginsAt, double seconds) {
     std::vector<Presence> all;
-    constexpr double kThursday = 3.0; // 1970-01-01 was one
     for (double midnight = midnightBefore(beginsAt); midnight < seconds; midnight += kDay) {
-        const double days = std::round((beginsAt + midnight) / kDay) + kThursday;
-        const auto day = static_cast<std::size_t>(days - 7.0 * std::floor(days / 7.0));
+        const auto day = static_cast<std::size_t>(weekdayOf(beginsAt + midnight));
         for (const WeekHours& h : week) {
             const Span span{std::max(0.0, midnight + h.from), std::min(seconds, midnight + h.to)};
             if (h.days[day] && span.to > span.from)

@@ -22,6 +22,10 @@ struct WeekHours {
 
 /// When they are there in so many seconds from a moment (s since 1970, on the tester's own clock).
 [[nodiscard]] std::vector<Presence> presenceOf(const std::vector<WeekHours>& week, double beginsAt, double seconds);
+/// A moment as people write it, s since 1970: "2026-09-11 18:00", "18:00" (the next), "fri 18:00", "tomorrow 9:00",
+/// "in 6 days 18:00"; a day alone is its beginning, and a weekday that of today is a week from now unless its time is
+/// still to come. Problems: bad_moment.
+[[nodiscard]] Result<double> parseMoment(std::string_view text, double now, std::string_view place);
 /// Seconds from a moment back to its midnight, less than or equal to 0.
 [[nodiscard]] double midnightBefore(double beginsAt);
 

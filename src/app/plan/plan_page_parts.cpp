@@ -1,0 +1,185 @@
+// What the plan page is made of.
+#include <QFontMetrics>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QShortcut>
+#include <QSplitter>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+#include "app/plan/plan_page.h"
+#include "app/plan/tide_view.h"
+#include "app/plan/wishes_panel.h"
+#include "app/theme.h"
+#include "core/plan/campaign/files.h"
+
+namespace otterstone::app {
+
+namespace campaign = plan::campaign;
+
+namespace {
+
+QPushButton* button(const QString& text, const QString& tip, bool quiet = true) {
+    auto* b = new QPushButton(text);
+    b->setToolTip(tip);
+    if (quiet)
+        b->setObjectName(QStringLiteral("quiet"));
+    return b;
+}
+
+QLabel* words(double scale) {
+    auto* l = new QLabel;
+    l->setWordWrap(true);
+    l->setTextFormat(Qt::PlainText);
+    l->setFont(app::font(scale));
+    l->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    return l;
+}
+
+} // namespace
+
+PlanPage::PlanPage(BookSession& session, QWidget* parent)
+    : QWidget(parent), session_(session), panel_(new WishesPanel), tide_(new TideView), table_(new QTableWidget),
+      sentence_(words(1.1)), now_(words(1.0)), lived_(words(1.0)), wishesWords_(words(0.9)), progress_(words(0.9)),
+      aims_(button(tr("Aims and hours…"), tr("What is to be known, of which banks, until when, with whose hands (A)"))),
+      agree_(
+          button(tr("Agree on it"), tr("Keep this plan: runs take their places in it, and what is late is told (G)"))),
+      again_(button(tr("From now"), tr("Plan anew from now on (N)"))),
+      sheet_(button(tr("Day sheet…"), tr("What hands do, day by day, to print"))),
+      calendar_(button(tr("Calendar…"), tr("The moments that want hands, for a calendar (iCalendar)"))),
+      csv_(button(tr("CSV…"), tr("The plan as a table"))),
+      start_(button(tr("Start it live…"), tr("On the live bench or as a rehearsal, with its gear (Enter)"), false)),
+      write_(button(tr("Write it down by hand…"), tr("For a run without instruments"), false)),
+      pin_(button(tr("Pin it there (P)"),
+                  tr("It begins then; ← and → move it by a quarter of an hour, with Shift by an hour"), false)),
+      out_(button(tr("Take it out"), tr("It is not planned any more (Del)"), false)),
+      back_(button(QString(), tr("Plan them again"))),
+      stop_(button(tr("Good enough"), tr("Ends the search: the best so far stays"))) {
+    start_->setObjectName(QStringLiteral("primary"));
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
+    all->setSpacing(kGrid / 2);
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("Plan"));
+    title->setFont(app::font(1.6, QFont::DemiBold));
+    head->addWidget(title);
+    head->addSpacing(kGrid);
+    for (QPushButton* b : {aims_, agree_, again_, sheet_, calendar_, csv_})
+        head->addWidget(b);
+    head->addStretch();
+    all->addLayout(head);
+    wishesWords_->setObjectName(QStringLiteral("faint"));
+    progress_->setObjectName(QStringLiteral("faint"));
+    now_->setFont(app::font(1.0, QFont::DemiBold));
+    for (QLabel* l : {wishesWords_, sentence_, now_, lived_})
+        all->addWidget(l);
+    table_->setColumnCount(kPlanColumns);
+    table_->setHorizontalHeaderLabels({tr("When"), tr("Bank"), tr("Run"), tr("On"), tr("What for")});
+    table_->setObjectName(QStringLiteral("roomy"));
+    table_->setAccessibleName(tr("The plan as a list"));
+    table_->setEditTriggers(QTableWidget::NoEditTriggers);
+    table_->setSelectionBehavior(QTableWidget::SelectRows);
+    table_->setSelectionMode(QTableWidget::SingleSelection);
+    table_->setTabKeyNavigation(false);
+    table_->setShowGrid(false);
+    table_->verticalHeader()->hide();
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
+    table_->horizontalHeader()->setSectionResizeMode(kWhatFor, QHeaderView::Stretch);
+    const int em = QFontMetrics(app::font(1.0)).averageCharWidth();
+    for (const auto& [column, chars] : {std::pair{kWhen, 20}, {kBank, 20}, {kRun, 22}, {kOn, 34}})
+        table_->setColumnWidth(column, chars * em);
+    for (int k = 0; k < kPlanColumns; ++k)
+        table_->horizontalHeaderItem(k)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    auto* splitter = new QSplitter(Qt::Vertical);
+    splitter->addWidget(tide_);
+    splitter->addWidget(table_);
+    splitter->setStretchFactor(0, 3);
+    splitter->setStretchFactor(1, 1);
+    splitter->setSizes({420, 130});
+    splitter->setChildrenCollapsible(false);
+    all->addWidget(splitter, 1);
+    auto* foot = new QHBoxLayout;
+    for (QPushButton* b : {start_, write_, pin_, out_, back_})
+        foot->addWidget(b);
+    foot->addWidget(progress_, 1);
+    foot->addWidget(stop_);
+    stop_->hide();
+    back_->hide();
+    all->addLayout(foot);
+
+    connect(&planner_, &Planner::planned, this, &PlanPage::take);
+    connect(&planner_, &Planner::failed, this, [this](const QString& sentence) {
+        progress_->clear();
+        stop_->hide();
+        sentence_->setText(sentence);
+    });
+    connect(panel_, &WishesPanel::changed, this, &PlanPage::keep);
+    connect(aims_, &QPushButton::clicked, this, &PlanPage::panelWanted);
+    connect(agree_, &QPushButton::clicked, this, &PlanPage::agree);
+    connect(again_, &QPushButton::clicked, this, &PlanPage::planFromNow);
+    connect(sheet_, &QPushButton::clicked, this, [this] {
+        if (plan_)
+            printDaySheet();
+    });
+    connect(calendar_, &QPushButton::clicked, this, [this] {
+        if (!plan_)
+            return;
+        std::vector<std::string> names;
+        for (const campaign::Drawn& j : plan_->campaign.drawn.jobs)
+            names.push_back(nameOf(j.key));
+        saveAs(tr("Calendar"), tr("Calendars (*.ics)"), QStringLiteral("campaign.ics"),
+               campaign::calendarOf(plan_->campaign.drawn.problem, plan_->told.answer.schedule, names,
+                                    plan_->campaign.begins, bench::clockNow()));
+    });
+    connect(csv_, &QPushButton::clicked, this, [this] {
+        if (plan_)
+            saveAs(tr("The plan as a table"), tr("Tables (*.csv)"), QStringLiteral("campaign.csv"),
+                   campaign::csvOf(plan_->campaign.drawn.problem, plan_->told.answer.schedule, plan_->campaign.begins));
+    });
+    const auto start = [this] {
+        if (const auto todo = toDo(); todo && !todo->recipe.empty())
+            Q_EMIT startWanted(*todo);
+    };
+    connect(start_, &QPushButton::clicked, this, start);
+    connect(tide_, &TideView::startWanted, this, start);
+    connect(table_, &QTableWidget::cellActivated, this, start);
+    connect(write_, &QPushButton::clicked, this, [this] {
+        if (const auto todo = toDo())
+            Q_EMIT writeWanted(*todo);
+    });
+    connect(pin_, &QPushButton::clicked, this, &PlanPage::togglePin);
+    connect(out_, &QPushButton::clicked, this, &PlanPage::takeOut);
+    connect(back_, &QPushButton::clicked, this, &PlanPage::putBack);
+    connect(stop_, &QPushButton::clicked, &planner_, &Planner::stop);
+    connect(table_, &QTableWidget::currentCellChanged, this, &PlanPage::chooseRow);
+    connect(tide_, &TideView::chosen, this, [this](qulonglong placed) { chooseJob(placed); });
+    connect(tide_, &TideView::moveWanted, this, [this](qulonglong placed, double seconds) {
+        pinAt(plan_->told.answer.schedule.placed[placed].job, seconds);
+    });
+    connect(tide_, &TideView::shiftWanted, this, [this](qulonglong placed, double by) { shift(placed, by); });
+    connect(tide_, &TideView::pinWanted, this, &PlanPage::togglePin);
+    connect(tide_, &TideView::outWanted, this, &PlanPage::takeOut);
+    const auto key = [this](Qt::Key k, auto method) {
+        auto* shortcut = new QShortcut(k, this);
+        shortcut->setContext(Qt::WidgetWithChildrenShortcut);
+        connect(shortcut, &QShortcut::activated, this, method);
+    };
+    key(Qt::Key_A, &PlanPage::panelWanted);
+    key(Qt::Key_G, &PlanPage::agree);
+    key(Qt::Key_N, &PlanPage::planFromNow);
+    connect(&session_, &BookSession::changed, this, [this] {
+        if (isVisible())
+            refresh();
+    });
+    connect(&session_, &BookSession::opened, this, [this] {
+        plan_.reset();
+        chosen_.reset();
+        tide_->show({});
+        rows_.clear();
+        table_->setRowCount(0);
+    });
+    showCurrent();
+}
+
+} // namespace otterstone::app

@@ -1,0 +1,50 @@
+// Plans a book's campaign in a worker's thread: a first answer at once, better ones as they are found, and in the end
+// how sure it is and what one more piece would save.
+#pragma once
+
+#include <atomic>
+#include <memory>
+
+#include <QFuture>
+#include <QObject>
+
+#include "bench/campaign/book_campaign.h"
+#include "core/plan/campaign/told.h"
+
+namespace otterstone::app {
+
+struct Plan {
+    bench::BookCampaign campaign;
+    plan::campaign::Told told;
+    bool sure = false;      ///< how sure it is, and what is scarce, are in it
+    bool searching = false; ///< a better one may follow
+};
+using PlanPointer = std::shared_ptr<const Plan>;
+
+class Planner : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Planner(QObject* parent = nullptr);
+    ~Planner() override; ///< waits for the worker, which stops at once
+    /// Plans anew; what is under way is dropped. `seconds` is how long it searches at the most.
+    void plan(const QString& path, const plan::campaign::Wishes& wishes, double now, double seconds);
+    /// The best so far is good enough.
+    void stop();
+    [[nodiscard]] bool isPlanning() const { return planning_; }
+
+Q_SIGNALS:
+    void planned(const otterstone::app::PlanPointer& plan);
+    void failed(const QString& sentence);
+
+private:
+    struct Order; // what a worker is told
+    void take(const std::shared_ptr<Order>& order, const PlanPointer& plan, const QString& wrong);
+    static void work(Planner* to, const std::shared_ptr<Order>& order);
+
+    std::shared_ptr<Order> order_;
+    QFuture<void> worker_;
+    bool planning_ = false;
+};
+
+} // namespace otterstone::app

@@ -1,0 +1,85 @@
+#include "core/plan/campaign/lived.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "core/quantity/date.h"
+#include "core/quantity/format.h"
+
+namespace otterstone::plan::campaign {
+
+namespace {
+
+constexpr double kPatience = 600.0; // s
+
+std::string lateWords(double seconds) { return showDuration(std::round(seconds / 60.0) * 60.0); }
+bool onlyAsNeeded(const JobKey& key) { return key.variant == kAsNeeded; }
+
+} // namespace
+
+std::vector<Lived> livedThrough(const Kept& kept, std::span<const RunSeen> runs, double now) {
+    const double since = secondsOf(kept.at).value_or(now);
+    std::vector<const RunSeen*> left;
+    for (const RunSeen& run : runs) {
+        if (run.from >= since)
+            left.push_back(&run);
+    }
+    std::sort(left.begin(), left.end(), [](const RunSeen* a, const RunSeen* b) { return a->from < b->from; });
+    std::vector<Lived> all(kept.jobs.size());
+    std::vector<std::size_t> order(kept.jobs.size());
+    std::iota(order.begin(), order.end(), std::size_t(0));
+    const auto begins = [&](std::size_t k) { return secondsOf(kept.jobs[k].from).value_or(now); };
+    std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return begins(a) < begins(b); });
+    const auto take = [&](std::size_t k, bool byRecipe) {
+        const JobKey& key = kept.jobs[k].job;
+        const auto at = std::find_if(left.begin(), left.end(), [&](const RunSeen* run) {
+            const bool known = !run->recipe.empty() && !key.recipe.empty();
+            return run->bank == key.bank && run->kind == key.kind &&
+                   (byRecipe ? known && run->recipe == key.recipe : !known);
+        });
+        if (all[k].run || at == left.end())
+            return;
+        all[k].run = **at;
+        left.erase(at);
+    };
+    for (const bool byRecipe : {true, false}) {
+        for (const std::size_t k : order)
+            take(k, byRecipe);
+    }
+    for (std::size_t k = 0; k < all.size(); ++k) {
+        all[k].job = k;
+        all[k].late = (all[k].run ? all[k].run->from : now) - begins(k);
+        all[k].due = !all[k].run && !onlyAsNeeded(kept.jobs[k].job) && all[k].late > kPatience;
+    }
+    return all;
+}
+
+std::string livedSentence(const Kept& kept, std::span<const Lived> lived) {
+    if (kept.at.empty() || lived.empty())
+        return {};
+    std::size_t done = 0, wanted = 0, due = 0;
+    const Lived *latest = nullptr, *last = nullptr;
+    for (const Lived& l : lived) {
+        if (onlyAsNeeded(kept.jobs[l.job].job))
+            continue;
+        ++wanted;
+        done += l.run ? 1 : 0;
+        due += l.due ? 1 : 0;
+        if (l.due && (!latest || l.late > latest->late))
+            latest = &l;
+        if (l.run && (!last || l.run->from > last->run->from))
+            last = &l;
+    }
+    std::string words = std::to_string(done) + " of the " + std::to_string(wanted) + (wanted == 1 ? " job" : " jobs") +
+                        " agreed on " + (done == 1 ? "is" : "are") + " done.";
+    if (last && std::fabs(last->late) > kPatience)
+        words += " “" + kept.jobs[last->job].words + "” began " + lateWords(std::fabs(last->late)) +
+                 (last->late > 0.0 ? " late." : " early.");
+    if (latest)
+        words += " “" + kept.jobs[latest->job].words + "” is " + lateWords(latest->late) + " late" +
+                 (due == 1 ? "." : ", and " + std::to_string(due - 1) + " more.");
+    return words;
+}
+
+} // namespace otterstone::plan::campaign
