@@ -4,6 +4,7 @@
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
 #include "app/main_window.h"
+#include "app/plan/bell.h"
 #include "app/plan/plan_page.h"
 #include "app/plan/wishes_panel.h"
 #include "app/report/report_page.h"
@@ -17,6 +18,12 @@ void MainWindow::connectJudgement() {
     new CopyMenu(this);
     connect(plan_, &PlanPage::problem, this, &MainWindow::say);
     connect(plan_, &PlanPage::done, this, &MainWindow::tell);
+    auto* bell = new Bell(session_, this);
+    connect(bell, &Bell::rings, this, [this](const QString& sentence) {
+        QApplication::beep();
+        tell(sentence);
+        notifyDesktop(sentence);
+    });
     connect(plan_, &PlanPage::panelWanted, this, [this] { showSide(plan_->panel()); });
     connect(plan_->panel(), &SidePanel::closed, this, &MainWindow::closeSide);
     connect(plan_->panel(), &SidePanel::problem, this, &MainWindow::say);
@@ -92,7 +99,7 @@ void MainWindow::planFor(records::Id bank, const judgement::Held& row) {
 void MainWindow::startPlanned(const JobToDo& job) {
     showLive(job.bank);
     live_->setup()->chooseRecipe(job.recipe);
-    live_->setup()->takeGear(job.gear);
+    live_->setup()->takePlan(job.gear, job.watts);
 }
 
 void MainWindow::writePlanned(const JobToDo& job) {

@@ -149,6 +149,8 @@ Result<campaign::Wishes> wishesFor(const PlanOptions& o) {
         (void)moment(*given, option);
         *into = *given;
     }
+    if (!o.from.empty() && o.until.empty() && secondsOf(w.until).value_or(HUGE_VAL) <= *secondsOf(w.from))
+        w.until.clear(); // that of another campaign
     if (!o.hours.empty()) {
         (void)orWrong(campaign::parseWeek(o.hours, "--hours"));
         w.hours = o.hours;

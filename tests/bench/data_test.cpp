@@ -55,6 +55,24 @@ class DataTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
+    void a_share_of_watts_becomes_watts() {
+        for (const RecipeText& r : builtinRecipes()) {
+            const RecipeText at = atWatts(r, 6.7);
+            if (r.recipe.key != "steady-power-drain") {
+                QCOMPARE(at.json, r.json);
+                continue;
+            }
+            const Step& was = r.recipe.steps.back();
+            const Step& is = at.recipe.steps.back();
+            QVERIFY(was.ofTier && !is.ofTier);
+            QCOMPARE(is.level, 6.7);
+            QCOMPARE(at.recipe.name, std::string("Steady-power drain, 6.7 W"));
+            QCOMPARE(at.recipe.key, r.recipe.key);
+            // It reads back as what it is, and takes as long as the energy lasts.
+            QVERIFY(*recipeFromJson(at.json, "again") == at.recipe);
+            QVERIFY(std::abs(*estimateSeconds(at.recipe, threeTiers(), 26.8, {}) - 4.0 * 3600.0) < 300.0);
+        }
+    }
     void profiles_read_back_what_they_write() {
         const auto all = builtinProfiles();
         QVERIFY(all.size() >= 5);

@@ -9,6 +9,7 @@
 #include "book/store/moved.h"
 #include "book/store/together.h"
 #include "core/kinds/rows.h"
+#include "core/plan/campaign/wishes.h"
 #include "core/setup/method.h"
 #include "report/material.h"
 
@@ -80,6 +81,38 @@ private Q_SLOTS:
         QCOMPARE(choices.purpose.key, std::string("plane")); // nothing kept: the first that ships
         QCOMPARE(choices.needs, std::vector<std::string>{"Camera 2 W 8 h"});
         QCOMPARE(choices.days, 3.0);
+    }
+    void a_campaign_follows_its_banks_into_another_book() {
+        const QString bundle = folder_.filePath(QStringLiteral("campaign-bundle"));
+        plan::campaign::Wishes w;
+        w.hours = "daily 8-22";
+        {
+            auto book = Book::create(folder_.filePath(QStringLiteral("campaign.otterstone"))).value();
+            Bank bank;
+            bank.name = "Gravel 7";
+            const Id gone = book->save(bank).value();
+            bank.name = "Pebble 5";
+            const Id stays = book->save(bank).value();
+            QVERIFY(stays != 1);
+            QVERIFY(book->setBankRemoved(gone, true));
+            w.banks = {gone, stays};
+            w.pins = {{{stays, records::Kind::Drain, "gentle-drain", ""}, "2026-09-07T10:00:00"}};
+            w.kept = {"2026-09-07T08:00:00",
+                      {{{gone, records::Kind::Drain, "", ""}, "gone", "2026-09-07T08:00:00", "2026-09-07T09:00:00"},
+                       {{stays, records::Kind::Drain, "", ""}, "stays", "2026-09-07T08:00:00", "2026-09-07T09:00:00"}}};
+            QVERIFY(book->setChoice("campaign", wishesToText(w)));
+            QVERIFY(exportBundle(*book, bundle));
+        }
+        const auto book = importBundle(bundle, folder_.filePath(QStringLiteral("campaign-2.otterstone"))).value();
+        const auto again = plan::campaign::wishesFromText(book->choice("campaign"), "book");
+        QVERIFY(again);
+        const Id now = book->banks().front().id;
+        QCOMPARE(again->banks, std::vector<long long>{now});
+        QCOMPARE(again->pins.size(), std::size_t(1));
+        QCOMPARE(again->pins.front().job.bank, now);
+        QCOMPARE(again->kept.jobs.size(), std::size_t(1));
+        QCOMPARE(again->kept.jobs.front().words, std::string("stays"));
+        QCOMPARE(again->hours, w.hours);
     }
     void a_book_without_banks_has_no_sheet() {
         const auto book = Book::create(folder_.filePath(QStringLiteral("empty.otterstone"))).value();

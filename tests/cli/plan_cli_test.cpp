@@ -121,6 +121,36 @@ private Q_SLOTS:
         QFile csv(folder_.filePath("plan.csv"));
         QVERIFY(csv.open(QIODevice::ReadOnly));
         QCOMPARE(csv.readAll().count('\n'), j["jobs"].toArray().size() + 1);
+        // What is late, and what the book's own campaign wishes.
+        const QJsonObject own = cli({"plan", book, "--seconds", "2", "--json"}).json();
+        QVERIFY(own["sentence"].toString().contains("of 15 jobs"));
+        QCOMPARE(own["lived"].toArray().size(), 3);
+        QCOMPARE(own["lived"][0]["late_s"].toDouble(), 900.0);
+        QVERIFY(own["lived"][0]["run"].toInt() > 0);
+        QCOMPARE(own["lived"][1]["late_s"].toDouble(), 9600.0);
+        QVERIFY(own["lived"][2]["late_s"].isNull());
+        QVERIFY(own["chance_of_window"].toDouble() > 0.5);
+        // Figures of a purpose, loads and repeats; the day sheet.
+        const Run more = cli({"plan", book, "--bank", "Dolmen 50", "--for", "claims", "--loads", "2", "--repeats",
+                              "2", "--seconds", "1", "--sheet", folder_.filePath("day.html"), "--json"});
+        QVERIFY2(more.code == 0, qPrintable(more.errors));
+        QStringList ids;
+        for (const char* list : {"jobs", "left_out"}) {
+            for (const QJsonValue& job : more.json()[list].toArray())
+                ids << job["id"].toString();
+        }
+        QVERIFY2(ids.filter("time 2").size() > 0, qPrintable(ids.join("\n")));
+        QFile sheet(folder_.filePath("day.html"));
+        QVERIFY(sheet.open(QIODevice::ReadOnly));
+        const QByteArray html = sheet.readAll();
+        QVERIFY(html.contains("Day sheet from Fri 7 Aug 2026, 10:40") && html.contains("lay out, plug in, start"));
+        for (const QStringList& wrong : {QStringList{"--loads", "2.5"},
+                                         {"--repeats", "0"},
+                                         {"--for", "fun"},
+                                         {"--hours", "mon 25-26"},
+                                         {"--from", "soon"}})
+            QCOMPARE(cli(QStringList{"plan", book} + wrong).code, 2);
+        QCOMPARE(cli({"plan", book, "--until", "2026-08-01"}).code, 3);
         // Alone always, there is no room for a recharge by night.
         const QJsonObject careful = cli({"plan", book, "--bank", "Dolmen 50", "--from", "2026-09-07T09:00:00",
                                          "--hours", "mon-fri 9-12", "--seconds", "1", "--json"})

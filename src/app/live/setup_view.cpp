@@ -220,9 +220,14 @@ void SetupView::chooseRecipe(const std::string& key) {
     list_->setFocus();
 }
 
-void SetupView::takeGear(std::vector<std::string> names) {
-    gear_ = std::move(names);
+void SetupView::takePlan(std::vector<std::string> gear, std::optional<double> watts) {
+    gear_ = std::move(gear);
     gearFor_ = chosen() ? chosen()->recipe.key : std::string();
+    const int row = list_->currentRow();
+    if (watts && !leftOpen_ && row >= 0 && row < static_cast<int>(own_.all.size())) {
+        RecipeText& recipe = own_.all[static_cast<std::size_t>(row)];
+        recipe = bench::atWatts(recipe, *watts);
+    }
     refresh();
 }
 
@@ -236,7 +241,7 @@ void SetupView::show(records::Id bank) {
         return;
     if (bank_.id != found->id) {
         outcome_->hide();
-        takeGear({});
+        takePlan({}, {});
     }
     if (leftOpen_ && (leftOpen_->bank != bank || !session_.book().run(leftOpen_->id)))
         leftOpen_.reset();

@@ -32,8 +32,9 @@ public:
     void offerToGoOn(const records::Run& run);
     /// Takes the recipe of this key, if it is there.
     void chooseRecipe(const std::string& key);
-    /// Pieces of the drawer, by name, with which the next run is made on this bank.
-    void takeGear(std::vector<std::string> names);
+    /// How a plan has it: pieces of the drawer, by name, with which the next run of the chosen recipe is made on this
+    /// bank, and the watts at which, where that is what it is about.
+    void takePlan(std::vector<std::string> gear, std::optional<double> watts);
     void restyle() { refresh(); }
     [[nodiscard]] records::Id bank() const { return bank_.id; }
 

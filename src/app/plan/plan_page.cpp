@@ -124,7 +124,7 @@ std::optional<JobToDo> PlanPage::toDo() const {
     if (!k)
         return std::nullopt;
     const campaign::JobKey& key = plan_->campaign.drawn.jobs[*k].key;
-    JobToDo todo{key.bank, key.kind, key.recipe, {}};
+    JobToDo todo{key.bank, key.kind, key.recipe, plan_->campaign.drawn.jobs[*k].watts, {}};
     if (key.variant == campaign::kAsNeeded) // what brings a bank there is run by a recipe, too
         todo.recipe = key.kind == records::Kind::Recharge ? "recharge-to-taper" : "steady-power-drain";
     if (const auto placed = row()->placed) {
@@ -237,9 +237,22 @@ void PlanPage::agree() {
     Q_EMIT done(tr("Agreed on: runs that are made now take their places in it, and what is late is told."));
 }
 
+void PlanPage::agreeOnce() {
+    const auto& kept = wishes_.kept.jobs;
+    if (row() && row()->job &&
+        std::none_of(kept.begin(), kept.end(), [&](const campaign::KeptJob& j) { return j.job == row()->key; }))
+        agree();
+}
+
 void PlanPage::planFromNow() {
     campaign::Wishes next = wishes_;
     next.from.clear();
+    if (const auto until = secondsOf(next.until); until && *until <= now()) {
+        Q_EMIT done(tr("The end, %1 %2, is past: planned without one. “Aims and hours” names another.")
+                        .arg(qs(campaign::dayWords(*until)), qs(campaign::clockWords(*until))));
+        next.until.clear();
+        next.untilWhat.clear();
+    }
     if (next == wishes_)
         refresh();
     else

@@ -20,6 +20,7 @@ struct JobToDo {
     records::Id bank = records::kNew;
     records::Kind kind = records::Kind::Drain;
     std::string recipe;            ///< empty: by hand
+    std::optional<double> watts;   ///< at which it is made, where that matters
     std::vector<std::string> gear; ///< names of pieces of the drawer
 };
 
@@ -68,6 +69,8 @@ private:
     void takeOut();
     void putBack();
     void agree();
+    /// Whoever begins a job agrees on the plan in which it stands.
+    void agreeOnce();
     void planFromNow();
     void saveAs(const QString& title, const QString& filter, const QString& name, const std::string& text);
     void printDaySheet();

@@ -96,7 +96,7 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     splitter->addWidget(table_);
     splitter->setStretchFactor(0, 3);
     splitter->setStretchFactor(1, 1);
-    splitter->setSizes({420, 130});
+    splitter->setSizes({400, 160});
     splitter->setChildrenCollapsible(false);
     all->addWidget(splitter, 1);
     auto* foot = new QHBoxLayout;
@@ -138,15 +138,21 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
                    campaign::csvOf(plan_->campaign.drawn.problem, plan_->told.answer.schedule, plan_->campaign.begins));
     });
     const auto start = [this] {
-        if (const auto todo = toDo(); todo && !todo->recipe.empty())
-            Q_EMIT startWanted(*todo);
+        const auto todo = toDo();
+        if (!todo || todo->recipe.empty())
+            return;
+        agreeOnce();
+        Q_EMIT startWanted(*todo);
     };
     connect(start_, &QPushButton::clicked, this, start);
     connect(tide_, &TideView::startWanted, this, start);
     connect(table_, &QTableWidget::cellActivated, this, start);
     connect(write_, &QPushButton::clicked, this, [this] {
-        if (const auto todo = toDo())
-            Q_EMIT writeWanted(*todo);
+        const auto todo = toDo();
+        if (!todo)
+            return;
+        agreeOnce();
+        Q_EMIT writeWanted(*todo);
     });
     connect(pin_, &QPushButton::clicked, this, &PlanPage::togglePin);
     connect(out_, &QPushButton::clicked, this, &PlanPage::takeOut);

@@ -133,7 +133,7 @@ void TideView::paintLanes(QPainter& p) const {
                 continue;
             if (*s.placed < ends.size()) { // from the tenth to the ninetieth of a hundred ends
                 const double base = levelY(bank, 0.0) + 2.0;
-                p.setPen(QPen(faded(t.ink, 0.5), 1.4));
+                p.setPen(QPen(faded(t.ink, 0.38), 1.0));
                 p.drawLine(QPointF(x(ends[*s.placed].from), base), QPointF(x(ends[*s.placed].to), base));
             }
             const double wide = x(s.to) - x(s.from);
@@ -296,7 +296,7 @@ void TideView::paintThreads(QPainter& p) const {
             p.drawLine(QPointF(x(placed.from), y), QPointF(x(placed.to), y));
             if (!bank)
                 continue;
-            p.setPen(QPen(faded(colour, chosen ? 1.0 : 0.22), chosen ? 1.4 : 1.0));
+            p.setPen(QPen(faded(colour, chosen ? 1.0 : 0.15), chosen ? 1.4 : 1.0));
             p.drawLine(QPointF(x(placed.from), y), QPointF(x(placed.from), levelY(*bank, 0.0)));
         }
     }
@@ -349,7 +349,8 @@ void TideView::paintHead(QPainter& p) const {
         const double at = x(*c.drawn.problem.until);
         p.setPen(QPen(t.warn, 1.5, Qt::DashLine));
         p.drawLine(QPointF(at, 18), QPointF(at, bottom));
-        const QString words = c.wishes.untilWhat.empty() ? tr("the end") : qs(c.wishes.untilWhat);
+        const QString words = (c.wishes.untilWhat.empty() ? tr("the end") : qs(c.wishes.untilWhat)) +
+                              (at > wide ? QStringLiteral(" →") : QString());
         p.setPen(t.warn);
         const double wideWords = p.fontMetrics().horizontalAdvance(words) + 4.0;
         const QRectF place(std::min(at + 4.0, wide - kMargin - wideWords), kHead + 1, wideWords, 14);

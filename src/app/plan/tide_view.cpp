@@ -21,7 +21,8 @@ namespace campaign = plan::campaign;
 namespace {
 
 constexpr double kQuarter = 900.0, kHour = 3600.0;    // s
-constexpr double kMostPast = 36.0 * 3600.0;           // shown before now
+constexpr double kMostPast = 30.0 * 3600.0;           // shown before now …
+constexpr double kPastShare = 0.2;                    // … and of what lies ahead
 constexpr double kLeastSpan = 2.0 * 3600.0;           // s across the picture
 constexpr double kSnap = 300.0;                       // s to which a dragged job goes
 constexpr double kDragsFrom = 4.0;                    // pixels
@@ -52,13 +53,14 @@ void TideView::show(const PlanPointer& plan) {
         if (p.until && *p.until < s.makespan * 1.8)
             last_ = std::max(last_, *p.until * 1.04);
         first_ = -0.03 * last_;
+        const double past = std::min(kMostPast, kPastShare * last_);
         for (const campaign::RunSeen& run : plan_->campaign.seen) {
-            if (run.to > plan_->campaign.begins - kMostPast && run.from < plan_->campaign.begins)
-                first_ = std::min(first_, std::max(-kMostPast, run.from - plan_->campaign.begins));
+            if (run.to > plan_->campaign.begins - past && run.from < plan_->campaign.begins)
+                first_ = std::min(first_, std::max(-past, run.from - plan_->campaign.begins));
         }
         for (const campaign::Lived& l : plan_->campaign.lived) {
             if (l.due)
-                first_ = std::min(first_, std::max(-kMostPast, -l.late));
+                first_ = std::min(first_, std::max(-past, -l.late));
         }
         tides_ = campaign::tideOf(p, s, last_);
         absent_ = campaign::absences(p, last_);

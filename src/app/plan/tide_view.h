@@ -13,6 +13,7 @@ class TideView : public QAbstractScrollArea {
     Q_OBJECT
 
 public:
+    using QAbstractScrollArea::show;
     explicit TideView(QWidget* parent = nullptr);
     void show(const PlanPointer& plan);
     /// Without chosen(). Nothing: no job.

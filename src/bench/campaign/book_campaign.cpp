@@ -16,7 +16,8 @@ namespace {
 
 namespace campaign = plan::campaign;
 
-constexpr std::size_t kWithoutZone = 19; // of "2026-04-02T09:10:00+02:00"
+constexpr double kMostDays = 400.0 * campaign::kDay; // a week's hours are written out as far
+constexpr std::size_t kWithoutZone = 19;             // of "2026-04-02T09:10:00+02:00"
 constexpr double kAsFarAsHoursGo = 120.0 * campaign::kDay;
 
 const Recipe* recipeNamed(const std::string& key) {
@@ -40,7 +41,8 @@ std::string recipeOf(const records::Run& run) {
                                                                          : std::string();
 }
 
-std::vector<campaign::RunSeen> runsSeen(const book::Book& book, const std::vector<evidence::Evidence>& banks) {
+std::vector<campaign::RunSeen> runsSeen(const book::Book& book, const std::vector<evidence::Evidence>& banks,
+                                        std::optional<double> asOf) {
     std::vector<campaign::RunSeen> seen;
     for (const evidence::Evidence& e : banks) {
         const auto runs = book.runs(e.bank);
@@ -54,8 +56,10 @@ std::vector<campaign::RunSeen> runsSeen(const book::Book& book, const std::vecto
             const auto state = [&](const std::optional<kinds::KnownState>& s) {
                 return s && !p.silent ? std::optional(s->state) : std::nullopt;
             };
-            seen.push_back({p.run, e.bank, p.kind, recipeOf(*run), p.title, from,
-                            from + p.to.value_or(*p.from) - *p.from, state(p.began), state(p.ended)});
+            // A plan as of a moment stands still: what is run meanwhile is begun then.
+            const double began = asOf ? std::min(from, *asOf) : from;
+            seen.push_back({p.run, e.bank, p.kind, recipeOf(*run), p.title, began,
+                            began + p.to.value_or(*p.from) - *p.from, state(p.began), state(p.ended)});
         }
     }
     return seen;
@@ -96,7 +100,7 @@ Result<BookCampaign> drawCampaign(const QString& path, const campaign::Wishes& w
         const auto week = campaign::parseWeek(wishes.hours, "hours");
         if (!week)
             return tl::unexpected(week.error());
-        given.hours = campaign::presenceOf(*week, c.begins, given.until.value_or(kAsFarAsHoursGo));
+        given.hours = campaign::presenceOf(*week, c.begins, std::min(given.until.value_or(kAsFarAsHoursGo), kMostDays));
     }
     given.midnight = campaign::midnightBefore(c.begins);
     const auto evidence = book::gatherEvidence(path, {}, &c.fresh);
@@ -106,7 +110,7 @@ Result<BookCampaign> drawCampaign(const QString& path, const campaign::Wishes& w
     if (!book)
         return tl::unexpected(book.error());
     given.gear = (*book)->gear();
-    c.seen = runsSeen(**book, *evidence);
+    c.seen = runsSeen(**book, *evidence, secondsOf(wishes.from));
     c.lived = campaign::livedThrough(wishes.kept, c.seen, c.begins);
     for (const records::PlannedRun& p : (*book)->planned()) {
         const auto taken = std::any_of(c.lived.begin(), c.lived.end(), [&](const campaign::Lived& l) {

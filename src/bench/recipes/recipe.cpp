@@ -199,4 +199,25 @@ const std::vector<RecipeText>& builtinRecipes() {
     return kAll;
 }
 
+RecipeText atWatts(const RecipeText& recipe, double watts) {
+    constexpr const char* kShare = "share_of_watts";
+    auto j = nlohmann::json::parse(recipe.json, nullptr, false);
+    bool changed = false;
+    for (auto& step : j.is_object() ? j["steps"] : j) {
+        if (!step.is_object() || !step.contains(kShare))
+            continue;
+        step.erase(kShare);
+        step["watts"] = watts;
+        changed = true;
+    }
+    if (!changed)
+        return recipe;
+    const std::string level = showNumber(watts, 3) + " W";
+    j["name"] = recipe.recipe.name + ", " + level;
+    j["about"] = "From full to cut-off at " + level + ".";
+    const std::string text = j.dump(2);
+    const auto read = recipeFromJson(text, recipe.recipe.key);
+    return read ? RecipeText{*read, text} : recipe;
+}
+
 } // namespace otterstone::bench

@@ -76,6 +76,8 @@ struct RecipeText {
     Recipe recipe;
     std::string json;
 };
+/// The recipe at a constant power, W, in the place of its share of a tier's watts; as it is where it has none.
+[[nodiscard]] RecipeText atWatts(const RecipeText& recipe, double watts);
 /// Those that come with the application, in the order of a tester's work.
 [[nodiscard]] const std::vector<RecipeText>& builtinRecipes();
 

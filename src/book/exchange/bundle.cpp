@@ -15,6 +15,7 @@
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
 #include "core/kinds/traced/json.h"
+#include "core/plan/campaign/wishes.h"
 #include "core/setup/method.h"
 #include "logs/csv.h"
 #include "logs/log.h"
@@ -156,7 +157,8 @@ json houseJson(const setup::Schools& schools) {
     return j;
 }
 
-constexpr const char* kChoices[] = {"purpose", "needs"};
+constexpr const char* kCampaign = "campaign";
+constexpr const char* kChoices[] = {"purpose", "needs", kCampaign};
 
 // Runs to be made, published sheets and choices, by the bundle's own ids of banks.
 void addPlans(const Book& book, json& all) {
@@ -211,6 +213,12 @@ Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bank
             getOr(all.at("choices"), key, choice);
         if (choice.empty())
             continue;
+        if (key == kCampaign) {
+            const auto wishes = plan::campaign::wishesFromText(choice, "book.json, choices.campaign");
+            if (!wishes)
+                return tl::unexpected(wishes.error());
+            choice = wishesToText(plan::campaign::withBanks(*wishes, bankIds));
+        }
         if (auto saved = book.setChoice(key, choice); !saved)
             return saved;
     }

@@ -50,7 +50,7 @@ public:
                 want.words = name + (want.key.variant.empty() ? "" : ", " + want.key.variant);
             wanted.push_back(p.jobs.size());
             p.jobs.push_back(job(want));
-            into_.jobs.push_back({want.key, want.words, want.settles, want.own});
+            into_.jobs.push_back({want.key, want.words, want.settles, want.own, want.watts});
         }
         // One that may break the bank waits for all others, also for those that come after it in the list.
         for (const std::size_t k : wanted) {
@@ -65,7 +65,7 @@ public:
             const Want want{
                 {e_.bank, kind, "", kAsNeeded}, kind == Kind::Recharge ? "fill it" : "empty it", 0.0, {}, {}, 0};
             p.jobs.push_back(job(want));
-            into_.jobs.push_back({want.key, want.words, {}, 0});
+            into_.jobs.push_back({want.key, want.words, {}, 0, {}});
         }
     }
 

@@ -32,6 +32,7 @@ struct Drawn {
     std::string words;               ///< "drain, gentle-drain"
     std::vector<std::string> claims; ///< that it would settle, and figures that it would tell, as they are printed
     long long own = 0;               ///< the entry of the tester's; 0: none
+    std::optional<double> watts;     ///< out of the bank, where that is what it is about
 };
 
 struct DrawnUp {

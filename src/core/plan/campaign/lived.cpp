@@ -71,8 +71,11 @@ std::string livedSentence(const Kept& kept, std::span<const Lived> lived) {
         if (l.run && (!last || l.run->from > last->run->from))
             last = &l;
     }
-    std::string words = std::to_string(done) + " of the " + std::to_string(wanted) + (wanted == 1 ? " job" : " jobs") +
-                        " agreed on " + (done == 1 ? "is" : "are") + " done.";
+    if (wanted == 0)
+        return {};
+    std::string words = wanted == 1 ? std::string("The one job agreed on is ") + (done == 1 ? "done." : "not done yet.")
+                                    : std::to_string(done) + " of the " + std::to_string(wanted) + " jobs agreed on " +
+                                          (done == 1 ? "is" : "are") + " done.";
     if (last && std::fabs(last->late) > kPatience)
         words += " “" + kept.jobs[last->job].words + "” began " + lateWords(std::fabs(last->late)) +
                  (last->late > 0.0 ? " late." : " early.");

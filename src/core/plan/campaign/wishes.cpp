@@ -14,7 +14,7 @@ namespace {
 
 using nlohmann::json;
 
-constexpr const char* kFormat = "otterstone campaign";
+constexpr const char* kFormat = "otterstone-campaign";
 constexpr double kMostBank = 1e15;
 
 json keyJson(const JobKey& key) {

@@ -1,0 +1,126 @@
+// How soon a campaign is planned, and how well: sixty jobs in two seconds against a minute, three hundred jobs, a plan
+// made anew after one run has ended, and how long the window's thread is kept meanwhile.
+// Usage: otterstone_campaign [SECONDS of the long search, 60]
+#include <chrono>
+#include <cstdio>
+#include <cstdlib>
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+#include <QTimer>
+
+#include "../tests/core/campaign_checks.h"
+#include "app/plan/planner.h"
+#include "app/plan/tide_view.h"
+#include "app/theme.h"
+#include "book/demo/demo.h"
+#include "core/plan/campaign/search.h"
+
+using namespace otterstone;
+using namespace otterstone::plan::campaign;
+namespace checks = otterstone::testing;
+
+namespace {
+
+struct Searched {
+    Answer answer;
+    double first = -1.0; // s until there was an answer
+};
+
+Searched search(const plan::campaign::Problem& p, double seconds) {
+    const auto begun = std::chrono::steady_clock::now();
+    const auto passed = [&] { return std::chrono::duration<double>(std::chrono::steady_clock::now() - begun).count(); };
+    Searched s;
+    s.answer = solve(p, [&](const Answer&) {
+        if (s.first < 0.0)
+            s.first = passed();
+        return passed() < seconds;
+    });
+    return s;
+}
+
+void compare(int jobs, unsigned seed, double brief, double lengthy) {
+    std::mt19937 random(seed);
+    const plan::campaign::Problem p = checks::drawn(random, jobs, false);
+    const Searched quick = search(p, brief), thorough = search(p, lengthy);
+    const Schedule &a = quick.answer.schedule, &b = thorough.answer.schedule;
+    std::printf(
+        "%4d jobs, seed %u: first answer %6.3f s; in %4.1f s value %.1f, %.2f h; in %4.0f s value %.1f, %.2f h; "
+        "bound %.2f h; left out %zu and %zu\n",
+        jobs, seed, quick.first, brief, a.value, a.makespan / 3600.0, lengthy, b.value, b.makespan / 3600.0,
+        thorough.answer.bounds.makespan / 3600.0, a.leftOut.size(), b.leftOut.size());
+    std::fflush(stdout);
+}
+
+// The first job to begin has ended: what is left is planned anew from then.
+void again(int jobs, unsigned seed) {
+    std::mt19937 random(seed);
+    plan::campaign::Problem p = checks::drawn(random, jobs, false);
+    const Answer before = search(p, 2.0).answer;
+    if (before.schedule.placed.empty())
+        return;
+    const std::size_t done = before.schedule.placed.front().job;
+    if (p.jobs[done].bank)
+        p.banks[*p.jobs[done].bank].now = before.schedule.placed.front().end;
+    p.jobs[done].value = 0.0;
+    p.jobs[done].seconds = 1.0;
+    p.jobs[done].needs.clear();
+    p.jobs[done].hands.clear();
+    const Searched after = search(p, 0.5);
+    std::printf("%4d jobs, seed %u: planned anew: first answer %.3f s, in 0.5 s %.2f h (before: %.2f h)\n", jobs, seed,
+                after.first, after.answer.schedule.makespan / 3600.0, before.schedule.makespan / 3600.0);
+    std::fflush(stdout);
+}
+
+// The longest that the window's thread was kept while the demo was planned and drawn, ms.
+void interfaceThread() {
+    QTemporaryDir folder;
+    const QString path = folder.filePath(QStringLiteral("demo.otterstone"));
+    if (!book::makeDemo(path))
+        return;
+    app::Planner planner;
+    app::TideView tide;
+    tide.resize(1000, 420);
+    tide.show();
+    QElapsedTimer since;
+    qint64 longest = 0;
+    int plans = 0;
+    QTimer beat;
+    beat.setInterval(1);
+    QObject::connect(&beat, &QTimer::timeout, [&] {
+        longest = std::max(longest, since.elapsed());
+        since.restart();
+    });
+    QObject::connect(&planner, &app::Planner::planned, [&](const app::PlanPointer& plan) {
+        ++plans;
+        tide.show(plan);
+        if (!plan->searching)
+            QCoreApplication::quit();
+    });
+    Wishes w = *wishesFromText((*book::Book::openToRead(path))->choice("campaign"), "demo");
+    w.loads = 8;
+    w.repeats = 2;
+    planner.plan(path, w, 0.0, 5.0);
+    since.start();
+    beat.start();
+    QCoreApplication::exec();
+    std::printf("the window's thread while the demo is planned for 5 s: kept for %lld ms at the most, %d plans drawn\n",
+                static_cast<long long>(longest), plans);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    app::applyTheme(app::ThemeKind::Light);
+    const double lengthy = argc > 1 ? std::atof(argv[1]) : 60.0;
+    for (const unsigned seed : {1U, 2U, 3U})
+        compare(60, seed, 2.0, lengthy);
+    for (const unsigned seed : {1U, 2U})
+        compare(300, seed, 20.0, lengthy);
+    for (const unsigned seed : {1U, 2U, 3U})
+        again(60, seed);
+    interfaceThread();
+    return 0;
+}
