@@ -19,6 +19,12 @@ namespace otterstone::app {
 
 namespace campaign = plan::campaign;
 
+// Beside the panel, which says the same, the tide needs the room.
+void PlanPage::resizeEvent(QResizeEvent*) {
+    constexpr int kNarrow = 800;
+    wishesWords_->setVisible(width() >= kNarrow);
+}
+
 double PlanPage::now() const { return clock_.value_or(bench::clockNow()); }
 
 QString PlanPage::sentence() const { return sentence_->text(); }
@@ -78,8 +84,10 @@ void PlanPage::take(const PlanPointer& plan) {
     lived_->setText(qs(lived));
     lived_->setVisible(!lived.empty());
     wishesWords_->setText(wishesInWords(wishes_));
-    progress_->setText(plan_->searching ? tr("Planning …") : told.isEmpty() ? QString() : told.front());
-    progress_->setToolTip(told.join(QStringLiteral("\n")));
+    progress_->setText(plan_->searching ? tr("Planning …") : QString());
+    told_->setText(told.isEmpty() ? QString() : told.front());
+    told_->setToolTip(told.join(QStringLiteral("\n")));
+    told_->setVisible(!told.isEmpty());
     stop_->setVisible(plan_->searching);
     fillTable();
 }

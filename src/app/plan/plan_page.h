@@ -46,6 +46,9 @@ public:
     /// What the campaign wishes now.
     [[nodiscard]] const plan::campaign::Wishes& wishes() const { return wishes_; }
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 Q_SIGNALS:
     void startWanted(const otterstone::app::JobToDo& job);
     void writeWanted(const otterstone::app::JobToDo& job);
@@ -87,7 +90,7 @@ private:
     WishesPanel* panel_;
     TideView* tide_;
     QTableWidget* table_;
-    QLabel *sentence_, *now_, *lived_, *wishesWords_, *progress_;
+    QLabel *sentence_, *now_, *lived_, *wishesWords_, *progress_, *told_;
     QPushButton *aims_, *agree_, *again_, *sheet_, *calendar_, *csv_;
     QPushButton *start_, *write_, *pin_, *out_, *back_, *stop_;
 };

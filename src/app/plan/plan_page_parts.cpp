@@ -41,7 +41,8 @@ QLabel* words(double scale) {
 
 PlanPage::PlanPage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), panel_(new WishesPanel), tide_(new TideView), table_(new QTableWidget),
-      sentence_(words(1.1)), now_(words(1.0)), lived_(words(1.0)), wishesWords_(words(0.9)), progress_(words(0.9)),
+      sentence_(words(1.1)), now_(words(1.0)), lived_(words(1.0)), wishesWords_(words(0.9)), progress_(new QLabel),
+      told_(words(0.9)),
       aims_(button(tr("Aims and hours…"), tr("What is to be known, of which banks, until when, with whose hands (A)"))),
       agree_(
           button(tr("Agree on it"), tr("Keep this plan: runs take their places in it, and what is late is told (G)"))),
@@ -68,9 +69,12 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     for (QPushButton* b : {aims_, agree_, again_, sheet_, calendar_, csv_})
         head->addWidget(b);
     head->addStretch();
+    head->addWidget(progress_);
+    head->addWidget(stop_);
     all->addLayout(head);
     wishesWords_->setObjectName(QStringLiteral("faint"));
-    progress_->setObjectName(QStringLiteral("faint"));
+    for (QLabel* l : {progress_, told_})
+        l->setObjectName(QStringLiteral("faint"));
     now_->setFont(app::font(1.0, QFont::DemiBold));
     for (QLabel* l : {wishesWords_, sentence_, now_, lived_})
         all->addWidget(l);
@@ -98,15 +102,17 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     splitter->setStretchFactor(1, 1);
     splitter->setSizes({400, 160});
     splitter->setChildrenCollapsible(false);
+    table_->setMinimumHeight(72);
+    tide_->setMinimumHeight(160);
     all->addWidget(splitter, 1);
     auto* foot = new QHBoxLayout;
     for (QPushButton* b : {start_, write_, pin_, out_, back_})
         foot->addWidget(b);
-    foot->addWidget(progress_, 1);
-    foot->addWidget(stop_);
+    foot->addStretch();
     stop_->hide();
     back_->hide();
     all->addLayout(foot);
+    all->addWidget(told_);
 
     connect(&planner_, &Planner::planned, this, &PlanPage::take);
     connect(&planner_, &Planner::failed, this, [this](const QString& sentence) {

@@ -42,11 +42,14 @@ WishesPanel::WishesPanel(QWidget* parent)
     body()->addWidget(heading(tr("What is to be known")));
     body()->addWidget(claims_);
     auto* aims = new QFormLayout;
+    aims->setRowWrapPolicy(QFormLayout::WrapAllRows);
     purpose_->addItem(tr("for no purpose"), QString());
     for (const judgement::Purpose& p : judgement::purposes())
         purpose_->addItem(qs(p.words), qs(p.key));
     loads_->setRange(0, campaign::Wishes::kMostLoads);
     loads_->setSpecialValueText(tr("none"));
+    for (QSpinBox* box : {loads_, repeats_})
+        box->setButtonSymbols(QAbstractSpinBox::NoButtons);
     repeats_->setRange(1, campaign::Wishes::kMostRepeats);
     aims->addRow(tr("All &figures"), purpose_);
     aims->addRow(tr("Usable energy at so many lo&ads"), loads_);
@@ -54,10 +57,15 @@ WishesPanel::WishesPanel(QWidget* parent)
     body()->addLayout(aims);
     body()->addWidget(heading(tr("Of these banks (none: of all)")));
     banks_->setAccessibleName(tr("Banks"));
-    banks_->setMaximumHeight(150);
+    banks_->setMaximumHeight(132);
     body()->addWidget(banks_);
     body()->addWidget(heading(tr("When")));
     auto* when = new QFormLayout;
+    when->setRowWrapPolicy(QFormLayout::WrapLongRows);
+    for (QComboBox* box : {purpose_, unattended_}) { // as wide as the panel, not as the longest entry
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(12);
+    }
     from_->setPlaceholderText(tr("now"));
     until_->setPlaceholderText(tr("fri 18:00, in 6 days"));
     untilWhat_->setPlaceholderText(tr("the boat"));
