@@ -339,6 +339,7 @@ void MainWindow::switchTheme() {
     findings_->restyle();
     live_->restyle();
     choose_->restyle();
+    plan_->restyle();
     update();
 }
 

@@ -183,6 +183,31 @@ private Q_SLOTS:
         QTRY_COMPARE(problem().jobs.size(), jobs);
     }
 
+    void a_run_comes_first_and_has_a_day_of_its_own() {
+        showPlan();
+        const int row = rowOf("Port survey", 2);
+        page()->table()->setCurrentCell(row, 0);
+        tide()->setFocus();
+        QTest::keyClick(tide(), Qt::Key_F);
+        QVERIFY(planned());
+        QTRY_VERIFY(rowOf(", first of all", 2) >= 0);
+        const campaign::JobKey key = page()->wishes().first.front();
+        double ends = 0.0;
+        for (const campaign::Placed& p : schedule().placed) {
+            if (page()->plan()->campaign.drawn.jobs[p.job].key == key)
+                ends = p.to;
+        }
+        for (const campaign::Placed& p : schedule().placed)
+            QVERIFY(problem().jobs[p.job].asNeeded || p.to == ends || p.from >= ends);
+        QTest::keyClick(tide(), Qt::Key_F);
+        QVERIFY(planned());
+        QVERIFY(page()->wishes().first.empty());
+        QTest::keyClick(tide(), Qt::Key_D);
+        QVERIFY(planned());
+        QTRY_VERIFY(rowOf(", a day of its own", 2) >= 0);
+        QVERIFY(!problem().apart.empty());
+    }
+
     void hours_and_ends_are_typed_as_people_write_them() {
         showPlan();
         QTest::keyClick(tide(), Qt::Key_A);
@@ -269,10 +294,22 @@ private Q_SLOTS:
     }
 
     void an_entry_of_the_testers_own_is_planned_and_taken_out() {
-        const records::Id pebble = window_.bankNamed("Pebble 5");
-        QVERIFY(window_->session().addPlanned(
-            {records::kNew, pebble, records::Kind::Staircase, "load-staircase", "", "Where does it trip now?", false}));
         showPlan();
+        QTest::keyClick(tide(), Qt::Key_A);
+        for (auto* box : page()->panel()->findChildren<QComboBox*>()) {
+            if (box->accessibleName() == "Bank of a run of your own")
+                box->setCurrentText("Pebble 5");
+            else if (box->accessibleName() == "A run of your own")
+                box->setCurrentText("Load staircase to trip");
+        }
+        for (auto* edit : page()->panel()->findChildren<QLineEdit*>()) {
+            if (edit->accessibleName() == "What it is for")
+                type(edit, "Where does it trip now?");
+        }
+        QCOMPARE(window_.book().planned().size(), std::size_t(1));
+        QCOMPARE(window_.book().planned().front().bank, window_.bankNamed("Pebble 5"));
+        QVERIFY(planned());
+        QTRY_VERIFY(rowOf("Load staircase to trip", 2) >= 0);
         const int row = rowOf("Load staircase to trip", 2);
         QVERIFY(row >= 0);
         QCOMPARE(page()->table()->item(row, 4)->text(), QString("Where does it trip now?"));

@@ -9,6 +9,7 @@
 #include "core/plan/campaign/day_sheet.h"
 #include "core/plan/campaign/gear_fit.h"
 #include "core/plan/campaign/lived.h"
+#include "core/plan/campaign/search.h"
 #include "core/plan/campaign/tide.h"
 #include "core/plan/campaign/week.h"
 #include "core/quantity/date.h"
@@ -69,6 +70,8 @@ private Q_SLOTS:
         w.banks = {3, 8};
         w.pins = {{{3, Kind::Drain, "gentle-drain", ""}, iso("10:15")}};
         w.out = {{8, Kind::Survey, "port-survey", ""}};
+        w.first = {{3, Kind::Recharge, "recharge-to-taper", ""}};
+        w.ownDay = {{3, Kind::Staircase, "load-staircase", ""}};
         w.kept = {iso("08:00"), {{{3, Kind::Drain, "", "12 W"}, "Cobble 10: drain", iso("09:00"), iso("12:00")}}};
         const auto again = wishesFromText(wishesToText(w), "here");
         QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
@@ -209,6 +212,61 @@ private Q_SLOTS:
         QVERIFY(again && again->value == 0.5);
         w.out = {again->key};
         QCOMPARE(wantsOf(e, w, {}).size(), std::size_t(3));
+    }
+    void what_comes_first_and_what_has_its_own_day() {
+        const evidence::Evidence e = untested();
+        const OwnEntry own[] = {{1, 3, Kind::Drain, "gentle-drain", ""},
+                                {2, 3, Kind::Survey, "port-survey", ""},
+                                {3, 3, Kind::Staircase, "load-staircase", ""}};
+        Circumstances given;
+        given.wishes.claims = false;
+        given.own.assign(std::begin(own), std::end(own));
+        const auto at = [](const DrawnUp& d, Kind kind) {
+            std::size_t k = 0;
+            while (d.jobs[k].key.kind != kind || d.problem.jobs[k].asNeeded)
+                ++k;
+            return k;
+        };
+        const std::vector<evidence::Evidence> banks{e};
+        const DrawnUp plain = drawUp(banks, given);
+        // What may break the bank comes last, by itself.
+        QCOMPARE(plain.problem.jobs[at(plain, Kind::Staircase)].after.size(), std::size_t(2));
+        QVERIFY(plain.problem.jobs[at(plain, Kind::Drain)].after.empty() && plain.problem.apart.empty());
+        given.wishes.first = {{3, Kind::Staircase, "load-staircase", ""}};
+        given.wishes.ownDay = {{3, Kind::Drain, "gentle-drain", ""}};
+        const DrawnUp d = drawUp(banks, given);
+        const std::size_t stairs = at(d, Kind::Staircase);
+        QVERIFY(d.problem.jobs[stairs].after.empty());
+        for (const Kind kind : {Kind::Drain, Kind::Survey})
+            QCOMPARE(d.problem.jobs[at(d, kind)].after, std::vector<std::size_t>{stairs});
+        QCOMPARE(d.problem.apart.size(), std::size_t(2));
+        for (const auto& [one, other] : d.problem.apart)
+            QVERIFY(one == at(d, Kind::Drain) && other != one);
+        // It can be solved, and is so.
+        const Answer answer = solve(d.problem, [](const Answer&) { return false; });
+        QVERIFY(answer.schedule.leftOut.empty());
+        QCOMPARE(d.jobs[answer.schedule.placed.back().job].key.kind == Kind::Staircase, false);
+    }
+    // Truth: (T − 293.15 K) = 18 K · e^(−t/1200 s) is 2 K after 1200 s · ln 9 = 2636.7 s.
+    void it_rests_until_it_is_cool() {
+        evidence::Evidence e = untested();
+        const OwnEntry own[] = {{1, 3, Kind::Drain, "gentle-drain", ""}};
+        Circumstances given;
+        given.wishes.claims = false;
+        given.own.assign(std::begin(own), std::end(own));
+        const auto rest = [&] {
+            const std::vector<evidence::Evidence> banks{e};
+            return drawUp(banks, given).problem.jobs.front().rest;
+        };
+        QCOMPARE(rest(), 1800.0);
+        kinds::RunEntry run;
+        run.finding.kind = Kind::Drain;
+        run.finding.heat = kinds::HeatFinding{38.0, 20.0, true, Measured(18.0), Measured(1200.0)};
+        e.runs = {run};
+        QVERIFY2(std::abs(rest() - 2636.67) < 0.1, qPrintable(QString::number(rest())));
+        run.finding.heat->rise = Measured(1.5); // never warm
+        e.runs = {run};
+        QCOMPARE(rest(), 0.0);
     }
     void figures_name_runs_that_there_are() {
         std::size_t some = 0;

@@ -120,6 +120,12 @@ void PlanPage::fillTable() {
     showCurrent();
 }
 
+void PlanPage::restyle() {
+    if (plan_)
+        fillTable();
+    tide_->viewport()->update();
+}
+
 const PlanRow* PlanPage::row() const {
     const int r = table_->currentRow();
     return r >= 0 && r < static_cast<int>(rows_.size()) ? &rows_[static_cast<std::size_t>(r)] : nullptr;
@@ -152,7 +158,13 @@ void PlanPage::showCurrent() {
     write_->setEnabled(todo.has_value());
     pin_->setEnabled(r && r->job && !asNeeded && (r->placed || fixed));
     pin_->setText(fixed ? tr("Let it move (P)") : tr("Pin it there (P)"));
-    out_->setEnabled(r && r->job && !asNeeded);
+    for (QPushButton* b : {first_, ownDay_, out_})
+        b->setEnabled(r && r->job && !asNeeded);
+    const auto in = [&](const std::vector<campaign::JobKey>& keys) {
+        return r && std::find(keys.begin(), keys.end(), r->key) != keys.end();
+    };
+    first_->setText(in(wishes_.first) ? tr("In any order (F)") : tr("First of all (F)"));
+    ownDay_->setText(in(wishes_.ownDay) ? tr("On any day (D)") : tr("A day of its own (D)"));
     back_->setVisible(!wishes_.out.empty());
     back_->setText(tr("Put back what was taken out (%1)").arg(wishes_.out.size()));
     agree_->setEnabled(plan_ && plan_->sure && !plan_->told.answer.schedule.placed.empty());
@@ -213,6 +225,18 @@ void PlanPage::togglePin() {
         return keep(next, tr("let a run move"));
     if (row()->placed)
         pinAt(*k, plan_->told.answer.schedule.placed[*row()->placed].from);
+}
+
+void PlanPage::toggle(std::vector<campaign::JobKey> campaign::Wishes::*list, const QString& in, const QString& out) {
+    const auto k = job();
+    if (!k || plan_->campaign.drawn.problem.jobs[*k].asNeeded)
+        return;
+    const campaign::JobKey key = plan_->campaign.drawn.jobs[*k].key;
+    campaign::Wishes next = wishes_;
+    if (std::erase(next.*list, key) > 0)
+        return keep(next, out);
+    (next.*list).push_back(key);
+    keep(next, in);
 }
 
 void PlanPage::takeOut() {

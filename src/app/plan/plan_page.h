@@ -32,6 +32,7 @@ public:
     explicit PlanPage(BookSession& session, QWidget* parent = nullptr);
     /// Plans anew.
     void refresh();
+    void restyle();
     /// Tests and pictures plan as of one moment, s since 1970; nothing: by the clock.
     void setClock(std::optional<double> now) { clock_ = now; }
     void setSeconds(double seconds) { seconds_ = seconds; }
@@ -69,6 +70,9 @@ private:
     void pinAt(std::size_t job, double seconds);
     void shift(std::size_t placed, double seconds);
     void togglePin();
+    /// Into one of the lists of the wishes, or out of it.
+    void toggle(std::vector<plan::campaign::JobKey> plan::campaign::Wishes::*list, const QString& in,
+                const QString& out);
     void takeOut();
     void putBack();
     void agree();
@@ -92,7 +96,7 @@ private:
     QTableWidget* table_;
     QLabel *sentence_, *now_, *lived_, *wishesWords_, *progress_, *told_;
     QPushButton *aims_, *agree_, *again_, *sheet_, *calendar_, *csv_;
-    QPushButton *start_, *write_, *pin_, *out_, *back_, *stop_;
+    QPushButton *start_, *write_, *pin_, *first_, *ownDay_, *out_, *back_, *stop_;
 };
 
 } // namespace otterstone::app

@@ -12,6 +12,7 @@
 #include "app/plan/tide_view.h"
 #include "app/plan/wishes_panel.h"
 #include "app/theme.h"
+#include "app/widgets/flow_layout.h"
 #include "core/plan/campaign/files.h"
 
 namespace otterstone::app {
@@ -54,6 +55,8 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
       write_(button(tr("Write it down by hand…"), tr("For a run without instruments"), false)),
       pin_(button(tr("Pin it there (P)"),
                   tr("It begins then; ← and → move it by a quarter of an hour, with Shift by an hour"), false)),
+      first_(button(tr("First of all (F)"), tr("Nothing else begins before it has ended"), false)),
+      ownDay_(button(tr("A day of its own (D)"), tr("No other run of its bank on the same day"), false)),
       out_(button(tr("Take it out"), tr("It is not planned any more (Del)"), false)),
       back_(button(QString(), tr("Plan them again"))),
       stop_(button(tr("Good enough"), tr("Ends the search: the best so far stays"))) {
@@ -105,13 +108,13 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     table_->setMinimumHeight(72);
     tide_->setMinimumHeight(160);
     all->addWidget(splitter, 1);
-    auto* foot = new QHBoxLayout;
-    for (QPushButton* b : {start_, write_, pin_, out_, back_})
-        foot->addWidget(b);
-    foot->addStretch();
+    auto* foot = new QWidget;
+    auto* flow = new FlowLayout(foot, kGrid / 2);
+    for (QPushButton* b : {start_, write_, pin_, first_, ownDay_, out_, back_})
+        flow->addWidget(b);
     stop_->hide();
     back_->hide();
-    all->addLayout(foot);
+    all->addWidget(foot);
     all->addWidget(told_);
 
     connect(&planner_, &Planner::planned, this, &PlanPage::take);
@@ -121,6 +124,10 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
         sentence_->setText(sentence);
     });
     connect(panel_, &WishesPanel::changed, this, &PlanPage::keep);
+    connect(panel_, &WishesPanel::entryWanted, this, [this](const records::PlannedRun& entry) {
+        if (const auto added = session_.addPlanned(entry); !added)
+            Q_EMIT problem(qs(added.error().sentence()));
+    });
     connect(aims_, &QPushButton::clicked, this, &PlanPage::panelWanted);
     connect(agree_, &QPushButton::clicked, this, &PlanPage::agree);
     connect(again_, &QPushButton::clicked, this, &PlanPage::planFromNow);
@@ -177,6 +184,16 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
         shortcut->setContext(Qt::WidgetWithChildrenShortcut);
         connect(shortcut, &QShortcut::activated, this, method);
     };
+    const auto first = [this] {
+        toggle(&campaign::Wishes::first, tr("put a run first"), tr("let a run come in any order"));
+    };
+    const auto ownDay = [this] {
+        toggle(&campaign::Wishes::ownDay, tr("give a run a day of its own"), tr("let a run be on any day"));
+    };
+    connect(first_, &QPushButton::clicked, this, first);
+    connect(ownDay_, &QPushButton::clicked, this, ownDay);
+    key(Qt::Key_F, first);
+    key(Qt::Key_D, ownDay);
     key(Qt::Key_A, &PlanPage::panelWanted);
     key(Qt::Key_G, &PlanPage::agree);
     key(Qt::Key_N, &PlanPage::planFromNow);

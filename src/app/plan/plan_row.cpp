@@ -24,6 +24,10 @@ QString fromTo(double from, double to, double now) {
                                          qs(sameDay ? campaign::clockWords(to) : campaign::dayAndTime(to, now)));
 }
 
+bool has(const std::vector<campaign::JobKey>& keys, const campaign::JobKey& key) {
+    return std::find(keys.begin(), keys.end(), key) != keys.end();
+}
+
 } // namespace
 
 std::vector<PlanRow> rowsOf(const Plan& plan) {
@@ -69,7 +73,9 @@ std::vector<PlanRow> rowsOf(const Plan& plan) {
         row.strength = p.jobs[placed.job].asNeeded ? PlanRow::Strength::Faint : PlanRow::Strength::Plain;
         row.cells = {fromTo(c.begins + placed.from, c.begins + placed.to, c.begins), nameOf(row.key.bank),
                      qs(c.drawn.jobs[placed.job].words) +
-                         (p.jobs[placed.job].pin ? QObject::tr(", pinned") : QString()),
+                         (p.jobs[placed.job].pin ? QObject::tr(", pinned") : QString()) +
+                         (has(c.wishes.first, row.key) ? QObject::tr(", first of all") : QString()) +
+                         (has(c.wishes.ownDay, row.key) ? QObject::tr(", a day of its own") : QString()),
                      qs(gearWords(p, placed)), settles(placed.job)};
         rows.push_back(std::move(row));
     }

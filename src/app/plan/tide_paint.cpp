@@ -25,7 +25,8 @@ constexpr double kTickApart = 46.0;  // pixels between hours that are written
 constexpr double kBand = 3.0;        // points: a state that is known less well is a band
 constexpr double kLeastWords = 26.0; // pixels in which a word may stand
 constexpr double kDiamond = 4.0;     // pixels, half
-constexpr double kMovedBy = 300.0;   // s: less is not shown as moved
+constexpr std::size_t kManyBanks = 12;
+constexpr double kMovedBy = 300.0; // s: less is not shown as moved
 
 QColor faded(QColor colour, double alpha) {
     colour.setAlphaF(static_cast<float>(std::clamp(alpha, 0.0, 1.0)));
@@ -296,6 +297,8 @@ void TideView::paintThreads(QPainter& p) const {
             p.drawLine(QPointF(x(placed.from), y), QPointF(x(placed.to), y));
             if (!bank)
                 continue;
+            if (!chosen && tides_.size() > kManyBanks)
+                continue; // the joins of many would hide the tides
             p.setPen(QPen(faded(colour, chosen ? 1.0 : 0.15), chosen ? 1.4 : 1.0));
             p.drawLine(QPointF(x(placed.from), y), QPointF(x(placed.from), levelY(*bank, 0.0)));
         }
@@ -337,6 +340,8 @@ void TideView::paintHead(QPainter& p) const {
         p.setPen(t.faint);
         for (double hour = aDay > 60.0 ? every : 24.0; hour < 24.0 - every / 2.0; hour += every) {
             const double at = x(day + hour * kHour);
+            if (at - 16.0 < kGutter)
+                continue;
             p.drawText(QRectF(at - 24, 19, 48, 16), Qt::AlignCenter,
                        QStringLiteral("%1:00").arg(static_cast<int>(hour), 2, 10, QLatin1Char('0')));
         }

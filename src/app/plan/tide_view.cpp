@@ -20,13 +20,13 @@ namespace campaign = plan::campaign;
 
 namespace {
 
-constexpr double kQuarter = 900.0, kHour = 3600.0;    // s
-constexpr double kMostPast = 30.0 * 3600.0;           // shown before now …
-constexpr double kPastShare = 0.2;                    // … and of what lies ahead
-constexpr double kLeastSpan = 2.0 * 3600.0;           // s across the picture
-constexpr double kSnap = 300.0;                       // s to which a dragged job goes
-constexpr double kDragsFrom = 4.0;                    // pixels
-constexpr double kLeastLane = 44.0, kMostLane = 84.0; // pixels
+constexpr double kQuarter = 900.0, kHour = 3600.0;     // s
+constexpr double kMostPast = 30.0 * 3600.0;            // shown before now …
+constexpr double kPastShare = 0.2;                     // … and of what lies ahead
+constexpr double kLeastSpan = 2.0 * 3600.0;            // s across the picture
+constexpr double kSnap = 300.0;                        // s to which a dragged job goes
+constexpr double kDragsFrom = 4.0;                     // pixels
+constexpr double kLeastLane = 44.0, kMostLane = 150.0; // pixels
 constexpr double kMostZoom = 40.0;
 
 } // namespace

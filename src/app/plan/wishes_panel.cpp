@@ -6,9 +6,11 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPushButton>
 #include <QSpinBox>
 
 #include "app/theme.h"
+#include "bench/recipes/recipe.h"
 #include "core/judgement/purpose.h"
 #include "core/plan/campaign/files.h"
 #include "core/plan/campaign/week.h"
@@ -34,7 +36,8 @@ WishesPanel::WishesPanel(QWidget* parent)
     : SidePanel(tr("Aims and hours"), parent), claims_(new QCheckBox(tr("What the &labels claim"))),
       purpose_(new QComboBox), unattended_(new QComboBox), loads_(new QSpinBox), repeats_(new QSpinBox),
       from_(new QLineEdit), until_(new QLineEdit), untilWhat_(new QLineEdit), hours_(new QLineEdit),
-      banks_(new QListWidget), caution_(new QLabel), wrong_(new QLabel) {
+      banks_(new QListWidget), entryBank_(new QComboBox), entryRun_(new QComboBox), entryWords_(new QLineEdit),
+      caution_(new QLabel), wrong_(new QLabel) {
     wrong_->setObjectName(QStringLiteral("problem"));
     for (QLabel* l : {wrong_, caution_})
         l->setWordWrap(true);
@@ -81,6 +84,7 @@ WishesPanel::WishesPanel(QWidget* parent)
     body()->addLayout(when);
     caution_->setObjectName(QStringLiteral("faint"));
     body()->addWidget(caution_);
+    buildEntry();
     body()->addStretch();
     const std::pair<QWidget*, QString> names[] = {{purpose_, tr("Purpose")},
                                                   {loads_, tr("Loads")},
@@ -103,6 +107,42 @@ WishesPanel::WishesPanel(QWidget* parent)
     connect(banks_, &QListWidget::itemChanged, this, &WishesPanel::read);
 }
 
+// A recipe, or a kind that is written down by hand.
+void WishesPanel::buildEntry() {
+    body()->addWidget(heading(tr("A run of your own")));
+    auto* form = new QFormLayout;
+    form->addRow(tr("&Bank"), entryBank_);
+    form->addRow(tr("Ru&n"), entryRun_);
+    form->addRow(tr("What &for"), entryWords_);
+    body()->addLayout(form);
+    for (const bench::RecipeText& r : bench::builtinRecipes())
+        entryRun_->addItem(qs(r.recipe.name), QStringList{qs(records::kindKey(r.recipe.kind)), qs(r.recipe.key)});
+    for (const records::KindName& kind : records::kKinds)
+        entryRun_->addItem(tr("%1, by hand").arg(QLatin1String(kind.words)),
+                           QStringList{QLatin1String(kind.key), QString()});
+    for (QComboBox* box : {entryBank_, entryRun_}) {
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(12);
+    }
+    entryBank_->setAccessibleName(tr("Bank of a run of your own"));
+    entryRun_->setAccessibleName(tr("A run of your own"));
+    entryWords_->setAccessibleName(tr("What it is for"));
+    auto* put = new QPushButton(tr("Put it into the plan"));
+    body()->addWidget(put, 0, Qt::AlignLeft);
+    connect(put, &QPushButton::clicked, this, &WishesPanel::putEntry);
+    connect(entryWords_, &QLineEdit::returnPressed, this, &WishesPanel::putEntry);
+}
+
+void WishesPanel::putEntry() {
+    const QStringList run = entryRun_->currentData().toStringList();
+    const auto kind = run.isEmpty() ? std::nullopt : records::kindFromKey(run.front().toStdString());
+    if (!kind || entryBank_->currentIndex() < 0)
+        return;
+    Q_EMIT entryWanted({records::kNew, entryBank_->currentData().toLongLong(), *kind, run.back().toStdString(), "",
+                        entryWords_->text().trimmed().toStdString(), false});
+    entryWords_->clear();
+}
+
 void WishesPanel::show(const campaign::Wishes& w, const std::vector<records::Bank>& banks, double now) {
     filling_ = true;
     wishes_ = w;
@@ -117,13 +157,17 @@ void WishesPanel::show(const campaign::Wishes& w, const std::vector<records::Ban
     untilWhat_->setText(qs(w.untilWhat));
     hours_->setText(qs(w.hours));
     banks_->clear();
+    const QVariant entryBank = entryBank_->currentData();
+    entryBank_->clear();
     for (const records::Bank& b : banks) {
+        entryBank_->addItem(qs(b.name), b.id);
         auto* item = new QListWidgetItem(qs(b.name), banks_);
         item->setData(Qt::UserRole, b.id);
         item->setFlags(Qt::ItemIsUserCheckable | Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         const bool in = std::find(w.banks.begin(), w.banks.end(), b.id) != w.banks.end();
         item->setCheckState(in ? Qt::Checked : Qt::Unchecked);
     }
+    entryBank_->setCurrentIndex(std::max(0, entryBank_->findData(entryBank)));
     wrong_->hide();
     caution_->setVisible(w.unattended != campaign::Unattended::Never);
     caution_->setText(

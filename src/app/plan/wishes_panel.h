@@ -3,7 +3,7 @@
 
 #include "app/widgets/side_panel.h"
 #include "core/plan/campaign/wishes.h"
-#include "core/records/bank.h"
+#include "core/records/planned.h"
 
 class QCheckBox;
 class QComboBox;
@@ -30,9 +30,13 @@ public:
 
 Q_SIGNALS:
     void changed(const otterstone::plan::campaign::Wishes& wishes, const QString& what);
+    /// A run of the tester's own is to be in the plan.
+    void entryWanted(const otterstone::records::PlannedRun& entry);
 
 private:
     void read();
+    void buildEntry();
+    void putEntry();
 
     plan::campaign::Wishes wishes_;
     double now_ = 0.0;
@@ -42,6 +46,8 @@ private:
     QSpinBox *loads_, *repeats_;
     QLineEdit *from_, *until_, *untilWhat_, *hours_;
     QListWidget* banks_;
+    QComboBox *entryBank_, *entryRun_;
+    QLineEdit* entryWords_;
     QLabel *caution_, *wrong_;
 };
 

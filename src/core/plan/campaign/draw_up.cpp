@@ -24,6 +24,7 @@ constexpr double kReachesPort = 0.65;   // of the rated Wh, where no drain told:
 constexpr double kGoesIn = 1.2;         // rated Wh × this, where no recharge told; the same
 constexpr double kUsualInput = 10.0;    // W, where neither label nor run says what it takes
 constexpr double kUsualOutput = 10.0;   // W, to bring it down
+constexpr double kAsCool = 2.0;         // K over the air
 constexpr double kPlainVolts = 5.5;     // a tier above is asked for
 constexpr double kSetUp = 300.0, kTakeOff = 180.0; // s of hands
 
@@ -123,6 +124,20 @@ private:
         return std::max(sum, kUsualOutput);
     }
 
+    /// As its own runs of this way warmed it: until it is within 2 K of the air again (Newton's law of cooling).
+    [[nodiscard]] std::optional<double> coolsFor(Kind kind) const {
+        std::optional<double> longest;
+        for (const kinds::RunEntry& r : e_.runs) {
+            const auto& heat = r.finding.heat;
+            const bool sameWay = (kind == Kind::Recharge) == (kinds::wayOf(r.finding) == Kind::Recharge);
+            if (!sameWay || !heat || !heat->rise || !heat->seconds)
+                continue;
+            const double cools = heat->seconds->value() * std::log(std::max(1.0, heat->rise->value() / kAsCool));
+            longest = std::max(longest.value_or(0.0), cools);
+        }
+        return longest;
+    }
+
     /// As its own recharges from empty took, the quickest of them.
     [[nodiscard]] std::optional<double> quickestRecharge() const {
         std::optional<double> quickest;
@@ -217,7 +232,7 @@ private:
         j.bank = bank_;
         j.begin = j.asNeeded ? State() : work.begin;
         j.end = work.end;
-        j.rest = work.rest * 60.0;
+        j.rest = work.rest > 0.0 ? coolsFor(want.key.kind).value_or(work.rest * 60.0) : 0.0;
         j.value = want.value;
         if (const auto wh = portWattHours(); !work.end && wh && *wh > 0.0)
             j.uses = std::min(100.0, std::ceil(outputWatts() * work.output * j.seconds / 3600.0 / *wh * 100.0));
@@ -239,6 +254,35 @@ private:
 
 } // namespace
 
+namespace {
+
+// What is wished to come first, and what is to have a day of its own.
+void arrange(DrawnUp& d, const Wishes& wishes) {
+    const auto in = [&](const std::vector<JobKey>& keys, std::size_t k) {
+        return std::find(keys.begin(), keys.end(), d.jobs[k].key) != keys.end();
+    };
+    Problem& p = d.problem;
+    for (std::size_t k = 0; k < p.jobs.size(); ++k) {
+        if (in(wishes.first, k))
+            p.jobs[k].after.clear(); // also one that would else wait for all others of its bank
+    }
+    for (std::size_t k = 0; k < p.jobs.size(); ++k) {
+        for (std::size_t other = 0; other < p.jobs.size(); ++other) {
+            if (other == k || p.jobs[k].asNeeded || p.jobs[other].asNeeded)
+                continue;
+            const auto& after = p.jobs[k].after;
+            if (in(wishes.first, other) && !in(wishes.first, k) &&
+                std::find(after.begin(), after.end(), other) == after.end())
+                p.jobs[k].after.push_back(other);
+            if (in(wishes.ownDay, k) && p.jobs[other].bank == p.jobs[k].bank &&
+                (!in(wishes.ownDay, other) || other > k))
+                p.apart.emplace_back(k, other);
+        }
+    }
+}
+
+} // namespace
+
 DrawnUp drawUp(std::span<const Evidence> banks, const Circumstances& given) {
     DrawnUp d;
     Problem& p = d.problem;
@@ -250,6 +294,7 @@ DrawnUp drawUp(std::span<const Evidence> banks, const Circumstances& given) {
     p.midnight = given.midnight;
     for (const Evidence& e : banks)
         OfBank(e, given, d).add();
+    arrange(d, given.wishes);
     return d;
 }
 

@@ -83,9 +83,11 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
         w.pins.push_back({keyFrom(one), momentFrom(one, "at", false)});
         one.finish();
     }
-    for (Fields& one : f.list("out")) {
-        w.out.push_back(keyFrom(one));
-        one.finish();
+    for (const auto& [key, into] : {std::pair{"out", &w.out}, {"first", &w.first}, {"own_day", &w.ownDay}}) {
+        for (Fields& one : f.list(key)) {
+            into->push_back(keyFrom(one));
+            one.finish();
+        }
     }
     Fields kept = f.part("kept");
     w.kept.at = momentFrom(kept, "at", true);
@@ -102,13 +104,17 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
 }
 
 std::string wishesToText(const Wishes& w) {
-    json pins = json::array(), out = json::array(), kept = json::array(), banks = json::array();
+    json pins = json::array(), kept = json::array(), banks = json::array();
+    const auto keys = [](const std::vector<JobKey>& all) {
+        json list = json::array();
+        for (const JobKey& key : all)
+            list.push_back(keyJson(key));
+        return list;
+    };
     for (const Pin& pin : w.pins) {
         pins.push_back(keyJson(pin.job));
         pins.back()["at"] = pin.at;
     }
-    for (const JobKey& key : w.out)
-        out.push_back(keyJson(key));
     for (const KeptJob& job : w.kept.jobs) {
         json j = keyJson(job.job);
         j.update({{"words", job.words}, {"from", job.from}, {"to", job.to}});
@@ -129,7 +135,9 @@ std::string wishesToText(const Wishes& w) {
                 {"repeats", w.repeats},
                 {"banks", banks},
                 {"pins", pins},
-                {"out", out},
+                {"out", keys(w.out)},
+                {"first", keys(w.first)},
+                {"own_day", keys(w.ownDay)},
                 {"kept", {{"at", w.kept.at}, {"jobs", kept}}}}
         .dump();
 }
@@ -143,7 +151,8 @@ Wishes withBanks(Wishes w, const std::map<long long, long long>& becomes) {
     };
     std::erase_if(w.banks, move);
     std::erase_if(w.pins, [&](Pin& pin) { return move(pin.job.bank); });
-    std::erase_if(w.out, [&](JobKey& key) { return move(key.bank); });
+    for (std::vector<JobKey>* keys : {&w.out, &w.first, &w.ownDay})
+        std::erase_if(*keys, [&](JobKey& key) { return move(key.bank); });
     std::erase_if(w.kept.jobs, [&](KeptJob& job) { return move(job.job.bank); });
     return w;
 }

@@ -56,7 +56,9 @@ struct Wishes {
     int repeats = 1;              ///< of each drain and recharge, 1 to kMostRepeats
     std::vector<long long> banks; ///< none named: all
     std::vector<Pin> pins;
-    std::vector<JobKey> out; ///< taken out by hand
+    std::vector<JobKey> out;    ///< taken out by hand
+    std::vector<JobKey> first;  ///< before all others
+    std::vector<JobKey> ownDay; ///< on a day with no other run of its bank
     Kept kept;
     bool operator==(const Wishes&) const = default;
 };
