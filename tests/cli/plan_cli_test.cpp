@@ -131,8 +131,8 @@ private Q_SLOTS:
         QVERIFY(own["lived"][2]["late_s"].isNull());
         QVERIFY(own["chance_of_window"].toDouble() > 0.5);
         // Figures of a purpose, loads and repeats; the day sheet.
-        const Run more = cli({"plan", book, "--bank", "Dolmen 50", "--for", "claims", "--loads", "2", "--repeats",
-                              "2", "--seconds", "1", "--sheet", folder_.filePath("day.html"), "--json"});
+        const Run more = cli({"plan", book, "--bank", "Dolmen 50", "--for", "claims", "--loads", "2", "--repeats", "2",
+                              "--seconds", "1", "--sheet", folder_.filePath("day.html"), "--json"});
         QVERIFY2(more.code == 0, qPrintable(more.errors));
         QStringList ids;
         for (const char* list : {"jobs", "left_out"}) {

@@ -126,7 +126,8 @@ void ScpiDevice::askBack() {
                               checks_,
                               "state",
                               true});
-    put("amps",
+    put(
+        "amps",
         [this, telling](std::optional<double> amps) {
             if (telling != telling_)
                 return;
