@@ -31,7 +31,6 @@ namespace {
 namespace campaign = plan::campaign;
 
 constexpr const char* kClaims = "claims";
-constexpr double kOneMoreShare = 0.1; // of the time to search is spent on each piece that might be added
 
 struct PlanOptions {
     bool json = false;
@@ -86,11 +85,8 @@ void printPlan(const campaign::Problem& p, const campaign::Told& told, const Whe
 }
 
 campaign::Told solved(const campaign::Problem& p, double seconds) {
-    campaign::Told told;
-    told.answer = campaign::solve(p, within(seconds));
-    told.sure = campaign::howSure(p, told.answer.schedule);
-    told.scarce = campaign::scarceOf(p, told.answer.schedule);
-    told.oneMore = campaign::oneMoreOf(p, told.answer, [&] { return within(seconds * kOneMoreShare); });
+    campaign::Told told = campaign::tell(p, campaign::solve(p, within(seconds)));
+    told.oneMore = campaign::oneMoreOf(p, told.answer, [&] { return within(seconds * campaign::kOneMoreShare); });
     return told;
 }
 

@@ -116,6 +116,7 @@ private Q_SLOTS:
         QVERIFY(planned());
         QTRY_VERIFY(pinned() && std::abs(pinned()->from - from - 1800.0) < 1.0);
         QCOMPARE(problem().jobs[schedule().placed[*tide()->current()].job].id, id); // it stays chosen
+        QTRY_VERIFY(says(page(), "moved."));
         QVERIFY(rowOf(", pinned", 2) >= 0);
         QTest::keyClick(tide(), Qt::Key_Right, Qt::ShiftModifier);
         QVERIFY(std::abs(*secondsOf(page()->wishes().pins.front().at) - page()->plan()->campaign.begins - from -

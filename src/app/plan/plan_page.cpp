@@ -48,7 +48,7 @@ void PlanPage::take(const PlanPointer& plan) {
     if (!plan->campaign.fresh.empty())
         book::remember(session_.book(), plan->campaign.fresh);
     plan_ = plan;
-    tide_->show(plan_);
+    tide_->show(plan_, before_);
     const campaign::Problem& p = plan_->campaign.drawn.problem;
     const campaign::Schedule& s = plan_->told.answer.schedule;
     QString words = qs(plan_->sure ? sentenceOf(p, plan_->told) : std::string());
@@ -84,7 +84,12 @@ void PlanPage::take(const PlanPointer& plan) {
     lived_->setText(qs(lived));
     lived_->setVisible(!lived.empty());
     wishesWords_->setText(wishesInWords(wishes_));
-    progress_->setText(plan_->searching ? tr("Planning …") : QString());
+    const int moved = before_ && plan_->sure ? movedBetween(*before_, *plan_) : 0;
+    progress_->setText(plan_->searching ? tr("Planning …")
+                       : moved == 1     ? tr("One run moved.")
+                       : moved > 1      ? tr("%1 runs moved.").arg(moved)
+                       : before_        ? tr("No run moved.")
+                                        : QString());
     told_->setText(told.isEmpty() ? QString() : told.front());
     told_->setToolTip(told.join(QStringLiteral("\n")));
     told_->setVisible(!told.isEmpty());
@@ -185,6 +190,8 @@ void PlanPage::chooseJob(std::size_t placed) {
 }
 
 void PlanPage::keep(const campaign::Wishes& wishes, const QString& what) {
+    if (plan_ && plan_->sure)
+        before_ = plan_;
     if (const auto kept = session_.changeChoice("campaign", wishesToText(wishes), what); !kept)
         Q_EMIT problem(qs(kept.error().sentence()));
 }
@@ -266,6 +273,7 @@ void PlanPage::agree() {
     campaign::Wishes next = wishes_;
     next.kept = bench::agreedOn(plan_->campaign, plan_->told.answer.schedule);
     keep(next, tr("agree on a plan"));
+    before_.reset(); // from now on it is held against what was agreed on
     Q_EMIT done(tr("Agreed on: runs that are made now take their places in it, and what is late is told."));
 }
 

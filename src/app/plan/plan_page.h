@@ -87,6 +87,7 @@ private:
     Planner planner_;
     plan::campaign::Wishes wishes_;
     PlanPointer plan_;
+    PlanPointer before_; ///< as it stood when the tester last changed what is wished
     std::vector<PlanRow> rows_;
     std::optional<plan::campaign::JobKey> chosen_; ///< stays while plans come and go
     std::optional<double> clock_;

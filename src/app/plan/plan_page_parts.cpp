@@ -203,6 +203,7 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     });
     connect(&session_, &BookSession::opened, this, [this] {
         plan_.reset();
+        before_.reset();
         chosen_.reset();
         tide_->show({});
         rows_.clear();

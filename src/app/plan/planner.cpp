@@ -1,6 +1,7 @@
 #include "app/plan/planner.h"
 
 #include <chrono>
+#include <cmath>
 
 #include <QtConcurrent>
 
@@ -15,9 +16,26 @@ namespace {
 using Clock = std::chrono::steady_clock;
 
 constexpr auto kTellEvery = std::chrono::milliseconds(250);
-constexpr double kOneMoreShare = 0.1; // of the time to search is spent on each piece that might be added
 
 } // namespace
+
+std::optional<double> beginsAt(const Plan& plan, const campaign::JobKey& key, double moment) {
+    for (const campaign::Placed& placed : plan.told.answer.schedule.placed) {
+        if (plan.campaign.drawn.jobs[placed.job].key == key)
+            return plan.campaign.begins + placed.from - moment;
+    }
+    return std::nullopt;
+}
+
+int movedBetween(const Plan& before, const Plan& after) {
+    int moved = 0;
+    for (const campaign::Placed& placed : after.told.answer.schedule.placed) {
+        const auto was = beginsAt(before, after.campaign.drawn.jobs[placed.job].key, after.campaign.begins);
+        if (was && !after.campaign.drawn.problem.jobs[placed.job].asNeeded && std::fabs(*was - placed.from) >= kMovedBy)
+            ++moved;
+    }
+    return moved;
+}
 
 struct Planner::Order {
     QString path;
@@ -102,13 +120,12 @@ void Planner::work(Planner* to, const std::shared_ptr<Order>& order) {
     });
     if (order->dropped)
         return;
-    plan.told.sure = campaign::howSure(p, plan.told.answer.schedule);
-    plan.told.scarce = campaign::scarceOf(p, plan.told.answer.schedule);
+    plan.told = campaign::tell(p, std::move(plan.told.answer));
     plan.sure = true;
     tell(std::make_shared<const Plan>(plan));
     plan.campaign.fresh.clear();
     plan.told.oneMore = campaign::oneMoreOf(p, plan.told.answer, [&]() -> campaign::GoOn {
-        return [&, last = until(order->seconds * kOneMoreShare)](const campaign::Answer&) {
+        return [&, last = until(order->seconds * campaign::kOneMoreShare)](const campaign::Answer&) {
             return Clock::now() < last && !order->enough && !order->dropped;
         };
     });

@@ -21,6 +21,14 @@ struct Plan {
 };
 using PlanPointer = std::shared_ptr<const Plan>;
 
+/// When a job begins in a plan, in s from a moment (s since 1970); nothing where it is not in it, or left out.
+[[nodiscard]] std::optional<double> beginsAt(const Plan& plan, const plan::campaign::JobKey& key, double moment);
+/// Less is not told as moved, s.
+inline constexpr double kMovedBy = 300.0;
+/// How many of the runs that are in both begin at another time, those apart that only bring a bank where another run
+/// wants it.
+[[nodiscard]] int movedBetween(const Plan& before, const Plan& after);
+
 class Planner : public QObject {
     Q_OBJECT
 

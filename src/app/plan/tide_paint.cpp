@@ -26,7 +26,6 @@ constexpr double kBand = 3.0;        // points: a state that is known less well 
 constexpr double kLeastWords = 26.0; // pixels in which a word may stand
 constexpr double kDiamond = 4.0;     // pixels, half
 constexpr std::size_t kManyBanks = 12;
-constexpr double kMovedBy = 300.0; // s: less is not shown as moved
 
 QColor faded(QColor colour, double alpha) {
     colour.setAlphaF(static_cast<float>(std::clamp(alpha, 0.0, 1.0)));
@@ -249,18 +248,13 @@ void TideView::paintHands(QPainter& p) const {
             p.setPen(QPen(t.focus, 2.0));
             p.drawLine(QPointF(at, y + kDiamond), QPointF(at, laneTop(*job.bank) + laneHeight_ - 2.0));
         }
-        const auto kept =
-            std::find_if(c.wishes.kept.jobs.begin(), c.wishes.kept.jobs.end(),
-                         [&](const campaign::KeptJob& j) { return j.job == c.drawn.jobs[placed.job].key; });
-        if (kept == c.wishes.kept.jobs.end() || job.asNeeded)
-            continue;
-        const double was = secondsOf(kept->from).value_or(c.begins) - c.begins;
-        if (was < 0.0 || std::fabs(was - placed.from) < kMovedBy)
+        const auto was = job.asNeeded ? std::nullopt : wasAt(c.drawn.jobs[placed.job].key);
+        if (!was || *was < 0.0 || std::fabs(*was - placed.from) < kMovedBy)
             continue;
         p.setPen(QPen(faded(t.ink, 0.6), 1.0, Qt::DotLine));
-        p.drawLine(QPointF(x(was), y), QPointF(x(placed.from), y));
+        p.drawLine(QPointF(x(*was), y), QPointF(x(placed.from), y));
         p.setBrush(Qt::NoBrush);
-        p.drawPolygon(diamond(QPointF(x(was), y)));
+        p.drawPolygon(diamond(QPointF(x(*was), y)));
     }
 }
 

@@ -38,8 +38,19 @@ TideView::TideView(QWidget* parent) : QAbstractScrollArea(parent) {
     viewport()->setMouseTracking(true);
 }
 
-void TideView::show(const PlanPointer& plan) {
+std::optional<double> TideView::wasAt(const campaign::JobKey& key) const {
+    if (before_)
+        return beginsAt(*before_, key, plan_->campaign.begins);
+    for (const campaign::KeptJob& kept : plan_->campaign.wishes.kept.jobs) {
+        if (kept.job == key)
+            return secondsOf(kept.from).value_or(plan_->campaign.begins) - plan_->campaign.begins;
+    }
+    return std::nullopt;
+}
+
+void TideView::show(const PlanPointer& plan, const PlanPointer& before) {
     plan_ = plan;
+    before_ = before;
     tides_.clear();
     absent_.clear();
     order_.clear();

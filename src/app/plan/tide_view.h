@@ -15,7 +15,9 @@ class TideView : public QAbstractScrollArea {
 public:
     using QAbstractScrollArea::show;
     explicit TideView(QWidget* parent = nullptr);
-    void show(const PlanPointer& plan);
+    /// `before`: the plan that it takes the place of; what has moved since shows where it was. Nothing: what was agreed
+    /// on.
+    void show(const PlanPointer& plan, const PlanPointer& before = {});
     /// Without chosen(). Nothing: no job.
     void choose(std::optional<std::size_t> placed);
     [[nodiscard]] std::optional<std::size_t> current() const { return current_; }
@@ -64,7 +66,10 @@ private:
     void paintThreads(QPainter& p) const;
     void paintHead(QPainter& p) const;
 
-    PlanPointer plan_;
+    /// Where a job was, s from the beginning.
+    [[nodiscard]] std::optional<double> wasAt(const plan::campaign::JobKey& key) const;
+
+    PlanPointer plan_, before_;
     std::vector<std::vector<plan::campaign::Stretch>> tides_;
     std::vector<plan::campaign::Span> absent_;
     std::vector<std::size_t> order_;  ///< jobs by their begins

@@ -12,6 +12,9 @@ struct Busy {
 /// The busiest first.
 [[nodiscard]] std::vector<Busy> scarceOf(const Problem& problem, const Schedule& schedule);
 
+/// Of the time to search, what is spent on each piece that might be added.
+inline constexpr double kOneMoreShare = 0.1;
+
 struct OneMore {
     std::string piece;
     double saves = 0.0; ///< s by which all ends earlier; of the same jobs

@@ -23,6 +23,13 @@ bool same(double a, double b) { return std::fabs(a - b) <= 10.0 * kSameMoment; }
 
 } // namespace
 
+Told tell(const Problem& problem, Answer answer) {
+    Told told{std::move(answer), {}, {}, {}};
+    told.sure = howSure(problem, told.answer.schedule);
+    told.scarce = scarceOf(problem, told.answer.schedule);
+    return told;
+}
+
 std::string stateTold(const State& s) { return s == State() ? "unknown" : records::typedState(s); }
 
 std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {

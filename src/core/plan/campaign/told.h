@@ -19,6 +19,9 @@ struct Told {
     std::vector<OneMore> oneMore;
 };
 
+/// How sure it is, and what is scarce; what one more piece would save is searched for besides (oneMoreOf).
+[[nodiscard]] Told tell(const Problem& problem, Answer answer);
+
 /// Why a job begins no earlier: "when Cobble 10 has rested", "when load 1 is free", "when somebody is there"; empty
 /// where nothing holds it.
 [[nodiscard]] std::string whyThen(const Problem& problem, const Schedule& schedule, const Placed& placed);
