@@ -10,6 +10,7 @@
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_panel.h"
 #include "app/hand/hand_page.h"
+#include "app/help/help_panel.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
 #include "app/live/bench_strip.h"
@@ -96,6 +97,7 @@ void MainWindow::connectPages() {
     common(gear_);
     common(about_);
     common(house_);
+    common(help_);
     common(hand_);
     common(bench_);
     common(live_);

@@ -4,6 +4,7 @@
 #include <QShortcut>
 #include <QStackedWidget>
 
+#include "app/help/help_panel.h"
 #include "app/live/live_page.h"
 #include "app/main_window.h"
 #include "app/runs/run_page.h"
@@ -85,6 +86,7 @@ void MainWindow::buildMenus() {
     view->addAction(tr("&Sheet"), QKeySequence(QStringLiteral("Alt+7")), this,
                     [this] { showReport(shelf_->selected()); });
     view->addAction(tr("&Plan"), QKeySequence(QStringLiteral("Alt+8")), this, &MainWindow::showPlan);
+    view->addAction(tr("&Find a bank"), QKeySequence(QStringLiteral("Ctrl+F")), shelf_, &Shelf::find);
     view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] {
         if (shelf_->isHidden())
             closeSide();
@@ -103,13 +105,13 @@ void MainWindow::buildMenus() {
     });
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
-    help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("F1")), this, [this] {
-        tell(tr(
-            "F2 shelf · Alt+1 intake · Alt+2 bench · Alt+3 live · Alt+4 runs · Alt+5 findings · Alt+6 choose · Alt+7 sheet · Alt+8 plan · Ctrl+R rehearse · Ctrl+B notebook · Ctrl+Alt+1 … 9 write down how it behaves · Ctrl+G done, go on · Ctrl+. stops a run, load off · Tab to a figure, Space opens its working, Esc closes it · on the "
-            "ribbon ← → and Return choose gear, ↑ takes the figure's notch, ← → refer it to another point, Space explains · Ctrl+T about the run · Ctrl+H by "
-            "hand · on the curve P L I U T R E D N stamp, X and Y change the axes, + − zoom, Shift+← → move, ← → read values, 0 shows all · Ctrl+N bank · Ctrl+I log · "
-            "Ctrl+Shift+V rows from the clipboard · Ctrl+Shift+C copy the table or curve · Ctrl+Z undo · Ctrl+D light or dark"));
-    });
+    help->addAction(tr("&Guide"), QKeySequence(QStringLiteral("F1")), this, &MainWindow::showHelp);
+    const auto keys = [this] {
+        help_->showKeys(*menuBar());
+        showSide(help_);
+    };
+    help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("Shift+F1")), this, keys);
+    connect(help_, &HelpPanel::keysWanted, this, keys);
     help->addAction(tr("&About"), this, [this] {
         tell(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.")
                  .arg(QStringLiteral(OTTERSTONE_VERSION)));

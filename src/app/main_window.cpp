@@ -15,6 +15,7 @@
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_panel.h"
 #include "app/hand/hand_page.h"
+#include "app/help/help_panel.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
 #include "app/live/bench_strip.h"
@@ -47,8 +48,8 @@ MainWindow::MainWindow(QWidget* parent)
       bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)),
       live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)),
       report_(new ReportPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)),
-      about_(new AboutPanel(session_)), house_(new HousePanel(session_)), cautions_(new CautionPanel),
-      instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)),
+      about_(new AboutPanel(session_)), help_(new HelpPanel), house_(new HousePanel(session_)),
+      cautions_(new CautionPanel), instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)),
       strip_(new BenchStrip(liveBench_)), pages_(new PageStack), side_(new PageStack), stageBar_(new QWidget),
       intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))),
       liveStage_(new QPushButton(tr("Live"))), runsStage_(new QPushButton(tr("Runs"))),
@@ -119,8 +120,8 @@ void MainWindow::buildPages() {
     for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_,
                                                          live_, plan_, choose_, report_})
         pages_->addWidget(page);
-    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, house_, cautions_, instruments_,
-                                                          recipe_, plan_->panel()})
+    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, help_, house_, cautions_,
+                                                          instruments_, recipe_, plan_->panel()})
         side_->addWidget(panel);
     side_->setMinimumWidth(384); // beside it, at 1280 pixels, a run's page still has its line of switches
     side_->hide();
@@ -267,6 +268,20 @@ void MainWindow::showHouse() {
     house_->open();
     showSide(house_);
     house_->setFocus();
+}
+
+void MainWindow::showHelp() {
+    const std::pair<QWidget*, QString> sections[] = {
+        {intake_, QStringLiteral("A bank")},    {import_, QStringLiteral("A run")},
+        {runs_, QStringLiteral("The finding")}, {bench_, QStringLiteral("The bench")},
+        {hand_, QStringLiteral("By hand")},     {findings_, QStringLiteral("Claims and verdicts")},
+        {live_, QStringLiteral("Live")},        {plan_, QStringLiteral("A campaign")},
+        {choose_, QStringLiteral("Choose")},    {report_, QStringLiteral("The sheet")}};
+    const auto at = std::find_if(std::begin(sections), std::end(sections),
+                                 [this](const auto& s) { return s.first == pages_->currentWidget(); });
+    showSide(help_);
+    help_->showSection(at == std::end(sections) ? QString() : at->second);
+    help_->setFocus();
 }
 
 void MainWindow::showBench() {

@@ -26,6 +26,7 @@ class ChoosePage;
 class FindingsPage;
 class GearPanel;
 class HandPage;
+class HelpPanel;
 class HousePanel;
 class ImportPage;
 class InstrumentPanel;
@@ -61,6 +62,7 @@ public:
     [[nodiscard]] ReportPage* reportPage() const { return report_; }
     [[nodiscard]] GearPanel* gearPanel() const { return gear_; }
     [[nodiscard]] AboutPanel* aboutPanel() const { return about_; }
+    [[nodiscard]] HelpPanel* helpPanel() const { return help_; }
     [[nodiscard]] HousePanel* housePanel() const { return house_; }
     [[nodiscard]] LivePage* livePage() const { return live_; }
     [[nodiscard]] LiveBench& liveBench() { return liveBench_; }
@@ -90,6 +92,8 @@ public:
     /// A new run of a kind that has a sheet, begun with what the label lets one expect.
     void newSheet(records::Id bank, records::Kind kind);
     void showHouse();
+    /// The guide, at the section of the page that is shown.
+    void showHelp();
     void showAbout(records::Id run);
     void bringIn(const QString& path);
     void bringInText(const QString& text);
@@ -152,6 +156,7 @@ private:
     WorkingDrawer* drawer_;
     GearPanel* gear_;
     AboutPanel* about_;
+    HelpPanel* help_;
     HousePanel* house_;
     CautionPanel* cautions_;
     InstrumentPanel* instruments_;

@@ -345,6 +345,14 @@ private Q_SLOTS:
                                        << "" << 0.0;
         QTest::newRow("too many hours") << "Camera 2 W 25 h"
                                         << "" << 0.0;
+        QTest::newRow("two that ran into one") << "Camera 2 W 8 hTablet 26.4 Wh 1x"
+                                               << "" << 0.0;
+        QTest::newRow("two on one line") << "Camera 2 W 8 h Tablet 26.4 Wh 1x"
+                                         << "" << 0.0;
+        QTest::newRow("a figure twice") << "Camera 2 W 8 h 3 W"
+                                        << "" << 0.0;
+        QTest::newRow("as it is spoken") << "Camera 2 W for 8 h a day, starts empty"
+                                         << "Camera 2 W 8 h empty" << 16.0;
         QTest::newRow("a name alone") << "Camera"
                                       << "" << 0.0;
     }

@@ -2,9 +2,13 @@
 
 #include <algorithm>
 
+#include <QComboBox>
+#include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSettings>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
@@ -17,7 +21,32 @@ namespace otterstone::app {
 
 namespace {
 
-enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Sheets, Flight, Questions };
+enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Sheets, Flight, Questions, Searched };
+
+constexpr int kFewBanks = 8; // they are seen at a glance
+
+enum Order { AsKept, ByName, ByRated, ByNewest, ByQuestions };
+
+// What banks are put in order by.
+struct Standing {
+    records::Bank bank;
+    std::vector<records::Run> runs;
+    double rated = 0.0;
+    std::string newest; ///< ISO 8601
+    int questions = 0;
+};
+
+void putInOrder(std::vector<Standing>& all, int order) {
+    std::stable_sort(all.begin(), all.end(), [order](const Standing& a, const Standing& b) {
+        switch (order) {
+        case ByName: return QString::localeAwareCompare(qs(a.bank.name), qs(b.bank.name)) < 0;
+        case ByRated: return a.rated > b.rated;
+        case ByNewest: return a.newest > b.newest;
+        case ByQuestions: return a.questions > b.questions;
+        default: return false;
+        }
+    });
+}
 
 // Name, one line beneath, and the sign: label, recharge, drain, flight. Shapes and letters, not colour alone.
 class SpineDelegate : public QStyledItemDelegate {
@@ -89,7 +118,9 @@ QString flightWord(label::FlightClass c) {
 
 } // namespace
 
-Shelf::Shelf(BookSession& session, QWidget* parent) : QWidget(parent), session_(session), list_(new QListWidget) {
+Shelf::Shelf(BookSession& session, QWidget* parent)
+    : QWidget(parent), session_(session), tools_(new QWidget), find_(new QLineEdit), order_(new QComboBox),
+      list_(new QListWidget) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, kGrid, 1, kGrid); // the border's pixel at the right
     auto* head = new QHBoxLayout;
@@ -103,6 +134,27 @@ Shelf::Shelf(BookSession& session, QWidget* parent) : QWidget(parent), session_(
     head->addStretch();
     head->addWidget(add);
     all->addLayout(head);
+    auto* tools = new QHBoxLayout(tools_);
+    tools->setContentsMargins(kGrid, 0, kGrid, 0);
+    find_->setPlaceholderText(tr("Find (Ctrl+F)"));
+    find_->setAccessibleName(tr("Find a bank"));
+    find_->setToolTip(
+        tr("Words of its name, maker's model, markings or notes; Enter goes to the first, Esc shows all"));
+    find_->installEventFilter(this);
+    order_->addItems({tr("as kept"), tr("by name"), tr("by Wh"), tr("newest run"), tr("asks most")});
+    order_->setAccessibleName(tr("Order of the shelf"));
+    order_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    order_->setMinimumContentsLength(7);
+    order_->setCurrentIndex(QSettings().value(QStringLiteral("shelfOrder"), 0).toInt());
+    tools->addWidget(find_, 1);
+    tools->addWidget(order_);
+    all->addWidget(tools_);
+    tools_->hide();
+    connect(find_, &QLineEdit::textChanged, this, &Shelf::filter);
+    connect(order_, &QComboBox::activated, this, [this](int order) {
+        QSettings().setValue(QStringLiteral("shelfOrder"), order);
+        refresh();
+    });
     list_->setObjectName(QStringLiteral("shelf"));
     list_->setAccessibleName(tr("Shelf of banks"));
     list_->setItemDelegate(new SpineDelegate(list_));
@@ -135,16 +187,76 @@ void Shelf::select(records::Id bank) {
     }
 }
 
+void Shelf::find() {
+    tools_->show();
+    find_->setFocus();
+    find_->selectAll();
+}
+
+// Each word that is typed stands somewhere in what is known of the bank.
+void Shelf::filter() {
+    const QStringList words = find_->text().toCaseFolded().split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    for (int row = 0; row < list_->count(); ++row) {
+        const QString text = list_->item(row)->data(Searched).toString();
+        list_->setRowHidden(
+            row, !std::all_of(words.begin(), words.end(), [&](const QString& word) { return text.contains(word); }));
+    }
+}
+
+bool Shelf::eventFilter(QObject* watched, QEvent* event) {
+    const bool override = event->type() == QEvent::ShortcutOverride; // Esc would close the panel at the side
+    if (watched != find_ || (!override && event->type() != QEvent::KeyPress))
+        return QWidget::eventFilter(watched, event);
+    const int key = static_cast<QKeyEvent*>(event)->key();
+    if (override) {
+        if (key == Qt::Key_Escape)
+            event->accept();
+        return key == Qt::Key_Escape;
+    }
+    if (key == Qt::Key_Escape) {
+        find_->clear();
+        tools_->setVisible(list_->count() > kFewBanks);
+        list_->setFocus();
+        return true;
+    }
+    if (key == Qt::Key_Return || key == Qt::Key_Enter || key == Qt::Key_Down) {
+        for (int row = 0; row < list_->count(); ++row) {
+            if (!list_->isRowHidden(row)) {
+                list_->setCurrentRow(row);
+                break;
+            }
+        }
+        list_->setFocus();
+        return true;
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
 void Shelf::refresh() {
     const records::Id before = selected();
     const QSignalBlocker quiet(list_);
     list_->clear();
     const auto asked = session_.book().asked();
-    for (const records::Bank& bank : session_.book().banks()) {
+    std::vector<Standing> all;
+    for (records::Bank& bank : session_.book().banks()) {
+        Standing s{std::move(bank), {}, 0.0, {}, 0};
+        s.runs = session_.book().runs(s.bank.id);
+        for (const records::Run& run : s.runs)
+            s.newest = std::max(s.newest, run.startedAt);
+        if (const auto rating = label::ratedEnergy(s.bank.label))
+            s.rated = rating->energy.value;
+        const auto asks = asked.find(s.bank.id);
+        s.questions = asks == asked.end() ? 0 : asks->second;
+        all.push_back(std::move(s));
+    }
+    tools_->setVisible(all.size() > kFewBanks || !find_->text().isEmpty());
+    putInOrder(all, tools_->isVisible() || all.size() > kFewBanks ? order_->currentIndex() : AsKept);
+    for (const Standing& s : all) {
+        const records::Bank& bank = s.bank;
         int recharges = 0;
         int drains = 0;
         int sheets = 0;
-        for (const records::Run& run : session_.book().runs(bank.id))
+        for (const records::Run& run : s.runs)
             ++(records::hasSheet(run.kind) ? sheets : run.kind == records::Kind::Recharge ? recharges : drains);
         const auto rating = label::ratedEnergy(bank.label);
         const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
@@ -159,9 +271,12 @@ void Shelf::refresh() {
         item->setData(Recharges, recharges);
         item->setData(Drains, drains);
         item->setData(Sheets, sheets);
-        const auto asks = asked.find(bank.id);
-        const int questions = asks == asked.end() ? 0 : asks->second;
+        const int questions = s.questions;
         item->setData(Questions, questions);
+        item->setData(Searched,
+                      (qs(bank.name) + QLatin1Char(' ') + sub + QLatin1Char(' ') + qs(bank.past.bought.model) +
+                       QLatin1Char(' ') + qs(bank.past.bought.markings) + QLatin1Char(' ') + qs(bank.notes))
+                          .toCaseFolded());
         item->setData(Flight, flightWord(label::flightClass(rated)));
         item->setData(Qt::AccessibleTextRole,
                       tr("%1, %2, %n recharge(s), ", nullptr, recharges).arg(qs(bank.name), sub) +
@@ -172,6 +287,7 @@ void Shelf::refresh() {
         item->setToolTip(tr(
             "Arrow up: recharges. Arrow down: drains. Diamond: how it behaves. Then what its runs ask, the label's contradictions, and whether it may fly."));
     }
+    filter();
     select(before);
     if (list_->currentRow() < 0 && list_->count() > 0)
         list_->setCurrentRow(0);

@@ -7,6 +7,28 @@
 
 namespace otterstone::plan {
 
+namespace {
+
+// Behind the figures only what people put between and after them may stand.
+std::string unknownWord(const std::string& text) {
+    constexpr std::string_view kKnown[] = {"a",    "per",   "day",   "each", "every", "and",     "at",      "for",
+                                           "in",   "its",   "of",    "the",  "with",  "battery", "starts",  "begins",
+                                           "full", "empty", "daily", "use",  "load",  "charge",  "charges", "hours"};
+    std::string word;
+    for (const char c : text + " ") {
+        if (c != ' ' && c != ',' && c != ';' && c != ':' && c != '(' && c != ')' && c != '/' && c != '.') {
+            word += c;
+            continue;
+        }
+        if (!word.empty() && std::find(std::begin(kKnown), std::end(kKnown), lowered(word)) == std::end(kKnown))
+            return word;
+        word.clear();
+    }
+    return {};
+}
+
+} // namespace
+
 std::optional<double> wattHoursPerDay(const Need& n) {
     if (n.watts && n.hoursPerDay)
         return *n.watts * *n.hoursPerDay;
@@ -18,6 +40,8 @@ std::optional<double> wattHoursPerDay(const Need& n) {
 Result<Need> parseNeed(std::string_view text, std::string_view place) {
     Need n;
     std::size_t lastNumber = 0, firstNumber = std::string_view::npos;
+    std::string rest(text); // what is not understood yet
+    bool twice = false;
     // A name may hold digits ("Camera 2"): what counts as a figure is a number with one of the units.
     for (std::size_t k = 0; k < text.size();) {
         const bool starts =
@@ -42,16 +66,18 @@ Result<Need> parseNeed(std::string_view text, std::string_view place) {
         const bool known = number && (word == "W" || word == "w" || word == "Wh" || word == "wh" || word == "h" ||
                                       word == "h/day" || word == "x" || word == "×" || word == "x/day");
         if (known) {
-            if (word == "W" || word == "w")
-                n.watts = *number;
-            else if (word == "Wh" || word == "wh")
+            const bool watts = word == "W" || word == "w", battery = word == "Wh" || word == "wh";
+            const bool hours = word.starts_with("h");
+            std::optional<double> wattHours;
+            auto& into = watts ? n.watts : battery ? wattHours : hours ? n.hoursPerDay : n.chargesPerDay;
+            twice = twice || into || (battery && n.battery);
+            into = *number;
+            if (battery)
                 n.battery = Stated(*number);
-            else if (word.starts_with("h"))
-                n.hoursPerDay = *number;
-            else
-                n.chargesPerDay = *number;
             firstNumber = std::min(firstNumber, k);
             lastNumber = after;
+            std::fill(rest.begin() + static_cast<std::ptrdiff_t>(k), rest.begin() + static_cast<std::ptrdiff_t>(after),
+                      ' ');
         }
         k = after;
     }
@@ -61,6 +87,15 @@ Result<Need> parseNeed(std::string_view text, std::string_view place) {
     n.startsFull = text.substr(lastNumber).find("empty") == std::string_view::npos;
     if (n.name.empty() && firstNumber != std::string_view::npos)
         n.name = "device";
+    const std::string unknown = firstNumber == std::string_view::npos
+                                    ? std::string()
+                                    : unknownWord(rest.substr(std::min(firstNumber, rest.size())));
+    if (twice || !unknown.empty())
+        return problem(
+            "bad_need", std::string(place),
+            twice ? "“" + std::string(text) + "” says one figure twice."
+                  : "“" + unknown + "” in “" + std::string(text) + "” is not understood.",
+            "Write one device a line, like Camera 2 W 8 h or Tablet 26.4 Wh 1x; add “empty” if it starts empty.");
     const auto perDay = wattHoursPerDay(n);
     if (!perDay || !(*perDay > 0.0) || (n.hoursPerDay && *n.hoursPerDay > 24.0))
         return problem(

@@ -1,0 +1,112 @@
+// Help: the guide at the place where one is, what is looked for in it, and keys that are those of the menus.
+#include <QTest>
+
+#include <QLineEdit>
+#include <QMenuBar>
+#include <QScrollBar>
+#include <QTextBlock>
+#include <QTextBrowser>
+
+#include "app/help/help_panel.h"
+#include "demo_window.h"
+#include "look.h"
+
+using namespace otterstone;
+using namespace otterstone::app;
+using namespace otterstone::testing;
+
+class HelpTest : public QObject {
+    Q_OBJECT
+
+    DemoWindow window_;
+
+    [[nodiscard]] QTextBrowser* pages() const { return window_->helpPanel()->pages(); }
+    // The first line that is seen.
+    [[nodiscard]] QString atTop() const { return pages()->cursorForPosition(QPoint(8, 8)).block().text(); }
+
+private Q_SLOTS:
+    void initTestCase() {
+        QVERIFY(window_.prepare(false));
+        QVERIFY(window_.openCopy());
+    }
+    void cleanupTestCase() { window_.close(); }
+
+    void each_page_has_its_section_data() {
+        QTest::addColumn<QString>("key");
+        QTest::addColumn<QString>("section");
+        QTest::newRow("intake") << "Alt+1"
+                                << "A bank";
+        QTest::newRow("bench") << "Alt+2"
+                               << "The bench";
+        QTest::newRow("live") << "Alt+3"
+                              << "Live";
+        QTest::newRow("runs") << "Alt+4"
+                              << "The finding";
+        QTest::newRow("findings") << "Alt+5"
+                                  << "Claims and verdicts";
+        QTest::newRow("choose") << "Alt+6"
+                                << "Choose";
+        QTest::newRow("sheet") << "Alt+7"
+                               << "The sheet";
+        QTest::newRow("plan") << "Alt+8"
+                              << "A campaign";
+    }
+    void each_page_has_its_section() {
+        QFETCH(QString, key);
+        QFETCH(QString, section);
+        QVERIFY(HelpPanel::sections().contains(section));
+        QTest::keySequence(window_.get(), QKeySequence(key));
+        QTest::keyClick(window_.get(), Qt::Key_F1);
+        QVERIFY(window_->helpPanel()->isVisible());
+        QTRY_COMPARE(atTop(), section);
+        QVERIFY(window_->helpPanel()->findLine()->hasFocus());
+        QTest::keyClick(window_.get(), Qt::Key_Escape);
+        QVERIFY(!window_->helpPanel()->isVisible());
+    }
+    void words_are_found_and_found_again() {
+        QTest::keyClick(window_.get(), Qt::Key_F1);
+        QLineEdit* find = window_->helpPanel()->findLine();
+        QTest::keyClicks(find, "stand-in");
+        QCOMPARE(pages()->textCursor().selectedText(), QString("stand-in"));
+        QTest::keyClick(find, Qt::Key_A, Qt::ControlModifier);
+        QTest::keyClicks(find, "hours");
+        const int first = pages()->textCursor().selectionStart();
+        QTest::keyClick(find, Qt::Key_Return);
+        QVERIFY(pages()->textCursor().selectionStart() != first);
+        for (int k = 0; k < 200 && pages()->textCursor().selectionStart() != first; ++k)
+            QTest::keyClick(find, Qt::Key_Return);
+        QCOMPARE(pages()->textCursor().selectionStart(), first); // round and round
+        QTest::keyClicks(find, "xyzzy");
+        QVERIFY(pages()->textCursor().selectedText().isEmpty());
+        find->clear();
+    }
+    void a_link_leads_to_another_page_and_back() {
+        QTest::keyClick(window_.get(), Qt::Key_F1);
+        Q_EMIT pages()->anchorClicked(QUrl("live-bench.md"));
+        pages()->setSource(QUrl("live-bench.md"));
+        QVERIFY(pages()->toPlainText().contains("stand-in"));
+        QTest::mouseClick(button(window_->helpPanel(), "Guide"), Qt::LeftButton);
+        QVERIFY(pages()->toPlainText().startsWith("User's guide"));
+    }
+    void every_key_of_the_menus_is_listed() {
+        QTest::keyClick(window_.get(), Qt::Key_F1, Qt::ShiftModifier);
+        const QString keys = pages()->toPlainText();
+        int listed = 0;
+        const std::function<void(const QList<QAction*>&)> look = [&](const QList<QAction*>& actions) {
+            for (const QAction* action : actions) {
+                if (action->menu())
+                    look(action->menu()->actions());
+                for (const QKeySequence& key : action->shortcuts()) {
+                    QVERIFY2(keys.contains(key.toString(QKeySequence::NativeText)), qPrintable(action->text()));
+                    ++listed;
+                }
+            }
+        };
+        look(window_->menuBar()->actions());
+        QVERIFY(listed > 25);
+        QVERIFY(keys.contains("pin, first of all, a day of its own, take out"));
+    }
+};
+
+QTEST_MAIN(HelpTest)
+#include "help_test.moc"
