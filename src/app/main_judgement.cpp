@@ -1,6 +1,7 @@
 // The window's ways between verdicts, plan, choice and sheet.
 #include "app/choose/choose_page.h"
 #include "app/findings/findings_page.h"
+#include "app/gear/lay_out.h"
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
 #include "app/main_window.h"
@@ -103,10 +104,13 @@ void MainWindow::startPlanned(const JobToDo& job) {
 }
 
 void MainWindow::writePlanned(const JobToDo& job) {
+    records::Run run;
+    run.kind = job.kind;
+    layOut(run, session_.book().gear(), job.gear);
     if (records::hasSheet(job.kind))
-        newSheet(job.bank, job.kind);
+        newSheet(job.bank, job.kind, run);
     else
-        writeByHand(job.bank);
+        writeByHand(job.bank, run);
 }
 
 } // namespace otterstone::app

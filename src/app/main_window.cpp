@@ -310,11 +310,10 @@ void MainWindow::showFindings(records::Id bank) {
     showStage(findings_);
 }
 
-void MainWindow::newSheet(records::Id id, records::Kind kind) {
+void MainWindow::newSheet(records::Id id, records::Kind kind, records::Run run) {
     const auto bank = session_.isOpen() ? session_.book().bank(id) : std::nullopt;
     if (!bank)
         return;
-    records::Run run;
     run.bank = id;
     run.kind = kind;
     run.title = records::kindWords(kind);
@@ -328,12 +327,12 @@ void MainWindow::newSheet(records::Id id, records::Kind kind) {
     runs_->behaviour()->startTyping();
 }
 
-void MainWindow::writeByHand(records::Id bank) {
+void MainWindow::writeByHand(records::Id bank, const records::Run& laidOut) {
     if (!session_.isOpen() || bank == records::kNew)
         return;
-    hand_->begin(bank);
+    hand_->begin(bank, laidOut);
     showStage(hand_);
-    hand_->begin(bank); // once more, now that it can take the keyboard
+    hand_->begin(bank, laidOut); // once more, now that it can take the keyboard
 }
 
 void MainWindow::closeSide() {

@@ -88,9 +88,10 @@ public:
     void planFor(records::Id bank, const judgement::Held& row);
     void startPlanned(const JobToDo& job);
     void writePlanned(const JobToDo& job);
-    void writeByHand(records::Id bank);
+    /// `laidOut`: a run with its kind and its gear.
+    void writeByHand(records::Id bank, const records::Run& laidOut = {});
     /// A new run of a kind that has a sheet, begun with what the label lets one expect.
-    void newSheet(records::Id bank, records::Kind kind);
+    void newSheet(records::Id bank, records::Kind kind, records::Run laidOut = {});
     void showHouse();
     /// The guide, at the section of the page that is shown.
     void showHelp();

@@ -12,12 +12,14 @@
 #include <QSpinBox>
 #include <QTableWidget>
 
+#include "app/hand/hand_page.h"
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
 #include "app/plan/bell.h"
 #include "app/plan/plan_page.h"
 #include "app/plan/tide_view.h"
 #include "app/plan/wishes_panel.h"
+#include "app/runs/run_page.h"
 #include "core/plan/campaign/files.h"
 #include "core/quantity/date.h"
 #include "demo_window.h"
@@ -321,6 +323,27 @@ private Q_SLOTS:
         QTRY_VERIFY(rowOf("Load staircase to trip", 2) < 0);
     }
 
+    void what_is_written_by_hand_has_its_gear() {
+        showPlan();
+        page()->table()->setCurrentCell(rowOf("Port survey", 2), 0);
+        const std::string on = page()->table()->item(page()->table()->currentRow(), 3)->text().toStdString();
+        QTest::mouseClick(button(page(), "Write it down by hand…"), Qt::LeftButton);
+        QVERIFY(window_->runPage()->isVisible());
+        const auto run = window_.book().run(window_->runPage()->run());
+        QVERIFY(run && run->kind == records::Kind::Survey && run->meter && run->load && run->cable && run->trigger);
+        for (const records::Gear& g : window_.book().gear()) {
+            const bool laidOut = g.id == run->meter || g.id == run->load || g.id == run->cable || g.id == run->trigger;
+            QCOMPARE(on.find(g.name) != std::string::npos, laidOut);
+        }
+        showPlan();
+        page()->table()->setCurrentCell(rowOf("Steady-power drain", 2), 0);
+        QTest::mouseClick(button(page(), "Write it down by hand…"), Qt::LeftButton);
+        QVERIFY(window_->handPage()->isVisible());
+        bool named = false;
+        for (auto* box : window_->handPage()->findChildren<QComboBox*>())
+            named = named || box->currentText() == "Bench meter";
+        QVERIFY(named);
+    }
     void what_is_due_rings() {
         keep([](campaign::Wishes& w) { w.from.clear(); });
         Bell bell(window_->session());

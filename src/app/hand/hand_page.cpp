@@ -170,9 +170,9 @@ void HandPage::fillGear() {
     }
 }
 
-void HandPage::begin(records::Id bank) {
+void HandPage::begin(records::Id bank, const records::Run& laidOut) {
     bank_ = bank;
-    base_ = {};
+    base_ = laidOut;
     base_.bank = bank;
     base_.byDisplay = true;
     const auto found = session_.book().bank(bank);
@@ -183,10 +183,12 @@ void HandPage::begin(records::Id bank) {
     ways_->setCurrentIndex(0);
     between_->show();
     plot_->show();
-    kind_->setCurrentIndex(0);
+    kind_->setCurrentIndex(laidOut.kind == records::Kind::Recharge ? 1 : 0);
+    if (laidOut.meter)
+        meter_->setCurrentIndex(std::max(0, meter_->findData(static_cast<qlonglong>(*laidOut.meter))));
     between_->setCurrentIndex(0);
     name_->clear();
-    ends_->setKind(records::Kind::Drain);
+    ends_->setKind(kind());
     ends_->show(records::StatedEnds{});
     ends_->sayTheUsual();
     for (QLineEdit* edit : {wattHours_, milliampHours_, meanVolts_, time_})

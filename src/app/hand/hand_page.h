@@ -26,8 +26,8 @@ class HandPage : public QWidget {
 public:
     using QWidget::show;
     HandPage(BookSession& session, QWidget* parent = nullptr);
-    /// An empty grid for a bank.
-    void begin(records::Id bank);
+    /// An empty grid for a bank; `laidOut`: a run with its kind and its gear.
+    void begin(records::Id bank, const records::Run& laidOut = {});
     /// Goes on with a run that was written down by hand.
     void goOn(records::Id run);
     [[nodiscard]] HandGrid* grid() const { return grid_; }

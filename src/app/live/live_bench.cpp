@@ -4,6 +4,7 @@
 #include <QSettings>
 #include <nlohmann/json.hpp>
 
+#include "app/gear/lay_out.h"
 #include "app/theme.h"
 #include "bench/instruments/scpi_device.h"
 #include "book/demo/demo.h"
@@ -108,28 +109,6 @@ LiveBench::Expectation LiveBench::expect(const records::Bank& bank, const bench:
     return e;
 }
 
-namespace {
-
-// A piece of the drawer into the first stretch of the path that takes one of its kind: the second cable is the far one.
-void put(records::Run& run, const std::vector<records::Gear>& drawer, const std::string& name) {
-    const auto piece = std::find_if(drawer.begin(), drawer.end(), [&](const auto& g) { return g.name == name; });
-    if (piece == drawer.end())
-        return;
-    if (piece->kind == records::GearKind::Cable && !run.cable) {
-        run.cable = piece->id;
-        return;
-    }
-    const std::optional<records::Id> id = piece->id;
-    for (const records::Stretch& s : records::kStretches) {
-        if (s.kind == piece->kind && !(run.*(s.piece))) {
-            run.*(s.piece) = id;
-            return;
-        }
-    }
-}
-
-} // namespace
-
 bench::Plan LiveBench::planFor(const Choice& choice) const {
     bench::Plan plan;
     plan.sources = sourcesFor(choice.bank);
@@ -163,8 +142,7 @@ bench::Plan LiveBench::planFor(const Choice& choice) const {
     if (!choice.gear.empty()) {
         for (const records::Stretch& s : records::kStretches)
             (plan.run.*(s.piece)).reset();
-        for (const std::string& name : choice.gear)
-            put(plan.run, session_.book().gear(), name);
+        layOut(plan.run, session_.book().gear(), choice.gear);
     }
     for (const records::Gear& g : session_.book().gear()) {
         if (plan.run.cable == g.id)

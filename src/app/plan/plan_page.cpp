@@ -6,6 +6,7 @@
 #include <QPrinter>
 #include <QSaveFile>
 #include <QTextDocument>
+#include <QTimer>
 
 #include "app/plan/tide_view.h"
 #include "app/plan/wishes_panel.h"
@@ -45,6 +46,11 @@ void PlanPage::refresh() {
 }
 
 void PlanPage::take(const PlanPointer& plan) {
+    constexpr int kSoonMs = 150;
+    if (tide_->isHeld()) { // what is held does not slip out of the hand
+        QTimer::singleShot(kSoonMs, this, [this, plan] { take(plan); });
+        return;
+    }
     if (!plan->campaign.fresh.empty())
         book::remember(session_.book(), plan->campaign.fresh);
     plan_ = plan;

@@ -202,6 +202,7 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
             refresh();
     });
     connect(&session_, &BookSession::opened, this, [this] {
+        planner_.drop(); // it is of the book that was open before
         plan_.reset();
         before_.reset();
         chosen_.reset();

@@ -48,14 +48,18 @@ struct Planner::Order {
 Planner::Planner(QObject* parent) : QObject(parent) {}
 
 Planner::~Planner() {
-    if (order_)
-        order_->dropped = true;
+    drop();
     worker_.waitForFinished();
 }
 
-void Planner::plan(const QString& path, const campaign::Wishes& wishes, double now, double seconds) {
+void Planner::drop() {
     if (order_)
         order_->dropped = true;
+    planning_ = false;
+}
+
+void Planner::plan(const QString& path, const campaign::Wishes& wishes, double now, double seconds) {
+    drop();
     order_ = std::make_shared<Order>();
     order_->path = path;
     order_->wishes = wishes;

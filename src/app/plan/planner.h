@@ -39,6 +39,8 @@ public:
     void plan(const QString& path, const plan::campaign::Wishes& wishes, double now, double seconds);
     /// The best so far is good enough.
     void stop();
+    /// What is under way is not wanted any more: nothing is heard of it.
+    void drop();
     [[nodiscard]] bool isPlanning() const { return planning_; }
 
 Q_SIGNALS:

@@ -21,6 +21,8 @@ public:
     /// Without chosen(). Nothing: no job.
     void choose(std::optional<std::size_t> placed);
     [[nodiscard]] std::optional<std::size_t> current() const { return current_; }
+    /// A run is held by the mouse.
+    [[nodiscard]] bool isHeld() const { return dragged_.has_value(); }
     /// Where a job lies on the viewport.
     [[nodiscard]] QRectF placeOf(std::size_t placed) const;
     /// The jobs in the order of their begins.

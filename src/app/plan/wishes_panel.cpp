@@ -156,6 +156,7 @@ void WishesPanel::show(const campaign::Wishes& w, const std::vector<records::Ban
     until_->setText(shown(w.until));
     untilWhat_->setText(qs(w.untilWhat));
     hours_->setText(qs(w.hours));
+    const int row = banks_->currentRow();
     banks_->clear();
     const QVariant entryBank = entryBank_->currentData();
     entryBank_->clear();
@@ -167,6 +168,7 @@ void WishesPanel::show(const campaign::Wishes& w, const std::vector<records::Ban
         const bool in = std::find(w.banks.begin(), w.banks.end(), b.id) != w.banks.end();
         item->setCheckState(in ? Qt::Checked : Qt::Unchecked);
     }
+    banks_->setCurrentRow(row); // whoever goes down the list by keys stays there
     entryBank_->setCurrentIndex(std::max(0, entryBank_->findData(entryBank)));
     wrong_->hide();
     caution_->setVisible(w.unattended != campaign::Unattended::Never);
