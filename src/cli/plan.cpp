@@ -90,13 +90,6 @@ campaign::Told solved(const campaign::Problem& p, double seconds) {
     return told;
 }
 
-double moment(const std::string& text, const char* option) {
-    const auto at = secondsOf(text);
-    if (!at)
-        throw Wrong{{"bad_option", option, "“" + text + "” is not a moment.", "Write it like 2026-04-02T09:10:00."}};
-    return *at;
-}
-
 int whole(const std::string& text, const char* option, int least, int most) {
     const double value = number(text, option);
     if (value != std::floor(value) || value < least || value > most)
@@ -142,8 +135,7 @@ Result<campaign::Wishes> wishesFor(const PlanOptions& o) {
          {std::tuple(&o.from, "--from", &w.from), {&o.until, "--until", &w.until}}) {
         if (given->empty())
             continue;
-        (void)moment(*given, option);
-        *into = *given;
+        *into = campaign::isoOf(orWrong(campaign::parseMoment(*given, bench::clockNow(), option)));
     }
     if (!o.from.empty() && o.until.empty() && secondsOf(w.until).value_or(HUGE_VAL) <= *secondsOf(w.from))
         w.until.clear(); // that of another campaign
@@ -284,8 +276,9 @@ void addPlanCommand(CLI::App& app, int& code) {
         ->check(CLI::IsMember(aims));
     sub->add_option("--loads", o.loads, "usable energy at so many loads, besides");
     sub->add_option("--repeats", o.repeats, "so many of each drain and recharge");
-    sub->add_option("--from", o.from, "when it begins, e.g. 2026-04-02T09:00:00; now where nothing is said");
-    sub->add_option("--until", o.until, "when all must have ended");
+    sub->add_option("--from", o.from,
+                    "when it begins, e.g. \"2026-04-02 09:00\", \"mon 9:00\"; as the book has it, else now");
+    sub->add_option("--until", o.until, "when all must have ended, e.g. \"fri 18:00\", \"in 6 days\"");
     sub->add_option("--hours", o.hours, "when somebody is there, e.g. \"mon-fri 9-17; sat 10-14 2 people\"");
     sub->add_option("--unattended", o.unattended,
                     "what goes on alone: never (where nothing is said), stop (between begin and end), night")

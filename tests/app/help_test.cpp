@@ -78,6 +78,7 @@ private Q_SLOTS:
         QCOMPARE(pages()->textCursor().selectionStart(), first); // round and round
         QTest::keyClicks(find, "xyzzy");
         QVERIFY(pages()->textCursor().selectedText().isEmpty());
+        QVERIFY(says(window_->helpPanel(), "xyzzy” is not in it"));
         find->clear();
     }
     void a_link_leads_to_another_page_and_back() {

@@ -8,6 +8,8 @@
 #include "bench/instruments/profile.h"
 #include "bench/recipes/recipe.h"
 #include "bench/runner/sleep_inhibitor.h"
+#include "core/judgement/compare.h"
+#include "core/plan/campaign/aims.h"
 #include "where.h"
 
 using namespace otterstone;
@@ -55,6 +57,24 @@ class DataTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
+    // The recipes that a campaign asks for by their keys.
+    void every_run_that_a_figure_wants_has_its_recipe() {
+        int named = 0;
+        for (const judgement::FigureKind& figure : judgement::figureKinds()) {
+            for (const auto& [kind, key] : plan::campaign::runsFor(figure.key)) {
+                if (*key == '\0') // by hand
+                    continue;
+                const auto& all = builtinRecipes();
+                QVERIFY2(std::any_of(all.begin(), all.end(),
+                                     [&, kind = kind, key = key](const RecipeText& r) {
+                                         return r.recipe.key == key && r.recipe.kind == kind;
+                                     }),
+                         key);
+                ++named;
+            }
+        }
+        QVERIFY(named >= 10);
+    }
     void a_share_of_watts_becomes_watts() {
         for (const RecipeText& r : builtinRecipes()) {
             const RecipeText at = atWatts(r, 6.7);

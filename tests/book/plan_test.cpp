@@ -97,9 +97,10 @@ private Q_SLOTS:
             QVERIFY(book->setBankRemoved(gone, true));
             w.banks = {gone, stays};
             w.pins = {{{stays, records::Kind::Drain, "gentle-drain", ""}, "2026-09-07T10:00:00"}};
-            w.kept = {"2026-09-07T08:00:00",
-                      {{{gone, records::Kind::Drain, "", ""}, "gone", "2026-09-07T08:00:00", "2026-09-07T09:00:00"},
-                       {{stays, records::Kind::Drain, "", ""}, "stays", "2026-09-07T08:00:00", "2026-09-07T09:00:00"}}};
+            w.kept = {
+                "2026-09-07T08:00:00",
+                {{{gone, records::Kind::Drain, "", ""}, "gone", "2026-09-07T08:00:00", "2026-09-07T09:00:00", ""},
+                 {{stays, records::Kind::Drain, "", ""}, "stays", "2026-09-07T08:00:00", "2026-09-07T09:00:00", ""}}};
             QVERIFY(book->setChoice("campaign", wishesToText(w)));
             QVERIFY(exportBundle(*book, bundle));
         }

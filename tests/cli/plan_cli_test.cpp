@@ -144,6 +144,7 @@ private Q_SLOTS:
         QVERIFY(sheet.open(QIODevice::ReadOnly));
         const QByteArray html = sheet.readAll();
         QVERIFY(html.contains("Day sheet from Fri 7 Aug 2026, 10:40") && html.contains("lay out, plug in, start"));
+        QCOMPARE(cli({"plan", book, "--from", "2026-09-07 9:00", "--until", "2026-09-09", "--seconds", "1"}).code, 0);
         for (const QStringList& wrong : {QStringList{"--loads", "2.5"},
                                          {"--repeats", "0"},
                                          {"--for", "fun"},

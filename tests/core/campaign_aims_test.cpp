@@ -72,7 +72,8 @@ private Q_SLOTS:
         w.out = {{8, Kind::Survey, "port-survey", ""}};
         w.first = {{3, Kind::Recharge, "recharge-to-taper", ""}};
         w.ownDay = {{3, Kind::Staircase, "load-staircase", ""}};
-        w.kept = {iso("08:00"), {{{3, Kind::Drain, "", "12 W"}, "Cobble 10: drain", iso("09:00"), iso("12:00")}}};
+        w.kept = {iso("08:00"),
+                  {{{3, Kind::Drain, "", "12 W"}, "Cobble 10: drain", iso("09:00"), iso("12:00"), iso("08:30")}}};
         const auto again = wishesFromText(wishesToText(w), "here");
         QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
         QVERIFY(*again == w);
@@ -95,6 +96,7 @@ private Q_SLOTS:
         row("a moment", "\"until\":\"\"", "\"until\":\"soon\"", "until");
         row("hours", "\"hours\":\"\"", "\"hours\":\"mon 25-26\"", "hours");
         row("alone", "\"never\"", "\"always\"", "unattended");
+        row("a purpose", "\"purpose\":\"\"", "\"purpose\":\"fun\"", "purpose");
         row("too many loads", "\"loads\":0", "\"loads\":1e9", "loads");
         row("a bank", "\"banks\":[]", "\"banks\":[\"x\"]", "banks");
         row("a pin without a kind", "\"pins\":[]", "\"pins\":[{\"bank\":1,\"at\":\"2026-09-07\"}]", "pins[1].kind");
@@ -151,13 +153,9 @@ private Q_SLOTS:
         const QDateTime truth = QDateTime::fromString(is + "Z", Qt::ISODate);
         QVERIFY(truth.isValid());
         QCOMPARE(*at, static_cast<double>(truth.toSecsSinceEpoch()));
-        QVERIFY(!text.contains(QRegularExpression("^[a-zA-Z]{3,6}day")) ||
-                QString::fromLatin1("Mon Tue Wed Thu Fri Sat Sun")
-                    .split(' ')
-                    .at(truth.date().dayOfWeek() - 1)
-                    .toLower()
-                    .startsWith(text.left(3)) ||
-                text.startsWith("to"));
+        static const QStringList kWeek{"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
+        if (const auto day = kWeek.indexOf(text.left(3).toLower()); day >= 0)
+            QCOMPARE(truth.date().dayOfWeek(), static_cast<int>(day) + 1);
     }
     void days_are_told_by_their_names() {
         for (int day = -400; day < 40000; day += 37) {
@@ -436,6 +434,20 @@ private Q_SLOTS:
             QVERIFY2(!words.contains(never), qPrintable(words));
     }
 
+    // A plan is agreed on again at noon: what was done by then stays done, and an unplanned run of the morning does not
+    // do what is planned for the afternoon.
+    void a_run_from_before_a_job_was_planned_takes_no_place() {
+        const JobKey drain{3, Kind::Drain, "", ""}, survey{3, Kind::Survey, "", ""};
+        const Kept kept{iso("12:00"),
+                        {{survey, "survey", iso("08:30"), iso("09:00"), iso("08:00")},
+                         {drain, "drain", iso("14:00"), iso("16:00"), ""}}};
+        const double nine = *secondsOf(iso("09:00"));
+        const std::vector<RunSeen> seen{{1, 3, Kind::Survey, "", "", nine, nine, {}, {}},
+                                        {2, 3, Kind::Drain, "", "", nine, nine, {}, {}}};
+        const auto lived = livedThrough(kept, seen, *secondsOf(iso("13:00")));
+        QVERIFY(lived[0].run && lived[0].run->run == 1);
+        QVERIFY(!lived[1].run && !lived[1].due);
+    }
     // Truth by hand: full at 0, drained 1 h to 3 h, rested half an hour, filled 5 h to 7 h.
     void the_tide_has_no_hole() {
         using What = Stretch::What;

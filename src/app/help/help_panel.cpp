@@ -137,7 +137,7 @@ bool HelpPanel::eventFilter(QObject* watched, QEvent* event) {
 void HelpPanel::findNext(bool fromHere) {
     const QString words = find_->text();
     if (words.isEmpty())
-        return;
+        return title()->setText(tr("Help"));
     if (fromHere) {
         QTextCursor at = pages_->textCursor();
         at.setPosition(at.selectionStart());
@@ -145,9 +145,12 @@ void HelpPanel::findNext(bool fromHere) {
     }
     if (!pages_->find(words)) {
         pages_->moveCursor(QTextCursor::Start);
-        if (!pages_->find(words))
+        if (!pages_->find(words)) {
             pages_->moveCursor(QTextCursor::Start);
+            return title()->setText(tr("Help: “%1” is not in it").arg(words));
+        }
     }
+    title()->setText(tr("Help"));
 }
 
 void HelpPanel::openGuide() {

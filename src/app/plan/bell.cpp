@@ -16,17 +16,6 @@ namespace campaign = plan::campaign;
 namespace {
 
 constexpr int kLookMs = 15'000;
-constexpr std::size_t kWithoutZone = 19; // of "2026-04-02T09:10:00+02:00"
-
-// A run of this job's kind was begun since the plan was made.
-bool begun(const book::Book& book, const campaign::KeptJob& kept, double since) {
-    for (const records::Run& run : book.runs(kept.job.bank)) {
-        const auto at = secondsOf(run.startedAt.substr(0, kWithoutZone));
-        if (run.kind == kept.job.kind && at && *at >= since)
-            return true;
-    }
-    return false;
-}
 
 } // namespace
 
@@ -50,8 +39,10 @@ void Bell::look(double now) {
         return at && *at > since && *at <= now;
     };
     QStringList sentences;
-    for (const campaign::KeptJob& kept : wishes->kept.jobs) {
-        if (due(kept.from) && !begun(session_.book(), kept, secondsOf(kept.from).value_or(now) - campaign::kDay))
+    for (const campaign::Lived& lived :
+         livedThrough(wishes->kept, bench::runsMade(session_.book(), wishes->kept), now)) {
+        const campaign::KeptJob& kept = wishes->kept.jobs[lived.job];
+        if (due(kept.from) && !lived.run)
             sentences << tr("It is time for “%1”, until about %2.")
                              .arg(qs(kept.words), qs(campaign::clockWords(secondsOf(kept.to).value_or(now))));
         if (due(kept.to))

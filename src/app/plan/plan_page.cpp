@@ -66,7 +66,7 @@ void PlanPage::take(const PlanPointer& plan) {
         words = tr(
             "Nothing is to be done: nothing that was asked is open. “Aims and hours” says what is to be known; the verdict table of a bank (Findings) offers the run for a claim.");
     else if (plan_->sure)
-        words += tr(" It ends %1.")
+        words += tr(" By this plan it ends %1.")
                      .arg(qs(campaign::dayAndTime(plan_->campaign.begins + s.makespan, plan_->campaign.begins)));
     QStringList more;
     for (const campaign::OneMore& o : plan_->told.oneMore) {

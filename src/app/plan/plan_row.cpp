@@ -85,7 +85,7 @@ std::vector<PlanRow> rowsOf(const Plan& plan) {
         row.job = l.job;
         row.strength = PlanRow::Strength::Warn;
         row.cells = {QObject::tr("left out"), nameOf(row.key.bank), qs(c.drawn.jobs[l.job].words), qs(l.why),
-                     QObject::tr("open stays: %1").arg(settles(l.job))};
+                     QObject::tr("stays open: %1").arg(settles(l.job))};
         rows.push_back(std::move(row));
     }
     return rows;

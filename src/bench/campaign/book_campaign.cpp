@@ -1,6 +1,7 @@
 #include "bench/campaign/book_campaign.h"
 
 #include <algorithm>
+#include <set>
 
 #include <QDateTime>
 #include <nlohmann/json.hpp>
@@ -72,6 +73,20 @@ double clockNow() {
     return secondsOf(text.toStdString()).value_or(0.0);
 }
 
+std::vector<campaign::RunSeen> runsMade(const book::Book& book, const campaign::Kept& kept) {
+    std::vector<campaign::RunSeen> made;
+    std::set<long long> banks;
+    for (const campaign::KeptJob& job : kept.jobs)
+        banks.insert(job.job.bank);
+    for (const long long bank : banks) {
+        for (const records::Run& run : book.runs(bank)) {
+            if (const auto from = secondsOf(run.startedAt.substr(0, kWithoutZone)))
+                made.push_back({run.id, bank, run.kind, recipeOf(run), run.title, *from, *from, {}, {}});
+        }
+    }
+    return made;
+}
+
 Result<campaign::Wishes> wishesOf(const book::Book& book) {
     return campaign::wishesFromText(book.choice("campaign"), "the campaign in this book");
 }
@@ -128,15 +143,19 @@ campaign::Kept agreedOn(const BookCampaign& c, const campaign::Schedule& schedul
     campaign::Kept kept;
     kept.at = campaign::isoOf(c.begins);
     for (const campaign::Lived& l : c.lived) {
-        if (l.run)
-            kept.jobs.push_back(c.wishes.kept.jobs[l.job]);
+        if (!l.run)
+            continue;
+        kept.jobs.push_back(c.wishes.kept.jobs[l.job]);
+        std::string& since = kept.jobs.back().since;
+        since = since.empty() ? c.wishes.kept.at : since;
     }
-    if (!kept.jobs.empty())
-        kept.at = c.wishes.kept.at;
     for (const campaign::Placed& placed : schedule.placed) {
         const campaign::Drawn& drawn = c.drawn.jobs[placed.job];
-        kept.jobs.push_back({drawn.key, c.drawn.problem.jobs[placed.job].id, campaign::isoOf(c.begins + placed.from),
-                             campaign::isoOf(c.begins + placed.to)});
+        kept.jobs.push_back({drawn.key,
+                             c.drawn.problem.jobs[placed.job].id,
+                             campaign::isoOf(c.begins + placed.from),
+                             campaign::isoOf(c.begins + placed.to),
+                             {}});
     }
     return kept;
 }

@@ -27,6 +27,9 @@ struct BookCampaign {
 /// thread. Problems: of a book that cannot be read; bad_value for an end that is not after the beginning.
 [[nodiscard]] Result<BookCampaign> drawCampaign(const QString& path, const plan::campaign::Wishes& wishes, double now);
 
+/// The dated runs of the banks of a plan, as far as their begins go: their findings are not asked for.
+[[nodiscard]] std::vector<plan::campaign::RunSeen> runsMade(const book::Book& book, const plan::campaign::Kept& kept);
+
 /// The tester's clock, s since 1970 as if it were UTC, on the full minute.
 [[nodiscard]] double clockNow();
 

@@ -19,12 +19,9 @@ bool onlyAsNeeded(const JobKey& key) { return key.variant == kAsNeeded; }
 } // namespace
 
 std::vector<Lived> livedThrough(const Kept& kept, std::span<const RunSeen> runs, double now) {
-    const double since = secondsOf(kept.at).value_or(now);
     std::vector<const RunSeen*> left;
-    for (const RunSeen& run : runs) {
-        if (run.from >= since)
-            left.push_back(&run);
-    }
+    for (const RunSeen& run : runs)
+        left.push_back(&run);
     std::sort(left.begin(), left.end(), [](const RunSeen* a, const RunSeen* b) { return a->from < b->from; });
     std::vector<Lived> all(kept.jobs.size());
     std::vector<std::size_t> order(kept.jobs.size());
@@ -33,9 +30,11 @@ std::vector<Lived> livedThrough(const Kept& kept, std::span<const RunSeen> runs,
     std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return begins(a) < begins(b); });
     const auto take = [&](std::size_t k, bool byRecipe) {
         const JobKey& key = kept.jobs[k].job;
+        const std::string& planned = kept.jobs[k].since.empty() ? kept.at : kept.jobs[k].since;
+        const double since = secondsOf(planned).value_or(now);
         const auto at = std::find_if(left.begin(), left.end(), [&](const RunSeen* run) {
             const bool known = !run->recipe.empty() && !key.recipe.empty();
-            return run->bank == key.bank && run->kind == key.kind &&
+            return run->from >= since && run->bank == key.bank && run->kind == key.kind &&
                    (byRecipe ? known && run->recipe == key.recipe : !known);
         });
         if (all[k].run || at == left.end())

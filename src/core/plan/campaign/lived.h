@@ -29,7 +29,7 @@ struct Lived {
 };
 
 /// A job's place is taken by the first run of its bank and kind, and of its recipe where both have one, that began
-/// after the plan was made; each run takes one place. It is due ten minutes after its time. What was only there to
+/// after the job was planned; each run takes one place. It is due ten minutes after its time. What was only there to
 /// bring a bank into the state that another job wants is never due: another run may have done so.
 [[nodiscard]] std::vector<Lived> livedThrough(const Kept& kept, std::span<const RunSeen> runs, double now);
 

@@ -18,6 +18,10 @@ std::string count(std::size_t n, const char* one, const char* many) {
     return std::to_string(n) + " " + (n == 1 ? one : many);
 }
 std::string percent(double share) { return showNumber(std::round(share * 100.0), 3) + " %"; }
+// Of lives that were tried: never all, never none.
+std::string chance(double share) {
+    return share > 0.99 ? "more than 99 %" : share < 0.01 ? "less than 1 %" : percent(share);
+}
 
 bool same(double a, double b) { return std::fabs(a - b) <= 10.0 * kSameMoment; }
 
@@ -106,7 +110,7 @@ std::string sentenceOf(const Problem& p, const Told& t) {
         words += " Half of the times it ends within " + showDuration(t.sure.half) + ", nine times in ten within " +
                  showDuration(t.sure.nearly) + ".";
     if (doubtful && t.sure.ofWindow)
-        words += " The window is met with " + percent(*t.sure.ofWindow) + ".";
+        words += " The window is met with a chance of " + chance(*t.sure.ofWindow) + ".";
     return words;
 }
 

@@ -4,6 +4,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/judgement/purpose.h"
 #include "core/plan/campaign/week.h"
 #include "core/quantity/date.h"
 #include "core/quantity/json_fields.h"
@@ -70,6 +71,8 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
         unattendedFromKey(f.word("unattended", {"never", "stop", "night"}, "never")).value_or(Unattended::Never);
     w.claims = !f.has("claims") || f.yes("claims");
     w.purpose = f.text("purpose", "");
+    if (!w.purpose.empty() && !judgement::purposeNamed(w.purpose))
+        f.wrong("purpose", "“" + w.purpose + "” is no purpose that is known here.");
     w.loads = static_cast<int>(f.number("loads", 0, Wishes::kMostLoads, 0));
     w.repeats = static_cast<int>(f.number("repeats", 1, Wishes::kMostRepeats, 1));
     for (const std::string& bank : f.texts("banks")) {
@@ -92,8 +95,8 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
     Fields kept = f.part("kept");
     w.kept.at = momentFrom(kept, "at", true);
     for (Fields& one : kept.list("jobs")) {
-        w.kept.jobs.push_back(
-            {keyFrom(one), one.text("words", ""), momentFrom(one, "from", false), momentFrom(one, "to", false)});
+        w.kept.jobs.push_back({keyFrom(one), one.text("words", ""), momentFrom(one, "from", false),
+                               momentFrom(one, "to", false), momentFrom(one, "since", true)});
         one.finish();
     }
     kept.finish();
@@ -117,7 +120,7 @@ std::string wishesToText(const Wishes& w) {
     }
     for (const KeptJob& job : w.kept.jobs) {
         json j = keyJson(job.job);
-        j.update({{"words", job.words}, {"from", job.from}, {"to", job.to}});
+        j.update({{"words", job.words}, {"from", job.from}, {"to", job.to}, {"since", job.since}});
         kept.push_back(std::move(j));
     }
     for (const long long bank : w.banks)

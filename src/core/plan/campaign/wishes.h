@@ -35,6 +35,7 @@ struct KeptJob {
     JobKey job;
     std::string words;    ///< as it was told
     std::string from, to; ///< ISO 8601
+    std::string since;    ///< the moment from which it was planned; empty: that of the plan
     bool operator==(const KeptJob&) const = default;
 };
 
