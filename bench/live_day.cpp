@@ -1,5 +1,6 @@
 // A rehearsal at a thousand readings a second in the real window: how long the interface was ever busy, how memory
-// grows, what it costs. Usage: otterstone_live_day [SPEED [BENCH_SECONDS]]       offscreen: QT_QPA_PLATFORM=offscreen
+// grows, what it costs. Usage: otterstone_live_day [SPEED [BENCH_SECONDS [BENCHES [LINES_A_SECOND]]]]
+// offscreen: QT_QPA_PLATFORM=offscreen
 #include <QApplication>
 #include <QTemporaryDir>
 #include <QTest>
@@ -134,7 +135,7 @@ private:
 
 constexpr const char* kRest =
     R"({"format": "otterstone-recipe", "version": 1, "key": "day", "name": "A day", "kind": "drain", "needs": ["meter"], "uses": ["load", "thermometer"],
- "limits": {"hours": 900}, "closing_s": 0, "steps": [{"do": "load", "amps": 0.1, "seconds": %s}]})";
+ "limits": {"hours": 168}, "closing_s": 0, "steps": [{"do": "load", "amps": 0.1, "seconds": %s}]})";
 
 } // namespace
 
@@ -142,6 +143,8 @@ int main(int argc, char** argv) {
     WatchedApplication app(argc, argv);
     const double speed = argc > 1 ? std::atof(argv[1]) : 1.0;
     const std::string seconds = argc > 2 ? argv[2] : "86400";
+    const int benches = argc > 3 ? std::clamp(std::atoi(argv[3]), 1, ui::LiveBench::kMost) : 1;
+    const double lines = argc > 4 ? std::atof(argv[4]) : 1000.0;
     ui::applyTheme(ui::ThemeKind::Light);
     QTemporaryDir folder;
     ui::MainWindow window;
@@ -167,7 +170,17 @@ int main(int argc, char** argv) {
         beat.say("before it");
     }
     window.showLive(*id);
-    window.liveBench().begin({*window.session().book().bank(*id), {*recipe, text}, true, speed, 1000.0, 60.0});
+    ui::LiveBench& live = window.liveBench();
+    for (int k = 0; k < benches; ++k) {
+        live.begin({*window.session().book().bank(*id), {*recipe, text}, true, speed, lines, 60.0});
+        if (!QTest::qWaitFor(
+                [&] {
+                    return live.going().size() == static_cast<std::size_t>(k) + 1 &&
+                           live.going().back()->session().isRunning();
+                },
+                20000))
+            return 1;
+    }
     if (!QTest::qWaitFor([&] { return window.liveBench().runner().progress().elapsed > 60.0; }, 120000))
         return 1;
     Beat beat;
@@ -186,6 +199,13 @@ int main(int argc, char** argv) {
     }
     const double real = beat.seconds();
     std::printf("  %8.1f s: the run has ended\n", real);
+    long long lost = 0;
+    for (const auto& run : window.session().book().runs(*id)) {
+        for (const auto& m : run.marks)
+            lost += m.what == otterstone::records::Mark::What::Instrument ? 1 : 0;
+        std::printf("%s: %zu samples, %lld marks of lost readings\n", run.title.c_str(),
+                    window.session().book().trace(run.id).size(), lost);
+    }
     std::printf("%.0f s on the bench in %.0f s; %.1f %% of one core\n", told - from, real,
                 100.0 * (cpuSeconds() - cpu) / real);
     QTest::qWait(2000); // what comes behind the end: its finding, the shelf, the page

@@ -19,6 +19,7 @@
 #include "app/live/recipe_panel.h"
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
+#include "app/plan/plan_page.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
@@ -130,27 +131,61 @@ void MainWindow::connectLive() {
         if (const auto r = session_.book().run(run))
             showRuns(r->bank, run);
     });
-    connect(strip_, &BenchStrip::pageWanted, this, [this] { showLive(liveBench_.plan().run.bank); });
-    connect(&liveBench_.runner(), &bench::Session::started, this, [this] {
+    connect(strip_, &BenchStrip::pageWanted, this, [this](int number) {
+        if (LiveRun* run = liveBench_.withNumber(number)) {
+            live_->showRun(*run);
+            showStage(live_);
+        }
+    });
+    connect(&liveBench_, &LiveBench::started, this, [this] {
         closeSide();
         message_->hide();
         showStage(live_);
     });
-    connect(&liveBench_, &LiveBench::ended, this, [this](const bench::Outcome& outcome) {
-        const bool here = pages_->currentWidget() == live_;
-        QString words = tr("%1 ended: %2.").arg(qs(liveBench_.plan().recipe.name), qs(outcome.stop.why));
+    connect(&liveBench_, &LiveBench::ended, this, [this](const bench::Outcome& outcome, const LiveRun* run) {
+        // Whoever looks at another run, or sets up the next one, is told only.
+        const bool here = pages_->currentWidget() == live_ && live_->showsRun() && run == &liveBench_.chosen();
+        const auto bank = session_.book().bank(run->plan().run.bank);
+        QString words = tr("%1 of %2 ended: %3.")
+                            .arg(qs(run->plan().recipe.name), bank ? qs(bank->name) : QString(), qs(outcome.stop.why));
         if (outcome.trueWattHours)
             words += tr(" In this rehearsal %1 Wh truly went through the port.")
                          .arg(QString::number(*outcome.trueWattHours, 'f', 3));
         bench::isOrderly(outcome.stop.kind) ? tell(words) : say(words);
+        std::set<std::string> free;
+        for (const records::Gear& g : session_.book().gear()) {
+            if (records::uses(run->plan().run, g.id))
+                free.insert(g.name);
+        }
+        plan_->offerNext(std::move(free));
         if (outcome.run != records::kNew && here)
-            showRuns(liveBench_.plan().run.bank, outcome.run);
+            showRuns(run->plan().run.bank, outcome.run);
+    });
+    connect(plan_, &PlanPage::nextKnown, this, [this](const JobToDo& job, const QString& words) {
+        next_ = std::make_unique<JobToDo>(job);
+        const QString offer = tr("The plan has next on this gear: %1. Ctrl+Shift+R sets it up.").arg(words);
+        // Behind what is said of the run that ended, in the look that has.
+        message_->isVisible() ? message_->setText(message_->text() + QLatin1Char(' ') + offer) : tell(offer);
     });
     connect(&session_, &BookSession::opened, this, [this] {
+        next_.reset();
         // What was cut off comes first.
         if (const auto open = liveBench_.openRuns(); !open.empty())
             showLive(open.front().bank);
     });
+}
+
+void MainWindow::handsDone() {
+    LiveRun& chosen = liveBench_.chosen();
+    if (chosen.wantsHands())
+        return chosen.session().goOn();
+    for (LiveRun* run : liveBench_.going()) {
+        if (run->progress().phase == bench::Phase::Waiting) {
+            live_->showRun(*run);
+            showStage(live_);
+            return tell(tr("Bench %1 waits for this. Press Ctrl+G again when it is done.").arg(run->number()));
+        }
+    }
 }
 
 // A window that closes takes the run with it: the load goes off, and what was measured is kept.
@@ -158,7 +193,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     if (liveBench_.isRunning() &&
         QMessageBox::question(
             this, tr("A run is going"),
-            tr("Closing the window switches the load off and ends the run. What was measured so far is kept.")) !=
+            tr("Closing the window switches every load off and ends what goes. What was measured so far is kept.")) !=
             QMessageBox::Yes) {
         event->ignore();
         return;

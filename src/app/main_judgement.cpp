@@ -98,7 +98,7 @@ void MainWindow::planFor(records::Id bank, const judgement::Held& row) {
 }
 
 void MainWindow::startPlanned(const JobToDo& job) {
-    showLive(job.bank);
+    showSetup(job.bank);
     live_->setup()->chooseRecipe(job.recipe);
     live_->setup()->takePlan(job.gear, job.watts);
 }

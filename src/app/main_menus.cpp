@@ -7,6 +7,7 @@
 #include "app/help/help_panel.h"
 #include "app/live/live_page.h"
 #include "app/main_window.h"
+#include "app/plan/plan_page.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "app/start/start_page.h"
@@ -57,6 +58,13 @@ void MainWindow::buildMenus() {
     QMenu* run = menuBar()->addMenu(tr("&Run"));
     run->addAction(tr("&Rehearse with this bank…"), QKeySequence(QStringLiteral("Ctrl+R")), this,
                    [this] { rehearse(shelf_->selected()); });
+    run->addAction(tr("What the plan has &next…"), QKeySequence(QStringLiteral("Ctrl+Shift+R")), this, [this] {
+        if (const auto next = std::exchange(next_, nullptr))
+            return startPlanned(*next);
+        showPlan();
+        tell(
+            tr("Choose a run and press Return. When a run ends, this key sets up what the plan has next on its gear."));
+    });
     run->addAction(tr("&Instruments…"), this, [this] {
         showLive(shelf_->selected());
         Q_EMIT live_->instrumentsWanted();
@@ -69,10 +77,11 @@ void MainWindow::buildMenus() {
                               this, [this, kind] { newSheet(shelf_->selected(), kind); });
     }
     run->addSeparator();
-    run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this,
-                   [this] { liveBench_.runner().goOn(); });
+    run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this, [this] { handsDone(); });
     run->addAction(tr("&Stop, load off"), QKeySequence(QStringLiteral("Ctrl+.")), this,
-                   [this] { liveBench_.runner().stop(); });
+                   [this] { liveBench_.chosen().stop(); });
+    run->addAction(tr("Stop &all, every load off"), QKeySequence(QStringLiteral("Ctrl+Shift+.")), &liveBench_,
+                   &LiveBench::stopAll);
 
     QMenu* view = menuBar()->addMenu(tr("&View"));
     view->addAction(tr("&Intake"), QKeySequence(QStringLiteral("Alt+1")), this,

@@ -49,13 +49,14 @@ MainWindow::MainWindow(QWidget* parent)
       live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)),
       report_(new ReportPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)),
       about_(new AboutPanel(session_)), help_(new HelpPanel), house_(new HousePanel(session_)),
-      cautions_(new CautionPanel), instruments_(new InstrumentPanel(liveBench_)), recipe_(new RecipePanel(liveBench_)),
-      strip_(new BenchStrip(liveBench_)), pages_(new PageStack), side_(new PageStack), stageBar_(new QWidget),
-      intakeStage_(new QPushButton(tr("Intake"))), benchStage_(new QPushButton(tr("Bench"))),
-      liveStage_(new QPushButton(tr("Live"))), runsStage_(new QPushButton(tr("Runs"))),
-      findingsStage_(new QPushButton(tr("Findings"))), planStage_(new QPushButton(tr("Plan"))),
-      chooseStage_(new QPushButton(tr("Choose"))), reportStage_(new QPushButton(tr("Sheet"))), message_(new QLabel),
-      bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
+      cautions_(new CautionPanel), instruments_(new InstrumentPanel(session_, liveBench_)),
+      recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new PageStack),
+      side_(new PageStack), stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))),
+      benchStage_(new QPushButton(tr("Bench"))), liveStage_(new QPushButton(tr("Live"))),
+      runsStage_(new QPushButton(tr("Runs"))), findingsStage_(new QPushButton(tr("Findings"))),
+      planStage_(new QPushButton(tr("Plan"))), chooseStage_(new QPushButton(tr("Choose"))),
+      reportStage_(new QPushButton(tr("Sheet"))), message_(new QLabel), bookName_(new QLabel), undo_(nullptr),
+      redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
     fitToScreen();
@@ -179,6 +180,7 @@ void MainWindow::showStage(QWidget* page) {
     chooseStage_->setChecked(page == choose_);
     reportStage_->setChecked(page == report_);
     planStage_->setChecked(page == plan_);
+    strip_->showOthers(page != live_);
     if (page != runs_)
         closeSide();
 }
@@ -297,8 +299,16 @@ void MainWindow::showLive(records::Id bank) {
     live_->show(bank);
 }
 
+void MainWindow::showSetup(records::Id bank) {
+    if (bank == records::kNew)
+        return;
+    shelf_->select(bank);
+    showStage(live_);
+    live_->showSetup(bank);
+}
+
 void MainWindow::rehearse(records::Id bank) {
-    showLive(bank);
+    showSetup(bank);
     live_->setup()->chooseRehearsal();
 }
 

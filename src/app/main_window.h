@@ -77,7 +77,9 @@ public:
     void showIntake(records::Id bank);
     void showRuns(records::Id bank, records::Id run = records::kNew);
     void showBench();
+    /// The run that goes with this bank, else what its next one is to be.
     void showLive(records::Id bank);
+    void showSetup(records::Id bank);
     /// The live page, ready to rehearse with this bank.
     void rehearse(records::Id bank);
     void showFindings(records::Id bank);
@@ -121,6 +123,8 @@ private:
     [[nodiscard]] bool showsChoice() const;
     void newBank();
     bool runGoes();
+    /// The chosen run goes on; where only another one waits, that one is shown first.
+    void handsDone();
     void chooseLog();
     void showLooked(const Result<void>& looked);
     void openWorking(const Working& working);
@@ -163,6 +167,7 @@ private:
     InstrumentPanel* instruments_;
     RecipePanel* recipe_;
     BenchStrip* strip_;
+    std::unique_ptr<JobToDo> next_; ///< what the plan has for the gear that became free
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;

@@ -1,5 +1,6 @@
 // The subcommands of the live bench: run a recipe without a window, look at recipes and instrument profiles, listen to
 // a port.
+#include <algorithm>
 #include <iostream>
 
 #include <QCoreApplication>
@@ -119,6 +120,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     }
     for (const auto& [role, text, option] : {std::tuple("meter", &o.meter, "--meter"),
                                              {"input meter", &o.inputMeter, "--input-meter"},
+                                             {"wall meter", &o.wallMeter, "--wall-meter"},
                                              {"load", &o.load, "--load"},
                                              {"second load", &o.secondLoad, "--second-load"},
                                              {"trigger", &o.trigger, "--trigger"},
@@ -128,13 +130,11 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
             plan.instruments[role] = instrumentOf(*text, option);
     }
     for (const std::string& role : plan.recipe.needs) {
+        std::string option = role;
+        std::replace(option.begin(), option.end(), ' ', '-');
         if (!plan.instruments.contains(role) && !(role == "meter" && plan.instruments.contains("load")))
             throw Wrong{{"no_instrument", "", "this recipe needs a " + role + ".",
-                         "Give it as --" +
-                             (role == "input meter"   ? std::string("input-meter")
-                              : role == "second load" ? "second-load"
-                                                      : role) +
-                             " PROFILE@ADDRESS."}};
+                         "Give it as --" + option + " PROFILE@ADDRESS."}};
     }
     plan.limits.celsius = o.celsius.empty() ? plan.recipe.celsius.value_or(60.0) : number(o.celsius, "--celsius");
     if (auto sane = bench::checkCelsius(plan.limits.celsius, "--celsius"); !sane)
@@ -311,8 +311,8 @@ int instrument(const std::string& name) {
 
 int listen(const ListenOptions& o, int argc, char** argv) {
     QCoreApplication application(argc, argv);
-    bench::Profile as = bench::builtinProfiles().front();
-    as.serial = o.address.find(':') == std::string::npos;
+    bench::Profile as = profileNamed("printing-meter").value(); // it comes with the application
+    as.by = o.address.find(':') == std::string::npos ? bench::Profile::By::Serial : bench::Profile::By::Tcp;
     try {
         if (!o.baud.empty())
             as.baud = static_cast<int>(positive(o.baud, "--baud", Expect::WholeNumber));
@@ -349,6 +349,7 @@ void addLiveCommands(CLI::App& app, int& code, int argc, char** argv) {
     run->add_option("--recipe", o.recipe, "a recipe's key or file")->required();
     run->add_option("--meter", o.meter, "PROFILE@ADDRESS, like printing-meter@/dev/ttyUSB0");
     run->add_option("--input-meter", o.inputMeter, "the same, between charger and bank");
+    run->add_option("--wall-meter", o.wallMeter, "the same, between the wall and the charger");
     run->add_option("--load", o.load, "like scpi-load@192.168.1.20:5025");
     run->add_option("--second-load", o.secondLoad, "");
     run->add_option("--trigger", o.trigger, "");

@@ -9,8 +9,8 @@
 namespace otterstone::cli {
 
 struct LiveOptions {
-    std::string book, bank, recipe, meter, inputMeter, load, secondLoad, trigger, secondTrigger, thermometer, celsius,
-        title, began, meterGear, cableGear, rehearse, rescue;
+    std::string book, bank, recipe, meter, inputMeter, wallMeter, load, secondLoad, trigger, secondTrigger, thermometer,
+        celsius, title, began, meterGear, cableGear, rehearse, rescue;
     bool goOn = false, yes = false, json = false;
 };
 struct RecipeOptions {

@@ -75,6 +75,8 @@ int main(int argc, char** argv) {
     app.add_option("--second-trigger-port", options.secondTriggerPort, "");
     app.add_option("--thermometer-port", options.thermometerPort, "");
     app.add_option("--control-port", options.controlPort, "");
+    app.add_option("--modbus-port", options.modbusPort, "of the load as it speaks Modbus");
+    app.add_option("--plug-port", options.plugPort, "of the page on which the plug in the wall tells its watts");
     app.add_option(
         "--fault", faults,
         "noise, silence, nan, partial, unplug, slow-clock, restart or wrong-baud, as \"name seconds value\"; repeatable");

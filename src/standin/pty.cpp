@@ -81,6 +81,14 @@ void Pty::write(const std::string& bytes) {
     flush();
 }
 
+std::string Pty::read() {
+    std::string all;
+    char bytes[512];
+    for (ssize_t got = 0; master_ >= 0 && (got = ::read(master_, bytes, sizeof bytes)) > 0;)
+        all.append(bytes, static_cast<std::size_t>(got));
+    return all;
+}
+
 void Pty::waitForRoom(int milliseconds) const {
     pollfd p{master_, POLLOUT, 0};
     (void)::poll(&p, 1, milliseconds);

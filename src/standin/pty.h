@@ -29,6 +29,8 @@ public:
     /// What cannot go out at once waits.
     void write(const std::string& bytes);
     void flush();
+    /// What the other end has sent since.
+    [[nodiscard]] std::string read();
     /// Until the other end has taken some.
     void waitForRoom(int milliseconds) const;
     /// Bytes that went out since this was last asked.

@@ -19,7 +19,7 @@ constexpr double kLongestTick = 0.25; // real seconds that pass at once: a stopp
 } // namespace
 
 Station::Station(Options options, QObject* parent)
-    : QObject(parent), options_(std::move(options)), world_(options_.scene) {
+    : QObject(parent), options_(std::move(options)), world_(options_.scene), others_(world_) {
     lockstep_ = options_.inStep;
     if (!options_.inStep) // whoever drives a quick bench that runs free has the computer's time, not the bench's
         world_.stretchWatchdog(std::max(1.0, options_.speed));
@@ -52,6 +52,10 @@ Result<void> Station::start() {
               [this] { lockstep_ = options_.inStep; })}) {
         if (!listening)
             return listening;
+    }
+    if (!options_.inStep) { // a rehearsal knows what it needs
+        if (auto opened = others_.open(options_.folder, options_.modbusPort, options_.plugPort); !opened)
+            return opened;
     }
     real_.start();
     timer_.start();
@@ -91,17 +95,20 @@ Result<void> Station::listen(QTcpServer& server, int port, Handler handler, std:
 }
 
 std::string Station::whereabouts() const {
-    return nlohmann::json{{"meter", meters_[0]->link()},
-                          {"input_meter", meters_[1]->link()},
-                          {"load", load_.serverPort()},
-                          {"second_load", secondLoad_.serverPort()},
-                          {"trigger", trigger_.serverPort()},
-                          {"second_trigger", secondTrigger_.serverPort()},
-                          {"thermometer", thermometer_.serverPort()},
-                          {"control", control_.serverPort()},
-                          {"speed", options_.speed},
-                          {"baud", options_.baud}}
-        .dump();
+    nlohmann::json where{{"meter", meters_[0]->link()},
+                         {"input_meter", meters_[1]->link()},
+                         {"load", load_.serverPort()},
+                         {"second_load", secondLoad_.serverPort()},
+                         {"trigger", trigger_.serverPort()},
+                         {"second_trigger", secondTrigger_.serverPort()},
+                         {"thermometer", thermometer_.serverPort()},
+                         {"control", control_.serverPort()},
+                         {"speed", options_.speed},
+                         {"baud", options_.baud}};
+    if (!options_.inStep)
+        where.update(
+            {{"modbus_load", others_.modbusPort()}, {"plug", others_.plugPort()}, {"usb_load", others_.usb()}});
+    return where.dump();
 }
 
 void Station::mindThePlug() {
@@ -125,6 +132,7 @@ void Station::tick() {
         if (!meter->heard())
             meter->drop();
     }
+    others_.tick();
     if (!lockstep_ && waits)
         world_.keepAwake();
     if (!lockstep_)

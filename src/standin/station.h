@@ -9,6 +9,7 @@
 #include <QTcpServer>
 #include <QTimer>
 
+#include "standin/other_doors.h"
 #include "standin/pty.h"
 #include "standin/world.h"
 
@@ -22,8 +23,8 @@ struct Options {
     bool inStep = false; ///< no time passes but what the one at the control asks for
     int baud = 115200;   ///< of the meters
     QString folder;      ///< for the meters' names; must exist
-    int loadPort = 0, secondLoadPort = 0, triggerPort = 0, secondTriggerPort = 0, thermometerPort = 0,
-        controlPort = 0; ///< TCP; 0: any free one
+    int loadPort = 0, secondLoadPort = 0, triggerPort = 0, secondTriggerPort = 0, thermometerPort = 0, controlPort = 0,
+        modbusPort = 0, plugPort = 0; ///< TCP; 0: any free one
 };
 
 class Station : public QObject {
@@ -50,6 +51,7 @@ private:
 
     Options options_;
     World world_;
+    OtherDoors others_;
     std::unique_ptr<Pty> meters_[2];
     QTcpServer load_, secondLoad_, trigger_, secondTrigger_, thermometer_, control_;
     QTimer timer_;

@@ -52,6 +52,8 @@ public:
 
     // What the instruments' sockets say. A reply, "" for none; an unknown command leaves an error for SYSTem:ERRor?.
     std::string load(int which, const std::string& line);
+    /// What the first load would answer, without that it heard anything: its watchdog counts on.
+    [[nodiscard]] std::string peek(const std::string& question);
     std::string trigger(int which, const std::string& line);
     std::string thermometer(const std::string& line);
     /// Hands, faults and the truth.
@@ -64,6 +66,8 @@ public:
     /// Nobody is connected to the load any more.
     void loadLeftAlone(int which);
     [[nodiscard]] std::string truth() const;
+    /// What charger and its own losses take out of the wall, W.
+    [[nodiscard]] double wallWatts() const;
 
 private:
     struct LoadState {

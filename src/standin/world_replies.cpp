@@ -1,5 +1,6 @@
 // What the sockets of the stand-in's bench answer: its loads, triggers and thermometer, and the one through which
 // hands, faults and the truth go.
+#include <cmath>
 #include <locale>
 #include <sstream>
 
@@ -9,6 +10,20 @@
 #include "standin/world.h"
 
 namespace otterstone::standin {
+
+std::string World::peek(const std::string& question) {
+    const double heard = loads_[0].heardAt;
+    std::string answer = load(0, question);
+    loads_[0].heardAt = heard;
+    return answer;
+}
+
+double World::wallWatts() const {
+    // Of an ordinary charger; no published source.
+    constexpr double kIdle = 0.08, kShare = 0.87;
+    const model::Flow& in = bench_.flow(chargerPort_);
+    return charger_ && in.in ? kIdle + std::fabs(in.farVolts * in.amps) / kShare : charger_ ? kIdle : 0.0;
+}
 
 std::string World::load(int which, const std::string& line) {
     LoadState& l = loads_[which];

@@ -50,6 +50,7 @@ class OwnBenchTest : public QObject {
         QSettings().remove(QStringLiteral("live"));
         QDir(own("recipes")).removeRecursively();
         QDir(own("instruments")).removeRecursively();
+        QDir(own("setups")).removeRecursively();
     }
     static void write(const char* folder, const char* name, const QByteArray& text) {
         QVERIFY(QDir().mkpath(own(folder)));

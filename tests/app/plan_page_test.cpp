@@ -288,6 +288,12 @@ private Q_SLOTS:
         QVERIFY(ended.front().front().value<bench::Outcome>().run != 0);
         const auto run = window_.book().run(ended.front().front().value<bench::Outcome>().run);
         QVERIFY(run && run->kind == records::Kind::Recharge && run->charger);
+        // What the plan has next on that gear is offered, and set up by a key.
+        QTRY_VERIFY_WITH_TIMEOUT(says(window_.get(), "The plan has next on this gear: "), 20000);
+        QTest::keyClick(window_.get(), Qt::Key_R, Qt::ControlModifier | Qt::ShiftModifier);
+        QTRY_VERIFY(setup->isVisible() && says(window_.get(), "as it is planned: "));
+        QCOMPARE(setup->bank(), run->bank);
+        QVERIFY(setup->recipes()->currentItem()->text().contains("Steady-power drain"));
         showPlan();
         QTRY_COMPARE(schedule().placed.size(), before - 1);
         QTest::keyClick(tide(), Qt::Key_Home);

@@ -180,7 +180,7 @@ public:
         p.key = "fake-" + bench::kindName(kind);
         p.name = "Fake " + bench::kindName(kind);
         p.kind = kind;
-        p.serial = false;
+        p.by = bench::Profile::By::Tcp;
         if (printing) {
             p.lines.emplace();
             p.lines->cells = 4;

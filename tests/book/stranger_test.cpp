@@ -31,10 +31,12 @@ struct Ran {
 
 Ran run(const QStringList& arguments) {
     QProcess p;
+#ifndef __SANITIZE_ADDRESS__ // which alone maps more than that
     p.setChildProcessModifier([] {
         const rlimit most{kMostMemory, kMostMemory};
         ::setrlimit(RLIMIT_DATA, &most);
     });
+#endif
     QElapsedTimer took;
     took.start();
     p.start(where::cli(), arguments);

@@ -313,6 +313,56 @@ private Q_SLOTS:
         for (std::size_t k = 1; k < trace.size(); ++k)
             QVERIFY2(trace.time[k] - trace.time[k - 1] < 0.06, qPrintable(QString::number(trace.time[k])));
     }
+    // What the manual says of the stand-in by hand, word for word, at another speed each.
+    void the_manuals_bench_works_as_it_is_written_data() {
+        QTest::addColumn<QString>("speed");
+        QTest::addColumn<QByteArray>("until"); // this is told
+        QTest::newRow("at real time") << "1" << QByteArray("running: ");
+        QTest::newRow("ten times as fast") << "10" << QByteArray("Draw 1 A");
+        QTest::newRow("500 times as fast") << "500" << QByteArray("Draw 1 A");
+    }
+    void the_manuals_bench_works_as_it_is_written() {
+        QFETCH(QString, speed);
+        QFETCH(QByteArray, until);
+        QFile manual(where::share("../../docs/live-bench.md"));
+        QVERIFY(manual.open(QIODevice::ReadOnly));
+        QString bench, run;
+        for (const QString& line : QString::fromUtf8(manual.readAll()).split('\n')) {
+            if (line.startsWith("    otterstone-standin --demo"))
+                bench = line.trimmed();
+            if (line.startsWith("    otterstone-cli live BOOK"))
+                run = line.trimmed();
+        }
+        QVERIFY(bench.contains("--speed 10 --folder /tmp") && run.contains("@/tmp/meter") && run.contains(":40119"));
+        QStringList words = QProcess::splitCommand(
+            bench.replace("--speed 10", "--speed " + speed).replace("--folder /tmp", "--folder " + folder_.path()));
+        QProcess standin, live;
+        standin.start(where::standin(), words.mid(1));
+        QVERIFY(standin.waitForReadyRead(10000));
+        const auto where = QJsonDocument::fromJson(standin.readLine()).object();
+        QVERIFY(where.contains("load"));
+        OneBank one;
+        records::Bank bank = *one.book->bank(one.bank);
+        bank.name = "Cobble 10";
+        bank.label.energy = WattHours(37.0);
+        QVERIFY(one.book->save(bank));
+        one.book.reset(); // the command writes it
+        run.replace("BOOK", one.path).replace("/tmp/meter", where.value("meter").toString());
+        run.replace(":40119", ":" + QString::number(where.value("load").toInt()));
+        live.start(where::cli(), QProcess::splitCommand(run).mid(1));
+        QByteArray told;
+        QTRY_VERIFY2_WITH_TIMEOUT((told += live.readAllStandardError()).contains(until), told.constData(), 60000);
+        QTest::qWait(3000);
+        QCOMPARE(live.state(), QProcess::Running);
+        QCOMPARE(::kill(static_cast<pid_t>(live.processId()), SIGINT), 0);
+        QVERIFY(live.waitForFinished(30000));
+        QCOMPARE(live.exitCode(), 0);
+        const QByteArray said = live.readAllStandardOutput();
+        QVERIFY2(said.startsWith("the tester stopped it"), said.constData());
+        QVERIFY((*book::Book::open(one.path))->trace(1).size() > 3);
+        standin.terminate();
+        QVERIFY(standin.waitForFinished(5000));
+    }
     void what_was_heard_can_be_run_with() {
         Standin standin({"--speed", "20", "--rate", "2"});
         QVERIFY(standin.ok());

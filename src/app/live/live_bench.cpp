@@ -1,45 +1,78 @@
 #include "app/live/live_bench.h"
 
-#include <QDateTime>
-#include <QSettings>
-#include <nlohmann/json.hpp>
+#include <algorithm>
 
-#include "app/gear/lay_out.h"
+#include <QDateTime>
+#include <QTimer>
+
 #include "app/theme.h"
 #include "bench/instruments/scpi_device.h"
-#include "book/demo/demo.h"
-#include "core/label/port_rules.h"
-#include "core/label/rating.h"
-#include "core/label/usb_facts.h"
-#include "core/model/bank_json.h"
-#include "core/path/bottleneck.h"
-#include "core/path/cable.h"
 
 namespace otterstone::app {
 
 namespace {
 
-constexpr double kSheetSamples = 10.0; // a second: the moment a source goes is short
-constexpr double kMiddle = 0.7;        // state of charge
-// What an ordinary bank hands out of what is printed on it, and takes in to be full. Common practice, no published
-// source.
-constexpr double kUsualShare = 0.85;
-constexpr double kUsualIntake = 1.2;
-constexpr double kSamplesAtLeast = 0.2; // per second, in the fastest rehearsal
-constexpr double kLinesPerRealSecond = 2000.0;
 constexpr int kTryOffMs = 10'000;
 
 } // namespace
 
-LiveBench::LiveBench(BookSession& session, QObject* parent)
-    : QObject(parent), session_(session), standIn_(this), runner_(this) {
-    connect(&runner_, &bench::Session::finished, this, &LiveBench::sessionEnded);
-    connect(&standIn_, &bench::StandIn::ready, this, &LiveBench::startOnStandIn);
-    connect(&standIn_, &bench::StandIn::failed, this, [this](const QString& sentence) {
-        starting_ = false;
-        Q_EMIT problem(sentence);
+LiveBench::LiveBench(BookSession& session, QObject* parent) : QObject(parent), session_(session), setups_(this) {
+    chosen_ = &add();
+    connect(&setups_, &Setups::changed, this, &LiveBench::changed);
+    connect(&setups_, &Setups::problem, this, &LiveBench::problem);
+}
+
+LiveBench::~LiveBench() {
+    // All are told at once; each is then waited for.
+    for (LiveRun* run : going())
+        run->stop(tr("the window was closed"));
+}
+
+LiveRun& LiveBench::add() {
+    auto* run = new LiveRun(static_cast<int>(runs_.size()) + 1, this);
+    runs_.push_back(run);
+    connect(run, &LiveRun::started, this, [this, run] {
+        chosen_ = run;
+        Q_EMIT started(run);
         Q_EMIT changed();
     });
+    connect(run, &LiveRun::progressed, this, [this, run](const bench::Progress& p) { Q_EMIT progressed(run, p); });
+    connect(run, &LiveRun::ended, this, [this, run](const bench::Outcome& outcome) { runEnded(*run, outcome); });
+    connect(run, &LiveRun::failed, this, [this](const QString& sentence) {
+        if (!isRunning())
+            inhibitor_.release();
+        if (!sentence.isEmpty())
+            Q_EMIT problem(sentence);
+        Q_EMIT changed();
+    });
+    return *run;
+}
+
+void LiveBench::choose(LiveRun& run) {
+    if (chosen_ == &run)
+        return;
+    chosen_ = &run;
+    Q_EMIT changed();
+}
+
+std::vector<LiveRun*> LiveBench::going() const {
+    std::vector<LiveRun*> all;
+    std::copy_if(runs_.begin(), runs_.end(), std::back_inserter(all), [](LiveRun* r) { return r->isGoing(); });
+    return all;
+}
+
+LiveRun* LiveBench::withNumber(int number) const {
+    const auto all = going();
+    const auto it = std::find_if(all.begin(), all.end(), [&](LiveRun* r) { return r->number() == number; });
+    return it == all.end() ? nullptr : *it;
+}
+
+LiveRun* LiveBench::goingWith(records::Id bank) const {
+    for (LiveRun* run : going()) {
+        if (run->plan().run.bank == bank)
+            return run;
+    }
+    return nullptr;
 }
 
 Result<void> LiveBench::saveRecipe(const std::string& json) {
@@ -57,244 +90,192 @@ Result<void> LiveBench::saveProfile(const bench::Profile& profile) {
 }
 
 std::optional<bench::Instrument> LiveBench::instrument(const bench::Role& role) const {
-    QSettings settings;
-    const QString key = QStringLiteral("live/") + qs(role);
-    const QString profile = settings.value(key + QStringLiteral("/profile")).toString();
-    const QString address = settings.value(key + QStringLiteral("/address")).toString();
-    if (address.isEmpty())
-        return std::nullopt;
-    const auto all = readProfiles().all;
-    const auto named =
-        std::find_if(all.begin(), all.end(), [&](const bench::Profile& p) { return qs(p.key) == profile; });
-    return named == all.end() ? std::nullopt : std::optional(bench::Instrument{*named, {address}});
+    return Setups::instrument(setups_.chosen(), role);
 }
 
 void LiveBench::setInstrument(const bench::Role& role, const QString& profile, const QString& address) {
-    QSettings settings;
-    const QString key = QStringLiteral("live/") + qs(role);
-    settings.setValue(key + QStringLiteral("/profile"), profile);
-    settings.setValue(key + QStringLiteral("/address"), address.trimmed());
-    Q_EMIT changed();
+    bench::Placed placed{profile.toStdString(), address.trimmed().toStdString(), {}};
+    const auto chosen = setups_.chosen();
+    if (const auto before = chosen.placed.find(role); before != chosen.placed.end())
+        placed.piece = before->second.piece;
+    setups_.place(role, placed);
 }
 
-LiveBench::Expectation LiveBench::expect(const records::Bank& bank, const bench::Recipe& recipe) const {
-    Expectation e;
-    const bool drain = recipe.kind != records::Kind::Recharge;
-    if (records::hasSheet(recipe.kind)) { // its steps alone take time
-        e.seconds = bench::estimateSeconds(
-            bench::expand(recipe, bank.label, session_.isOpen() ? sourcesFor(bank) : std::vector<bench::Source>{}),
-            bank.label, std::nullopt, std::nullopt);
-        return e;
-    }
-    std::vector<double> earlier;
-    if (session_.isOpen() && bank.id != records::kNew) {
-        for (const auto& [run, f] : session_.book().cachedFindings(bank.id)) {
-            if (f.kind == recipe.kind && kinds::answers(f, drain ? "usable_wh" : "put_in_wh"))
-                earlier.push_back(f.portWattHours.value());
-        }
-    }
-    if (!earlier.empty()) {
-        double sum = 0.0;
-        for (const double wh : earlier)
-            sum += wh;
-        e.wattHours = sum / static_cast<double>(earlier.size());
-        e.from = earlier.size() == 1 ? tr("its earlier run") : tr("its %1 earlier runs").arg(earlier.size());
-    } else if (const auto rating = label::ratedEnergy(bank.label)) {
-        e.wattHours = rating->energy.value * (drain ? kUsualShare : kUsualIntake);
-        e.from = drain ? tr("85 % of what is printed on it") : tr("1.2 times what is printed on it");
-    }
-    const std::optional<double> input =
-        bank.label.inputWatts ? std::optional(bank.label.inputWatts->value) : std::nullopt;
-    e.seconds = bench::estimateSeconds(recipe, bank.label, e.wattHours, input);
-    return e;
+Expectation LiveBench::expect(const records::Bank& bank, const bench::Recipe& recipe) const {
+    return expectationOf(session_.isOpen() ? &session_.book() : nullptr, bank, recipe);
 }
 
-bench::Plan LiveBench::planFor(const Choice& choice) const {
-    bench::Plan plan;
-    plan.sources = sourcesFor(choice.bank);
-    plan.recipe = bench::expand(choice.recipe.recipe, choice.bank.label, plan.sources);
-    plan.recipeText = choice.recipe.json;
-    plan.label = choice.bank.label;
-    plan.book = session_.book().path();
-    plan.run.bank = choice.bank.id;
-    plan.run.title = choice.recipe.recipe.name;
-    plan.run.ambient = std::nullopt;
-    plan.run.ends = choice.ends;
-    plan.limits.celsius = choice.celsius;
-    if (plan.recipe.hours)
-        plan.limits.seconds = *plan.recipe.hours * 3600.0;
-    const setup::Schools schools = session_.book().schools();
-    plan.limits.fullShare = schools.fullShare;
-    plan.limits.fullSeconds = schools.fullSeconds;
-    const Expectation e = expect(choice.bank, plan.recipe);
-    plan.expectedWattHours = e.wattHours;
-    plan.expectedFrom = e.from;
-    plan.rescueFolder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-    // The gear of the bank's last run of this kind: as a rule the same lies on the bench.
-    const auto runs = session_.book().runs(choice.bank.id);
-    for (const records::Run& run : runs) {
-        if (run.kind != plan.recipe.kind || run.device || run.target)
-            continue;
-        for (const records::Stretch& s : records::kStretches)
-            plan.run.*(s.piece) = run.*(s.piece);
-        plan.run.ambient = run.ambient;
-    }
-    if (!choice.gear.empty()) {
-        for (const records::Stretch& s : records::kStretches)
-            (plan.run.*(s.piece)).reset();
-        layOut(plan.run, session_.book().gear(), choice.gear);
-    }
-    for (const records::Gear& g : session_.book().gear()) {
-        if (plan.run.cable == g.id)
-            plan.cableAmps = label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
-    }
-    if (plan.recipe.kind == records::Kind::PassThrough && !plan.run.charger) { // a source that is strong enough to tell
-        double most = 0.0;
-        for (const records::Gear& g : session_.book().gear()) {
-            if (g.kind == records::GearKind::Charger && !g.tiers.empty() && g.watts.value_or(0.0) > most) {
-                most = *g.watts;
-                plan.run.charger = g.id;
-            }
-        }
-    }
-    return plan;
-}
-
-std::vector<bench::Source> LiveBench::sourcesFor(const records::Bank& bank) const {
-    const label::Port* into = nullptr;
-    for (const label::Port& p : bank.label.ports) {
-        const auto most = [](const label::Port& port) {
-            return label::mostWatts(port, label::Way::In).value_or(Watts(0.0));
-        };
-        const auto better = [&] { return most(p) > most(*into); };
-        if (p.takes() && (!into || better()))
-            into = &p;
-    }
-    std::vector<bench::Source> all;
-    const std::vector<records::Gear> gear = session_.book().gear();
-    for (const records::Gear& charger : gear) {
-        if (charger.kind != records::GearKind::Charger)
-            continue;
-        for (const records::Gear& cable : gear) {
-            if (cable.kind != records::GearKind::Cable)
-                continue;
-            const double watts = charger.watts.value_or(18.0);
-            const auto tiers = charger.tiers.empty() ? path::powerRuleTiers(Watts(watts)) : charger.tiers;
-            const double ohms = cable.ohms ? cable.ohms->value
-                                : cable.awg && cable.metres
-                                    ? path::estimatedLoop(*cable.awg, *cable.metres).value.value()
-                                    : 0.1;
-            const nlohmann::json details{
-                {"tiers", label::showTiers(tiers)},
-                {"watts", watts},
-                {"ohms", ohms},
-                {"amps", label::usbFact(cable.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked)},
-                {"port", into ? into->name : ""}};
-            all.push_back({charger.name, cable.name, into ? into->name : "", details.dump()});
-        }
-    }
+std::set<records::Id> LiveBench::busy() const {
+    std::set<records::Id> all;
+    for (const LiveRun* run : runs_)
+        all.merge(run->claim().gear);
     return all;
 }
 
-void LiveBench::begin(const Choice& choice) {
-    if (isRunning() || !session_.isOpen())
-        return;
-    if (session_.book().readOnly()) {
-        Q_EMIT problem(tr("This book is open for reading only; a run cannot be written into it. Open another book."));
-        return;
-    }
-    if (choice.rehearse) {
-        bench::StandIn::Scene scene;
-        scene.bank = book::demoTruth(choice.bank.name).value_or(model::bankFromLabel(choice.bank.label));
-        scene.empty = choice.recipe.recipe.kind == records::Kind::Recharge;
-        scene.speed = choice.speed;
-        const bool sheet = records::hasSheet(choice.recipe.recipe.kind);
-        scene.samplesPerSecond = choice.samplesPerSecond ? *choice.samplesPerSecond
-                                 : sheet                 ? kSheetSamples
-                                         : std::clamp(kLinesPerRealSecond / choice.speed, kSamplesAtLeast, 1.0);
-        if (sheet) // neither full nor empty: it must both take and give
-            scene.charge = kMiddle;
-        // The errors of its instruments are others each time, unless one is to be repeated.
-        scene.seed = qEnvironmentVariableIsSet("OTTERSTONE_SEED")
-                         ? qEnvironmentVariable("OTTERSTONE_SEED").toUInt()
-                         : static_cast<unsigned>(QDateTime::currentSecsSinceEpoch() % 100000);
-        // The rehearsal's meter and cable are those of the gear the run will name, so that its finding can be held
-        // against the truth.
-        const bench::Plan plan = planFor(choice);
-        for (const records::Gear& g : session_.book().gear()) {
-            if (plan.run.meter == g.id)
-                scene.meter = g.meter;
-            if (plan.run.cable == g.id && g.ohms)
-                scene.cableOhms = g.ohms->value;
-            if (plan.run.charger == g.id) {
-                scene.chargerWatts = g.watts.value_or(18.0);
-                scene.chargerTiers = label::showTiers(g.tiers);
+QString LiveBench::whoHas(const bench::Plan& plan) const {
+    const bench::Claim asking = bench::claimOf(plan);
+    for (const LiveRun* run : runs_) {
+        const auto clash = run->isGoing() ? bench::clashOf(asking, run->claim()) : std::nullopt;
+        if (!clash)
+            continue;
+        const auto bank = session_.book().bank(run->plan().run.bank);
+        const QString who = tr("bench %1 (%2, %3)")
+                                .arg(run->number())
+                                .arg(bank ? qs(bank->name) : QString(), qs(run->plan().recipe.name));
+        switch (clash->what) {
+        case bench::Clash::What::Bank:
+            return tr("This bank is at work already, on %1. Stop that run first, or rehearse.").arg(who);
+        case bench::Clash::What::Gear:
+            for (const records::Gear& g : session_.book().gear()) {
+                if (g.id == clash->gear)
+                    return tr("“%1” is at work on %2. Choose a set-up with another piece, or wait for that run.")
+                        .arg(qs(g.name), who);
             }
+            break;
+        case bench::Clash::What::Place:
+            return tr("The %1 at %2 is at work on %3. Choose another set-up, or wait for that run.")
+                .arg(qs(clash->role), qs(clash->place), who);
         }
-        waiting_ = choice;
-        starting_ = true;
-        Q_EMIT changed();
-        standIn_.start(scene);
-        return;
     }
-    bench::Plan plan = planFor(choice);
+    return {};
+}
+
+LiveRun* LiveBench::place(const bench::Claim& claim) {
+    LiveRun* free = nullptr;
+    for (LiveRun* run : runs_) {
+        if (run->isGoing())
+            continue;
+        if (run->owesOff() && bench::clashOf(claim, run->claim()))
+            return run; // its load is told to be off before anything else, by whoever told it last
+        if (!free || free->owesOff())
+            free = run;
+    }
+    if ((!free || free->owesOff()) && runs_.size() < static_cast<std::size_t>(kMost))
+        return &add();
+    return free;
+}
+
+// Of several meters only the one that the energy is read off is in the path; the others are named beside it.
+std::vector<std::string> LiveBench::piecesFor(const bench::Recipe& recipe) const {
+    const bench::SetupFile setup = setups_.chosen();
+    std::vector<std::string> all;
+    for (const auto* roles : {&recipe.needs, &recipe.uses}) {
+        for (const bench::Role& role : *roles) {
+            const auto at = setup.placed.find(role);
+            const bool besides =
+                role.ends_with("meter") && role != "thermometer" && role != bench::mainMeter(recipe.kind);
+            if (at != setup.placed.end() && !at->second.piece.empty() && !besides)
+                all.push_back(at->second.piece);
+        }
+    }
+    all.insert(all.end(), setup.also.begin(), setup.also.end());
+    return all;
+}
+
+bool LiveBench::fitOut(bench::Plan& plan, const QString& otherwise) {
+    const bench::SetupFile setup = setups_.chosen();
+    for (const char* role : {"meter", "input meter", "wall meter"}) {
+        const auto at = setup.placed.find(role);
+        for (const records::Gear& g : session_.book().gear()) {
+            if (at != setup.placed.end() && g.name == at->second.piece && role != bench::mainMeter(plan.recipe.kind))
+                plan.pieces[role] = g.id;
+        }
+    }
     for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
         for (const bench::Role& role : *roles) {
-            if (const auto set = instrument(role))
+            if (const auto set = Setups::instrument(setup, role))
                 plan.instruments[role] = *set;
         }
     }
     for (const bench::Role& role : plan.recipe.needs) {
         const bool loadMeasures = role == "meter" && plan.instruments.contains("load");
         if (!plan.instruments.contains(role) && !loadMeasures) {
-            Q_EMIT problem(
-                tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or rehearse.")
-                    .arg(qs(role)));
-            return;
+            Q_EMIT problem(tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or %2.")
+                               .arg(qs(role), otherwise));
+            return false;
         }
     }
-    (void)inhibitor_.hold(tr("A power bank is being tested."));
-    runner_.start(plan);
-    Q_EMIT changed();
+    return true;
 }
 
-void LiveBench::startOnStandIn() {
-    if (!waiting_)
+void LiveBench::startOn(const bench::Plan& plan) {
+    if (const QString taken = whoHas(plan); !taken.isEmpty()) {
+        Q_EMIT problem(taken);
         return;
-    starting_ = false;
-    bench::Plan plan = planFor(*waiting_);
+    }
+    LiveRun* run = place(bench::claimOf(plan));
+    if (!run)
+        return;
+    (void)inhibitor_.hold(tr("A power bank is being tested."));
+    run->start(plan);
+}
+
+void LiveBench::begin(const Choice& choice) {
+    if (!session_.isOpen())
+        return;
+    if (session_.book().readOnly()) {
+        Q_EMIT problem(tr("This book is open for reading only; a run cannot be written into it. Open another book."));
+        return;
+    }
+    if (!hasRoom()) {
+        Q_EMIT problem(tr("%1 runs go already; that is as many as this window shows. Wait for one to end.").arg(kMost));
+        return;
+    }
+    if (!choice.rehearse) {
+        bench::Plan plan = planFor(session_.book(), choice, busy(), piecesFor(choice.recipe.recipe));
+        if (fitOut(plan, tr("rehearse")))
+            startOn(plan);
+        return;
+    }
+    bench::Plan plan = planFor(session_.book(), choice);
+    const bench::StandIn::Scene scene = sceneFor(session_.book(), choice, plan);
     plan.run.title = tr("%1, rehearsed").arg(qs(plan.recipe.name)).toStdString();
     if (!records::hasSheet(plan.recipe.kind)) // the simulated bank is made so
         plan.run.ends.began = records::usualBeginning(plan.recipe.kind);
-    for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
-        for (const bench::Role& role : *roles)
-            plan.instruments[role] = standIn_.instruments().at(role);
-    }
-    plan.rehearsal = standIn_.rehearsal();
-    waiting_.reset();
+    LiveRun* run = place({});
+    if (!run)
+        return;
     (void)inhibitor_.hold(tr("A test of a power bank is being rehearsed."));
-    runner_.start(plan);
+    run->rehearse(scene, plan);
     Q_EMIT changed();
 }
 
-void LiveBench::sessionEnded(const bench::Outcome& outcome) {
-    inhibitor_.release();
-    standIn_.stop();
+void LiveBench::runEnded(LiveRun& run, const bench::Outcome& outcome) {
+    const auto others = going();
+    if (others.empty())
+        inhibitor_.release();
     if (outcome.run != records::kNew && session_.isOpen() && outcome.rescued.empty()) {
-        const auto run = session_.book().run(outcome.run);
-        session_.noteAddedRun(outcome.run, run ? qs(run->title) : QString());
+        const auto written = session_.book().run(outcome.run);
+        session_.noteAddedRun(outcome.run, written ? qs(written->title) : QString());
     }
-    Q_EMIT ended(outcome);
+    Q_EMIT ended(outcome, &run);
+    // What keys mean is never a run that is over while others go.
+    if (chosen_ == &run && !others.empty()) {
+        const auto wants = std::find_if(others.begin(), others.end(), [](LiveRun* r) { return r->wantsHands(); });
+        chosen_ = wants != others.end() ? *wants : others.front();
+    }
     Q_EMIT changed();
+}
+
+void LiveBench::stopAll() {
+    for (LiveRun* run : going())
+        run->stop(tr("the tester stopped all"));
 }
 
 std::vector<records::Run> LiveBench::openRuns() const {
     std::vector<records::Run> all;
-    if (!session_.isOpen() || isRunning())
+    if (!session_.isOpen())
         return all;
+    // What goes is open, too. One that has just begun is not yet known by its number.
+    const auto goes = [going = going()](const records::Run& run) {
+        return std::any_of(going.begin(), going.end(), [&](const LiveRun* r) {
+            const long long id = r->progress().run != 0 ? r->progress().run : r->plan().run.id;
+            return id == run.id || (id == records::kNew && r->plan().run.bank == run.bank);
+        });
+    };
     for (const records::Bank& bank : session_.book().banks()) {
         for (const records::Run& run : session_.book().runs(bank.id)) {
-            if (run.open)
+            if (run.open && !goes(run))
                 all.push_back(run);
         }
     }
@@ -308,53 +289,44 @@ void LiveBench::goOn(const records::Run& run, double celsius) {
         Q_EMIT problem(tr("The recipe of this run cannot be read any more; close the run as it is."));
         return;
     }
-    bench::Plan plan = planFor({*bank, {*recipe, run.recipe}, false, 1.0, {}, celsius});
+    bench::Plan plan = planFor(session_.book(), {*bank, {*recipe, run.recipe}, false, 1.0, {}, celsius});
     plan.run = run;
     const QDateTime last = QDateTime::fromString(qs(run.capturedAt), Qt::ISODateWithMs);
     plan.breakSeconds =
         last.isValid()
             ? std::max<double>(0.0, static_cast<double>(last.msecsTo(QDateTime::currentDateTimeUtc())) * 1e-3)
             : 0.0;
-    for (const auto* roles : {&plan.recipe.needs, &plan.recipe.uses}) {
-        for (const bench::Role& role : *roles) {
-            if (const auto set = instrument(role))
-                plan.instruments[role] = *set;
-        }
-    }
-    for (const bench::Role& role : plan.recipe.needs) {
-        if (plan.instruments.empty() || plan.instruments.contains(role) ||
-            (role == "meter" && plan.instruments.contains("load")))
-            continue;
-        Q_EMIT problem(
-            tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or close the run as it is.")
-                .arg(qs(role)));
-        return;
-    }
-    if (plan.instruments.empty()) {
+    if (setups_.chosen().placed.empty()) {
         Q_EMIT problem(tr(
             "No instruments are set up; a rehearsal that was cut short cannot be gone on with, its bench is gone. Close the run as it is."));
         return;
     }
-    (void)inhibitor_.hold(tr("A power bank is being tested."));
-    runner_.start(plan);
-    Q_EMIT changed();
+    if (fitOut(plan, tr("close the run as it is")))
+        startOn(plan);
 }
 
 void LiveBench::closeOpen(const records::Run& run) {
-    // Whoever finds an open run doesn't know whether a load was left on.
-    for (const char* role : {"load", "second load"}) {
-        const auto load = instrument(role);
-        if (!load)
-            continue;
-        auto* device = new bench::ScpiDevice(load->profile, load->address, this);
-        connect(device, &bench::ScpiDevice::switchedOff, device, &QObject::deleteLater);
-        QTimer::singleShot(kTryOffMs, device, [this, device, role] {
-            Q_EMIT problem(
-                tr("The %1 could not be switched off (%2). See that it is, or pull the plug out of the bank.")
-                    .arg(QString::fromUtf8(role), device->whyNotOff()));
-            device->deleteLater();
-        });
-        device->link().open();
+    // Whoever finds an open run doesn't know whether a load was left on, nor on which bench.
+    std::set<std::string> told;
+    for (const LiveRun* going : runs_) {
+        for (const auto& [place, role] : going->claim().places)
+            told.insert(place);
+    }
+    for (const bench::SetupFile& setup : setups_.read().all) {
+        for (const char* role : {"load", "second load"}) {
+            const auto load = Setups::instrument(setup, role);
+            if (!load || !told.insert(bench::placeOf(*load)).second)
+                continue;
+            auto* device = new bench::ScpiDevice(load->profile, load->address, this);
+            connect(device, &bench::ScpiDevice::switchedOff, device, &QObject::deleteLater);
+            QTimer::singleShot(kTryOffMs, device, [this, device, role] {
+                Q_EMIT problem(
+                    tr("The %1 could not be switched off (%2). See that it is, or pull the plug out of the bank.")
+                        .arg(QString::fromUtf8(role), device->whyNotOff()));
+                device->deleteLater();
+            });
+            device->link().open();
+        }
     }
     records::Run closed = run;
     closed.open = false;

@@ -1,11 +1,11 @@
-// What the live pages share: the session, a rehearsal's stand-in, the tester's own recipes and instruments, and runs
-// that were left open.
+// The benches of the window: as many runs at once as there is gear, each on a bench of its own; the tester's set-ups,
+// recipes and instruments; runs that were left open.
 #pragma once
 
 #include "app/book_session.h"
-#include "app/live/own_files.h"
-#include "bench/runner/rehearsal.h"
-#include "bench/runner/session.h"
+#include "app/live/live_plan.h"
+#include "app/live/live_run.h"
+#include "app/live/setups.h"
 #include "bench/runner/sleep_inhibitor.h"
 
 namespace otterstone::app {
@@ -14,64 +14,75 @@ class LiveBench : public QObject {
     Q_OBJECT
 
 public:
-    explicit LiveBench(BookSession& session, QObject* parent = nullptr);
+    using Choice = LiveChoice;
+    /// As many as there are keys to choose them by.
+    static constexpr int kMost = 9;
 
-    [[nodiscard]] bench::Session& runner() { return runner_; }
-    [[nodiscard]] bool isRunning() const { return runner_.isRunning() || starting_; }
-    [[nodiscard]] const bench::Plan& plan() const { return runner_.plan(); }
+    explicit LiveBench(BookSession& session, QObject* parent = nullptr);
+    ~LiveBench() override;
+
+    /// The one that keys and buttons mean.
+    [[nodiscard]] LiveRun& chosen() const { return *chosen_; }
+    [[nodiscard]] bench::Session& runner() { return chosen_->session(); }
+    void choose(LiveRun& run);
+    /// Those that go, in the order of their numbers.
+    [[nodiscard]] std::vector<LiveRun*> going() const;
+    [[nodiscard]] LiveRun* withNumber(int number) const;
+    /// The first that goes with a bank.
+    [[nodiscard]] LiveRun* goingWith(records::Id bank) const;
+    [[nodiscard]] bool isRunning() const { return !going().empty(); }
+    [[nodiscard]] bool hasRoom() const { return going().size() < static_cast<std::size_t>(kMost); }
 
     /// Writes it among the tester's own; whoever shows them hears changed().
     [[nodiscard]] Result<void> saveRecipe(const std::string& json);
     [[nodiscard]] Result<void> saveProfile(const bench::Profile& profile);
 
-    /// The instrument that is set up for a role.
+    [[nodiscard]] Setups& setups() { return setups_; }
+    /// The instrument that plays a role in the set-up in use.
     [[nodiscard]] std::optional<bench::Instrument> instrument(const bench::Role& role) const;
     void setInstrument(const bench::Role& role, const QString& profile, const QString& address);
 
-    /// How long a recipe will take with this bank, and what that rests on.
-    struct Expectation {
-        std::optional<double> wattHours, seconds;
-        QString from;
-    };
     [[nodiscard]] Expectation expect(const records::Bank& bank, const bench::Recipe& recipe) const;
 
-    struct Choice {
-        records::Bank bank;
-        RecipeText recipe;
-        bool rehearse = true;
-        double speed = 500.0;
-        std::optional<double> samplesPerSecond = {}; ///< of a rehearsal; chosen by the speed when not given
-        double celsius = 60.0;
-        records::StatedEnds ends = {};      ///< how it begins, as the tester says
-        std::vector<std::string> gear = {}; ///< names of pieces; none named: as in the bank's last run of this kind
-    };
-    /// Begins; started() of the runner follows, or problem().
+    /// Begins; started() follows, or problem().
     void begin(const Choice& choice);
     /// Goes on with a run that was left open when the program ended.
     void goOn(const records::Run& run, double celsius);
-    /// Closes such a run as it is; its load is switched off if it can be reached.
+    /// Closes such a run as it is; loads that no run uses are switched off if they can be reached.
     void closeOpen(const records::Run& run);
     [[nodiscard]] std::vector<records::Run> openRuns() const;
+    /// Loads off, everywhere at once.
+    void stopAll();
     [[nodiscard]] QString sleepTrouble() const { return inhibitor_.trouble(); }
 
 Q_SIGNALS:
     void problem(const QString& sentence);
-    void ended(const otterstone::bench::Outcome& outcome);
+    void started(otterstone::app::LiveRun* run);
+    void progressed(otterstone::app::LiveRun* run, const otterstone::bench::Progress& progress);
+    void ended(const otterstone::bench::Outcome& outcome, otterstone::app::LiveRun* run);
+    /// What goes, what is chosen, or what there is to choose from.
     void changed();
 
 private:
-    [[nodiscard]] bench::Plan planFor(const Choice& choice) const;
-    /// Every charger of the drawer with every cable, into the bank's best input.
-    [[nodiscard]] std::vector<bench::Source> sourcesFor(const records::Bank& bank) const;
-    void startOnStandIn();
-    void sessionEnded(const bench::Outcome& outcome);
+    LiveRun& add();
+    /// Where a run may be made: a bench that is free, best one whose load it takes over.
+    [[nodiscard]] LiveRun* place(const bench::Claim& claim);
+    /// Pieces of gear that are at work.
+    [[nodiscard]] std::set<records::Id> busy() const;
+    /// Who has what a plan wants, as a sentence; empty when it can be made.
+    [[nodiscard]] QString whoHas(const bench::Plan& plan) const;
+    /// What lies on the set-up in use and is in the path of such a run.
+    [[nodiscard]] std::vector<std::string> piecesFor(const bench::Recipe& recipe) const;
+    /// Its instruments from the set-up in use. False, and a problem, when one it needs is missing.
+    bool fitOut(bench::Plan& plan, const QString& otherwise);
+    void startOn(const bench::Plan& plan);
+    void runEnded(LiveRun& run, const bench::Outcome& outcome);
 
     BookSession& session_;
-    bench::StandIn standIn_; ///< outlives the runner, which still says to its load that it be off
-    bench::Session runner_;
+    Setups setups_;
     bench::SleepInhibitor inhibitor_;
-    std::optional<Choice> waiting_; ///< for the stand-in
-    bool starting_ = false;
+    std::vector<LiveRun*> runs_; ///< numbered from 1; at least one
+    LiveRun* chosen_ = nullptr;
 };
 
 } // namespace otterstone::app

@@ -79,8 +79,13 @@ void LiveCurve::add(const std::vector<bench::CurvePoint>& points, const std::vec
     for (const bench::CurvePoint& p : points)
         envelope_.add(p.time, p.volts * p.amps);
     marks_.insert(marks_.end(), marks.begin(), marks.end());
-    if (!soon_->isActive() && (!points.empty() || !marks.empty()))
+    if (isVisible() && !soon_->isActive() && (!points.empty() || !marks.empty()))
         soon_->start();
+}
+
+void LiveCurve::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    redraw();
 }
 
 void LiveCurve::setEnds(std::optional<double> own, std::optional<double> claim, std::optional<double> display) {

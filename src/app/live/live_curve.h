@@ -40,6 +40,9 @@ public:
     void setEnds(std::optional<double> own, std::optional<double> claim, std::optional<double> display);
     void restyle();
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     void redraw();
     QCustomPlot* plot_;

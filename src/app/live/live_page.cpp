@@ -2,9 +2,12 @@
 
 #include <QDateTime>
 #include <QLabel>
+#include <QListWidget>
 #include <QPushButton>
+#include <QShortcut>
 #include <QVBoxLayout>
 
+#include "app/live/bench_row.h"
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
 #include "app/theme.h"
@@ -15,41 +18,81 @@
 namespace otterstone::app {
 
 LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
-    : QWidget(parent), session_(session), live_(live), open_(new QWidget), stack_(new PageStack),
-      setup_(new SetupView(session, live)), running_(new RunningView(session, live)) {
+    : QWidget(parent), session_(session), live_(live), open_(new QWidget), benches_(new BenchRow(session, live)),
+      stack_(new PageStack), setup_(new SetupView(session, live)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->setSpacing(0);
     openColumn_ = new QVBoxLayout(open_);
     openColumn_->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, 0);
     outer->addWidget(open_);
+    outer->addWidget(benches_);
     stack_->addWidget(setup_);
-    stack_->addWidget(running_);
     outer->addWidget(stack_, 1);
+    (void)viewOf(live_.chosen());
     connect(setup_, &SetupView::instrumentsWanted, this, &LivePage::instrumentsWanted);
     connect(setup_, &SetupView::recipeWanted, this, &LivePage::recipeWanted);
     connect(setup_, &SetupView::problem, this, &LivePage::problem);
     connect(&live_, &LiveBench::problem, this, &LivePage::problem);
     connect(&live_, &LiveBench::changed, this, &LivePage::refresh);
-    connect(&live_.runner(), &bench::Session::started, this, [this] {
-        refresh();
-        running_->setFocus();
-    });
+    connect(&live_, &LiveBench::started, this, [this](LiveRun* run) { showRun(*run); });
+    const auto byNumber = [this](int number) {
+        if (LiveRun* run = live_.withNumber(number))
+            showRun(*run);
+    };
+    const auto another = [this] {
+        if (live_.isRunning() && live_.hasRoom())
+            showSetup(setup_->bank());
+    };
+    connect(benches_, &BenchRow::wanted, this, byNumber);
+    connect(benches_, &BenchRow::anotherWanted, this, another);
+    for (int number = 0; number <= LiveBench::kMost; ++number) {
+        auto* key = new QShortcut(QKeySequence(Qt::Key_0 + number), this);
+        key->setContext(Qt::WidgetWithChildrenShortcut);
+        connect(key, &QShortcut::activated, this,
+                [number, byNumber, another] { number == 0 ? another() : byNumber(number); });
+    }
     connect(&session_, &BookSession::opened, this, &LivePage::showOpenRuns);
+}
+
+RunningView* LivePage::viewOf(LiveRun& run) {
+    RunningView*& view = views_[&run];
+    if (!view) {
+        view = new RunningView(session_, run);
+        stack_->addWidget(view);
+    }
+    return view;
 }
 
 void LivePage::show(records::Id bank) {
     setup_->show(bank);
-    showOpenRuns();
+    if (LiveRun* run = live_.goingWith(bank); run && !run->isStarting())
+        return showRun(*run);
+    wantsSetup_ = true;
     refresh();
-    if (showsRun())
-        running_->setFocus();
 }
 
-bool LivePage::showsRun() const { return stack_->currentWidget() == running_; }
+void LivePage::showSetup(records::Id bank) {
+    wantsSetup_ = true;
+    setup_->show(bank);
+    refresh();
+    setup_->recipes()->setFocus();
+}
+
+void LivePage::showRun(LiveRun& run) {
+    wantsSetup_ = false;
+    live_.choose(run);
+    refresh();
+    viewOf(run)->setFocus();
+}
+
+bool LivePage::showsRun() const { return stack_->currentWidget() != setup_; }
 
 void LivePage::refresh() {
-    stack_->setCurrentWidget(live_.runner().isRunning() ? static_cast<QWidget*>(running_) : setup_);
+    if (!live_.chosen().session().isRunning())
+        wantsSetup_ = true;
+    stack_->setCurrentWidget(wantsSetup_ ? static_cast<QWidget*>(setup_) : viewOf(live_.chosen()));
+    benches_->refresh(wantsSetup_);
     showOpenRuns();
 }
 
@@ -81,7 +124,11 @@ void LivePage::showOpenRuns() {
         };
         button(tr("Show it"), tr("As far as it came"), [this, id = run.id] { Q_EMIT runWanted(id); });
         button(tr("Go on with it"), tr("Its recipe is shown, and the four points are asked again; the break is marked"),
-               [this, run] { setup_->offerToGoOn(run); });
+               [this, run] {
+                   setup_->offerToGoOn(run);
+                   wantsSetup_ = true; // another one may be going, and shown
+                   refresh();
+               });
         button(tr("Close it as it is"), tr("What was measured stays; the load is switched off if it can be reached"),
                [this, run] { live_.closeOpen(run); });
         buttons->addStretch();
@@ -91,7 +138,8 @@ void LivePage::showOpenRuns() {
 }
 
 void LivePage::restyle() {
-    running_->restyle();
+    for (const auto& [run, view] : views_)
+        view->restyle();
     setup_->restyle();
 }
 

@@ -1,5 +1,8 @@
-// The live bench: runs that were left open, then what to set up, then the run as it goes.
+// The live page: runs that were left open, the benches beside each other, then what the next run is to be, or one of
+// the runs as it goes.
 #pragma once
+
+#include <map>
 
 #include <QWidget>
 
@@ -10,6 +13,7 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
+class BenchRow;
 class RunningView;
 class SetupView;
 
@@ -19,10 +23,16 @@ class LivePage : public QWidget {
 public:
     using QWidget::show;
     LivePage(BookSession& session, LiveBench& live, QWidget* parent = nullptr);
+    /// The run that goes with this bank; without one what the next is to be.
     void show(records::Id bank);
+    /// What the next run is to be, whatever goes.
+    void showSetup(records::Id bank);
+    void showRun(LiveRun& run);
     void restyle();
     [[nodiscard]] SetupView* setup() const { return setup_; }
-    [[nodiscard]] RunningView* running() const { return running_; }
+    /// Of the bench that is chosen.
+    [[nodiscard]] RunningView* running() { return viewOf(live_.chosen()); }
+    [[nodiscard]] BenchRow* benches() const { return benches_; }
     [[nodiscard]] bool showsRun() const;
 
 Q_SIGNALS:
@@ -32,6 +42,7 @@ Q_SIGNALS:
     void problem(const QString& sentence);
 
 private:
+    [[nodiscard]] RunningView* viewOf(LiveRun& run);
     void refresh();
     void showOpenRuns();
 
@@ -39,9 +50,11 @@ private:
     LiveBench& live_;
     QWidget* open_;
     QVBoxLayout* openColumn_;
+    BenchRow* benches_;
     QStackedWidget* stack_;
     SetupView* setup_;
-    RunningView* running_;
+    std::map<LiveRun*, RunningView*> views_; ///< each keeps the curve of its run, shown or not
+    bool wantsSetup_ = true;
 };
 
 } // namespace otterstone::app

@@ -43,11 +43,15 @@ std::vector<Unreadable> readAll(const char* folder, Read read, Take take) {
     return unreadable;
 }
 
+QString fileOf(const char* folder, const std::string& key) {
+    return folderOf(folder) + QLatin1Char('/') + qs(key) + QStringLiteral(".json");
+}
+
 Result<void> write(const char* folder, const std::string& key, const std::string& text, const char* what) {
     if (key.empty() || key.find_first_not_of("abcdefghijklmnopqrstuvwxyz0123456789-") != std::string::npos)
         return problem("bad_value", std::string(what) + ": key", "a key has small letters, digits and “-” only.");
     QDir().mkpath(folderOf(folder));
-    QSaveFile file(folderOf(folder) + QLatin1Char('/') + qs(key) + QStringLiteral(".json"));
+    QSaveFile file(fileOf(folder, key));
     if (!file.open(QIODevice::WriteOnly) || file.write(QByteArray::fromStdString(text)) < 0 || !file.commit())
         return problem("not_saved", file.fileName().toStdString(),
                        "it could not be written: " + file.errorString().toStdString() + ".");
@@ -94,5 +98,20 @@ Result<void> writeProfile(const bench::Profile& profile) {
         return tl::unexpected(checked.error());
     return write("instruments", profile.key, text, "instrument");
 }
+
+OwnSetups readSetups() {
+    OwnSetups own;
+    own.unreadable = readAll("setups", bench::setupFromJson, [&own](const bench::SetupFile& setup, const std::string&) {
+        std::erase_if(own.all, [&](const bench::SetupFile& s) { return s.key == setup.key; });
+        own.all.push_back(setup);
+    });
+    return own;
+}
+
+Result<void> writeSetup(const bench::SetupFile& setup) {
+    return write("setups", setup.key, bench::toJson(setup), "set-up");
+}
+
+void removeSetup(const std::string& key) { QFile::remove(fileOf("setups", key)); }
 
 } // namespace otterstone::app

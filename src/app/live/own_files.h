@@ -8,6 +8,7 @@
 #include <QString>
 
 #include "bench/instruments/profile.h"
+#include "bench/instruments/setup_file.h"
 #include "bench/recipes/recipe.h"
 
 namespace otterstone::app {
@@ -38,5 +39,14 @@ struct OwnProfiles {
 [[nodiscard]] OwnProfiles readProfiles();
 /// Problems: those of bench::profileFromJson, bad_value (its key), not_saved.
 [[nodiscard]] Result<void> writeProfile(const bench::Profile& profile);
+
+struct OwnSetups {
+    std::vector<bench::SetupFile> all;
+    std::vector<Unreadable> unreadable;
+};
+[[nodiscard]] OwnSetups readSetups();
+/// Problems: bad_value (its key), not_saved.
+[[nodiscard]] Result<void> writeSetup(const bench::SetupFile& setup);
+void removeSetup(const std::string& key);
 
 } // namespace otterstone::app

@@ -51,7 +51,7 @@ QWidget* column(QLabel* figure, const QString& caption) {
 
 } // namespace
 
-RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
+RunningView::RunningView(BookSession& session, LiveRun& live, QWidget* parent)
     : QWidget(parent), session_(session), live_(live), title_(label(1.6, false, QFont::DemiBold)),
       doing_(label(1.15, false)), watts_(label(kGreat, false, QFont::DemiBold)),
       energy_(label(kLarge, false, QFont::DemiBold)), elapsed_(label(kLarge, false, QFont::DemiBold)),
@@ -118,17 +118,19 @@ RunningView::RunningView(BookSession& session, LiveBench& live, QWidget* parent)
     health_->setWordWrap(true);
     outer->addWidget(health_);
 
-    connect(stop_, &QPushButton::clicked, this, [this] { live_.runner().stop(); });
-    connect(goOn_, &QPushButton::clicked, this, [this] { live_.runner().goOn(); });
+    connect(stop_, &QPushButton::clicked, this, [this] { live_.session().stop(); });
+    connect(goOn_, &QPushButton::clicked, this, [this] { live_.session().goOn(); });
     connect(stamps_, &StampEntry::wanted, this,
             [this](records::Mark::What what) { stamps_->begin(what, now_.elapsed); });
     connect(stamps_, &StampEntry::taken, this, [this](const records::Mark& mark) {
-        live_.runner().stamp(mark);
+        live_.session().stamp(mark);
         setFocus();
     });
     connect(stamps_, &StampEntry::cancelled, this, [this] { setFocus(); });
-    connect(&live_.runner(), &bench::Session::started, this, &RunningView::begin);
-    connect(&live_.runner(), &bench::Session::progressed, this, [this](const bench::Progress& p) { show(p); });
+    connect(&live_, &LiveRun::started, this, &RunningView::begin);
+    connect(&live_, &LiveRun::progressed, this, &RunningView::take);
+    if (live_.session().isRunning()) // it is made because a run began
+        begin();
 }
 
 void RunningView::begin() {
@@ -140,26 +142,49 @@ void RunningView::begin() {
     peakWatts_ = 0.0;
     toldPhase_ = bench::Phase::Idle;
     curve_->begin(run_.kind == records::Kind::Recharge);
-    title_->setText(plan.rehearsal
-                        ? tr("Rehearsing: %1 · %2 · %3 × real time")
-                              .arg(qs(plan.recipe.name), qs(bank_.name), qs(showNumber(plan.rehearsal->speed)))
-                        : tr("%1 · %2").arg(qs(plan.recipe.name), qs(bank_.name)));
+    title_->setText(tr("Bench %1 · ").arg(live_.number()) +
+                    (plan.rehearsal
+                         ? tr("Rehearsing: %1 · %2 · %3 × real time")
+                               .arg(qs(plan.recipe.name), qs(bank_.name), qs(showNumber(plan.rehearsal->speed)))
+                         : tr("%1 · %2").arg(qs(plan.recipe.name), qs(bank_.name))));
     now_ = {};
-    show(now_);
+    showNow();
+}
+
+void RunningView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    showNow();
+}
+
+void RunningView::take(const bench::Progress& p) {
+    now_ = p;
+    peakWatts_ = std::max(peakWatts_, p.volts * p.amps);
+    curve_->setEnds(p.ownEnd, p.claimEnd, p.displayEnd);
+    curve_->add(p.fresh, p.freshMarks);
+    if (!p.stillOn.empty() && (!rang_.isValid() || rang_.elapsed() >= kRingMs)) {
+        QApplication::beep();
+        rang_.start();
+    }
+    if (isVisible())
+        showNow();
+    if (p.phase != toldPhase_ || p.step != toldStep_) {
+        toldPhase_ = p.phase;
+        toldStep_ = p.step;
+        // Screen readers hear what changed; the window itself shows it all the time.
+        setAccessibleName(stateWords(p));
+        QAccessibleEvent event(this, QAccessible::Alert);
+        QAccessible::updateAccessibility(&event);
+    }
 }
 
 void RunningView::showRibbon(const bench::Progress& p) {
-    const double watts = p.volts * p.amps;
-    peakWatts_ = std::max(peakWatts_, watts);
     ribbon_->show(makeLiveRibbon(bank_, run_, gear_,
                                  {p.volts, p.amps, peakWatts_, p.wattHours, p.phase != bench::Phase::Connecting}),
                   run_.kind == records::Kind::Recharge);
 }
 
-void RunningView::show(const bench::Progress& p) {
-    now_ = p;
-    curve_->setEnds(p.ownEnd, p.claimEnd, p.displayEnd);
-    curve_->add(p.fresh, p.freshMarks);
+void RunningView::showNow() {
+    const bench::Progress& p = now_;
     showRibbon(p);
     say(doing_, p.stillOn.empty() ? qs(p.doing) : QString()); // said in red below
     say(watts_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
@@ -186,10 +211,6 @@ void RunningView::show(const bench::Progress& p) {
             : tr("The book cannot be written: %1 Nothing is lost as long as this window stays open.")
                   .arg(qs(p.bookTrouble)));
     trouble_->setVisible(!trouble_->text().isEmpty());
-    if (!p.stillOn.empty() && (!rang_.isValid() || rang_.elapsed() >= kRingMs)) {
-        QApplication::beep();
-        rang_.start();
-    }
     goOn_->setVisible(p.phase == bench::Phase::Waiting);
     stop_->setEnabled(p.phase == bench::Phase::Connecting || p.phase == bench::Phase::Running ||
                       p.phase == bench::Phase::Waiting);
@@ -198,14 +219,6 @@ void RunningView::show(const bench::Progress& p) {
                                      qs(showDuration(std::floor(p.committedTo), 1.0)))
                           : tr("Written to the book up to %1.").arg(qs(showDuration(std::floor(p.committedTo), 1.0))));
     say(health_, healthWords(p));
-    if (p.phase != toldPhase_ || p.step != toldStep_) {
-        toldPhase_ = p.phase;
-        toldStep_ = p.step;
-        // Screen readers hear what changed; the window itself shows it all the time.
-        setAccessibleName(stateWords(p));
-        QAccessibleEvent event(this, QAccessible::Alert);
-        QAccessible::updateAccessibility(&event);
-    }
 }
 
 void RunningView::restyle() {

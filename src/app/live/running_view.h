@@ -4,7 +4,8 @@
 #include <QElapsedTimer>
 #include <QWidget>
 
-#include "app/live/live_bench.h"
+#include "app/book_session.h"
+#include "app/live/live_run.h"
 
 class QLabel;
 class QPushButton;
@@ -20,7 +21,7 @@ class RunningView : public QWidget {
 
 public:
     using QWidget::show;
-    RunningView(BookSession& session, LiveBench& live, QWidget* parent = nullptr);
+    RunningView(BookSession& session, LiveRun& live, QWidget* parent = nullptr);
 
     void restyle();
     [[nodiscard]] StampEntry* stamps() const { return stamps_; }
@@ -29,14 +30,17 @@ public:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    void showEvent(QShowEvent* event) override;
 
 private:
     void begin();
-    void show(const bench::Progress& progress);
+    /// Whatever is shown: its curve grows, and a load that is still on rings.
+    void take(const bench::Progress& progress);
+    void showNow();
     void showRibbon(const bench::Progress& progress);
 
     BookSession& session_;
-    LiveBench& live_;
+    LiveRun& live_;
     QLabel *title_, *doing_, *watts_, *energy_, *elapsed_, *left_, *warmth_, *ends_, *next_, *trouble_, *health_,
         *last_;
     QPushButton *stop_, *goOn_;

@@ -37,7 +37,8 @@ QLabel* heading(const QString& text) {
 SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     : QWidget(parent), session_(session), live_(live), title_(new QLabel), about_(new QLabel),
       willHead_(heading(tr("What it will do"))), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel),
-      outcome_(new QLabel), list_(new QListWidget), rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))),
+      outcome_(new QLabel), list_(new QListWidget), setups_(new QComboBox),
+      rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))),
       real_(new QRadioButton(tr("On the &instruments that are set up"))), speed_(new QLineEdit(QStringLiteral("500"))),
       celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget), ends_(new EndsFields),
       start_(new QPushButton(tr("Start the rehearsal"))), edit_(new QPushButton(tr("Edit this recipe…"))),
@@ -99,7 +100,11 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     column->addWidget(speedRow_);
     column->addWidget(real_);
     auto* setUpRow = new QHBoxLayout; // of its own: beside an open panel there is no room for both
-    setUpRow->setContentsMargins(2 * kGrid, 0, 0, 0);
+    setUpRow->setContentsMargins(3 * kGrid, 0, 0, 0);
+    setups_->setAccessibleName(tr("Set-up"));
+    setups_->setToolTip(tr("Which instruments, where, and which pieces of the drawer they are"));
+    setups_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    setUpRow->addWidget(setups_);
     setUp_->setObjectName(QStringLiteral("quiet"));
     setUpRow->addWidget(setUp_);
     setUpRow->addStretch();
@@ -146,6 +151,8 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     });
     connect(list_, &QListWidget::itemActivated, this, [this] { checks_.front()->setFocus(); });
     connect(rehearse_, &QRadioButton::toggled, this, &SetupView::refresh);
+    connect(setups_, &QComboBox::activated, this,
+            [this] { live_.setups().choose(setups_->currentData().toString().toStdString()); });
     connect(start_, &QPushButton::clicked, this, &SetupView::begin);
     connect(setUp_, &QPushButton::clicked, this, &SetupView::instrumentsWanted);
     connect(edit_, &QPushButton::clicked, this, [this] {
@@ -158,10 +165,14 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
         if (isVisible())
             show(bank_.id);
     });
-    connect(&live_, &LiveBench::ended, this, [this](const bench::Outcome& outcome) {
+    connect(&live_, &LiveBench::started, this, [this] {
         // A new run begins with a new look at the bank.
         for (QCheckBox* c : checks_)
             c->setChecked(false);
+    });
+    connect(&live_, &LiveBench::ended, this, [this](const bench::Outcome& outcome, const LiveRun* run) {
+        if (run->plan().run.bank != bank_.id && outcome.stillOn.empty())
+            return;
         QString said = tr("The run ended: %1.").arg(qs(outcome.stop.why));
         if (outcome.run == 0)
             said = tr("It did not begin: %1.").arg(qs(outcome.stop.why));
@@ -222,13 +233,17 @@ void SetupView::chooseRecipe(const std::string& key) {
 
 void SetupView::takePlan(std::vector<std::string> gear, std::optional<double> watts) {
     gear_ = std::move(gear);
-    gearFor_ = chosen() ? chosen()->recipe.key : std::string();
-    const int row = list_->currentRow();
-    if (watts && !leftOpen_ && row >= 0 && row < static_cast<int>(own_.all.size())) {
-        RecipeText& recipe = own_.all[static_cast<std::size_t>(row)];
-        recipe = bench::atWatts(recipe, *watts);
-    }
+    watts_ = watts;
+    gearFor_ = chosen() && !leftOpen_ ? chosen()->recipe.key : std::string();
+    atPlannedWatts();
     refresh();
+}
+
+void SetupView::atPlannedWatts() {
+    for (RecipeText& r : own_.all) {
+        if (watts_ && r.recipe.key == gearFor_)
+            r = bench::atWatts(r, *watts_);
+    }
 }
 
 std::vector<std::string> SetupView::plannedGear() const {
@@ -249,6 +264,7 @@ void SetupView::show(records::Id bank) {
     title_->setText(qs(bank_.name));
     const QString before = chosen() ? qs(chosen()->recipe.key) : QString();
     own_ = readRecipes();
+    atPlannedWatts();
     const QSignalBlocker quiet(list_);
     list_->clear();
     int row = 0;
@@ -269,6 +285,10 @@ void SetupView::show(records::Id bank) {
         item->setSizeHint({0, 4 * kGrid});
     }
     list_->setCurrentRow(row);
+    setups_->clear();
+    for (const bench::SetupFile& setup : live_.setups().read().all)
+        setups_->addItem(qs(setup.name), qs(setup.key));
+    setups_->setCurrentIndex(setups_->findData(qs(live_.setups().chosen().key)));
     refresh();
 }
 
@@ -293,7 +313,7 @@ void SetupView::refresh() {
     for (const std::string& sentence : bench::describe(r->recipe, bank_.label))
         lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(qs(sentence));
     will_->setText(lines.join(QLatin1Char('\n')));
-    const LiveBench::Expectation e = live_.expect(bank_, r->recipe);
+    const Expectation e = live_.expect(bank_, r->recipe);
     estimate_->setText(e.seconds
                            ? tr("It takes about %1%2.")
                                  .arg(qs(showDuration(*e.seconds)),
@@ -327,11 +347,17 @@ void SetupView::refresh() {
                              : tr("○ %1: would help, not set up").arg(qs(role)));
         }
     }
+    QStringList pieces;
+    for (const std::string& piece : live_.setups().chosen().pieces())
+        pieces << qs(piece);
+    if (!pieces.isEmpty() && plannedGear().empty())
+        set << tr("On it lie: %1").arg(pieces.join(QStringLiteral(", ")));
     instruments_->setText(set.join(QLatin1Char('\n')) + warnings());
     instruments_->setVisible(!rehearses);
+    setups_->setVisible(setups_->count() > 1);
     start_->setText(leftOpen_ ? tr("Go on with the run") : rehearses ? tr("Start the rehearsal") : tr("Start the run"));
     const bool all = std::all_of(checks_.begin(), checks_.end(), [](QCheckBox* c) { return c->isChecked(); });
-    start_->setEnabled(all && !live_.isRunning());
+    start_->setEnabled(all && live_.hasRoom());
     start_->setToolTip(all ? QString() : tr("First the four points above"));
 }
 

@@ -40,6 +40,8 @@ public:
 
     // Its parts, for tests and pictures.
     [[nodiscard]] QListWidget* recipes() const { return list_; }
+    [[nodiscard]] QComboBox* setups() const { return setups_; }
+    [[nodiscard]] QRadioButton* onInstruments() const { return real_; }
     [[nodiscard]] QLineEdit* speed() const { return speed_; }
     [[nodiscard]] const std::vector<QCheckBox*>& checks() const { return checks_; }
     [[nodiscard]] QPushButton* start() const { return start_; }
@@ -51,6 +53,8 @@ Q_SIGNALS:
 
 private:
     void refresh();
+    /// The recipe that is planned, as it is planned: read anew, it has its own watts.
+    void atPlannedWatts();
     void begin();
     /// The chosen row as what it is: a recipe, or a file that cannot be used.
     [[nodiscard]] const RecipeText* chosen() const;
@@ -66,10 +70,12 @@ private:
     std::optional<records::Run> leftOpen_; ///< to be gone on with, by the recipe it was begun with
     std::optional<RecipeText> itsRecipe_;
     std::vector<std::string> gear_;      ///< as a plan has it
+    std::optional<double> watts_;        ///< so, too
     std::string gearFor_;                ///< the recipe for which it has it so
     std::optional<records::Kind> asked_; ///< for which kind it is asked how the bank begins
     QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;
+    QComboBox* setups_;
     QRadioButton *rehearse_, *real_;
     QLineEdit *speed_, *celsius_;
     QWidget* speedRow_;

@@ -101,6 +101,9 @@ void PlanPage::take(const PlanPointer& plan) {
     told_->setVisible(!told.isEmpty());
     stop_->setVisible(plan_->searching);
     fillTable();
+    if (offer_) {
+        sayNext(*std::exchange(offer_, std::nullopt));
+    }
 }
 
 void PlanPage::fillTable() {
@@ -146,17 +149,46 @@ std::optional<std::size_t> PlanPage::job() const { return row() ? row()->job : s
 
 std::optional<JobToDo> PlanPage::toDo() const {
     const auto k = job();
-    if (!k)
-        return std::nullopt;
-    const campaign::JobKey& key = plan_->campaign.drawn.jobs[*k].key;
-    JobToDo todo{key.bank, key.kind, key.recipe, plan_->campaign.drawn.jobs[*k].watts, {}};
+    return k ? std::optional(toDo(*k, row()->placed)) : std::nullopt;
+}
+
+JobToDo PlanPage::toDo(std::size_t k, std::optional<std::size_t> placed) const {
+    const campaign::JobKey& key = plan_->campaign.drawn.jobs[k].key;
+    JobToDo todo{key.bank, key.kind, key.recipe, plan_->campaign.drawn.jobs[k].watts, {}};
     if (key.variant == campaign::kAsNeeded) // what brings a bank there is run by a recipe, too
         todo.recipe = key.kind == records::Kind::Recharge ? "recharge-to-taper" : "steady-power-drain";
-    if (const auto placed = row()->placed) {
+    if (placed) {
         for (const std::size_t piece : plan_->told.answer.schedule.placed[*placed].pieces)
             todo.gear.push_back(plan_->campaign.drawn.problem.pieces[piece].id);
     }
     return todo;
+}
+
+void PlanPage::offerNext(std::set<std::string> pieces) {
+    const auto wishes =
+        session_.isOpen() ? bench::wishesOf(session_.book()) : Result<campaign::Wishes>(campaign::Wishes());
+    if (!wishes || wishes->kept.at.empty()) // nothing was agreed on
+        return;
+    offer_ = std::move(pieces);
+    refresh();
+}
+
+void PlanPage::sayNext(const std::set<std::string>& pieces) {
+    const auto& placed = plan_->told.answer.schedule.placed;
+    std::optional<std::size_t> next;
+    for (std::size_t k = 0; k < placed.size(); ++k) {
+        const JobToDo todo = toDo(placed[k].job, k);
+        const bool on = std::any_of(todo.gear.begin(), todo.gear.end(),
+                                    [&](const std::string& name) { return pieces.contains(name); });
+        if (on && !todo.recipe.empty() && (!next || placed[k].from < placed[*next].from))
+            next = k;
+    }
+    if (!next)
+        return;
+    const campaign::Placed& p = placed[*next];
+    Q_EMIT nextKnown(toDo(p.job, *next), tr("%1, %2").arg(qs(plan_->campaign.drawn.problem.jobs[p.job].id),
+                                                          qs(campaign::dayAndTime(plan_->campaign.begins + p.from,
+                                                                                  plan_->campaign.begins))));
 }
 
 void PlanPage::showCurrent() {

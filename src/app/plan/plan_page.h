@@ -1,6 +1,8 @@
 // The campaign: which runs, on what gear, when; the tide as the picture, the same as a list below it.
 #pragma once
 
+#include <set>
+
 #include <QWidget>
 
 #include "app/book_session.h"
@@ -32,6 +34,9 @@ public:
     explicit PlanPage(BookSession& session, QWidget* parent = nullptr);
     /// Plans anew.
     void refresh();
+    /// A run is over, and these pieces are free: plans anew, and says what the plan has for them next, where one was
+    /// agreed on.
+    void offerNext(std::set<std::string> pieces);
     void restyle();
     /// Tests and pictures plan as of one moment, s since 1970; nothing: by the clock.
     void setClock(std::optional<double> now) { clock_ = now; }
@@ -54,6 +59,8 @@ Q_SIGNALS:
     void startWanted(const otterstone::app::JobToDo& job);
     void writeWanted(const otterstone::app::JobToDo& job);
     void panelWanted();
+    /// What comes next on pieces that are free: "Scree 15: fill it, Fri 14:05".
+    void nextKnown(const otterstone::app::JobToDo& job, const QString& words);
     void problem(const QString& sentence);
     void done(const QString& sentence);
 
@@ -66,6 +73,8 @@ private:
     [[nodiscard]] const PlanRow* row() const;
     [[nodiscard]] std::optional<std::size_t> job() const; ///< of the problem
     [[nodiscard]] std::optional<JobToDo> toDo() const;
+    [[nodiscard]] JobToDo toDo(std::size_t job, std::optional<std::size_t> placed) const;
+    void sayNext(const std::set<std::string>& pieces);
     void keep(const plan::campaign::Wishes& wishes, const QString& what);
     void pinAt(std::size_t job, double seconds);
     void shift(std::size_t placed, double seconds);
@@ -89,6 +98,7 @@ private:
     PlanPointer plan_;
     PlanPointer before_; ///< as it stood when the tester last changed what is wished
     std::vector<PlanRow> rows_;
+    std::optional<std::set<std::string>> offer_;   ///< for these the next job is looked for
     std::optional<plan::campaign::JobKey> chosen_; ///< stays while plans come and go
     std::optional<double> clock_;
     double seconds_ = 3.0;

@@ -4,6 +4,10 @@
 #include <QSerialPortInfo>
 #include <QTcpSocket>
 
+#include "bench/instruments/transports/modbus_port.h"
+#include "bench/instruments/transports/usbtmc_port.h"
+#include "bench/instruments/transports/web_poll.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -48,7 +52,11 @@ void Link::connectNow() {
         device_.release()->deleteLater();
     }
     pending_.clear();
-    if (profile_.serial) {
+    if (profile_.modbus || profile_.by == Profile::By::Web || profile_.by == Profile::By::Usbtmc) {
+        connectOther();
+        return;
+    }
+    if (profile_.by == Profile::By::Serial) {
         auto port = std::make_unique<QSerialPort>();
         QSerialPort* p = port.get();
         p->setPortName(address_.text);
@@ -71,9 +79,7 @@ void Link::connectNow() {
                 error == QSerialPort::PermissionError || error == QSerialPort::DeviceNotFoundError)
                 lost(p->errorString());
         });
-        up_ = true;
-        trouble_.clear();
-        Q_EMIT up();
+        cameUp();
         return;
     }
     auto socket = std::make_unique<QTcpSocket>();
@@ -84,13 +90,40 @@ void Link::connectNow() {
     const int port = colon < 0 ? profile_.tcpPort : address_.text.mid(colon + 1).toInt();
     connect(s, &QTcpSocket::connected, this, [this, s] {
         s->setSocketOption(QAbstractSocket::LowDelayOption, 1);
-        up_ = true;
-        trouble_.clear();
-        Q_EMIT up();
+        cameUp();
     });
     connect(s, &QTcpSocket::readyRead, this, &Link::read);
     connect(s, &QTcpSocket::errorOccurred, this, [this, s] { lost(s->errorString()); });
     s->connectToHost(host, static_cast<quint16>(port));
+}
+
+void Link::cameUp() {
+    up_ = true;
+    trouble_.clear();
+    Q_EMIT up();
+}
+
+void Link::connectOther() {
+    if (profile_.modbus) {
+        auto port = std::make_unique<ModbusPort>(profile_, address_.text);
+        connect(port.get(), &ModbusPort::connected, this, &Link::cameUp);
+        connect(port.get(), &ModbusPort::lost, this, &Link::lost);
+        device_ = std::move(port);
+    } else if (profile_.page) {
+        auto page = std::make_unique<WebPoll>(*profile_.page, address_.text);
+        connect(page.get(), &WebPoll::answered, this, &Link::cameUp);
+        connect(page.get(), &WebPoll::lost, this, &Link::lost);
+        device_ = std::move(page);
+    } else {
+        auto port = std::make_unique<UsbtmcPort>(address_.text);
+        connect(port.get(), &UsbtmcPort::lost, this, &Link::lost);
+        device_ = std::move(port);
+    }
+    connect(device_.get(), &QIODevice::readyRead, this, &Link::read);
+    if (!device_->open(QIODevice::ReadWrite))
+        lost(device_->errorString());
+    else if (profile_.by == Profile::By::Usbtmc)
+        cameUp();
 }
 
 void Link::lost(const QString& why) {
@@ -163,6 +196,8 @@ int Link::descriptor() const {
         return -1;
     if (const auto* socket = qobject_cast<const QTcpSocket*>(device_.get()))
         return static_cast<int>(socket->socketDescriptor());
+    if (const auto* usb = qobject_cast<const UsbtmcPort*>(device_.get()))
+        return usb->descriptor();
     const auto* port = qobject_cast<const QSerialPort*>(device_.get());
     return port ? static_cast<int>(port->handle()) : -1;
 }

@@ -1,4 +1,4 @@
-// A line-by-line connection to one instrument over a serial port or TCP that comes back by itself after it was lost.
+// A line-by-line connection to one instrument, however it is connected, that comes back by itself after it was lost.
 #pragma once
 
 #include <memory>
@@ -14,7 +14,8 @@ class QIODevice;
 
 namespace otterstone::bench {
 
-/// "/dev/ttyUSB0" or "ttyUSB0" for a serial port, "host:port" or "host" for TCP.
+/// "/dev/ttyUSB0" or "ttyUSB0" for a serial port, "/dev/usbtmc0" for a USB instrument, "host:port" or "host" for TCP
+/// and for a page.
 struct Address {
     QString text;
     bool operator==(const Address&) const = default;
@@ -54,6 +55,8 @@ Q_SIGNALS:
 
 private:
     void connectNow();
+    void connectOther();
+    void cameUp();
     void lost(const QString& why);
     void read();
 

@@ -13,8 +13,8 @@ Meter::Meter(const Profile& profile, Address address, int askEveryMs, QObject* p
             const auto read = lines_->read({line.constData(), static_cast<std::size_t>(line.size())});
             if (read)
                 Q_EMIT reading(*read);
-            else
-                Q_EMIT spoiled(QString::fromStdString(read.error()));
+            else // a page's reader says itself what is wrong
+                Q_EMIT spoiled(profile_.page ? QString::fromUtf8(line) : QString::fromStdString(read.error()));
         });
         connect(printing_.get(), &Link::up, this, [this] {
             if (!profile_.start.empty())

@@ -94,15 +94,17 @@ std::string faultOf(const std::string& action, const std::string& command, const
 
 std::string mendOf(const std::string& usual) { return "The usual command is “" + usual + "”."; }
 
+// What a meter at the mains reads at most.
+constexpr Range kMains{300.0, 20.0, 4000.0};
+
 void readRange(Fields most, Kind kind, Range& range) {
     if (kind == Kind::Thermometer) {
         range.leastCelsius = most.number("least_celsius", -100.0, 30.0, range.leastCelsius);
         range.mostCelsius = most.number("celsius", 60.0, 500.0, range.mostCelsius);
     } else {
-        const Range house;
-        range.volts = most.number("volts", 1.0, house.volts, house.volts);
-        range.amps = most.number("amps", 0.01, house.amps, house.amps);
-        range.watts = most.number("watts", 0.1, house.watts, house.watts);
+        range.volts = most.number("volts", 1.0, range.volts, range.volts);
+        range.amps = most.number("amps", 0.01, range.amps, range.amps);
+        range.watts = most.number("watts", 0.1, range.watts, range.watts);
     }
     most.finish();
 }
@@ -142,6 +144,8 @@ const std::map<std::string, std::string>& actions(Kind kind) {
 }
 
 std::string Profile::command(const std::string& action, std::optional<double> value) const {
+    if (modbus)
+        return !modbus->actions.contains(action) ? std::string() : value ? action + " " + plain(*value) : action;
     const auto own = scpi.find(action);
     const auto usual = actions(kind).find(action);
     std::string text = own != scpi.end() ? own->second : usual != actions(kind).end() ? usual->second : std::string();
@@ -168,22 +172,54 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
             p.kind = static_cast<Kind>(k);
     }
     Fields connection = f.part("connection");
-    p.serial = connection.has("serial") || !connection.has("tcp");
-    if (connection.has("serial") && connection.has("tcp"))
-        connection.wrong("tcp", "it cannot be connected both ways.",
-                         "Keep either “serial” or “tcp”; write two profiles for an instrument that has both.");
-    if (p.serial) {
+    std::string by;
+    for (const char* way : {"serial", "tcp", "usbtmc", "http"}) {
+        if (connection.has(way) && !by.empty())
+            connection.wrong(way, "it cannot be connected both ways.",
+                             "Keep either “" + by + "” or “" + way +
+                                 "”; write two profiles for an instrument that has both.");
+        else if (connection.has(way))
+            by = way;
+    }
+    if (by == "tcp") {
+        p.by = Profile::By::Tcp;
+        Fields tcp = connection.part("tcp");
+        p.tcpPort = static_cast<int>(tcp.number("port", 0.0, 65535.0, 5025.0));
+        tcp.finish();
+    } else if (by == "usbtmc") {
+        p.by = Profile::By::Usbtmc;
+        connection.part("usbtmc").finish();
+    } else if (by == "http") {
+        p.by = Profile::By::Web;
+        p.page = readWebPage(connection.part("http"));
+        p.lines = p.page->lines();
+        if (p.kind != Kind::Meter)
+            connection.wrong("http", "only a meter is read off a page.");
+    } else {
         Fields serial = connection.part("serial");
         p.baud = static_cast<int>(serial.number("baud", 300.0, 4e6, 115200.0));
         p.parity = serial.word("parity", {"none", "even", "odd"}, "none");
         serial.finish();
-    } else {
-        Fields tcp = connection.part("tcp");
-        p.tcpPort = static_cast<int>(tcp.number("port", 0.0, 65535.0, 5025.0));
-        tcp.finish();
     }
     p.ending = endingOf(connection.word("ending", kEndings, "lf"));
     connection.finish();
+    if (f.has("lines") && p.page)
+        f.wrong("lines", "what a page holds stands under “http”.", "Leave this out.");
+    if (f.has("modbus")) {
+        if (p.page || p.by == Profile::By::Usbtmc || f.has("scpi") || f.has("lines"))
+            f.wrong("modbus", "Modbus goes over “serial” or “tcp”, and is all that the instrument speaks.");
+        p.modbus = readRegisters(f.part("modbus"), actions(p.kind));
+        const auto same = [&](const char* one, const char* other) {
+            const auto a = p.modbus->actions.find(one), b = p.modbus->actions.find(other);
+            return a != p.modbus->actions.end() && b != p.modbus->actions.end() && a->second == b->second;
+        };
+        for (const char* action : {"on", "off"}) {
+            if (p.kind == Kind::Load && !p.modbus->actions.contains(action))
+                f.wrong("modbus", std::string("without “") + action + "” the load could not be switched.");
+        }
+        if (same("on", "off"))
+            f.wrong("modbus", "“on” and “off” write the same.");
+    }
     if (f.has("lines")) {
         Fields lines = f.part("lines");
         p.start = lines.text("start", "");
@@ -192,7 +228,7 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
             f.wrong("lines", "only a meter is read by the lines it prints.", "Use “scpi”.");
     }
     if (f.has("scpi")) {
-        if (p.lines)
+        if (p.lines && !p.page)
             f.wrong("scpi", "an instrument either prints lines or answers SCPI.", "Keep one of the two.");
         Fields scpi = f.part("scpi");
         for (const std::string& action : scpi.keys()) {
@@ -209,17 +245,30 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
             p.scpi[action] = command;
         }
     }
-    if (p.kind == Kind::Load && lowered(trimmed(p.command("on"))) == lowered(trimmed(p.command("off"))))
+    if (p.kind == Kind::Load && !p.modbus && lowered(trimmed(p.command("on"))) == lowered(trimmed(p.command("off"))))
         f.wrong("scpi", "“on” and “off” say the same.");
     if (!isPlain(p.start))
         f.wrong("lines", "“start” is one line of at most " + std::to_string(kLongestCommand) + " plain characters.");
+    if (p.page) // of the mains
+        p.most = kMains;
     readRange(f.part("most"), p.kind, p.most);
+    if (p.kind == Kind::Load && p.modbus) {
+        for (const auto& [action, greatest, unit] :
+             {std::tuple("level.cc", p.most.amps, " A"), std::tuple("level.cp", p.most.watts, " W")}) {
+            const auto at = p.modbus->actions.find(action);
+            if (at != p.modbus->actions.end() && !wordsOf(at->second, greatest, false))
+                f.wrong("modbus",
+                        std::string("the register of “") + action + "” cannot hold the load's most, " +
+                            plain(greatest) + unit + ".",
+                        "Say what it takes at most under “most”, or mend type and scale.");
+        }
+    }
     if (p.kind == Kind::Load) {
         p.idleAmps = f.number("idle_amps", 0.0, 1.0, p.idleAmps);
         p.watchdogSeconds = f.maybeNumber("watchdog_s", 0.1, 3600.0);
     }
-    if (!f.has("lines") && !f.has("scpi"))
-        f.wrong("", "it says neither which “lines” it prints nor that it speaks “scpi”.",
+    if (!f.has("lines") && !f.has("scpi") && !p.modbus && !p.page)
+        f.wrong("", "it says neither which “lines” it prints nor that it speaks “scpi” or “modbus”.",
                 "Write \"scpi\": {} for the usual commands.");
     f.finish();
     if (wrong)
@@ -236,18 +285,23 @@ std::string toJson(const Profile& p) {
         {"format", kFormat}, {"version", 1}, {"key", p.key}, {"name", p.name}, {"kind", kindName(p.kind)}};
     if (!p.notes.empty())
         j["notes"] = p.notes;
-    if (p.serial) {
+    switch (p.by) {
+    case Profile::By::Serial:
         j["connection"]["serial"]["baud"] = p.baud;
         if (p.parity != "none")
             j["connection"]["serial"]["parity"] = p.parity;
-    } else {
-        j["connection"]["tcp"]["port"] = p.tcpPort;
+        break;
+    case Profile::By::Tcp: j["connection"]["tcp"]["port"] = p.tcpPort; break;
+    case Profile::By::Usbtmc: j["connection"]["usbtmc"] = nlohmann::ordered_json::object(); break;
+    case Profile::By::Web: j["connection"]["http"] = toJson(*p.page); break;
     }
     for (const std::string& word : kEndings) {
         if (word != "lf" && endingOf(word) == p.ending)
             j["connection"]["ending"] = word;
     }
-    if (p.lines) {
+    if (p.modbus) {
+        j["modbus"] = toJson(*p.modbus);
+    } else if (p.lines && !p.page) {
         auto& lines = j["lines"];
         const char d = p.lines->delimiter;
         lines["delimiter"] = d == '\t' ? "tab" : d == ' ' ? "space" : std::string(1, d);
@@ -260,12 +314,12 @@ std::string toJson(const Profile& p) {
         }
         if (!p.start.empty())
             lines["start"] = p.start;
-    } else {
+    } else if (!p.page) {
         j["scpi"] = nlohmann::ordered_json::object();
         for (const auto& [action, command] : p.scpi)
             j["scpi"][action] = command;
     }
-    const Range house;
+    const Range house = p.page ? kMains : Range{};
     const auto most = [&](const char* key, double value, double otherwise) {
         if (value != otherwise)
             j["most"][key] = value;

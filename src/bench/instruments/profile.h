@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "bench/instruments/wire.h"
 #include "core/quantity/problem.h"
 #include "logs/live_lines.h"
 
@@ -26,16 +27,18 @@ struct Profile {
     std::string name; ///< for people
     Kind kind = Kind::Meter;
     std::string notes;
-    // How it is connected: serial with these settings, or TCP.
-    bool serial = true;
+    // How it is connected: serial or TCP with these settings, a file of the kernel's for a USB instrument, or a page.
+    enum class By { Serial, Tcp, Usbtmc, Web } by = By::Serial;
     int baud = 115200;
     std::string parity = "none"; ///< "none", "even", "odd"
     int tcpPort = 5025;
     std::string ending = "\n"; ///< behind what is sent
-    // What it speaks: lines it prints by itself, or SCPI.
+    // What it speaks: lines it prints by itself, a page, SCPI, or Modbus.
     std::optional<logs::LineFormat> lines;
     std::string start;                       ///< what makes it print, if it must be asked
     std::map<std::string, std::string> scpi; ///< command by action; "{value}" stands for the number
+    std::optional<WebPage> page;             ///< its `lines` are then made of it
+    std::optional<Registers> modbus;         ///< what is sent is the action itself, with its number
     // What it can do: asked for no more, and a reading beyond it is none.
     Range most;
     double idleAmps = 0.05; ///< load: what it may read while it is off

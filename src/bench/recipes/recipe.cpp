@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "bench/instruments/profile.h"
+#include "bench/instruments/setup_file.h"
 #include "bench/recipes/builtin_recipes.h"
 #include "bench/runner/stops.h"
 #include "core/quantity/format.h"
@@ -13,8 +14,6 @@ namespace otterstone::bench {
 
 namespace {
 
-const std::vector<std::string> kRoles = {"meter",   "input meter",    "load",       "second load",
-                                         "trigger", "second trigger", "thermometer"};
 const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug",
                                          "button",     "low mode",    "load",      "load out",   "source"};
 const std::vector<std::string> kEnds = {"time", "cut-off", "taper", "settled"};
@@ -141,8 +140,8 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
         kinds.push_back(records::kindKey(k));
     r.kind = records::kindFromKey(f.word("kind", kinds)).value_or(records::Kind::Drain);
     r.forEach = f.word("for_each", {"tier", "pair", "output", "source"}, "");
-    r.needs = f.words("needs", kRoles);
-    r.uses = f.words("uses", kRoles);
+    r.needs = f.words("needs", roles());
+    r.uses = f.words("uses", roles());
     r.goneMeans = f.word("gone_means", {"cut-off", "trip", "auto-off", "noted"}, "cut-off");
     r.askDisplayEvery = f.number("ask_display_every_s", 0.0, kDay, 0.0);
     r.closingSeconds = f.number("closing_s", 0.0, kDay, 60.0);

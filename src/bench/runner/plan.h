@@ -13,8 +13,13 @@
 
 namespace otterstone::bench {
 
-/// "meter", "input meter", "load", "second load", "trigger", "thermometer".
+/// One of roles() (setup_file.h).
 using Role = std::string;
+
+/// The meter that a run's energy is read off.
+[[nodiscard]] inline Role mainMeter(records::Kind kind) {
+    return kind == records::Kind::Recharge || kind == records::Kind::Matrix ? "input meter" : "meter";
+}
 
 struct Instrument {
     Profile profile;
@@ -35,6 +40,7 @@ struct Plan {
     records::Run run; ///< bank, gear and title; the runner adds the rest. Its id, when an open run is gone on with.
     QString book;     ///< path
     std::map<Role, Instrument> instruments;
+    std::map<Role, records::Id> pieces; ///< of the drawer: what the meters beside the main one are, where that is known
     Limits limits;
     std::optional<double> expectedWattHours; ///< what the bank will deliver or take in; for the predicted end
     QString expectedFrom;                    ///< where that is known from, in words

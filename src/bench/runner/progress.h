@@ -28,6 +28,7 @@ struct CurvePoint {
 
 struct Progress {
     Phase phase = Phase::Idle;
+    long long run = 0; ///< 0: not in the book yet
     std::size_t step = 0, steps = 0;
     std::string doing;    ///< the present step, a sentence
     std::string toDo;     ///< while waiting: what the tester does

@@ -24,10 +24,6 @@ constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, 
                  kShortest = 1e-3;
 constexpr double kFastestWarming = 0.1; // K/s; a bank takes minutes for a few kelvin
 
-const char* outPort(const records::Kind kind) {
-    return kind == records::Kind::Recharge || kind == records::Kind::Matrix ? "input meter" : "meter";
-}
-
 } // namespace
 
 Runner::Runner(QObject* parent, SystemClocks clocks)
@@ -40,7 +36,7 @@ Runner::Runner(QObject* parent, SystemClocks clocks)
 
 Runner::~Runner() { closeAll(); }
 
-Role Runner::mainRole() const { return outPort(plan_.recipe.kind); }
+Role Runner::mainRole() const { return mainMeter(plan_.recipe.kind); }
 
 void Runner::start(const Plan& plan) {
     closeAll();
@@ -90,6 +86,14 @@ void Runner::start(const Plan& plan) {
     tell(true);
 }
 
+// A second meter that nobody named is one like the first, as a rule; what hangs at the wall is not.
+std::optional<records::Id> Runner::pieceOf(const Source& s) const {
+    const auto named = plan_.pieces.find(s.role);
+    return named != plan_.pieces.end()    ? std::optional(named->second)
+           : s.point == path::Point::Wall ? std::nullopt
+                                          : plan_.run.meter;
+}
+
 // Everything answers: the run may be made.
 void Runner::beginRun() {
     if (recording_)
@@ -117,7 +121,7 @@ void Runner::beginRun() {
     run.logName = plan_.rehearsal ? "rehearsed on the simulated bench" : "captured live";
     std::vector<book::LiveTrace> traces;
     for (const auto& s : sources_)
-        traces.push_back({{s->point, false, s->point == run.point ? std::nullopt : run.meter, run.logName},
+        traces.push_back({{s->point, false, s->point == run.point ? std::nullopt : pieceOf(*s), run.logName},
                           s->celsius || thermometer_ != nullptr,
                           s->percent});
     Q_EMIT beginRecording(plan_.book, run, traces);

@@ -92,6 +92,7 @@ private:
     void letTimePass();
     void askControl(const QByteArray& line, std::function<void(const QByteArray&)> answered = {});
     [[nodiscard]] Role mainRole() const;
+    [[nodiscard]] std::optional<records::Id> pieceOf(const Source& source) const;
 
     // Steps.
     void beginRun();

@@ -70,6 +70,8 @@ void Runner::connectInstruments() {
     meter(mainRole(), plan_.run.point);
     if (mainRole() == "meter" && all.contains("input meter"))
         meter("input meter", path::Point::Charger);
+    if (all.contains("wall meter"))
+        meter("wall meter", path::Point::Wall);
     if (plan_.rehearsal) {
         control_ = std::make_unique<QTcpSocket>();
         connect(control_.get(), &QTcpSocket::readyRead, this, [this] {
@@ -191,6 +193,8 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& given) {
     batch_.samples[which].push_back(sample);
     if (!placed->remark.empty())
         remark(placed->remark);
+    if (s.point == path::Point::Wall)
+        return;
     if (which != 0) {
         progress_.inVolts = sample.volts;
         progress_.inAmps = sample.amps;
@@ -315,6 +319,7 @@ void Runner::fillProgress() {
     const double now = clock_.now();
     Progress& p = progress_;
     p.phase = phase_;
+    p.run = run_;
     p.step = step_;
     p.loadOn = loadOn_;
     if (!sources_.empty()) {
