@@ -15,8 +15,7 @@ target_compile_options(otterstone_house INTERFACE -Wall -Wextra -Wpedantic -Wcon
 # g++ 12 sees overlapping copies in `"text" + std::string` that are not there (GCC bug 105329).
 target_compile_options(otterstone_house INTERFACE $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict>)
 # Core and logs are Qt-free; elsewhere these keep text conversions in sight.
-target_compile_definitions(otterstone_house INTERFACE QT_NO_CAST_TO_ASCII
-  QT_NO_URL_CAST_FROM_STRING OTTERSTONE_VERSION="${PROJECT_VERSION}")
+target_compile_definitions(otterstone_house INTERFACE QT_NO_CAST_TO_ASCII QT_NO_URL_CAST_FROM_STRING)
 # What libstdc++ can check at little cost: an empty optional that is asked for its value, an index past the end. It ends
 # the program there instead of going on with whatever lies in memory.
 add_compile_definitions(_GLIBCXX_ASSERTIONS)

@@ -77,8 +77,8 @@ std::optional<kinds::Finding> BookSession::finding(records::Id run) {
 }
 
 void BookSession::keepFinding(records::Id run, const book::Book::WorkedOut& worked) {
-    book_->remember(run, worked);
-    kept_[run] = worked;
+    if (!book_->remember(run, worked))
+        kept_[run] = worked;
 }
 
 Result<records::Id> BookSession::addBank(const records::Bank& bank) {
@@ -123,9 +123,9 @@ Result<void> BookSession::removeBank(records::Id id) {
     const auto bank = book_->bank(id);
     if (!bank)
         return {};
-    return history_.perform({tr("take %1 off the shelf").arg(qs(bank->name)),
-                             [this, id] { return book_->setBankRemoved(id, true); },
-                             [this, id] { return book_->setBankRemoved(id, false); }});
+    return history_.perform(
+        {tr("take %1 off the shelf").arg(qs(bank->name)), [this, id] { return book_->setBankRemoved(id, true); },
+         [this, id] { return book_->setBankRemoved(id, false); }, tr("%1 is off the shelf.").arg(qs(bank->name))});
 }
 
 Result<void> BookSession::changeRun(const records::Run& after, const QString& what) {
@@ -161,8 +161,10 @@ Result<void> BookSession::changeRuns(const std::vector<records::Run>& after, con
 }
 
 Result<void> BookSession::removeRun(records::Id id) {
+    const auto run = book_->run(id);
     return history_.perform({tr("remove a run"), [this, id] { return book_->setRunRemoved(id, true); },
-                             [this, id] { return book_->setRunRemoved(id, false); }});
+                             [this, id] { return book_->setRunRemoved(id, false); },
+                             tr("The run “%1” is removed.").arg(run ? qs(run->title) : QString())});
 }
 
 Result<void> BookSession::savingWithRipples(const std::function<Result<void>()>& save, records::Id gear) {
@@ -215,9 +217,9 @@ Result<records::Id> BookSession::addGear(const records::Gear& gear) {
 }
 
 Result<void> BookSession::removeGear(records::Id id) {
-    return history_.perform({tr("take a piece out of the gear drawer"),
-                             [this, id] { return book_->setGearRemoved(id, true); },
-                             [this, id] { return book_->setGearRemoved(id, false); }});
+    return history_.perform(
+        {tr("take a piece out of the gear drawer"), [this, id] { return book_->setGearRemoved(id, true); },
+         [this, id] { return book_->setGearRemoved(id, false); }, tr("The piece is out of the gear drawer.")});
 }
 
 Result<void> BookSession::changeSchools(const setup::Schools& after) {
@@ -263,11 +265,13 @@ Result<void> BookSession::addTrace(records::Id run, const records::AlsoTrace& al
 Result<void> BookSession::removeTrace(records::Id run, const std::string& point) {
     return history_.perform({tr("remove the trace at the %1").arg(qs(point)),
                              [this, run, point] { return book_->setTraceRemoved(run, point, true); },
-                             [this, run, point] { return book_->setTraceRemoved(run, point, false); }});
+                             [this, run, point] { return book_->setTraceRemoved(run, point, false); },
+                             tr("The trace at the %1 is removed.").arg(qs(point))});
 }
 
 void BookSession::keepAll(const std::vector<book::Snapshot::OfRun>& fresh) {
-    book::remember(*book_, fresh);
+    if (book::remember(*book_, fresh))
+        return;
     for (const auto& run : fresh)
         kept_[run.run] = run.worked;
 }
@@ -398,9 +402,9 @@ Result<void> BookSession::changePlanned(const records::PlannedRun& after, const 
 }
 
 Result<void> BookSession::removePlanned(records::Id id) {
-    return history_.perform({tr("take a run out of the plan"),
-                             [this, id] { return book_->setPlannedRemoved(id, true); },
-                             [this, id] { return book_->setPlannedRemoved(id, false); }});
+    return history_.perform(
+        {tr("take a run out of the plan"), [this, id] { return book_->setPlannedRemoved(id, true); },
+         [this, id] { return book_->setPlannedRemoved(id, false); }, tr("The run is out of the plan.")});
 }
 
 Result<void> BookSession::changeChoice(const std::string& key, const std::string& json, const QString& what) {

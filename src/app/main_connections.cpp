@@ -26,6 +26,7 @@
 #include "app/start/start_page.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
+#include "app/widgets/message_bar.h"
 #include "app/widgets/working_drawer.h"
 
 namespace otterstone::app {
@@ -33,11 +34,7 @@ namespace otterstone::app {
 void MainWindow::connectPages() {
     connect(shelf_, &Shelf::chosen, this, [this](long long bank) {
         closeSide();
-        pages_->currentWidget() == intake_                      ? showIntake(bank)
-        : pages_->currentWidget() == findings_ || showsChoice() ? showFindings(bank)
-        : pages_->currentWidget() == live_                      ? showLive(bank)
-        : showsReport()                                         ? showReport(bank)
-                                                                : showRuns(bank);
+        shown().show ? shown().show(bank) : showRuns(bank);
     });
     connect(shelf_, &Shelf::newBankWanted, this, &MainWindow::newBank);
     connect(start_, &StartPage::newBankWanted, this, &MainWindow::newBank);
@@ -47,11 +44,6 @@ void MainWindow::connectPages() {
         if (!path.isEmpty())
             openBook(path);
     });
-    connect(intakeStage_, &QPushButton::clicked, this, [this] { showIntake(shelf_->selected()); });
-    connect(benchStage_, &QPushButton::clicked, this, &MainWindow::showBench);
-    connect(liveStage_, &QPushButton::clicked, this, [this] { showLive(shelf_->selected()); });
-    connect(runsStage_, &QPushButton::clicked, this, [this] { showRuns(shelf_->selected()); });
-    connect(findingsStage_, &QPushButton::clicked, this, [this] { showFindings(shelf_->selected()); });
     const auto cautions = [this] {
         runs_->uncheckFigures();
         showSide(cautions_);
@@ -165,7 +157,7 @@ void MainWindow::connectLive() {
         next_ = std::make_unique<JobToDo>(job);
         const QString offer = tr("The plan has next on this gear: %1. Ctrl+Shift+R sets it up.").arg(words);
         // Behind what is said of the run that ended, in the look that has.
-        message_->isVisible() ? message_->setText(message_->text() + QLatin1Char(' ') + offer) : tell(offer);
+        message_->add(offer);
     });
     connect(&session_, &BookSession::opened, this, [this] {
         next_.reset();
@@ -183,7 +175,7 @@ void MainWindow::handsDone() {
         if (run->progress().phase == bench::Phase::Waiting) {
             live_->showRun(*run);
             showStage(live_);
-            return tell(tr("Bench %1 waits for this. Press Ctrl+G again when it is done.").arg(run->number()));
+            return ask(tr("Bench %1 waits for this. Press Ctrl+G again when it is done.").arg(run->number()));
         }
     }
 }

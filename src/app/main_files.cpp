@@ -15,6 +15,7 @@
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
+#include "app/widgets/message_bar.h"
 #include "book/demo/demo.h"
 #include "book/exchange/bundle.h"
 #include "pictures/shrink.h"

@@ -22,7 +22,7 @@ void MainWindow::connectJudgement() {
     auto* bell = new Bell(session_, this);
     connect(bell, &Bell::rings, this, [this](const QString& sentence) {
         QApplication::beep();
-        tell(sentence);
+        ask(sentence);
         notifyDesktop(sentence);
     });
     connect(plan_, &PlanPage::panelWanted, this, [this] { showSide(plan_->panel()); });
@@ -32,9 +32,6 @@ void MainWindow::connectJudgement() {
     connect(report_, &ReportPage::problem, this, &MainWindow::say);
     connect(choose_, &ChoosePage::done, this, &MainWindow::tell);
     connect(report_, &ReportPage::done, this, &MainWindow::tell);
-    connect(planStage_, &QPushButton::clicked, this, &MainWindow::showPlan);
-    connect(chooseStage_, &QPushButton::clicked, this, &MainWindow::showChoose);
-    connect(reportStage_, &QPushButton::clicked, this, [this] { showReport(shelf_->selected()); });
     connect(findings_, &FindingsPage::planWanted, this,
             [this](long long bank, const judgement::Held& row) { planFor(bank, row); });
     connect(plan_, &PlanPage::startWanted, this, &MainWindow::startPlanned);
@@ -49,9 +46,6 @@ void MainWindow::connectJudgement() {
         showStage(report_);
     });
 }
-
-bool MainWindow::showsReport() const { return report_->isVisible(); }
-bool MainWindow::showsChoice() const { return choose_->isVisible(); }
 
 void MainWindow::copyShown() {
     if (CopyMenu::copyFrom(pages_->currentWidget()))

@@ -12,6 +12,8 @@
 #include "app/shelf/shelf.h"
 #include "app/start/start_page.h"
 #include "app/theme.h"
+#include "app/widgets/message_bar.h"
+#include "core/quantity/version.h"
 
 namespace otterstone::app {
 
@@ -84,22 +86,14 @@ void MainWindow::buildMenus() {
                    &LiveBench::stopAll);
 
     QMenu* view = menuBar()->addMenu(tr("&View"));
-    view->addAction(tr("&Intake"), QKeySequence(QStringLiteral("Alt+1")), this,
-                    [this] { showIntake(shelf_->selected()); });
-    view->addAction(tr("&Bench"), QKeySequence(QStringLiteral("Alt+2")), this, &MainWindow::showBench);
-    view->addAction(tr("&Live"), QKeySequence(QStringLiteral("Alt+3")), this, [this] { showLive(shelf_->selected()); });
-    view->addAction(tr("&Runs"), QKeySequence(QStringLiteral("Alt+4")), this, [this] { showRuns(shelf_->selected()); });
-    view->addAction(tr("&Findings"), QKeySequence(QStringLiteral("Alt+5")), this,
-                    [this] { showFindings(shelf_->selected()); });
-    view->addAction(tr("&Choose"), QKeySequence(QStringLiteral("Alt+6")), this, &MainWindow::showChoose);
-    view->addAction(tr("&Sheet"), QKeySequence(QStringLiteral("Alt+7")), this,
-                    [this] { showReport(shelf_->selected()); });
-    view->addAction(tr("&Plan"), QKeySequence(QStringLiteral("Alt+8")), this, &MainWindow::showPlan);
+    int number = 1;
+    for (const StageRow& row : stages_)
+        view->addAction(row.words, QKeySequence(QStringLiteral("Alt+%1").arg(number++)), this, row.show);
     view->addAction(tr("&Find a bank"), QKeySequence(QStringLiteral("Ctrl+F")), shelf_, &Shelf::find);
     view->addAction(tr("Go to the &shelf"), QKeySequence(QStringLiteral("F2")), this, [this] {
         if (shelf_->isHidden())
             closeSide();
-        shelf_->setFocus();
+        shelf_->takeKeyboard();
     });
     view->addAction(tr("&About this run…"), QKeySequence(QStringLiteral("Ctrl+T")), this, [this] {
         if (pages_->currentWidget() == runs_ && runs_->run() != records::kNew)
@@ -123,7 +117,7 @@ void MainWindow::buildMenus() {
     connect(help_, &HelpPanel::keysWanted, this, keys);
     help->addAction(tr("&About"), this, [this] {
         tell(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.")
-                 .arg(QStringLiteral(OTTERSTONE_VERSION)));
+                 .arg(qs(versionWithCommit())));
     });
 }
 

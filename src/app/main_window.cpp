@@ -32,6 +32,7 @@
 #include "app/start/start_page.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
+#include "app/widgets/message_bar.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/working_drawer.h"
 #include "core/kinds/catalogue.h"
@@ -51,15 +52,12 @@ MainWindow::MainWindow(QWidget* parent)
       about_(new AboutPanel(session_)), help_(new HelpPanel), house_(new HousePanel(session_)),
       cautions_(new CautionPanel), instruments_(new InstrumentPanel(session_, liveBench_)),
       recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new PageStack),
-      side_(new PageStack), stageBar_(new QWidget), intakeStage_(new QPushButton(tr("Intake"))),
-      benchStage_(new QPushButton(tr("Bench"))), liveStage_(new QPushButton(tr("Live"))),
-      runsStage_(new QPushButton(tr("Runs"))), findingsStage_(new QPushButton(tr("Findings"))),
-      planStage_(new QPushButton(tr("Plan"))), chooseStage_(new QPushButton(tr("Choose"))),
-      reportStage_(new QPushButton(tr("Sheet"))), message_(new QLabel), bookName_(new QLabel), undo_(nullptr),
+      side_(new PageStack), stageBar_(new QWidget), message_(new MessageBar), bookName_(new QLabel), undo_(nullptr),
       redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
     fitToScreen();
+    listPages();
     buildPages();
     buildMenus();
     connect(&session_, &BookSession::opened, this, [this] {
@@ -70,9 +68,13 @@ MainWindow::MainWindow(QWidget* parent)
         session_.lookThrough();
     });
     connect(&session_, &BookSession::toTell, this,
-            [this](const QStringList& sentences) { tell(sentences.join(QLatin1Char('\n'))); });
+            [this](const QStringList& sentences) { ask(sentences.join(QLatin1Char('\n'))); });
     connect(&session_, &BookSession::changed, this, &MainWindow::refresh);
     connect(&session_.history(), &book::History::changed, this, &MainWindow::refresh);
+    connect(&session_.history(), &book::History::changed, message_, &MessageBar::withdrawUndo);
+    connect(&session_.history(), &book::History::removed, this,
+            [this](const QString& sentence) { message_->say(Look::Told, sentence, true); });
+    connect(message_, &MessageBar::undoWanted, this, [this] { undo(false); });
 }
 
 // As large as the work wants, and no larger than the screen: its panels and the window's own frame are taken off.
@@ -100,90 +102,9 @@ MainWindow::~MainWindow() {
     delete takeCentralWidget();
 }
 
-void MainWindow::buildPages() {
-    auto* bar = new QHBoxLayout(stageBar_);
-    bar->setContentsMargins(3 * kGrid, 0, 2 * kGrid, 0);
-    bar->setSpacing(0);
-    auto* stages = new QButtonGroup(this);
-    int number = 1;
-    for (QPushButton* b :
-         {intakeStage_, benchStage_, liveStage_, runsStage_, findingsStage_, chooseStage_, reportStage_, planStage_}) {
-        b->setObjectName(QStringLiteral("stage"));
-        b->setCheckable(true);
-        b->setToolTip(tr("Alt+%1").arg(number++));
-        stages->addButton(b);
-        bar->addWidget(b);
-    }
-    bar->addStretch();
-    bookName_->setObjectName(QStringLiteral("faint"));
-    bar->addWidget(bookName_);
-
-    for (QWidget* page : std::initializer_list<QWidget*>{start_, intake_, import_, runs_, bench_, hand_, findings_,
-                                                         live_, plan_, choose_, report_})
-        pages_->addWidget(page);
-    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, help_, house_, cautions_,
-                                                          instruments_, recipe_, plan_->panel()})
-        side_->addWidget(panel);
-    side_->setMinimumWidth(384); // beside it, at 1280 pixels, a run's page still has its line of switches
-    side_->hide();
-
-    message_->setObjectName(QStringLiteral("problem"));
-    message_->setWordWrap(true);
-    message_->setContentsMargins(3 * kGrid, kGrid / 2, 2 * kGrid, kGrid / 2);
-    message_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    message_->hide();
-
-    auto* middle = new QWidget;
-    auto* column = new QVBoxLayout(middle);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    column->addWidget(stageBar_);
-    column->addWidget(message_);
-    auto* split = new QSplitter;
-    split->setChildrenCollapsible(false);
-    split->addWidget(pages_);
-    split->addWidget(side_);
-    split->setStretchFactor(0, 1);
-    pages_->setMinimumSize(560, 400); // of the pages; a stack would ask for the largest one's, also while it is hidden,
-                                      // and the window would grow with a message
-    column->addWidget(split, 1);
-    column->addWidget(strip_);
-
-    auto* all = new QWidget;
-    auto* row = new QHBoxLayout(all);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(0);
-    row->addWidget(shelf_);
-    row->addWidget(middle, 1);
-    setCentralWidget(all);
-    connectPages();
-}
-
-void MainWindow::say(const QString& sentence) { showMessage(sentence, false); }
-void MainWindow::tell(const QString& sentence) { showMessage(sentence, true); }
-
-void MainWindow::showMessage(const QString& sentence, bool notice) {
-    message_->setProperty("notice", notice);
-    message_->style()->unpolish(message_);
-    message_->style()->polish(message_);
-    message_->setText(sentence);
-    message_->setVisible(!sentence.isEmpty());
-}
-
-void MainWindow::showStage(QWidget* page) {
-    pages_->setCurrentWidget(page);
-    intakeStage_->setChecked(page == intake_);
-    benchStage_->setChecked(page == bench_ || page == hand_);
-    liveStage_->setChecked(page == live_);
-    runsStage_->setChecked(page == runs_ || page == import_);
-    findingsStage_->setChecked(page == findings_);
-    chooseStage_->setChecked(page == choose_);
-    reportStage_->setChecked(page == report_);
-    planStage_->setChecked(page == plan_);
-    strip_->showOthers(page != live_);
-    if (page != runs_)
-        closeSide();
-}
+void MainWindow::say(const QString& sentence) { message_->say(Look::Wrong, sentence); }
+void MainWindow::tell(const QString& sentence) { message_->say(Look::Told, sentence); }
+void MainWindow::ask(const QString& sentence) { message_->say(Look::Asks, sentence); }
 
 void MainWindow::showIntake(records::Id bank) {
     if (bank == records::kNew)
@@ -272,20 +193,6 @@ void MainWindow::showHouse() {
     house_->setFocus();
 }
 
-void MainWindow::showHelp() {
-    const std::pair<QWidget*, QString> sections[] = {
-        {intake_, QStringLiteral("A bank")},    {import_, QStringLiteral("A run")},
-        {runs_, QStringLiteral("The finding")}, {bench_, QStringLiteral("The bench")},
-        {hand_, QStringLiteral("By hand")},     {findings_, QStringLiteral("Claims and verdicts")},
-        {live_, QStringLiteral("Live")},        {plan_, QStringLiteral("A campaign")},
-        {choose_, QStringLiteral("Choose")},    {report_, QStringLiteral("The sheet")}};
-    const auto at = std::find_if(std::begin(sections), std::end(sections),
-                                 [this](const auto& s) { return s.first == pages_->currentWidget(); });
-    showSide(help_);
-    help_->showSection(at == std::end(sections) ? QString() : at->second);
-    help_->setFocus();
-}
-
 void MainWindow::showBench() {
     bench_->refresh();
     showStage(bench_);
@@ -352,19 +259,6 @@ void MainWindow::closeSide() {
     side_->hide();
     makeRoom();
     runs_->uncheckFigures();
-}
-
-void MainWindow::switchTheme() {
-    const ThemeKind other = theme().kind == ThemeKind::Light ? ThemeKind::Dark : ThemeKind::Light;
-    applyTheme(other);
-    QSettings().setValue(QStringLiteral("dark"), other == ThemeKind::Dark);
-    runs_->restyle();
-    hand_->restyle();
-    findings_->restyle();
-    live_->restyle();
-    choose_->restyle();
-    plan_->restyle();
-    update();
 }
 
 void MainWindow::undo(bool redo) {

@@ -1,13 +1,15 @@
 // The window: shelf at the left, stages of the work above, the page in the middle, working or gear at the right.
 #pragma once
 
+#include <functional>
+#include <vector>
+
 #include <QMainWindow>
 
 #include "app/book_session.h"
 #include "app/live/live_bench.h"
 #include "core/quantity/working.h"
 
-class QButtonGroup;
 class QLabel;
 class QPushButton;
 class QStackedWidget;
@@ -32,6 +34,7 @@ class ImportPage;
 class InstrumentPanel;
 class IntakePage;
 class LivePage;
+class MessageBar;
 class PlanPage;
 struct JobToDo;
 class RecipePanel;
@@ -104,6 +107,8 @@ public:
     void say(const QString& sentence);
     /// Something was done.
     void tell(const QString& sentence);
+    /// Something waits for the tester.
+    void ask(const QString& sentence);
     /// The table or curve of the page, into the clipboard.
     void copyShown();
 
@@ -114,13 +119,28 @@ protected:
     void dropEvent(QDropEvent* event) override;
 
 private:
+    /// A stage of the work: a button above the pages and a line of the menu View, Alt+1 and on.
+    enum class Stage { None, Intake, Bench, Live, Runs, Findings, Choose, Sheet, Plan };
+    struct StageRow {
+        Stage stage;
+        QString words; ///< with its mnemonic
+        std::function<void()> show;
+        QPushButton* button = nullptr;
+    };
+    struct Page {
+        QWidget* widget;
+        Stage stage;
+        const char* section = nullptr;         ///< of the guide; null: its beginning
+        std::function<void(records::Id)> show; ///< when another bank is chosen while it is there; none: its runs
+        std::function<void()> restyle;
+    };
+    void listPages();
+    [[nodiscard]] const Page& shown() const;
     void buildMenus();
     void buildPages();
     void connectPages();
     void connectLive();
     void connectJudgement();
-    [[nodiscard]] bool showsReport() const;
-    [[nodiscard]] bool showsChoice() const;
     void newBank();
     bool runGoes();
     /// The chosen run goes on; where only another one waits, that one is shown first.
@@ -130,7 +150,6 @@ private:
     void openWorking(const Working& working);
     void openGear(records::Id run, int place);
     void openPiece(records::Id gear);
-    void showMessage(const QString& sentence, bool notice);
     void fitToScreen();
     void makeRoom();
     void showSide(QWidget* panel);
@@ -171,9 +190,9 @@ private:
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;
-    QPushButton *intakeStage_, *benchStage_, *liveStage_, *runsStage_, *findingsStage_, *planStage_, *chooseStage_,
-        *reportStage_;
-    QLabel* message_;
+    std::vector<StageRow> stages_; ///< in their order
+    std::vector<Page> table_;      ///< all pages
+    MessageBar* message_;
     QLabel* bookName_;
     QAction* undo_;
     QAction* redo_;

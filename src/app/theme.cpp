@@ -22,7 +22,7 @@ Theme make(ThemeKind kind) {
                 QColor(0x5F, 0x66, 0x6B),
                 QColor(0xD5, 0xCF, 0xC2),
                 QColor(0x1B, 0x66, 0x8E),
-                QColor(0xB9, 0x5E, 0x0B),
+                QColor(0xA6, 0x53, 0x08),
                 QColor(0x8A, 0x86, 0x7C),
                 QColor(0xA3, 0x2A, 0x1E),
                 QColor(0x1B, 0x66, 0x8E),
@@ -51,7 +51,9 @@ QString styleSheet(const Theme& t) {
         QToolTip { color: %1; background: %3; border: 1px solid %4; padding: 4px; }
         QFrame#sheet { background: %3; border: 1px solid %4; border-radius: 4px; }
         QLabel#faint { color: %5; }
-        QLabel#problem { color: %6; } QLabel#problem[notice="true"] { color: %5; }
+        QLabel#problem { color: %6; }
+        QFrame#message { border: none; border-left: 3px solid %4; } QFrame#message[look="asks"] { border-left-color: %7; } QFrame#message[look="wrong"] { border-left-color: %6; }
+        QFrame#message QLabel[look="told"] { color: %5; } QFrame#message QLabel[look="asks"] { color: %1; } QFrame#message QLabel[look="wrong"] { color: %6; }
         QLineEdit, QPlainTextEdit, QTableWidget, QAbstractSpinBox {
             background: %3; border: 1px solid %4; border-radius: 3px; padding: 4px 6px; selection-background-color: %7; selection-color: %3; }
         QLineEdit:focus, QPlainTextEdit:focus, QTableWidget:focus, QAbstractSpinBox:focus { border: 2px solid %7; padding: 3px 5px; }

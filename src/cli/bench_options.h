@@ -8,6 +8,7 @@ class App;
 namespace otterstone::cli {
 
 /// Adds them to the program; `code` takes the exit code of the one that ran.
+void addNewCommands(CLI::App& app, int& code);
 void addSheetCommand(CLI::App& app, int& code);
 void addRunCommands(CLI::App& app, int& code);
 void addLifeCommand(CLI::App& app, int& code);

@@ -35,12 +35,7 @@ struct AnalyseOptions {
 };
 [[nodiscard]] int analyse(const AnalyseOptions& options);
 
-struct LabelOptions {
-    bool json = false;
-    std::string mah, cellVolts, wh, printed, outputMah, outputVolts, weight, portWatts, totalWatts, inputWatts,
-        rechargeTime, shared;
-    std::vector<std::string> tiers;
-};
+struct LabelOptions;
 [[nodiscard]] int label(const LabelOptions& options);
 
 struct PathOptions {

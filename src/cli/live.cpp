@@ -118,21 +118,22 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
         if (plan.run.cable == g.id)
             plan.cableAmps = label::usbFact(g.marked ? label::Fact::CableMarked : label::Fact::CableUnmarked);
     }
-    for (const auto& [role, text, option] : {std::tuple("meter", &o.meter, "--meter"),
-                                             {"input meter", &o.inputMeter, "--input-meter"},
-                                             {"wall meter", &o.wallMeter, "--wall-meter"},
-                                             {"load", &o.load, "--load"},
-                                             {"second load", &o.secondLoad, "--second-load"},
-                                             {"trigger", &o.trigger, "--trigger"},
-                                             {"second trigger", &o.secondTrigger, "--second-trigger"},
-                                             {"thermometer", &o.thermometer, "--thermometer"}}) {
+    for (const auto& [role, text, option] : {std::tuple(bench::role::meter, &o.meter, "--meter"),
+                                             {bench::role::inputMeter, &o.inputMeter, "--input-meter"},
+                                             {bench::role::wallMeter, &o.wallMeter, "--wall-meter"},
+                                             {bench::role::load, &o.load, "--load"},
+                                             {bench::role::secondLoad, &o.secondLoad, "--second-load"},
+                                             {bench::role::trigger, &o.trigger, "--trigger"},
+                                             {bench::role::secondTrigger, &o.secondTrigger, "--second-trigger"},
+                                             {bench::role::thermometer, &o.thermometer, "--thermometer"}}) {
         if (!text->empty())
             plan.instruments[role] = instrumentOf(*text, option);
     }
     for (const std::string& role : plan.recipe.needs) {
         std::string option = role;
         std::replace(option.begin(), option.end(), ' ', '-');
-        if (!plan.instruments.contains(role) && !(role == "meter" && plan.instruments.contains("load")))
+        if (!plan.instruments.contains(role) &&
+            !(role == bench::role::meter && plan.instruments.contains(bench::role::load)))
             throw Wrong{{"no_instrument", "", "this recipe needs a " + role + ".",
                          "Give it as --" + option + " PROFILE@ADDRESS."}};
     }
@@ -177,7 +178,7 @@ int live(const LiveOptions& o, int argc, char** argv) {
     } catch (const Wrong& wrong) {
         return complain(wrong.problem, kUsage);
     }
-    for (const char* role : {"load", "second load"}) {
+    for (const char* role : bench::role::loads) {
         const auto load = plan.instruments.find(role);
         if (load != plan.instruments.end() && !load->second.profile.watchdogSeconds && !plan.rehearsal)
             std::cerr

@@ -5,12 +5,17 @@
 
 #include "cli/bench_options.h"
 #include "cli/commands.h"
+#include "cli/document.h"
+#include "cli/examples.h"
+#include "cli/label_options.h"
 #include "cli/live_options.h"
+#include "core/quantity/version.h"
 
 int main(int argc, char** argv) {
     namespace cli = otterstone::cli;
     CLI::App app{"Otterstone: measure, work out and judge portable power banks", "otterstone-cli"};
     app.require_subcommand(1);
+    app.set_version_flag("--version", "otterstone-cli " + otterstone::versionWithCommit());
     cli::printPlainly();
     int code = cli::kDone;
 
@@ -46,22 +51,11 @@ int main(int argc, char** argv) {
 
     cli::LabelOptions l;
     auto* label = app.add_subcommand("label", "Check what is printed on a bank");
-    label->add_option("--mah", l.mah, "capacity, mAh");
-    label->add_option("--cell-volts", l.cellVolts, "nominal cell voltage, V");
-    label->add_option("--wh", l.wh, "energy, Wh");
-    label->add_option("--printed", l.printed, "other printed figures, e.g. \"15.4V 18.5Wh\"");
-    label->add_option("--output-mah", l.outputMah, "rated output capacity, mAh");
-    label->add_option("--output-volts", l.outputVolts, "the voltage that is stated at, V");
-    label->add_option("--weight-g", l.weight, "weight, g");
-    label->add_option("--tier", l.tiers, "a tier of the port, e.g. 9Vx2A");
-    label->add_option("--port-watts", l.portWatts, "the port's printed watts");
-    label->add_option("--shared", l.shared, "what ports give together: \"C1 45W + A 15W; …\"");
-    label->add_option("--total-watts", l.totalWatts, "the bank's printed total watts");
-    label->add_option("--input-watts", l.inputWatts, "greatest input watts");
-    label->add_option("--recharge-hours", l.rechargeTime, "claimed recharge time, h");
+    cli::addLabelOptions(*label, l, true);
     label->add_flag("--json", l.json, "print one JSON object");
     label->callback([&] { code = cli::label(l); });
 
+    cli::addNewCommands(app, code);
     cli::addBenchCommands(app, code);
     cli::addSheetCommand(app, code);
     cli::addRunCommands(app, code);
@@ -91,11 +85,14 @@ int main(int argc, char** argv) {
     findings->add_option("book", book, "the book")->required();
     findings->add_flag("--json", json, "print one JSON object");
     findings->callback([&] { code = cli::findings(book, json); });
+    cli::addDocumentCommand(app, code);
     auto* version = app.add_subcommand("version", "Print the version");
     version->callback([&] {
-        std::cout << "otterstone " << OTTERSTONE_VERSION << "\n";
+        std::cout << "otterstone " << otterstone::versionWithCommit() << "\n";
         code = cli::finish(cli::kDone);
     });
+
+    cli::addExamples(app);
 
     try {
         app.parse(argc, argv);

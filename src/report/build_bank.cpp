@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/judgement/compare.h"
+#include "core/judgement/figure_keys.h"
 #include "core/judgement/figures.h"
 #include "core/label/conflicts.h"
 #include "core/label/rating.h"
@@ -28,7 +29,7 @@ const RunSaid* best(const BankMaterial& b, Kind kind) {
     const auto far = [](const RunSaid& r) { return std::fabs(kinds::loadOf(r.finding) - kGentleWatts); };
     for (const RunSaid& r : b.runs) {
         const bool whole =
-            kind == Kind::Drain ? kinds::answers(r.finding, "usable_wh") : kinds::answers(r.finding, "put_in_wh");
+            kind == Kind::Drain ? kinds::answers(r.finding, key::usableWh) : kinds::answers(r.finding, key::putInWh);
         if (r.kind == kind && !r.settling && whole &&
             (!found || (kind == Kind::Drain && far(r) + kSameWatts < far(*found))))
             found = &r;
@@ -164,7 +165,7 @@ std::vector<Working> figuresOnce(const kinds::Finding& f) {
             return !w.isText && !w.formula.empty() && before.shown() == w.shown() && before.formula == w.formula &&
                    before.point == w.point;
         });
-        const bool settled = w.key == "heat_rise_k" || w.key == "heat_at_25_c";
+        const bool settled = w.key == key::heatRiseK || w.key == key::heatAt25C;
         if (!stands && !(settled && f.recharge && f.recharge->taperSeconds > 0.0))
             all.push_back(w);
     }
@@ -208,8 +209,8 @@ Table figuresInShort(const evidence::Evidence& e) {
     constexpr double kMinutesFrom = 1200.0; // s
     Table t{"short", {{"figure", "Figure"}, {"value", "Value", true}, {"condition", "Found"}}, {}, {}};
     const auto figures = judgement::figuresOf(e);
-    for (const char* key : {"usable_gentle", "delivered_share", "round_trip", "recharge_80", "recharge_100",
-                            "watts_alone", "watts_shared", "heat_25", "gauge_error"}) {
+    for (const char* key : {fig::usableGentle, fig::deliveredShare, fig::roundTrip, fig::recharge80, fig::recharge100,
+                            fig::wattsAlone, fig::wattsShared, fig::heat25, fig::gaugeError}) {
         const auto at = figures.find(key);
         if (t.rows.size() == kShown || at == figures.end() || !at->second.known())
             continue;

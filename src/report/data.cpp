@@ -2,6 +2,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/quantity/json_text.h"
+#include "core/quantity/version.h"
 #include "logs/csv.h"
 #include "report/writers.h"
 
@@ -63,7 +64,7 @@ std::string toJson(const Content& c) {
              {"sentence", c.sentence},
              {"at", c.at},
              {"method", c.method},
-             {"made_by", "otterstone " OTTERSTONE_VERSION}};
+             {"made_by", "otterstone " + version()}};
     all["sections"] = json::array();
     for (const Section& s : c.sections) {
         json section{{"key", s.key}, {"heading", s.heading}, {"sentences", json::array()}, {"tables", json::array()}};

@@ -1,3 +1,4 @@
+#include "core/quantity/version.h"
 #include "report/writers.h"
 
 namespace otterstone::report {
@@ -123,9 +124,9 @@ std::string toHtml(const Content& c, const Pictures& pictures) {
     w.out =
         "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n"
         "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">\n"
-        "<meta name=\"generator\" content=\"Otterstone " OTTERSTONE_VERSION "\">\n<title>" +
-        escaped(c.title) + "</title>\n<style>" + kStyle + "</style>\n</head>\n<body>\n<main>\n<h1>" + bdi(c.title) +
-        "</h1>\n";
+        "<meta name=\"generator\" content=\"Otterstone " +
+        version() + "\">\n<title>" + escaped(c.title) + "</title>\n<style>" + kStyle +
+        "</style>\n</head>\n<body>\n<main>\n<h1>" + bdi(c.title) + "</h1>\n";
     w(Paragraph{c.sentence, true});
     for (const Section& s : c.sections) {
         w.out +=
@@ -134,7 +135,7 @@ std::string toHtml(const Content& c, const Pictures& pictures) {
             std::visit(w, b);
         w.out += "</section>\n";
     }
-    w.out += "<p class=\"faint\">Otterstone " OTTERSTONE_VERSION ", method version " + std::to_string(c.method) + ", " +
+    w.out += "<p class=\"faint\">Otterstone " + version() + ", method version " + std::to_string(c.method) + ", " +
              escaped(c.at) + "</p>\n</main>\n</body>\n</html>\n";
     return std::move(w.out);
 }

@@ -1,4 +1,5 @@
 // Markdown and tab-separated text.
+#include "core/quantity/version.h"
 #include "report/writers.h"
 
 namespace otterstone::report {
@@ -84,8 +85,8 @@ std::string toMarkdown(const Content& c) {
         for (const Block& b : s.blocks)
             std::visit(w, b);
     }
-    return w.out + "Otterstone " OTTERSTONE_VERSION ", method version " + std::to_string(c.method) + ", " +
-           plain(c.at) + "\n";
+    return w.out + "Otterstone " + version() + ", method version " + std::to_string(c.method) + ", " + plain(c.at) +
+           "\n";
 }
 
 } // namespace otterstone::report

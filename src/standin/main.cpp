@@ -12,6 +12,7 @@
 
 #include "book/demo/demo.h"
 #include "core/model/bank_json.h"
+#include "core/quantity/version.h"
 #include "standin/station.h"
 
 using namespace otterstone;
@@ -48,6 +49,7 @@ int main(int argc, char** argv) {
     CLI::App app(
         "A simulated bench for rehearsing: a meter that prints lines, and a load, a trigger and a thermometer that speak SCPI.",
         "otterstone-standin");
+    app.set_version_flag("--version", "otterstone-standin " + versionWithCommit());
     app.add_option("--bank", bankFile, "JSON file that describes the simulated bank");
     app.add_option("--demo", demo, "a bank of the demo scenario, by name");
     app.add_flag("--empty", empty, "begin with an empty bank instead of a full one");

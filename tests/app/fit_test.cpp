@@ -1,6 +1,8 @@
 // The window on small screens: every page opens, and what one would press next lies in view.
 #include <QCheckBox>
 #include <QLineEdit>
+#include <QScreen>
+#include <QSettings>
 #include <QTest>
 
 #include "app/import/import_page.h"
@@ -10,6 +12,7 @@
 #include "app/live/setup_view.h"
 #include "app/plan/plan_page.h"
 #include "app/report/report_page.h"
+#include "app/run_window.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "demo_window.h"
@@ -124,6 +127,24 @@ private Q_SLOTS:
         stop->click();
         QTRY_VERIFY_WITH_TIMEOUT(!window_->liveBench().runner().isRunning(), 20000);
     }
+    // It comes up where it was left, but not on a screen that is gone or has become smaller.
+    void it_comes_up_where_it_was_left() {
+        QTemporaryDir settings;
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
+        const QRect free = QGuiApplication::primaryScreen()->availableGeometry();
+        app::MainWindow first;
+        first.setGeometry(free.adjusted(10, 20, -30, -40));
+        app::keepPlace(first);
+        app::MainWindow second;
+        app::putWhereItWasLeft(second);
+        QCOMPARE(second.geometry(), first.geometry());
+        QSettings().setValue(QStringLiteral("window"), free.translated(free.width() / 2, 0));
+        app::MainWindow third;
+        const QRect made = third.geometry();
+        app::putWhereItWasLeft(third);
+        QCOMPARE(third.geometry(), made);
+    }
+
     // Good news is quiet: what is red says that something is wrong.
     void the_end_of_a_good_run_is_not_told_in_red() {
         window_->rehearse(window_.bankNamed("Pebble 5"));
@@ -136,14 +157,14 @@ private Q_SLOTS:
         button(window_->livePage(), QStringLiteral("Start the rehearsal"))->click();
         QLabel* told = nullptr;
         const auto ended = [&] {
-            for (auto* label : window_->findChildren<QLabel*>(QStringLiteral("problem"))) {
+            for (auto* label : window_->findChildren<QLabel*>(QStringLiteral("said"))) {
                 if (label->isVisible() && label->text().contains(QStringLiteral("ended:")))
                     told = label;
             }
             return told != nullptr;
         };
         QTRY_VERIFY_WITH_TIMEOUT(ended(), 60000);
-        QVERIFY2(told->property("notice").toBool(), qPrintable(told->text()));
+        QVERIFY2(told->property("look") == QStringLiteral("told"), qPrintable(told->text()));
     }
 };
 

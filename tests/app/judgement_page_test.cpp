@@ -11,6 +11,7 @@
 #include <QSignalSpy>
 #include <QTextBrowser>
 
+#include "app/choose/bank_picker.h"
 #include "app/choose/choose_page.h"
 #include "app/choose/figures_table.h"
 #include "app/choose/purpose_editor.h"
@@ -87,6 +88,59 @@ private Q_SLOTS:
     void initTestCase() { QVERIFY(window_.prepare(true)); }
     void init() { QVERIFY(window_.openCopy()); }
     void cleanup() { window_.close(); }
+
+    // More banks than fit beside each other stand as rows, are found by words, and come in the order of a figure.
+    void many_banks_are_rows_that_are_found_and_put_in_order() {
+        for (int k = 0; k < 10; ++k) {
+            records::Bank bank;
+            bank.name = "Gravel " + std::to_string(k + 1);
+            bank.label.weightGrams = 900.0 - 40.0 * k; // among the demo's
+            bank.notes = k < 3 ? "from the north beach" : "";
+            QVERIFY(window_->session().addBank(bank));
+        }
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        FiguresTable* table = page->table();
+        const auto banks = page->banks().size();
+        QVERIFY(banks > 12);
+        QVERIFY(table->isTurned());
+        QCOMPARE(table->rowCount(), static_cast<int>(banks));
+        const auto& rows = page->comparison().rows;
+        const auto weight = static_cast<int>(
+            std::find_if(rows.begin(), rows.end(), [](const auto& r) { return r.kind.key == "weight"; }) -
+            rows.begin());
+        table->setCurrentCell(0, weight);
+        table->setFocus();
+        const auto grams = [&] {
+            std::vector<double> all;
+            for (int r = 0; r < table->rowCount(); ++r)
+                all.push_back(table->item(r, weight)->text() == QStringLiteral("–")
+                                  ? -1.0
+                                  : table->item(r, weight)->text().section(QLatin1Char(' '), 0, 0).toDouble());
+            return all;
+        };
+        for (const bool up : {true, false}) { // the lightest first, then the heaviest; unknown ones last either way
+            QTest::keyClick(table, Qt::Key_O);
+            std::vector<double> known = grams();
+            const auto none = std::find(known.begin(), known.end(), -1.0);
+            QVERIFY(std::all_of(none, known.end(), [](double g) { return g < 0.0; }));
+            known.erase(none, known.end());
+            QVERIFY(known.size() >= 10);
+            QVERIFY(up ? std::is_sorted(known.begin(), known.end()) : std::is_sorted(known.rbegin(), known.rend()));
+        }
+        // Space opens the sum of the bank that is shown there, wherever it was kept.
+        QString opened;
+        connect(table, &FiguresTable::workingWanted, table, [&](const Working& w) { opened = qs(w.shown()); });
+        QTest::keyClick(table, Qt::Key_Space);
+        QCOMPARE(opened, table->item(table->currentRow(), weight)->text());
+        QVERIFY(window_->drawer()->isVisible());
+        QTest::keyClicks(page->picker()->findLine(), QStringLiteral("north gravel"));
+        QTest::keyClick(page->picker()->findLine(), Qt::Key_Return);
+        QCOMPARE(page->banks().size(), std::size_t(3));
+        QVERIFY(!table->isTurned());
+        QCOMPARE(table->columnCount(), 3);
+        QCOMPARE(table->verticalHeaderItem(weight)->text(), QStringLiteral("weight"));
+    }
 
     void one_key_goes_from_a_verdict_to_its_run_and_opens_its_sum() {
         ClaimsTable* table = claimsOf("Cobble 10");

@@ -38,7 +38,7 @@ class StrangerWindowTest : public QObject {
         }
         ++refused_;
         QString said;
-        for (const auto* label : window_->findChildren<QLabel*>("problem"))
+        for (const auto* label : window_->findChildren<QLabel*>("said"))
             said += label->isVisible() ? label->text() : QString();
         if (window_.book().path() == before && said.size() > 20 && !said.contains("exception") &&
             !said.contains("std::"))

@@ -3,7 +3,9 @@
 
 #include "core/label/conflicts.h"
 #include "core/label/decoder.h"
+#include "core/label/port_text.h"
 #include "core/label/rating.h"
+#include "core/label/size_text.h"
 
 using namespace otterstone;
 using label::Label;
@@ -186,6 +188,42 @@ private Q_SLOTS:
         QFETCH(QString, shown);
         const auto read = label::parseShared(written.toStdString(), "test");
         QCOMPARE(read ? QString::fromStdString(label::showShared(*read)) : QString(), shown);
+    }
+    void a_port_in_one_line_data() {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<QString>("shown"); // what is read again
+        QTest::addColumn<QString>("in");    // what it takes; nothing where it takes none
+        const auto row = [](const char* text, const char* shown, const char* in) {
+            QTest::newRow(text) << QString::fromUtf8(text) << QString::fromUtf8(shown) << QString::fromUtf8(in);
+        };
+        row("C1 out 5Vx3A 9Vx3A 27W in 9Vx2A 18W shared 15W", "C1 out 5Vx3A 9Vx3A 27W in 9Vx2A 18W shared 15W",
+            "9 V 2 A");
+        row("C1 out 5 V 3 A, 9 V x 3 A 27 W in 9V 2A", "C1 out 5Vx3A 9Vx3A 27W in 9Vx2A", "9 V 2 A");
+        row("USB C 2 both 5Vx3A; 3.3-11Vx5A 45W", "USB C 2 both 5Vx3A 3.3-11Vx5A 45W", "5 V 3 A; 3.3–11 V 5 A");
+        row("A out 5V2,4A", "A out 5Vx2.4A", "");
+        row("Micro in 5Vx2A", "Micro in 5Vx2A", "5 V 2 A");
+        row("pad out 15W", "pad out 15W", "");
+        row("C out 5Vx3A 20V 100W", "C out 5Vx3A 20Vx5A", "");
+        row("C out 5Vx3A in", "C both 5Vx3A", "5 V 3 A"); // what is printed holds both ways
+    }
+    void a_port_in_one_line() {
+        QFETCH(QString, text);
+        QFETCH(QString, shown);
+        QFETCH(QString, in);
+        const auto port = label::parsePort(text.toStdString(), "port");
+        QVERIFY2(port.has_value(), port ? "" : port.error().sentence().c_str());
+        QCOMPARE(QString::fromStdString(label::showPort(*port)), shown);
+        QCOMPARE(QString::fromStdString(label::showTiers(port->tiersFor(label::Way::In))), in);
+        const auto again = label::parsePort(label::showPort(*port), "port");
+        QVERIFY(again && *again == *port);
+    }
+    void a_size_in_one_line() {
+        for (const char* text : {"106 × 68 × 25", "106x68x25 mm", "106 mm x 68 mm x 25 mm", "106 68 25"}) {
+            const auto size = label::parseSize(text, "size");
+            QVERIFY2(size && *size == (label::SizeMm{106.0, 68.0, 25.0}), text);
+        }
+        for (const char* text : {"", "106 x 68", "106 x 68 x 0", "10 cm x 6 cm x 2 cm", "1 x 2 x 3 x 4"})
+            QVERIFY2(!label::parseSize(text, "size"), text);
     }
     void the_flight_class_of_each_follows_its_energy_data() { fill(); }
     void the_flight_class_of_each_follows_its_energy() {

@@ -8,6 +8,7 @@
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "sources.h"
 
 using namespace otterstone;
@@ -16,6 +17,15 @@ class QuantityTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
+    void a_sentence_takes_its_words() {
+        QCOMPARE(say("{} reached the port: {} of the printed {}", std::string("57.9 Wh"), "78 %", std::string("74 Wh")),
+                 std::string("57.9 Wh reached the port: 78 % of the printed 74 Wh"));
+        QCOMPARE(say("{1} of {0}", "74 Wh", "57.9 Wh"), std::string("57.9 Wh of 74 Wh")); // as another language may
+        QCOMPARE(say("nothing was drawn yet"), std::string("nothing was drawn yet"));
+        // What stands in a place is words, whatever it holds: names are typed by people.
+        QCOMPARE(say("{} gave way", "C1 {} {0} %s"), std::string("C1 {} {0} %s gave way"));
+    }
+
     void numbers_are_read_as_people_write_them_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<bool>("whole");

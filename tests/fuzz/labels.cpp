@@ -1,7 +1,9 @@
 // What is printed on banks, chargers and meters.
 #include "core/label/decoder.h"
 #include "core/label/label.h"
+#include "core/label/port_text.h"
 #include "core/label/rating.h"
+#include "core/label/size_text.h"
 #include "core/path/meter.h"
 #include "core/plan/use.h"
 #include "entry.h"
@@ -30,6 +32,15 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     }
     if (const auto shared = label::parseShared(text, "here"))
         (void)label::showShared(*shared);
+    if (const auto port = label::parsePort(text, "here")) {
+        const auto again = label::parsePort(label::showPort(*port), "here");
+        fuzz::must(again.has_value(), "a port that is shown can be read again");
+        fuzz::must(again->name == port->name && again->direction == port->direction &&
+                       again->tiers.size() == port->tiers.size(),
+                   "and is the same");
+    }
+    if (const auto sides = label::parseSize(text, "here"))
+        (void)label::showSize(*sides);
     if (const auto charges = label::parseCharges(text, "here"))
         (void)label::showCharges(*charges);
     if (const auto meter = path::parseMeter(text, "here"))

@@ -209,8 +209,8 @@ void AttachedStrip::takeAway() {
     const auto set = [this, id = shown_[row].id](bool removed) {
         return book::setAttachmentRemoved(session_.book(), id, removed);
     };
-    say(session_.history().perform(
-        {tr("take away %1").arg(qs(shown_[row].name)), [set] { return set(true); }, [set] { return set(false); }}));
+    say(session_.history().perform({tr("take away %1").arg(qs(shown_[row].name)), [set] { return set(true); },
+                                    [set] { return set(false); }, tr("%1 is taken away.").arg(qs(shown_[row].name))}));
 }
 
 void AttachedStrip::look(const QListWidgetItem* item) {

@@ -1,7 +1,6 @@
 #include "app/choose/choose_page.h"
 
 #include <QButtonGroup>
-#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
@@ -9,14 +8,15 @@
 #include <QVBoxLayout>
 #include <QtConcurrent>
 
+#include "app/choose/bank_picker.h"
 #include "app/choose/choice_bars.h"
 #include "app/choose/figures_table.h"
 #include "app/choose/overlay_plot.h"
 #include "app/choose/purpose_editor.h"
 #include "app/choose/use_view.h"
+#include "app/shelf/searched.h"
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
-#include "app/widgets/flow_layout.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
 #include "book/store/material.h"
@@ -40,7 +40,7 @@ QLabel* words(double scale, bool faint) {
 } // namespace
 
 ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
-    : QWidget(parent), session_(session), purpose_(judgement::purposes().front()), chips_(new QWidget),
+    : QWidget(parent), session_(session), purpose_(judgement::purposes().front()), picker_(new BankPicker),
       views_(new PageStack), table_(new FiguresTable), unlike_(words(0.92, true)), verdict_(words(1.2, false)),
       about_(words(1.0, true)), turnings_(words(0.95, true)), purposes_(new QComboBox), bars_(new ChoiceBars),
       editor_(new PurposeEditor), plot_(new OverlayPlot), curveKind_(new QComboBox), curveAxis_(new QComboBox),
@@ -71,8 +71,8 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     connect(sheet, &QPushButton::clicked, this, &ChoosePage::sheetWanted);
     head->addWidget(sheet);
     all->addLayout(head);
-    new FlowLayout(chips_, kGrid);
-    all->addWidget(chips_);
+    all->addWidget(picker_);
+    connect(picker_, &BankPicker::changed, this, &ChoosePage::compareAnew);
     for (QWidget* view : {buildFigures(), buildPurpose(), buildCurves(), static_cast<QWidget*>(use_)})
         views_->addWidget(view);
     all->addWidget(views_, 1);
@@ -82,7 +82,7 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     connect(&worker_, &QFutureWatcherBase::finished, this, &ChoosePage::showRanking);
     connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
     connect(&session_, &BookSession::opened, this, [this] {
-        leftOut_.clear();
+        picker_->reset();
         evidence_.clear();
         choosePurpose(book::choicesOf(session_.book().choice("purpose"), {}).purpose);
     });
@@ -101,6 +101,7 @@ QWidget* ChoosePage::buildFigures() {
     told->setWidgetResizable(true);
     told->setFrameShape(QFrame::NoFrame);
     told->setMaximumHeight(104);
+    told->setAccessibleName(tr("Figures found under unlike conditions"));
     told->setWidget(unlike_);
     unlike_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     column->addWidget(told);
@@ -212,22 +213,16 @@ void ChoosePage::takeEvidence(const std::vector<evidence::Evidence>& evidence) {
 }
 
 void ChoosePage::showBanks() {
-    emptyLayout(chips_->layout());
-    for (const evidence::Evidence& e : evidence_) {
-        auto* box = new QCheckBox(qs(e.name));
-        box->setChecked(!leftOut_.contains(e.bank));
-        connect(box, &QCheckBox::clicked, this, [this, id = e.bank](bool on) {
-            on ? void(leftOut_.erase(id)) : void(leftOut_.insert(id));
-            compareAnew();
-        });
-        chips_->layout()->addWidget(box);
-    }
+    std::vector<BankPicker::Bank> all;
+    for (const records::Bank& bank : session_.book().banks())
+        all.push_back({bank.id, qs(bank.name), searchedIn(bank)});
+    picker_->show(std::move(all));
 }
 
 std::vector<records::Id> ChoosePage::banks() const {
     std::vector<records::Id> ids;
     for (const evidence::Evidence& e : evidence_) {
-        if (!leftOut_.contains(e.bank))
+        if (picker_->isIn(e.bank))
             ids.push_back(e.bank);
     }
     return ids;
@@ -236,7 +231,7 @@ std::vector<records::Id> ChoosePage::banks() const {
 void ChoosePage::compareAnew() {
     std::vector<evidence::Evidence> chosen;
     for (const evidence::Evidence& e : evidence_) {
-        if (!leftOut_.contains(e.bank))
+        if (picker_->isIn(e.bank))
             chosen.push_back(e);
     }
     comparison_ = judgement::compare(chosen);
@@ -303,7 +298,7 @@ void ChoosePage::drawCurves() {
     std::vector<OverlaySeries> series;
     const auto axis = static_cast<OverlayAxis>(curveAxis_->currentIndex());
     for (const evidence::Evidence& e : evidence_) {
-        if (leftOut_.contains(e.bank) || !session_.isOpen())
+        if (!picker_->isIn(e.bank) || !session_.isOpen())
             continue;
         // The runs a sheet shows first.
         report::BankMaterial material;

@@ -1,8 +1,6 @@
 // Choosing between banks: side by side, for a purpose, their curves over one another, and in use.
 #pragma once
 
-#include <set>
-
 #include <QFutureWatcher>
 #include <QWidget>
 
@@ -17,6 +15,7 @@ class QVBoxLayout;
 
 namespace otterstone::app {
 
+class BankPicker;
 class ChoiceBars;
 class FiguresTable;
 class OverlayPlot;
@@ -43,6 +42,7 @@ public:
     [[nodiscard]] const judgement::Purpose& purpose() const { return purpose_; }
     [[nodiscard]] UseView* use() const { return use_; }
     [[nodiscard]] FiguresTable* table() const { return table_; }
+    [[nodiscard]] BankPicker* picker() const { return picker_; }
     /// The banks that are compared.
     [[nodiscard]] std::vector<records::Id> banks() const;
 
@@ -68,7 +68,6 @@ private:
 
     BookSession& session_;
     std::vector<evidence::Evidence> evidence_;
-    std::set<records::Id> leftOut_;
     judgement::Comparison comparison_;
     judgement::Purpose purpose_;
     // What is shown belongs together, while the next is drawn in a worker's thread: thousands of trials take longer
@@ -81,7 +80,7 @@ private:
     Answer answer_;
     QFutureWatcher<Answer> worker_;
     bool busy_ = false, again_ = false; ///< a ranking is on its way; something changed meanwhile
-    QWidget* chips_;
+    BankPicker* picker_;
     QStackedWidget* views_;
     std::vector<QPushButton*> viewButtons_;
     FiguresTable* table_;

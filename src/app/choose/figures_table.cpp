@@ -1,5 +1,8 @@
 #include "app/choose/figures_table.h"
 
+#include <algorithm>
+#include <numeric>
+
 #include <QHeaderView>
 #include <QKeyEvent>
 
@@ -7,8 +10,13 @@
 
 namespace otterstone::app {
 
+namespace {
+constexpr std::size_t kBeside = 12;
+} // namespace
+
 FiguresTable::FiguresTable(QWidget* parent) : QTableWidget(parent) {
     setAccessibleName(tr("Figures of the banks side by side"));
+    setToolTip(tr("Space opens the sum, Enter its run; O puts many banks in the order of a figure"));
     setEditTriggers(NoEditTriggers);
     setTabKeyNavigation(false);
     setSelectionMode(SingleSelection);
@@ -21,50 +29,102 @@ FiguresTable::FiguresTable(QWidget* parent) : QTableWidget(parent) {
     horizontalHeader()->setMinimumSectionSize(92);
     horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     connect(this, &QTableWidget::cellClicked, this, &FiguresTable::explain);
+    connect(horizontalHeader(), &QHeaderView::sectionClicked, this, &FiguresTable::sortBy);
 }
 
+bool FiguresTable::isTurned() const { return comparison_.banks.size() > kBeside; }
+
 void FiguresTable::show(const judgement::Comparison& c) {
-    const int row = currentRow(), column = currentColumn();
     comparison_ = c;
+    putInOrder();
+    fill();
+}
+
+void FiguresTable::sortBy(int figure) {
+    const judgement::FigureKind& kind = comparison_.rows[static_cast<std::size_t>(figure)].kind;
+    worstFirst_ = kind.key == sortedBy_ && !worstFirst_;
+    sortedBy_ = kind.key;
+    putInOrder();
+    fill();
+    horizontalHeader()->setSortIndicator(figure, worstFirst_ ? Qt::DescendingOrder : Qt::AscendingOrder);
+}
+
+void FiguresTable::putInOrder() {
+    order_.resize(comparison_.banks.size());
+    std::iota(order_.begin(), order_.end(), std::size_t(0));
+    const judgement::FigureRow* by = isTurned() ? comparison_.row(sortedBy_) : nullptr;
+    horizontalHeader()->setSortIndicatorShown(by != nullptr);
+    if (!by)
+        return;
+    const bool more = by->kind.better == judgement::Better::More;
+    std::stable_sort(order_.begin(), order_.end(), [&](std::size_t a, std::size_t b) {
+        const judgement::Cell &x = by->cells[a], &y = by->cells[b];
+        if (!x.known() || !y.known())
+            return x.known() && !y.known();
+        const bool words = x.value->isText || y.value->isText;
+        const bool before = words  ? x.shown() < y.shown()
+                            : more ? x.value->value.value() > y.value->value.value()
+                                   : x.value->value.value() < y.value->value.value();
+        const bool after = words  ? y.shown() < x.shown()
+                           : more ? x.value->value.value() < y.value->value.value()
+                                  : x.value->value.value() > y.value->value.value();
+        return worstFirst_ ? after : before;
+    });
+}
+
+FiguresTable::Place FiguresTable::placeOf(int row, int column) const {
+    const auto r = static_cast<std::size_t>(row), c = static_cast<std::size_t>(column);
+    return isTurned() ? Place{c, order_[r]} : Place{r, order_[c]};
+}
+
+const judgement::Cell& FiguresTable::cellAt(Place at) const { return comparison_.rows[at.figure].cells[at.bank]; }
+
+void FiguresTable::fill() {
+    const int row = currentRow(), column = currentColumn();
     clear();
-    setRowCount(static_cast<int>(c.rows.size()));
-    setColumnCount(static_cast<int>(c.banks.size()));
     QStringList banks, figures;
-    for (const std::string& b : c.banks)
-        banks << qs(b);
-    for (const judgement::FigureRow& r : c.rows)
+    for (const std::size_t b : order_)
+        banks << qs(comparison_.banks[b]);
+    for (const judgement::FigureRow& r : comparison_.rows)
         figures << qs(r.kind.words);
-    setHorizontalHeaderLabels(banks);
-    setVerticalHeaderLabels(figures);
+    const bool turned = isTurned();
+    setRowCount(static_cast<int>(turned ? banks.size() : figures.size()));
+    setColumnCount(static_cast<int>(turned ? figures.size() : banks.size()));
+    setHorizontalHeaderLabels(turned ? figures : banks);
+    setVerticalHeaderLabels(turned ? banks : figures);
+    horizontalHeader()->setSectionsClickable(turned);
+    for (int k = 0; k < static_cast<int>(figures.size()); ++k) {
+        QTableWidgetItem* head = turned ? horizontalHeaderItem(k) : verticalHeaderItem(k);
+        head->setToolTip(tr("meant for: %1").arg(qs(comparison_.rows[static_cast<std::size_t>(k)].kind.meant)));
+    }
     for (int r = 0; r < rowCount(); ++r) {
-        const judgement::FigureRow& figure = c.rows[static_cast<std::size_t>(r)];
-        verticalHeaderItem(r)->setToolTip(tr("meant for: %1").arg(qs(figure.kind.meant)));
-        for (int k = 0; k < columnCount(); ++k) {
-            const judgement::Cell& cell = figure.cells[static_cast<std::size_t>(k)];
-            auto* item =
-                new QTableWidgetItem(cell.known() ? qs(cell.shown()) + (cell.unlike ? QStringLiteral(" *") : QString())
-                                                  : QStringLiteral("–"));
-            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            QFont f = app::font(0.94);
-            f.setItalic(cell.unlike);
-            item->setFont(f);
-            item->setForeground(!cell.known() || cell.unlike ? theme().faint : theme().ink);
-            item->setToolTip(!cell.known() ? tr("not known")
-                             : cell.unlike ? tr("unlike the others of its row: %1").arg(qs(cell.condition))
-                                           : qs(cell.condition));
-            item->setData(
-                Qt::AccessibleTextRole,
-                QStringLiteral("%1, %2: %3. %4").arg(figures[r], banks[k], qs(cell.shown()), item->toolTip()));
-            setItem(r, k, item);
-        }
+        for (int k = 0; k < columnCount(); ++k)
+            setItem(r, k, itemFor(placeOf(r, k)));
     }
     if (row >= 0 && row < rowCount() && column < columnCount())
         setCurrentCell(row, column);
 }
 
+QTableWidgetItem* FiguresTable::itemFor(Place at) const {
+    const judgement::Cell& cell = cellAt(at);
+    auto* item = new QTableWidgetItem(cell.known() ? qs(cell.shown()) + (cell.unlike ? QStringLiteral(" *") : QString())
+                                                   : QStringLiteral("–"));
+    item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    QFont f = app::font(0.94);
+    f.setItalic(cell.unlike);
+    item->setFont(f);
+    item->setForeground(!cell.known() || cell.unlike ? theme().faint : theme().ink);
+    item->setToolTip(!cell.known() ? tr("not known")
+                     : cell.unlike ? tr("unlike the others of this figure: %1").arg(qs(cell.condition))
+                                   : qs(cell.condition));
+    item->setData(Qt::AccessibleTextRole, QStringLiteral("%1, %2: %3. %4")
+                                              .arg(qs(comparison_.rows[at.figure].kind.words),
+                                                   qs(comparison_.banks[at.bank]), qs(cell.shown()), item->toolTip()));
+    return item;
+}
+
 const judgement::Cell* FiguresTable::current() const {
-    const int r = currentRow(), k = currentColumn();
-    return r < 0 || k < 0 ? nullptr : &comparison_.rows[static_cast<std::size_t>(r)].cells[static_cast<std::size_t>(k)];
+    return currentRow() < 0 || currentColumn() < 0 ? nullptr : &cellAt(placeOf(currentRow(), currentColumn()));
 }
 
 void FiguresTable::explain() {
@@ -72,9 +132,11 @@ void FiguresTable::explain() {
     if (!cell || !cell->known())
         return;
     Working w = *cell->value;
-    if (!cell->condition.empty())
-        w.parts.insert(w.parts.begin(),
-                       remark(cell->unlike ? "condition, unlike the others" : "condition", cell->condition));
+    if (!cell->condition.empty()) {
+        auto& parts = w.parts.changed();
+        parts.insert(parts.begin(),
+                     remark(cell->unlike ? "condition, unlike the others" : "condition", cell->condition));
+    }
     Q_EMIT workingWanted(w);
 }
 
@@ -82,6 +144,8 @@ void FiguresTable::keyPressEvent(QKeyEvent* event) {
     const judgement::Cell* cell = current();
     if (cell && event->key() == Qt::Key_Space)
         explain();
+    else if (cell && isTurned() && event->key() == Qt::Key_O)
+        sortBy(currentColumn());
     else if (cell && cell->run != 0 && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter))
         Q_EMIT runWanted(cell->run);
     else

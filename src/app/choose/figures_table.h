@@ -1,4 +1,5 @@
-// Banks side by side: a row a figure, a column a bank; cells found under another condition than their row's are marked.
+// Banks side by side: a row a figure, a column a bank. More banks than fit beside each other stand as rows instead, and
+// a click on a figure puts them in its order. Cells found under another condition than is meant are marked.
 #pragma once
 
 #include <QTableWidget>
@@ -14,6 +15,11 @@ public:
     using QWidget::show;
     explicit FiguresTable(QWidget* parent = nullptr);
     void show(const judgement::Comparison& comparison);
+    /// Banks are rows.
+    [[nodiscard]] bool isTurned() const;
+    /// Puts the banks in the order of a figure: the best first, those of which it is not known last; once more turns it
+    /// round. Precondition: isTurned().
+    void sortBy(int figure);
 
 Q_SIGNALS:
     void workingWanted(const otterstone::Working& working);
@@ -23,9 +29,20 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
+    struct Place {
+        std::size_t figure, bank;
+    };
+    [[nodiscard]] Place placeOf(int row, int column) const;
+    [[nodiscard]] const judgement::Cell& cellAt(Place at) const;
     [[nodiscard]] const judgement::Cell* current() const;
+    [[nodiscard]] QTableWidgetItem* itemFor(Place at) const;
+    void fill();
+    void putInOrder();
     void explain();
     judgement::Comparison comparison_;
+    std::vector<std::size_t> order_; ///< of the banks, as they are shown
+    std::string sortedBy_;           ///< a figure's key; empty: as kept
+    bool worstFirst_ = false;
 };
 
 } // namespace otterstone::app

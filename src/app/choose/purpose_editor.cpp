@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "core/judgement/figure_keys.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -18,13 +19,13 @@ namespace {
 // What most people ask of a bank before they weigh anything.
 const std::vector<judgement::Gate>& commonGates() {
     static const std::vector<judgement::Gate> kAll = {
-        {"flight", {"carry-on"}, {}, {}, "must fly in the cabin without asking"},
-        {"pass_through",
+        {fig::flight, {"carry-on"}, {}, {}, "must fly in the cabin without asking"},
+        {fig::passThrough,
          {"source first", "load first", "shares", "slows both", "charges and gives"},
          {},
          {},
          "must give while it is charged"},
-        {"watts_alone", {}, 40.0, {}, "must give 40 W on one port"},
+        {fig::wattsAlone, {}, 40.0, {}, "must give 40 W on one port"},
     };
     return kAll;
 }

@@ -12,6 +12,7 @@
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/side_panel.h"
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/device.h"
 #include "core/quantity/parse.h"
 
@@ -314,7 +315,7 @@ void FindingsPage::answer() {
         const double middle = std::sqrt(findings_.usable->lowest() * findings_.usable->highest());
         const Measured arrives(0.85, rectangular(0.10), ErrorSource::ofBench("", "what arrives in a device"));
         Working w;
-        w.key = "device_charges";
+        w.key = key::deviceCharges;
         w.label = tr("full charges of %1 Wh").arg(qs(showNumber(*number))).toStdString();
         w.value = findings_.usable->at(middle) * arrives / Measured(*number);
         w.formula =

@@ -12,6 +12,7 @@
 
 #include "app/intake/port_table.h"
 #include "app/theme.h"
+#include "core/label/size_text.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -61,21 +62,17 @@ std::pair<Read, Write> words(std::string records::Bought::*member) {
             }};
 }
 
-QString sizeText(const std::optional<label::SizeMm>& s) {
-    return s ? QStringLiteral("%1 × %2 × %3")
-                   .arg(qs(showNumber(s->length)), qs(showNumber(s->width)), qs(showNumber(s->height)))
-             : QString();
-}
+QString sizeText(const std::optional<label::SizeMm>& s) { return s ? qs(label::showSize(*s)) : QString(); }
 
 Result<void> readSize(std::optional<label::SizeMm>& into, const std::string& text) {
     if (trimmed(text).empty()) {
         into.reset();
         return {};
     }
-    const auto found = label::scanPrinted(qs(text).replace(QStringLiteral("×"), QStringLiteral(" x ")).toStdString());
-    if (found.size() != 3)
-        return problem("bad_size", "size", "three sides are needed.", "Write them like 106 × 68 × 25.");
-    into = label::SizeMm{found[0].high, found[1].high, found[2].high};
+    const auto size = label::parseSize(text, "size");
+    if (!size)
+        return tl::unexpected(size.error());
+    into = *size;
     return {};
 }
 

@@ -12,20 +12,15 @@ namespace otterstone::app {
 
 namespace {
 
-struct RoleWords {
-    const char* role;
-    bench::Kind kind;
-    const char* hint;
-};
-constexpr RoleWords kRoles[] = {
-    {"meter", bench::Kind::Meter, QT_TR_NOOP("between the bank and the load")},
-    {"input meter", bench::Kind::Meter, QT_TR_NOOP("between the charger and the bank; may be the same one, moved")},
-    {"wall meter", bench::Kind::Meter, QT_TR_NOOP("between the wall and the charger: a plug that tells its watts")},
-    {"load", bench::Kind::Load, QT_TR_NOOP("draws, and is switched off by every stop")},
-    {"second load", bench::Kind::Load, QT_TR_NOOP("for two outputs at once")},
-    {"trigger", bench::Kind::Trigger, QT_TR_NOOP("asks the port for a tier")},
-    {"second trigger", bench::Kind::Trigger, QT_TR_NOOP("does so before the second load")},
-    {"thermometer", bench::Kind::Thermometer, QT_TR_NOOP("on the bank's hottest spot")}};
+// Where it stands in the path, by the order of roles().
+constexpr const char* kHints[] = {QT_TR_NOOP("between the bank and the load"),
+                                  QT_TR_NOOP("between the charger and the bank; may be the same one, moved"),
+                                  QT_TR_NOOP("between the wall and the charger: a plug that tells its watts"),
+                                  QT_TR_NOOP("draws, and is switched off by every stop"),
+                                  QT_TR_NOOP("for two outputs at once"),
+                                  QT_TR_NOOP("asks the port for a tier"),
+                                  QT_TR_NOOP("does so before the second load"),
+                                  QT_TR_NOOP("on the bank's hottest spot")};
 
 // Pieces that lie on a bench and are no instrument.
 struct AlsoWords {
@@ -45,10 +40,6 @@ records::GearKind gearOf(bench::Kind kind) {
     return records::GearKind::Thermometer;
 }
 
-const RoleWords& wordsOf(const bench::Role& role) {
-    return *std::find_if(std::begin(kRoles), std::end(kRoles), [&](const RoleWords& r) { return role == r.role; });
-}
-
 } // namespace
 
 InstrumentPanel::InstrumentPanel(BookSession& session, LiveBench& live, QWidget* parent)
@@ -62,15 +53,16 @@ InstrumentPanel::InstrumentPanel(BookSession& session, LiveBench& live, QWidget*
     wrong_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     body()->addWidget(wrong_);
     buildSetups();
-    for (const RoleWords& r : kRoles) {
-        auto* name = new QLabel(tr("%1: %2").arg(QLatin1String(r.role), tr(r.hint)));
+    auto hint = std::begin(kHints);
+    for (const bench::RoleRow& r : bench::roles()) {
+        auto* name = new QLabel(tr("%1: %2").arg(QLatin1String(r.key), tr(*hint++)));
         name->setWordWrap(true);
         name->setFont(app::font(1.0, QFont::DemiBold));
         body()->addWidget(name);
         auto* line = new QHBoxLayout;
         Row row{new QComboBox, new QComboBox, new QComboBox};
-        row.profile->setAccessibleName(tr("Profile of the %1").arg(QLatin1String(r.role)));
-        row.address->setAccessibleName(tr("Where the %1 is connected").arg(QLatin1String(r.role)));
+        row.profile->setAccessibleName(tr("Profile of the %1").arg(QLatin1String(r.key)));
+        row.address->setAccessibleName(tr("Where the %1 is connected").arg(QLatin1String(r.key)));
         row.address->setEditable(true);
         row.profile->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         row.profile->setMinimumContentsLength(18);
@@ -78,17 +70,17 @@ InstrumentPanel::InstrumentPanel(BookSession& session, LiveBench& live, QWidget*
         line->addWidget(row.profile, 1);
         line->addWidget(row.address, 1);
         body()->addLayout(line);
-        row.piece->setAccessibleName(tr("Which piece of the drawer the %1 is").arg(QLatin1String(r.role)));
+        row.piece->setAccessibleName(tr("Which piece of the drawer the %1 is").arg(QLatin1String(r.key)));
         row.piece->setToolTip(tr("Its accuracy is what the findings are given"));
         row.piece->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         row.piece->setMinimumContentsLength(18);
         body()->addWidget(row.piece);
-        rows_[r.role] = row;
-        connect(row.piece, &QComboBox::activated, this, [this, role = std::string(r.role)] { keepRow(role); });
+        rows_[r.key] = row;
+        connect(row.piece, &QComboBox::activated, this, [this, role = std::string(r.key)] { keepRow(role); });
         connect(row.profile, &QComboBox::currentIndexChanged, this,
-                [this, role = std::string(r.role)] { keepRow(role); });
+                [this, role = std::string(r.key)] { keepRow(role); });
         connect(row.address, &QComboBox::currentTextChanged, this,
-                [this, role = std::string(r.role)] { keepRow(role); });
+                [this, role = std::string(r.key)] { keepRow(role); });
     }
     buildAlso();
     auto* title = new QLabel(tr("A meter that is not in the list"));
@@ -217,8 +209,8 @@ void InstrumentPanel::keepAlso(records::GearKind kind) {
 void InstrumentPanel::open() {
     own_ = readProfiles();
     fillSetups();
-    for (const RoleWords& r : kRoles)
-        fill(r.role);
+    for (const bench::Role& role : bench::roleKeys())
+        fill(role);
     QStringList wrong;
     for (const auto& list : {own_.unreadable, live_.setups().read().unreadable}) {
         for (const Unreadable& u : list)
@@ -236,11 +228,10 @@ void InstrumentPanel::fill(const bench::Role& role) {
     const auto set = live_.instrument(role);
     const auto setup = live_.setups().chosen();
     const auto placed = setup.placed.find(role);
-    fillPieces(row.piece, gearOf(wordsOf(role).kind),
-               placed == setup.placed.end() ? std::string() : placed->second.piece);
+    const bench::Kind kind = bench::roleNamed(role)->kind;
+    fillPieces(row.piece, gearOf(kind), placed == setup.placed.end() ? std::string() : placed->second.piece);
     row.profile->clear();
     row.profile->addItem(tr("none"), QString());
-    const auto kind = wordsOf(role).kind;
     for (const bench::Profile& p : own_.all) {
         if (p.kind == kind)
             row.profile->addItem(qs(p.name), qs(p.key));
@@ -264,7 +255,7 @@ void InstrumentPanel::keepRow(const bench::Role& role) {
 }
 
 void InstrumentPanel::listen() {
-    const Row& row = rows_.at("meter");
+    const Row& row = rows_.at(bench::role::meter);
     bench::Profile as;
     for (const bench::Profile& p : own_.all) {
         if (p.key == "printing-meter")
@@ -307,7 +298,7 @@ void InstrumentPanel::keepHeard() {
         Q_EMIT problem(qs(saved.error().sentence()));
         return;
     }
-    live_.setInstrument("meter", qs(p.key), rows_.at("meter").address->currentText());
+    live_.setInstrument(bench::role::meter, qs(p.key), rows_.at(bench::role::meter).address->currentText());
     keepRowWidget_->hide();
     words_->setText(tr("Kept; it is chosen for “meter” now."));
     open();

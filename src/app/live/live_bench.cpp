@@ -163,7 +163,7 @@ std::vector<std::string> LiveBench::piecesFor(const bench::Recipe& recipe) const
         for (const bench::Role& role : *roles) {
             const auto at = setup.placed.find(role);
             const bool besides =
-                role.ends_with("meter") && role != "thermometer" && role != bench::mainMeter(recipe.kind);
+                bench::roleNamed(role)->kind == bench::Kind::Meter && role != bench::mainMeter(recipe.kind);
             if (at != setup.placed.end() && !at->second.piece.empty() && !besides)
                 all.push_back(at->second.piece);
         }
@@ -174,7 +174,7 @@ std::vector<std::string> LiveBench::piecesFor(const bench::Recipe& recipe) const
 
 bool LiveBench::fitOut(bench::Plan& plan, const QString& otherwise) {
     const bench::SetupFile setup = setups_.chosen();
-    for (const char* role : {"meter", "input meter", "wall meter"}) {
+    for (const char* role : bench::role::meters) {
         const auto at = setup.placed.find(role);
         for (const records::Gear& g : session_.book().gear()) {
             if (at != setup.placed.end() && g.name == at->second.piece && role != bench::mainMeter(plan.recipe.kind))
@@ -188,7 +188,7 @@ bool LiveBench::fitOut(bench::Plan& plan, const QString& otherwise) {
         }
     }
     for (const bench::Role& role : plan.recipe.needs) {
-        const bool loadMeasures = role == "meter" && plan.instruments.contains("load");
+        const bool loadMeasures = role == bench::role::meter && plan.instruments.contains(bench::role::load);
         if (!plan.instruments.contains(role) && !loadMeasures) {
             Q_EMIT problem(tr("This recipe needs a %1, and none is set up. Choose one under “Instruments”, or %2.")
                                .arg(qs(role), otherwise));
@@ -313,7 +313,7 @@ void LiveBench::closeOpen(const records::Run& run) {
             told.insert(place);
     }
     for (const bench::SetupFile& setup : setups_.read().all) {
-        for (const char* role : {"load", "second load"}) {
+        for (const char* role : bench::role::loads) {
             const auto load = Setups::instrument(setup, role);
             if (!load || !told.insert(bench::placeOf(*load)).second)
                 continue;

@@ -9,6 +9,7 @@
 #include "app/gear/lay_out.h"
 #include "app/theme.h"
 #include "book/demo/demo.h"
+#include "core/kinds/figure_keys.h"
 #include "core/label/port_rules.h"
 #include "core/label/rating.h"
 #include "core/label/usb_facts.h"
@@ -81,7 +82,7 @@ Expectation expectationOf(const book::Book* book, const records::Bank& bank, con
     std::vector<double> earlier;
     if (book && bank.id != records::kNew) {
         for (const auto& [run, f] : book->cachedFindings(bank.id)) {
-            if (f.kind == recipe.kind && kinds::answers(f, drain ? "usable_wh" : "put_in_wh"))
+            if (f.kind == recipe.kind && kinds::answers(f, drain ? key::usableWh : key::putInWh))
                 earlier.push_back(f.portWattHours.value());
         }
     }

@@ -370,17 +370,17 @@ QString SetupView::warnings() const {
         return std::find(r.needs.begin(), r.needs.end(), role) != r.needs.end() ||
                std::find(r.uses.begin(), r.uses.end(), role) != r.uses.end();
     };
-    for (const char* role : {"load", "second load"}) {
+    for (const char* role : bench::role::loads) {
         const auto load = needs(role) ? live_.instrument(role) : std::nullopt;
         if (load && !load->profile.watchdogSeconds)
             add(tr("%1: no watchdog of its own is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).")
                     .arg(qs(role)));
     }
-    const auto meter = live_.instrument("meter");
+    const auto meter = live_.instrument(bench::role::meter);
     const bool column = meter && meter->profile.lines &&
                         std::any_of(meter->profile.lines->meaning.begin(), meter->profile.lines->meaning.end(),
                                     [](const auto& c) { return c.role == logs::Role::Temperature; });
-    if (!column && !live_.instrument("thermometer"))
+    if (!column && !live_.instrument(bench::role::thermometer))
         add(tr("No thermometer: the limit on temperature is not watched. Stay near."));
     return all;
 }

@@ -21,7 +21,7 @@ OwnSetups Setups::read() const {
     bench::SetupFile first{"bench", tr("My bench").toStdString(), {}, {}};
     // Where it was kept before there were several.
     const QSettings settings;
-    for (const bench::Role& role : bench::roles()) {
+    for (const bench::Role& role : bench::roleKeys()) {
         const QString key = QStringLiteral("live/") + qs(role);
         const std::string address = settings.value(key + QStringLiteral("/address")).toString().toStdString();
         if (!address.empty())

@@ -11,6 +11,7 @@
 #include "app/theme.h"
 #include "book/exchange/bundle.h"
 #include "book/store/material.h"
+#include "core/quantity/version.h"
 
 namespace {
 
@@ -30,13 +31,19 @@ int main(int argc, char** argv) {
         qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication app(argc, argv);
     os::app::applyTheme(os::app::ThemeKind::Light);
+    QApplication::setApplicationVersion(QString::fromStdString(os::versionWithCommit()));
     QCommandLineParser parser;
-    parser.addOptions({{QStringLiteral("bank"), {}, QStringLiteral("name")},
-                       {QStringLiteral("purpose"), {}, QStringLiteral("name")},
-                       {QStringLiteral("publish"), {}},
-                       {QStringLiteral("bundle"), {}}});
-    parser.addPositionalArgument(QStringLiteral("book"), {});
-    parser.addPositionalArgument(QStringLiteral("file"), {});
+    parser.setApplicationDescription(QStringLiteral(
+        "Draws a sheet of a book as HTML or PDF, without a display. “otterstone-cli report” hands over to it."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addOptions(
+        {{QStringLiteral("bank"), QStringLiteral("Of this bank; several: held side by side."), QStringLiteral("name")},
+         {QStringLiteral("purpose"), QStringLiteral("What they are compared for."), QStringLiteral("name")},
+         {QStringLiteral("publish"), QStringLiteral("Keep in the book what was published.")},
+         {QStringLiteral("bundle"), QStringLiteral("With the runs as a bundle beside it.")}});
+    parser.addPositionalArgument(QStringLiteral("book"), QStringLiteral("The book."));
+    parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("FILE.html or FILE.pdf."));
     parser.process(app);
     if (parser.positionalArguments().size() != 2)
         return complain({"bad_usage", "otterstone-report", "give a book and a file.", ""}, kUsage);

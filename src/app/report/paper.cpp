@@ -12,6 +12,7 @@
 
 #include "app/report/pages.h"
 #include "app/theme.h"
+#include "core/quantity/version.h"
 
 namespace otterstone::app {
 
@@ -253,7 +254,7 @@ bool printOn(QPagedPaintDevice& device, const report::Content& content,
         painter.setPen(QColor(0x5F, 0x66, 0x6B));
         const QRectF foot(0.0, page.height() - 16.0, page.width(), 16.0);
         painter.drawText(foot, Qt::AlignLeft | Qt::AlignBottom,
-                         qs(content.title) + QStringLiteral(" · Otterstone " OTTERSTONE_VERSION ", ") +
+                         qs(content.title) + QStringLiteral(" · Otterstone ") + qs(version()) + QStringLiteral(", ") +
                              qs(content.at.substr(0, 10)));
         painter.drawText(foot, Qt::AlignRight | Qt::AlignBottom,
                          QStringLiteral("%1 / %2").arg(k + 1).arg(pages.size()));

@@ -6,6 +6,7 @@
 #include <QSaveFile>
 
 #include "app/report/paper.h"
+#include "core/quantity/version.h"
 #include "report/writers.h"
 
 namespace otterstone::app {
@@ -18,7 +19,7 @@ QByteArray pdfOf(const report::Content& content, const std::map<std::string, Dra
     buffer.open(QIODevice::WriteOnly);
     QPdfWriter pdf(&buffer);
     pdf.setTitle(QString::fromStdString(content.title));
-    pdf.setCreator(QStringLiteral("Otterstone " OTTERSTONE_VERSION));
+    pdf.setCreator(QStringLiteral("Otterstone ") + QString::fromStdString(version()));
     pdf.setPageSize(QPageSize(QPageSize::A4));
     pdf.setPageMargins(QMarginsF(16, 16, 16, 14), QPageLayout::Millimeter);
     pdf.setResolution(QPicture().logicalDpiX()); // that of the recorded drawings

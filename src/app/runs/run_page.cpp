@@ -22,6 +22,7 @@
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
+#include "core/kinds/figure_keys.h"
 
 namespace otterstone::app {
 
@@ -66,6 +67,7 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     head->addWidget(bring);
     outer->addLayout(head);
     setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("The run"));
     auto* below = new QHBoxLayout;
     below->setSpacing(2 * kGrid);
     below->addWidget(list_);
@@ -292,7 +294,7 @@ void RunPage::showFinding(const kinds::Finding& finding) {
 
     showFigures(finding);
     fillViews(*run);
-    gauge_->show(kinds::answers(finding, "gauge_error") ? finding.gauge : std::nullopt, !intoBank);
+    gauge_->show(kinds::answers(finding, key::gaugeError) ? finding.gauge : std::nullopt, !intoBank);
     showCurve(*run, finding);
 }
 

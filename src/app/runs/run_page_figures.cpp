@@ -9,19 +9,20 @@
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
+#include "core/kinds/figure_keys.h"
 
 namespace otterstone::app {
 
 namespace {
 
 // The figures a tester looks for first; the rest is one key away.
-constexpr const char* kFirst[] = {"delivered_share", "counted_wh",    "energy_at_port_wh", "charge_speed",
-                                  "time_to_100",     "projected_wh",  "time_from",         "ohms:bank out",
-                                  "ohms:meter",      "ohms:charger",  "transfer",          "transferred_share",
-                                  "in_use_watts",    "plateau_watts", "gauge_error",       "reserve_wh",
-                                  "heat_at_25_c",    "against_claim", "against_display"};
+constexpr const char* kFirst[] = {key::deliveredShare, key::countedWh,    key::energyAtPortWh, key::chargeSpeed,
+                                  key::timeTo100,      key::projectedWh,  key::timeFrom,       "ohms:bank out",
+                                  "ohms:meter",        "ohms:charger",    key::transfer,       key::transferredShare,
+                                  key::inUseWatts,     key::plateauWatts, key::gaugeError,     key::reserveWh,
+                                  key::heatAt25C,      key::againstClaim, key::againstDisplay};
 // Said by another figure on the same page, by a switch of its schools, or by the ribbon.
-constexpr const char* kElsewhere[] = {"equivalent_mah", "time_to_80", "energy_at:wall", "energy_at:charger",
+constexpr const char* kElsewhere[] = {key::equivalentMah, key::timeTo80, "energy_at:wall", "energy_at:charger",
                                       "energy_at:load"};
 
 bool isElsewhere(const Working& w) {

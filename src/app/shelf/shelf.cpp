@@ -12,6 +12,7 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "app/shelf/searched.h"
 #include "app/theme.h"
 #include "app/widgets/row_frame.h"
 #include "core/label/conflicts.h"
@@ -30,9 +31,8 @@ enum Order { AsKept, ByName, ByRated, ByNewest, ByQuestions };
 // What banks are put in order by.
 struct Standing {
     records::Bank bank;
-    std::vector<records::Run> runs;
+    book::Tally had;
     double rated = 0.0;
-    std::string newest; ///< ISO 8601
     int questions = 0;
 };
 
@@ -41,7 +41,7 @@ void putInOrder(std::vector<Standing>& all, int order) {
         switch (order) {
         case ByName: return QString::localeAwareCompare(qs(a.bank.name), qs(b.bank.name)) < 0;
         case ByRated: return a.rated > b.rated;
-        case ByNewest: return a.newest > b.newest;
+        case ByNewest: return a.had.newest > b.had.newest;
         case ByQuestions: return a.questions > b.questions;
         default: return false;
         }
@@ -163,7 +163,6 @@ Shelf::Shelf(BookSession& session, QWidget* parent)
     setFixedWidth(252);
     setObjectName(QStringLiteral("shelfSide"));
     setAttribute(Qt::WA_StyledBackground);
-    setFocusProxy(list_);
     connect(add, &QPushButton::clicked, this, &Shelf::newBankWanted);
     connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
         if (item)
@@ -186,6 +185,8 @@ void Shelf::select(records::Id bank) {
             list_->setCurrentRow(row);
     }
 }
+
+void Shelf::takeKeyboard() { list_->setFocus(); }
 
 void Shelf::find() {
     tools_->show();
@@ -237,12 +238,12 @@ void Shelf::refresh() {
     const QSignalBlocker quiet(list_);
     list_->clear();
     const auto asked = session_.book().asked();
+    const auto tallies = session_.book().tallies();
     std::vector<Standing> all;
     for (records::Bank& bank : session_.book().banks()) {
-        Standing s{std::move(bank), {}, 0.0, {}, 0};
-        s.runs = session_.book().runs(s.bank.id);
-        for (const records::Run& run : s.runs)
-            s.newest = std::max(s.newest, run.startedAt);
+        Standing s{std::move(bank), {}, 0.0, 0};
+        if (const auto had = tallies.find(s.bank.id); had != tallies.end())
+            s.had = had->second;
         if (const auto rating = label::ratedEnergy(s.bank.label))
             s.rated = rating->energy.value;
         const auto asks = asked.find(s.bank.id);
@@ -253,11 +254,7 @@ void Shelf::refresh() {
     putInOrder(all, tools_->isVisible() || all.size() > kFewBanks ? order_->currentIndex() : AsKept);
     for (const Standing& s : all) {
         const records::Bank& bank = s.bank;
-        int recharges = 0;
-        int drains = 0;
-        int sheets = 0;
-        for (const records::Run& run : s.runs)
-            ++(records::hasSheet(run.kind) ? sheets : run.kind == records::Kind::Recharge ? recharges : drains);
+        const auto& [recharges, drains, sheets, newest] = s.had;
         const auto rating = label::ratedEnergy(bank.label);
         const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
         const auto conflicts = label::conflicts(bank.label);
@@ -273,10 +270,7 @@ void Shelf::refresh() {
         item->setData(Sheets, sheets);
         const int questions = s.questions;
         item->setData(Questions, questions);
-        item->setData(Searched,
-                      (qs(bank.name) + QLatin1Char(' ') + sub + QLatin1Char(' ') + qs(bank.past.bought.model) +
-                       QLatin1Char(' ') + qs(bank.past.bought.markings) + QLatin1Char(' ') + qs(bank.notes))
-                          .toCaseFolded());
+        item->setData(Searched, QString(searchedIn(bank) + QLatin1Char(' ') + sub.toCaseFolded()));
         item->setData(Flight, flightWord(label::flightClass(rated)));
         item->setData(Qt::AccessibleTextRole,
                       tr("%1, %2, %n recharge(s), ", nullptr, recharges).arg(qs(bank.name), sub) +

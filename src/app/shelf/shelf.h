@@ -18,6 +18,8 @@ public:
     Shelf(BookSession& session, QWidget* parent = nullptr);
     [[nodiscard]] records::Id selected() const;
     void select(records::Id bank); ///< without chosen()
+    /// Into its list. A proxy would keep Tab from the buttons above that.
+    void takeKeyboard();
     /// The line in which a bank is looked for as one types; shown once there are more banks than fit, or when asked
     /// for.
     void find();

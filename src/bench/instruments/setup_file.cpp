@@ -13,16 +13,10 @@ constexpr const char* kFormat = "otterstone-setup";
 
 } // namespace
 
-const std::vector<std::string>& roles() {
-    static const std::vector<std::string> kAll = {"meter",       "input meter", "wall meter",     "load",
-                                                  "second load", "trigger",     "second trigger", "thermometer"};
-    return kAll;
-}
-
 std::vector<std::string> SetupFile::pieces() const {
     std::vector<std::string> all;
-    for (const std::string& role : roles()) {
-        const auto at = placed.find(role);
+    for (const RoleRow& role : roles()) {
+        const auto at = placed.find(role.key);
         if (at != placed.end() && !at->second.piece.empty())
             all.push_back(at->second.piece);
     }
@@ -57,9 +51,9 @@ Result<SetupFile> setupFromJson(const std::string& text, const std::string& plac
     s.name = f.text("name");
     Fields instruments = f.part("instruments");
     for (const std::string& role : instruments.keys()) {
-        if (std::find(roles().begin(), roles().end(), role) == roles().end()) {
+        if (!roleNamed(role)) {
             std::string all;
-            for (const std::string& r : roles())
+            for (const std::string& r : roleKeys())
                 all += (all.empty() ? "" : ", ") + r;
             instruments.wrong(role, "an instrument has no such role.", "Roles are " + all + ".");
             break;

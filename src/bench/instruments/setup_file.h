@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "bench/instruments/role.h"
 #include "core/quantity/problem.h"
 
 namespace otterstone::bench {
@@ -19,17 +20,14 @@ struct Placed {
 };
 
 struct SetupFile {
-    std::string key;                      ///< unique; the file's name without ".json"
-    std::string name;                     ///< for people
-    std::map<std::string, Placed> placed; ///< by role
-    std::vector<std::string> also;        ///< further pieces that lie there: cables, a charger
+    std::string key;  ///< unique; the file's name without ".json"
+    std::string name; ///< for people
+    std::map<Role, Placed> placed;
+    std::vector<std::string> also; ///< further pieces that lie there: cables, a charger
     /// All pieces that are named, the meter's before the others'.
     [[nodiscard]] std::vector<std::string> pieces() const;
     bool operator==(const SetupFile&) const = default;
 };
-
-/// What an instrument can be in a run.
-[[nodiscard]] const std::vector<std::string>& roles();
 
 /// Problems: those of parseObject, bad_value with the place inside the file.
 [[nodiscard]] Result<SetupFile> setupFromJson(const std::string& text, const std::string& place);

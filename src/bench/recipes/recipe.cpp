@@ -4,7 +4,6 @@
 #include <cmath>
 
 #include "bench/instruments/profile.h"
-#include "bench/instruments/setup_file.h"
 #include "bench/recipes/builtin_recipes.h"
 #include "bench/runner/stops.h"
 #include "core/quantity/format.h"
@@ -14,8 +13,6 @@ namespace otterstone::bench {
 
 namespace {
 
-const std::vector<std::string> kHands = {"charger in", "charger out", "device in", "device out", "replug",
-                                         "button",     "low mode",    "load",      "load out",   "source"};
 const std::vector<std::string> kEnds = {"time", "cut-off", "taper", "settled"};
 constexpr double kDay = 86400.0;
 constexpr std::size_t kMostSteps = 400; // in all
@@ -100,7 +97,8 @@ void readStep(Fields& f, std::vector<Step>& steps) {
     } else if (what == "tell") {
         step.what = Step::Do::Tell;
         step.text = f.text("text");
-        step.hands = f.word("hands", kHands, "");
+        if (const std::string hands = f.word("hands", handsKeys(), ""); !hands.empty())
+            step.hands = handsFrom(hands);
         step.load = static_cast<int>(f.number("which", 1.0, 2.0, 1.0));
     } else if (what == "rest") {
         step.what = Step::Do::Rest;
@@ -140,8 +138,8 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
         kinds.push_back(records::kindKey(k));
     r.kind = records::kindFromKey(f.word("kind", kinds)).value_or(records::Kind::Drain);
     r.forEach = f.word("for_each", {"tier", "pair", "output", "source"}, "");
-    r.needs = f.words("needs", roles());
-    r.uses = f.words("uses", roles());
+    r.needs = f.words("needs", roleKeys());
+    r.uses = f.words("uses", roleKeys());
     r.goneMeans = f.word("gone_means", {"cut-off", "trip", "auto-off", "noted"}, "cut-off");
     r.askDisplayEvery = f.number("ask_display_every_s", 0.0, kDay, 0.0);
     r.closingSeconds = f.number("closing_s", 0.0, kDay, 60.0);
@@ -166,12 +164,13 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
             f.wrong("needs", "“" + role + "” is missing, though " + why + ".");
     };
     const auto any = [&](auto test) { return std::any_of(r.steps.begin(), r.steps.end(), test); };
-    needed("load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 1; }), "a step draws a load");
-    needed("second load", any([](const Step& s) { return s.what == Step::Do::Load && s.load == 2; }),
+    needed(role::load, any([](const Step& s) { return s.what == Step::Do::Load && s.load == 1; }),
+           "a step draws a load");
+    needed(role::secondLoad, any([](const Step& s) { return s.what == Step::Do::Load && s.load == 2; }),
            "a step draws a second one");
-    needed("trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 1; }),
+    needed(role::trigger, any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 1; }),
            "a step asks for a tier");
-    needed("second trigger", any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 2; }),
+    needed(role::secondTrigger, any([](const Step& s) { return s.what == Step::Do::Ask && s.load == 2; }),
            "a step asks for the second load's tier");
     f.finish();
     if (wrong)

@@ -6,6 +6,8 @@
 #include <string>
 #include <vector>
 
+#include "bench/instruments/role.h"
+#include "bench/recipes/hands.h"
 #include "core/kinds/traced/finding.h"
 #include "core/label/label.h"
 
@@ -19,15 +21,13 @@ enum class Ends { AtTime, AtCutOff, AtTaper, WhenSettled };
 struct Step {
     enum class Do { Ask, Tell, Rest, Load };
     Do what = Do::Rest;
-    std::string text; ///< Tell: what the tester does now
-    /// Tell: what a rehearsal's hands do: "charger in", "charger out", "device in", "device out", "replug", "button",
-    /// "low mode", "load", "load out", "source".
-    std::string hands;
-    std::string port;    ///< of the bank, that the step is about; hands "load" plug load `load` in there
+    std::string text;           ///< Tell: what the tester does now
+    std::optional<Hands> hands; ///< Tell: what a rehearsal's hands do
+    std::string port;           ///< of the bank, that the step is about; Hands::Load plug load `load` in there
     std::string as;      ///< what it shows, in the words of the kind's sheet: "in alone", "together", "by itself"
     bool ifGone = false; ///< only when an output that is loaded is off
     bool again = false;  ///< Load: at the level at which the output went off
-    int source = -1;     ///< hands "source": which of the plan's sources
+    int source = -1;     ///< Hands::Source: which of the plan's sources
     double volts = 5.0;  ///< Ask
     bool top = false;    ///< Ask: the tier of the most watts
     Mode mode = Mode::Current;
@@ -47,9 +47,8 @@ inline constexpr double kShareBelow = 2.0;
 struct Recipe {
     std::string key, name, about;
     records::Kind kind = records::Kind::Drain;
-    std::vector<std::string>
-        needs; ///< roles of instruments: "meter", "input meter", "load", "second load", "trigger", "thermometer"
-    std::vector<std::string> uses;     ///< that help, but are not needed
+    std::vector<Role> needs;
+    std::vector<Role> uses;            ///< that help, but are not needed
     std::string goneMeans = "cut-off"; ///< what it is called when the output goes away under load: "cut-off", "trip",
                                        ///< "auto-off"; "noted": the run goes on
     double askDisplayEvery = 0.0;      ///< seconds; 0: the display isn't asked for

@@ -43,7 +43,7 @@ void tiers(const Recipe& r, const label::Label& label, std::vector<Step>& out) {
         Step plug;
         plug.what = Step::Do::Tell;
         plug.text = "Plug trigger and load into " + port->name + ".";
-        plug.hands = "load";
+        plug.hands = Hands::Load;
         plug.port = port->name;
         out.push_back(plug);
         std::vector<double> asked(std::begin(kAskedVolts), std::end(kAskedVolts));

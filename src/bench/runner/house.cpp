@@ -59,7 +59,7 @@ std::optional<Problem> asksTooMuch(const Plan& plan) {
             tier = tierFor(s, plan.label);
         if (s.what != Step::Do::Load || s.off || s.again)
             continue;
-        const auto load = plan.instruments.find(s.load == 2 ? "second load" : "load");
+        const auto load = plan.instruments.find(role::loads[s.load == 2]);
         if (load == plan.instruments.end())
             continue;
         const Draw d = drawOf(s, tier);

@@ -7,18 +7,16 @@
 #include <QString>
 
 #include "bench/instruments/link.h"
+#include "bench/instruments/role.h"
 #include "bench/recipes/recipe.h"
 #include "bench/runner/stops.h"
 #include "core/records/run.h"
 
 namespace otterstone::bench {
 
-/// One of roles() (setup_file.h).
-using Role = std::string;
-
 /// The meter that a run's energy is read off.
 [[nodiscard]] inline Role mainMeter(records::Kind kind) {
-    return kind == records::Kind::Recharge || kind == records::Kind::Matrix ? "input meter" : "meter";
+    return kind == records::Kind::Recharge || kind == records::Kind::Matrix ? role::inputMeter : role::meter;
 }
 
 struct Instrument {

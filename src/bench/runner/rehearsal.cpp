@@ -110,13 +110,14 @@ void StandIn::heard() {
     const auto tcp = [&where](const char* key) {
         return Address{QStringLiteral("127.0.0.1:%1").arg(where.at(key).get<int>())};
     };
-    instruments_ = {{"meter", {profileOf("printing-meter"), {QString::fromStdString(where.at("meter"))}}},
-                    {"input meter", {profileOf("printing-meter"), {QString::fromStdString(where.at("input_meter"))}}},
-                    {"load", {profileOf("scpi-load"), tcp("load")}},
-                    {"second load", {profileOf("scpi-load"), tcp("second_load")}},
-                    {"trigger", {profileOf("scpi-trigger"), tcp("trigger")}},
-                    {"second trigger", {profileOf("scpi-trigger"), tcp("second_trigger")}},
-                    {"thermometer", {profileOf("scpi-thermometer"), tcp("thermometer")}}};
+    instruments_ = {
+        {role::meter, {profileOf("printing-meter"), {QString::fromStdString(where.at("meter"))}}},
+        {role::inputMeter, {profileOf("printing-meter"), {QString::fromStdString(where.at("input_meter"))}}},
+        {role::load, {profileOf("scpi-load"), tcp("load")}},
+        {role::secondLoad, {profileOf("scpi-load"), tcp("second_load")}},
+        {role::trigger, {profileOf("scpi-trigger"), tcp("trigger")}},
+        {role::secondTrigger, {profileOf("scpi-trigger"), tcp("second_trigger")}},
+        {role::thermometer, {profileOf("scpi-thermometer"), tcp("thermometer")}}};
     control_ = tcp("control").text;
     Q_EMIT ready();
 }

@@ -75,7 +75,7 @@ void Runner::start(const Plan& plan) {
     connectingSince_ = real_.elapsed();
     plan_.limits = houseLimits(plan_.limits);
     stops_ = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
-    forecast_ = std::make_unique<Forecast>(mainRole() == "meter", plan_.expectedWattHours);
+    forecast_ = std::make_unique<Forecast>(mainRole() == role::meter, plan_.expectedWattHours);
     tiers_[0] = tiers_[1] = tierFor({}, plan_.label);
     if (const auto tooMuch = asksTooMuch(plan_)) { // invariant 7
         endRun({StopKind::Refused, tooMuch->sentence()});
@@ -103,7 +103,7 @@ void Runner::beginRun() {
         askControl("TRUTh?", [this](const QByteArray& line) {
             const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
             if (j.is_object())
-                trueBefore_ = mainRole() == "meter" ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+                trueBefore_ = mainRole() == role::meter ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
         });
     if (plan_.run.id != records::kNew) {
         Q_EMIT resumeRecording(plan_.book, plan_.run.id);
@@ -337,7 +337,7 @@ void Runner::letTimePass() {
             clock_.sync(t);
         for (const auto& s : sources_) {
             if (s->meter && answer.size() == 3)
-                s->meter->takeIn(answer[s->role == "input meter" ? 2 : 1].toLongLong());
+                s->meter->takeIn(answer[s->role == role::inputMeter ? 2 : 1].toLongLong());
         }
         advancing_ = false;
         QTimer::singleShot(0, this, [this] {

@@ -120,6 +120,7 @@ private:
     void closeStep();
     void close(const std::string& why);
     void sayToHands(const Step& step);
+    void markPlugged(const Step& told);
     [[nodiscard]] const label::Tier& tierOf(const Step& step) const { return tiers_[step.load == 2 ? 1 : 0]; }
     void stepOver(const Stop& stop);
     void tick();

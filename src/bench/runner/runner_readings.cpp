@@ -37,15 +37,15 @@ void Runner::connectInstruments() {
         device->link().open();
         return device;
     };
-    loads_[0] = scpi("load");
-    loads_[1] = scpi("second load");
-    triggers_[0] = scpi("trigger");
-    triggers_[1] = scpi("second trigger");
-    thermometer_ = scpi("thermometer");
+    loads_[0] = scpi(role::load);
+    loads_[1] = scpi(role::secondLoad);
+    triggers_[0] = scpi(role::trigger);
+    triggers_[1] = scpi(role::secondTrigger);
+    thermometer_ = scpi(role::thermometer);
     const auto meter = [&](const Role& role, path::Point point) {
         const auto at = all.find(role);
         auto source = std::make_unique<Source>();
-        source->role = at == all.end() ? "load" : role;
+        source->role = at == all.end() ? role::load : role;
         source->point = point;
         const std::size_t which = sources_.size();
         if (at != all.end()) {
@@ -68,10 +68,10 @@ void Runner::connectInstruments() {
     };
     // The trace at the bank's side first; where only a load measures, that one.
     meter(mainRole(), plan_.run.point);
-    if (mainRole() == "meter" && all.contains("input meter"))
-        meter("input meter", path::Point::Charger);
-    if (all.contains("wall meter"))
-        meter("wall meter", path::Point::Wall);
+    if (mainRole() == role::meter && all.contains(role::inputMeter))
+        meter(role::inputMeter, path::Point::Charger);
+    if (all.contains(role::wallMeter))
+        meter(role::wallMeter, path::Point::Wall);
     if (plan_.rehearsal) {
         control_ = std::make_unique<QTcpSocket>();
         connect(control_.get(), &QTcpSocket::readyRead, this, [this] {
@@ -117,15 +117,15 @@ bool Runner::allAnswer(std::string& missing) const {
     };
     for (int which = 0; which < 2; ++which) {
         if (loads_[which] && loads_[which]->link().isUp() && !loads_[which]->isOff()) // invariant 4
-            return because(std::string("the ") + (which == 0 ? "load" : "second load") +
+            return because(std::string("the ") + role::loads[which] +
                            " does not switch off: " + loads_[which]->whyNotOff().toStdString());
         if (loads_[which] && !loads_[which]->link().isUp())
             return because("the load does not answer at " + loads_[which]->link().address().text.toStdString() + ": " +
                            loads_[which]->link().trouble().toStdString());
     }
     for (const auto& [device, name] :
-         {std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"),
-          std::pair(thermometer_.get(), "thermometer")}) {
+         {std::pair(triggers_[0].get(), role::trigger), std::pair(triggers_[1].get(), role::secondTrigger),
+          std::pair(thermometer_.get(), role::thermometer)}) {
         if (device && !device->link().isUp())
             return because(std::string("the ") + name + " does not answer at " +
                            device->link().address().text.toStdString());
@@ -330,9 +330,9 @@ void Runner::fillProgress() {
                                 !s->meter || s->meter->isUp(), s->readings, s->spoiled,
                                 s->meter ? s->meter->trouble().toStdString() : ""});
         for (const auto& [device, role] :
-             {std::pair(loads_[0].get(), "load"), std::pair(loads_[1].get(), "second load"),
-              std::pair(triggers_[0].get(), "trigger"), std::pair(triggers_[1].get(), "second trigger"),
-              std::pair(thermometer_.get(), "thermometer")}) {
+             {std::pair(loads_[0].get(), role::load), std::pair(loads_[1].get(), role::secondLoad),
+              std::pair(triggers_[0].get(), role::trigger), std::pair(triggers_[1].get(), role::secondTrigger),
+              std::pair(thermometer_.get(), role::thermometer)}) {
             if (device)
                 p.health.push_back(
                     {role, device->identity().isEmpty() ? device->profile().name : device->identity().toStdString(),

@@ -53,9 +53,9 @@ void Runner::beginStep() {
         break;
     }
     case Step::Do::Tell:
-        if (s.hands == "replug" || s.hands == "source")
+        if (s.hands == Hands::Replug || s.hands == Hands::Source)
             loadsOff(); // nothing is plugged in under load
-        if (plan_.rehearsal && !s.hands.empty()) {
+        if (plan_.rehearsal && s.hands) {
             sayToHands(s);
         } else {
             phase_ = Phase::Waiting;
@@ -73,25 +73,13 @@ void Runner::beginStep() {
 
 // What a person would do at a bench of plugs and buttons, said to the stand-in.
 void Runner::sayToHands(const Step& s) {
-    std::string command;
-    const std::string which = std::to_string(s.load);
-    if (s.hands == "load")
-        command = "HANDs:LOAD " + which + " " + s.port;
-    else if (s.hands == "load out")
-        command = "HANDs:LOAD " + which + " OUT";
-    else if (s.hands == "source")
-        command = "HANDs:SOURce " + (s.source >= 0 && static_cast<std::size_t>(s.source) < plan_.sources.size()
-                                         ? plan_.sources[static_cast<std::size_t>(s.source)].details
-                                         : std::string("{}"));
-    else if (s.hands == "replug")
-        command = "HANDs:REPLug";
-    else if (s.hands == "button")
-        command = "HANDs:BUTTon";
-    else if (s.hands == "low mode")
-        command = "HANDs:LOWMode ON";
-    else
-        command = std::string(s.hands.starts_with("charger") ? "HANDs:CHARger" : "HANDs:DEVice") +
-                  (s.hands.ends_with(" in") ? " IN" : " OUT");
+    std::string command = handsCommand(*s.hands);
+    if (s.hands == Hands::Load || s.hands == Hands::LoadOut)
+        command += " " + std::to_string(s.load) + " " + (s.hands == Hands::Load ? s.port : "OUT");
+    else if (s.hands == Hands::Source)
+        command += " " + (s.source >= 0 && static_cast<std::size_t>(s.source) < plan_.sources.size()
+                              ? plan_.sources[static_cast<std::size_t>(s.source)].details
+                              : std::string("{}"));
     askControl(QByteArray::fromStdString(command));
 }
 
@@ -162,14 +150,16 @@ void Runner::nextStep() {
     beginStep();
 }
 
+void Runner::markPlugged(const Step& told) {
+    if (const auto in = told.hands ? plugs(*told.hands) : std::nullopt)
+        mark(*in ? records::Mark::What::Plugged : records::Mark::What::Unplugged, std::nullopt, "");
+}
+
 void Runner::goOn() {
     if (phase_ != Phase::Waiting)
         return;
     const Step& s = plan_.recipe.steps[step_];
-    if (s.hands.ends_with(" in"))
-        mark(records::Mark::What::Plugged, std::nullopt, "");
-    else if (s.hands.ends_with(" out"))
-        mark(records::Mark::What::Unplugged, std::nullopt, "");
+    markPlugged(s);
     nextStep();
 }
 
@@ -229,7 +219,7 @@ void Runner::checkSteps(double now) {
                 askControl("TRUTh?", [this](const QByteArray& line) {
                     const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
                     if (j.is_object())
-                        trueAfter_ = mainRole() == "meter" ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+                        trueAfter_ = mainRole() == role::meter ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
                     close(stop_->why);
                 });
             if (!plan_.rehearsal || !control_ || control_->state() != QAbstractSocket::ConnectedState)
@@ -247,10 +237,7 @@ void Runner::checkSteps(double now) {
                                                  : s.seconds > 0.0 && since >= s.seconds;
     if (!over)
         return;
-    if (s.what == Step::Do::Tell && s.hands.ends_with(" in"))
-        mark(records::Mark::What::Plugged, std::nullopt, "");
-    if (s.what == Step::Do::Tell && s.hands.ends_with(" out"))
-        mark(records::Mark::What::Unplugged, std::nullopt, "");
+    markPlugged(s);
     nextStep();
 }
 

@@ -24,8 +24,6 @@ constexpr qint64 kUnreachableMs =
 constexpr double kDifferAmps = 0.3, kDifferShare = 0.4, kDifferSeconds = 10.0, kSettled = 5.0;
 constexpr int kDifferPolls = 3; // in a fast rehearsal ten seconds lie between two
 
-const char* kNames[] = {"load", "second load"};
-
 } // namespace
 
 void Runner::loadsOff() {
@@ -53,7 +51,7 @@ std::string Runner::whyNotOff() const {
     for (int which = 0; which < 2; ++which) {
         if (loads_[which] && !loads_[which]->isOff() && (wasOn_[which] || loads_[which]->saysOn()))
             why += (why.empty() ? "" : "; ") +
-                   (loads_[1] ? "the " + std::string(kNames[which]) + ": " : std::string()) +
+                   (loads_[1] ? "the " + std::string(role::loads[which]) + ": " : std::string()) +
                    loads_[which]->whyNotOff().toStdString();
     }
     return why;
@@ -74,14 +72,14 @@ void Runner::watchLoads(double now) {
         if (!load)
             continue;
         if (on && !load->link().isUp())
-            return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] + " cannot be reached: " +
+            return endRun({StopKind::InstrumentLost, std::string("the ") + role::loads[which] + " cannot be reached: " +
                                                          load->link().trouble().toStdString()});
         if (on && load->measures() && load->unheard() > patience)
             return endRun({StopKind::InstrumentLost,
-                           std::string("the ") + kNames[which] + " has given no answer that is one for " +
+                           std::string("the ") + role::loads[which] + " has given no answer that is one for " +
                                showDuration(static_cast<double>(load->unheard()) * 1e-3, 1.0)});
         if (!on && load->offOverdue() > kLateMs)
-            return endRun({StopKind::InstrumentLost, std::string("the ") + kNames[which] +
+            return endRun({StopKind::InstrumentLost, std::string("the ") + role::loads[which] +
                                                          " does not switch off: " + load->whyNotOff().toStdString()});
     }
     if (differs_ >= kDifferPolls && now - differSince_ >= kDifferSeconds)
@@ -91,7 +89,7 @@ void Runner::watchLoads(double now) {
 }
 
 void Runner::compare(double amps, double now) {
-    const bool onePath = mainRole() == "meter" && !sources_.empty() && sources_.front()->meter && loadOn_ &&
+    const bool onePath = mainRole() == role::meter && !sources_.empty() && sources_.front()->meter && loadOn_ &&
                          !secondOn_ && phase_ == Phase::Running;
     if (!onePath || now - steadySince_ < kSettled) {
         differs_ = 0;

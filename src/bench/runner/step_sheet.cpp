@@ -11,7 +11,6 @@ namespace otterstone::bench {
 
 namespace {
 
-using records::Kind;
 using records::Sheet;
 
 constexpr double kSameTier = 0.12;
@@ -157,18 +156,19 @@ void matrix(const SeenStep& s, const Around& around, Sheet& sheet) {
 }
 
 // The kinds that the live bench can write down.
-constexpr std::pair<Kind, void (*)(const SeenStep&, const Around&, Sheet&)> kStepByStep[] = {
-    {Kind::Survey, survey},
-    {Kind::Staircase, staircase},
-    {Kind::PassThrough, passThrough},
-    {Kind::LightLoad, lightLoad},
-    {Kind::Matrix, matrix}};
+constexpr std::pair<records::Kind, void (*)(const SeenStep&, const Around&, Sheet&)> kStepByStep[] = {
+    {records::Kind::Survey, survey},
+    {records::Kind::Staircase, staircase},
+    {records::Kind::PassThrough, passThrough},
+    {records::Kind::LightLoad, lightLoad},
+    {records::Kind::Matrix, matrix}};
 
 } // namespace
 
-std::optional<Sheet> sheetFromSteps(Kind kind, const std::vector<SeenStep>& steps, const std::vector<Source>& sources) {
+std::optional<Sheet> sheetFromSteps(records::Kind kind, const std::vector<SeenStep>& steps,
+                                    const std::vector<Source>& sources) {
     Sheet sheet{kind, {}};
-    if (kind == Kind::Sharing) // its rounds are made of steps far apart
+    if (kind == records::Kind::Sharing) // its rounds are made of steps far apart
         sharing(steps, sheet);
     for (const auto& [which, add] : kStepByStep) {
         if (which != kind)

@@ -16,6 +16,7 @@
 #include "book/store/json_records.h"
 #include "core/kinds/traced/json.h"
 #include "core/plan/campaign/wishes.h"
+#include "core/quantity/version.h"
 #include "core/setup/method.h"
 #include "logs/csv.h"
 #include "logs/log.h"
@@ -344,10 +345,9 @@ Result<void> exportBundle(Book& book, const QString& folder) {
                        "Name a new or empty folder.");
     if (!dir.mkpath(QStringLiteral("traces")))
         return cannotWrite(folder);
-    json all{
-        {"format", "otterstone-bundle"}, {"version", kBundleVersion}, {"made_by", "otterstone " OTTERSTONE_VERSION},
-        {"banks", json::array()},        {"gear", json::array()},     {"runs", json::array()},
-        {"findings", json::array()}};
+    json all{{"format", "otterstone-bundle"}, {"version", kBundleVersion}, {"made_by", "otterstone " + version()},
+             {"banks", json::array()},        {"gear", json::array()},     {"runs", json::array()},
+             {"findings", json::array()}};
     all["house"] = houseJson(book.schools());
     addPlans(book, all);
     for (const Gear& g : book.gear())

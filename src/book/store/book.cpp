@@ -133,6 +133,25 @@ std::map<Id, int> Book::asked() const {
     });
 }
 
+std::map<Id, Tally> Book::tallies() const {
+    return query([](Connection& c) {
+        std::map<Id, Tally> all;
+        QSqlQuery q = c.run("SELECT bank_id, kind, count(*), max(started_at) FROM run WHERE removed = 0 "
+                            "GROUP BY bank_id, kind");
+        while (q.next()) {
+            const auto kind = records::kindFromKey(text(q.value(1)));
+            if (!kind)
+                continue; // it is told with the records that cannot be read
+            Tally& t = all[q.value(0).toLongLong()];
+            (records::hasSheet(*kind)  ? t.sheets
+             : *kind == Kind::Recharge ? t.recharges
+                                       : t.drains) += q.value(2).toInt();
+            t.newest = std::max(t.newest, text(q.value(3)));
+        }
+        return all;
+    });
+}
+
 Result<kinds::Finding> Book::finding(Id id) {
     if (auto cached = cachedFinding(id)) {
         keepSettled(id, *cached);
@@ -182,21 +201,18 @@ void Book::keepSettled(Id id, const kinds::Finding& finding) {
         remember(id, {key, finding});
 }
 
-void Book::remember(Id id, const WorkedOut& worked) {
-    if (readOnly_)
-        return;
+bool Book::remember(Id id, const WorkedOut& worked) {
     // A cache that cannot be written costs time, nothing else.
-    (void)guarded(path_, [&] { storeFinding(*connection_, id, worked.key, worked.finding); });
+    return !readOnly_ &&
+           guarded(path_, [&] { storeFinding(*connection_, id, worked.key, worked.finding); }).has_value();
 }
 
-void Book::inOneWrite(const std::function<void()>& remembering) {
-    if (readOnly_)
-        return;
-    (void)guarded(path_, [&] {
-        Transaction all(*connection_);
-        remembering();
-        all.commit();
-    });
+bool Book::inOneWrite(const std::function<void()>& remembering) {
+    return !readOnly_ && guarded(path_, [&] {
+                             Transaction all(*connection_);
+                             remembering();
+                             all.commit();
+                         }).has_value();
 }
 
 std::string Book::findingKey(Id id) const {

@@ -28,6 +28,12 @@
 
 namespace otterstone::book {
 
+/// A bank's runs, counted.
+struct Tally {
+    int recharges = 0, drains = 0, sheets = 0;
+    std::string newest; ///< when the newest began, ISO 8601
+};
+
 class Book : public QObject {
     Q_OBJECT
 
@@ -83,6 +89,8 @@ public:
     /// How many questions the runs of each bank ask, as far as their findings are cached; banks without one are left
     /// out.
     [[nodiscard]] std::map<Id, int> asked() const;
+    /// How many runs of which kind each bank has; banks without any are left out.
+    [[nodiscard]] std::map<Id, Tally> tallies() const;
     /// The finding, worked out and cached when it is not.
     [[nodiscard]] Result<kinds::Finding> finding(Id run);
     /// As finding(), but on a connection of its own and without caching: for a worker's thread.
@@ -93,10 +101,10 @@ public:
         kinds::Finding finding;
     };
     [[nodiscard]] static Result<WorkedOut> workOutKeyed(const QString& path, Id run);
-    /// Caches it under its own key.
-    void remember(Id run, const WorkedOut& worked);
-    /// What is remembered within goes to the disk at once; each by itself would wait for it.
-    void inOneWrite(const std::function<void()>& remembering);
+    /// Caches it under its own key; false when the book cannot be written.
+    bool remember(Id run, const WorkedOut& worked);
+    /// What is remembered within goes to the disk at once; each by itself would wait for it. False when it cannot.
+    bool inOneWrite(const std::function<void()>& remembering);
     /// Stores a cached finding as it reads now, where a neighbour's change has settled it anew.
     void keepSettled(Id run, const kinds::Finding& finding);
     /// The key a finding of this run must have to hold now.

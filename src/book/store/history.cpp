@@ -5,7 +5,10 @@ namespace otterstone::book {
 Result<void> History::perform(Command command) {
     if (auto result = command.redo(); !result)
         return result;
+    const QString sentence = command.removed;
     note(std::move(command));
+    if (!sentence.isEmpty())
+        Q_EMIT removed(sentence);
     return {};
 }
 

@@ -16,6 +16,7 @@ struct Command {
     QString text; ///< "change the label of Pebble 5"
     std::function<Result<void>()> redo;
     std::function<Result<void>()> undo;
+    QString removed = {}; ///< as a sentence, when something is not seen any more: "Pebble 5 is off the shelf."
 };
 
 class History : public QObject {
@@ -36,6 +37,8 @@ public:
 
 Q_SIGNALS:
     void changed();
+    /// After changed(), when a command was done that removes something.
+    void removed(const QString& sentence);
 
 private:
     std::vector<Command> commands_;

@@ -1,9 +1,12 @@
 #include "book/store/together.h"
 
 #include <algorithm>
+#include <atomic>
+#include <future>
 #include <map>
 #include <memory>
 #include <set>
+#include <thread>
 
 #include "book/store/finding_store.h"
 #include "book/store/record_store.h"
@@ -35,6 +38,24 @@ OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, Id gear) {
     return all;
 }
 
+// Other pieces of the same model, and the bank itself: whatever way round it was written down, and over others.
+std::set<Id> familyOf(const Bank& bank, const Bench& bench) {
+    std::set<Id> family{bank.id};
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (const Bank& b : bench.banks) {
+            if (!b.past.specimenOf)
+                continue;
+            const bool here = family.contains(b.id), there = family.contains(*b.past.specimenOf);
+            if (here != there) {
+                family.insert(here ? *b.past.specimenOf : b.id);
+                grew = true;
+            }
+        }
+    }
+    return family;
+}
+
 // All banks of the book with what their runs say, each worked out once and when it is asked for.
 class Banks {
 public:
@@ -50,9 +71,8 @@ public:
         return at != found_.end() ? at->second
                                   : found_.emplace(bank.id, findingsOf(findings(bank), bank, gear_)).first->second;
     }
-    // Other pieces of the same model.
     std::vector<life::Specimen> specimensBeside(const Bank& bank) {
-        const std::set<Id> family = familyOf(bank);
+        const std::set<Id> family = familyOf(bank, bench_);
         std::vector<life::Specimen> others;
         for (const Bank& b : bench_.banks) {
             if (b.id != bank.id && family.contains(b.id))
@@ -63,30 +83,13 @@ public:
     life::Specimen specimen(const Bank& b) { return {b.id, b.name, b.past, of(b).entries}; }
     // Of a bank that no other is compared with, nothing is kept.
     void release(const Bank& bank) {
-        if (familyOf(bank).size() > 1)
+        if (familyOf(bank, bench_).size() > 1)
             return;
         found_.erase(bank.id);
         findings_.erase(bank.id);
     }
 
 private:
-    // Whatever way round it was written down, and over others.
-    [[nodiscard]] std::set<Id> familyOf(const Bank& bank) const {
-        std::set<Id> family{bank.id};
-        for (bool grew = true; grew;) {
-            grew = false;
-            for (const Bank& b : bench_.banks) {
-                if (!b.past.specimenOf)
-                    continue;
-                const bool here = family.contains(b.id), there = family.contains(*b.past.specimenOf);
-                if (here != there) {
-                    family.insert(here ? *b.past.specimenOf : b.id);
-                    grew = true;
-                }
-            }
-        }
-        return family;
-    }
     Connection& c_;
     const Bench& bench_;
     Id gear_;
@@ -121,37 +124,91 @@ Result<together::BankFindings> workOutTogether(const QString& path, Id id) {
     return result ? std::move(*result) : tl::unexpected(result.error());
 }
 
-Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& banks,
+namespace {
+
+evidence::Evidence evidenceOf(const Bank& bank, Banks& all, const Bench& bench) {
+    evidence::Evidence e;
+    e.bank = bank.id;
+    e.name = bank.name;
+    e.label = bank.label;
+    e.scale = bank.scale;
+    e.schools = bench.schools;
+    e.runs = all.of(bank).entries;
+    std::erase_if(e.runs, [](const kinds::RunEntry& r) { return records::hasSheet(r.finding.kind); });
+    FindingsOfBank& findings = all.findings(bank);
+    for (const Run& run : findings.runs()) {
+        if (run.sheet)
+            e.sheets.push_back({run.id, run.title, *run.sheet, findings.facts(run)});
+    }
+    e.together = judge(bank, all, bench);
+    return e;
+}
+
+// By family, as banks of one are held beside each other: what one worker takes at a time.
+std::vector<std::vector<std::size_t>> groupsOf(const std::vector<Bank>& banks, const Bench& bench) {
+    std::vector<std::vector<std::size_t>> groups;
+    std::map<Id, std::size_t> groupOf;
+    for (std::size_t k = 0; k < banks.size(); ++k) {
+        const auto known = groupOf.find(banks[k].id);
+        const std::size_t at = known == groupOf.end() ? groups.size() : known->second;
+        if (at == groups.size()) {
+            groups.emplace_back();
+            for (const Id id : familyOf(banks[k], bench))
+                groupOf[id] = at;
+        }
+        groups[at].push_back(k);
+    }
+    return groups;
+}
+
+// Calls of(k, all) for each of the banks, in as many threads as the machine has, each with a connection of its own.
+template<class Of>
+void forEachBank(const QString& path, const std::vector<Bank>& banks, const Bench& bench, Id gear, Of of) {
+    const auto groups = groupsOf(banks, bench);
+    std::atomic<std::size_t> next{0};
+    const auto work = [&] {
+        Connection c(path, Connection::Mode::ReadOnly);
+        for (std::size_t at = next++; at < groups.size(); at = next++) {
+            Banks all(c, bench, gear);
+            for (const std::size_t k : groups[at])
+                of(k, all);
+        }
+    };
+    std::vector<std::future<void>> workers;
+    for (std::size_t k = 1; k < std::min<std::size_t>(std::thread::hardware_concurrency(), groups.size()); ++k)
+        workers.push_back(std::async(std::launch::async, work));
+    work();
+    for (auto& worker : workers)
+        worker.get(); // also its problem
+}
+
+Bench benchOf(const QString& path) {
+    Connection c(path, Connection::Mode::ReadOnly);
+    return loadBench(c);
+}
+
+} // namespace
+
+Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, const std::vector<Id>& ids,
                                                        std::vector<Snapshot::OfRun>* fresh) {
     return guarded(path, [&] {
-        std::vector<evidence::Evidence> gathered;
-        Connection c(path, Connection::Mode::ReadOnly);
-        const Bench bench = loadBench(c);
-        Banks all(c, bench);
-        for (const Bank& bank : bench.banks) {
-            if (!banks.empty() && std::find(banks.begin(), banks.end(), bank.id) == banks.end())
-                continue;
-            evidence::Evidence e;
-            e.bank = bank.id;
-            e.name = bank.name;
-            e.label = bank.label;
-            e.scale = bank.scale;
-            e.schools = bench.schools;
-            OfBank& found = all.of(bank);
-            for (Snapshot::OfRun& run : found.runs) {
+        const Bench bench = benchOf(path);
+        std::vector<Bank> banks = bench.banks;
+        std::erase_if(
+            banks, [&](const Bank& b) { return !ids.empty() && std::find(ids.begin(), ids.end(), b.id) == ids.end(); });
+        std::vector<evidence::Evidence> gathered(banks.size());
+        std::vector<std::vector<Snapshot::OfRun>> worked(banks.size());
+        forEachBank(path, banks, bench, kNew, [&](std::size_t k, Banks& all) {
+            gathered[k] = evidenceOf(banks[k], all, bench);
+            for (Snapshot::OfRun& run : all.of(banks[k]).runs) {
                 if (fresh && run.fresh)
-                    fresh->push_back(std::move(run));
+                    worked[k].push_back(std::move(run));
             }
-            e.runs = found.entries;
-            std::erase_if(e.runs, [](const kinds::RunEntry& r) { return records::hasSheet(r.finding.kind); });
-            FindingsOfBank& findings = all.findings(bank);
-            for (const Run& run : findings.runs()) {
-                if (run.sheet)
-                    e.sheets.push_back({run.id, run.title, *run.sheet, findings.facts(run)});
-            }
-            e.together = judge(bank, all, bench);
-            gathered.push_back(std::move(e));
-            all.release(bank);
+            all.release(banks[k]);
+        });
+        if (fresh) {
+            for (auto& of : worked)
+                std::move(of.begin(), of.end(), std::back_inserter(*fresh));
         }
         return gathered;
     });
@@ -159,18 +216,26 @@ Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, cons
 
 Result<Snapshot> takeSnapshot(const QString& path, Id gear) {
     return guarded(path, [&] {
-        Snapshot s;
-        Connection c(path, Connection::Mode::ReadOnly);
-        const Bench bench = loadBench(c);
-        Banks banks(c, bench, gear);
-        for (const Bank& bank : bench.banks) {
-            const auto& runs = banks.findings(bank).runs();
+        const Bench bench = benchOf(path);
+        struct OfOne {
+            std::vector<Snapshot::OfRun> runs;
+            std::optional<together::BankFindings> together;
+        };
+        std::vector<OfOne> found(bench.banks.size());
+        forEachBank(path, bench.banks, bench, gear, [&](std::size_t k, Banks& all) {
+            const Bank& bank = bench.banks[k];
+            const auto& runs = all.findings(bank).runs();
             if (gear != kNew && std::none_of(runs.begin(), runs.end(), [&](const Run& r) { return uses(r, gear); }))
-                continue;
-            s.together[bank.name] = judge(bank, banks, bench);
-            auto& found = banks.of(bank).runs;
-            std::move(found.begin(), found.end(), std::back_inserter(s.runs));
-            banks.release(bank);
+                return;
+            found[k].together = judge(bank, all, bench);
+            found[k].runs = std::move(all.of(bank).runs);
+            all.release(bank);
+        });
+        Snapshot s;
+        for (std::size_t k = 0; k < found.size(); ++k) {
+            if (found[k].together)
+                s.together[bench.banks[k].name] = std::move(*found[k].together);
+            std::move(found[k].runs.begin(), found[k].runs.end(), std::back_inserter(s.runs));
         }
         return s;
     });
@@ -207,11 +272,12 @@ std::string inWords(const Ripple& r) {
     return text;
 }
 
-void remember(Book& book, const std::vector<Snapshot::OfRun>& runs) {
-    book.inOneWrite([&] {
-        for (const Snapshot::OfRun& run : runs)
-            book.remember(run.run, run.worked);
-    });
+bool remember(Book& book, const std::vector<Snapshot::OfRun>& runs) {
+    bool all = true;
+    return runs.empty() || (book.inOneWrite([&] {
+               for (const Snapshot::OfRun& run : runs)
+                   all = book.remember(run.run, run.worked) && all;
+           }) && all);
 }
 
 } // namespace otterstone::book

@@ -25,8 +25,8 @@ struct Snapshot {
     std::vector<OfRun> runs;
     std::map<std::string, together::BankFindings> together; ///< by the bank's name
 };
-/// Caches them in the book, in one write.
-void remember(Book& book, const std::vector<Snapshot::OfRun>& runs);
+/// Caches them in the book, in one write; false when it cannot be written.
+bool remember(Book& book, const std::vector<Snapshot::OfRun>& runs);
 
 /// What the runs of one bank say together. On a connection of its own, so it may be called in a worker's thread; cached
 /// findings are used.

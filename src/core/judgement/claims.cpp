@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/label/port_rules.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
@@ -121,7 +122,8 @@ std::vector<Claim> claimsOf(const label::Label& l) {
              {{}, l.rechargeTime->value * 3600.0},
              Unit::Second});
     if (l.claimsPassThrough)
-        all.push_back({ClaimKind::PassThrough, "pass_through", "gives while it is charged", "source and load at once"});
+        all.push_back(
+            {ClaimKind::PassThrough, key::passThrough, "gives while it is charged", "source and load at once"});
     if (l.claimsLowCurrentMode)
         all.push_back({ClaimKind::LowCurrent, "low_current", "low-current mode",
                        "a load that lets it sleep stays on in the mode"});

@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <map>
 
+#include "core/judgement/figure_keys.h"
 #include "core/judgement/figures.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -16,30 +18,30 @@ std::string Cell::shown() const {
 
 const std::vector<FigureKind>& figureKinds() {
     static const std::vector<FigureKind> kAll = {
-        {"usable_gentle", "usable at 1 A, 5 V", "a complete drain at about 5 W", Unit::WattHour, Better::More},
-        {"usable_near_full", "usable near full load", "a complete drain at 60 % or more of the best tier",
+        {fig::usableGentle, "usable at 1 A, 5 V", "a complete drain at about 5 W", Unit::WattHour, Better::More},
+        {fig::usableNearFull, "usable near full load", "a complete drain at 60 % or more of the best tier",
          Unit::WattHour, Better::More},
-        {"delivered_share", "delivered share", "of the rated energy, at 1 A, 5 V", Unit::Share, Better::More},
-        {"round_trip", "round trip", "a gentle drain and a complete recharge", Unit::Share, Better::More},
-        {"recharge_80", "recharge to 80 %", "from empty, the charger no bottleneck", Unit::Second, Better::Less},
-        {"recharge_100", "recharge to full", "from empty, the charger no bottleneck", Unit::Second, Better::Less},
-        {"device_to_80", "a device to 80 %", "by its own display", Unit::Second, Better::Less},
-        {"device_pace", "points an hour", "of a device, by its own display", Unit::Point, Better::More},
-        {"device_charges", "charges of a device", "from the full bank until it is empty", Unit::None, Better::More},
-        {"device_heat", "heat of a device", "the warmest its back was while it was charged", Unit::Celsius,
+        {fig::deliveredShare, "delivered share", "of the rated energy, at 1 A, 5 V", Unit::Share, Better::More},
+        {fig::roundTrip, "round trip", "a gentle drain and a complete recharge", Unit::Share, Better::More},
+        {fig::recharge80, "recharge to 80 %", "from empty, the charger no bottleneck", Unit::Second, Better::Less},
+        {fig::recharge100, "recharge to full", "from empty, the charger no bottleneck", Unit::Second, Better::Less},
+        {fig::deviceTo80, "a device to 80 %", "by its own display", Unit::Second, Better::Less},
+        {fig::devicePace, "points an hour", "of a device, by its own display", Unit::Point, Better::More},
+        {fig::deviceCharges, "charges of a device", "from the full bank until it is empty", Unit::None, Better::More},
+        {fig::deviceHeat, "heat of a device", "the warmest its back was while it was charged", Unit::Celsius,
          Better::Less},
-        {"watts_alone", "watts, one port", "the most that was drawn within tolerance", Unit::Watt, Better::More},
-        {"watts_shared", "watts, shared", "the most of a sharing round", Unit::Watt, Better::More},
-        {"pass_through", "pass-through", "source and load at once", Unit::None, Better::Neither},
-        {"trip_margin", "trip margin", "over the printed current", Unit::Share, Better::More},
-        {"heat_25", "warmest, at 25 °C", "settled, at the highest load tried", Unit::Celsius, Better::Less},
-        {"gauge_error", "display's error", "the greatest, in points", Unit::Share, Better::Less},
-        {"weight", "weight", "on a scale, else as printed", Unit::Gram, Better::Less},
-        {"wh_per_kg", "usable per kilogram", "at 1 A, 5 V", Unit::WattHourPerKilogram, Better::More},
-        {"wh_per_litre", "usable per litre", "at 1 A, 5 V", Unit::WattHourPerLitre, Better::More},
-        {"price_per_wh", "price per usable Wh", "at 1 A, 5 V", Unit::None, Better::Less},
-        {"warranty", "warranty", "as printed", Unit::Month, Better::More},
-        {"flight", "in an aircraft", "by rated Wh", Unit::None, Better::Neither},
+        {fig::wattsAlone, "watts, one port", "the most that was drawn within tolerance", Unit::Watt, Better::More},
+        {fig::wattsShared, "watts, shared", "the most of a sharing round", Unit::Watt, Better::More},
+        {fig::passThrough, "pass-through", "source and load at once", Unit::None, Better::Neither},
+        {fig::tripMargin, "trip margin", "over the printed current", Unit::Share, Better::More},
+        {fig::heat25, "warmest, at 25 °C", "settled, at the highest load tried", Unit::Celsius, Better::Less},
+        {fig::gaugeError, "display's error", "the greatest, in points", Unit::Share, Better::Less},
+        {fig::weight, "weight", "on a scale, else as printed", Unit::Gram, Better::Less},
+        {fig::whPerKg, "usable per kilogram", "at 1 A, 5 V", Unit::WattHourPerKilogram, Better::More},
+        {fig::whPerLitre, "usable per litre", "at 1 A, 5 V", Unit::WattHourPerLitre, Better::More},
+        {fig::pricePerWh, "price per usable Wh", "at 1 A, 5 V", Unit::None, Better::Less},
+        {fig::warranty, "warranty", "as printed", Unit::Month, Better::More},
+        {fig::flight, "in an aircraft", "by rated Wh", Unit::None, Better::Neither},
     };
     return kAll;
 }
@@ -84,7 +86,7 @@ std::string unlikeWords(const FigureRow& row, const std::vector<std::string>& ba
         if (row.cells[k].unlike)
             text += (text.empty() ? "" : "; ") + banks[k] + " " + row.cells[k].condition;
     }
-    return text.empty() ? text : row.kind.words + " is meant for: " + row.kind.meant + ". Otherwise: " + text + ".";
+    return text.empty() ? text : say("{} is meant for: {}. Otherwise: {}.", row.kind.words, row.kind.meant, text);
 }
 
 } // namespace otterstone::judgement

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/evidence/observe.h"
+#include "core/judgement/figure_keys.h"
 #include "core/judgement/hold_parts.h"
 #include "core/kinds/observation.h"
 #include "core/kinds/parts.h"
@@ -92,10 +93,10 @@ public:
 private:
     // Of the device that notebooks tell most surely; the condition names it, so that unlike ones are marked.
     void devices() {
-        for (const auto& [what, key] : {std::pair(What::DeviceTo80, "device_to_80"),
-                                        {What::DevicePace, "device_pace"},
-                                        {What::DeviceHeat, "device_heat"},
-                                        {What::Charges, "device_charges"}}) {
+        for (const auto& [what, key] : {std::pair(What::DeviceTo80, fig::deviceTo80),
+                                        {What::DevicePace, fig::devicePace},
+                                        {What::DeviceHeat, fig::deviceHeat},
+                                        {What::Charges, fig::deviceCharges}}) {
             const Observation* best = nullptr;
             for (const Observation& o : seen_) {
                 if (o.what == what && o.value && o.alone() &&
@@ -122,38 +123,38 @@ private:
             if (load >= kGentleLow && load <= kGentleHigh && std::fabs(r.finding.plateauVolts - 5.0) < 0.6 &&
                 (!first || std::fabs(load / loadOf(*first) - 1.0) < 0.05)) {
                 first = first ? first : &r;
-                gentle.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
+                gentle.push_back({*figure(r.finding, key::energyAtPortWh), r.run});
             }
             if (!hard || load > loadOf(*hard))
                 hard = &r;
         }
         if (first) {
             const Pooled p = pool(gentle);
-            put("usable_gentle",
-                cellOf(p.working, "usable_gentle",
+            put(fig::usableGentle,
+                cellOf(p.working, fig::usableGentle,
                        atLoad(*first) + (gentle.size() > 1 ? ", mean of " + std::to_string(gentle.size()) : ""),
                        first->run));
         } else if (e_.together.usable && !e_.together.usable->extrapolates(5.0)) {
-            put("usable_gentle",
-                cellOf(e_.together.usable->energyAt(5.0), "usable_gentle", "from the curve, at 5 W", 0));
+            put(fig::usableGentle,
+                cellOf(e_.together.usable->energyAt(5.0), fig::usableGentle, "from the curve, at 5 W", 0));
         } else if (hard) {
-            put("usable_gentle", cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_gentle", atLoad(*hard),
-                                        hard->run, "another load"));
+            put(fig::usableGentle, cellOf(*figure(hard->finding, key::energyAtPortWh), fig::usableGentle, atLoad(*hard),
+                                          hard->run, "another load"));
         }
         if (hard && hard != first) {
             const double best = bestWatts(e_.label, label::Way::Out), share = best > 0.0 ? loadOf(*hard) / best : 0.0;
-            put("usable_near_full",
-                cellOf(*figure(hard->finding, "energy_at_port_wh"), "usable_near_full",
+            put(fig::usableNearFull,
+                cellOf(*figure(hard->finding, key::energyAtPortWh), fig::usableNearFull,
                        atLoad(*hard) + (share > 0.0 ? ", " + showNumber(share * 100.0, 2) + " % of the best tier" : ""),
                        hard->run, share < kNearFull ? "below near full" : ""));
         }
         const auto rated = label::ratedEnergy(e_.label);
-        if (const Cell& usable = cells_["usable_gentle"]; usable.known() && rated)
-            put("delivered_share", cellOf(derived("", usable.value->value / Measured(rated->energy.value),
-                                                  showValue(usable.value->value, Unit::WattHour) + " ÷ " +
-                                                      showNumber(rated->energy.value, 4) + " Wh",
-                                                  {*usable.value}),
-                                          "delivered_share", usable.condition, usable.run, usable.conditionClass));
+        if (const Cell& usable = cells_[fig::usableGentle]; usable.known() && rated)
+            put(fig::deliveredShare, cellOf(derived("", usable.value->value / Measured(rated->energy.value),
+                                                    showValue(usable.value->value, Unit::WattHour) + " ÷ " +
+                                                        showNumber(rated->energy.value, 4) + " Wh",
+                                                    {*usable.value}),
+                                            fig::deliveredShare, usable.condition, usable.run, usable.conditionClass));
         const together::Pair* trip = nullptr;
         const RunEntry* of = nullptr;
         for (const together::Pair& p : e_.together.pairs) {
@@ -165,8 +166,8 @@ private:
             }
         }
         if (trip)
-            put("round_trip", cellOf(trip->figures.front(), "round_trip", atLoad(*of), trip->drain,
-                                     loadOf(*of) > kGentleHigh ? "another load" : ""));
+            put(fig::roundTrip, cellOf(trip->figures.front(), fig::roundTrip, atLoad(*of), trip->drain,
+                                       loadOf(*of) > kGentleHigh ? "another load" : ""));
     }
 
     // The fastest complete recharge.
@@ -182,8 +183,8 @@ private:
                                                (small ? ", too small for its " + showNumber(takes, 3) + " W" : "")
                                          : "charger not stated";
             for (const auto& [key, from, time] :
-                 {std::tuple("recharge_80", "time_to_80", r.finding.recharge->timeTo80),
-                  std::tuple("recharge_100", "time_to_100", r.finding.recharge->timeTo100)}) {
+                 {std::tuple(fig::recharge80, key::timeTo80, r.finding.recharge->timeTo80),
+                  std::tuple(fig::recharge100, key::timeTo100, r.finding.recharge->timeTo100)}) {
                 const Working* w = figure(r.finding, from);
                 if (!w || !time)
                     continue;
@@ -213,12 +214,12 @@ private:
         for (const Observation& o : seen_) {
             const auto tolerance = label::toleranceAt(o.port, o.tierVolts);
             if (o.what == What::Out && (!tolerance || tolerance->holds(*o.volts)))
-                offerWatts("watts_alone", o,
+                offerWatts(fig::wattsAlone, o,
                            (o.port.empty() ? "" : o.port + " at ") + showNumber(o.tierVolts) + " V, " + o.title);
             if (o.what == What::Together && o.value->value.value() > 0.0)
-                offerWatts("watts_shared", o, joined(o.others, " + "));
+                offerWatts(fig::wattsShared, o, joined(o.others, " + "));
         }
-        if (Cell& most = cells_["watts_alone"]; most.known())
+        if (Cell& most = cells_[fig::wattsAlone]; most.known())
             most.atLeast = !everyOutputIsSpent(most.value->value.value());
         tripMargin();
     }
@@ -267,48 +268,49 @@ private:
             }
             if (!(good > 0.0))
                 continue;
-            put("trip_margin", cellOf(derived("",
-                                              kinds::between(good / rated - 1.0, bad / rated - 1.0,
-                                                             ErrorSource::ofRun("", "between two steps")),
-                                              "between " + showNumber(good, 3) + " A (held) and " + showNumber(bad, 3) +
-                                                  " A (did not), over " + showNumber(rated, 3) + " A",
-                                              {}),
-                                      "trip_margin", trip.port + " at " + showNumber(trip.tierVolts) + " V", trip.run));
+            put(fig::tripMargin,
+                cellOf(derived("",
+                               kinds::between(good / rated - 1.0, bad / rated - 1.0,
+                                              ErrorSource::ofRun("", "between two steps")),
+                               "between " + showNumber(good, 3) + " A (held) and " + showNumber(bad, 3) +
+                                   " A (did not), over " + showNumber(rated, 3) + " A",
+                               {}),
+                       fig::tripMargin, trip.port + " at " + showNumber(trip.tierVolts) + " V", trip.run));
         }
     }
 
     void passThrough() {
         for (const Observation& o : seen_) {
             if (o.what == What::PassThrough)
-                put("pass_through", textCell("pass_through", o.words, o.words, o.run)); // the last one counts
+                put(fig::passThrough, textCell(fig::passThrough, o.words, o.words, o.run)); // the last one counts
         }
     }
 
     void condition() {
         double most = 0.0;
         for (const RunEntry& r : e_.runs) {
-            const Working* warm = figure(r.finding, "heat_at_25_c");
+            const Working* warm = figure(r.finding, key::heatAt25C);
             if (warm && r.finding.drain && loadOf(r) > most) {
                 most = loadOf(r);
-                put("heat_25", cellOf(*warm, "heat_25", atLoad(r), r.run));
+                put(fig::heat25, cellOf(*warm, fig::heat25, atLoad(r), r.run));
             }
-            const Working* error = figure(r.finding, "gauge_error");
+            const Working* error = figure(r.finding, key::gaugeError);
             if (error && r.finding.drain &&
-                (!cells_["gauge_error"].known() ||
-                 std::fabs(error->value.value()) > cells_["gauge_error"].value->value.value())) {
+                (!cells_[fig::gaugeError].known() ||
+                 std::fabs(error->value.value()) > cells_[fig::gaugeError].value->value.value())) {
                 Working w = *error;
                 w.note += w.value.value() < 0.0   ? "; it said too little"
                           : w.value.value() > 0.0 ? "; it said too much"
                                                   : "";
                 w.value = Measured(std::fabs(w.value.value()));
-                put("gauge_error", cellOf(std::move(w), "gauge_error", r.title, r.run));
+                put(fig::gaugeError, cellOf(std::move(w), fig::gaugeError, r.title, r.run));
             }
         }
     }
 
     void carrying() {
         const label::Label& l = e_.label;
-        const auto& usable = cells_["usable_gentle"];
+        const auto& usable = cells_[fig::usableGentle];
         std::optional<Measured> grams;
         if (e_.scale.grams)
             grams = e_.scale.grams->measured(ErrorSource::ofBench("", "the scale"));
@@ -316,8 +318,8 @@ private:
             grams = Measured(*l.weightGrams);
         const char* weighed = e_.scale.grams ? "" : "as printed";
         if (grams)
-            put("weight", cellOf(derived("", *grams, *weighed ? "as printed" : "on the scale", {}), "weight",
-                                 *weighed ? "as printed" : "on the scale", 0));
+            put(fig::weight, cellOf(derived("", *grams, *weighed ? "as printed" : "on the scale", {}), fig::weight,
+                                    *weighed ? "as printed" : "on the scale", 0));
         const auto per = [&](const char* key, const Measured& by, const std::string& formula, const std::string& how) {
             put(key,
                 cellOf(derived("", usable.value->value / by,
@@ -326,31 +328,31 @@ private:
         };
         const auto size = e_.scale.size ? e_.scale.size : l.size;
         if (usable.known() && grams)
-            per("wh_per_kg", *grams / Measured(1000.0), show(*grams, Unit::Gram), weighed);
+            per(fig::whPerKg, *grams / Measured(1000.0), show(*grams, Unit::Gram), weighed);
         if (usable.known() && size)
-            per("wh_per_litre", Measured(size->litres()), showNumber(size->litres(), 3) + " L",
+            per(fig::whPerLitre, Measured(size->litres()), showNumber(size->litres(), 3) + " L",
                 e_.scale.size ? "" : "size as printed");
         if (usable.known() && l.price) {
             Cell c = cellOf(derived("", Measured(*l.price) / usable.value->value,
                                     showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency) + " ÷ " +
                                         showValue(usable.value->value, Unit::WattHour),
                                     {*usable.value}),
-                            "price_per_wh", usable.condition, usable.run, usable.conditionClass);
+                            fig::pricePerWh, usable.condition, usable.run, usable.conditionClass);
             c.measure = l.currency;
             if (!l.currency.empty())
                 c.value->note = l.currency + " per usable Wh";
-            put("price_per_wh", std::move(c));
+            put(fig::pricePerWh, std::move(c));
         }
         if (l.warrantyMonths)
-            put("warranty",
-                cellOf(derived("", Measured(*l.warrantyMonths), "as printed", {}), "warranty", "as printed", 0));
+            put(fig::warranty,
+                cellOf(derived("", Measured(*l.warrantyMonths), "as printed", {}), fig::warranty, "as printed", 0));
         const auto rated = label::ratedEnergy(l);
         const auto flight = label::flightClass(rated ? std::optional(rated->energy) : std::nullopt);
         static const std::map<std::string, std::string> kWords = {{"carry-on", "in the cabin"},
                                                                   {"ask-carrier", "ask the carrier"},
                                                                   {"not-on-board", "not on board"},
                                                                   {"unknown", "rating unknown: not allowed"}};
-        put("flight", textCell("flight", kWords.at(label::flightKey(flight)), label::flightKey(flight)));
+        put(fig::flight, textCell(fig::flight, kWords.at(label::flightKey(flight)), label::flightKey(flight)));
     }
 
     void put(const std::string& key, Cell c) { cells_[key] = std::move(c); }

@@ -160,7 +160,8 @@ void decideRow(Held& row, const Pooled& finding) {
     Working verdict =
         remark("verdict", verdictWords(d.verdict) + ": " + compared + "; the claim holds with a chance of " +
                               chanceWords(d.chance) + " (guard band U, JCGM 106)");
-    row.finding->parts.insert(row.finding->parts.begin(), std::move(verdict));
+    auto& parts = row.finding->parts.changed();
+    parts.insert(parts.begin(), std::move(verdict));
     if (d.verdict == Verdict::TooClose) {
         const Settling s = whatWouldSettle(finding.working.value, row.claim.limits, finding.spread,
                                            std::max<std::size_t>(1, finding.runs.size()));

@@ -5,8 +5,10 @@
 
 #include "core/evidence/observe.h"
 #include "core/judgement/hold_parts.h"
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/needs.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -21,13 +23,13 @@ const RunEntry* runOf(const Evidence& e, long long id) {
 }
 
 // Of which a verdict may be given.
-bool counts(const RunEntry& r) { return r.finding.drain && kinds::answers(r.finding, "label_wh") && !r.settling; }
+bool counts(const RunEntry& r) { return r.finding.drain && kinds::answers(r.finding, key::labelWh) && !r.settling; }
 
 std::vector<Sample> completeDrains(const Evidence& e) {
     std::vector<Sample> drains;
     for (const RunEntry& r : e.runs) {
         if (counts(r))
-            drains.push_back({*figure(r.finding, "energy_at_port_wh"), r.run});
+            drains.push_back({*figure(r.finding, key::energyAtPortWh), r.run});
     }
     return drains;
 }
@@ -36,9 +38,9 @@ std::vector<Sample> completeDrains(const Evidence& e) {
 std::string noWholeDrain(const Evidence& e) {
     std::string why = "no complete drain";
     for (const RunEntry& r : e.runs) {
-        if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, "label_wh");
+        if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, key::labelWh);
             r.finding.drain && !not_.empty())
-            why = r.title + ": " + not_;
+            why = say("{}: {}", r.title, not_);
     }
     return why;
 }
@@ -72,7 +74,7 @@ void byCells(const Case& c, Held& row) {
     for (const together::Pair& p : e.together.pairs) {
         const RunEntry* out = runOf(e, p.drain);
         const RunEntry* in = runOf(e, p.recharge);
-        if (!out || !in || !counts(*out) || !kinds::answers(in->finding, "against_claim") ||
+        if (!out || !in || !counts(*out) || !kinds::answers(in->finding, key::againstClaim) ||
             loadOf(*out) > 1.05 * gentlest)
             continue;
         const Measured& given = out->finding.portWattHours;
@@ -89,10 +91,10 @@ void byCells(const Case& c, Held& row) {
                                             Sensitivity{&taken, value / taken.value() / 2.0}})
                       .with(ErrorSource::ofBank("", "how the losses divide"),
                             value * rectangular(0.25) * std::log(taken.value() / given.value()));
-        w.formula = "√(" + showValue(given, Unit::WattHour) + " × " + showValue(taken, Unit::WattHour) + ")";
+        w.formula = say("√({} × {})", showValue(given, Unit::WattHour), showValue(taken, Unit::WattHour));
         w.note =
             "half of the round trip's loss (as a ratio) is taken to fall on charging, half on giving, each good from a quarter to three quarters";
-        w.parts = {*figure(out->finding, "energy_at_port_wh"), *figure(in->finding, "energy_at_port_wh")};
+        w.parts = {*figure(out->finding, key::energyAtPortWh), *figure(in->finding, key::energyAtPortWh)};
         w.partialDoubt = w.parts[0].partialDoubt || w.parts[1].partialDoubt;
         samples.push_back({std::move(w), p.drain});
         row.runs.push_back(p.recharge);
@@ -113,8 +115,8 @@ void byCells(const Case& c, Held& row) {
     });
     if (decide(withAssumedAccuracy(most->working).value, row.claim.limits).verdict == Verdict::Meets)
         return decideRow(row, pool({*most}));
-    notTested(row, showValue(most->working.value, Unit::WattHour) +
-                       " came out, but no recharge tells what was lost on the way");
+    notTested(row, say("{} came out, but no recharge tells what was lost on the way",
+                       showValue(most->working.value, Unit::WattHour)));
 }
 
 // What came out of the port, full to empty, as if nothing might be lost on the way.
@@ -142,8 +144,8 @@ void byRatedOutput(const Case& c, Held& row) {
         return notTested(row, output.why);
     }
     Working w = *output.finding;
-    w.formula = showNumber(rated, 4) + " Wh × " + showValue(w.value, Unit::MilliampHour) + " ÷ " +
-                showNumber(*output.claim.limits.low, 6) + " mAh";
+    w.formula = say("{} Wh × {} ÷ {} mAh", showNumber(rated, 4), showValue(w.value, Unit::MilliampHour),
+                    showNumber(*output.claim.limits.low, 6));
     w.value = w.value * Measured(rated / *output.claim.limits.low);
     w.unit = Unit::WattHour;
     w.key = "by_rated_output_wh";
@@ -198,13 +200,13 @@ void holdEnergy(const Case& c, Held& row) {
     }
     row = all[chosen];
     if (chosen != 0) { // another school does not speak of the cells
-        row.claim.condition = "by " + question.answers[chosen].words;
-        row.claim.words = showNumber(*row.claim.limits.low, 4) + " Wh, " + row.claim.condition;
+        row.claim.condition = say("by {}", question.answers[chosen].words);
+        row.claim.words = say("{} Wh, {}", showNumber(*row.claim.limits.low, 4), row.claim.condition);
     }
     for (std::size_t k = 0; k < all.size(); ++k) {
         if (k == chosen || !all[k].finding)
             continue;
-        row.seen.push_back("by " + question.answers[k].words + ": " + all[k].why + ", " + verdictWords(all[k].verdict));
+        row.seen.push_back(say("by {}: {}, {}", question.answers[k].words, all[k].why, verdictWords(all[k].verdict)));
         if (row.finding)
             row.finding->others.push_back(*all[k].finding);
     }
@@ -230,17 +232,17 @@ void holdRatedOutput(const Case& c, Held& row) {
         if (!counts(r) || !there(r) || !r.finding.milliampHours || loadOf(r) > 1.05 * gentlest)
             continue;
         Working w;
-        w.key = "charge_mah";
+        w.key = key::chargeMah;
         w.label = "charge out of the port";
         w.value = *r.finding.milliampHours;
         w.unit = Unit::MilliampHour;
         w.point = "bank out";
-        w.formula = "∫ I dt at " + showNumber(r.finding.plateauVolts, 3) + " V";
-        w.partialDoubt = figure(r.finding, "energy_at_port_wh")->partialDoubt;
+        w.formula = say("∫ I dt at {} V", showNumber(r.finding.plateauVolts, 3));
+        w.partialDoubt = figure(r.finding, key::energyAtPortWh)->partialDoubt;
         samples.push_back({std::move(w), r.run});
     }
     row.next = {records::Kind::Drain, "gentle-drain",
-                "A gentle drain at " + showNumber(row.claim.volts) + " V from full until it shuts off."};
+                say("A gentle drain at {} V from full until it shuts off.", showNumber(row.claim.volts))};
     if (samples.empty())
         return notTested(row, elsewhere ? "the complete drains were at other voltages, and mAh hold only at theirs"
                                         : noWholeDrain(e));
@@ -256,13 +258,13 @@ void holdRecharge(const Case& c, Held& row) {
         if (!r.finding.recharge || r.settling)
             continue;
         if (r.finding.recharge->claimTested && r.finding.recharge->timeTo100) {
-            samples.push_back({*figure(r.finding, "time_to_100"), r.run});
+            samples.push_back({*figure(r.finding, key::timeTo100), r.run});
             samples.back().working.value = *r.finding.recharge->timeTo100;
-        } else if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, "against_claim");
+        } else if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, key::againstClaim);
                    !not_.empty()) {
-            why = r.title + ": " + not_;
+            why = say("{}: {}", r.title, not_);
         } else if (!r.finding.recharge->claimNotTested.empty()) {
-            why = r.title + ": " + r.finding.recharge->claimNotTested;
+            why = say("{}: {}", r.title, r.finding.recharge->claimNotTested);
         }
     }
     // Notebooks: by the clock alone.
@@ -270,17 +272,17 @@ void holdRecharge(const Case& c, Held& row) {
         if (o.what != What::TimeTo100 || !o.value || runOf(e, o.run))
             continue;
         if (e.label.inputWatts && !o.sourceWatts)
-            why = o.title + ": what its charger can give is not stated";
+            why = say("{}: what its charger can give is not stated", o.title);
         else if (e.label.inputWatts && *o.sourceWatts < e.label.inputWatts->value)
-            why = o.title + ": its charger gives at most " + watts(*o.sourceWatts);
+            why = say("{}: its charger gives at most {}", o.title, watts(*o.sourceWatts));
         else
             samples.push_back({*o.value, o.run});
     }
     row.next = {records::Kind::Recharge, "recharge-to-taper",
-                "A recharge from empty" +
-                    (e.label.inputWatts ? ", with a charger of " + showNumber(e.label.inputWatts->value) + " W or more"
-                                        : std::string()) +
-                    ", until the power stays low."};
+                e.label.inputWatts
+                    ? say("A recharge from empty, with a charger of {} W or more, until the power stays low.",
+                          showNumber(e.label.inputWatts->value))
+                    : say("A recharge from empty, until the power stays low.")};
     if (samples.empty())
         return notTested(row, why);
     decideRow(row, pool(samples));
@@ -292,15 +294,15 @@ namespace {
 std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& claim) {
     std::vector<Sample> samples;
     for (const RunEntry& r : e.runs) {
-        const Working* transfer = figure(r.finding, "transfer");
+        const Working* transfer = figure(r.finding, key::transfer);
         if (!transfer || !evidence::sameBattery(r.deviceWattHours, claim.deviceWattHours) || !e.together.usableFigure)
             continue;
         Working w;
-        w.key = "device_charges";
+        w.key = key::deviceCharges;
         w.label = "full charges";
         w.value = e.together.usableFigure->value * transfer->value / Measured(*claim.deviceWattHours);
-        w.formula = showValue(e.together.usableFigure->value, Unit::WattHour) + " × " +
-                    showValue(transfer->value, Unit::Share) + " ÷ " + showNumber(*claim.deviceWattHours, 4) + " Wh";
+        w.formula = say("{} × {} ÷ {} Wh", showValue(e.together.usableFigure->value, Unit::WattHour),
+                        showValue(transfer->value, Unit::Share), showNumber(*claim.deviceWattHours, 4));
         w.point = "the device's battery";
         w.parts = {*e.together.usableFigure, *transfer};
         w.partialDoubt = transfer->partialDoubt || e.together.usableFigure->partialDoubt;
@@ -317,10 +319,9 @@ void holdCharges(const Case& c, Held& row) {
     const label::ChargesClaim& claim = e.label.charges[row.claim.combination];
     const std::string device = claim.device.empty() ? "the device" : claim.device;
     row.next = {records::Kind::Notebook, "",
-                "Charge " + device +
-                    (claim.deviceWattHours ? " (" + showNumber(*claim.deviceWattHours, 4) + " Wh)" : "") +
-                    " from the full bank until that is empty, and write down its percent at the start and the end of "
-                    "each charge."};
+                say("Charge {} from the full bank until that is empty, and write down its percent at the start and the "
+                    "end of each charge.",
+                    claim.deviceWattHours ? say("{} ({} Wh)", device, showNumber(*claim.deviceWattHours, 4)) : device)};
     const Observation* best = nullptr;
     for (const Observation& o : c.seen) {
         if (o.what != What::Charges || !o.value || !evidence::isOf(o, claim.device, claim.deviceWattHours))
@@ -332,12 +333,11 @@ void holdCharges(const Case& c, Held& row) {
         return decideBy(row, *best, *best->value);
     if (const auto samples = chargesBySum(e, claim); !samples.empty())
         return decideRow(row, pool(samples));
-    std::string why = "no run into " + (claim.deviceWattHours ? std::string("a device of that battery") : device);
     if (e.together.usableFigure && claim.deviceWattHours)
-        why += "; by sum about " +
-               showNumber(e.together.usableFigure->value.value() * 0.85 / *claim.deviceWattHours, 2) +
-               " charges, if 85 % arrive";
-    notTested(row, why);
+        return notTested(row,
+                         say("no run into a device of that battery; by sum about {} charges, if 85 % arrive",
+                             showNumber(e.together.usableFigure->value.value() * 0.85 / *claim.deviceWattHours, 2)));
+    notTested(row, claim.deviceWattHours ? say("no run into a device of that battery") : say("no run into {}", device));
 }
 
 } // namespace otterstone::judgement

@@ -6,6 +6,7 @@
 #include "core/kinds/parts.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -15,7 +16,7 @@ using records::Kind;
 
 constexpr double kCharger = 0.98; // of what is asked: a charger that can give so much is no bottleneck
 
-std::string amps(double a) { return showNumber(a, 3) + " A"; }
+std::string amps(double a) { return say("{} A", showNumber(a, 3)); }
 
 // By name; where none is stated, only when no other port of the label could have been meant.
 bool isAt(const Observation& o, const label::Label& l, const Claim& claim, Way way) {
@@ -33,12 +34,15 @@ bool isAt(const Observation& o, const label::Label& l, const Claim& claim, Way w
 
 // What its source can give; of a matrix through the cable of its row.
 std::string atMost(const Observation& o) {
-    return (o.row ? "charger and cable give at most " : "the charger gives at most ") + watts(*o.sourceWatts);
+    return o.row ? say("charger and cable give at most {}", watts(*o.sourceWatts))
+                 : say("the charger gives at most {}", watts(*o.sourceWatts));
 }
 
 void noteSeen(Held& row, const Observation& o, const std::string& why) {
-    row.seen.push_back(o.where() + ": " + o.said() + (why.empty() ? "" : "; " + why) +
-                       (o.note.empty() ? "" : " (" + o.note + ")"));
+    std::string seen = say("{}: {}", o.where(), o.said());
+    if (!why.empty())
+        seen = say("{}; {}", seen, why);
+    row.seen.push_back(o.note.empty() ? seen : say("{} ({})", seen, o.note));
 }
 
 Verdict verdictOf(const Working& w, const Limits& limits) {
@@ -67,19 +71,19 @@ AtEnd sortOut(const Case& c, Held& row, double volts, double promised, const Lim
             (*o.yes ? s.there : s.refused) = &o;
             noteSeen(row, o, *o.yes ? "nothing was drawn from it" : "");
         } else if (!o.alone()) {
-            s.other = o.where() + ": " + o.said();
+            s.other = say("{}: {}", o.where(), o.said());
             noteSeen(row, o, "the claim is meant alone");
         } else if (o.what == What::Trip ||
                    (o.level && limits.low && verdictOf(*o.level, limits) == Verdict::FallsShort)) {
             if (within)
                 s.failed.push_back(&o);
-            noteSeen(row, o, within ? "" : "that is more than the promised " + amps(promised));
+            noteSeen(row, o, within ? "" : say("that is more than the promised {}", amps(promised)));
         } else if (drawn >= label::kReached * promised) {
             s.held.push_back(&o);
             noteSeen(row, o, "");
         } else {
             s.lighter.push_back(&o);
-            noteSeen(row, o, amps(drawn) + " of the promised " + amps(promised) + ": nobody asked for more");
+            noteSeen(row, o, say("{} of the promised {}: nobody asked for more", amps(drawn), amps(promised)));
         }
     }
     return s;
@@ -100,7 +104,7 @@ void decideByWorst(Held& row, const std::vector<const Observation*>& held) {
     if (!row.claim.limits.low)
         return decideRow(
             row, true,
-            remark("seen", worst->where() + ": " + worst->said() + "; no standard has a tolerance for such a socket"),
+            remark("seen", say("{}: {}; no standard has a tolerance for such a socket", worst->where(), worst->said())),
             worst->run);
     decideBy(row, *worst, *worst->level);
 }
@@ -112,14 +116,14 @@ bool decideEnd(const Case& c, Held& row, double volts) {
     if (const auto window = label::toleranceAt(row.claim.port, volts))
         row.claim.limits = {window->low, window->high};
     const AtEnd s = sortOut(c, row, volts, promised, row.claim.limits);
-    const std::string where = row.claim.port + " at " + showNumber(volts) + " V";
+    const std::string where = say("{} at {} V", row.claim.port, showNumber(volts));
     if (!s.failed.empty() && !s.held.empty()) {
         row.verdict = Verdict::TooClose;
-        row.why = "what was seen disagrees: " + s.held.front()->where() + ": " + s.held.front()->said() + "; " +
-                  s.failed.front()->where() + ": " + s.failed.front()->said();
+        row.why = say("what was seen disagrees: {}: {}; {}: {}", s.held.front()->where(), s.held.front()->said(),
+                      s.failed.front()->where(), s.failed.front()->said());
         row.finding = remark("seen", row.why);
         row.runs = {s.held.front()->run, s.failed.front()->run};
-        row.next.words = "Try " + where + " once more with the promised current, and watch the cable.";
+        row.next.words = say("Try {} once more with the promised current, and watch the cable.", where);
         return true;
     }
     if (!s.failed.empty()) {
@@ -127,7 +131,7 @@ bool decideEnd(const Case& c, Held& row, double volts) {
         if (o.level) {
             decideBy(row, o, *o.level);
         } else {
-            decideRow(row, false, remark(where, o.where() + ": " + o.said() + "; " + amps(promised) + " are promised"),
+            decideRow(row, false, remark(where, say("{}: {}; {} are promised", o.where(), o.said(), amps(promised))),
                       o.run);
         }
         return true;
@@ -137,7 +141,7 @@ bool decideEnd(const Case& c, Held& row, double volts) {
         return true;
     }
     if (s.refused && s.lighter.empty() && !s.there) {
-        decideRow(row, false, remark(where, "not offered: " + s.refused->where()), s.refused->run);
+        decideRow(row, false, remark(where, say("not offered: {}", s.refused->where())), s.refused->run);
         return true;
     }
     if (!s.lighter.empty()) {
@@ -146,15 +150,15 @@ bool decideEnd(const Case& c, Held& row, double volts) {
                 return a->amps.value_or(0.0) < b->amps.value_or(0.0);
             });
         row.runs = {most.run};
-        notTested(row, most.where() + ": " + amps(*most.amps) + " of the promised " + amps(promised) +
-                           " were drawn at " + showNumber(volts) + " V, nobody asked for more");
+        notTested(row, say("{}: {} of the promised {} were drawn at {} V, nobody asked for more", most.where(),
+                           amps(*most.amps), amps(promised), showNumber(volts)));
     } else if (s.there) {
         row.runs = {s.there->run};
-        notTested(row, "it is there, but nothing was drawn from it (" + s.there->where() + ")");
+        notTested(row, say("it is there, but nothing was drawn from it ({})", s.there->where()));
     } else if (!s.other.empty()) {
-        notTested(row, "it was tried only while something else was plugged in: " + s.other);
+        notTested(row, say("it was tried only while something else was plugged in: {}", s.other));
     } else {
-        notTested(row, "nothing was drawn from " + where + " yet");
+        notTested(row, say("nothing was drawn from {} yet", where));
     }
     return false;
 }
@@ -164,9 +168,9 @@ bool decideEnd(const Case& c, Held& row, double volts) {
 // Volts at the port while the promised current is drawn. A tier that is not there, or whose output goes off below the
 // promised current, falls short whatever the meter's accuracy. A programmable range is tried at both its ends.
 void holdTier(const Case& c, Held& row) {
-    row.next = {Kind::Survey, "port-survey",
-                "A survey of " + row.claim.port + " at " + showNumber(row.claim.volts) +
-                    " V with the promised current drawn."};
+    row.next = {
+        Kind::Survey, "port-survey",
+        say("A survey of {} at {} V with the promised current drawn.", row.claim.port, showNumber(row.claim.volts))};
     if (!row.claim.lowVolts) {
         (void)decideEnd(c, row, row.claim.volts);
         return;
@@ -182,16 +186,16 @@ void holdTier(const Case& c, Held& row) {
         row.finding.reset();
         row.chance.reset();
         row.next = {Kind::Survey, "port-survey",
-                    "A survey of " + row.claim.port + " at " + showNumber(*low.claim.lowVolts) +
-                        " V with the promised current drawn."};
-        notTested(row, "it holds at " + showNumber(row.claim.volts) + " V; at its lower end " + low.why);
+                    say("A survey of {} at {} V with the promised current drawn.", row.claim.port,
+                        showNumber(*low.claim.lowVolts))};
+        notTested(row, say("it holds at {} V; at its lower end {}", showNumber(row.claim.volts), low.why));
     }
 }
 
 // The most that was drawn from the port within tolerance.
 void holdPortWatts(const Case& c, Held& row) {
     row.next = {Kind::Survey, "port-survey",
-                "A survey of " + row.claim.port + " with the current its best tier promises."};
+                say("A survey of {} with the current its best tier promises.", row.claim.port)};
     const double least = *row.claim.limits.low;
     const label::Port* port = label::portNamed(c.e.label, row.claim.port);
     const Observation* best = nullptr;
@@ -225,12 +229,13 @@ void holdPortWatts(const Case& c, Held& row) {
         return notTested(row, "nothing has been drawn from it yet");
     if (!gaveWay && verdictOf(*best->value, row.claim.limits) != Verdict::Meets) {
         row.runs = {best->run};
-        return notTested(row, best->where() + ": " + (best->atLeast ? "at least " : "") +
-                                  showRoughly(best->value->value.value(), Unit::Watt) + " of the promised " +
-                                  watts(least / label::kPowerGiven) + " were drawn, " +
-                                  (best->alone()    ? "nobody asked for more"
-                                   : best->charging ? "while it was charged"
-                                                    : "while other outputs were in use"));
+        const std::string roughly = showRoughly(best->value->value.value(), Unit::Watt);
+        const std::string drawn =
+            say("{}: {} of the promised {} were drawn", best->where(),
+                best->atLeast ? say("at least {}", roughly) : roughly, watts(least / label::kPowerGiven));
+        return notTested(row, best->alone()    ? say("{}, nobody asked for more", drawn)
+                              : best->charging ? say("{}, while it was charged", drawn)
+                                               : say("{}, while other outputs were in use", drawn));
     }
     decideBy(row, *best, *best->value);
 }
@@ -240,7 +245,7 @@ void holdPortWatts(const Case& c, Held& row) {
 void holdInput(const Case& c, Held& row) {
     const double asked = *row.claim.limits.low / label::kPowerGiven;
     row.next = {records::Kind::Recharge, "recharge-to-taper",
-                "A recharge into " + row.claim.port + " with a charger of " + watts(asked) + " or more."};
+                say("A recharge into {} with a charger of {} or more.", row.claim.port, watts(asked))};
     const Observation* best = nullptr; // of all
     const Observation* fair = nullptr; // of those with a charger that could
     const Observation* refused = nullptr;
@@ -272,14 +277,14 @@ void holdInput(const Case& c, Held& row) {
     if (fair)
         return decideBy(row, *fair, *fair->value);
     if (!best)
-        return notTested(row, refused ? refused->where() + ": it " + refused->said() + "; no other tier was read"
-                                      : "nothing has been put into it yet");
+        return notTested(row, refused ? say("{}: it {}; no other tier was read", refused->where(), refused->said())
+                                      : say("nothing has been put into it yet"));
     row.runs = {best->run};
-    const std::string took = best->where() + ": " + showRoughly(best->value->value.value(), Unit::Watt) +
-                             " of the printed " + watts(asked) + " went in, ";
-    notTested(row, took + (!best->alone()      ? "while it gave as well"
-                           : best->sourceWatts ? "and " + atMost(*best)
-                                               : "and what its charger can give is not stated"));
+    const std::string took = say("{}: {} of the printed {} went in", best->where(),
+                                 showRoughly(best->value->value.value(), Unit::Watt), watts(asked));
+    notTested(row, !best->alone()      ? say("{}, while it gave as well", took)
+                   : best->sourceWatts ? say("{}, and {}", took, atMost(*best))
+                                       : say("{}, and what its charger can give is not stated", took));
 }
 
 } // namespace otterstone::judgement

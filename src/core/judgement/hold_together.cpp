@@ -5,6 +5,7 @@
 #include "core/kinds/parts.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -20,12 +21,12 @@ bool meets(const Working& w, const Limits& limits) {
 void decideByAll(Held& row, const std::vector<const Observation*>& all, const std::string& words) {
     const Observation& last = *all.back();
     for (const Observation* o : all)
-        row.seen.push_back(o->where() + ": " + o->said());
+        row.seen.push_back(say("{}: {}", o->where(), o->said()));
     const auto other = std::find_if(all.begin(), all.end(), [&](const Observation* o) { return *o->yes != *last.yes; });
     if (other != all.end()) {
         row.verdict = Verdict::TooClose;
-        row.why = "what was seen disagrees: " + (*other)->where() + ": " + (*other)->said() + "; " + last.where() +
-                  ": " + last.said();
+        row.why = say("what was seen disagrees: {}: {}; {}: {}", (*other)->where(), (*other)->said(), last.where(),
+                      last.said());
         row.finding = remark("seen", row.why);
         row.runs = {(*other)->run, last.run};
         return;
@@ -67,21 +68,20 @@ void holdTotal(const Case& c, Held& row) {
         const bool enough = o.asked.value_or(0.0) >= least;
         if (enough && (!fair || given > fair->value->value.value()))
             fair = &o;
-        row.seen.push_back(o.where() + ": " + o.said() +
-                           (enough || given >= least ? ""
-                            : o.asked                ? "; asked for " + watts(*o.asked) + " alone"
-                                                     : "; what each gives alone is not written down"));
+        row.seen.push_back(enough || given >= least ? say("{}: {}", o.where(), o.said())
+                           : o.asked ? say("{}: {}; asked for {} alone", o.where(), o.said(), watts(*o.asked))
+                                     : say("{}: {}; what each gives alone is not written down", o.where(), o.said()));
     }
     if (best && meets(*best->value, row.claim.limits))
         return decideBy(row, *best, *best->value);
     if (fair)
         return decideBy(row, *fair, *fair->value);
-    notTested(row, asked ? "the loads of the sharing rounds asked for " + watts(*asked) + " at most"
-                   : most > 0.0
-                       ? "the outputs gave " + watts(most) + " together, and what each gives alone was not written down"
-                   : best ? "one output gave " + showRoughly(best->value->value.value(), Unit::Watt) +
-                                "; several at once were not tried"
-                          : "no sharing round");
+    notTested(row, asked        ? say("the loads of the sharing rounds asked for {} at most", watts(*asked))
+                   : most > 0.0 ? say("the outputs gave {} together, and what each gives alone was not written down",
+                                      watts(most))
+                   : best       ? say("one output gave {}; several at once were not tried",
+                                      showRoughly(best->value->value.value(), Unit::Watt))
+                                : say("no sharing round"));
 }
 
 // The port of a combination that comes nearest to breaking its promise.
@@ -119,9 +119,10 @@ void holdTogether(const Case& c, Held& row) {
             const bool enough =
                 share >= label::kPowerGiven || alone.value_or(0.0) >= label::kPowerGiven * part.watts.value;
             const std::string because = enough  ? ""
-                                        : alone ? part.port + " was asked for " + watts(*alone) + " only"
-                                                : "what " + part.port + " gives alone was not written down";
-            row.seen.push_back(o.where() + ": " + o.said() + (because.empty() ? "" : "; " + because));
+                                        : alone ? say("{} was asked for {} only", part.port, watts(*alone))
+                                                : say("what {} gives alone was not written down", part.port);
+            row.seen.push_back(because.empty() ? say("{}: {}", o.where(), o.said())
+                                               : say("{}: {}; {}", o.where(), o.said(), because));
             if (!enough) {
                 why = because;
                 continue;
@@ -131,7 +132,7 @@ void holdTogether(const Case& c, Held& row) {
                 worst = Worst{&o, part.watts.value, share};
         }
         if (tried && !read && why.empty())
-            why = part.port + " was not read in that round";
+            why = say("{} was not read in that round", part.port);
     }
     // One that breaks its share breaks the promise; that all keep theirs must have been read of each.
     const bool broken = worst && worst->share < label::kPowerGiven;
@@ -139,10 +140,10 @@ void holdTogether(const Case& c, Held& row) {
         return notTested(row, !why.empty() ? why : "no sharing round with exactly these ports");
     row.claim.limits = {label::kPowerGiven * worst->promise, {}};
     if (!worst->o->value)
-        return decideRow(row, false, remark(worst->o->port, worst->o->where() + ": " + worst->o->said()),
+        return decideRow(row, false, remark(worst->o->port, say("{}: {}", worst->o->where(), worst->o->said())),
                          worst->o->run);
     Working w = *worst->o->value;
-    w.label = worst->o->port + " of promised " + watts(worst->promise);
+    w.label = say("{} of promised {}", worst->o->port, watts(worst->promise));
     decideRow(row, pool({{std::move(w), worst->o->run}}));
 }
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/judgement/figure_keys.h"
 #include "core/quantity/json_text.h"
 
 namespace otterstone::judgement {
@@ -10,50 +11,50 @@ namespace otterstone::judgement {
 using nlohmann::json;
 
 const std::vector<Purpose>& purposes() {
-    const Gate cabin{"flight", {"carry-on"}, {}, {}, "must fly in the cabin without asking"};
+    const Gate cabin{fig::flight, {"carry-on"}, {}, {}, "must fly in the cabin without asking"};
     static const std::vector<Purpose> kAll = {
         {"plane",
          "Carry on a plane",
          "As much as may be carried, for little weight and room.",
          {cabin},
-         {{"usable_gentle", 0.0, 80.0, 3.0},
-          {"wh_per_kg", 80.0, 200.0, 2.0},
-          {"wh_per_litre", 150.0, 400.0, 1.0},
-          {"recharge_80", 4.0 * 3600.0, 3600.0, 1.0},
-          {"delivered_share", 0.55, 0.90, 1.0}}},
+         {{fig::usableGentle, 0.0, 80.0, 3.0},
+          {fig::whPerKg, 80.0, 200.0, 2.0},
+          {fig::whPerLitre, 150.0, 400.0, 1.0},
+          {fig::recharge80, 4.0 * 3600.0, 3600.0, 1.0},
+          {fig::deliveredShare, 0.55, 0.90, 1.0}}},
         {"computer",
          "Computer day",
          "Keeps a computer going: watts on one port, and much of it at high load.",
-         {{"watts_alone", {}, 40.0, {}, "must give 40 W on one port"}},
-         {{"usable_near_full", 30.0, 90.0, 3.0},
-          {"watts_alone", 40.0, 100.0, 2.0},
-          {"heat_25", 60.0, 35.0, 1.0},
-          {"recharge_80", 3.0 * 3600.0, 3600.0, 1.0},
-          {"weight", 700.0, 300.0, 1.0}}},
+         {{fig::wattsAlone, {}, 40.0, {}, "must give 40 W on one port"}},
+         {{fig::usableNearFull, 30.0, 90.0, 3.0},
+          {fig::wattsAlone, 40.0, 100.0, 2.0},
+          {fig::heat25, 60.0, 35.0, 1.0},
+          {fig::recharge80, 3.0 * 3600.0, 3600.0, 1.0},
+          {fig::weight, 700.0, 300.0, 1.0}}},
         {"small",
          "Many small devices",
          "Several at once, for days.",
          {},
-         {{"usable_gentle", 10.0, 90.0, 3.0},
-          {"watts_shared", 10.0, 60.0, 2.0},
-          {"price_per_wh", 3.0, 0.8, 1.0},
-          {"gauge_error", 0.25, 0.0, 0.5}}},
+         {{fig::usableGentle, 10.0, 90.0, 3.0},
+          {fig::wattsShared, 10.0, 60.0, 2.0},
+          {fig::pricePerWh, 3.0, 0.8, 1.0},
+          {fig::gaugeError, 0.25, 0.0, 0.5}}},
         {"overnight",
          "Overnight at low power",
          "Runs a small thing through the night, and tells truly what is left.",
          {},
-         {{"usable_gentle", 10.0, 90.0, 2.0},
-          {"delivered_share", 0.55, 0.90, 2.0},
-          {"gauge_error", 0.25, 0.0, 1.0},
-          {"price_per_wh", 3.0, 0.8, 1.0}}},
+         {{fig::usableGentle, 10.0, 90.0, 2.0},
+          {fig::deliveredShare, 0.55, 0.90, 2.0},
+          {fig::gaugeError, 0.25, 0.0, 1.0},
+          {fig::pricePerWh, 3.0, 0.8, 1.0}}},
         {"fast",
          "Fastest turn-round",
          "Soon ready again.",
          {},
-         {{"recharge_80", 4.0 * 3600.0, 1800.0, 3.0},
-          {"recharge_100", 6.0 * 3600.0, 3600.0, 1.0},
-          {"usable_near_full", 10.0, 90.0, 1.0},
-          {"watts_alone", 10.0, 65.0, 1.0}}},
+         {{fig::recharge80, 4.0 * 3600.0, 1800.0, 3.0},
+          {fig::recharge100, 6.0 * 3600.0, 3600.0, 1.0},
+          {fig::usableNearFull, 10.0, 90.0, 1.0},
+          {fig::wattsAlone, 10.0, 65.0, 1.0}}},
     };
     return kAll;
 }

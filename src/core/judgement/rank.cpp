@@ -7,6 +7,7 @@
 
 #include "core/judgement/verdict.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -200,28 +201,30 @@ std::string whatIsMissing(const Ranked& b, const Comparison& c) {
 std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) {
     const auto passing = std::count_if(r.banks.begin(), r.banks.end(), [](const Ranked& b) { return b.passes(); });
     if (passing == 0)
-        return r.banks.empty() ? "There is no bank to choose from." : "No bank passes the gates of “" + p.words + "”.";
+        return r.banks.empty() ? say("There is no bank to choose from.")
+                               : say("No bank passes the gates of “{}”.", p.words);
     const Ranked& first = r.banks.front();
     const auto name = [&](const Ranked& b) { return c.banks[b.bank]; };
     const std::string marked =
-        first.notKnown.empty() ? "" : " Whether it passes is not known: " + first.notKnown.front() + ".";
+        first.notKnown.empty() ? "" : say(" Whether it passes is not known: {}.", first.notKnown.front());
     if (passing == 1 && first.notKnown.empty())
-        return name(first) + " is the only one that passes the gates of “" + p.words + "”.";
+        return say("{} is the only one that passes the gates of “{}”.", name(first), p.words);
     if (passing == 1)
-        return "Only " + name(first) + " may pass the gates of “" + p.words + "”." + marked;
+        return say("Only {} may pass the gates of “{}”.{}", name(first), p.words, marked);
     if (first.unknownWeight() >= kHalf)
-        return "It cannot be said which is the best for “" + p.words + "”: " + whatIsMissing(first, c) + marked;
+        return say("It cannot be said which is the best for “{}”: {}{}", p.words, whatIsMissing(first, c), marked);
     const auto likeliest = std::max_element(
         r.banks.begin(), r.banks.end(), [](const Ranked& a, const Ranked& b) { return a.chanceBest < b.chanceBest; });
-    std::string s = name(first) + " comes out first for “" + p.words + "”: the best with a chance of " +
-                    chanceWords(first.chanceBest);
+    std::string beside;
     if (likeliest->bank != first.bank)
-        s += ", though " + name(*likeliest) + " has " + chanceWords(likeliest->chanceBest) +
-             " by what is not known of it";
+        beside =
+            say(", though {} has {} by what is not known of it", name(*likeliest), chanceWords(likeliest->chanceBest));
     else if (r.banks[1].chanceBest >= 0.05)
-        s += ", before " + name(r.banks[1]) + " with " + chanceWords(r.banks[1].chanceBest);
-    return s + ". It stays first with " + chanceWords(first.leadsUnderWeights) +
-           " of the weightings between half and twice these." + marked;
+        beside = say(", before {} with {}", name(r.banks[1]), chanceWords(r.banks[1].chanceBest));
+    return say("{} comes out first for “{}”: the best with a chance of {}{}. It stays first with {} of the weightings "
+               "between half and twice these.{}",
+               name(first), p.words, chanceWords(first.chanceBest), beside, chanceWords(first.leadsUnderWeights),
+               marked);
 }
 
 } // namespace
@@ -289,11 +292,11 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
     const Ranked& bank = banks[place];
     Working w;
     w.key = "score";
-    w.label = c.banks[bank.bank] + " for " + p.words;
+    w.label = say("{} for {}", c.banks[bank.bank], p.words);
     w.value = bank.score;
     w.unit = Unit::Point;
-    w.note = "the best with a chance of " + chanceWords(bank.chanceBest) + "; first with " +
-             chanceWords(bank.leadsUnderWeights) + " of the weightings between half and twice these";
+    w.note = say("the best with a chance of {}; first with {} of the weightings between half and twice these",
+                 chanceWords(bank.chanceBest), chanceWords(bank.leadsUnderWeights));
     for (std::size_t k = 0; k < bank.parts.size(); ++k) {
         const Contributed& part = bank.parts[k];
         const Scale& scale = p.scales[k];
@@ -303,7 +306,7 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
         one.unit = Unit::Point;
         one.value = Measured(std::round(part.points() * 10.0) / 10.0);
         const Cell& cell = c.row(part.figure)->cells[bank.bank];
-        one.formula = "100 × " + showNumber(part.weight, 3) + " × " + showNumber(part.placed, 3);
+        one.formula = say("100 × {} × {}", showNumber(part.weight, 3), showNumber(part.placed, 3));
         one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " +
                    show(Measured(scale.best), kind.unit) + " (1)" +
                    (part.unknown  ? ": not known, so anywhere between"

@@ -7,6 +7,7 @@
 #include <boost/math/distributions/students_t.hpp>
 
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -97,12 +98,12 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
         }
     }
     if (s.repeats)
-        s.words = std::to_string(*s.repeats) + " runs in all would settle it, if they scatter as these do.";
+        s.words = say("{} runs in all would settle it, if they scatter as these do.", std::to_string(*s.repeats));
     else if (greatest && (!spread || 2.0 * std::sqrt(common) >= margin))
         s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source.words() +
                   "\", which all runs share.";
     else
-        s.words = "More than " + std::to_string(kMostRepeats) + " runs would be needed to settle it.";
+        s.words = say("More than {} runs would be needed to settle it.", std::to_string(kMostRepeats));
     return s;
 }
 

@@ -1,4 +1,5 @@
 #include "core/kinds/needs.h"
+#include "core/kinds/figure_keys.h"
 
 #include <algorithm>
 
@@ -7,23 +8,23 @@ namespace otterstone::kinds {
 namespace {
 
 constexpr FigureNeed kNeeds[] = {
-    {Kind::Drain, "delivered_share", "the delivered share", Need::Full, Need::Empty},
-    {Kind::Drain, "capacity", "the capacity", Need::Full, Need::Empty},
-    {Kind::Drain, "usable_wh", "usable energy", Need::Full, Need::Empty, true},
-    {Kind::Drain, "label_wh", "a verdict on the label", Need::Full, Need::Empty, true, true},
-    {Kind::Drain, "gauge_error", "the display's error", Need::Full, Need::Empty},
-    {Kind::Drain, "reserve_wh", "what came after 0 %", Need::Any, Need::Empty},
-    {Kind::Drain, "against_display", "the display's estimate", Need::Any, Need::Empty},
-    {Kind::Drain, "device_charges", "charges of the device", Need::Full, Need::Empty, true},
-    {Kind::Drain, "projected_wh", "an estimate for a full drain", Need::Known, Need::Known},
-    {Kind::Recharge, "charge_speed", "the charge speed", Need::Empty, Need::Full},
-    {Kind::Recharge, "time_to_50", "the time to 50 %", Need::Empty, Need::Full},
-    {Kind::Recharge, "time_to_80", "the time to 80 %", Need::Empty, Need::Full},
-    {Kind::Recharge, "time_to_100", "the time to full", Need::Empty, Need::Full},
-    {Kind::Recharge, "time_from", "the time from where it began", Need::Known, Need::Full},
-    {Kind::Recharge, "put_in_wh", "the energy from empty to full", Need::Empty, Need::Full, true},
-    {Kind::Recharge, "against_claim", "the claim", Need::Empty, Need::Full, true, true},
-    {Kind::Recharge, "gauge_error", "the display's error", Need::Empty, Need::Full}};
+    {Kind::Drain, key::deliveredShare, "the delivered share", Need::Full, Need::Empty},
+    {Kind::Drain, key::capacity, "the capacity", Need::Full, Need::Empty},
+    {Kind::Drain, key::usableWh, "usable energy", Need::Full, Need::Empty, true},
+    {Kind::Drain, key::labelWh, "a verdict on the label", Need::Full, Need::Empty, true, true},
+    {Kind::Drain, key::gaugeError, "the display's error", Need::Full, Need::Empty},
+    {Kind::Drain, key::reserveWh, "what came after 0 %", Need::Any, Need::Empty},
+    {Kind::Drain, key::againstDisplay, "the display's estimate", Need::Any, Need::Empty},
+    {Kind::Drain, key::deviceCharges, "charges of the device", Need::Full, Need::Empty, true},
+    {Kind::Drain, key::projectedWh, "an estimate for a full drain", Need::Known, Need::Known},
+    {Kind::Recharge, key::chargeSpeed, "the charge speed", Need::Empty, Need::Full},
+    {Kind::Recharge, key::timeTo50, "the time to 50 %", Need::Empty, Need::Full},
+    {Kind::Recharge, key::timeTo80, "the time to 80 %", Need::Empty, Need::Full},
+    {Kind::Recharge, key::timeTo100, "the time to full", Need::Empty, Need::Full},
+    {Kind::Recharge, key::timeFrom, "the time from where it began", Need::Known, Need::Full},
+    {Kind::Recharge, key::putInWh, "the energy from empty to full", Need::Empty, Need::Full, true},
+    {Kind::Recharge, key::againstClaim, "the claim", Need::Empty, Need::Full, true, true},
+    {Kind::Recharge, key::gaugeError, "the display's error", Need::Empty, Need::Full}};
 
 bool met(Need need, const std::optional<KnownState>& at) {
     switch (need) {

@@ -2,6 +2,7 @@
 
 #include <array>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/parts.h"
 #include "core/quantity/format.h"
 
@@ -20,16 +21,16 @@ constexpr std::array<Named, std::size(kAllWhats)> kNames{
      {What::Trip, "trip", "gave way"},
      {What::In, "in", "took"},
      {What::Together, "together", "gave in all"},
-     {What::PassThrough, "pass_through", "source and load at once"},
+     {What::PassThrough, key::passThrough, "source and load at once"},
      {What::AutoOff, "auto_off", "goes to sleep"},
      {What::LowMode, "low_mode", "low-current mode"},
-     {What::TimeTo80, "time_to_80", "was at 80 % after"},
-     {What::TimeTo100, "time_to_100", "was full after"},
+     {What::TimeTo80, key::timeTo80, "was at 80 % after"},
+     {What::TimeTo100, key::timeTo100, "was full after"},
      {What::Energy, "energy", "gave"},
      {What::Charges, "charges", "charges"},
-     {What::DeviceTo80, "device_to_80", "brings to 80 %"},
-     {What::DevicePace, "device_pace", "charges by points an hour"},
-     {What::DeviceHeat, "device_heat", "warms the back of"}}};
+     {What::DeviceTo80, key::deviceTo80, "brings to 80 %"},
+     {What::DevicePace, key::devicePace, "charges by points an hour"},
+     {What::DeviceHeat, key::deviceHeat, "warms the back of"}}};
 constexpr bool inOrder() {
     for (std::size_t k = 0; k < kNames.size(); ++k) {
         if (kNames[k].what != kAllWhats[k] || static_cast<std::size_t>(kAllWhats[k]) != k)
@@ -118,7 +119,7 @@ std::string Observation::said() const {
 
 Working voltsWorking(const Facts& facts, const std::string& label, double volts, double amps) {
     Working w;
-    w.key = "tier_volts";
+    w.key = key::tierVolts;
     w.label = label;
     w.value = meteredVolts(volts, 0.0, facts);
     if (facts.pathOhms) // the volts are at the port already; the path's doubt is theirs
@@ -132,7 +133,7 @@ Working voltsWorking(const Facts& facts, const std::string& label, double volts,
 
 Working wattsWorking(const Facts& facts, const std::string& label, double volts, double amps) {
     Working w;
-    w.key = "watts";
+    w.key = key::watts;
     w.label = label;
     w.value = meteredVolts(volts, 0.0, facts) * meteredAmps(amps, 0.0, facts);
     w.unit = Unit::Watt;

@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/life/lines.h"
 
 namespace otterstone::life {
@@ -25,7 +26,7 @@ std::vector<Display> displaysOf(const Life& life, const std::vector<RunEntry>& r
     for (const Passage& p : life.passages) {
         const RunEntry& r = runs[p.entry];
         const kinds::Finding& f = r.finding;
-        if (p.kind == kind && p.from && f.gauge && answers(f, "gauge_error"))
+        if (p.kind == kind && p.from && f.gauge && answers(f, key::gaugeError))
             all.push_back({&r, std::fabs(f.gauge->worst.error())});
     }
     return all;
@@ -69,9 +70,10 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
             least = std::min(least, d.worst);
             most = std::max(most, d.worst);
             each += (each.empty() ? "" : &d == &all.back() ? " and " : ", ") + showNumber(std::round(d.worst));
-            if (const Working* error = figure(d.run->finding, "gauge_error")) {
-                w.parts.push_back(*error);
-                w.parts.back().label = d.run->title;
+            if (const Working* error = figure(d.run->finding, key::gaugeError)) {
+                Working part = *error;
+                part.label = d.run->title;
+                w.parts.push_back(std::move(part));
             }
         }
         w.value = Measured(most / 100.0);

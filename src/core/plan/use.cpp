@@ -5,6 +5,7 @@
 
 #include "core/evidence/observe.h"
 #include "core/judgement/compare.h"
+#include "core/judgement/figure_keys.h"
 #include "core/kinds/observation.h"
 #include "core/label/label.h"
 #include "core/quantity/format.h"
@@ -277,7 +278,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
 // What the bank's best port gives is what a thing in use is supplied with.
 void addInUse(const Evidence& e, const std::vector<Need>& needs, const judgement::Comparison& figures, std::size_t at,
               BankUse& b) {
-    const judgement::Cell& cell = figures.row("watts_alone")->cells[at];
+    const judgement::Cell& cell = figures.row(fig::wattsAlone)->cells[at];
     if (!cell.known())
         return;
     for (const Need& n : needs) {
@@ -379,7 +380,7 @@ UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& nee
         plan.wattHoursPerDay += wattHoursPerDay(n).value_or(0.0);
     const judgement::Comparison figures = judgement::compare(banks);
     for (std::size_t k = 0; k < banks.size(); ++k) {
-        plan.banks.push_back(useOf(banks[k], figures.row("watts_alone")->cells[k], needs, days));
+        plan.banks.push_back(useOf(banks[k], figures.row(fig::wattsAlone)->cells[k], needs, days));
         addInUse(banks[k], needs, figures, k, plan.banks.back());
     }
     plan.sentence = "The devices use " + showNumber(plan.wattHoursPerDay, 3) + " Wh a day.";

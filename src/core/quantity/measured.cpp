@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include <Eigen/Cholesky>
 #include <boost/math/distributions/students_t.hpp>
 
 namespace otterstone {
@@ -32,7 +33,7 @@ void add(std::vector<Contribution>& into, const Contribution& part, double facto
 } // namespace
 
 Measured::Measured(double value, double u, const ErrorSource& source, double dof) : value_(value) {
-    add(parts_, Contribution{source, u, dof}, 1.0);
+    add(parts_.changed(), Contribution{source, u, dof}, 1.0);
 }
 
 double Measured::u() const {
@@ -83,17 +84,20 @@ std::vector<Measured::BudgetLine> Measured::budget() const {
     return lines;
 }
 
-Measured Measured::with(const ErrorSource& source, double u, double dof) const {
-    Measured more = *this;
-    add(more.parts_, Contribution{source, u, dof}, 1.0);
-    return more;
+Measured Measured::with(const ErrorSource& source, double u, double dof) const& {
+    return Measured(*this).with(source, u, dof);
+}
+
+Measured Measured::with(const ErrorSource& source, double u, double dof) && {
+    add(parts_.changed(), Contribution{source, u, dof}, 1.0);
+    return std::move(*this);
 }
 
 Measured combine(double value, std::span<const Sensitivity> inputs) {
     Measured result(value);
     for (const Sensitivity& s : inputs) {
         for (const Contribution& c : s.input->contributions())
-            add(result.parts_, c, s.derivative);
+            add(result.parts_.changed(), c, s.derivative);
     }
     return result;
 }
@@ -117,26 +121,20 @@ Measured operator/(const Measured& a, const Measured& b) {
 
 std::vector<Measured> correlated(std::span<const double> values, std::span<const double> u,
                                  std::span<const double> correlation, const ErrorSource& source) {
-    const std::size_t n = values.size();
-    std::vector<double> factor(n * n, 0.0); // lower triangle of the Cholesky factor, row-major
-    for (std::size_t row = 0; row < n; ++row) {
-        for (std::size_t col = 0; col <= row; ++col) {
-            double rest = correlation[row * n + col];
-            for (std::size_t k = 0; k < col; ++k)
-                rest -= factor[row * n + k] * factor[col * n + k];
-            if (row == col)
-                factor[row * n + col] = std::sqrt(std::max(0.0, rest));
-            else if (factor[col * n + col] > 0.0)
-                factor[row * n + col] = rest / factor[col * n + col];
-        }
-    }
+    using Eigen::Index;
+    const auto n = static_cast<Index>(values.size());
+    // The matrix is given row by row; being symmetric, it reads the same by columns.
+    const Eigen::LDLT<Eigen::MatrixXd> ldlt(Eigen::Map<const Eigen::MatrixXd>(correlation.data(), n, n));
+    const Eigen::MatrixXd factor =
+        ldlt.transpositionsP().transpose() *
+        Eigen::MatrixXd(Eigen::MatrixXd(ldlt.matrixL()) * ldlt.vectorD().cwiseMax(0.0).cwiseSqrt().asDiagonal());
     std::vector<Measured> result;
-    for (std::size_t row = 0; row < n; ++row) {
-        Measured m(values[row]);
-        for (std::size_t col = 0; col <= row; ++col) {
+    for (Index row = 0; row < n; ++row) {
+        Measured m(values[static_cast<std::size_t>(row)]);
+        for (Index col = 0; col < n; ++col) {
             ErrorSource part = source;
             part.what += "/" + std::to_string(col + 1);
-            m = m.with(part, u[row] * factor[row * n + col]);
+            m = m.with(part, u[static_cast<std::size_t>(row)] * factor(row, col));
         }
         result.push_back(std::move(m));
     }

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/quantity/error_source.h"
+#include "core/quantity/shared_list.h"
 
 namespace otterstone {
 
@@ -38,7 +39,7 @@ public:
     [[nodiscard]] double degreesOfFreedom() const;
     [[nodiscard]] bool hasDoubt() const { return !parts_.empty(); }
     /// The contributions, sorted by source; none is zero.
-    [[nodiscard]] const std::vector<Contribution>& contributions() const { return parts_; }
+    [[nodiscard]] const std::vector<Contribution>& contributions() const { return parts_.list(); }
     /// The signed contribution of one source, 0 when it has none.
     [[nodiscard]] double from(const ErrorSource& source) const;
 
@@ -53,11 +54,13 @@ public:
 
     /// The same value with the doubt of one more source: `u` is signed and in the value's own unit.
     [[nodiscard]] Measured with(const ErrorSource& source, double u,
-                                double dof = std::numeric_limits<double>::infinity()) const;
+                                double dof = std::numeric_limits<double>::infinity()) const&;
+    [[nodiscard]] Measured with(const ErrorSource& source, double u,
+                                double dof = std::numeric_limits<double>::infinity()) &&;
 
 private:
     double value_ = 0.0;
-    std::vector<Contribution> parts_;
+    SharedList<Contribution> parts_;
 
     friend Measured combine(double value, std::span<const struct Sensitivity> inputs);
 };
@@ -78,7 +81,7 @@ struct Sensitivity {
 [[nodiscard]] Measured operator/(const Measured& a, const Measured& b);
 
 /// Values with standard uncertainties and a correlation matrix (row-major, symmetric, positive semi-definite), as
-/// Measureds that share independent sources "what/1", "what/2", … (the matrix's Cholesky factor).
+/// Measureds that share independent sources "what/1", "what/2", … (a square root of the matrix).
 [[nodiscard]] std::vector<Measured> correlated(std::span<const double> values, std::span<const double> u,
                                                std::span<const double> correlation, const ErrorSource& source);
 

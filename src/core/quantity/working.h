@@ -2,10 +2,10 @@
 #pragma once
 
 #include <string>
-#include <vector>
 
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
+#include "core/quantity/shared_list.h"
 #include "core/quantity/units.h"
 
 namespace otterstone {
@@ -21,11 +21,11 @@ struct Working {
     bool isText = false; ///< a leaf that only says something (`note`), without a value
     bool partialDoubt =
         false; ///< the value's doubt lacks the meter's accuracy: a ± would promise too much, none is shown
-    std::vector<Working> parts;
+    SharedList<Working> parts;
     std::string
         question; ///< where testers disagree on this figure: the question's key (core/setup/schools.h); else empty
-    std::string school;          ///< the answer this figure follows
-    std::vector<Working> others; ///< the same figure as other schools have it; these have no others
+    std::string school;         ///< the answer this figure follows
+    SharedList<Working> others; ///< the same figure as other schools have it; these have no others
 
     [[nodiscard]] std::string shown() const {
         if (isText)

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/needs.h"
 #include "core/together/parts.h"
 
@@ -25,16 +26,16 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
             const Working* w = figure(r.finding, key);
             return w && !w->isText ? std::optional(*w) : std::nullopt;
         };
-        row.plateau = take("plateau_watts");
-        row.to80 = take("time_to_80");
-        row.full = wholeRecharge(r) ? take("time_to_100") : std::nullopt;
-        row.energy = take("energy_at_port_wh");
-        row.idle = take("idle_watts");
-        if (const Working* claim = figure(r.finding, "against_claim"))
+        row.plateau = take(key::plateauWatts);
+        row.to80 = take(key::timeTo80);
+        row.full = wholeRecharge(r) ? take(key::timeTo100) : std::nullopt;
+        row.energy = take(key::energyAtPortWh);
+        row.idle = take(key::idleWatts);
+        if (const Working* claim = figure(r.finding, key::againstClaim))
             row.claim = claim->isText ? claim->note : claim->shown() + " of the claimed time";
         else if (std::any_of(r.finding.withheld.begin(), r.finding.withheld.end(),
-                             [](const Withheld& w) { return w.figure.key == "against_claim"; }))
-            row.claim = "not tested: " + whyNot(r.finding.kind, r.finding.ends, "against_claim");
+                             [](const Withheld& w) { return w.figure.key == key::againstClaim; }))
+            row.claim = "not tested: " + whyNot(r.finding.kind, r.finding.ends, key::againstClaim);
         rows.push_back(std::move(row));
     }
     return rows;
@@ -52,7 +53,7 @@ UsableKnown knownOf(const std::vector<RunEntry>& runs, const std::vector<RunEntr
     }
     for (const RunEntry& r : sheets) {
         for (const Working& w : r.finding.figures) {
-            if (w.key == "idle_bank")
+            if (w.key == key::idleBank)
                 k.idleWatts = w.value.value();
             else if (w.key.starts_with("output_ohms:") && w.key.ends_with(":5"))
                 k.outputOhms = w.value.value();
@@ -115,8 +116,8 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
     const auto add = [&](const RunEntry* r, const char* school) {
         if (!r)
             return;
-        Working w = *figure(r->finding, "energy_at_port_wh");
-        w.key = "usable_wh";
+        Working w = *figure(r->finding, key::energyAtPortWh);
+        w.key = key::usableWh;
         w.label = "usable energy";
         w.note = r->title + ", " + showNumber(loadOf(r->finding), 3) + " W";
         w.question.clear();
@@ -129,8 +130,8 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
     if (hard == gentle)
         hard = nullptr;
     if (gentle && hard) {
-        Working both = *figure(gentle->finding, "energy_at_port_wh");
-        both.key = "usable_wh";
+        Working both = *figure(gentle->finding, key::energyAtPortWh);
+        both.key = key::usableWh;
         both.label = "usable energy, gentle and near full";
         both.value = (gentle->finding.portWattHours + hard->finding.portWattHours) / Measured(2.0);
         both.formula = "(" + showValue(gentle->finding.portWattHours, Unit::WattHour) + " + " +
@@ -138,7 +139,7 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
         both.note = "the mean of the gentle and the near-full drain; the curve says what any one load gets";
         both.question.clear();
         both.others.clear();
-        both.parts = {*figure(gentle->finding, "energy_at_port_wh"), *figure(hard->finding, "energy_at_port_wh")};
+        both.parts = {*figure(gentle->finding, key::energyAtPortWh), *figure(hard->finding, key::energyAtPortWh)};
         both.school = "gentle_and_near_full";
         all.push_back(std::move(both));
     }
@@ -154,7 +155,7 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
 std::optional<Working> efficiencyOf(const BankFindings& b, const std::vector<RunEntry>& runs, const Schools& schools) {
     std::vector<Working> all;
     for (const RunEntry& r : runs) {
-        const Working* share = figure(r.finding, "delivered_share");
+        const Working* share = figure(r.finding, key::deliveredShare);
         if (share && wholeDrain(r) && !r.settling) {
             all.push_back(*share);
             all.back().others.clear();
@@ -166,7 +167,7 @@ std::optional<Working> efficiencyOf(const BankFindings& b, const std::vector<Run
         all.push_back(b.pairs.front().figures.front());
         all.back().school = "put_in";
         for (const Working& w : b.pairs.front().figures) {
-            if (w.key == "wall_to_port") {
+            if (w.key == key::wallToPort) {
                 all.push_back(w);
                 all.back().school = "wall";
             }

@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/together/parts.h"
 
 namespace otterstone::together {
@@ -101,7 +102,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
         if (in.wallWattHours) {
             p.wallToPort = out.portWattHours / *in.wallWattHours;
             Working wall;
-            wall.key = "wall_to_port";
+            wall.key = key::wallToPort;
             wall.label = "wall to port";
             wall.value = *p.wallToPort;
             wall.unit = Unit::Share;
@@ -111,10 +112,10 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             extra = extraFromGrid(wall.value);
             p.sentence += ", and " + showValue(wall.value, Unit::Share) + " of what the wall gave";
             p.figures.push_back(wall);
-            if (const Working* stored = figure(out, "stored_wh")) {
+            if (const Working* stored = figure(out, key::storedWh)) {
                 p.wallToDevice = stored->value / *in.wallWattHours;
                 Working device = wall;
-                device.key = "wall_to_device";
+                device.key = key::wallToDevice;
                 device.label = "wall to device";
                 device.value = *p.wallToDevice;
                 device.point = "wall to the device's battery";
@@ -133,7 +134,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
 
 Working roundTripWorking(const Measured& out, const Measured& in) {
     Working w;
-    w.key = "round_trip";
+    w.key = key::roundTrip;
     w.label = "round trip";
     w.value = out / in;
     w.unit = Unit::Share;

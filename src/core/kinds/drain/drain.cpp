@@ -1,4 +1,5 @@
 // D1, D3, D7: what a drain says about the bank.
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/context.h"
 
 #include <algorithm>
@@ -9,14 +10,14 @@ namespace {
 
 Working shareWorking(const Finding& f, const Measured& counted, const label::Rating& rating) {
     Working w;
-    w.key = "delivered_share";
+    w.key = key::deliveredShare;
     w.label = "delivered share";
     w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(rating.energy.value) + " Wh";
     w.value = counted / Measured(rating.energy.value);
     w.unit = Unit::Share;
     w.point = "bank out";
     w.note = rating.printed ? "against the printed Wh" : "against " + rating.working.formula;
-    w.parts = {*figure(f, "energy_at_port_wh"), rating.working};
+    w.parts = {*figure(f, key::energyAtPortWh), rating.working};
     return w;
 }
 
@@ -39,14 +40,14 @@ void addShare(const Context& c, const Measured& counted, Finding& f) {
 
 Working equivalentWorking(const Measured& counted, double volts, const Finding& f) {
     Working w;
-    w.key = "equivalent_mah";
+    w.key = key::equivalentMah;
     w.label = "equivalent charge at " + showNumber(volts) + " V";
     w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(volts) + " V × 1000";
     w.value = counted * Measured(1000.0 / volts);
     w.unit = Unit::MilliampHour;
     w.point = "bank out, as if at cell voltage";
     w.note = "what came out, in mAh at the cells' nominal voltage: never without it";
-    w.parts = {*figure(f, "energy_at_port_wh")};
+    w.parts = {*figure(f, key::energyAtPortWh)};
     return w;
 }
 
@@ -54,11 +55,11 @@ Working equivalentWorking(const Measured& counted, double volts, const Finding& 
 void addCapacity(const Context& c, const Measured& counted, Finding& f) {
     std::vector<Working> all;
     const auto school = [&](Working w, const char* key) {
-        w.key = "capacity";
+        w.key = key::capacity;
         w.school = key;
         all.push_back(std::move(w));
     };
-    Working wh = *figure(f, "energy_at_port_wh");
+    Working wh = *figure(f, key::energyAtPortWh);
     wh.others.clear();
     wh.label = "what came out, in Wh";
     wh.value = counted;
@@ -85,13 +86,13 @@ SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     SaidOfRun s;
     const std::string wh = quoted(setup, counted, Unit::WattHour);
     s.amount = s.amountInWh = wh + to;
-    const Working* capacity = figure(f, "capacity");
+    const Working* capacity = figure(f, key::capacity);
     if (capacity && capacity->school != "wh") // mAh never stand without their voltage
         s.amount = quoted(setup, capacity->value, Unit::MilliampHour) +
                    (capacity->school == "mah_cell" ? " at " + showNumber(setup.cellVolts->value) + " V"
                                                    : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
                    " (" + wh + ")" + to;
-    if (const Working* share = figure(f, "delivered_share"))
+    if (const Working* share = figure(f, key::deliveredShare))
         s.share = (setup.meter.accuracyKnown() ? showValue(share->value, Unit::Share)
                                                : showRoughly(share->value.value(), Unit::Share)) +
                   " of the " + (share->note.starts_with("against the printed Wh") ? "printed " : "rated ") +

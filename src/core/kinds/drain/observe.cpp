@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/parts.h"
 #include "core/kinds/traced/observers.h"
 #include "core/label/port_rules.h"
@@ -34,7 +35,7 @@ double tierOf(const label::Label& l, const std::string& port, double volts) {
 // Its mean volts at the port are energy over charge.
 void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observation>& all) {
     const Finding& f = r.finding;
-    const Working* energy = figure(f, "energy_at_port_wh");
+    const Working* energy = figure(f, key::energyAtPortWh);
     const double mean = f.milliampHours && f.milliampHours->value() > 0.0
                             ? f.portWattHours.value() * 1000.0 / f.milliampHours->value()
                             : 0.0;
@@ -47,7 +48,7 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         o.limited = LimitedBy::Nobody;
         o.asked = f.plateauAmps;
         Working w;
-        w.key = "tier_volts";
+        w.key = key::tierVolts;
         w.label = r.title;
         w.value = f.portWattHours * Measured(1000.0) / *f.milliampHours;
         w.unit = Unit::Volt;
@@ -58,7 +59,7 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         w.partialDoubt = energy && energy->partialDoubt;
         o.level = std::move(w);
         Working watts;
-        watts.key = "watts";
+        watts.key = key::watts;
         watts.label = r.title;
         watts.unit = Unit::Watt;
         watts.point = "bank out";
@@ -68,7 +69,8 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         o.value = std::move(watts);
         all.push_back(std::move(o));
     }
-    for (const auto& [what, key] : {std::pair(What::DevicePace, "device_pace"), {What::DeviceTo80, "device_to_80"}}) {
+    for (const auto& [what, key] :
+         {std::pair(What::DevicePace, key::devicePace), {What::DeviceTo80, key::deviceTo80}}) {
         const Working* w = figure(f, key);
         if (!w)
             continue;

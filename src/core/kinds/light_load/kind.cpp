@@ -1,5 +1,6 @@
 // Light loads and idle draw as they are written down.
 #include "core/kinds/columns.h"
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/light_load/light_load.h"
 #include "core/kinds/seen.h"
 #include "core/kinds/sheet_kind.h"
@@ -24,7 +25,7 @@ void observe(Seen& seen) {
         Observation o = seen.blank(What::AutoOff, {}, 0.0);
         o.amps = f.plain.offAt;
         for (const Working& w : f.said.figures) {
-            if (w.key == "auto_off_amps")
+            if (w.key == key::autoOffAmps)
                 o.value = w;
         }
         seen.add(std::move(o));

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/parts.h"
 
 namespace otterstone::kinds {
@@ -117,7 +118,7 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
     if (const std::string words = ladderWords(f.plain); !words.empty())
         said.sentence = words + ".";
     if (f.plain.offAt && f.plain.onAt)
-        said.figures.push_back(ladderFigure(f.plain, "auto_off_amps", "goes to sleep below", facts.run));
+        said.figures.push_back(ladderFigure(f.plain, key::autoOffAmps, "goes to sleep below", facts.run));
     if (f.plain.secondsToOff)
         said.figures.push_back(figure("auto_off_seconds", "time to auto-off",
                                       "the shortest of the steps at which it went off", Measured(*f.plain.secondsToOff),
@@ -131,7 +132,7 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
         said.figures.push_back(remark("low-current mode", *f.lowModeHelps ? "helps" : "does not help"));
         said.figures.back().key = "low_mode";
     }
-    idle(said, "idle_bank", "idle bank", f.bankWatts);
+    idle(said, key::idleBank, "idle bank", f.bankWatts);
     idle(said, "idle_charger", "idle charger", f.chargerWatts);
     idle(said, "idle_inverter", "idle inverter", f.inverterWatts);
     if (facts.label.claimsLowCurrentMode && f.plain.offAt && f.lowMode.steps.empty())

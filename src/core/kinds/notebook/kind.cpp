@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "core/kinds/columns.h"
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/notebook/notebook.h"
 #include "core/kinds/parts.h"
 #include "core/kinds/seen.h"
@@ -60,7 +61,7 @@ void observePad(Seen& seen, const NotebookFinding& f, const Sitting& s) {
         s.charging.pace->value() <= 0.0)
         return;
     Observation o = seen.blank(What::Out, pad->name, 0.0);
-    o.value = figure("watts", device.name + " on the pad",
+    o.value = figure(key::watts, device.name + " on the pad",
                      showNumber(s.charging.pace->value(), 3) + " points an hour × " + showNumber(*device.wattHours, 4) +
                          " Wh ÷ 100",
                      *s.charging.pace * Measured(*device.wattHours / 100.0), Unit::Watt, "device");
@@ -88,7 +89,7 @@ void observe(Seen& seen) {
         // Only from empty and in one go is it what a label promises.
         if (!f.bank || !f.stops.empty() || f.bank->from.value() > records::State::kEmpty)
             return;
-        for (const auto& [what, key] : {std::pair(What::TimeTo80, "time_to_80"), {What::TimeTo100, "time_to_100"}}) {
+        for (const auto& [what, key] : {std::pair(What::TimeTo80, key::timeTo80), {What::TimeTo100, key::timeTo100}}) {
             if (const Working* w = figureOf(key)) {
                 Observation o = add(what, *w, label::Way::In);
                 o.charger = run.facts.charger;
@@ -116,16 +117,16 @@ void observe(Seen& seen) {
             seen.add(std::move(o));
         };
         if (s.charging.to80 && tellsMuch(*s.charging.to80))
-            sees(What::DeviceTo80, figure("time_to_80", "to 80 %", "", *s.charging.to80, Unit::Second, "device"),
+            sees(What::DeviceTo80, figure(key::timeTo80, "to 80 %", "", *s.charging.to80, Unit::Second, "device"),
                  "from " + showNumber(s.charging.from.value(), 3) + " %" + (s.way.empty() ? "" : ", " + s.way));
         if (s.charging.pace && s.charging.pace->value() > 0.0)
             sees(What::DevicePace,
-                 figure("points_an_hour", "points an hour", "", *s.charging.pace, Unit::Point, "device"), s.way);
+                 figure(key::pointsAnHour, "points an hour", "", *s.charging.pace, Unit::Point, "device"), s.way);
         if (const auto heat = heatOf(f, s, run.facts))
-            sees(What::DeviceHeat, figure("device_heat", "its back", "", *heat, Unit::Celsius, "device"), s.way);
+            sees(What::DeviceHeat, figure(key::deviceHeat, "its back", "", *heat, Unit::Celsius, "device"), s.way);
         observePad(seen, f, s);
     }
-    if (const Working* w = figureOf("charges_per_bank"); w && f.perBank) {
+    if (const Working* w = figureOf(key::chargesPerBank); w && f.perBank) {
         Observation o = ofDevice(What::Charges, *w, f.perBank->device);
         o.device = f.perBank->name;
         seen.add(std::move(o));

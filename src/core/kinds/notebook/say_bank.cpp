@@ -1,4 +1,5 @@
 // What a notebook says of the bank: a recharge without a meter, energy that was counted, what it charges in all.
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/notebook/words.h"
 #include "core/label/rating.h"
 
@@ -29,7 +30,7 @@ public:
         const std::string start = bare(looks.front());
         if (c.toFull) {
             say("It went from " + start + " to full in " + span(*c.toFull) + ".");
-            add(figure("time_to_100", "time from " + start + " to full",
+            add(figure(key::timeTo100, "time from " + start + " to full",
                        "between the last look before and the first that showed it full",
                        bounded(*c.toFull, "the bank full"), Unit::Second, "bank in",
                        "by the bank's own display or LEDs"));
@@ -37,10 +38,10 @@ public:
             say("It went " + fromTo(looks.front(), looks.back()) + " in " + showDuration(c.seconds) + ".");
         }
         if (c.to80)
-            add(figure("time_to_80", "time from " + start + " to 80 %", "", *c.to80, Unit::Second, "bank in",
+            add(figure(key::timeTo80, "time from " + start + " to 80 %", "", *c.to80, Unit::Second, "bank in",
                        "by the bank's own display or LEDs"));
         if (c.pace && !looks.front().leds)
-            add(figure("points_an_hour", "points an hour",
+            add(figure(key::pointsAnHour, "points an hour",
                        "(" + number(c.paceTo) + " − " + number(c.paceFrom) + ") ÷ " +
                            showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),
                        *c.pace, Unit::Point, "bank in", "by its own display"));
@@ -58,7 +59,7 @@ public:
         if (f_.counted) {
             const Counted& n = *f_.counted;
             Working w =
-                figure("energy_wh", "energy at the meter", n.formula, n.wattHours, Unit::WattHour, "meter", n.note);
+                figure(key::energyWh, "energy at the meter", n.formula, n.wattHours, Unit::WattHour, "meter", n.note);
             w.partialDoubt = !n.doubtKnown;
             say(w.shown() +
                 (f_.flow == Flow::In    ? " went into the bank"
@@ -67,7 +68,7 @@ public:
                 " in " + showDuration(n.to - n.from) + ".");
             if (f_.stored && f_.flow == Flow::Out && n.coversDevices) {
                 Working t =
-                    figure("transfer", "port to device",
+                    figure(key::transfer, "port to device",
                            showValue(*f_.stored, Unit::WattHour) + " ÷ " + showValue(n.wattHours, Unit::WattHour),
                            *f_.stored / n.wattHours, Unit::Share, "meter to the device's battery",
                            "what the devices stored of what passed the meter");
@@ -87,7 +88,7 @@ public:
     void bankByDevices() {
         const auto rating = label::ratedEnergy(facts_.label);
         if (f_.taken.size() > 1 && f_.stored)
-            add(figure("stored_wh", "stored in all devices", "sum of what each stored", *f_.stored, Unit::WattHour,
+            add(figure(key::storedWh, "stored in all devices", "sum of what each stored", *f_.stored, Unit::WattHour,
                        "the devices' batteries", "by their own displays"));
         if (f_.taken.size() == 1) {
             const Taken& t = f_.taken.front();
@@ -124,13 +125,13 @@ public:
         const std::string note = rating->printed ? "of the printed Wh" : "of the rated Wh";
         if (whole) {
             const Measured share = *f_.stored / Measured(rated);
-            add(figure("arrived_share", "arrived in the devices' batteries",
+            add(figure(key::arrivedShare, "arrived in the devices' batteries",
                        showValue(*f_.stored, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh", share, Unit::Share,
                        "the devices' batteries", note));
             say(show(*f_.stored, Unit::WattHour) + " arrived in their batteries, " + show(share, Unit::Share) +
                 " of the " + (rating->printed ? "printed " : "rated ") + showNumber(rated) + " Wh.");
         } else {
-            add(figure("arrived_share", "arrived in the devices' batteries",
+            add(figure(key::arrivedShare, "arrived in the devices' batteries",
                        showValue(*f_.stored, Unit::WattHour) + " ÷ (" + number(f_.used->low) + " to " +
                            number(f_.used->high) + " % of " + showNumber(rated) + " Wh)",
                        bounds(least, std::min(most, 1.0)), Unit::Share, "the devices' batteries",
@@ -170,7 +171,7 @@ private:
         const auto& p = *f_.perBank;
         if (!std::isfinite(p.high))
             return;
-        add(figure("charges_per_bank", "charges of " + p.name + " from the full bank",
+        add(figure(key::chargesPerBank, "charges of " + p.name + " from the full bank",
                    number(p.points.value()) + " points of the device for " +
                        (f_.used->whole() ? std::string("all")
                                          : number(f_.used->low) + " to " + number(f_.used->high) + " points") +

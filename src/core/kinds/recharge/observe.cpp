@@ -1,6 +1,7 @@
 // What a recharge saw: what the bank took, and when it was full.
 #include <tuple>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/parts.h"
 #include "core/kinds/traced/observers.h"
 
@@ -9,7 +10,7 @@ namespace otterstone::kinds {
 using label::Way;
 
 void observeRecharge(const label::Label&, const RunEntry& r, std::vector<Observation>& all) {
-    if (const Working* plateau = figure(r.finding, "plateau_watts")) {
+    if (const Working* plateau = figure(r.finding, key::plateauWatts)) {
         Observation o = ofRun(r, What::In, Way::In);
         o.value = *plateau;
         o.sourceWatts = r.chargerWatts;
@@ -21,8 +22,9 @@ void observeRecharge(const label::Label&, const RunEntry& r, std::vector<Observa
         }
         all.push_back(std::move(o));
     }
-    for (const auto& [what, key, time] : {std::tuple(What::TimeTo80, "time_to_80", &r.finding.recharge->timeTo80),
-                                          std::tuple(What::TimeTo100, "time_to_100", &r.finding.recharge->timeTo100)}) {
+    for (const auto& [what, key, time] :
+         {std::tuple(What::TimeTo80, key::timeTo80, &r.finding.recharge->timeTo80),
+          std::tuple(What::TimeTo100, key::timeTo100, &r.finding.recharge->timeTo100)}) {
         const Working* w = figure(r.finding, key);
         if (!w || !*time)
             continue;

@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/path/meter_errors.h"
 
 namespace otterstone::kinds {
@@ -92,12 +93,12 @@ void holdAgainstClaim(const Context& c, Finding& f) {
     if (!s.claimedRecharge)
         return;
     Working w;
-    w.key = "against_claim";
+    w.key = key::againstClaim;
     const std::string claim = showDuration(s.claimedRecharge->value * 3600.0);
     const auto notTested = [&](std::string why) {
         r.claimNotTested = std::move(why);
         w = remark("against the claim", "not tested: " + r.claimNotTested);
-        w.key = "against_claim";
+        w.key = key::againstClaim;
     };
     const double claimed = s.claimedRecharge->value * 3600.0;
     double stopped = 0.0;
@@ -163,22 +164,29 @@ std::optional<double> displaySaysFull(const Context& c) {
 // The first moment after which ten minutes bring less than 0.2 % more.
 std::optional<double> energyStopsGrowing(const Context& c) {
     constexpr double kWait = 600.0, kShare = 0.002;
-    const auto energyAt = [&c](double t) {
-        return c.running.upTo(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), t) -
-                                                       c.trace.time.begin()));
-    };
+    // Both moments only go forward: each walks through the samples once.
+    struct Walk {
+        const Context& c;
+        std::size_t k = 0;
+        double energy = 0.0;
+        double to(double t) {
+            for (; k + 1 < c.trace.size() && c.trace.time[k] < t; ++k)
+                energy += c.running.step(k);
+            return energy;
+        }
+    } here{c}, later{c};
     // Not before half of it is in: a slow start is no end.
     for (double at = c.running.momentOf(c.totals.wattHours / 2.0); at + kWait <= c.trace.time.back();
          at += std::max(30.0, c.step)) {
-        const double now = energyAt(at);
-        if (energyAt(at + kWait) - now < kShare * now)
+        const double now = here.to(at);
+        if (later.to(at + kWait) - now < kShare * now)
             return at;
     }
     return std::nullopt;
 }
 
 Working fullAfter(const Finding& f, const Measured& span, const char* school, std::string formula, std::string note) {
-    Working w = timeWorking("time_to_100", "time to full", span, std::move(note));
+    Working w = timeWorking(key::timeTo100, "time to full", span, std::move(note));
     w.formula = std::move(formula);
     w.point = path::pointName(f.point);
     w.school = school;
@@ -281,8 +289,8 @@ void findRecharge(const Context& c, Finding& f) {
         w.parts = {energyWorking(c, f)};
         f.figures.push_back(std::move(w));
     };
-    time("time_to_80", "time to 80 %", r.timeTo80);
-    time("time_to_100", phases.end ? "time to full" : "time to the end of the log", r.timeTo100);
+    time(key::timeTo80, "time to 80 %", r.timeTo80);
+    time(key::timeTo100, phases.end ? "time to full" : "time to the end of the log", r.timeTo100);
     if (phases.end && phases.start) {
         std::vector<Working> all;
         if (byPower.end)
@@ -306,19 +314,19 @@ void findRecharge(const Context& c, Finding& f) {
     // Which of both a house compares by.
     if (r.timeTo80 && r.timeTo100) {
         const auto to80 =
-            std::find_if(f.figures.begin(), f.figures.end(), [](const Working& w) { return w.key == "time_to_80"; });
+            std::find_if(f.figures.begin(), f.figures.end(), [](const Working& w) { return w.key == key::timeTo80; });
         Working eighty = *to80, hundred = f.figures.back();
         eighty.school = "80";
         hundred.others.clear();
         hundred.school = "100";
         Working speed = ledBy("speed_to", answerOf(c.setup.schools, "speed_to"), {eighty, hundred});
-        speed.key = "charge_speed";
+        speed.key = key::chargeSpeed;
         speed.label = "charge speed: " + speed.label;
         f.figures.insert(to80, std::move(speed));
     }
-    time("time_to_50", "time to 50 %", r.timeTo50);
+    time(key::timeTo50, "time to 50 %", r.timeTo50);
     Working plateau;
-    plateau.key = "plateau_watts";
+    plateau.key = key::plateauWatts;
     plateau.label = "plateau watts";
     plateau.value = r.plateauWatts;
     plateau.unit = Unit::Watt;
@@ -348,7 +356,7 @@ void findRecharge(const Context& c, Finding& f) {
         timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
     if (r.idleWatts) {
         Working w;
-        w.key = "idle_watts";
+        w.key = key::idleWatts;
         w.label = "drawn when full";
         w.value = Measured(*r.idleWatts);
         w.partialDoubt = true; // few samples of a small current: the meter's offset is most of its doubt

@@ -3,6 +3,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/json.h"
 #include "core/kinds/traced/working_json.h"
 #include "core/setup/method.h"
@@ -37,10 +38,10 @@ std::optional<Measured> figureValue(const Finding& f, std::string_view key) {
     return w && !w->isText ? std::optional(w->value) : std::nullopt;
 }
 
-void readAlongThePath(const json& j, Finding& f) {
+void readAlongThePath(const json& j, const WorkingsIn& workings, Finding& f) {
     for (const json& p : j.at("points"))
         f.points.push_back({path::pointFromName(p.at("point").get<std::string>()).value(), p.at("read").get<bool>(),
-                            p.at("display").get<bool>(), workingFrom(p.at("working"))});
+                            p.at("display").get<bool>(), workings.at(p.at("working"))});
     for (const json& l : j.at("links")) {
         LinkFigure link{path::pointFromName(l.at("from").get<std::string>()).value(),
                         path::pointFromName(l.at("to").get<std::string>()).value(), l.at("gear").get<std::string>(),
@@ -48,7 +49,7 @@ void readAlongThePath(const json& j, Finding& f) {
         if (!l.at("loss_wh").is_null())
             link.lossWattHours = l.at("loss_wh").get<double>();
         if (l.contains("working"))
-            link.ohms = workingFrom(l.at("working"));
+            link.ohms = workings.at(l.at("working"));
         f.links.push_back(std::move(link));
     }
 }
@@ -169,11 +170,12 @@ json toCache(const Finding& f) {
     json out = toContract(f);
     out["method"] = kMethodVersion;
     out["referred"] = f.referred;
-    json figures = json::array();
+    WorkingsOut workings;
+    out["figures"] = json::array();
     for (const Working& w : f.figures)
-        figures.push_back(workingJson(w));
-    out["figures"] = figures;
+        out["figures"].push_back(workings.add(w));
     if (hasSheet(f.kind)) {
+        out["workings"] = workings.all();
         out["through"] = {{"began", knownJson(f.ends.began)},
                           {"ended", knownJson(f.ends.ended)},
                           {"seconds", f.durationSeconds},
@@ -183,16 +185,17 @@ json toCache(const Finding& f) {
     out["gauge"] = gaugeJson(f.gauge);
     out["withheld"] = json::array();
     for (const Withheld& w : f.withheld)
-        out["withheld"].push_back({{"place", w.place}, {"figure", workingJson(w.figure)}});
+        out["withheld"].push_back({{"place", w.place}, {"figure", workings.add(w.figure)}});
     out["seen"] = seenJson(f.seen);
     out["ends"] = endsJson(f.ends);
     out["said"] = {f.said.amount, f.said.amountInWh, f.said.share, f.said.time, f.said.timeTo80, f.said.restsOn};
     for (std::size_t k = 0; k < f.points.size(); ++k)
-        out["points"][k]["working"] = workingJson(f.points[k].energy);
+        out["points"][k]["working"] = workings.add(f.points[k].energy);
     for (std::size_t k = 0; k < f.links.size(); ++k) {
         if (f.links[k].ohms)
-            out["links"][k]["working"] = workingJson(*f.links[k].ohms);
+            out["links"][k]["working"] = workings.add(*f.links[k].ohms);
     }
+    out["workings"] = workings.all();
     out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
     out["on_s"] = f.onSeconds;
     out["heat_measured"] =
@@ -215,8 +218,9 @@ std::optional<Finding> fromCache(const json& j) try {
         return std::nullopt;
     Finding f;
     f.kind = kindFromKey(j.at("kind").get<std::string>()).value();
+    const WorkingsIn workings(j.at("workings"));
     for (const json& w : j.at("figures"))
-        f.figures.push_back(workingFrom(w));
+        f.figures.push_back(workings.at(w));
     for (const json& w : j.at("warnings"))
         f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
     j.at("sentence").get_to(f.sentence);
@@ -232,13 +236,13 @@ std::optional<Finding> fromCache(const json& j) try {
     f.skippedLines = j.at("skipped_lines").get<std::size_t>();
     f.durationSeconds = j.at("duration_s").get<double>();
     f.onSeconds = j.at("on_s").get<double>();
-    f.wattHours = figureValue(f, "energy_wh").value();
-    f.milliampHours = figureValue(f, "charge_mah");
-    f.meanVolts = figureValue(f, "mean_volts");
-    f.meanWatts = figureValue(f, "mean_watts").value_or(Measured(0.0));
+    f.wattHours = figureValue(f, key::energyWh).value();
+    f.milliampHours = figureValue(f, key::chargeMah);
+    f.meanVolts = figureValue(f, key::meanVolts);
+    f.meanWatts = figureValue(f, key::meanWatts).value_or(Measured(0.0));
     f.peakWatts = j.at("peak_watts").get<double>();
     f.point = path::pointFromName(j.at("point").get<std::string>()).value();
-    f.portWattHours = figureValue(f, "energy_at_port_wh").value();
+    f.portWattHours = figureValue(f, key::energyAtPortWh).value();
     f.referred = j.at("referred").get<bool>();
     f.ratedWattHours = numberOrNothing(j.at("rated_wh"));
     for (const json& g : j.at("gaps"))
@@ -251,14 +255,14 @@ std::optional<Finding> fromCache(const json& j) try {
         f.tierChanges.push_back(
             {c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
     for (const json& w : j.at("withheld"))
-        f.withheld.push_back({w.at("place").get<std::size_t>(), workingFrom(w.at("figure"))});
+        f.withheld.push_back({w.at("place").get<std::size_t>(), workings.at(w.at("figure"))});
     f.seen = seenFrom(j.at("seen"));
     f.ends = endsFrom(j);
     std::size_t piece = 0;
     for (std::string SaidOfRun::*said : {&SaidOfRun::amount, &SaidOfRun::amountInWh, &SaidOfRun::share,
                                          &SaidOfRun::time, &SaidOfRun::timeTo80, &SaidOfRun::restsOn})
         j.at("said").at(piece++).get_to(f.said.*said);
-    readAlongThePath(j, f);
+    readAlongThePath(j, workings, f);
     f.plateauAmps = j.at("plateau").at(0).get<double>();
     f.plateauVolts = j.at("plateau").at(1).get<double>();
     f.plateauPower = j.at("plateau").at(2).get<double>();
@@ -272,7 +276,7 @@ std::optional<Finding> fromCache(const json& j) try {
                 f.gauge->worst = p;
         }
         f.gauge->zeroAt = numberOrNothing(g.at("zero_at_s"));
-        f.gauge->reserve = figureValue(f, "reserve_wh");
+        f.gauge->reserve = figureValue(f, key::reserveWh);
     }
     if (const json& h = j.at("heat"); !h.is_null()) {
         f.heat = HeatFinding{h.at("hottest_c").get<double>(), numberOrNothing(h.at("ambient_c")),
@@ -284,8 +288,8 @@ std::optional<Finding> fromCache(const json& j) try {
     }
     if (f.kind == Kind::Drain) {
         DrainFinding d;
-        d.deliveredShare = figureValue(f, "delivered_share");
-        d.equivalentMah = figureValue(f, "equivalent_mah");
+        d.deliveredShare = figureValue(f, key::deliveredShare);
+        d.equivalentMah = figureValue(f, key::equivalentMah);
         const int by = j.at("ended_by_exactly").get<int>();
         if (by < 0 || by > static_cast<int>(trace::EndedBy::User))
             return std::nullopt;
@@ -293,20 +297,20 @@ std::optional<Finding> fromCache(const json& j) try {
         readStretches(j.at("interruptions"), d.interruptions);
         readStretches(j.at("pauses"), d.pauses);
         d.activeSeconds = j.at("active_s").get<double>();
-        d.projectedWattHours = figureValue(f, "projected_wh");
+        d.projectedWattHours = figureValue(f, key::projectedWh);
         j.at("restarts").get_to(d.restarts);
-        d.transferred = figureValue(f, "transferred_share");
+        d.transferred = figureValue(f, key::transferredShare);
         f.drain = d;
     } else {
         RechargeFinding r;
-        r.timeTo50 = figureValue(f, "time_to_50");
-        r.timeTo80 = figureValue(f, "time_to_80");
-        r.timeTo100 = figureValue(f, "time_to_100");
+        r.timeTo50 = figureValue(f, key::timeTo50);
+        r.timeTo80 = figureValue(f, key::timeTo80);
+        r.timeTo100 = figureValue(f, key::timeTo100);
         r.bulkSeconds = j.at("bulk_s").get<double>();
         r.taperSeconds = j.at("taper_s").get<double>();
         r.endOfCharge = numberOrNothing(j.at("end_of_charge_s"));
         r.brokeOff = numberOrNothing(j.at("broke_off_s"));
-        r.plateauWatts = figureValue(f, "plateau_watts").value();
+        r.plateauWatts = figureValue(f, key::plateauWatts).value();
         readStretches(j.at("throttles"), r.throttles);
         readStretches(j.at("stops"), r.stops);
         j.at("restarts").get_to(r.restarts);

@@ -1,6 +1,7 @@
 // A run of which nothing but the meter's counters was kept.
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/context.h"
 #include "core/path/meter_errors.h"
 
@@ -71,7 +72,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.plateauAmps = f.plateauVolts > 0.0 ? f.plateauPower / f.plateauVolts : 0.0;
 
     Working read;
-    read.key = "energy_wh";
+    read.key = key::energyWh;
     read.label = "energy at the " + path::pointName(f.point);
     read.value = f.wattHours;
     read.unit = Unit::WattHour;
@@ -96,7 +97,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         f.referred = true;
     }
     Working port = read;
-    port.key = "energy_at_port_wh";
+    port.key = key::energyAtPortWh;
     port.label = drain ? "energy out of the port" : "energy into the port";
     port.value = f.portWattHours;
     port.point = drain ? "bank out" : "bank in";
@@ -122,7 +123,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         if (s.rating) {
             d.deliveredShare = counted / Measured(s.rating->energy.value);
             Working w;
-            w.key = "delivered_share";
+            w.key = key::deliveredShare;
             w.label = "delivered share";
             w.value = *d.deliveredShare;
             w.unit = Unit::Share;
@@ -153,14 +154,14 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         f.figures.push_back(std::move(w));
     };
     if (f.milliampHours)
-        add("charge_mah", "charge", *f.milliampHours, Unit::MilliampHour,
+        add(key::chargeMah, "charge", *f.milliampHours, Unit::MilliampHour,
             "at " + showRoughly(f.meanVolts->value(), Unit::Volt) + ": mAh mean nothing without their voltage");
     if (f.meanVolts)
-        add("mean_volts", "mean volts", *f.meanVolts, Unit::Volt);
+        add(key::meanVolts, "mean volts", *f.meanVolts, Unit::Volt);
     if (n.seconds)
-        add("mean_watts", "mean watts", f.meanWatts, Unit::Watt);
+        add(key::meanWatts, "mean watts", f.meanWatts, Unit::Watt);
     if (f.recharge)
-        add("plateau_watts", "mean watts", f.meanWatts, Unit::Watt);
+        add(key::plateauWatts, "mean watts", f.meanWatts, Unit::Watt);
     f.warnings.push_back({"counters_only", "Only counters were kept: how the run went, and how it ended, is unknown."});
     if (!s.meter.accuracyKnown()) {
         f.warnings.push_back({"meter_accuracy_unknown",

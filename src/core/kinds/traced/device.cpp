@@ -1,4 +1,5 @@
 #include "core/kinds/traced/device.h"
+#include "core/kinds/figure_keys.h"
 
 #include <cmath>
 
@@ -24,7 +25,7 @@ Working shareWorking(const char* key, std::string label, const Measured& value, 
 
 Working storedInDevice(const Device& device, double fromPercent, double toPercent, const std::string& run) {
     Working w;
-    w.key = "stored_wh";
+    w.key = key::storedWh;
     w.label = "stored in " + device.name;
     w.unit = Unit::WattHour;
     w.point = "the device's battery";
@@ -42,7 +43,7 @@ Working storedInDevice(const Device& device, double fromPercent, double toPercen
 }
 
 Working transferShare(const Working& stored, const Measured& portWattHours) {
-    Working w = shareWorking("transfer", "port to device", stored.value / portWattHours,
+    Working w = shareWorking(key::transfer, "port to device", stored.value / portWattHours,
                              showValue(stored.value, Unit::WattHour) + " ÷ " + showValue(portWattHours, Unit::WattHour),
                              "what the device stored of what left the port");
     w.point = "bank out to the device's battery";
@@ -54,7 +55,7 @@ Working chargesPerBank(const Measured& usable, const Measured& portWattHours, do
                        const std::string& device) {
     const Measured perCharge = portWattHours / Measured((toPercent - fromPercent) / 100.0);
     Working w;
-    w.key = "device_charges";
+    w.key = key::deviceCharges;
     w.label = "charges of " + device;
     w.value = usable / perCharge;
     w.formula = showValue(usable, Unit::WattHour) + " ÷ " + showValue(perCharge, Unit::WattHour) + " for 0 to 100 %";
@@ -84,7 +85,7 @@ UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
     if (device.batteryWattHours && b.what != InUse::Holding)
         b.hoursOfBattery = device.batteryWattHours->value / std::fabs(b.netWatts);
     Working& w = b.working;
-    w.key = "in_use_watts";
+    w.key = key::inUseWatts;
     w.label = device.name + " in use: " + inUseWords(b.what);
     w.value = net;
     w.unit = Unit::Watt;
@@ -110,7 +111,7 @@ Working intoBank(double filledShare, double targetWattHours, double sourceWattHo
         Measured(filledShare)
             .with(ErrorSource::ofRun(run, "the target's display"), rectangular(kDeviceDisplayPoints / 100.0));
     Working w = shareWorking(
-        "transferred_share", "bank into bank, at least", filled * Measured(targetWattHours / sourceWattHours),
+        key::transferredShare, "bank into bank, at least", filled * Measured(targetWattHours / sourceWattHours),
         showNumber(filledShare * 100.0, 3) + " % × " + showNumber(targetWattHours) + " ÷ " +
             showNumber(sourceWattHours) + " Wh",
         "a lower bound: the receiving bank loses some too, and that loss is not the giving bank's. Rule of thumb: a good one "

@@ -17,10 +17,12 @@ constexpr double kShortestRun = 1e-6; // s: no instrument reads twice in less
 // Times rest on the clock and the sampling alone; everything else on the meter's accuracy.
 void markPartial(Working& w) {
     w.partialDoubt = !w.isText && w.unit != Unit::Second && w.point != "label";
-    for (Working& part : w.parts)
-        markPartial(part);
-    for (Working& other : w.others)
-        markPartial(other);
+    for (SharedList<Working>* list : {&w.parts, &w.others}) {
+        if (list->empty())
+            continue;
+        for (Working& one : list->changed())
+            markPartial(one);
+    }
 }
 
 void warnOfGaps(const trace::Totals& totals, Finding& f) {

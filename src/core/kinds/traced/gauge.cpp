@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/notebook/charging.h"
 #include "core/kinds/traced/context.h"
 #include "core/kinds/traced/device.h"
@@ -59,7 +60,7 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     if (!f.gauge)
         return;
     Working w;
-    w.key = "gauge_error";
+    w.key = key::gaugeError;
     w.label = "display's greatest error";
     w.value = Measured(f.gauge->worst.error() / 100.0);
     w.unit = Unit::Share;
@@ -70,7 +71,7 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
         w.parts.push_back(remark("at " + showDuration(p.at - from),
                                  "said " + saidWords(p) + ", true " + showNumber(p.truePercent, 3) + " %"));
     if (w.parts.size() > 30)
-        w.parts.resize(30);
+        w.parts.changed().resize(30);
     f.figures.push_back(std::move(w));
 
     if (!f.gauge->zeroAt || *f.gauge->zeroAt >= to)
@@ -79,7 +80,7 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     const double share = after / c.totals.wattHours;
     f.gauge->reserve = f.portWattHours * Measured(share);
     Working r;
-    r.key = "reserve_wh";
+    r.key = key::reserveWh;
     r.label = "delivered after 0 % was shown";
     r.value = *f.gauge->reserve;
     r.unit = Unit::WattHour;
@@ -104,7 +105,7 @@ std::optional<double> addTimeLeft(const Context& c, Finding& f, double end) {
         if (first)
             continue;
         first = off.value();
-        w.key = "against_display";
+        w.key = key::againstDisplay;
         w.label = "beyond the display's own estimate";
         w.formula = showValue(taken, Unit::Second) + " ÷ " + showDuration(*m.number) + " − 1";
         w.value = off;
@@ -169,7 +170,7 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
             f.heat->rise = f.heat->rise->with(thermometer, rectangular(*c.setup.thermometerKelvin));
         Working rise;
         rise.partialDoubt = !known;
-        rise.key = "heat_rise_k";
+        rise.key = key::heatRiseK;
         rise.label = "settled rise over ambient";
         rise.value = *f.heat->rise;
         rise.unit = Unit::Kelvin;
@@ -177,7 +178,7 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
         rise.note = "τ = " + showDuration(f.heat->seconds->value());
         Working at25;
         at25.partialDoubt = !known;
-        at25.key = "heat_at_25_c";
+        at25.key = key::heatAt25C;
         at25.label = "settled, at 25 °C ambient";
         at25.value = *f.heat->at25();
         at25.unit = Unit::Celsius;
@@ -269,12 +270,12 @@ void addPace(const Context& c, Finding& f, double on, double off) {
     };
     const std::string from = showNumber(charging.from.value(), 3) + " %";
     if (charging.pace && charging.pace->value() > 0.0)
-        add("device_pace",
+        add(key::devicePace,
             name + ": points an hour from " + showNumber(charging.paceFrom, 3) + " to " +
                 showNumber(charging.paceTo, 3) + " %",
             *charging.pace, Unit::Point);
     if (charging.to80 && tellsMuch(*charging.to80))
-        add("device_to_80", name + " from " + from + " to 80 %", onTrueClock(c, *charging.to80), Unit::Second);
+        add(key::deviceTo80, name + " from " + from + " to 80 %", onTrueClock(c, *charging.to80), Unit::Second);
     if (charging.toFull) {
         const Between& b = *charging.toFull;
         add("device_to_full", name + " from " + from + " to full",

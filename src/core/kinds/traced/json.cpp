@@ -1,4 +1,5 @@
 #include "core/kinds/traced/json.h"
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/working_json.h"
 
 #include <algorithm>
@@ -210,7 +211,7 @@ json toContract(const Finding& f) {
     out["warnings"] = warnings;
     out["points"] = pointsJson(f);
     out["links"] = linksJson(f);
-    out["gauge"] = gaugeJson(answers(f, "gauge_error") ? f.gauge : std::nullopt);
+    out["gauge"] = gaugeJson(answers(f, key::gaugeError) ? f.gauge : std::nullopt);
     out["heat"] = heatJson(f.heat);
     out["sentence"] = f.sentence;
     endsKeys(f.ends, out);

@@ -1,5 +1,6 @@
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/observers.h"
 
 namespace otterstone::kinds {
@@ -22,8 +23,8 @@ bool alike(const RunEntry& one, const RunEntry& other) {
            records::sameConditions(one.conditions, other.conditions);
 }
 
-bool wholeDrain(const RunEntry& r) { return r.finding.drain && answers(r.finding, "usable_wh"); }
-bool wholeRecharge(const RunEntry& r) { return r.finding.recharge && answers(r.finding, "put_in_wh"); }
+bool wholeDrain(const RunEntry& r) { return r.finding.drain && answers(r.finding, key::usableWh); }
+bool wholeRecharge(const RunEntry& r) { return r.finding.recharge && answers(r.finding, key::putInWh); }
 
 Observation ofRun(const RunEntry& r, What what, label::Way way) {
     Observation o;

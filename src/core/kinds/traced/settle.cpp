@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/needs.h"
 #include "core/kinds/traced/context.h"
 
@@ -13,8 +14,8 @@ constexpr double kMostOfDoubt = 0.03; // of the value, standard uncertainty
 constexpr double kLeastUsed = 5.0;    // points: less says nothing of the whole
 // Warnings that are made here.
 constexpr const char* kSettled[] = {"need_not_met", "taken", "log_ends_under_load", "stopped_by_heat"};
-constexpr const char* kProjected = "projected_wh";
-constexpr const char* kTimeFrom = "time_from";
+constexpr const char* kProjected = key::projectedWh;
+constexpr const char* kTimeFrom = key::timeFrom;
 
 // As it was before it was settled.
 void restore(Finding& f) {
@@ -74,7 +75,7 @@ Measured points(const Finding& f, const KnownState& s, const char* end) {
 void project(Finding& f) {
     DrainFinding& d = *f.drain;
     d.projectedWattHours.reset();
-    if (answers(f.kind, f.ends, "delivered_share") || !answers(f.kind, f.ends, kProjected))
+    if (answers(f.kind, f.ends, key::deliveredShare) || !answers(f.kind, f.ends, kProjected))
         return;
     const Measured used = points(f, *f.ends.began, "beginning") - points(f, *f.ends.ended, "end");
     if (f.figures.empty() || used.value() < kLeastUsed || !(used.value() > 2.0 * used.u()))
@@ -89,7 +90,7 @@ void project(Finding& f) {
     w.note = "an estimate, no finding: " + beganWords(f.ends) +
              (f.ends.began->from == StateFrom::Taken ? ", as is taken" : "") + ", and " + endedWords(f.ends) +
              "; a display is trusted to ± " + showNumber(State::kGaugeDoubt) + " points";
-    if (const Working* port = figure(f, "energy_at_port_wh")) {
+    if (const Working* port = figure(f, key::energyAtPortWh)) {
         w.parts = {*port};
         // Where the display's doubt is most of it, the meter's changes nothing.
         w.partialDoubt = port->partialDoubt && w.value.u() < kMostOfDoubt * w.value.value();
@@ -100,10 +101,10 @@ void project(Finding& f) {
 
 // From where it began, not compared with any claim.
 void timeFrom(Finding& f) {
-    if (answers(f.kind, f.ends, "time_to_100") || !answers(f.kind, f.ends, kTimeFrom))
+    if (answers(f.kind, f.ends, key::timeTo100) || !answers(f.kind, f.ends, kTimeFrom))
         return;
     const auto at = std::find_if(f.withheld.begin(), f.withheld.end(),
-                                 [](const Withheld& w) { return w.figure.key == "time_to_100"; });
+                                 [](const Withheld& w) { return w.figure.key == key::timeTo100; });
     if (at == f.withheld.end() || f.figures.empty())
         return;
     Working w = at->figure;
@@ -146,8 +147,8 @@ std::string course(const Finding& f, const std::string& after = {}) {
 
 std::string drainSentence(const Finding& f) {
     const SaidOfRun& said = f.said;
-    const bool whole = figure(f, "delivered_share") != nullptr;
-    std::string s = answers(f, "capacity") ? said.amount : said.amountInWh;
+    const bool whole = figure(f, key::deliveredShare) != nullptr;
+    std::string s = answers(f, key::capacity) ? said.amount : said.amountInWh;
     if (whole) {
         const bool began = f.ends.began->from == StateFrom::Taken, ended = f.ends.ended->from == StateFrom::Taken;
         s += ": " + said.share +
@@ -158,7 +159,7 @@ std::string drainSentence(const Finding& f) {
     const bool tripped = f.ends.ending == Ending::Heat || f.ends.ending == Ending::OverCurrent;
     if (!said.time.empty() && !(tripped && !whole))
         s += ", in " + said.time;
-    if (!answers(f, "delivered_share")) {
+    if (!answers(f, key::deliveredShare)) {
         if (const std::string way = course(f, tripped ? said.time : std::string()); !way.empty())
             s += ", " + way;
     }
@@ -170,7 +171,7 @@ std::string rechargeSentence(const Finding& f) {
     std::string s = said.amount;
     if (f.seen.counters)
         return s + (said.time.empty() ? "" : ", in " + said.time) + "." + said.restsOn;
-    if (answers(f, "time_to_100")) {
+    if (answers(f, key::timeTo100)) {
         s += (said.timeTo80.empty() ? "; the bank was full after " + said.time
                                     : "; 80 % was in after " + said.timeTo80 + ", and it was full after " + said.time);
         if (f.ends.began->from == StateFrom::Taken)
@@ -214,14 +215,14 @@ Finding settled(Finding f, const std::optional<Neighbour>& before, const std::op
     f.ends = resolve(f.kind, f.seen, {moved.value(), moved.u(), f.ratedWattHours}, before, after);
     withhold(f);
     if (f.drain) {
-        f.drain->deliveredShare = valueOf(f, "delivered_share");
+        f.drain->deliveredShare = valueOf(f, key::deliveredShare);
         project(f);
     } else {
         RechargeFinding& r = *f.recharge;
-        r.timeTo50 = valueOf(f, "time_to_50");
-        r.timeTo80 = valueOf(f, "time_to_80");
-        r.timeTo100 = valueOf(f, "time_to_100");
-        const Working* claim = figure(f, "against_claim");
+        r.timeTo50 = valueOf(f, key::timeTo50);
+        r.timeTo80 = valueOf(f, key::timeTo80);
+        r.timeTo100 = valueOf(f, key::timeTo100);
+        const Working* claim = figure(f, key::againstClaim);
         r.claimTested = claim && !claim->isText;
         r.againstClaim = r.claimTested ? std::optional(claim->value.value()) : std::nullopt;
         timeFrom(f);

@@ -45,46 +45,67 @@ Measured measuredFrom(const json& j) {
     return m;
 }
 
-json workingJson(const Working& w) {
-    json parts = json::array(), others = json::array();
-    for (const Working& p : w.parts)
-        parts.push_back(workingJson(p));
-    for (const Working& o : w.others)
-        others.push_back(workingJson(o));
-    return {{"key", w.key},
-            {"label", w.label},
-            {"formula", w.formula},
-            {"value", measuredJson(w.value)},
-            {"unit", w.unit},
-            {"point", w.point},
-            {"note", w.note},
-            {"text", w.isText},
-            {"partial", w.partialDoubt},
-            {"question", w.question},
-            {"school", w.school},
-            {"others", others},
-            {"parts", parts},
-            {"shown", w.shown()}};
+std::size_t WorkingsOut::sourceOf(const ErrorSource& s) {
+    const auto [at, fresh] = sourceNumbers_.emplace(s, sources_.size());
+    if (fresh)
+        sources_.push_back(json{static_cast<int>(s.scope), s.id, s.what, s.near});
+    return at->second;
 }
 
-Working workingFrom(const json& j) {
-    Working w;
-    j.at("key").get_to(w.key);
-    j.at("label").get_to(w.label);
-    j.at("formula").get_to(w.formula);
-    w.value = measuredFrom(j.at("value"));
-    w.unit = j.at("unit").get<Unit>();
-    j.at("point").get_to(w.point);
-    j.at("note").get_to(w.note);
-    j.at("text").get_to(w.isText);
-    j.at("partial").get_to(w.partialDoubt);
-    j.at("question").get_to(w.question);
-    j.at("school").get_to(w.school);
-    for (const json& p : j.at("parts"))
-        w.parts.push_back(workingFrom(p));
-    for (const json& o : j.at("others"))
-        w.others.push_back(workingFrom(o));
-    return w;
+// The parts come before what holds them, so that they are there when it is read.
+std::size_t WorkingsOut::add(const Working& w) {
+    json parts = json::array(), others = json::array(), doubt = json::array();
+    for (const Working& p : w.parts)
+        parts.push_back(add(p));
+    for (const Working& o : w.others)
+        others.push_back(add(o));
+    for (const Contribution& c : w.value.contributions()) {
+        json one{sourceOf(c.source), c.u};
+        if (std::isfinite(c.dof))
+            one.push_back(c.dof);
+        doubt.push_back(std::move(one));
+    }
+    json node{w.key,  w.label,  w.formula,      w.value.value(), doubt,    w.unit, w.point,
+              w.note, w.isText, w.partialDoubt, w.question,      w.school, parts,  others};
+    const auto [at, fresh] = numbers_.emplace(node.dump(-1, ' ', false, json::error_handler_t::replace), nodes_.size());
+    if (fresh)
+        nodes_.push_back(std::move(node));
+    return at->second;
 }
+
+json WorkingsOut::all() const { return {{"sources", sources_}, {"nodes", nodes_}}; }
+
+WorkingsIn::WorkingsIn(const json& all) {
+    std::vector<ErrorSource> sources;
+    for (const json& s : all.at("sources"))
+        sources.push_back(
+            {s.at(0).get<Scope>(), s.at(1).get<std::string>(), s.at(2).get<std::string>(), s.at(3).get<std::string>()});
+    nodes_.reserve(all.at("nodes").size());
+    for (const json& n : all.at("nodes")) {
+        Working w;
+        n.at(0).get_to(w.key);
+        n.at(1).get_to(w.label);
+        n.at(2).get_to(w.formula);
+        w.value = Measured(n.at(3).get<double>());
+        for (const json& c : n.at(4))
+            w.value =
+                std::move(w.value).with(sources.at(c.at(0).get<std::size_t>()), c.at(1).get<double>(),
+                                        c.size() > 2 ? c.at(2).get<double>() : std::numeric_limits<double>::infinity());
+        w.unit = n.at(5).get<Unit>();
+        n.at(6).get_to(w.point);
+        n.at(7).get_to(w.note);
+        n.at(8).get_to(w.isText);
+        n.at(9).get_to(w.partialDoubt);
+        n.at(10).get_to(w.question);
+        n.at(11).get_to(w.school);
+        for (const json& p : n.at(12))
+            w.parts.push_back(at(p));
+        for (const json& o : n.at(13))
+            w.others.push_back(at(o));
+        nodes_.push_back(std::move(w));
+    }
+}
+
+const Working& WorkingsIn::at(const json& number) const { return nodes_.at(number.get<std::size_t>()); }
 
 } // namespace otterstone::kinds

@@ -1,7 +1,11 @@
 // Workings, measured values and what a display was found to say as JSON; internal to this folder.
 #pragma once
 
-#include <nlohmann/json_fwd.hpp>
+#include <map>
+#include <string>
+#include <vector>
+
+#include <nlohmann/json.hpp>
 
 #include "core/kinds/traced/gauge.h"
 #include "core/quantity/working.h"
@@ -10,8 +14,30 @@ namespace otterstone::kinds {
 
 [[nodiscard]] nlohmann::json measuredJson(const Measured& m);
 [[nodiscard]] Measured measuredFrom(const nlohmann::json& j);
-[[nodiscard]] nlohmann::json workingJson(const Working& w);
-[[nodiscard]] Working workingFrom(const nlohmann::json& j);
+/// Workings for the cache, each written once however many figures hold it; a figure is named by its number there.
+class WorkingsOut {
+public:
+    [[nodiscard]] std::size_t add(const Working& w);
+    /// All that was added.
+    [[nodiscard]] nlohmann::json all() const;
+
+private:
+    [[nodiscard]] std::size_t sourceOf(const ErrorSource& s);
+    std::vector<nlohmann::json> nodes_, sources_;
+    std::map<std::string, std::size_t> numbers_; ///< of nodes, by their JSON
+    std::map<ErrorSource, std::size_t> sourceNumbers_;
+};
+
+class WorkingsIn {
+public:
+    /// Throws what the JSON library throws of what is not as all() wrote it.
+    explicit WorkingsIn(const nlohmann::json& all);
+    /// Throws std::out_of_range for a number that none has.
+    [[nodiscard]] const Working& at(const nlohmann::json& number) const;
+
+private:
+    std::vector<Working> nodes_;
+};
 
 [[nodiscard]] nlohmann::json gaugeJson(const std::optional<GaugeFinding>& gauge);
 

@@ -1,4 +1,5 @@
 // The workings that drains and recharges share: energy at the meter down to samples and accuracy, the port, the means.
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/context.h"
 
 #include <cmath>
@@ -42,7 +43,7 @@ Working gapsLeaf(const Context& c) {
 
 Working energyWorking(const Context& c, const Finding& f) {
     Working w;
-    w.key = "energy_wh";
+    w.key = key::energyWh;
     w.label = "energy at the " + path::pointName(f.point);
     w.formula =
         c.trace.hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
@@ -69,7 +70,7 @@ Working portWorking(const Context& c, const Finding& f) {
         w.note = "the resistance between port and meter is not known, so nothing is added for the cable";
         w.parts = {energyWorking(c, f)};
     }
-    w.key = "energy_at_port_wh";
+    w.key = key::energyAtPortWh;
     w.label = f.kind == Kind::Drain ? "energy out of the port" : "energy into the port";
     w.value = f.portWattHours;
     w.unit = Unit::WattHour;
@@ -108,7 +109,7 @@ std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding
 void addEnergyFigures(const Context& c, Finding& f) {
     std::vector<Working> all;
     const auto school = [&all](Working w, const char* key) {
-        w.key = "energy_at_port_wh";
+        w.key = key::energyAtPortWh;
         w.school = key;
         all.push_back(std::move(w));
     };
@@ -126,7 +127,7 @@ void addEnergyFigures(const Context& c, Finding& f) {
     if (counted.school == "port") {
         f.figures.push_back(std::move(counted));
     } else { // the port's own figure keeps its name; the house's choice stands before it
-        counted.key = "counted_wh";
+        counted.key = key::countedWh;
         f.figures.push_back(std::move(counted));
         f.figures.push_back(port);
     }
@@ -174,12 +175,12 @@ void addCommonFigures(const Context& c, Finding& f) {
     };
     f.figures.push_back(energyWorking(c, f));
     if (f.milliampHours) {
-        add("charge_mah", "charge", *f.milliampHours, Unit::MilliampHour, "∫ I dt",
+        add(key::chargeMah, "charge", *f.milliampHours, Unit::MilliampHour, "∫ I dt",
             "at " + showValue(*f.meanVolts, Unit::Volt) + ": mAh mean nothing without their voltage");
-        add("mean_volts", "mean volts", *f.meanVolts, Unit::Volt,
+        add(key::meanVolts, "mean volts", *f.meanVolts, Unit::Volt,
             showValue(f.wattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour));
     }
-    add("mean_watts", "mean watts", f.meanWatts, Unit::Watt,
+    add(key::meanWatts, "mean watts", f.meanWatts, Unit::Watt,
         showValue(f.meanWatts * Measured(f.onSeconds / 3600.0), Unit::WattHour) + " ÷ " + showDuration(f.onSeconds),
         "while power flowed");
     add("peak_watts", "peak watts", Measured(f.peakWatts), Unit::Watt, "greatest single sample",

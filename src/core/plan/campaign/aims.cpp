@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "core/judgement/figure_keys.h"
 #include "core/judgement/hold.h"
 #include "core/judgement/purpose.h"
 #include "core/quantity/format.h"
@@ -152,25 +153,25 @@ private:
 
 std::span<const Source> runsFor(std::string_view figure) {
     static const std::map<std::string_view, std::vector<Source>> kAll = {
-        {"usable_gentle", {{Kind::Drain, kGentle}}},
-        {"usable_near_full", {{Kind::Drain, kTopTier}}},
-        {"delivered_share", {{Kind::Drain, kGentle}}},
-        {"round_trip", {{Kind::Drain, kGentle}, {Kind::Recharge, "recharge-to-taper"}}},
-        {"recharge_80", {{Kind::Recharge, "recharge-to-taper"}}},
-        {"recharge_100", {{Kind::Recharge, "recharge-to-taper"}}},
-        {"device_to_80", {{Kind::Notebook, ""}}},
-        {"device_pace", {{Kind::Notebook, ""}}},
-        {"device_charges", {{Kind::Notebook, ""}}},
-        {"device_heat", {{Kind::Notebook, ""}}},
-        {"watts_alone", {{Kind::Survey, "port-survey"}}},
-        {"watts_shared", {{Kind::Sharing, "sharing-round"}}},
-        {"pass_through", {{Kind::PassThrough, "pass-through"}}},
-        {"trip_margin", {{Kind::Staircase, "load-staircase"}}},
-        {"heat_25", {{Kind::Drain, "heat-soak"}}},
-        {"gauge_error", {{Kind::Drain, kGentle}}},
-        {"wh_per_kg", {{Kind::Drain, kGentle}}},
-        {"wh_per_litre", {{Kind::Drain, kGentle}}},
-        {"price_per_wh", {{Kind::Drain, kGentle}}},
+        {fig::usableGentle, {{Kind::Drain, kGentle}}},
+        {fig::usableNearFull, {{Kind::Drain, kTopTier}}},
+        {fig::deliveredShare, {{Kind::Drain, kGentle}}},
+        {fig::roundTrip, {{Kind::Drain, kGentle}, {Kind::Recharge, "recharge-to-taper"}}},
+        {fig::recharge80, {{Kind::Recharge, "recharge-to-taper"}}},
+        {fig::recharge100, {{Kind::Recharge, "recharge-to-taper"}}},
+        {fig::deviceTo80, {{Kind::Notebook, ""}}},
+        {fig::devicePace, {{Kind::Notebook, ""}}},
+        {fig::deviceCharges, {{Kind::Notebook, ""}}},
+        {fig::deviceHeat, {{Kind::Notebook, ""}}},
+        {fig::wattsAlone, {{Kind::Survey, "port-survey"}}},
+        {fig::wattsShared, {{Kind::Sharing, "sharing-round"}}},
+        {fig::passThrough, {{Kind::PassThrough, "pass-through"}}},
+        {fig::tripMargin, {{Kind::Staircase, "load-staircase"}}},
+        {fig::heat25, {{Kind::Drain, "heat-soak"}}},
+        {fig::gaugeError, {{Kind::Drain, kGentle}}},
+        {fig::whPerKg, {{Kind::Drain, kGentle}}},
+        {fig::whPerLitre, {{Kind::Drain, kGentle}}},
+        {fig::pricePerWh, {{Kind::Drain, kGentle}}},
     };
     const auto at = kAll.find(figure);
     return at == kAll.end() ? std::span<const Source>() : std::span<const Source>(at->second);

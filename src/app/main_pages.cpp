@@ -1,0 +1,154 @@
+// The window's pages: one row each. What is asked of all of them walks these rows.
+#include "app/main_window.h"
+
+#include <algorithm>
+
+#include <QButtonGroup>
+#include <QLabel>
+#include <QPushButton>
+#include <QSettings>
+#include <QSplitter>
+#include <QVBoxLayout>
+
+#include "app/choose/choose_page.h"
+#include "app/findings/findings_page.h"
+#include "app/findings/house_panel.h"
+#include "app/gear/bench_page.h"
+#include "app/gear/gear_panel.h"
+#include "app/hand/hand_page.h"
+#include "app/help/help_panel.h"
+#include "app/import/import_page.h"
+#include "app/intake/intake_page.h"
+#include "app/live/bench_strip.h"
+#include "app/live/instrument_panel.h"
+#include "app/live/live_page.h"
+#include "app/live/recipe_panel.h"
+#include "app/plan/plan_page.h"
+#include "app/plan/wishes_panel.h"
+#include "app/report/report_page.h"
+#include "app/runs/about_panel.h"
+#include "app/runs/run_page.h"
+#include "app/shelf/shelf.h"
+#include "app/start/start_page.h"
+#include "app/theme.h"
+#include "app/widgets/caution_panel.h"
+#include "app/widgets/message_bar.h"
+#include "app/widgets/page_stack.h"
+#include "app/widgets/working_drawer.h"
+
+namespace otterstone::app {
+
+void MainWindow::listPages() {
+    const auto ofShelf = [this](void (MainWindow::*stage)(records::Id)) {
+        return [this, stage] { (this->*stage)(shelf_->selected()); };
+    };
+    stages_ = {{Stage::Intake, tr("&Intake"), ofShelf(&MainWindow::showIntake)},
+               {Stage::Bench, tr("&Bench"), [this] { showBench(); }},
+               {Stage::Live, tr("&Live"), ofShelf(&MainWindow::showLive)},
+               {Stage::Runs, tr("&Runs"), [this] { showRuns(shelf_->selected()); }},
+               {Stage::Findings, tr("&Findings"), ofShelf(&MainWindow::showFindings)},
+               {Stage::Choose, tr("&Choose"), [this] { showChoose(); }},
+               {Stage::Sheet, tr("&Sheet"), ofShelf(&MainWindow::showReport)},
+               {Stage::Plan, tr("&Plan"), [this] { showPlan(); }}};
+    const auto restyled = [](auto* page) { return [page] { page->restyle(); }; };
+    const auto findings = [this](records::Id bank) { showFindings(bank); };
+    table_ = {
+        {start_, Stage::None, nullptr, {}, {}},
+        {intake_, Stage::Intake, "A bank", [this](records::Id bank) { showIntake(bank); }, {}},
+        {import_, Stage::Runs, "A run", {}, {}},
+        {runs_, Stage::Runs, "The finding", {}, restyled(runs_)},
+        {bench_, Stage::Bench, "The bench", {}, {}},
+        {hand_, Stage::Bench, "By hand", {}, restyled(hand_)},
+        {findings_, Stage::Findings, "Claims and verdicts", findings, restyled(findings_)},
+        {live_, Stage::Live, "Live", [this](records::Id bank) { showLive(bank); }, restyled(live_)},
+        {plan_, Stage::Plan, "A campaign", {}, restyled(plan_)},
+        {choose_, Stage::Choose, "Choose", findings, restyled(choose_)},
+        {report_, Stage::Sheet, "The sheet", [this](records::Id bank) { showReport(bank); }, {}},
+    };
+}
+
+const MainWindow::Page& MainWindow::shown() const {
+    return *std::find_if(table_.begin(), table_.end(),
+                         [this](const Page& p) { return p.widget == pages_->currentWidget(); });
+}
+
+void MainWindow::buildPages() {
+    auto* bar = new QHBoxLayout(stageBar_);
+    bar->setContentsMargins(3 * kGrid, 0, 2 * kGrid, 0);
+    bar->setSpacing(0);
+    auto* group = new QButtonGroup(this);
+    int number = 1;
+    for (StageRow& row : stages_) {
+        row.button = new QPushButton(QString(row.words).remove(QLatin1Char('&')));
+        row.button->setObjectName(QStringLiteral("stage"));
+        row.button->setCheckable(true);
+        row.button->setToolTip(tr("Alt+%1").arg(number++));
+        connect(row.button, &QPushButton::clicked, this, row.show);
+        group->addButton(row.button);
+        bar->addWidget(row.button);
+    }
+    bar->addStretch();
+    bookName_->setObjectName(QStringLiteral("faint"));
+    bar->addWidget(bookName_);
+
+    for (const Page& page : table_)
+        pages_->addWidget(page.widget);
+    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, help_, house_, cautions_,
+                                                          instruments_, recipe_, plan_->panel()})
+        side_->addWidget(panel);
+    side_->setMinimumWidth(384); // beside it, at 1280 pixels, a run's page still has its line of switches
+    side_->hide();
+
+    auto* middle = new QWidget;
+    auto* column = new QVBoxLayout(middle);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(stageBar_);
+    column->addWidget(message_);
+    auto* split = new QSplitter;
+    split->setChildrenCollapsible(false);
+    split->addWidget(pages_);
+    split->addWidget(side_);
+    split->setStretchFactor(0, 1);
+    pages_->setMinimumSize(560, 400); // of the pages; a stack would ask for the largest one's, also while it is hidden,
+                                      // and the window would grow with a message
+    column->addWidget(split, 1);
+    column->addWidget(strip_);
+
+    auto* all = new QWidget;
+    auto* row = new QHBoxLayout(all);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    row->addWidget(shelf_);
+    row->addWidget(middle, 1);
+    setCentralWidget(all);
+    connectPages();
+}
+
+void MainWindow::showStage(QWidget* page) {
+    pages_->setCurrentWidget(page);
+    for (const StageRow& row : stages_)
+        row.button->setChecked(row.stage == shown().stage);
+    strip_->showOthers(page != live_);
+    if (page != runs_)
+        closeSide();
+}
+
+void MainWindow::showHelp() {
+    showSide(help_);
+    help_->showSection(QLatin1String(shown().section));
+    help_->setFocus();
+}
+
+void MainWindow::switchTheme() {
+    const ThemeKind other = theme().kind == ThemeKind::Light ? ThemeKind::Dark : ThemeKind::Light;
+    applyTheme(other);
+    QSettings().setValue(QStringLiteral("dark"), other == ThemeKind::Dark);
+    for (const Page& page : table_) {
+        if (page.restyle)
+            page.restyle();
+    }
+    update();
+}
+
+} // namespace otterstone::app
