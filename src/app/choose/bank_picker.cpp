@@ -92,7 +92,8 @@ void BankPicker::refill() {
 
 // Few take what they need; of many two rows are seen, and the rest by scrolling.
 void BankPicker::fitBoxes() {
-    const int row = QCheckBox().sizeHint().height() + kGrid;
+    const auto* first = boxes_->findChild<QCheckBox*>();
+    const int row = (first ? first->sizeHint().height() : 0) + kGrid;
     const int all = boxes_->layout()->heightForWidth(std::max(200, area_->viewport()->width()));
     area_->setFixedHeight(banks_.size() > kFew ? std::min(all, kRows * row) : all);
 }

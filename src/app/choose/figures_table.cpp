@@ -46,14 +46,12 @@ void FiguresTable::sortBy(int figure) {
     sortedBy_ = kind.key;
     putInOrder();
     fill();
-    horizontalHeader()->setSortIndicator(figure, worstFirst_ ? Qt::DescendingOrder : Qt::AscendingOrder);
 }
 
 void FiguresTable::putInOrder() {
     order_.resize(comparison_.banks.size());
     std::iota(order_.begin(), order_.end(), std::size_t(0));
     const judgement::FigureRow* by = isTurned() ? comparison_.row(sortedBy_) : nullptr;
-    horizontalHeader()->setSortIndicatorShown(by != nullptr);
     if (!by)
         return;
     const bool more = by->kind.better == judgement::Better::More;
@@ -85,9 +83,11 @@ void FiguresTable::fill() {
     QStringList banks, figures;
     for (const std::size_t b : order_)
         banks << qs(comparison_.banks[b]);
-    for (const judgement::FigureRow& r : comparison_.rows)
-        figures << qs(r.kind.words);
     const bool turned = isTurned();
+    for (const judgement::FigureRow& r : comparison_.rows)
+        figures << qs(r.kind.words) + (!turned || r.kind.key != sortedBy_ ? QString()
+                                       : worstFirst_                      ? QStringLiteral(" ▴")
+                                                                          : QStringLiteral(" ▾"));
     setRowCount(static_cast<int>(turned ? banks.size() : figures.size()));
     setColumnCount(static_cast<int>(turned ? figures.size() : banks.size()));
     setHorizontalHeaderLabels(turned ? figures : banks);
