@@ -2,6 +2,7 @@
 #include <QTest>
 
 #include <cmath>
+#include <set>
 
 #include <nlohmann/json.hpp>
 
@@ -252,6 +253,21 @@ private Q_SLOTS:
         const auto again = kinds::fromCache(nlohmann::json::parse(json.dump()));
         QVERIFY(again.has_value());
         QCOMPARE(kinds::toCache(*again).dump(), json.dump());
+        QCOMPARE(again->figures.size(), f->figures.size());
+        for (std::size_t k = 0; k < f->figures.size(); ++k) {
+            QCOMPARE(kinds::asText(again->figures[k]), kinds::asText(f->figures[k]));
+            QCOMPARE(again->figures[k].others.size(), f->figures[k].others.size());
+            QCOMPARE(again->figures[k].value.u(), f->figures[k].value.u());
+        }
+        // Each working is written once, however many figures hold it, and a number that none has is no finding.
+        std::set<std::string> nodes;
+        for (const auto& node : json.at("workings").at("nodes"))
+            QVERIFY2(nodes.insert(node.dump()).second, node.dump().c_str());
+        for (const nlohmann::json& wrong : {nlohmann::json(100000), nlohmann::json(-1), nlohmann::json("first")}) {
+            nlohmann::json broken = json;
+            broken["figures"][0] = wrong;
+            QVERIFY(!kinds::fromCache(broken).has_value());
+        }
         QVERIFY(!kinds::fromCache(nlohmann::json{{"method", -1}}).has_value());
         QVERIFY(!kinds::fromCache(nlohmann::json::array()).has_value());
     }

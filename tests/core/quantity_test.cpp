@@ -9,6 +9,7 @@
 #include "core/quantity/measured.h"
 #include "core/quantity/parse.h"
 #include "core/quantity/say.h"
+#include "core/quantity/shared_list.h"
 #include "sources.h"
 
 using namespace otterstone;
@@ -24,6 +25,30 @@ private Q_SLOTS:
         QCOMPARE(say("nothing was drawn yet"), std::string("nothing was drawn yet"));
         // What stands in a place is words, whatever it holds: names are typed by people.
         QCOMPARE(say("{} gave way", "C1 {} {0} %s"), std::string("C1 {} {0} %s gave way"));
+    }
+
+    // Copies hold one list until one of them changes its own; no other sees that.
+    void a_shared_list_is_copied_when_one_changes_it() {
+        const SharedList<std::string> first{"a", "b"};
+        SharedList<std::string> second = first;
+        QCOMPARE(&second[0], &first[0]);
+        second.push_back("c");
+        QVERIFY(&second[0] != &first[0]);
+        QCOMPARE(first.size(), std::size_t(2));
+        QCOMPARE(second.size(), std::size_t(3));
+        const std::string* own = &second[0];
+        second.changed().front() = "d"; // nobody else holds it: it stays where it is
+        QCOMPARE(&second[0], own);
+        QCOMPARE(first.front(), std::string("a"));
+        SharedList<std::string> third = second;
+        third.clear();
+        QVERIFY(third.empty() && second.size() == 3);
+        // Of figures: a doubt that is added to a copy is the copy's alone.
+        const Measured one(5.0, 0.1, ErrorSource::ofBench("a", "x"));
+        const Measured two = one.with(ErrorSource::ofBench("b", "y"), 0.2);
+        QCOMPARE(one.contributions().size(), std::size_t(1));
+        QCOMPARE(two.contributions().size(), std::size_t(2));
+        QVERIFY(std::fabs(one.u() - 0.1) < 1e-15 && std::fabs(two.u() - std::hypot(0.1, 0.2)) < 1e-15);
     }
 
     void numbers_are_read_as_people_write_them_data() {
