@@ -156,7 +156,7 @@ void MainWindow::connectLive() {
     connect(plan_, &PlanPage::nextKnown, this, [this](const JobToDo& job, const QString& words) {
         next_ = std::make_unique<JobToDo>(job);
         const QString offer = tr("The plan has next on this gear: %1. Ctrl+Shift+R sets it up.").arg(words);
-        // Behind what is said of the run that ended, in the look that has.
+        // Behind what is said of the run that ended.
         message_->add(offer);
     });
     connect(&session_, &BookSession::opened, this, [this] {

@@ -81,6 +81,14 @@ std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records
     return found;
 }
 
+// A book of which much has never been worked out: all of it by all cores, and in one write.
+void workOutWhatIsNew(book::Book& book) {
+    const auto banks = book.banksWithoutFindings();
+    std::vector<book::Snapshot::OfRun> fresh;
+    if (!book.readOnly() && banks.size() > 1 && book::gatherEvidence(book.path(), banks, &fresh))
+        book::remember(book, fresh);
+}
+
 } // namespace
 
 int findings(const std::string& path, bool asJson) {
@@ -89,6 +97,7 @@ int findings(const std::string& path, bool asJson) {
         return complain(book.error());
     for (const std::string& record : (*book)->unreadable())
         std::cerr << "note: left out, as it cannot be read: " << record << "\n";
+    workOutWhatIsNew(**book);
     nlohmann::json all = nlohmann::json::array();
     const std::string house = setup::inWords((*book)->schools());
     if (!asJson)

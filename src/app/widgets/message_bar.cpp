@@ -38,9 +38,9 @@ MessageBar::MessageBar(QWidget* parent)
     text_->setWordWrap(true);
     text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     undo_->setToolTip(QKeySequence(QKeySequence::Undo).toString(QKeySequence::NativeText));
-    row->addWidget(sign_, 0, Qt::AlignTop);
+    row->addWidget(sign_, 0, Qt::AlignVCenter);
     row->addWidget(text_, 1);
-    row->addWidget(undo_, 0, Qt::AlignTop);
+    row->addWidget(undo_, 0, Qt::AlignVCenter);
     gone_.setSingleShot(true);
     connect(&gone_, &QTimer::timeout, this, &QWidget::hide);
     connect(undo_, &QPushButton::clicked, this, [this] {
@@ -72,9 +72,8 @@ void MessageBar::say(Look look, const QString& sentence, bool undo) {
 void MessageBar::add(const QString& sentence) {
     if (isHidden())
         return say(Look::Asks, sentence);
-    gone_.stop(); // it asks for something now
-    readAway_ = false;
-    text_->setText(text_->text() + QLatin1Char(' ') + sentence);
+    const bool wrong = text_->property("look").toString() == QLatin1String(kLooks[2].key);
+    say(wrong ? Look::Wrong : Look::Asks, text_->text() + QLatin1Char(' ') + sentence);
 }
 
 void MessageBar::withdrawUndo() { undo_->hide(); }

@@ -23,7 +23,7 @@ public:
 
     /// An empty sentence hides the line. With `undo` the last change can be taken back from here.
     void say(Look look, const QString& sentence, bool undo = false);
-    /// Behind what is said already, in the look that has; by itself it asks.
+    /// Behind what is said already: it asks, unless something is wrong.
     void add(const QString& sentence);
     /// The last change is another one now.
     void withdrawUndo();

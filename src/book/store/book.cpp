@@ -133,6 +133,17 @@ std::map<Id, int> Book::asked() const {
     });
 }
 
+std::vector<Id> Book::banksWithoutFindings() const {
+    return query([](Connection& c) {
+        std::vector<Id> all;
+        QSqlQuery q = c.run("SELECT DISTINCT run.bank_id FROM run LEFT JOIN finding ON finding.run_id = run.id "
+                            "WHERE run.removed = 0 AND finding.run_id IS NULL");
+        while (q.next())
+            all.push_back(q.value(0).toLongLong());
+        return all;
+    });
+}
+
 std::map<Id, Tally> Book::tallies() const {
     return query([](Connection& c) {
         std::map<Id, Tally> all;

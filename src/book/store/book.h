@@ -89,6 +89,8 @@ public:
     /// How many questions the runs of each bank ask, as far as their findings are cached; banks without one are left
     /// out.
     [[nodiscard]] std::map<Id, int> asked() const;
+    /// Banks with runs of which nothing was ever worked out.
+    [[nodiscard]] std::vector<Id> banksWithoutFindings() const;
     /// How many runs of which kind each bank has; banks without any are left out.
     [[nodiscard]] std::map<Id, Tally> tallies() const;
     /// The finding, worked out and cached when it is not.
