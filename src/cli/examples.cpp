@@ -66,26 +66,21 @@ const std::vector<Example>& examples() {
     return kAll;
 }
 
-CLI::App* commandNamed(CLI::App& app, const std::string& name) {
+// Throws of a command that there is not: then no command runs, and that is seen at once.
+CLI::App& commandNamed(CLI::App& app, const std::string& name) {
     const std::size_t space = name.find(' ');
-    const std::string first = name.substr(0, space);
-    const auto subs = app.get_subcommands([&](const CLI::App* a) { return a->get_name() == first; });
-    if (subs.empty())
-        return nullptr;
-    return space == std::string::npos ? subs.front() : commandNamed(*subs.front(), name.substr(space + 1));
+    CLI::App& first = *app.get_subcommand(name.substr(0, space));
+    return space == std::string::npos ? first : commandNamed(first, name.substr(space + 1));
 }
 
 } // namespace
 
 void addExamples(CLI::App& app) {
     for (const Example& e : examples()) {
-        CLI::App* command = commandNamed(app, e.command);
-        if (!command)
-            continue; // a test says so
         std::string words = e.lines.size() == 1 ? "Example:" : "Examples:";
         for (const char* line : e.lines)
             words += std::string("\n  otterstone-cli ") + line;
-        command->footer(words);
+        commandNamed(app, e.command).footer(words);
     }
 }
 

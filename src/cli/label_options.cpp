@@ -11,6 +11,8 @@ namespace otterstone::cli {
 
 namespace {
 
+constexpr double kMostMonths = 1200.0;
+
 // A positive number, where it is given; the first problem is kept.
 template<class Make>
 void read(const std::string& text, const char* option, std::optional<Problem>& wrong, Make make,
@@ -74,6 +76,8 @@ void addLabelOptions(CLI::App& c, LabelOptions& o, bool onePort) {
     c.add_option("--total-amps", o.totalAmps, "the bank's printed total amps");
     c.add_option("--input-watts", o.inputWatts, "greatest input watts");
     c.add_option("--recharge-hours", o.rechargeTime, "claimed recharge time, h");
+    if (onePort)
+        return; // what follows says nothing about the rest of a label
     c.add_option("--charges", o.charges, "claimed charges of devices: \"4 x 12.4 Wh tablet; 9 x torch\"");
     c.add_flag("--pass-through", o.passThrough, "it is said to give while it is charged");
     c.add_flag("--low-current", o.lowCurrent, "it is said to have a mode for small loads");
@@ -97,7 +101,14 @@ Result<label::Label> labelFrom(const LabelOptions& o) {
     read(o.totalAmps, "--total-amps", wrong, [&](double v) { l.totalAmps = Amps(v); });
     read(o.inputWatts, "--input-watts", wrong, [&](double v) { l.inputWatts = Watts(v); });
     read(
-        o.warranty, "--warranty-months", wrong, [&](double v) { l.warrantyMonths = static_cast<int>(v); }, whole);
+        o.warranty, "--warranty-months", wrong,
+        [&](double v) {
+            if (v > kMostMonths)
+                wrong = Problem{"out_of_range", "--warranty-months", "nobody grants that.", "Write it in months."};
+            else
+                l.warrantyMonths = static_cast<int>(v);
+        },
+        whole);
     take(o.rechargeTime, wrong, parseDuration(o.rechargeTime, "--recharge-hours", 3600.0),
          [&](double seconds) { l.rechargeTime = Hours(seconds / 3600.0); });
     take(o.size, wrong, label::parseSize(o.size, "--size-mm"), [&](const label::SizeMm& s) { l.size = s; });

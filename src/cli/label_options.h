@@ -21,8 +21,8 @@ struct LabelOptions {
     std::vector<std::string> tiers, ports;
 };
 
-/// Those of the figures printed on the whole bank, and --port; `--tier` and `--port-watts` are of one port without a
-/// name, for a look at a label alone.
+/// Those of the figures printed on the whole bank, and --port. With `onePort`, for a look at a label alone, --tier and
+/// --port-watts are of one port without a name, and what no sum on a label uses (price, charges, …) is left out.
 void addLabelOptions(CLI::App& command, LabelOptions& into, bool onePort);
 /// Problems: of each option by its name.
 [[nodiscard]] Result<label::Label> labelFrom(const LabelOptions& options);

@@ -136,7 +136,7 @@ private Q_SLOTS:
         app::applyTheme(app::ThemeKind::Light);
     }
 
-    // In and out are told apart in grey as well as in colour: by how light they are, or they are never alone.
+    // Not by its colour alone: each look has a sign, which has a name.
     void what_is_said_has_a_sign_besides_its_colour() {
         std::set<QString> signs;
         for (const auto& speak : {&app::MainWindow::say, &app::MainWindow::tell, &app::MainWindow::ask}) {

@@ -125,6 +125,8 @@ private Q_SLOTS:
             << QStringList{"add-bank", "--name", "X", "--port", "C out 5Vx3A shared"} << 2 << "followed by watts";
         QTest::newRow("two sides") << QStringList{"add-bank", "--name", "X", "--size-mm", "10x20"} << 2
                                    << "three sides";
+        QTest::newRow("an age of warranty")
+            << QStringList{"add-bank", "--name", "X", "--warranty-months", "99999"} << 2 << "nobody grants that";
         QTest::newRow("less than nothing") << QStringList{"add-bank", "--name", "X", "--wh", "-5"} << 2 << "--wh";
         QTest::newRow("no kind of gear") << QStringList{"add-gear", "--kind", "lamp", "--name", "X"} << 2
                                          << "charger, cable, meter";
@@ -152,7 +154,8 @@ private Q_SLOTS:
         QVERIFY2(r.errors.contains(said), qPrintable(r.errors));
         QCOMPARE(cli({"list", book_, "banks", "--json"}).json()["banks"].toArray().size(), 1);
         QCOMPARE(cli({"list", book_, "gear", "--json"}).json()["gear"].toArray().size(), 0);
-        QCOMPARE(cli({"new", book_}).code, 3); // a book that is there is not overwritten
+        QCOMPARE(cli({"new", book_}).code, 3);                              // a book that is there is not overwritten
+        QCOMPARE(cli({"label", "--wh", "37", "--price", "5 EUR"}).code, 2); // no sum on a label uses it
     }
 
     // Each command's help ends with an example; those that need no instrument and no file of their own run as written.

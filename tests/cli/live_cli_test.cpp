@@ -140,6 +140,10 @@ private Q_SLOTS:
             << QByteArray(
                    R"({"format": "otterstone-recipe", "version": 1, "key": "x", "name": "X", "kind": "drain", "needs": ["load"], "steps": [{"do": "dance"}]})")
             << QStringList{"recipe", "FILE"} << 3 << "dance";
+        QTest::newRow("hands that do what nobody knows")
+            << QByteArray(
+                   R"({"format": "otterstone-recipe", "version": 1, "key": "x", "name": "X", "kind": "drain", "needs": ["load"], "steps": [{"do": "tell", "text": "Now", "hands": "wave"}]})")
+            << QStringList{"recipe", "FILE"} << 3 << "wave";
         QTest::newRow("a step without an end")
             << QByteArray(
                    R"({"format": "otterstone-recipe", "version": 1, "key": "x", "name": "X", "kind": "drain", "needs": ["load"], "steps": [{"do": "load", "amps": 1}]})")

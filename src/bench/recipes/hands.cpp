@@ -46,8 +46,9 @@ const std::vector<std::string>& handsKeys() {
     return kKeys;
 }
 
-Hands handsFrom(const std::string& key) {
-    return std::find_if(kRows.begin(), kRows.end(), [&](const Row& r) { return key == r.key; })->hands;
+std::optional<Hands> handsFrom(const std::string& key) {
+    const auto at = std::find_if(kRows.begin(), kRows.end(), [&](const Row& r) { return key == r.key; });
+    return at == kRows.end() ? std::nullopt : std::optional(at->hands);
 }
 
 std::string handsCommand(Hands hands) { return rowOf(hands).command; }

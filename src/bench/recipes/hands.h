@@ -22,8 +22,8 @@ enum class Hands {
 
 /// Of all, in the order of Hands: as a recipe names them.
 [[nodiscard]] const std::vector<std::string>& handsKeys();
-/// Precondition: `key` is one of handsKeys().
-[[nodiscard]] Hands handsFrom(const std::string& key);
+/// Nothing for what is none of handsKeys().
+[[nodiscard]] std::optional<Hands> handsFrom(const std::string& key);
 /// What is told to the stand-in; for Load, Load Out and Source the runner adds which.
 [[nodiscard]] std::string handsCommand(Hands hands);
 /// True when something is plugged in with it, false when out; nothing for what plugs nothing.

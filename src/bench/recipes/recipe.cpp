@@ -97,8 +97,7 @@ void readStep(Fields& f, std::vector<Step>& steps) {
     } else if (what == "tell") {
         step.what = Step::Do::Tell;
         step.text = f.text("text");
-        if (const std::string hands = f.word("hands", handsKeys(), ""); !hands.empty())
-            step.hands = handsFrom(hands);
+        step.hands = handsFrom(f.word("hands", handsKeys(), ""));
         step.load = static_cast<int>(f.number("which", 1.0, 2.0, 1.0));
     } else if (what == "rest") {
         step.what = Step::Do::Rest;
