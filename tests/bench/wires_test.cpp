@@ -509,17 +509,19 @@ private Q_SLOTS:
         bench::UsbtmcPort port(QString::fromLocal8Bit(::ptsname(master)));
         QSignalSpy lost(&port, &bench::UsbtmcPort::lost);
         QVERIFY(port.open(QIODevice::ReadWrite));
+        QByteArray heard;
+        const auto hears = [&](const QByteArray& all) {
+            char bytes[200]; // the terminal hands over what was written when it likes, and not all at once
+            for (ssize_t got = 0; (got = ::read(master, bytes, sizeof bytes)) > 0;)
+                heard.append(bytes, got);
+            return heard == all;
+        };
         port.write("MEASure:CURRent?\n"); // nobody answers
-        QTest::qWait(50);
+        QTRY_VERIFY2(hears("MEASure:CURRent?\n"), heard.constData());
         port.write("INPut OFF\n"); // waits behind it
         port.write("INPut?\n");
-        const QByteArray heard = [&] {
-            port.close();
-            char bytes[200];
-            const ssize_t got = ::read(master, bytes, sizeof bytes);
-            return QByteArray(bytes, std::max<ssize_t>(0, got));
-        }();
-        QCOMPARE(heard, QByteArray("MEASure:CURRent?\nINPut OFF\n"));
+        port.close();
+        QTRY_VERIFY2(hears("MEASure:CURRent?\nINPut OFF\n"), heard.constData());
         // And one that stays unanswered while it is open begins anew.
         QVERIFY(port.open(QIODevice::ReadWrite));
         port.write("MEASure:CURRent?\n");
