@@ -366,13 +366,20 @@ void BookSession::gatherEvidence(const std::vector<records::Id>& banks) {
 
 void BookSession::gatherMaterial(const std::vector<records::Id>& banks) {
     const std::string now = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
-    inWorker([path = book_->path(), banks, now] { return book::gatherMaterial(path, banks, now); },
-             [this](const Result<report::Material>& material) {
-                 if (material)
-                     Q_EMIT materialReady(*material);
-                 else
-                     Q_EMIT materialFailed(qs(material.error().sentence()));
-             });
+    using Sheet = std::pair<report::Material, report::Content>;
+    inWorker(
+        [path = book_->path(), banks, now] {
+            return book::gatherMaterial(path, banks, now).map([](report::Material material) {
+                report::Content content = report::makeContent(material);
+                return Sheet(std::move(material), std::move(content));
+            });
+        },
+        [this](const Result<Sheet>& sheet) {
+            if (sheet)
+                Q_EMIT materialReady(sheet->first, sheet->second);
+            else
+                Q_EMIT materialFailed(qs(sheet.error().sentence()));
+        });
 }
 
 Result<records::Id> BookSession::addPlanned(const records::PlannedRun& planned) {

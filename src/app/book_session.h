@@ -36,7 +36,7 @@ public:
     void lookThrough();
     /// Gathers all that is known of these banks (of all when none is named); evidenceReady() follows.
     void gatherEvidence(const std::vector<records::Id>& banks);
-    /// What a sheet is made from; materialReady() follows.
+    /// What a sheet is made from, and the sheet; materialReady() follows.
     void gatherMaterial(const std::vector<records::Id>& banks);
 
     /// Opens another book; the one open stays when that fails.
@@ -81,7 +81,7 @@ Q_SIGNALS:
     void togetherReady(long long bank, const otterstone::together::BankFindings& findings,
                        const otterstone::judgement::Judged& judged);
     void evidenceReady(const std::vector<otterstone::evidence::Evidence>& evidence);
-    void materialReady(const otterstone::report::Material& material);
+    void materialReady(const otterstone::report::Material& material, const otterstone::report::Content& content);
     void materialFailed(const QString& sentence);
     /// What whoever opens this book should know: records that are left out, published figures that read differently
     /// now.

@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "book/store/book.h"
+#include "book/store/json_records.h"
 #include "cli/bench_options.h"
 #include "cli/commands.h"
 #include "cli/label_options.h"
@@ -52,33 +53,13 @@ int makeBook(const std::string& path) {
     return finish(kDone);
 }
 
-// The label as it was given, over that of the bank it is like.
-label::Label over(label::Label base, label::Label given) {
-    const auto take = [&](auto label::Label::*member) {
-        if (given.*member != label::Label().*member)
-            base.*member = std::move(given.*member);
-    };
-    take(&label::Label::capacity);
-    take(&label::Label::cellVolts);
-    take(&label::Label::energy);
-    take(&label::Label::outputCapacity);
-    take(&label::Label::outputVolts);
-    take(&label::Label::alsoPrinted);
-    take(&label::Label::ports);
-    take(&label::Label::shared);
-    take(&label::Label::totalWatts);
-    take(&label::Label::totalAmps);
-    take(&label::Label::weightGrams);
-    take(&label::Label::size);
-    take(&label::Label::rechargeTime);
-    take(&label::Label::inputWatts);
-    take(&label::Label::price);
-    take(&label::Label::currency);
-    take(&label::Label::warrantyMonths);
-    take(&label::Label::claimsPassThrough);
-    take(&label::Label::claimsLowCurrentMode);
-    take(&label::Label::charges);
-    return base;
+// The label as it was given, over that of the bank it is like: what nobody said is not in its JSON.
+label::Label over(const label::Label& base, const label::Label& given) {
+    nlohmann::json all = book::labelJson(base), over = book::labelJson(given);
+    if (given.ports.empty())
+        over.erase("ports");
+    all.merge_patch(over);
+    return book::labelFromJson(all);
 }
 
 int addBank(const NewBank& o) {
@@ -101,7 +82,7 @@ int addBank(const NewBank& o) {
         }
         bank.name = o.name;
         bank.notes = o.notes;
-        bank.label = over(std::move(bank.label), given);
+        bank.label = over(bank.label, given);
         const auto id = (*opened)->save(bank);
         return id ? told("bank", *id, bank.name, o.json) : complain(id.error(), kOutput);
     });

@@ -43,8 +43,8 @@ Section figuresSection(const Comparison& comparison) {
     return s;
 }
 
-Section choiceSection(const Comparison& comparison, const judgement::Purpose& purpose) {
-    const judgement::Ranking ranking = judgement::rank(comparison, purpose);
+Section choiceSection(const Choice& choice) {
+    const auto& [comparison, purpose, ranking] = choice;
     Section s{"choice", "Choice: " + purpose.words, {}};
     s.blocks.emplace_back(Paragraph{ranking.sentence, true});
     s.blocks.emplace_back(Picture{"choice", "Scores for “" + purpose.words + "”, and what makes them up."});
@@ -148,17 +148,20 @@ Content comparisonContent(const Material& m) {
     std::vector<evidence::Evidence> banks;
     for (const BankMaterial& b : m.banks)
         banks.push_back(b.evidence);
-    const Comparison comparison = judgement::compare(banks);
-    const judgement::Purpose& purpose = m.purpose ? *m.purpose : judgement::purposes().front();
+    auto chosen = std::make_shared<Choice>();
+    chosen->comparison = judgement::compare(banks);
+    chosen->purpose = m.purpose ? *m.purpose : judgement::purposes().front();
+    chosen->ranking = judgement::rank(chosen->comparison, chosen->purpose);
     Content c;
     c.title = std::to_string(banks.size()) + " banks side by side";
     c.at = m.at;
     c.method = setup::kMethodVersion;
-    Section choice = choiceSection(comparison, purpose);
+    Section choice = choiceSection(*chosen);
     c.sentence = std::get<Paragraph>(choice.blocks.front()).text;
     choice.blocks.erase(choice.blocks.begin());
     c.sections.push_back(std::move(choice));
-    c.sections.push_back(figuresSection(comparison));
+    c.sections.push_back(figuresSection(chosen->comparison));
+    c.choice = std::move(chosen);
     c.sections.push_back({"curves",
                           "Curves",
                           {Picture{"overlay:recharge", "Recharges from empty, watts over time, aligned at the start."},

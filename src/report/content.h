@@ -2,6 +2,7 @@
 // CSV, JSON) renders this one tree, so that all say the same digits.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <variant>
@@ -61,12 +62,15 @@ struct Section {
     bool newPage = false; ///< begins a page where there are pages
 };
 
+struct Choice; ///< what a comparison rests on (material.h)
+
 struct Content {
     std::string title;
     std::string sentence;
     std::string at; ///< ISO 8601: when it was published
     int method = 0;
     std::vector<Section> sections;
+    std::shared_ptr<const Choice> choice; ///< of a comparison, for its picture
 };
 
 /// All tables of a key, in order.

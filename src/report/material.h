@@ -62,6 +62,13 @@ struct Material {
     std::optional<Published> before;
 };
 
+/// Compared and ranked once, for the tables and the picture alike.
+struct Choice {
+    judgement::Comparison comparison;
+    judgement::Purpose purpose;
+    judgement::Ranking ranking;
+};
+
 /// The runs a reader looks at first: the complete drain nearest to 1 A at 5 V, the first complete recharge; settling
 /// runs do not count.
 [[nodiscard]] std::optional<long long> gentlestDrain(const BankMaterial& bank);

@@ -9,6 +9,7 @@
 
 #include "app/theme.h"
 #include "core/judgement/figure_keys.h"
+#include "core/kinds/pass_through/pass_through.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -21,7 +22,7 @@ const std::vector<judgement::Gate>& commonGates() {
     static const std::vector<judgement::Gate> kAll = {
         {fig::flight, {"carry-on"}, {}, {}, "must fly in the cabin without asking"},
         {fig::passThrough,
-         {"source first", "load first", "shares", "slows both", "charges and gives"},
+         kinds::passingKeys(),
          {},
          {},
          "must give while it is charged"},

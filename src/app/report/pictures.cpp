@@ -34,7 +34,8 @@ Drawing drawn(QSize size, F paint) {
 
 class Draughtsman {
 public:
-    Draughtsman(const book::Book& book, const report::Material& material) : book_(book), material_(material) {}
+    Draughtsman(const book::Book& book, const report::Material& material, const report::Content& content)
+        : book_(book), material_(material), content_(content) {}
 
     std::optional<Drawing> draw(const std::string& key) {
         const std::size_t colon = key.find(':');
@@ -129,12 +130,7 @@ private:
         return drawn({kWidth, 280}, [&](QPainter& p) { plot.paint(p, {kWidth, 280}); });
     }
     Drawing choice() {
-        std::vector<evidence::Evidence> banks;
-        for (const report::BankMaterial& b : material_.banks)
-            banks.push_back(b.evidence);
-        const judgement::Comparison comparison = judgement::compare(banks);
-        const judgement::Purpose& purpose = material_.purpose ? *material_.purpose : judgement::purposes().front();
-        const judgement::Ranking ranking = judgement::rank(comparison, purpose);
+        const auto& [comparison, purpose, ranking] = *content_.choice;
         const QSize size(kWidth, choiceHeight(ranking, purpose, kWidth) + 8);
         return drawn(
             size, [&](QPainter& p) { paintChoice(p, QRectF(QPointF(), QSizeF(size)), comparison, ranking, purpose); });
@@ -142,6 +138,7 @@ private:
 
     const book::Book& book_;
     const report::Material& material_;
+    const report::Content& content_;
 };
 
 } // namespace
@@ -149,7 +146,7 @@ private:
 std::map<std::string, Drawing> drawPictures(const book::Book& book, const report::Material& material,
                                             const report::Content& content) {
     const PaperScope paper;
-    Draughtsman draughtsman(book, material);
+    Draughtsman draughtsman(book, material, content);
     std::map<std::string, Drawing> all;
     for (const report::Section& s : content.sections) {
         for (const report::Block& b : s.blocks) {

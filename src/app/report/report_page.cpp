@@ -108,9 +108,9 @@ void ReportPage::open() {
     session_.gatherMaterial(comparison_ ? banks_ : std::vector<records::Id>{bank_});
 }
 
-void ReportPage::take(const report::Material& material) {
+void ReportPage::take(const report::Material& material, const report::Content& content) {
     material_ = material;
-    content_ = report::makeContent(material_);
+    content_ = content;
     pictures_ = drawPictures(session_.book(), material_, content_);
     const auto before = session_.book().publications(book::scopeOf(material_));
     last_->setText(before.empty() ? tr("Not published yet.")

@@ -39,7 +39,7 @@ Q_SIGNALS:
 
 private:
     void open();
-    void take(const report::Material& material);
+    void take(const report::Material& material, const report::Content& content);
     void chooseFile(const QString& ending);
     void preview();
 

@@ -9,7 +9,6 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr double kAskedVolts[] = {5.0, 9.0, 12.0, 15.0, 20.0}; // a tier that is not printed is tried as well
 constexpr double kUnpromisedAmps = 1.0;
 constexpr std::size_t kMostPairs = 12;
 
@@ -46,7 +45,8 @@ void tiers(const Recipe& r, const label::Label& label, std::vector<Step>& out) {
         plug.hands = Hands::Load;
         plug.port = port->name;
         out.push_back(plug);
-        std::vector<double> asked(std::begin(kAskedVolts), std::end(kAskedVolts));
+        const auto standard = label::standardTierVolts(); // a tier that is not printed is tried as well
+        std::vector<double> asked(standard.begin(), standard.end());
         for (const label::Tier& t : port->tiers) {
             if (std::none_of(asked.begin(), asked.end(), [&](double v) { return label::sameVolts(v, t.high.value); }))
                 asked.push_back(t.high.value);

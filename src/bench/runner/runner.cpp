@@ -16,13 +16,8 @@ namespace {
 
 constexpr int kTickMs = 10;
 constexpr int kFlushMs = 250;
-constexpr int kTellMs = 100;
 constexpr int kConnectMs = 8000;
 constexpr int kStillMs = 2000;
-// Of a rehearsal, bench seconds that pass at once.
-constexpr double kMostAtOnce = 20.0, kLeastAtOnce = 1.0, kChunksPerStep = 10.0, kMostReadingsAtOnce = 200.0,
-                 kShortest = 1e-3;
-constexpr double kFastestWarming = 0.1; // K/s; a bank takes minutes for a few kelvin
 
 } // namespace
 
@@ -46,37 +41,15 @@ void Runner::start(const Plan& plan) {
     clock_ = BenchClock(speed, clocks_);
     if (plan_.rehearsal)
         clock_.halt();
-    advancing_ = inStep_ = false;
-    tickedAt_ = advancedAt_ = real_.elapsed();
-    polledAt_ = -1e9;
-    progress_ = {};
-    progress_.steps = plan_.recipe.steps.size();
-    batch_ = {};
-    stop_.reset();
-    celsius_.reset();
-    trueBefore_.reset();
-    trueAfter_.reset();
-    rescued_.clear();
-    run_ = 0;
-    recording_ = finishing_ = loadOn_ = secondOn_ = saidStillOn_ = wasOn_[0] = wasOn_[1] = false;
-    pollEvery_ = 1.0;
-    heatAskedAt_ = heatAskedAfter_ = 0.0;
-    chunk_ = 0.0;
-    differs_ = 0;
-    gone_.reset();
-    outputGone_ = false;
-    seen_.clear();
-    watch_ = {};
-    watch_.keepReadings(records::hasSheet(plan_.recipe.kind));
-    stuckSince_ = -1;
-    step_ = 0;
-    pluggedAt_ = -1.0;
+    state_ = {};
+    tickedAt_ = state_.advancedAt = state_.connectingSince = real_.elapsed();
+    state_.progress.steps = plan_.recipe.steps.size();
+    state_.watch.keepReadings(records::hasSheet(plan_.recipe.kind));
     phase_ = Phase::Connecting;
-    connectingSince_ = real_.elapsed();
     plan_.limits = houseLimits(plan_.limits);
-    stops_ = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
-    forecast_ = std::make_unique<Forecast>(mainRole() == role::meter, plan_.expectedWattHours);
-    tiers_[0] = tiers_[1] = tierFor({}, plan_.label);
+    state_.stops = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
+    state_.forecast = std::make_unique<Forecast>(mainRole() == role::meter, plan_.expectedWattHours);
+    state_.tiers[0] = state_.tiers[1] = tierFor({}, plan_.label);
     if (const auto tooMuch = asksTooMuch(plan_)) { // invariant 7
         endRun({StopKind::Refused, tooMuch->sentence()});
         return;
@@ -96,14 +69,14 @@ std::optional<records::Id> Runner::pieceOf(const Source& s) const {
 
 // Everything answers: the run may be made.
 void Runner::beginRun() {
-    if (recording_)
+    if (state_.recording)
         return;
-    recording_ = true;
+    state_.recording = true;
     if (plan_.rehearsal)
         askControl("TRUTh?", [this](const QByteArray& line) {
             const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
             if (j.is_object())
-                trueBefore_ = mainRole() == role::meter ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+                state_.trueBefore = mainRole() == role::meter ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
         });
     if (plan_.run.id != records::kNew) {
         Q_EMIT resumeRecording(plan_.book, plan_.run.id);
@@ -130,7 +103,7 @@ void Runner::beginRun() {
 void Runner::recorderBegun(long long run, double lastTime) {
     if (phase_ != Phase::Connecting)
         return;
-    run_ = run;
+    state_.run = run;
     const double now = clock_.now();
     const bool again = plan_.run.id != records::kNew;
     for (auto& s : sources_) {
@@ -138,18 +111,19 @@ void Runner::recorderBegun(long long run, double lastTime) {
         s->lastAt = now;
         s->holeMarked = false;
     }
-    batch_.samples.assign(sources_.size(), {});
-    stops_->start(now);
+    state_.batch.samples.assign(sources_.size(), {});
+    state_.stops->start(now);
     watchHeat(now);
     phase_ = Phase::Running;
-    askedDisplayAt_ = 0.0;
+    state_.askedDisplayAt = 0.0;
     if (again) {
         mark(records::Mark::What::Instrument, std::nullopt,
              "gone on with after a break of " + showDuration(plan_.breakSeconds));
         // What came before the first long step is done; that one is gone on with.
         const auto& steps = plan_.recipe.steps;
-        while (step_ + 1 < steps.size() && steps[step_].ends == Ends::AtTime && steps[step_].what != Step::Do::Ask)
-            ++step_;
+        while (state_.step + 1 < steps.size() && steps[state_.step].ends == Ends::AtTime &&
+               steps[state_.step].what != Step::Do::Ask)
+            ++state_.step;
     }
     beginStep();
 }
@@ -167,7 +141,7 @@ void Runner::stamp(records::Mark m) {
         return;
     mark(m.what, m.number, std::move(m.text));
     if (m.what == records::Mark::What::Percent || m.what == records::Mark::What::Leds)
-        askedDisplayAt_ = sources_.empty() ? 0.0 : sources_.front()->keeper.at(clock_.now());
+        state_.askedDisplayAt = sources_.empty() ? 0.0 : sources_.front()->keeper.at(clock_.now());
     tell(true);
 }
 
@@ -177,15 +151,15 @@ void Runner::mark(records::Mark::What what, std::optional<double> number, std::s
     m.what = what;
     m.number = number;
     m.text = std::move(text);
-    forecast_->mark(m);
-    batch_.marks.push_back(m);
-    progress_.freshMarks.push_back(m);
-    progress_.lastMark = m;
-    ++progress_.marks;
+    state_.forecast->mark(m);
+    state_.batch.marks.push_back(m);
+    state_.progress.freshMarks.push_back(m);
+    state_.progress.lastMark = m;
+    ++state_.progress.marks;
 }
 
 void Runner::close(const std::string& why) {
-    Q_EMIT finishRecording({why, sheetFromSteps(plan_.recipe.kind, seen_, plan_.sources)});
+    Q_EMIT finishRecording({why, sheetFromSteps(plan_.recipe.kind, state_.seen, plan_.sources)});
 }
 
 void Runner::endRun(const Stop& stop) {
@@ -193,10 +167,10 @@ void Runner::endRun(const Stop& stop) {
         closeStep();
     loadsOff(); // invariant 1
     if (phase_ == Phase::Connecting || phase_ == Phase::Idle) {
-        stop_ = stop;
-        if (run_ != 0) {
+        state_.stop = stop;
+        if (state_.run != 0) {
             close(stop.why);
-            finishing_ = true;
+            state_.finishing = true;
             return;
         }
         conclude();
@@ -204,12 +178,12 @@ void Runner::endRun(const Stop& stop) {
     }
     if (phase_ == Phase::Closing || phase_ == Phase::StillOn || phase_ == Phase::Finished)
         return;
-    stop_ = stop;
-    if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "trip" && !gone_)
+    state_.stop = stop;
+    if (stop.kind == StopKind::CutOff && plan_.recipe.goneMeans == "trip" && !state_.gone)
         mark(records::Mark::What::Trip, std::nullopt, "over-current");
     mark(records::Mark::What::Stop, std::nullopt, stop.why);
     phase_ = Phase::Closing;
-    closingSince_ = clock_.now();
+    state_.closingSince = clock_.now();
     flush();
     tell(true);
 }
@@ -224,7 +198,7 @@ void Runner::tick() {
     const double now = clock_.now();
     const qint64 still = stoodStill();
     if (phase_ == Phase::Connecting) {
-        connectingSince_ += still;
+        state_.connectingSince += still;
         // In a rehearsal no more time passes than the meters' first lines take: a bank that is kept waiting goes to
         // sleep.
         std::string missing;
@@ -234,7 +208,7 @@ void Runner::tick() {
             beginRun();
         else if (answer)
             letTimePass();
-        if (!recording_ && real_.elapsed() - connectingSince_ > kConnectMs)
+        if (!state_.recording && real_.elapsed() - state_.connectingSince > kConnectMs)
             endRun({StopKind::InstrumentLost, missing});
         tell(false);
         return;
@@ -242,19 +216,16 @@ void Runner::tick() {
     if (phase_ == Phase::Running || phase_ == Phase::Waiting) {
         if (const double slept = clock_.sleptSince(); slept > 0.0) {
             mark(records::Mark::What::Instrument, std::nullopt, "the computer slept for " + showDuration(slept));
-            if (loadOn_) {
+            if (loads_.on(0)) {
                 endRun({StopKind::Slept, "the computer slept for " + showDuration(slept) + " while a load was on"});
                 return;
             }
-            stops_->start(now);
-            stops_->listenAnew(now);
+            state_.stops->start(now);
+            state_.stops->listenAnew(now);
         }
         if (still > 0) { // what came meanwhile still lies in the line
-            stops_->listenAnew(now);
-            for (auto& load : loads_) {
-                if (load)
-                    load->listenAnew();
-            }
+            state_.stops->listenAnew(now);
+            loads_.listenAnew();
             mark(records::Mark::What::Instrument, std::nullopt,
                  "this computer stood still for " + showDuration(static_cast<double>(still) * 1e-3));
         } else {
@@ -263,12 +234,13 @@ void Runner::tick() {
             });
         }
         allowSilence();
-        if (const auto stop = stops_->tick(now)) {
+        if (const auto stop = state_.stops->tick(now)) {
             Stop told = *stop;
             if (told.kind == StopKind::Silent)
                 told.why += sources_.front()->whySilent();
             endRun(told);
-        } else if (stuckSince_ >= 0 && static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
+        } else if (state_.stuckSince >= 0 &&
+                   static_cast<double>(real_.elapsed() - state_.stuckSince) * 1e-3 > plan_.giveUpAfter) {
             endRun({StopKind::BookLost, "the book could not be written for " + showDuration(plan_.giveUpAfter)});
         } else {
             watchLoads(now);
@@ -280,9 +252,9 @@ void Runner::tick() {
         return;
     }
     checkSteps(now);
-    if (finishing_ && stuckSince_ >= 0 &&
-        static_cast<double>(real_.elapsed() - stuckSince_) * 1e-3 > plan_.giveUpAfter) {
-        stuckSince_ = -1;
+    if (state_.finishing && state_.stuckSince >= 0 &&
+        static_cast<double>(real_.elapsed() - state_.stuckSince) * 1e-3 > plan_.giveUpAfter) {
+        state_.stuckSince = -1;
         Q_EMIT giveUpRecording(plan_.rescueFolder);
     }
     pollLoads();
@@ -292,83 +264,27 @@ void Runner::tick() {
     tell(false);
 }
 
-double Runner::untilTooWarm() const {
-    return progress_.celsius ? std::max(kLeastAtOnce, (stops_->limits().celsius - *progress_.celsius) / kFastestWarming)
-                             : HUGE_VAL;
-}
-
-// In step with the stand-in, whatever the speed: nothing happens between what is said to an instrument and its hearing
-// it, and no reading is late. Chunks are short against the present step and hold few readings; the stand-in ends one
-// where a reading jumps.
-void Runner::letTimePass() {
-    if (!inStep_ || advancing_ || !controlAnswers_.empty() || !control_ ||
-        control_->state() != QAbstractSocket::ConnectedState)
-        return;
-    for (const ScpiDevice* device :
-         {loads_[0].get(), loads_[1].get(), triggers_[0].get(), triggers_[1].get(), thermometer_.get()}) {
-        if (device && device->waiting() > 0)
-            return;
-    }
-    const qint64 now = real_.elapsed();
-    double most = kMostAtOnce;
-    if (!sources_.empty() && sources_.front()->readings > 1)
-        most = std::min(most, kMostReadingsAtOnce * std::max(1e-3, sources_.front()->usualStep));
-    const bool within = phase_ == Phase::Running && step_ < plan_.recipe.steps.size();
-    const Step* step = within ? &plan_.recipe.steps[step_] : nullptr;
-    if (phase_ == Phase::Connecting || phase_ == Phase::Waiting ||
-        (step && (step->what == Step::Do::Ask || step->what == Step::Do::Tell || step->off)))
-        most = std::min(most, kLeastAtOnce);
-    else if (step && step->seconds > 0.0)
-        most = std::clamp(step->seconds / kChunksPerStep, kLeastAtOnce, std::max(kLeastAtOnce, most));
-    most = std::min(most, untilTooWarm());
-    // Not beyond the moment at which a load that is on wants to hear something: its watchdog would switch it off.
-    if (loadOn_ || secondOn_)
-        most = std::clamp(polledAt_ + kLoadHearsWithin - clock_.now(), kShortest, most);
-    const double seconds = std::min(most, static_cast<double>(now - advancedAt_) * 1e-3 * plan_.rehearsal->speed);
-    if (seconds <= 0.0)
-        return;
-    chunk_ = seconds;
-    advancedAt_ = now;
-    advancing_ = true;
-    const auto heard = [this](const QByteArray& line) {
-        const QList<QByteArray> answer = line.trimmed().split(' ');
-        bool ok = false;
-        if (const double t = answer.front().toDouble(&ok); ok)
-            clock_.sync(t);
-        for (const auto& s : sources_) {
-            if (s->meter && answer.size() == 3)
-                s->meter->takeIn(answer[s->role == role::inputMeter ? 2 : 1].toLongLong());
-        }
-        advancing_ = false;
-        QTimer::singleShot(0, this, [this] {
-            if (phase_ != Phase::Finished && phase_ != Phase::Idle)
-                tick();
-        });
-    };
-    askControl("ADVance " + QByteArray::number(seconds, 'f', 6), heard);
-}
-
 void Runner::flush() {
     flushedAt_ = real_.elapsed();
-    if (run_ == 0 || batch_.empty())
+    if (state_.run == 0 || state_.batch.empty())
         return;
-    Q_EMIT record(batch_);
-    batch_ = {};
-    batch_.samples.assign(sources_.size(), {});
+    Q_EMIT record(state_.batch);
+    state_.batch = {};
+    state_.batch.samples.assign(sources_.size(), {});
 }
 
-void Runner::recorderCommitted(double upTo) { progress_.committedTo = upTo; }
+void Runner::recorderCommitted(double upTo) { state_.progress.committedTo = upTo; }
 
 void Runner::recorderStuck(const QString& sentence) {
-    if (stuckSince_ < 0)
-        stuckSince_ = real_.elapsed();
-    progress_.bookTrouble = sentence.toStdString();
+    if (state_.stuckSince < 0)
+        state_.stuckSince = real_.elapsed();
+    state_.progress.bookTrouble = sentence.toStdString();
     tell(true);
 }
 
 void Runner::recorderFreed() {
-    stuckSince_ = -1;
-    progress_.bookTrouble.clear();
+    state_.stuckSince = -1;
+    state_.progress.bookTrouble.clear();
     if (phase_ == Phase::Running || phase_ == Phase::Waiting)
         mark(records::Mark::What::Instrument, std::nullopt,
              "the book could not be written for a while; nothing is missing");
@@ -376,37 +292,27 @@ void Runner::recorderFreed() {
 }
 
 void Runner::recorderRescued(const QString& file) {
-    rescued_ = file.toStdString();
-    if (file.isEmpty() && stop_)
-        stop_->why += "; what the book did not take could not be kept in any other folder either";
+    state_.rescued = file.toStdString();
+    if (file.isEmpty() && state_.stop)
+        state_.stop->why += "; what the book did not take could not be kept in any other folder either";
 }
 
 void Runner::recorderFinished() { conclude(); }
 
 void Runner::report() {
-    const std::string stillOn = whyNotOff();
-    closeAll(Loads::KeepThoseOn);
+    const std::string stillOn = loads_.whyNotOff();
+    closeAll(true);
     phase_ = Phase::Finished;
-    progress_.stillOn.clear();
+    state_.progress.stillOn.clear();
     tell(true);
     Outcome outcome;
-    outcome.run = run_;
-    outcome.stop = stop_.value_or(Stop{});
-    outcome.rescued = rescued_;
+    outcome.run = state_.run;
+    outcome.stop = state_.stop.value_or(Stop{});
+    outcome.rescued = state_.rescued;
     outcome.stillOn = stillOn;
-    if (trueBefore_ && trueAfter_)
-        outcome.trueWattHours = *trueAfter_ - *trueBefore_;
+    if (state_.trueBefore && state_.trueAfter)
+        outcome.trueWattHours = *state_.trueAfter - *state_.trueBefore;
     Q_EMIT finished(outcome);
-}
-
-void Runner::tell(bool always) {
-    if (!always && real_.elapsed() - toldAt_ < kTellMs)
-        return;
-    toldAt_ = real_.elapsed();
-    fillProgress();
-    Q_EMIT progressed(progress_);
-    progress_.fresh.clear();
-    progress_.freshMarks.clear();
 }
 
 } // namespace otterstone::bench

@@ -27,11 +27,10 @@
 
 #include "bench/instruments/meter.h"
 #include "bench/runner/bench_clock.h"
+#include "bench/runner/loads.h"
 #include "bench/runner/plan.h"
-#include "bench/runner/progress.h"
-#include "bench/runner/seen.h"
+#include "bench/runner/runner_state.h"
 #include "bench/runner/time_keeper.h"
-#include "book/store/capture.h"
 
 namespace otterstone::bench {
 
@@ -100,10 +99,6 @@ private:
     void nextStep();
     void applyLoad(const Step& step);
     void loadsOff();
-    [[nodiscard]] bool loadsAreOff() const;
-    [[nodiscard]] bool loadsCanSay() const;
-    /// Why one is not, as a sentence's part; empty when all are.
-    [[nodiscard]] std::string whyNotOff() const;
     void waitForOff(int milliseconds);
     void watchLoads(double now);
     void watchHeat(double now);
@@ -121,7 +116,7 @@ private:
     void close(const std::string& why);
     void sayToHands(const Step& step);
     void markPlugged(const Step& told);
-    [[nodiscard]] const label::Tier& tierOf(const Step& step) const { return tiers_[step.load == 2 ? 1 : 0]; }
+    [[nodiscard]] const label::Tier& tierOf(const Step& step) const { return state_.tiers[step.load == 2 ? 1 : 0]; }
     void stepOver(const Stop& stop);
     void tick();
     /// Real milliseconds that passed unnoticed before this tick: the computer, or this program, stood still. 0 as a
@@ -134,53 +129,21 @@ private:
     void fillProgress();
     void report();
     /// A load that could not be switched off is told on, after its run is over, until it is or the next run begins.
-    enum class Loads { All, KeepThoseOn };
-    void closeAll(Loads which = Loads::All);
+    void closeAll(bool keepLoadsThatAreOn = false);
 
     Plan plan_;
     Phase phase_ = Phase::Idle;
+    RunState state_;
     SystemClocks clocks_;
     BenchClock clock_;
     std::vector<std::unique_ptr<Source>> sources_;
-    std::unique_ptr<ScpiDevice> loads_[2], triggers_[2], thermometer_;
-    std::unique_ptr<QTcpSocket> control_;
+    Loads loads_;
+    std::unique_ptr<ScpiDevice> triggers_[2], thermometer_;
+    std::unique_ptr<QTcpSocket> control_; ///< of the stand-in
     std::deque<std::function<void(const QByteArray&)>> controlAnswers_;
-    std::unique_ptr<Stops> stops_;
-    std::unique_ptr<Forecast> forecast_;
     QTimer tick_;
     QElapsedTimer real_;
-    qint64 tickedAt_ = 0, flushedAt_ = 0, toldAt_ = 0, stuckSince_ = -1, connectingSince_ = 0, stillOnSince_ = 0;
-    std::size_t step_ = 0;
-    double polledAt_ = -1e9;
-    double stepSince_ = 0.0, closingSince_ = 0.0, askedDisplayAt_ = 0.0, pluggedAt_ = -1.0;
-    label::Tier tiers_[2]; ///< asked for, by load
-    StepWatch watch_;
-    std::vector<SeenStep> seen_;
-    std::optional<Stop> gone_; ///< the output went off, and what brings it back is being tried
-    double goneLevel_ = 0.0;
-    bool secondOn_ = false;
-    bool outputGone_ = false; ///< at the end of the last step that drew something
-    bool loadOn_ = false;
-    bool wasOn_[2] = {}; ///< in this run
-    bool saidStillOn_ = false;
-    double pollEvery_ = 1.0; ///< s on the bench
-    double heatAskedAt_ = 0.0,
-           heatAskedAfter_ = 0.0; ///< s on the bench: the last question, and how long after the one before
-    double chunk_ = 0.0;          ///< s on the bench, that passed at once in a rehearsal
-    int differs_ = 0;             ///< polls at which meter and load said different amperes
-    double differSince_ = 0.0;
-    double steadySince_ = 0.0; ///< no load was switched since
-    std::optional<double> celsius_;
-    std::optional<Stop> stop_;
-    book::Batch batch_;
-    Progress progress_;
-    long long run_ = 0;
-    std::optional<double> trueBefore_, trueAfter_;
-    std::string rescued_;
-    bool recording_ = false, finishing_ = false;
-    bool inStep_ = false;    ///< the stand-in's time is ours
-    bool advancing_ = false; ///< the stand-in lets time pass
-    qint64 advancedAt_ = 0;  ///< real milliseconds
+    qint64 tickedAt_ = 0, flushedAt_ = 0, toldAt_ = 0; ///< real milliseconds
 };
 
 } // namespace otterstone::bench

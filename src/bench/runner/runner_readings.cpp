@@ -13,12 +13,6 @@ namespace {
 constexpr int kAskMeterMs = 200;
 constexpr double kLeastPollSeconds = 0.04; // real
 constexpr std::size_t kMostFresh = 400;    // points handed to the window at once
-constexpr double kFirstDisplay = 60.0;
-
-std::string stillOnWords(const std::string& why) {
-    return "THE LOAD IS STILL ON (" + why +
-           "). Pull the plug out of the bank. It is told to switch off again and again.";
-}
 
 } // namespace
 
@@ -37,8 +31,8 @@ void Runner::connectInstruments() {
         device->link().open();
         return device;
     };
-    loads_[0] = scpi(role::load);
-    loads_[1] = scpi(role::secondLoad);
+    auto first = scpi(role::load);
+    loads_.take(std::move(first), scpi(role::secondLoad));
     triggers_[0] = scpi(role::trigger);
     triggers_[1] = scpi(role::secondTrigger);
     thermometer_ = scpi(role::thermometer);
@@ -88,8 +82,8 @@ void Runner::connectInstruments() {
         connect(control_.get(), &QTcpSocket::connected, this, [this] {
             askControl("LOCKstep ON", [this](const QByteArray& line) {
                 clock_.sync(line.trimmed().toDouble());
-                inStep_ = true;
-                advancedAt_ = real_.elapsed();
+                state_.inStep = true;
+                state_.advancedAt = real_.elapsed();
                 for (const auto& s : sources_) {
                     if (s->meter)
                         s->meter->takeRest();
@@ -102,20 +96,12 @@ void Runner::connectInstruments() {
     }
 }
 
-void Runner::askControl(const QByteArray& line, std::function<void(const QByteArray&)> answered) {
-    if (!control_ || control_->state() != QAbstractSocket::ConnectedState)
-        return;
-    controlAnswers_.push_back(std::move(answered));
-    control_->write(line + '\n');
-    control_->flush();
-}
-
 bool Runner::allAnswer(std::string& missing) const {
     const auto because = [&missing](std::string text) {
         missing = std::move(text);
         return false;
     };
-    for (int which = 0; which < 2; ++which) {
+    for (int which = 0; which < Loads::kMost; ++which) {
         if (loads_[which] && loads_[which]->link().isUp() && !loads_[which]->isOff()) // invariant 4
             return because(std::string("the ") + role::loads[which] +
                            " does not switch off: " + loads_[which]->whyNotOff().toStdString());
@@ -136,7 +122,7 @@ bool Runner::allAnswer(std::string& missing) const {
     }
     if (!sources_.front()->meter && !loads_[0])
         return because("neither a meter nor a load that measures was chosen");
-    return !control_ || inStep_ || because("the stand-in does not answer");
+    return !control_ || state_.inStep || because("the stand-in does not answer");
 }
 
 bool Runner::allRead(std::string& missing) const {
@@ -146,7 +132,7 @@ bool Runner::allRead(std::string& missing) const {
             return false;
         }
     }
-    if (thermometer_ && !celsius_) {
+    if (thermometer_ && !state_.celsius) {
         missing = "the thermometer says no temperature that can be one";
         return false;
     }
@@ -172,7 +158,7 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& given) {
         meterSpoiled(which, tr("the same line again and again, its clock too"));
         return;
     }
-    if (run_ == 0 || phase_ == Phase::Connecting || phase_ == Phase::Finished || finishing_) {
+    if (state_.run == 0 || phase_ == Phase::Connecting || phase_ == Phase::Finished || state_.finishing) {
         s.last = reading;
         s.lastAt = now;
         ++s.readings;
@@ -186,45 +172,47 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& given) {
     s.good(now, remark);
     s.last = reading;
     book::LiveSample sample{placed->time, reading.volts, std::fabs(reading.amps)};
-    if (reading.celsius || celsius_)
-        sample.celsius = thermometer_ && celsius_ ? *celsius_ : reading.celsius ? *reading.celsius : *celsius_;
+    if (reading.celsius || state_.celsius)
+        sample.celsius = thermometer_ && state_.celsius ? *state_.celsius
+                         : reading.celsius              ? *reading.celsius
+                                                        : *state_.celsius;
     if (reading.percent)
         sample.percent = *reading.percent;
-    batch_.samples[which].push_back(sample);
+    state_.batch.samples[which].push_back(sample);
     if (!placed->remark.empty())
         remark(placed->remark);
     if (s.point == path::Point::Wall)
         return;
     if (which != 0) {
-        progress_.inVolts = sample.volts;
-        progress_.inAmps = sample.amps;
-        watch_.inReading(sample.time, sample.volts, sample.amps);
+        state_.progress.inVolts = sample.volts;
+        state_.progress.inAmps = sample.amps;
+        state_.watch.inReading(sample.time, sample.volts, sample.amps);
         return;
     }
-    forecast_->reading(sample.time, sample.volts, sample.amps);
-    watch_.reading(sample.time, sample.volts, sample.amps);
-    if (progress_.fresh.size() < kMostFresh) {
-        progress_.fresh.push_back({sample.time, sample.volts, sample.amps});
+    state_.forecast->reading(sample.time, sample.volts, sample.amps);
+    state_.watch.reading(sample.time, sample.volts, sample.amps);
+    if (state_.progress.fresh.size() < kMostFresh) {
+        state_.progress.fresh.push_back({sample.time, sample.volts, sample.amps});
     } else {
         // Many at once: every other goes, so that spikes are lost here only; the book has them all.
-        for (std::size_t k = 0; 2 * k + 1 < progress_.fresh.size(); ++k)
-            progress_.fresh[k] = progress_.fresh[2 * k + 1];
-        progress_.fresh.resize(progress_.fresh.size() / 2);
-        progress_.fresh.push_back({sample.time, sample.volts, sample.amps});
+        for (std::size_t k = 0; 2 * k + 1 < state_.progress.fresh.size(); ++k)
+            state_.progress.fresh[k] = state_.progress.fresh[2 * k + 1];
+        state_.progress.fresh.resize(state_.progress.fresh.size() / 2);
+        state_.progress.fresh.push_back({sample.time, sample.volts, sample.amps});
     }
-    progress_.volts = sample.volts;
-    progress_.amps = sample.amps;
+    state_.progress.volts = sample.volts;
+    state_.progress.amps = sample.amps;
     if (!std::isnan(sample.celsius))
-        progress_.celsius = sample.celsius;
+        state_.progress.celsius = sample.celsius;
     if (phase_ == Phase::Closing)
         return;
-    if (const auto stop = stops_->reading({sample.volts, sample.amps, reading.celsius}, now))
+    if (const auto stop = state_.stops->reading({sample.volts, sample.amps, reading.celsius}, now))
         stepOver(*stop);
 }
 
 void Runner::meterSpoiled(std::size_t which, const QString& why) {
     Source& s = *sources_[which];
-    if (run_ == 0 || phase_ == Phase::Finished) {
+    if (state_.run == 0 || phase_ == Phase::Finished) {
         ++s.spoiled;
         ++s.spoiledInRow;
         s.spoiledWhy = why.toStdString();
@@ -235,13 +223,13 @@ void Runner::meterSpoiled(std::size_t which, const QString& why) {
 }
 
 void Runner::meterGone(std::size_t which, const QString& why) {
-    if (run_ != 0 && phase_ != Phase::Finished)
+    if (state_.run != 0 && phase_ != Phase::Finished)
         mark(records::Mark::What::Instrument, std::nullopt,
              "the " + sources_[which]->role + " is gone: " + why.toStdString());
 }
 
 void Runner::meterBack(std::size_t which) {
-    if (run_ != 0 && phase_ != Phase::Finished)
+    if (state_.run != 0 && phase_ != Phase::Finished)
         mark(records::Mark::What::Instrument, std::nullopt, "the " + sources_[which]->role + " is connected again");
 }
 
@@ -249,15 +237,15 @@ void Runner::pollLoads() {
     // On the bench's clock; in a fast rehearsal no more often than the computer can do it, unless nothing else
     // measures.
     const double speed = plan_.rehearsal ? plan_.rehearsal->speed : 1.0;
-    const bool only = secondOn_ || (!sources_.empty() && !sources_.front()->meter);
+    const bool only = loads_.on(1) || (!sources_.empty() && !sources_.front()->meter);
     const double now = clock_.now();
     const double often = only ? kPollSeconds : std::clamp(kLeastPollSeconds * speed, kPollSeconds, kLoadHearsWithin);
-    pollEvery_ = often;
-    if (now - polledAt_ < std::min(often, untilTooWarm()))
+    state_.pollEvery = often;
+    if (now - state_.polledAt < std::min(often, untilTooWarm()))
         return;
-    polledAt_ = now;
-    for (int which = 0; which < 2; ++which) {
-        ScpiDevice* load = loads_[which].get();
+    state_.polledAt = now;
+    for (int which = 0; which < Loads::kMost; ++which) {
+        ScpiDevice* load = loads_[which];
         if (!load || load->waiting() > 0)
             continue;
         // Also what keeps a load's own watchdog quiet.
@@ -270,23 +258,23 @@ void Runner::pollLoads() {
                 !sources_.front()->meter)
                 meterSpoiled(0, tr("no answer that is a reading"));
             if (which == 1 && *volts && amps)
-                watch_.secondReading(**volts, *amps);
+                state_.watch.secondReading(**volts, *amps);
             if (which == 0 && amps)
                 compare(*amps, clock_.now());
             letTimePass();
         });
     }
     if (thermometer_ && thermometer_->waiting() == 0) {
-        heatAskedAfter_ = now - std::exchange(heatAskedAt_, now);
+        state_.heatAskedAfter = now - std::exchange(state_.heatAskedAt, now);
         thermometer_->ask("temperature", [this](std::optional<double> c) {
-            celsius_ = c;
+            state_.celsius = c;
             if (!c) { // Stops hears of it by its silence
                 letTimePass();
                 return;
             }
-            progress_.celsius = *c;
+            state_.progress.celsius = *c;
             if (phase_ == Phase::Running || phase_ == Phase::Waiting) {
-                if (const auto stop = stops_->temperature(*c, clock_.now()))
+                if (const auto stop = state_.stops->temperature(*c, clock_.now()))
                     stepOver(*stop);
             }
             letTimePass();
@@ -294,115 +282,15 @@ void Runner::pollLoads() {
     }
 }
 
-void Runner::closeAll(Loads which) {
+void Runner::closeAll(bool keepLoadsThatAreOn) {
     tick_.stop();
-    for (auto& load : loads_) {
-        if (load) {
-            if (!load->isOff() && which == Loads::KeepThoseOn && !whyNotOff().empty())
-                continue;
-            if (!load->isOff()) {
-                load->switchOff();
-                load->link().drain(200);
-            }
-        }
-        load.reset();
-    }
+    loads_.close(keepLoadsThatAreOn);
     for (auto& trigger : triggers_)
         trigger.reset();
     thermometer_.reset();
     sources_.clear();
     control_.reset();
     controlAnswers_.clear();
-}
-
-void Runner::fillProgress() {
-    const double now = clock_.now();
-    Progress& p = progress_;
-    p.phase = phase_;
-    p.run = run_;
-    p.step = step_;
-    p.loadOn = loadOn_;
-    if (!sources_.empty()) {
-        p.elapsed = sources_.front()->keeper.at(now);
-        p.health.clear();
-        for (const auto& s : sources_)
-            p.health.push_back({s->role, s->meter ? s->meter->profile().name : "the load's own reading", "",
-                                !s->meter || s->meter->isUp(), s->readings, s->spoiled,
-                                s->meter ? s->meter->trouble().toStdString() : ""});
-        for (const auto& [device, role] :
-             {std::pair(loads_[0].get(), role::load), std::pair(loads_[1].get(), role::secondLoad),
-              std::pair(triggers_[0].get(), role::trigger), std::pair(triggers_[1].get(), role::secondTrigger),
-              std::pair(thermometer_.get(), role::thermometer)}) {
-            if (device)
-                p.health.push_back(
-                    {role, device->identity().isEmpty() ? device->profile().name : device->identity().toStdString(),
-                     device->link().address().text.toStdString(), device->link().isUp(), 0, 0,
-                     device->link().trouble().toStdString()});
-        }
-    }
-    p.wattHours = forecast_ ? forecast_->wattHours() : 0.0;
-    p.ampHours = forecast_ ? forecast_->ampHours() : 0.0;
-    p.toDo.clear();
-    p.next.clear();
-    p.nextAt.reset();
-    p.ownEnd = forecast_ ? forecast_->ownEnd() : std::nullopt;
-    p.displayEnd = forecast_ ? forecast_->displayEnd() : std::nullopt;
-    p.ownFrom = plan_.expectedFrom.toStdString();
-    if (records::hasSheet(plan_.recipe.kind)) // what a behaviour takes is in its steps, not in the bank's energy
-        p.ownEnd = p.displayEnd = std::nullopt;
-    p.claimEnd.reset();
-    if (plan_.recipe.kind == records::Kind::Recharge && plan_.label.rechargeTime && forecast_ && forecast_->onset())
-        p.claimEnd = *forecast_->onset() + plan_.label.rechargeTime->value * 3600.0;
-    const auto& steps = plan_.recipe.steps;
-    switch (phase_) {
-    case Phase::Idle: p.doing = ""; return;
-    case Phase::Connecting: p.doing = "Connecting the instruments."; return;
-    case Phase::Finished: p.doing = stop_ ? "Ended: " + stop_->why + "." : "Ended."; return;
-    case Phase::StillOn:
-        p.doing = p.stillOn.empty() ? "Making sure that the load is off." : stillOnWords(p.stillOn);
-        return;
-    case Phase::Closing:
-        p.doing = !loadsCanSay() ? "The load was told to switch off, and cannot say whether it did: " + stop_->why + "."
-                  : loadsAreOff()     ? "Load off: " + stop_->why + "."
-                  : p.stillOn.empty() ? "Switching the load off: " + stop_->why + "."
-                                      : stillOnWords(p.stillOn);
-        p.next = "the run is closed";
-        p.nextAt = p.elapsed + std::max(0.0, plan_.recipe.closingSeconds - (now - closingSince_));
-        return;
-    case Phase::Running:
-    case Phase::Waiting: break;
-    }
-    if (step_ >= steps.size())
-        return;
-    Recipe one = plan_.recipe;
-    one.steps = {steps[step_]};
-    one.closingSeconds = 0.0;
-    if (one.steps.front().ofTier) {
-        one.steps.front().level = levelAt(one.steps.front(), tierOf(one.steps.front()));
-        one.steps.front().ofTier = false;
-    }
-    one.steps.front().ifGone = false; // it is being done
-    if (const auto words = describe(one, plan_.label); !words.empty())
-        p.doing = words.front();
-    if (phase_ == Phase::Waiting)
-        p.toDo = steps[step_].text;
-    // Whatever comes first: the next step, or the next look at the display.
-    const Step& s = steps[step_];
-    if (s.what != Step::Do::Tell && s.seconds > 0.0) {
-        p.next = step_ + 1 < steps.size() ? "the next step" : "the load goes off";
-        p.nextAt = p.elapsed + std::max(0.0, s.seconds - (now - stepSince_));
-    } else if (p.ownEnd) {
-        p.next = plan_.recipe.kind == records::Kind::Drain ? "cut-off, as predicted" : "full, as predicted";
-        p.nextAt = *p.ownEnd;
-    }
-    if (plan_.recipe.askDisplayEvery > 0.0 && (loadOn_ || forecast_->onset())) {
-        const double due = askedDisplayAt_ > 0.0 ? askedDisplayAt_ + plan_.recipe.askDisplayEvery
-                                                 : forecast_->onset().value_or(p.elapsed) + kFirstDisplay;
-        if (!p.nextAt || due < *p.nextAt) {
-            p.next = "read the bank's display and stamp it (P)";
-            p.nextAt = due;
-        }
-    }
 }
 
 } // namespace otterstone::bench

@@ -18,24 +18,25 @@ constexpr double kHandsSeconds = 1.0;
 
 void Runner::beginStep() {
     const double now = clock_.now();
-    stepSince_ = now;
+    state_.stepSince = now;
     // What is only done where an output went off: begun then, it goes on to the step that shows something.
     const auto& all = plan_.recipe.steps;
-    const bool goesOn = step_ > 0 && step_ <= all.size() && all[step_ - 1].ifGone && all[step_ - 1].as.empty();
-    while (step_ < all.size() && all[step_].ifGone && !goesOn && !outputGone_)
-        ++step_;
-    if (step_ >= plan_.recipe.steps.size()) {
-        endRun(gone_ ? *gone_ : Stop{StopKind::Done, "all steps are done"});
+    const bool goesOn =
+        state_.step > 0 && state_.step <= all.size() && all[state_.step - 1].ifGone && all[state_.step - 1].as.empty();
+    while (state_.step < all.size() && all[state_.step].ifGone && !goesOn && !state_.outputGone)
+        ++state_.step;
+    if (state_.step >= plan_.recipe.steps.size()) {
+        endRun(state_.gone ? *state_.gone : Stop{StopKind::Done, "all steps are done"});
         return;
     }
-    const Step& s = plan_.recipe.steps[step_];
+    const Step& s = plan_.recipe.steps[state_.step];
     // An output that goes away ends any step that draws something; a drain's end and a trip look alike.
-    stops_->watchFor(s.what == Step::Do::Load && !s.off && s.load == 1 && !gone_, s.ends == Ends::AtTaper,
-                     s.ends == Ends::WhenSettled, now);
+    state_.stops->watchFor(s.what == Step::Do::Load && !s.off && s.load == 1 && !state_.gone, s.ends == Ends::AtTaper,
+                           s.ends == Ends::WhenSettled, now);
     switch (s.what) {
     case Step::Do::Ask: {
         const int which = s.load == 2 ? 1 : 0;
-        const label::Tier& tier = tiers_[which] = tierFor(s, plan_.label);
+        const label::Tier& tier = state_.tiers[which] = tierFor(s, plan_.label);
         if (ScpiDevice* trigger = triggers_[which].get()) {
             trigger->set("ask.volts", tier.high.value);
             trigger->set("ask.amps", tier.amps.value);
@@ -43,13 +44,13 @@ void Runner::beginStep() {
         }
         if (which != 0)
             break;
-        Limits limits = stops_->limits();
+        Limits limits = state_.stops->limits();
         const auto volts = [&tier](std::optional<double> given, double otherwise) {
             return !given ? otherwise : *given < kShareBelow ? *given * tier.high.value : *given;
         };
         limits.lowVolts = volts(plan_.recipe.lowVolts, plan_.limits.lowVolts);
         limits.highVolts = volts(plan_.recipe.highVolts, plan_.limits.highVolts);
-        stops_->setLimits(limits);
+        state_.stops->setLimits(limits);
         break;
     }
     case Step::Do::Tell:
@@ -64,89 +65,71 @@ void Runner::beginStep() {
     case Step::Do::Rest: break;
     case Step::Do::Load: applyLoad(s); break;
     }
-    watch_.begin(s, tierOf(s).high.value,
-                 s.what == Step::Do::Load && !s.off ? s.again ? goneLevel_ : levelAt(s, tierOf(s)) : 0.0,
-                 sources_.empty() ? 0.0 : sources_.front()->keeper.at(now));
-    watch_.expect(loadOn_, secondOn_);
+    state_.watch.begin(s, tierOf(s).high.value,
+                       s.what == Step::Do::Load && !s.off ? s.again ? state_.goneLevel : levelAt(s, tierOf(s)) : 0.0,
+                       sources_.empty() ? 0.0 : sources_.front()->keeper.at(now));
+    state_.watch.expect(loads_.on(0), loads_.on(1));
     tell(true);
-}
-
-// What a person would do at a bench of plugs and buttons, said to the stand-in.
-void Runner::sayToHands(const Step& s) {
-    std::string command = handsCommand(*s.hands);
-    if (s.hands == Hands::Load || s.hands == Hands::LoadOut)
-        command += " " + std::to_string(s.load) + " " + (s.hands == Hands::Load ? s.port : "OUT");
-    else if (s.hands == Hands::Source)
-        command += " " + (s.source >= 0 && static_cast<std::size_t>(s.source) < plan_.sources.size()
-                              ? plan_.sources[static_cast<std::size_t>(s.source)].details
-                              : std::string("{}"));
-    askControl(QByteArray::fromStdString(command));
 }
 
 void Runner::applyLoad(const Step& s) {
     const double now = clock_.now();
-    steadySince_ = now;
-    for (int which = 0; which < 2; ++which) {
-        if (!loads_[which])
-            continue;
+    state_.steadySince = now;
+    for (int which = 0; which < Loads::kMost; ++which) {
+        ScpiDevice* load = loads_[which];
         const bool mine = which == s.load - 1;
+        if (!load || (!mine && s.keepOther))
+            continue;
         if (!mine) {
-            if (!s.keepOther) {
-                if (!loads_[which]->isOff())
-                    loads_[which]->switchOff();
-                (which == 0 ? loadOn_ : secondOn_) = false;
-            }
+            loads_.ensureOff(which);
             continue;
         }
         if (s.off) {
-            loads_[which]->switchOff();
-            secondOn_ = which == 1 ? false : secondOn_;
-            if (which == 0) {
-                loadOn_ = false;
-                stops_->expect(0.0, now);
-            }
+            loads_.switchOff(which);
+            if (which == 0)
+                state_.stops->expect(0.0, now);
             continue;
         }
         const char* mode = s.mode == Mode::Current ? "cc" : s.mode == Mode::Power ? "cp" : "cr";
-        const double level = s.again ? goneLevel_ : levelAt(s, tierOf(s));
-        loads_[which]->set(std::string("mode.") + mode);
-        loads_[which]->set(std::string("level.") + mode, level);
-        loads_[which]->set("on");
-        loads_[which]->checkErrors();
-        (which == 0 ? loadOn_ : secondOn_) = wasOn_[which] = true;
+        const double level = s.again ? state_.goneLevel : levelAt(s, tierOf(s));
+        load->set(std::string("mode.") + mode);
+        load->set(std::string("level.") + mode, level);
+        load->set("on");
+        load->checkErrors();
+        loads_.switchedOn(which);
         const double volts = tierOf(s).high.value;
         const double amps = s.mode == Mode::Current ? level
                             : s.mode == Mode::Power ? level / volts
                             : level > 0.0           ? volts / level
                                                     : 0.0;
         if (which == 0)
-            stops_->expect(amps, now);
+            state_.stops->expect(amps, now);
     }
 }
 
 // What the present step showed.
 void Runner::closeStep() {
-    if (step_ >= plan_.recipe.steps.size() || sources_.empty())
+    if (state_.step >= plan_.recipe.steps.size() || sources_.empty())
         return;
-    const Step& s = plan_.recipe.steps[step_];
+    const Step& s = plan_.recipe.steps[state_.step];
     if (s.what == Step::Do::Load && !s.off)
-        outputGone_ = watch_.gone();
-    seen_.push_back(watch_.end(sources_.front()->keeper.at(clock_.now())));
+        state_.outputGone = state_.watch.gone();
+    state_.seen.push_back(state_.watch.end(sources_.front()->keeper.at(clock_.now())));
 }
 
 void Runner::nextStep() {
     if (phase_ == Phase::Waiting)
         phase_ = Phase::Running;
     closeStep();
-    if (gone_ && !plan_.recipe.steps[step_].as.empty() && watch_.flows()) {
+    if (state_.gone && !plan_.recipe.steps[state_.step].as.empty() && state_.watch.flows()) {
         // It is back: nothing more need be tried.
         mark(records::Mark::What::Note, std::nullopt, "the output is on again");
-        const Stop stop = *gone_;
-        step_ = plan_.recipe.steps.size();
+        const Stop stop = *state_.gone;
+        state_.step = plan_.recipe.steps.size();
         endRun(stop);
         return;
     }
-    ++step_;
+    ++state_.step;
     beginStep();
 }
 
@@ -158,25 +141,26 @@ void Runner::markPlugged(const Step& told) {
 void Runner::goOn() {
     if (phase_ != Phase::Waiting)
         return;
-    const Step& s = plan_.recipe.steps[step_];
+    const Step& s = plan_.recipe.steps[state_.step];
     markPlugged(s);
     nextStep();
 }
 
 // The step is over, or the run is: which, the kind of stop and the step say.
 void Runner::stepOver(const Stop& stop) {
-    const Step& s = plan_.recipe.steps[std::min(step_, plan_.recipe.steps.size() - 1)];
+    const Step& s = plan_.recipe.steps[std::min(state_.step, plan_.recipe.steps.size() - 1)];
     if ((stop.kind == StopKind::CutOff || stop.kind == StopKind::InstrumentLost) && plan_.recipe.goneMeans == "noted") {
         mark(records::Mark::What::Note, std::nullopt, "the output went off");
-        stops_->watchFor(false, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, clock_.now());
+        state_.stops->watchFor(false, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, clock_.now());
         return;
     }
-    if (stop.kind == StopKind::CutOff && !plan_.recipe.afterGone.empty() && !gone_) {
+    if (stop.kind == StopKind::CutOff && !plan_.recipe.afterGone.empty() && !state_.gone) {
         tryToBringBack(stop);
         return;
     }
     const bool stepsEnd = stop.kind == StopKind::TaperEnd || stop.kind == StopKind::Settled;
-    if (stepsEnd && (s.ends == Ends::AtTaper || s.ends == Ends::WhenSettled) && step_ + 1 < plan_.recipe.steps.size()) {
+    if (stepsEnd && (s.ends == Ends::AtTaper || s.ends == Ends::WhenSettled) &&
+        state_.step + 1 < plan_.recipe.steps.size()) {
         mark(records::Mark::What::Note, std::nullopt, stop.why);
         nextStep();
         return;
@@ -186,51 +170,51 @@ void Runner::stepOver(const Stop& stop) {
 
 // The steps that remain give way to those that bring an output back.
 void Runner::tryToBringBack(const Stop& stop) {
-    const Step s = plan_.recipe.steps[step_]; // a copy: the steps move below
-    goneLevel_ = levelAt(s, tierOf(s));
+    const Step s = plan_.recipe.steps[state_.step]; // a copy: the steps move below
+    state_.goneLevel = levelAt(s, tierOf(s));
     if (plan_.recipe.goneMeans == "trip")
         mark(records::Mark::What::Trip, std::nullopt, "over-current");
     else
         mark(records::Mark::What::Note, std::nullopt, stop.why);
     closeStep();
-    gone_ = stop;
+    state_.gone = stop;
     loadsOff();
     auto& steps = plan_.recipe.steps;
-    steps.resize(step_ + 1);
+    steps.resize(state_.step + 1);
     steps.insert(steps.end(), plan_.recipe.afterGone.begin(), plan_.recipe.afterGone.end());
-    for (std::size_t k = step_ + 1; k < steps.size(); ++k) {
+    for (std::size_t k = state_.step + 1; k < steps.size(); ++k) {
         if (steps[k].port.empty())
             steps[k].port = s.port;
     }
-    progress_.steps = steps.size();
-    ++step_;
+    state_.progress.steps = steps.size();
+    ++state_.step;
     beginStep();
 }
 
 void Runner::checkSteps(double now) {
     if (phase_ == Phase::Closing) {
-        const double tail = stop_ && isOrderly(stop_->kind) && stop_->kind != StopKind::Tester
+        const double tail = state_.stop && isOrderly(state_.stop->kind) && state_.stop->kind != StopKind::Tester
                                 ? plan_.recipe.closingSeconds
                                 : kTailSeconds;
-        if (now - closingSince_ >= tail && !finishing_) {
-            finishing_ = true;
+        if (now - state_.closingSince >= tail && !state_.finishing) {
+            state_.finishing = true;
             flush();
             if (plan_.rehearsal)
                 askControl("TRUTh?", [this](const QByteArray& line) {
                     const auto j = nlohmann::json::parse(line.toStdString(), nullptr, false);
                     if (j.is_object())
-                        trueAfter_ = mainRole() == role::meter ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
-                    close(stop_->why);
+                        state_.trueAfter = mainRole() == role::meter ? j.value("out_wh", 0.0) : j.value("in_wh", 0.0);
+                    close(state_.stop->why);
                 });
             if (!plan_.rehearsal || !control_ || control_->state() != QAbstractSocket::ConnectedState)
-                close(stop_->why);
+                close(state_.stop->why);
         }
         return;
     }
     if (phase_ != Phase::Running)
         return;
-    const Step& s = plan_.recipe.steps[step_];
-    const double since = now - stepSince_;
+    const Step& s = plan_.recipe.steps[state_.step];
+    const double since = now - state_.stepSince;
     const bool over = s.what == Step::Do::Ask    ? since >= (triggers_[0] || triggers_[1] ? kAskSeconds : 0.0)
                       : s.what == Step::Do::Tell ? since >= kHandsSeconds
                       : s.off                    ? true

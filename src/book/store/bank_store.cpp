@@ -3,16 +3,41 @@
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
 #include "book/store/record_store.h"
+#include "core/label/members.h"
 
 namespace otterstone::book {
 
 namespace {
 
-constexpr const char* kBankColumns =
-    "SELECT id, name, notes, capacity_ah, cell_volts, energy_wh, output_capacity_ah, output_volts, also_printed, total_watts,"
-    " total_amps, weight_g, length_mm, width_mm, height_mm, recharge_h, input_watts, price, currency, warranty_months,"
-    " claims_pass_through, claims_low_current, shared, charges, measured_g, measured_g_expanded, measured_length_mm, measured_width_mm, measured_height_mm, past"
-    " FROM bank WHERE removed = 0";
+constexpr int kFirstOfLabel = 9; // the columns before it are named in each statement
+
+// The columns of a member; a size has one for each side.
+template<class T>
+void addColumns(std::vector<std::string>& all, const char* key, const T&) {
+    all.emplace_back(key);
+}
+void addColumns(std::vector<std::string>& all, const char*, const std::optional<label::SizeMm>&) {
+    all.insert(all.end(), {"length_mm", "width_mm", "height_mm"});
+}
+
+// What is printed on a bank or a port has its columns in the order of its list, each followed by `then`: ", a, b",
+// ", a=?, b=?".
+template<class Printed>
+std::string columnsOf(const char* then = "") {
+    std::vector<std::string> all;
+    const Printed blank;
+    label::eachMember(blank, [&](const char* key, const auto& member) { addColumns(all, key, member); });
+    std::string text;
+    for (const std::string& column : all)
+        text += ", " + column + then;
+    return text;
+}
+
+std::string selectBanks() {
+    return "SELECT id, name, notes, past, measured_g, measured_g_expanded, measured_length_mm, measured_width_mm,"
+           " measured_height_mm" +
+           columnsOf<label::Label>() + " FROM bank WHERE removed = 0";
+}
 
 template<class T>
 void read(std::optional<T>& into, std::optional<double> number) {
@@ -25,23 +50,89 @@ std::optional<double> plain(const std::optional<Amount<Tag>>& a) {
     return a ? std::optional(a->value) : std::nullopt;
 }
 
+std::optional<label::SizeMm> sizeAt(const Row& row, int first) {
+    return row.empty(first)
+               ? std::nullopt
+               : std::optional(label::SizeMm{row.number(first), row.number(first + 1), row.number(first + 2)});
+}
+
+// One member after the other, each from its cells.
+class FromRow {
+public:
+    FromRow(const Row& row, int first) : row_(row), at_(first) {}
+
+    template<class T>
+    void operator()(const char*, std::optional<T>& into) {
+        read(into, row_.maybe(at_++));
+    }
+    void operator()(const char*, std::optional<int>& months) {
+        if (const auto whole = row_.maybeWhole(at_++))
+            months = static_cast<int>(std::clamp(*whole, 0LL, 12'000LL));
+    }
+    void operator()(const char*, std::optional<label::SizeMm>& size) {
+        size = sizeAt(row_, at_);
+        at_ += 3;
+    }
+    void operator()(const char*, std::string& text) { text = row_.text(at_++); }
+    void operator()(const char*, bool& yes) { yes = row_.flag(at_++); }
+    void operator()(const char* key, std::vector<label::Tier>& tiers) {
+        readLine(row_.text(at_++), key, label::parseTiers, tiers);
+    }
+    void operator()(const char* key, std::vector<label::SharedLimit>& shared) {
+        readLine(row_.text(at_++), key, label::parseShared, shared);
+    }
+    void operator()(const char* key, std::vector<label::ChargesClaim>& charges) {
+        readLine(row_.text(at_++), key, label::parseCharges, charges);
+    }
+
+private:
+    const Row& row_;
+    int at_;
+};
+
+// The same, into a statement.
+class Bound {
+public:
+    explicit Bound(QSqlQuery& into) : into_(into) {}
+
+    template<class T>
+    void operator()(const char*, const std::optional<T>& value) {
+        add(value);
+    }
+    template<class Tag>
+    void operator()(const char*, const std::optional<Amount<Tag>>& value) {
+        add(plain(value));
+    }
+    void operator()(const char*, const std::optional<label::SizeMm>& size) {
+        for (const auto side : {&label::SizeMm::length, &label::SizeMm::width, &label::SizeMm::height})
+            add(size ? std::optional((*size).*side) : std::nullopt);
+    }
+    void operator()(const char*, const std::string& text) { add(text); }
+    void operator()(const char*, bool yes) { add(yes); }
+    void operator()(const char*, const std::vector<label::Tier>& tiers) { add(label::showTiers(tiers)); }
+    void operator()(const char*, const std::vector<label::SharedLimit>& shared) { add(label::showShared(shared)); }
+    void operator()(const char*, const std::vector<label::ChargesClaim>& charges) { add(label::showCharges(charges)); }
+    template<class T>
+    void add(const T& value) {
+        into_.addBindValue(Connection::toVariant(value));
+    }
+
+private:
+    QSqlQuery& into_;
+};
+
 std::vector<label::Port> loadPorts(Connection& c, Id bank) {
     std::vector<label::Port> ports;
     QSqlQuery q = c.run(
-        "SELECT id, name, direction, watts, shared_watts, in_tiers, in_watts FROM port WHERE bank_id = ? ORDER BY position",
+        ("SELECT id, name, direction" + columnsOf<label::Port>() + " FROM port WHERE bank_id = ? ORDER BY position")
+            .c_str(),
         bank);
     const Row row(q);
     while (q.next()) {
         label::Port p;
         p.name = row.text(1);
         p.direction = directionFromKey(row.text(2));
-        read(p.watts, row.maybe(3));
-        read(p.sharedWatts, row.maybe(4));
-        if (auto taken = label::parseTiers(row.text(5), "in_tiers"))
-            p.inTiers = std::move(*taken);
-        else
-            throw Damage("in_tiers", taken.error().text);
-        read(p.inWatts, row.maybe(6));
+        label::eachMember(p, FromRow(row, 3));
         QSqlQuery t =
             c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", row.whole(0));
         const Row tier(t);
@@ -54,25 +145,27 @@ std::vector<label::Port> loadPorts(Connection& c, Id bank) {
 
 void storePorts(Connection& c, Id bank, const std::vector<label::Port>& ports) {
     c.run("DELETE FROM port WHERE bank_id = ?", bank);
+    const std::string columns = columnsOf<label::Port>();
+    std::string places;
+    for (auto left = std::count(columns.begin(), columns.end(), ','); left > 0; --left)
+        places += ",?";
+    const std::string insert =
+        "INSERT INTO port (bank_id, position, name, direction" + columns + ") VALUES (?,?,?,?" + places + ")";
     int position = 0;
     for (const label::Port& p : ports) {
-        const Id id =
-            c.run(
-                 "INSERT INTO port (bank_id, position, name, direction, watts, shared_watts, in_tiers, in_watts) VALUES (?,?,?,?,?,?,?,?)",
-                 bank, position++, p.name, directionKey(p.direction), plain(p.watts), plain(p.sharedWatts),
-                 label::showTiers(p.inTiers), plain(p.inWatts))
-                .lastInsertId()
-                .toLongLong();
+        QSqlQuery q = c.prepare(insert.c_str());
+        Bound bound(q);
+        bound.add(bank);
+        bound.add(position++);
+        bound.add(p.name);
+        bound.add(directionKey(p.direction));
+        label::eachMember(p, bound);
+        Connection::execute(q);
+        const Id id = q.lastInsertId().toLongLong();
         int tier = 0;
         for (const label::Tier& t : p.tiers)
             c.run("INSERT INTO tier VALUES (?,?,?,?,?)", id, tier++, t.low.value, t.high.value, t.amps.value);
     }
-}
-
-std::optional<label::SizeMm> sizeAt(const Row& row, int first) {
-    return row.empty(first)
-               ? std::nullopt
-               : std::optional(label::SizeMm{row.number(first), row.number(first + 1), row.number(first + 2)});
 }
 
 Bank readBank(Connection& c, const Row& row) {
@@ -80,33 +173,12 @@ Bank readBank(Connection& c, const Row& row) {
     b.id = row.whole(0);
     b.name = row.text(1);
     b.notes = row.text(2);
-    label::Label& l = b.label;
-    read(l.capacity, row.maybe(3));
-    read(l.cellVolts, row.maybe(4));
-    read(l.energy, row.maybe(5));
-    read(l.outputCapacity, row.maybe(6));
-    read(l.outputVolts, row.maybe(7));
-    l.alsoPrinted = row.text(8);
-    read(l.totalWatts, row.maybe(9));
-    read(l.totalAmps, row.maybe(10));
-    l.weightGrams = row.maybe(11);
-    l.size = sizeAt(row, 12);
-    read(l.rechargeTime, row.maybe(15));
-    read(l.inputWatts, row.maybe(16));
-    l.price = row.maybe(17);
-    l.currency = row.text(18);
-    if (const auto months = row.maybeWhole(19))
-        l.warrantyMonths = static_cast<int>(std::clamp(*months, 0LL, 12'000LL));
-    l.claimsPassThrough = row.flag(20);
-    l.claimsLowCurrentMode = row.flag(21);
-    l.shared = label::parseShared(row.text(22), "shared").value_or(std::vector<label::SharedLimit>{});
-    if (const auto charges = label::parseCharges(row.text(23), "charges"))
-        l.charges = *charges;
-    if (const auto grams = row.maybe(24))
-        b.scale.grams = Stated(*grams, row.maybe(25));
-    b.scale.size = sizeAt(row, 26);
-    b.past = pastFrom(objectIn(row.text(29), "past"));
-    l.ports = loadPorts(c, b.id);
+    b.past = pastFrom(objectIn(row.text(3), "past"));
+    if (const auto grams = row.maybe(4))
+        b.scale.grams = Stated(*grams, row.maybe(5));
+    b.scale.size = sizeAt(row, 6);
+    label::eachMember(b.label, FromRow(row, kFirstOfLabel));
+    b.label.ports = loadPorts(c, b.id);
     return b;
 }
 
@@ -114,7 +186,7 @@ Bank readBank(Connection& c, const Row& row) {
 
 std::vector<Bank> loadBanks(Connection& c) {
     std::vector<Bank> banks;
-    QSqlQuery q = c.run((std::string(kBankColumns) + " ORDER BY id").c_str());
+    QSqlQuery q = c.run((selectBanks() + " ORDER BY id").c_str());
     const Row row(q);
     while (q.next()) {
         try {
@@ -127,35 +199,30 @@ std::vector<Bank> loadBanks(Connection& c) {
 }
 
 std::optional<Bank> loadBank(Connection& c, Id id) {
-    QSqlQuery q = c.run((std::string(kBankColumns) + " AND id = ?").c_str(), id);
+    QSqlQuery q = c.run((selectBanks() + " AND id = ?").c_str(), id);
     const Row row(q);
     return q.next() ? std::optional(readBank(c, row)) : std::nullopt;
 }
 
 Id storeBank(Connection& c, const Bank& b) {
-    const label::Label& l = b.label;
     Id id = b.id;
     if (id == kNew)
         id = c.run("INSERT INTO bank (name) VALUES ('')").lastInsertId().toLongLong();
-    const auto side = [](const std::optional<label::SizeMm>& s, double label::SizeMm::*which) {
-        return s ? std::optional((*s).*which) : std::nullopt;
-    };
-    const auto size = [&](double label::SizeMm::*which) { return side(l.size, which); };
-    c.run(
-        "UPDATE bank SET name=?, notes=?, capacity_ah=?, cell_volts=?, energy_wh=?, output_capacity_ah=?, output_volts=?,"
-        " also_printed=?, total_watts=?, total_amps=?, weight_g=?, length_mm=?, width_mm=?, height_mm=?, recharge_h=?,"
-        " input_watts=?, price=?, currency=?, warranty_months=?, claims_pass_through=?, claims_low_current=?, shared=?,"
-        " charges=?, measured_g=?, measured_g_expanded=?, measured_length_mm=?, measured_width_mm=?, measured_height_mm=?, past=? WHERE id=?",
-        b.name, b.notes, plain(l.capacity), plain(l.cellVolts), plain(l.energy), plain(l.outputCapacity),
-        plain(l.outputVolts), l.alsoPrinted, plain(l.totalWatts), plain(l.totalAmps), l.weightGrams,
-        size(&label::SizeMm::length), size(&label::SizeMm::width), size(&label::SizeMm::height), plain(l.rechargeTime),
-        plain(l.inputWatts), l.price, l.currency, l.warrantyMonths, l.claimsPassThrough, l.claimsLowCurrentMode,
-        label::showShared(l.shared), label::showCharges(l.charges),
-        b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt,
-        b.scale.grams ? b.scale.grams->expanded : std::nullopt, side(b.scale.size, &label::SizeMm::length),
-        side(b.scale.size, &label::SizeMm::width), side(b.scale.size, &label::SizeMm::height),
-        jsonText(pastJson(b.past)), id);
-    storePorts(c, id, l.ports);
+    QSqlQuery q = c.prepare(("UPDATE bank SET name=?, notes=?, past=?, measured_g=?, measured_g_expanded=?,"
+                             " measured_length_mm=?, measured_width_mm=?, measured_height_mm=?" +
+                             columnsOf<label::Label>("=?") + " WHERE id=?")
+                                .c_str());
+    Bound bound(q);
+    bound.add(b.name);
+    bound.add(b.notes);
+    bound.add(jsonText(pastJson(b.past)));
+    bound.add(b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt);
+    bound.add(b.scale.grams ? b.scale.grams->expanded : std::nullopt);
+    bound("", b.scale.size);
+    label::eachMember(b.label, bound);
+    bound.add(id);
+    Connection::execute(q);
+    storePorts(c, id, b.label.ports);
     return id;
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cmath>
+#include <concepts>
 #include <utility>
 
 #include "book/store/damage.h"
@@ -20,6 +21,17 @@ void put(json& j, const char* key, const std::optional<T>& value) {
         j[key] = value->value;
     else
         j[key] = *value;
+}
+
+/// An empty text, and what is not so, are left out.
+inline void put(json& j, const char* key, const std::string& text) {
+    if (!text.empty())
+        j[key] = text;
+}
+
+inline void put(json& j, const char* key, std::same_as<bool> auto yes) {
+    if (yes)
+        j[key] = true;
 }
 
 /// A value of its type, or Damage.
@@ -93,11 +105,16 @@ void get(const json& j, const char* key, std::optional<T>& value) {
         value = as<T>(j.at(key), key);
 }
 
+/// What may be missing, and then stays as it is.
 template<class T>
 void getOr(const json& j, const char* key, T& value) {
     if (has(j, key) && !j.at(key).is_null())
         value = as<T>(j.at(key), key);
 }
+
+inline void get(const json& j, const char* key, std::string& text) { getOr(j, key, text); }
+
+inline void get(const json& j, const char* key, bool& yes) { getOr(j, key, yes); }
 
 inline void put(json& j, const char* key, const std::optional<Stated>& value) {
     if (!value)
@@ -124,11 +141,26 @@ inline json tiersJson(const std::vector<label::Tier>& tiers) {
     return j;
 }
 
-inline std::vector<label::Tier> tiersFromJson(const json& j, const char* key = "tiers") {
-    std::vector<label::Tier> tiers;
+inline void put(json& j, const char* key, const std::vector<label::Tier>& tiers) {
+    if (!tiers.empty())
+        j[key] = tiersJson(tiers);
+}
+
+inline void get(const json& j, const char* key, std::vector<label::Tier>& tiers) {
     for (const json& t : list(j, key))
         tiers.push_back({need<Volts>(t, "low_volts"), need<Volts>(t, "high_volts"), need<Amps>(t, "amps")});
-    return tiers;
+}
+
+/// What stands as a line of text, and is read as it is typed; Damage when it cannot be.
+template<class T>
+void readLine(const std::string& line, const char* key, Result<T> (*read)(std::string_view, std::string_view),
+              T& value) {
+    if (line.empty())
+        return;
+    auto understood = read(line, key);
+    if (!understood)
+        throw Damage(key, understood.error().text);
+    value = std::move(*understood);
 }
 
 } // namespace otterstone::book

@@ -14,6 +14,8 @@ namespace otterstone::book {
 [[nodiscard]] std::string directionKey(label::Direction d);
 [[nodiscard]] label::Direction directionFromKey(std::string_view key);
 
+/// What is printed on a bank: the keys of label::eachMember, and its ports.
+[[nodiscard]] nlohmann::json labelJson(const label::Label& label);
 [[nodiscard]] nlohmann::json toJson(const Bank& bank);
 /// {"came": {"on", "low", "high"}, "own_counts": [{"on", "out_wh", "in_wh", "cycles", "health_percent"}],
 /// "specimen_of"}.
@@ -30,6 +32,7 @@ void readDetails(const nlohmann::json& json, Run& run);
 [[nodiscard]] nlohmann::json toJson(const logs::Mapping& mapping);
 
 /// These throw Damage on a wrong shape, type or number.
+[[nodiscard]] label::Label labelFromJson(const nlohmann::json& j);
 [[nodiscard]] Bank bankFromJson(const nlohmann::json& j);
 [[nodiscard]] Gear gearFromJson(const nlohmann::json& j);
 [[nodiscard]] Run runFromJson(const nlohmann::json& j);

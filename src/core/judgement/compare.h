@@ -14,7 +14,7 @@ using evidence::Evidence;
 
 struct Cell {
     std::optional<Working> value; ///< nothing: not known; a text figure has its words in the note
-    std::string code;             ///< of text figures, for gates: "carry-on", "refuses"
+    std::string code;             ///< of text figures, for gates: "carry-on", "source_first"
     std::string condition;        ///< "5.1 W at 5 V", "charger of 20 W"
     std::string conditionClass;   ///< what differs from the figure's meant condition; empty: as it is meant
     std::string measure;  ///< currency, or of which device; cells of different ones cannot be held against each other

@@ -282,7 +282,7 @@ private:
     void passThrough() {
         for (const Observation& o : seen_) {
             if (o.what == What::PassThrough)
-                put(fig::passThrough, textCell(fig::passThrough, o.words, o.words, o.run)); // the last one counts
+                put(fig::passThrough, textCell(fig::passThrough, o.words, o.code, o.run)); // the last one counts
         }
     }
 

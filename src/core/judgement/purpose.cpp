@@ -101,6 +101,8 @@ Result<Purpose> purposeFromJson(std::string_view text, std::string_view place) {
             gate.figure = g.at("figure");
             gate.words = g.value("words", "");
             gate.codes = g.value("one_of", std::vector<std::string>{});
+            for (std::string& code : gate.codes) // older purposes name a class by its words
+                std::ranges::replace(code, ' ', '_');
             if (g.contains("at_least"))
                 gate.least = g.at("at_least").get<double>();
             if (g.contains("at_most"))

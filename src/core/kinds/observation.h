@@ -59,7 +59,7 @@ struct Observation {
     std::optional<Working> level;      ///< Out: its volts, with their doubt
     LimitedBy limited = LimitedBy::Unknown;
     std::optional<bool> yes;               ///< Tier: it was there; LowMode, PassThrough: it does
-    std::string words;                     ///< PassThrough: its class
+    std::string code, words;               ///< PassThrough: its class, as files and as people name it
     std::vector<std::string> others;       ///< further ports in use
     bool charging = false;                 ///< a source was there as well
     std::string device;                    ///< Charges, DeviceTo80, DevicePace, DeviceHeat: its name; Out: what drew it

@@ -2,13 +2,13 @@
 
 #include <cmath>
 
+#include "core/label/usb_facts.h"
 #include "core/path/meter_errors.h"
 
 namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kTiers[] = {5.0, 9.0, 12.0, 15.0, 20.0, 28.0};
 constexpr double kSameTier = 0.12; // a tier sags under load and over a cable
 
 } // namespace
@@ -57,7 +57,7 @@ Measured between(double low, double high, const ErrorSource& source) {
 
 double nearestTier(double volts) {
     double best = std::round(volts * 10.0) / 10.0;
-    for (const double tier : kTiers) {
+    for (const double tier : label::kTierVolts) {
         if (std::fabs(volts - tier) <= kSameTier * tier)
             best = tier;
     }

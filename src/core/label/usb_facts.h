@@ -1,6 +1,7 @@
 // A6: what USB standards say about volts, amps and watts, in one table: tolerances and predictions look here.
 #pragma once
 
+#include <array>
 #include <span>
 #include <string_view>
 
@@ -43,6 +44,11 @@ struct UsbFact {
 /// Every row once, in the order of Fact.
 [[nodiscard]] std::span<const UsbFact> usbFacts();
 [[nodiscard]] double usbFact(Fact fact);
+
+/// V: the tiers that sources have, lowest first (USB Power Delivery 3.1, fixed supplies and the extended range; 12 V is
+/// no part of its rules and common [memory]); those up to 20 V every trigger can ask for.
+inline constexpr std::array kTierVolts = {5.0, 9.0, 12.0, 15.0, 20.0, 28.0, 36.0, 48.0};
+[[nodiscard]] constexpr std::span<const double> standardTierVolts() { return std::span(kTierVolts).first(5); }
 
 /// What a source may show at its socket on a tier of so many volts: 4.75 to 5.5 V at 5 V, ± 5 % above. `aType`: 5.25 V
 /// is the most.

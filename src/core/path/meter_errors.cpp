@@ -2,21 +2,22 @@
 
 #include <cmath>
 
+#include "core/label/usb_facts.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::path {
 
 namespace {
 
-constexpr double kTiers[] = {3.7, 5.0, 9.0, 12.0, 15.0, 20.0, 28.0, 36.0, 48.0};
+constexpr double kCell = 3.7; // V: a cell is measured, too
 
 double usualTier(double volts) {
-    double best = kTiers[0];
-    for (const double tier : kTiers) {
+    double best = kCell;
+    for (const double tier : label::kTierVolts) {
         if (std::fabs(std::log(volts / tier)) < std::fabs(std::log(volts / best)))
             best = tier;
     }
-    return volts > kTiers[0] / 2.0 ? best : 0.0;
+    return volts > kCell / 2.0 ? best : 0.0;
 }
 
 } // namespace

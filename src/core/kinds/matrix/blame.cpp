@@ -1,5 +1,6 @@
 // Whose doing it is: two cells that differ in one thing alone say what that one does.
 #include "core/kinds/matrix/parts.h"
+#include "core/label/usb_facts.h"
 #include "core/kinds/parts.h"
 #include "core/quantity/format.h"
 
@@ -7,7 +8,6 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kTiers[] = {5.0, 9.0, 12.0, 15.0, 20.0, 28.0, 36.0, 48.0};
 constexpr double kAboveTier = 1.12; // times it: a source gives no more on that tier
 constexpr double kLosesVolts = 0.9, kCarriesLess = 0.85;
 constexpr double kTooModest = 1.10; // times what was to be expected. No published source for any of them.
@@ -15,7 +15,7 @@ constexpr double kTooModest = 1.10; // times what was to be expected. No publish
 bool read(const MatrixCell& c) { return c.volts && c.watts && *c.volts > 0.0 && *c.watts > 0.0; }
 // A long cable takes volts away, and none gives any: 7.1 V are 9 V on their way.
 double tierOf(const MatrixCell& c) {
-    for (const double tier : kTiers) {
+    for (const double tier : label::kTierVolts) {
         if (*c.volts <= kAboveTier * tier)
             return tier;
     }

@@ -48,6 +48,7 @@ void observe(Seen& seen) {
         return;
     Observation o = seen.blank(What::PassThrough, {}, 0.0);
     o.yes = passesThrough(f.what);
+    o.code = passClassKey(f.what);
     o.words = passClassWords(f.what);
     seen.add(std::move(o));
 }

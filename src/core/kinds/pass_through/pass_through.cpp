@@ -1,6 +1,9 @@
 #include "core/kinds/pass_through/pass_through.h"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
+#include <ranges>
 
 #include "core/kinds/parts.h"
 #include "core/label/port_rules.h"
@@ -8,6 +11,24 @@
 namespace otterstone::kinds {
 
 namespace {
+
+struct Named {
+    PassClass what;
+    const char* key;
+    const char* words;
+    bool passes; ///< energy goes in and out at once
+};
+constexpr std::array kClasses = {Named{PassClass::Unknown, "unknown", "unknown", false},
+                                 Named{PassClass::Refuses, "refuses", "refuses", false},
+                                 Named{PassClass::GivesOnly, "gives_only", "gives only", false},
+                                 Named{PassClass::SourceFirst, "source_first", "source first", true},
+                                 Named{PassClass::LoadFirst, "load_first", "load first", true},
+                                 Named{PassClass::Shares, "shares", "shares", true},
+                                 Named{PassClass::SlowsBoth, "slows_both", "slows both", true},
+                                 Named{PassClass::ChargesAndGives, "charges_and_gives", "charges and gives", true}};
+static_assert(std::ranges::equal(kClasses, std::views::iota(std::size_t{0}, kClasses.size()), {},
+                                 [](const Named& n) { return static_cast<std::size_t>(n.what); }),
+              "each class has its row, in the order of PassClass");
 
 constexpr double kOff = 0.10;     // of its watts alone: less is off
 constexpr double kNoInput = 0.05; // the same for what goes in
@@ -167,22 +188,18 @@ void say(const Facts& facts, PassThroughFinding& f) {
 
 } // namespace
 
-std::string passClassWords(PassClass c) {
-    switch (c) {
-    case PassClass::Unknown: return "unknown";
-    case PassClass::Refuses: return "refuses";
-    case PassClass::GivesOnly: return "gives only";
-    case PassClass::ChargesAndGives: return "charges and gives";
-    case PassClass::SourceFirst: return "source first";
-    case PassClass::LoadFirst: return "load first";
-    case PassClass::Shares: return "shares";
-    case PassClass::SlowsBoth: return "slows both";
-    }
-    return {};
-}
+std::string passClassKey(PassClass c) { return kClasses[static_cast<std::size_t>(c)].key; }
+std::string passClassWords(PassClass c) { return kClasses[static_cast<std::size_t>(c)].words; }
 
-bool passesThrough(PassClass c) {
-    return c != PassClass::Unknown && c != PassClass::Refuses && c != PassClass::GivesOnly;
+bool passesThrough(PassClass c) { return kClasses[static_cast<std::size_t>(c)].passes; }
+
+std::vector<std::string> passingKeys() {
+    std::vector<std::string> keys;
+    for (const Named& n : kClasses) {
+        if (n.passes)
+            keys.emplace_back(n.key);
+    }
+    return keys;
 }
 
 std::string balanceWords(Balance b) { return b == Balance::Gains ? "gains" : b == Balance::Holds ? "holds" : "loses"; }

@@ -18,7 +18,11 @@ enum class PassClass {
 };
 /// Energy goes in and out at once: what "pass-through" on a label promises.
 [[nodiscard]] bool passesThrough(PassClass c);
+/// Key in files and words for people: "source_first", "source first"; one table.
+[[nodiscard]] std::string passClassKey(PassClass c);
 [[nodiscard]] std::string passClassWords(PassClass c);
+/// Of those that pass.
+[[nodiscard]] std::vector<std::string> passingKeys();
 enum class Balance { Gains, Holds, Loses };
 [[nodiscard]] std::string balanceWords(Balance b);
 
