@@ -3,6 +3,7 @@
 #include <QMenuBar>
 #include <QShortcut>
 #include <QStackedWidget>
+#include <QWhatsThis>
 
 #include "app/help/help_panel.h"
 #include "app/live/live_page.h"
@@ -115,6 +116,10 @@ void MainWindow::buildMenus() {
     };
     help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("Shift+F1")), this, keys);
     connect(help_, &HelpPanel::keysWanted, this, keys);
+    QAction* what = QWhatsThis::createAction(this);
+    what->setText(tr("&What is this?"));
+    what->setShortcut(QKeySequence(QStringLiteral("Ctrl+F1")));
+    help->addAction(what);
     help->addAction(tr("&About"), this, [this] {
         tell(tr("Otterstone %1. Free software under the GPL, version 3 or later. It informs; it does not certify.")
                  .arg(qs(versionWithCommit())));

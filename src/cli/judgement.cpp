@@ -1,6 +1,7 @@
 // choose, use and report: judging what a book holds; claims and observations are in claims.cpp.
 #include <unistd.h>
 
+#include <algorithm>
 #include <filesystem>
 #include <iostream>
 
@@ -16,6 +17,7 @@
 #include "cli/bench_options.h"
 #include "cli/commands.h"
 #include "cli/judgement_options.h"
+#include "core/quantity/parse.h"
 #include "report/writers.h"
 
 namespace otterstone::cli {
@@ -39,6 +41,28 @@ judgement::Purpose purposeOf(const Options& o, const book::Book& book) {
                      "Purposes are " + all + "."}};
     }
     return orWrong(judgement::purposeFromJson(readable(o.purpose), o.purpose));
+}
+
+// Banks by their names, those of a tag among them.
+Options withTagged(Options o) {
+    if (o.tags.empty())
+        return o;
+    const auto book = orWrong(book::Book::openToRead(QString::fromStdString(o.book)));
+    const auto banks = book->banks();
+    for (const std::string& tag : o.tags) {
+        bool any = false;
+        for (const records::Bank& b : banks) {
+            const bool has = std::any_of(b.tags.begin(), b.tags.end(),
+                                         [&](const std::string& t) { return lowered(t) == lowered(tag); });
+            any = any || has;
+            if (has && std::find(o.banks.begin(), o.banks.end(), b.name) == o.banks.end())
+                o.banks.push_back(b.name);
+        }
+        if (!any)
+            throw Wrong{{"no_tag", o.book, "no bank in this book has the tag “" + tag + "”.",
+                         "“list BOOK banks” shows them with their tags."}};
+    }
+    return o;
 }
 
 int choose(const Options& o) {
@@ -253,14 +277,16 @@ void addJudgementCommands(CLI::App& app, int& code) {
     seen->add_flag("--json", o.json, "print one JSON object");
     seen->callback([&code] { code = observations(o); });
 
+    const auto tagged = [](CLI::App* to) { to->add_option("--tag", o.tags, "those with this tag; may be repeated"); };
     auto* choosing = app.add_subcommand("choose", "Rank banks for a purpose, with the chance that each is the best");
     book(choosing, false);
     choosing->add_option("--bank", o.banks, "only these; all when none is named");
+    tagged(choosing);
     choosing->add_option("--purpose", o.purpose, "plane, computer, small, overnight, fast, or a JSON file");
     choosing->add_option("--show", o.show, "print a purpose as JSON, to change it");
     choosing->add_flag("--figures", o.figures, "list the figures that can be weighed");
     choosing->add_flag("--json", o.json, "print one JSON object");
-    choosing->callback([&code] { code = choose(o); });
+    choosing->callback([&code] { code = guard([] { return choose(withTagged(o)); }); });
 
     auto* using_ = app.add_subcommand("use", "How long banks keep devices going, and which suffice");
     book(using_);
@@ -270,17 +296,19 @@ void addJudgementCommands(CLI::App& app, int& code) {
         ->required();
     using_->add_option("--days", o.days, "how long it is to last");
     using_->add_option("--bank", o.banks, "only these; all when none is named");
+    tagged(using_);
     using_->add_flag("--json", o.json, "print one JSON object");
-    using_->callback([&code] { code = use(o); });
+    using_->callback([&code] { code = guard([] { return use(withTagged(o)); }); });
 
     auto* reporting = app.add_subcommand("report", "Write the sheet of a bank, or of all banks compared");
     book(reporting);
     reporting->add_option("--bank", o.banks, "one: its sheet; several or none: the comparison");
+    tagged(reporting);
     reporting->add_option("--out", o.out, "FILE.html, .pdf, .md, .csv or .json")->required();
     reporting->add_option("--purpose", o.purpose, "of a comparison: a purpose's name or JSON file");
     reporting->add_flag("--bundle", o.bundle, "put the book's raw bundle beside it, in FILE.bundle");
     reporting->add_flag("--publish", o.publish, "remember it in the book, so that the next sheet says what changed");
-    reporting->callback([&code] { code = report(o); });
+    reporting->callback([&code] { code = guard([] { return report(withTagged(o)); }); });
 }
 
 } // namespace otterstone::cli

@@ -17,7 +17,7 @@ using nlohmann::json;
 struct JudgementOptions {
     bool json = false, all = false, figures = false, bundle = false, publish = false, working = false;
     std::string book, out, purpose, show, days, labelBy;
-    std::vector<std::string> banks, needs;
+    std::vector<std::string> banks, tags, needs;
     std::string bank;
 };
 

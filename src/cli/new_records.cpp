@@ -16,6 +16,7 @@
 #include "core/path/cable.h"
 #include "core/path/meter.h"
 #include "core/quantity/say.h"
+#include "core/records/tags.h"
 #include "core/trace/clock.h"
 
 namespace otterstone::cli {
@@ -26,7 +27,7 @@ using records::Gear;
 using records::GearKind;
 
 struct NewBank {
-    std::string book, name, like, notes;
+    std::string book, name, like, notes, tags;
     LabelOptions label;
     bool json = false;
 };
@@ -82,6 +83,7 @@ int addBank(const NewBank& o) {
         }
         bank.name = o.name;
         bank.notes = o.notes;
+        bank.tags = records::parseTags(o.tags);
         bank.label = over(bank.label, given);
         const auto id = (*opened)->save(bank);
         return id ? told("bank", *id, bank.name, o.json) : complain(id.error(), kOutput);
@@ -230,6 +232,7 @@ void addNewCommands(CLI::App& app, int& code) {
     bank->add_option("--name", b.name, "what it is called")->required();
     bank->add_option("--like", b.like, "another piece of the same model: its label is taken");
     bank->add_option("--notes", b.notes, "whatever is worth remembering");
+    bank->add_option("--tags", b.tags, "words by which it is grouped, e.g. \"loan; cabin\"");
     addLabelOptions(*bank, b.label, false);
     bank->add_flag("--json", b.json, "print one JSON object");
     bank->callback([&code] { code = addBank(b); });

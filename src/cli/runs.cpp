@@ -17,6 +17,7 @@
 #include "core/kinds/traced/ends.h"
 #include "core/kinds/traced/json.h"
 #include "core/kinds/traced/points.h"
+#include "core/records/tags.h"
 #include "logs/log.h"
 
 namespace otterstone::cli {
@@ -245,9 +246,10 @@ int list(const RunOptions& o) {
         for (const records::Bank& b : book.banks()) {
             const auto runs = book.runs(b.id);
             if (o.what == "banks") {
-                row({{"id", b.id}, {"name", b.name}, {"runs", runs.size()}}, std::to_string(b.id) + "\t" + b.name +
-                                                                                 "\t" + std::to_string(runs.size()) +
-                                                                                 (runs.size() == 1 ? " run" : " runs"));
+                const std::string tags = records::showTags(b.tags);
+                row({{"id", b.id}, {"name", b.name}, {"tags", b.tags}, {"runs", runs.size()}},
+                    std::to_string(b.id) + "\t" + b.name + "\t" + std::to_string(runs.size()) +
+                        (runs.size() == 1 ? " run" : " runs") + (tags.empty() ? "" : "\t" + tags));
                 continue;
             }
             for (const records::Run& r : runs) {

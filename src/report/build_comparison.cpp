@@ -44,7 +44,7 @@ Section figuresSection(const Comparison& comparison) {
 }
 
 Section choiceSection(const Choice& choice) {
-    const auto& [comparison, purpose, ranking] = choice;
+    const auto& [comparison, purpose, ranking, use] = choice;
     Section s{"choice", "Choice: " + purpose.words, {}};
     s.blocks.emplace_back(Paragraph{ranking.sentence, true});
     s.blocks.emplace_back(Picture{"choice", "Scores for “" + purpose.words + "”, and what makes them up."});
@@ -113,17 +113,18 @@ Section choiceSection(const Choice& choice) {
     return s;
 }
 
-Section useSection(const Material& m) {
+Section useSection(const Material& m, plan::UsePlan& use) {
     std::vector<evidence::Evidence> banks;
     for (const BankMaterial& b : m.banks)
         banks.push_back(b.evidence);
-    const plan::UsePlan use = plan::planUse(banks, m.needs, m.days);
+    use = plan::planUse(banks, m.needs, m.days);
     Section s{"use", "In use", {}};
     Points needs;
     for (const plan::Need& n : m.needs)
         needs.items.push_back(plan::showNeed(n));
     s.blocks.emplace_back(std::move(needs));
     s.blocks.emplace_back(Paragraph{use.sentence, true});
+    s.blocks.emplace_back(Picture{"use", "What is left in each bank, day by day, and when the devices draw."});
     Table t{"use",
             {{"bank", "Bank"},
              {"days", "Lasts", true},
@@ -161,13 +162,13 @@ Content comparisonContent(const Material& m) {
     choice.blocks.erase(choice.blocks.begin());
     c.sections.push_back(std::move(choice));
     c.sections.push_back(figuresSection(chosen->comparison));
-    c.choice = std::move(chosen);
     c.sections.push_back({"curves",
                           "Curves",
                           {Picture{"overlay:recharge", "Recharges from empty, watts over time, aligned at the start."},
                            Picture{"overlay:drain", "Gentle drains, watts over time, aligned at the start."}}});
     if (!m.needs.empty())
-        c.sections.push_back(useSection(m));
+        c.sections.push_back(useSection(m, chosen->use));
+    c.choice = std::move(chosen);
     Table verdicts{"verdicts",
                    {{"bank", "Bank"},
                     {"meets", "meets", true},

@@ -67,6 +67,7 @@ struct Choice {
     judgement::Comparison comparison;
     judgement::Purpose purpose;
     judgement::Ranking ranking;
+    plan::UsePlan use;
 };
 
 /// The runs a reader looks at first: the complete drain nearest to 1 A at 5 V, the first complete recharge; settling

@@ -7,7 +7,11 @@
 #include <QTextBlock>
 #include <QTextBrowser>
 
+#include "app/help/figure_words.h"
 #include "app/help/help_panel.h"
+#include "app/widgets/figure_button.h"
+#include "book/store/material.h"
+#include "core/judgement/compare.h"
 #include "demo_window.h"
 #include "look.h"
 
@@ -88,6 +92,61 @@ private Q_SLOTS:
         QVERIFY(pages()->toPlainText().contains("stand-in"));
         QTest::mouseClick(button(window_->helpPanel(), "Guide"), Qt::LeftButton);
         QVERIFY(pages()->toPlainText().startsWith("User's guide"));
+    }
+    // A figure that is added has its line on the guide's page of figures.
+    void every_figure_says_what_it_is() {
+        int told = 0;
+        QStringList dumb;
+        const auto look = [&](const Working& w) {
+            if (w.key.empty())
+                return;
+            ++told;
+            if (figureWords(w.key).isEmpty() && !dumb.contains(qs(w.key)))
+                dumb << qs(w.key);
+        };
+        const auto all = [&](const std::vector<Working>& figures) { std::ranges::for_each(figures, look); };
+        const auto material = book::gatherMaterial(window_.book().path(), {}, "2026-05-01T10:00:00");
+        QVERIFY(material.has_value());
+        for (const report::BankMaterial& b : material->banks) {
+            for (const auto& run : b.evidence.runs)
+                all(run.finding.figures);
+            for (const auto& sheet : b.evidence.sheets) {
+                const auto said = kinds::judge(sheet.sheet, sheet.facts);
+                QVERIFY(said.has_value());
+                all(said->figures);
+            }
+            const together::BankFindings& t = b.evidence.together;
+            for (const auto* one : {&t.cycles, &t.usableFigure, &t.efficiency}) {
+                if (*one)
+                    look(**one);
+            }
+            for (const auto& pair : t.pairs)
+                all(pair.figures);
+            for (const auto& group : t.repeats)
+                look(group.working);
+            all(t.life.figures);
+        }
+        for (const judgement::FigureKind& kind : judgement::figureKinds()) {
+            Working w;
+            w.key = kind.key;
+            look(w);
+        }
+        QVERIFY2(dumb.isEmpty(), qPrintable(dumb.join(", ")));
+        QVERIFY(told > 300);
+        QVERIFY(figureWords("delivered_share").startsWith("What came out ÷ what the label promises"));
+        QCOMPARE(figureWords("trip:A at 5 V"), figureWords("trip"));
+        QVERIFY(figureWords("no_such_figure").isEmpty());
+    }
+    void a_figure_says_it_at_its_name_and_in_its_working() {
+        QTest::keySequence(window_.get(), QKeySequence("Alt+4"));
+        FigureButton* figure = nullptr;
+        QTRY_VERIFY((figure = window_->findChild<FigureButton*>()) && figure->isVisible());
+        const QString words = figureWords(figure->working().key);
+        QVERIFY(!words.isEmpty());
+        QCOMPARE(figure->whatsThis(), words);
+        QVERIFY(figure->toolTip().contains(words.toHtmlEscaped()));
+        figure->click();
+        QTRY_VERIFY(says(window_.get(), words));
     }
     void every_key_of_the_menus_is_listed() {
         QTest::keyClick(window_.get(), Qt::Key_F1, Qt::ShiftModifier);

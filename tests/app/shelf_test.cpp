@@ -7,6 +7,7 @@
 #include <QSettings>
 
 #include "app/shelf/shelf.h"
+#include "core/records/tags.h"
 #include "demo_window.h"
 
 using namespace otterstone;
@@ -91,6 +92,34 @@ private Q_SLOTS:
         choose("by name");
         QCOMPARE(seen().front(), QString("Boulder 20"));
         QCOMPARE(QSettings().value("shelfOrder").toInt(), 1);
+    }
+    // A tester lends some banks out and flies with others.
+    void banks_stand_in_groups_by_tag_and_by_model() {
+        for (const auto& [name, tags] : {std::pair("Cobble 10", "loan; Cabin"), {"Pebble 5", "cabin"}}) {
+            records::Bank bank = *window_.book().bank(window_.bankNamed(name));
+            bank.tags = records::parseTags(tags);
+            QVERIFY(window_->session().changeBank(bank));
+        }
+        QTest::keyClick(window_.get(), Qt::Key_F, Qt::ControlModifier);
+        QTest::keyClicks(window_->shelf()->findLine(), "CABIN");
+        QCOMPARE(seen(), (QStringList{"Pebble 5", "Cobble 10"}));
+        const auto choose = [&](const char* words) {
+            window_->shelf()->order()->setCurrentText(words);
+            Q_EMIT window_->shelf()->order()->activated(window_->shelf()->order()->currentIndex());
+        };
+        choose("by tag");
+        QCOMPARE(seen(), (QStringList{"cabin", "Pebble 5", "loan", "Cobble 10"})); // each once, under its first tag
+        QTest::keyClick(window_->shelf()->findLine(), Qt::Key_Return);
+        QCOMPARE(window_->shelf()->selected(), window_.bankNamed("Pebble 5")); // no heading is chosen
+        window_->shelf()->findLine()->clear();
+        QCOMPARE(seen().size(), 8 + 3);
+        QCOMPARE(seen().mid(4, 1), QStringList{"no tag"});
+        // Keys step over a heading.
+        QTest::keyClick(list(), Qt::Key_Down);
+        QCOMPARE(window_->shelf()->selected(), window_.bankNamed("Cobble 10"));
+        window_->shelf()->findLine()->setText("cobble");
+        choose("by model");
+        QCOMPARE(seen(), (QStringList{"pieces of Cobble 10", "Cobble 10", "Cobble 10, last year's"}));
     }
 };
 

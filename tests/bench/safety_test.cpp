@@ -225,7 +225,11 @@ class SafetyTest : public QObject {
         QVERIFY2(samples.size() > 1 && !trace::unsound(samples),        // a busy machine asks a meter less often
                  qPrintable(QStringLiteral("%1 samples").arg(samples.size())));
         for (std::size_t k = 0; k < samples.size(); ++k)
-            QVERIFY(std::fabs(samples.volts[k] - 5.0) < 0.01 && samples.amps[k] < 1.01);
+            QVERIFY2(std::fabs(samples.volts[k] - 5.0) < 0.01 && samples.amps[k] < 1.01,
+                     qPrintable(QStringLiteral("%1 V %2 A at %3 s")
+                                    .arg(samples.volts[k])
+                                    .arg(samples.amps[k])
+                                    .arg(samples.time[k])));
         QVERIFY(book::checkBook(t.book.path)->faults.empty());
     }
 

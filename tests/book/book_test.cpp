@@ -5,13 +5,17 @@
 
 #include <QFile>
 #include <QTemporaryDir>
+#include <nlohmann/json.hpp>
 
 #include "book/demo/demo.h"
 #include "book/store/book.h"
 #include "book/store/check.h"
 #include "book/store/history.h"
+#include "book/store/json_records.h"
 #include "book/store/schema.h"
 #include "book/store/sql.h"
+#include "core/label/members.h"
+#include "core/records/members.h"
 
 using namespace otterstone;
 using book::Book;
@@ -59,6 +63,32 @@ records::Bank fullBank() {
     l.ports = {p};
     return b;
 }
+
+// Something else in every member that files keep, whichever there are.
+struct Fill {
+    double next = 2.0;
+    template<class T>
+    void operator()(const char*, std::optional<T>& member) {
+        member = T(next += 1.0);
+    }
+    void operator()(const char*, std::optional<int>& member) { member = static_cast<int>(next += 1.0); }
+    void operator()(const char*, std::optional<Stated>& member) { member = Stated(next += 1.0, 0.5); }
+    void operator()(const char*, std::optional<label::SizeMm>& member) {
+        member = label::SizeMm{next += 1.0, next += 1.0, next += 1.0};
+    }
+    void operator()(const char*, std::optional<path::OwnDraw>& member) { member = path::OwnDraw{next += 1.0, 9.0}; }
+    void operator()(const char* key, std::string& member) { member = std::string(key) + " in words"; }
+    void operator()(const char*, bool& member) { member = true; }
+    void operator()(const char*, std::vector<label::Tier>& member) {
+        member = {{Volts(5.0), Volts(5.0), Amps(next += 0.5)}, {Volts(3.3), Volts(11.0), Amps(3.0)}};
+    }
+    void operator()(const char*, std::vector<label::SharedLimit>& member) {
+        member = label::parseShared("C 9 W + A 9 W", "").value();
+    }
+    void operator()(const char*, std::vector<label::ChargesClaim>& member) {
+        member = label::parseCharges("4 × 12.4 Wh tablet; 3 × phone 2", "").value();
+    }
+};
 
 QByteArray bytesOf(const QString& path) {
     QFile file(path);
@@ -115,6 +145,45 @@ private Q_SLOTS:
         QCOMPARE(t.volts[9'999], was.volts[9'999]);
         QCOMPARE(t.voltsStep, was.voltsStep);
         QCOMPARE((*b)->gear().front().meter.name, std::string("Bench meter"));
+    }
+    // Whatever is added to a label, a port or a piece of gear comes back, from the book and from a bundle.
+    void every_member_is_kept() {
+        records::Bank bank;
+        bank.name = "Gravel 7";
+        bank.tags = {"loan", "cabin"};
+        label::eachMember(bank.label, Fill{});
+        label::Port port;
+        port.name = "C";
+        port.direction = label::Direction::Both;
+        port.tiers = {{Volts(5), Volts(5), Amps(3)}};
+        label::eachMember(port, Fill{});
+        bank.label.ports = {port};
+        std::vector<records::Gear> gear;
+        for (const records::GearKind kind : records::gearKinds()) {
+            records::Gear g;
+            g.kind = kind;
+            g.name = records::gearKey(kind);
+            records::eachMember(g, Fill{});
+            if (g.reads())
+                g.meter.name = g.name;
+            gear.push_back(g);
+        }
+        {
+            auto b = Book::create(path());
+            QVERIFY(b.has_value());
+            bank.id = *(*b)->save(bank);
+            for (records::Gear& g : gear)
+                g.id = *(*b)->save(g);
+        }
+        auto b = Book::open(path());
+        QVERIFY(b.has_value());
+        QVERIFY(*(*b)->bank(bank.id) == bank);
+        const auto kept = (*b)->gear();
+        for (const records::Gear& g : gear)
+            QVERIFY2(std::find(kept.begin(), kept.end(), g) != kept.end(), g.name.c_str());
+        QVERIFY(book::bankFromJson(book::toJson(bank)) == bank);
+        for (const records::Gear& g : gear)
+            QVERIFY2(book::gearFromJson(book::toJson(g)) == g, g.name.c_str());
     }
     void chunk_summaries_add_up_to_the_whole() {
         auto b = Book::create(path());
@@ -263,11 +332,16 @@ private Q_SLOTS:
         {
             book::Connection c(path(), book::Connection::Mode::ReadWrite);
             book::migrate(c, book::migrations().first(1));
-            c.run("INSERT INTO bank (name) VALUES ('Old stone')");
+            c.run("INSERT INTO bank (name, capacity_ah, length_mm, width_mm, height_mm, claims_low_current)"
+                  " VALUES ('Old stone', 10.05, 90, 60, 20, 1)");
         }
         auto b = Book::open(path());
         QVERIFY(b.has_value());
-        QCOMPARE((*b)->banks().front().name, std::string("Old stone"));
+        const records::Bank old = (*b)->banks().front();
+        QCOMPARE(old.name, std::string("Old stone"));
+        QCOMPARE(old.label.capacity->value, 10.05);
+        QVERIFY(old.label.size == (label::SizeMm{90, 60, 20}) && old.label.claimsLowCurrentMode);
+        QVERIFY(old.tags.empty() && !old.label.energy);
         QVERIFY((*b)->rememberMapping("x", {}).has_value()); // a table of version 2
     }
     void a_migration_that_fails_leaves_the_version_before() {

@@ -27,6 +27,24 @@ private Q_SLOTS:
         QCOMPARE(cli({"new", book_}).code, 0);
     }
 
+    // Banks that are lent out are judged by themselves.
+    void tags_pick_banks() {
+        for (const auto& [name, tags] : {std::pair("Pebble 5", "loan"), {"Cobble 10", "cabin; Loan"}, {"Scree 15", ""}})
+            QCOMPARE(cli({"add-bank", book_, "--name", name, "--mah", "10000", "--cell-volts", "3.7", "--weight-g",
+                          "200", "--tags", tags})
+                         .code,
+                     0);
+        const auto list = cli({"list", book_, "banks", "--json"}).json()["banks"].toArray();
+        QCOMPARE(list.at(1).toObject()["tags"].toArray(), (QJsonArray{"cabin", "Loan"}));
+        QVERIFY(cli({"list", book_, "banks"}).out.contains("\tcabin; Loan\n"));
+        const auto chosen = cli({"choose", book_, "--purpose", "plane", "--tag", "LOAN", "--json"});
+        QCOMPARE(chosen.code, 0);
+        QVERIFY(chosen.out.contains("Pebble 5") && chosen.out.contains("Cobble 10") && !chosen.out.contains("Scree"));
+        const Run unknown = cli({"use", book_, "--need", "Camera 2 W 8 h", "--tag", "attic"});
+        QCOMPARE(unknown.code, 2);
+        QVERIFY(unknown.errors.contains("no bank in this book has the tag “attic”"));
+    }
+
     // As a tester's script would: nothing is touched by hand between an empty folder and a verdict.
     void from_nothing_to_a_verdict() {
         const Run bank = cli({"add-bank",

@@ -5,6 +5,7 @@
 
 #include "core/judgement/rank.h"
 #include "core/judgement/verdict.h"
+#include "core/kinds/pass_through/pass_through.h"
 #include "core/model/simulate.h"
 #include "core/plan/use.h"
 #include "sources.h"
@@ -300,6 +301,19 @@ private Q_SLOTS:
             QCOMPARE(*again, p);
         }
     }
+    // A gate asked for the class by its words once; files name it by its key now.
+    void an_older_purpose_still_asks_for_its_class() {
+        const auto p = purposeFromJson(
+            R"({"gates": [{"figure": "pass_through", "one_of": ["source first", "shares"], "words": "must give"}],
+                "scales": [{"figure": "weight", "worst": 900, "best": 100}]})",
+            "old.json");
+        QVERIFY2(p, p ? "" : p.error().sentence().c_str());
+        QCOMPARE(p->gates.front().codes, (std::vector<std::string>{"source_first", "shares"}));
+        const auto passing = kinds::passingKeys();
+        for (const std::string& code : p->gates.front().codes)
+            QVERIFY(std::find(passing.begin(), passing.end(), code) != passing.end());
+        QVERIFY(std::find(passing.begin(), passing.end(), "refuses") == passing.end());
+    }
     void a_bad_purpose_is_named_data() {
         QTest::addColumn<QString>("json");
         QTest::addColumn<QString>("says");
@@ -409,6 +423,23 @@ private Q_SLOTS:
         QVERIFY(std::fabs(full.days->value.value() / 86400.0 - 5.4) < 1e-9);
         QVERIFY(std::fabs(full.daysEmpty->value.value() / 86400.0 - 3.4) < 1e-9);
         QVERIFY(std::fabs(full.charges.front().value.value() - 60.0 * 0.85 / 30.0) < 1e-9);
+    }
+    // The same, by hand: the full tablet draws nothing for its own two days, then 15 Wh a day through 85 % of 60 Wh; a
+    // lamp of 10 Wh a day draws from the first hour on.
+    void what_is_left_in_it_falls_day_by_day() {
+        const auto b =
+            plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("tablet 30 Wh 0.5x"), need("lamp 5 W 2 h")}, 0.0)
+                .banks.front();
+        QCOMPARE(b.left.size(), std::size_t(3));
+        QVERIFY(b.left[0].day == 0.0 && b.left[0].share == 1.0);
+        QCOMPARE(b.left[1].day, 2.0);
+        QVERIFY(std::fabs(b.left[1].share - (1.0 - 2.0 * 10.0 / 60.0)) < 1e-9);
+        const double days = 2.0 + (1.0 - 20.0 / 60.0) / (10.0 / 60.0 + 15.0 / 51.0);
+        QVERIFY2(std::fabs(b.left[2].day - days) < 1e-9, qPrintable(QString::number(b.left[2].day)));
+        QVERIFY(b.left[2].share < 1e-9);
+        QVERIFY(std::fabs(b.days->value.value() / 86400.0 - days) < 1e-9);
+        const auto weak = plan::planUse({usable("bank", 60.0, 0.5, 300.0)}, {need("kettle 900 W 1 h")}, 0.0);
+        QVERIFY(weak.banks.front().cannot.empty() == !weak.banks.front().left.empty());
     }
     // A device whose own battery outlasts the rest does not draw on the bank: torch 100 days, lamp 10 Wh a day from 50
     // Wh is 5 days.

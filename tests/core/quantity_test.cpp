@@ -183,6 +183,9 @@ private Q_SLOTS:
         QTest::newRow("no digits boasted") << 0.540541 << 0.0 << share << "54.1 %";
         QTest::newRow("minutes") << 4325.0 << 60.0 << s << "1 h 12 min ± 2 min";
         QTest::newRow("seconds when they are known") << 4325.0 << 1.0 << s << "1 h 12 min 5 s ± 2 s";
+        QTest::newRow("a doubt in minutes beside minutes") << 4440.0 << 96.0 << s << "1 h 14 min ± 3 min";
+        QTest::newRow("a minute at the least") << 4440.0 << 17.0 << s << "1 h 14 min ± 1 min";
+        QTest::newRow("seconds of less than an hour") << 440.0 << 48.0 << s << "7 min 20 s ± 1 min 36 s";
         QTest::newRow("negative") << -1.25 << 0.05 << wh << "−1.25 ± 0.10 Wh";
     }
     void digits_follow_the_uncertainty() {

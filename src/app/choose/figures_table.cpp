@@ -6,6 +6,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 
+#include "app/help/figure_words.h"
 #include "app/theme.h"
 
 namespace otterstone::app {
@@ -95,7 +96,9 @@ void FiguresTable::fill() {
     horizontalHeader()->setSectionsClickable(turned);
     for (int k = 0; k < static_cast<int>(figures.size()); ++k) {
         QTableWidgetItem* head = turned ? horizontalHeaderItem(k) : verticalHeaderItem(k);
-        head->setToolTip(tr("meant for: %1").arg(qs(comparison_.rows[static_cast<std::size_t>(k)].kind.meant)));
+        const judgement::FigureKind& kind = comparison_.rows[static_cast<std::size_t>(k)].kind;
+        head->setToolTip(figureTip(kind.key, tr("Meant for: %1.").arg(qs(kind.meant))));
+        head->setWhatsThis(figureWords(kind.key));
     }
     for (int r = 0; r < rowCount(); ++r) {
         for (int k = 0; k < columnCount(); ++k)

@@ -5,9 +5,11 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPlainTextEdit>
+#include <QScrollArea>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
+#include "app/choose/use_bands.h"
 #include "app/findings/claims_table.h"
 #include "app/theme.h"
 #include "book/store/material.h"
@@ -45,7 +47,8 @@ QString whenToRecharge(const plan::BankUse& b) {
 
 UseView::UseView(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), needs_(new QPlainTextEdit), days_(new QLineEdit), wrong_(words(false)),
-      sentence_(words(false)), inUse_(words(true)), table_(new QTableWidget) {
+      sentence_(words(false)), inUse_(words(true)), bands_(new UseBands), picture_(new QScrollArea),
+      table_(new QTableWidget) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     auto* ask = new QHBoxLayout;
@@ -88,6 +91,12 @@ UseView::UseView(BookSession& session, QWidget* parent)
     all->addWidget(wrong_);
     sentence_->setFont(app::font(1.2));
     all->addWidget(sentence_);
+    picture_->setWidget(bands_);
+    picture_->setWidgetResizable(true);
+    picture_->setFrameShape(QFrame::NoFrame);
+    picture_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    picture_->setFocusPolicy(Qt::NoFocus);
+    all->addWidget(picture_);
     table_->setColumnCount(kColumns);
     table_->setHorizontalHeaderLabels(
         {tr("Bank"), tr("Lasts"), tr("Devices empty at first"), tr("Recharge"), tr("Full charges")});
@@ -113,6 +122,10 @@ UseView::UseView(BookSession& session, QWidget* parent)
             Q_EMIT workingWanted(*plan_.banks[static_cast<std::size_t>(row)].days);
     });
     connect(table_, &QTableWidget::cellClicked, table_, &QTableWidget::cellActivated);
+    connect(bands_, &UseBands::bankWanted, this, [this](int row) {
+        table_->setCurrentCell(row, kBank);
+        Q_EMIT table_->cellActivated(row, kBank);
+    });
     connect(needs_, &QPlainTextEdit::textChanged, this, &UseView::work);
     connect(days_, &QLineEdit::textChanged, this, &UseView::work);
     connect(days_, &QLineEdit::editingFinished, this, &UseView::keep);
@@ -180,7 +193,7 @@ void UseView::work() {
         }
     }
     plan_ = plan::planUse(banks_, needs, days);
-    fill();
+    fill(needs, days);
 }
 
 void UseView::keep() {
@@ -198,7 +211,11 @@ void UseView::keep() {
         Q_EMIT problem(qs(done.error().sentence()));
 }
 
-void UseView::fill() {
+void UseView::fill(const std::vector<plan::Need>& needs, double days) {
+    constexpr int kTallest = 236; // more is scrolled
+    bands_->show(plan_, needs, days);
+    picture_->setFixedHeight(std::min(kTallest, bands_->height()));
+    picture_->setVisible(!plan_.banks.empty());
     sentence_->setText(qs(plan_.sentence));
     table_->setRowCount(static_cast<int>(plan_.banks.size()));
     QStringList inUse;

@@ -10,9 +10,12 @@
 class QLabel;
 class QLineEdit;
 class QPlainTextEdit;
+class QScrollArea;
 class QTableWidget;
 
 namespace otterstone::app {
+
+class UseBands;
 
 class UseView : public QWidget {
     Q_OBJECT
@@ -23,6 +26,7 @@ public:
     void show(const std::vector<evidence::Evidence>& banks);
     [[nodiscard]] QPlainTextEdit* needs() const { return needs_; }
     [[nodiscard]] QLineEdit* days() const { return days_; }
+    [[nodiscard]] UseBands* bands() const { return bands_; }
     [[nodiscard]] const plan::UsePlan& plan() const { return plan_; }
 
 Q_SIGNALS:
@@ -32,7 +36,7 @@ Q_SIGNALS:
 private:
     void work();
     void keep();
-    void fill();
+    void fill(const std::vector<plan::Need>& needs, double days);
 
     BookSession& session_;
     std::vector<evidence::Evidence> banks_;
@@ -40,6 +44,8 @@ private:
     QPlainTextEdit* needs_;
     QLineEdit* days_;
     QLabel *wrong_, *sentence_, *inUse_;
+    UseBands* bands_;
+    QScrollArea* picture_;
     QTableWidget* table_;
 };
 

@@ -15,6 +15,7 @@
 #include "core/label/size_text.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/records/tags.h"
 
 namespace otterstone::app {
 
@@ -252,7 +253,14 @@ LabelForm::LabelForm(QWidget* parent)
              b.past.counts = std::move(*counts);
              return {};
          }});
-    QLineEdit* sentence = fields_.back().edit; // no number: it has the room of both columns
+    const std::size_t counts = fields_.size() - 1;
+    add(5, 0, tr("Tags"), {}, tr("loan; cabin"),
+        {[](const records::Bank& b) { return qs(records::showTags(b.tags)); },
+         [](records::Bank& b, const std::string& text) -> Result<void> {
+             b.tags = records::parseTags(text);
+             return {};
+         }});
+    QLineEdit* sentence = fields_[counts].edit; // no number: it has the room of both columns
     grid->removeWidget(sentence);
     grid->addWidget(sentence, 4, 1, 1, 4);
     all->addLayout(grid);

@@ -7,6 +7,7 @@
 #include "app/behaviour/pictures.h"
 #include "app/choose/choice_bars.h"
 #include "app/choose/overlay_plot.h"
+#include "app/choose/use_bands.h"
 #include "app/findings/usable_plot.h"
 #include "app/runs/path_ribbon.h"
 #include "app/theme.h"
@@ -53,6 +54,8 @@ public:
             return overlay(which);
         if (kind == "photo")
             return photo(std::stoll(which));
+        if (kind == "use")
+            return use();
         return kind == "choice" ? std::optional(choice()) : std::nullopt;
     }
 
@@ -129,8 +132,15 @@ private:
         plot.show(together.usable, together.otherDrains, std::nullopt);
         return drawn({kWidth, 280}, [&](QPainter& p) { plot.paint(p, {kWidth, 280}); });
     }
+    Drawing use() {
+        const plan::UsePlan& plan = content_.choice->use;
+        const QSize size(kWidth, useHeight(plan, material_.needs) + 8);
+        return drawn(size, [&](QPainter& p) {
+            paintUse(p, QRectF(QPointF(), QSizeF(size)), plan, material_.needs, material_.days);
+        });
+    }
     Drawing choice() {
-        const auto& [comparison, purpose, ranking] = *content_.choice;
+        const auto& [comparison, purpose, ranking, use] = *content_.choice;
         const QSize size(kWidth, choiceHeight(ranking, purpose, kWidth) + 8);
         return drawn(
             size, [&](QPainter& p) { paintChoice(p, QRectF(QPointF(), QSizeF(size)), comparison, ranking, purpose); });

@@ -5,12 +5,13 @@
 
 #include "app/theme.h"
 #include "core/records/bank.h"
+#include "core/records/tags.h"
 
 namespace otterstone::app {
 
-/// Name, maker's model, markings and notes, folded.
+/// Name, tags, maker's model, markings and notes, folded.
 [[nodiscard]] inline QString searchedIn(const records::Bank& bank) {
-    return (qs(bank.name) + QLatin1Char(' ') + qs(bank.past.bought.model) + QLatin1Char(' ') +
+    return (qs(bank.name) + QLatin1Char(' ') + qs(records::showTags(bank.tags)) + QLatin1Char(' ') + qs(bank.past.bought.model) + QLatin1Char(' ') +
             qs(bank.past.bought.markings) + QLatin1Char(' ') + qs(bank.notes))
         .toCaseFolded();
 }

@@ -1,6 +1,8 @@
 #include "app/shelf/shelf.h"
 
 #include <algorithm>
+#include <map>
+#include <utility>
 
 #include <QComboBox>
 #include <QKeyEvent>
@@ -26,7 +28,7 @@ enum Role { BankId = Qt::UserRole, SubLine, Conflicts, Recharges, Drains, Sheets
 
 constexpr int kFewBanks = 8; // they are seen at a glance
 
-enum Order { AsKept, ByName, ByRated, ByNewest, ByQuestions };
+enum Order { AsKept, ByName, ByRated, ByNewest, ByQuestions, ByTag, ByModel };
 
 // What banks are put in order by.
 struct Standing {
@@ -34,9 +36,37 @@ struct Standing {
     book::Tally had;
     double rated = 0.0;
     int questions = 0;
+    QString group = {}; ///< its heading, where they stand in groups
 };
 
+// Banks of the same first tag, or pieces of one model, each under one heading; what is alone comes last.
+void putInGroups(std::vector<Standing>& all, int order) {
+    std::map<records::Id, int> pieces; // by the one that the others are like
+    const auto model = [](const Standing& s) { return s.bank.past.specimenOf.value_or(s.bank.id); };
+    for (const Standing& s : all)
+        ++pieces[model(s)];
+    for (Standing& s : all) {
+        if (order == ByTag)
+            s.group = s.bank.tags.empty() ? QString() : qs(s.bank.tags.front());
+        else if (pieces[model(s)] > 1)
+            for (const Standing& other : all)
+                s.group = other.bank.id == model(s) ? QObject::tr("pieces of %1").arg(qs(other.bank.name)) : s.group;
+    }
+    std::stable_sort(all.begin(), all.end(), [](const Standing& a, const Standing& b) {
+        if (a.group.isEmpty() != b.group.isEmpty())
+            return b.group.isEmpty();
+        const int apart = QString::localeAwareCompare(a.group.toCaseFolded(), b.group.toCaseFolded());
+        return apart != 0 ? apart < 0 : QString::localeAwareCompare(qs(a.bank.name), qs(b.bank.name)) < 0;
+    });
+    for (Standing& s : all) {
+        if (s.group.isEmpty())
+            s.group = order == ByTag ? QObject::tr("no tag") : QObject::tr("one piece each");
+    }
+}
+
 void putInOrder(std::vector<Standing>& all, int order) {
+    if (order == ByTag || order == ByModel)
+        return putInGroups(all, order);
     std::stable_sort(all.begin(), all.end(), [order](const Standing& a, const Standing& b) {
         switch (order) {
         case ByName: return QString::localeAwareCompare(qs(a.bank.name), qs(b.bank.name)) < 0;
@@ -53,12 +83,24 @@ class SpineDelegate : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
 
-    [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {200, 76}; }
+    [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
+        return {200, isHeading(index) ? 30 : 76};
+    }
 
     void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         const Theme& t = theme();
         p->save();
         p->setRenderHint(QPainter::Antialiasing);
+        if (isHeading(index)) {
+            p->setPen(t.faint);
+            p->setFont(app::font(0.9, QFont::DemiBold));
+            const QRect line = option.rect.adjusted(2 * kGrid, 6, -kGrid, -2);
+            p->drawText(
+                line, Qt::AlignVCenter,
+                p->fontMetrics().elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight, line.width()));
+            p->restore();
+            return;
+        }
         const QRect r = option.rect.adjusted(kGrid, 2, -kGrid, -2);
         paintRowFrame(p, r, option);
         const int x = r.left() + 12;
@@ -79,6 +121,8 @@ public:
     }
 
 private:
+    [[nodiscard]] static bool isHeading(const QModelIndex& index) { return !index.data(BankId).isValid(); }
+
     static void paintSign(QPainter* p, int x, int y, const QModelIndex& index) {
         const Theme& t = theme();
         p->setFont(app::font(0.82));
@@ -139,9 +183,10 @@ Shelf::Shelf(BookSession& session, QWidget* parent)
     find_->setPlaceholderText(tr("Find (Ctrl+F)"));
     find_->setAccessibleName(tr("Find a bank"));
     find_->setToolTip(
-        tr("Words of its name, maker's model, markings or notes; Enter goes to the first, Esc shows all"));
+        tr("Words of its name, tags, maker's model, markings or notes; Enter goes to the first, Esc shows all"));
     find_->installEventFilter(this);
-    order_->addItems({tr("as kept"), tr("by name"), tr("by Wh"), tr("newest run"), tr("asks most")});
+    order_->addItems(
+        {tr("as kept"), tr("by name"), tr("by Wh"), tr("newest run"), tr("asks most"), tr("by tag"), tr("by model")});
     order_->setAccessibleName(tr("Order of the shelf"));
     order_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     order_->setMinimumContentsLength(7);
@@ -197,10 +242,20 @@ void Shelf::find() {
 // Each word that is typed stands somewhere in what is known of the bank.
 void Shelf::filter() {
     const QStringList words = find_->text().toCaseFolded().split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    int heading = -1;
     for (int row = 0; row < list_->count(); ++row) {
-        const QString text = list_->item(row)->data(Searched).toString();
-        list_->setRowHidden(
-            row, !std::all_of(words.begin(), words.end(), [&](const QString& word) { return text.contains(word); }));
+        const QListWidgetItem* item = list_->item(row);
+        if (!item->data(BankId).isValid()) { // shown with the first bank of its group
+            heading = row;
+            list_->setRowHidden(row, true);
+            continue;
+        }
+        const QString text = item->data(Searched).toString();
+        const bool found =
+            std::all_of(words.begin(), words.end(), [&](const QString& word) { return text.contains(word); });
+        list_->setRowHidden(row, !found);
+        if (found && heading >= 0)
+            list_->setRowHidden(std::exchange(heading, -1), false);
     }
 }
 
@@ -222,7 +277,7 @@ bool Shelf::eventFilter(QObject* watched, QEvent* event) {
     }
     if (key == Qt::Key_Return || key == Qt::Key_Enter || key == Qt::Key_Down) {
         for (int row = 0; row < list_->count(); ++row) {
-            if (!list_->isRowHidden(row)) {
+            if (!list_->isRowHidden(row) && list_->item(row)->data(BankId).isValid()) {
                 list_->setCurrentRow(row);
                 break;
             }
@@ -252,8 +307,14 @@ void Shelf::refresh() {
     }
     tools_->setVisible(all.size() > kFewBanks || !find_->text().isEmpty());
     putInOrder(all, tools_->isVisible() || all.size() > kFewBanks ? order_->currentIndex() : AsKept);
+    QString group;
     for (const Standing& s : all) {
         const records::Bank& bank = s.bank;
+        if (s.group != group) {
+            group = s.group;
+            auto* heading = new QListWidgetItem(group, list_);
+            heading->setFlags(Qt::NoItemFlags); // none that the keys stop at
+        }
         const auto& [recharges, drains, sheets, newest] = s.had;
         const auto rating = label::ratedEnergy(bank.label);
         const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
@@ -284,7 +345,7 @@ void Shelf::refresh() {
     filter();
     select(before);
     if (list_->currentRow() < 0 && list_->count() > 0)
-        list_->setCurrentRow(0);
+        select(all.front().bank.id);
     const records::Id now = selected();
     if (now != before)
         Q_EMIT chosen(now);

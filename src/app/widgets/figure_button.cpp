@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <QPainter>
 
+#include "app/help/figure_words.h"
 #include "app/theme.h"
 
 namespace otterstone::app {
@@ -21,7 +22,8 @@ FigureButton::FigureButton(Working working, QWidget* parent) : QAbstractButton(p
     setText(value);
     setAccessibleName(qs(working_.label) + QStringLiteral(": ") + value);
     setAccessibleDescription(tr("Opens the working of this figure"));
-    setToolTip(tr("Open the working (Space)"));
+    setToolTip(figureTip(working_.key, tr("Space or a click opens its working.")));
+    setWhatsThis(figureWords(working_.key));
     setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
 }
 

@@ -9,6 +9,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/help/figure_words.h"
 #include "app/theme.h"
 #include "core/kinds/traced/json.h"
 #include "core/setup/schools.h"
@@ -145,6 +146,8 @@ void WorkingDrawer::addStep(const Working& w, int depth) {
     } else {
         column->addWidget(text(qs(w.label), app::font(0.95, QFont::DemiBold)));
         column->addWidget(text(qs(w.shown()), app::font(depth == 0 ? 1.6 : 1.1, QFont::DemiBold)));
+        if (const QString words = depth == 0 ? figureWords(w.key) : QString(); !words.isEmpty())
+            column->addWidget(text(words, app::font(0.92)));
         if (!w.formula.empty())
             column->addWidget(text(QStringLiteral("= ") + qs(w.formula), app::font(1.0)));
         if (!w.point.empty())

@@ -52,6 +52,7 @@ void Session::end() {
     runner_->disconnect(this);
     // The loads go off and what is still held is handed over; the recorder ends when it has written that.
     Q_EMIT shutDownWanted({});
+    disconnect(runner_); // it goes in its own thread, and looks back at nobody
     QMetaObject::invokeMethod(
         recorder_, [] {}, Qt::BlockingQueuedConnection);
     runnerThread_.quit();

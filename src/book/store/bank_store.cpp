@@ -4,12 +4,13 @@
 #include "book/store/json_records.h"
 #include "book/store/record_store.h"
 #include "core/label/members.h"
+#include "core/records/tags.h"
 
 namespace otterstone::book {
 
 namespace {
 
-constexpr int kFirstOfLabel = 9; // the columns before it are named in each statement
+constexpr int kFirstOfLabel = 10; // the columns before it are named in each statement
 
 // The columns of a member; a size has one for each side.
 template<class T>
@@ -35,7 +36,7 @@ std::string columnsOf(const char* then = "") {
 
 std::string selectBanks() {
     return "SELECT id, name, notes, past, measured_g, measured_g_expanded, measured_length_mm, measured_width_mm,"
-           " measured_height_mm" +
+           " measured_height_mm, tags" +
            columnsOf<label::Label>() + " FROM bank WHERE removed = 0";
 }
 
@@ -177,6 +178,7 @@ Bank readBank(Connection& c, const Row& row) {
     if (const auto grams = row.maybe(4))
         b.scale.grams = Stated(*grams, row.maybe(5));
     b.scale.size = sizeAt(row, 6);
+    b.tags = records::parseTags(row.text(9));
     label::eachMember(b.label, FromRow(row, kFirstOfLabel));
     b.label.ports = loadPorts(c, b.id);
     return b;
@@ -209,7 +211,7 @@ Id storeBank(Connection& c, const Bank& b) {
     if (id == kNew)
         id = c.run("INSERT INTO bank (name) VALUES ('')").lastInsertId().toLongLong();
     QSqlQuery q = c.prepare(("UPDATE bank SET name=?, notes=?, past=?, measured_g=?, measured_g_expanded=?,"
-                             " measured_length_mm=?, measured_width_mm=?, measured_height_mm=?" +
+                             " measured_length_mm=?, measured_width_mm=?, measured_height_mm=?, tags=?" +
                              columnsOf<label::Label>("=?") + " WHERE id=?")
                                 .c_str());
     Bound bound(q);
@@ -219,6 +221,7 @@ Id storeBank(Connection& c, const Bank& b) {
     bound.add(b.scale.grams ? std::optional(b.scale.grams->value) : std::nullopt);
     bound.add(b.scale.grams ? b.scale.grams->expanded : std::nullopt);
     bound("", b.scale.size);
+    bound.add(records::showTags(b.tags));
     label::eachMember(b.label, bound);
     bound.add(id);
     Connection::execute(q);

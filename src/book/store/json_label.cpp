@@ -93,6 +93,8 @@ json toJson(const Bank& b) {
         put(measured, "weight_g", b.scale.grams);
         put(measured, "size_mm", b.scale.size);
     }
+    if (!b.tags.empty())
+        j["tags"] = b.tags;
     if (b.past != records::Past{})
         j["past"] = pastJson(b.past);
     return j;
@@ -108,6 +110,8 @@ Bank bankFromJson(const json& j) {
         get(j.at("measured"), "weight_g", b.scale.grams);
         get(j.at("measured"), "size_mm", b.scale.size);
     }
+    for (const json& tag : list(j, "tags"))
+        b.tags.push_back(as<std::string>(tag, "tags"));
     if (has(j, "past"))
         b.past = pastFrom(j.at("past"));
     return b;

@@ -156,9 +156,15 @@ constexpr std::array kTenth = {
     "DELETE FROM finding", // drains into a device say how fast it charged
 };
 
-const std::array kMigrations = {
-    Migration{1, kFirst}, Migration{2, kSecond},  Migration{3, kThird},  Migration{4, kFourth}, Migration{5, kFifth},
-    Migration{6, kSixth}, Migration{7, kSeventh}, Migration{8, kEighth}, Migration{9, kNinth},  Migration{10, kTenth}};
+// Words by which banks are grouped.
+constexpr std::array kEleventh = {
+    "ALTER TABLE bank ADD COLUMN tags TEXT NOT NULL DEFAULT ''",
+};
+
+const std::array kMigrations = {Migration{1, kFirst},   Migration{2, kSecond},   Migration{3, kThird},
+                                Migration{4, kFourth},  Migration{5, kFifth},    Migration{6, kSixth},
+                                Migration{7, kSeventh}, Migration{8, kEighth},   Migration{9, kNinth},
+                                Migration{10, kTenth},  Migration{11, kEleventh}};
 
 // Everything a schema holds by type and name, tables with their columns, a view with its text.
 using Schema = std::map<std::string, std::string>;

@@ -10,6 +10,7 @@ namespace otterstone::kinds {
 namespace {
 
 constexpr double kSameTier = 0.12; // a tier sags under load and over a cable
+constexpr double kMostOfDoubt = 0.03;
 
 } // namespace
 
@@ -50,6 +51,8 @@ Working figure(std::string key, std::string label, std::string formula, const Me
     w.partialDoubt = !value.hasDoubt() && unit != Unit::Second; // a reading's own digits, no more
     return w;
 }
+
+bool mostlyKnown(const Measured& value) { return value.u() >= kMostOfDoubt * std::fabs(value.value()); }
 
 Measured between(double low, double high, const ErrorSource& source) {
     return Measured((low + high) / 2.0, rectangular((high - low) / 2.0), source);

@@ -14,6 +14,10 @@ namespace otterstone::kinds {
 
 [[nodiscard]] Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit,
                              std::string point, std::string note = {});
+/// So much doubt is known of it that a meter's accuracy would change little: it is shown with its ±, though that
+/// accuracy is not known. From a standard uncertainty of 3 % on; common practice, no published source.
+[[nodiscard]] bool mostlyKnown(const Measured& value);
+
 /// A value known to lie between two: the middle ± half, shown as such; its note names both ends.
 [[nodiscard]] Measured between(double low, double high, const ErrorSource& source);
 

@@ -120,6 +120,23 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
     return w;
 }
 
+std::vector<Left> fallOf(const std::vector<Draw>& draws, double days) {
+    std::vector<double> bends{0.0, days};
+    for (const Draw& d : draws) {
+        if (d.need->startsFull && d.dryAfter > 0.0 && d.dryAfter < days)
+            bends.push_back(d.dryAfter);
+    }
+    std::sort(bends.begin(), bends.end());
+    std::vector<Left> fall;
+    for (const double day : bends) {
+        double taken = 0.0;
+        for (const Draw& d : draws)
+            taken += d.perDay.value() * std::max(0.0, day - (d.need->startsFull ? d.dryAfter : 0.0));
+        fall.push_back({day, std::clamp(1.0 - taken, 0.0, 1.0)});
+    }
+    return fall;
+}
+
 std::vector<RechargeWay> waysOf(const Evidence& e) {
     std::vector<RechargeWay> ways;
     for (const together::InputRow& in : e.together.inputs) {
@@ -229,6 +246,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
     }
     b.days = daysOf(draws, true);
     b.daysEmpty = daysOf(draws, false);
+    b.left = fallOf(draws, b.days->value.value() / 86400.0);
     b.sentence = e.name + " lasts " + lastsWords(*b.days, needs);
     if (days > 0.0) {
         const Measured lasting = b.days->value / Measured(86400.0);
@@ -265,6 +283,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         b.suffices = judgement::Verdict::FallsShort;
         b.days.reset();
         b.daysEmpty.reset();
+        b.left.clear();
         b.rechargeOnDay.clear();
         b.recharges = 0.0;
         b.sentence = e.name + " does not run all of it:";

@@ -42,11 +42,19 @@ struct Balance {
     kinds::UseBalance balance; ///< while the bank supplies what its best port gives
 };
 
+/// A bend of the line that a bank's charge falls along.
+struct Left {
+    double day = 0.0;   ///< since it was full
+    double share = 0.0; ///< of what it gives, that is left
+};
+
 struct BankUse {
     std::string bank;
     std::optional<Working> days;      ///< until all is dry, the devices starting as they are said to; nothing when it
                                       ///< cannot run one of them
     std::optional<Working> daysEmpty; ///< the devices starting empty: also the rhythm of recharging
+    std::vector<Left> left; ///< from full to empty for the first time: a device that starts full draws nothing while
+                            ///< its own battery lasts
     judgement::Verdict suffices = judgement::Verdict::NotTested; ///< for the days that were asked for
     std::vector<Working> charges;      ///< full charges of each device with a battery, the bank for it alone
     double recharges = 0.0;            ///< how often it must be filled within the days asked for

@@ -34,6 +34,9 @@ std::string withSymbol(std::string number, Unit unit) {
     return s.empty() ? number : number + " " + s;
 }
 
+// Of a span of so many seconds that is known to `resolution`, its seconds are worth telling.
+bool hasSeconds(long long seconds, double resolution) { return seconds < 3600 || resolution < 30.0; }
+
 } // namespace
 
 std::string symbol(Unit unit) {
@@ -91,7 +94,7 @@ std::string showDuration(double seconds, double resolution) {
     if (seconds > kLargestFigure) // counted in whole seconds it could overflow
         return showNumber(seconds / 86400.0, 3) + " d";
     auto whole = static_cast<long long>(std::llround(seconds));
-    const bool withSeconds = whole < 3600 || resolution < 30.0;
+    const bool withSeconds = hasSeconds(whole, resolution);
     if (!withSeconds)
         whole = (whole + 30) / 60 * 60;
     const long long days = whole / 86400;
@@ -139,10 +142,12 @@ std::string show(const Measured& m, Unit unit) {
     const double expanded = m.expanded() * factor;
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
         return showValue(m, unit);
-    if (unit == Unit::Second)
+    if (unit == Unit::Second) {
+        const bool minutes = expanded >= kWholeMinutes || !hasSeconds(std::llround(m.value()), expanded);
         return showDuration(m.value(), expanded) + " ± " +
-               showDuration(expanded < kWholeMinutes ? parseNumber(showNumber(expanded, 2)).value_or(expanded)
-                                                     : std::round(expanded / 60.0) * 60.0);
+               showDuration(minutes ? std::max(60.0, std::round(expanded / 60.0) * 60.0)
+                                    : parseNumber(showNumber(expanded, 2)).value_or(expanded));
+    }
     const int decimals = decimalsFor(expanded);
     return withSymbol(fixed(m.value() * factor, decimals) + " ± " + fixed(expanded, decimals), unit);
 }

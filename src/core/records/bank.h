@@ -3,6 +3,7 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "core/label/label.h"
 #include "core/quantity/stated.h"
@@ -27,6 +28,7 @@ struct Bank {
     OnScale scale; ///< what it really weighs and measures
     Past past;
     std::string notes;
+    std::vector<std::string> tags = {}; ///< words by which it is grouped
     bool operator==(const Bank&) const = default;
 };
 

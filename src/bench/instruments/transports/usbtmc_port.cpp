@@ -45,8 +45,8 @@ void UsbtmcPort::close() {
         return;
     ends_ = true;
     {
-        const QMutexLocker lock(&mutex_);
-        more_.wakeAll();
+        const std::lock_guard lock(mutex_);
+        more_.notify_all();
     }
     worker_.join();
     ::close(fd_);
@@ -55,14 +55,14 @@ void UsbtmcPort::close() {
 }
 
 qint64 UsbtmcPort::writeData(const char* data, qint64 size) {
-    const QMutexLocker lock(&mutex_);
+    const std::lock_guard lock(mutex_);
     toSay_.emplace_back(data, size);
-    more_.wakeAll();
+    more_.notify_all();
     return size;
 }
 
 qint64 UsbtmcPort::bytesToWrite() const {
-    const QMutexLocker lock(&mutex_);
+    const std::lock_guard lock(mutex_);
     qint64 all = 0;
     for (const QByteArray& line : toSay_)
         all += line.size();
@@ -86,9 +86,8 @@ void UsbtmcPort::work() {
     while (!ends_) {
         QByteArray line;
         {
-            QMutexLocker lock(&mutex_);
-            while (toSay_.empty() && !ends_)
-                more_.wait(&mutex_);
+            std::unique_lock lock(mutex_);
+            more_.wait(lock, [this] { return !toSay_.empty() || ends_; });
             if (ends_)
                 break;
             line = toSay_.front();
@@ -129,7 +128,7 @@ void UsbtmcPort::work() {
 
 // What is set is set, "off" above all; nobody waits for answers any more.
 void UsbtmcPort::sayTheRest() {
-    const QMutexLocker lock(&mutex_);
+    const std::lock_guard lock(mutex_);
     for (const QByteArray& line : std::exchange(toSay_, {})) {
         if (!line.contains('?') && ::write(fd_, line.constData(), static_cast<std::size_t>(line.size())) < 0)
             return;

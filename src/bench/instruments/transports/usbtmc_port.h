@@ -3,12 +3,12 @@
 #pragma once
 
 #include <atomic>
+#include <condition_variable>
 #include <deque>
+#include <mutex>
 #include <thread>
 
 #include <QByteArray>
-#include <QMutex>
-#include <QWaitCondition>
 
 #include "bench/instruments/transports/line_port.h"
 
@@ -38,8 +38,8 @@ private:
     QString path_;
     int fd_ = -1;
     std::thread worker_;
-    mutable QMutex mutex_;
-    QWaitCondition more_;
+    mutable std::mutex mutex_;
+    std::condition_variable more_;
     std::deque<QByteArray> toSay_; ///< guarded by mutex_
     std::atomic<bool> ends_{false};
 };

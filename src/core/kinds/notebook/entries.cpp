@@ -14,6 +14,17 @@ namespace {
 
 constexpr double kUsualCellVolts = 3.85;
 constexpr std::string_view kBefore = "some time before";
+constexpr double kLowDisplay = 25.0; // points: what goes off below had little left; the last of four lights
+
+// What testers write as well.
+constexpr EventName kAlso[] = {
+    {Event::PluggedIn, "plugged"}, {Event::PluggedIn, "connected"},  {Event::Unplugged, "disconnected"},
+    {Event::Unplugged, "pulled"},  {Event::Stopped, "paused"},       {Event::Stopped, "stopped charging"},
+    {Event::Resumed, "went on"},   {Event::Resumed, "restarted"},    {Event::Resumed, "charging again"},
+    {Event::Replug, "replugged"},  {Event::Full, "fully charged"},   {Event::Died, "dead"},
+    {Event::Died, "flat"},         {Event::Died, "ran out"},         {Event::WentOff, "off"},
+    {Event::WentOff, "shut off"},  {Event::WentOff, "switched off"}, {Event::WentOff, "turned off"},
+    {Event::WentOff, "shut down"}, {Event::WentOff, "cut off"},      {Event::WentOff, "cut-off"}};
 
 std::string withoutEnd(std::string_view text, std::string_view end) {
     return std::string(trimmed(text.substr(0, text.size() - end.size())));
@@ -24,9 +35,11 @@ std::optional<Event> eventOf(std::string_view words) {
         if (words == e.words)
             return e.event;
     }
-    return words == "plugged"                                             ? std::optional(Event::PluggedIn)
-           : words == "dead" || words == "shut off" || words == "cut-off" ? std::optional(Event::Died)
-                                                                          : std::nullopt;
+    for (const EventName& e : kAlso) {
+        if (words == e.words)
+            return e.event;
+    }
+    return std::nullopt;
 }
 
 // Cells of one cell, divided by commas that are none of a number, or semicolons.
@@ -292,6 +305,8 @@ private:
     void readHappened(Entry& e) {
         for (const std::string& piece : piecesOf(rows_.text("happened"))) {
             std::string t = lowered(piece);
+            if (t.starts_with("the "))
+                t.erase(0, 4);
             Happened h;
             h.timeBefore = t.ends_with(kBefore);
             if (h.timeBefore)
@@ -337,10 +352,33 @@ private:
             else if (!h.device && !e.bank && notes_.devices.empty())
                 e.bank = full;
         }
-        const bool bankDied =
-            std::ranges::any_of(e.happened, [](const Happened& h) { return h.event == Event::Died && !h.device; });
-        if (bankDied && (!e.bank || !e.bank->state.isEmpty()))
-            e.bank = toldItself(e, records::State::empty());
+        bankEnded(e);
+    }
+
+    // Of one that went off its last display may still say how little was left, and else nothing is known.
+    void bankEnded(Entry& e) {
+        const auto bank = [&e](Event event) {
+            return std::ranges::any_of(e.happened,
+                                       [event](const Happened& h) { return h.event == event && !h.device; });
+        };
+        const bool died = bank(Event::Died);
+        if (!died && !bank(Event::WentOff))
+            return;
+        std::optional<Look> before = e.bank;
+        for (auto earlier = notes_.entries.rbegin(); !before && earlier != notes_.entries.rend(); ++earlier)
+            before = earlier->bank;
+        if (before && before->state.high > kLowDisplay)
+            notes_.offEarly = {*before, died};
+        if (died || (before && before->state.isEmpty())) {
+            if (!e.bank || !e.bank->state.isEmpty())
+                e.bank = toldItself(e, records::State::empty());
+        } else if (!before) {
+            notes_.wentOff = true;
+        } else if (!e.bank && !notes_.offEarly) {
+            e.bank = toldItself(e, {0.0, before->state.high});
+            e.bank->exact = false;
+            e.bank->leds = true; // a bound, as lights are
+        }
     }
 
     const std::vector<Column> columns_;

@@ -11,7 +11,7 @@
 
 namespace otterstone::kinds {
 
-enum class Event { PluggedIn, Unplugged, Stopped, Resumed, Error, Replug, Button, Full, Died };
+enum class Event { PluggedIn, Unplugged, Stopped, Resumed, Error, Replug, Button, Full, Died, WentOff };
 struct EventName {
     Event event;
     const char* words;
@@ -19,8 +19,11 @@ struct EventName {
 inline constexpr EventName kEvents[] = {
     {Event::PluggedIn, "plugged in"}, {Event::Unplugged, "unplugged"}, {Event::Stopped, "stopped"},
     {Event::Resumed, "resumed"},      {Event::Error, "error"},         {Event::Replug, "replug"},
-    {Event::Button, "button"},        {Event::Full, "full"},           {Event::Died, "died"}};
+    {Event::Button, "button"},        {Event::Full, "full"},           {Event::Died, "died"},
+    {Event::WentOff, "went off"}};
 
+/// Died is empty, as whoever writes it knows; one that went off may have been too hot, asked for too much or for too
+/// little.
 struct Happened {
     Event event = Event::Stopped;
     bool timeBefore = false;                ///< "some time before": between the row above and this one
@@ -62,8 +65,16 @@ struct Entry {
     [[nodiscard]] bool was(Event event, std::optional<std::size_t> device = {}) const;
 };
 
+/// The bank went off, or died, though its display had said that there was more left.
+struct OffEarly {
+    Look before;
+    bool died = false;
+};
+
 struct Notes {
     std::vector<NotedDevice> devices;
+    std::optional<OffEarly> offEarly;
+    bool wentOff = false;       ///< and nothing says how full it was
     std::vector<Entry> entries; ///< in the order of time; rows whose time cannot be read are left out and remarked
 };
 [[nodiscard]] Notes readNotes(const Sheet& sheet, const setup::Facts& facts, std::vector<Remark>& remarks);

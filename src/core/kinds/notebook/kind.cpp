@@ -29,7 +29,7 @@ std::vector<Column> columns() {
             oneOf("way", "Way", "how the device is charged, or that the bank is", {"wire", "pad", "out", "in"}, true)),
         anyText(
             "happened", "What happened",
-            "plugged in, unplugged, stopped, resumed, error, replug, button, full, died; “stopped some time before”"),
+            "plugged in, unplugged, stopped, resumed, error, replug, button, full, died, went off; “stopped some time before”"),
         note()};
 }
 

@@ -68,8 +68,8 @@ private:
                 open->looks.push_back(*look);
             }
             if (open && mine) {
-                open->ended =
-                    e.was(Event::Unplugged, device) || e.was(Event::Stopped, device) || e.was(Event::Died, device);
+                open->ended = e.was(Event::Unplugged, device) || e.was(Event::Stopped, device) ||
+                              e.was(Event::Died, device) || e.was(Event::WentOff, device);
                 if (open->ended)
                     close();
             }
@@ -91,7 +91,8 @@ private:
         bool out = false, in = false;
         for (const Entry& e : f_.notes.entries) {
             in = in || e.way == "in";
-            out = out || e.way == "out" || e.way == "pad" || e.way == "wire" || e.was(Event::Died);
+            out = out || e.way == "out" || e.way == "pad" || e.way == "wire" || e.was(Event::Died) ||
+                  e.was(Event::WentOff);
         }
         if (in != out)
             return in ? Flow::In : Flow::Out;

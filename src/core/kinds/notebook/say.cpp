@@ -20,6 +20,14 @@ void warn(NotebookFinding& f) {
         warnings.push_back({"not_looked_at", f.notes.devices[*f.unseen].name +
                                                  " was not looked at when its charge ended, so what the bank charges "
                                                  "in all cannot be told."});
+    if (const auto& off = f.notes.offEarly)
+        warnings.push_back({"off_early", "Its display had last said " + bare(off->before) +
+                                             (off->died ? ": that it was empty then rests on the word “died” alone."
+                                                        : ": it went off for another reason, or the display misleads. "
+                                                          "If it was empty, write “died”.")});
+    else if (f.notes.wentOff)
+        warnings.push_back({"went_off", "It went off, and nothing says how full it was then. If it was empty, write "
+                                        "“died”."});
     double hottest = 0.0;
     for (const Entry& e : f.notes.entries) {
         for (const auto& [where, value] : e.celsius)

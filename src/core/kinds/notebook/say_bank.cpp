@@ -60,7 +60,7 @@ public:
             const Counted& n = *f_.counted;
             Working w =
                 figure(key::energyWh, "energy at the meter", n.formula, n.wattHours, Unit::WattHour, "meter", n.note);
-            w.partialDoubt = !n.doubtKnown;
+            w.partialDoubt = !n.doubtKnown && !mostlyKnown(n.wattHours);
             say(w.shown() +
                 (f_.flow == Flow::In    ? " went into the bank"
                  : f_.flow == Flow::Out ? " came out"

@@ -20,7 +20,9 @@ public:
                                               [&](const Sitting& before) { return atOnce(before, all[k]); });
             s += k == 0 ? "" : together ? "; at the same time " : ", then ";
             s += went(all[k]);
-            if (all.size() == 1 && all[k].looks.size() > 1)
+            const auto& full = all[k].charging.toFull;
+            const bool lasted = !full || full->high - full->low <= kOneMoment; // else it is told when it was full
+            if (all.size() == 1 && all[k].looks.size() > 1 && lasted)
                 s += (all[k].charging.gained.value() == 0.0 ? " for " : " in ") + showDuration(all[k].charging.seconds);
         }
         const auto& entries = f_.notes.entries;
@@ -30,6 +32,8 @@ public:
             s += ", until the bank was empty";
         else if (last != entries.rend() && last->bank->state.isEmpty())
             s += "; the bank was empty at the end";
+        else if (f_.notes.wentOff || f_.notes.offEarly)
+            s += "; in the end the bank went off";
         else if (f_.used)
             s += "; the bank went " + fromTo(f_.used->began, f_.used->ended);
         bankSaid_ = s.find("the bank") != std::string::npos; // "it" would be the bank, then

@@ -1,9 +1,7 @@
 #include "core/kinds/pass_through/pass_through.h"
 
-#include <algorithm>
 #include <array>
 #include <cmath>
-#include <ranges>
 
 #include "core/kinds/parts.h"
 #include "core/label/port_rules.h"
@@ -26,9 +24,14 @@ constexpr std::array kClasses = {Named{PassClass::Unknown, "unknown", "unknown",
                                  Named{PassClass::Shares, "shares", "shares", true},
                                  Named{PassClass::SlowsBoth, "slows_both", "slows both", true},
                                  Named{PassClass::ChargesAndGives, "charges_and_gives", "charges and gives", true}};
-static_assert(std::ranges::equal(kClasses, std::views::iota(std::size_t{0}, kClasses.size()), {},
-                                 [](const Named& n) { return static_cast<std::size_t>(n.what); }),
-              "each class has its row, in the order of PassClass");
+constexpr bool inOrder() {
+    for (std::size_t k = 0; k < kClasses.size(); ++k) {
+        if (static_cast<std::size_t>(kClasses[k].what) != k)
+            return false;
+    }
+    return true;
+}
+static_assert(inOrder(), "each class has its row, in the order of PassClass");
 
 constexpr double kOff = 0.10;     // of its watts alone: less is off
 constexpr double kNoInput = 0.05; // the same for what goes in

@@ -4,13 +4,13 @@
 
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/needs.h"
+#include "core/kinds/parts.h"
 #include "core/kinds/traced/context.h"
 
 namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kMostOfDoubt = 0.03; // of the value, standard uncertainty
 constexpr double kLeastUsed = 5.0;    // points: less says nothing of the whole
 // Warnings that are made here.
 constexpr const char* kSettled[] = {"need_not_met", "taken", "log_ends_under_load", "stopped_by_heat"};
@@ -93,7 +93,7 @@ void project(Finding& f) {
     if (const Working* port = figure(f, key::energyAtPortWh)) {
         w.parts = {*port};
         // Where the display's doubt is most of it, the meter's changes nothing.
-        w.partialDoubt = port->partialDoubt && w.value.u() < kMostOfDoubt * w.value.value();
+        w.partialDoubt = port->partialDoubt && !mostlyKnown(w.value);
     }
     d.projectedWattHours = w.value;
     f.figures.insert(f.figures.begin() + 1, std::move(w));
