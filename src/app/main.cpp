@@ -38,7 +38,8 @@ int main(int argc, char** argv) {
         QIcon::fromTheme(QStringLiteral("otterstone"), QIcon(QStringLiteral(":/otterstone.svg"))));
     parser.process(app);
     namespace ui = otterstone::app;
-    ui::applyTheme(QSettings().value(QStringLiteral("dark")).toBool() ? ui::ThemeKind::Dark : ui::ThemeKind::Light);
+    const QVariant dark = QSettings().value(QStringLiteral("dark")); // since somebody chose by Ctrl+D
+    ui::applyTheme(!dark.isValid() ? ui::systemTheme() : dark.toBool() ? ui::ThemeKind::Dark : ui::ThemeKind::Light);
     ui::MainWindow window;
     if (parser.isSet(demo))
         window.openDemo();

@@ -59,7 +59,7 @@ public:
             QStringLiteral("run-recharge"), QStringLiteral("run-drain"),  QStringLiteral("working"),
             QStringLiteral("bench"),        QStringLiteral("gear"),       QStringLiteral("notebook"),
             QStringLiteral("findings"),     QStringLiteral("live-setup"), QStringLiteral("live-run"),
-            QStringLiteral("survey"),       QStringLiteral("plan"),       QStringLiteral("pass-through"),
+            QStringLiteral("survey"),       QStringLiteral("plan"),       QStringLiteral("choose-use"),
             QStringLiteral("matrix"),       QStringLiteral("choose"),     QStringLiteral("choose-purpose"),
             QStringLiteral("sheet")};
         if (!all_ && !kKept.contains(name))

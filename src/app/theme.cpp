@@ -104,6 +104,12 @@ PaperScope::PaperScope() : before_(current) {
 }
 PaperScope::~PaperScope() { current = before_; }
 
+ThemeKind systemTheme() {
+    const QPalette p = QGuiApplication::palette();
+    return p.color(QPalette::Window).lightnessF() < p.color(QPalette::WindowText).lightnessF() ? ThemeKind::Dark
+                                                                                               : ThemeKind::Light;
+}
+
 void applyTheme(ThemeKind kind) {
     current = make(kind);
     const QString sheet = styleSheet(current);

@@ -25,6 +25,8 @@ struct Theme {
 inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
 
 [[nodiscard]] const Theme& theme();
+/// As the desktop has its windows: light ink on a dark ground, or the other way. Before applyTheme() sets its own.
+[[nodiscard]] ThemeKind systemTheme();
 /// Sets palette, style sheet and fonts of the whole application.
 void applyTheme(ThemeKind kind);
 /// While it lives, what is painted is painted as on white paper, by lines that survive in SVG and PDF; the widgets keep

@@ -136,6 +136,19 @@ private Q_SLOTS:
         app::applyTheme(app::ThemeKind::Light);
     }
 
+    void the_window_begins_as_the_desktop_is() {
+        const QPalette before = QApplication::palette();
+        for (const auto& [ground, ink, wanted] :
+             {std::tuple(Qt::black, Qt::white, app::ThemeKind::Dark), {Qt::white, Qt::black, app::ThemeKind::Light}}) {
+            QPalette desktop;
+            desktop.setColor(QPalette::Window, ground);
+            desktop.setColor(QPalette::WindowText, ink);
+            QApplication::setPalette(desktop);
+            QVERIFY(app::systemTheme() == wanted);
+        }
+        QApplication::setPalette(before);
+    }
+
     // Not by its colour alone: each look has a sign, which has a name.
     void what_is_said_has_a_sign_besides_its_colour() {
         std::set<QString> signs;

@@ -12,6 +12,7 @@
 #include "app/main_window.h"
 #include "app/theme.h"
 #include "core/quantity/format.h"
+#include "core/records/tags.h"
 #include "look.h"
 
 using namespace otterstone;
@@ -74,6 +75,7 @@ const std::vector<Field>& fields() {
         {"It counts itself", [](const records::Bank& b) { return records::showCounts(b.past.counts); }},
         {"Model number", [](const records::Bank& b) { return b.past.bought.model; }},
         {"Markings", [](const records::Bank& b) { return b.past.bought.markings; }},
+        {"Tags", [](const records::Bank& b) { return records::showTags(b.tags); }},
         {"Bought at", [](const records::Bank& b) { return b.past.bought.where; }},
         {"Paid", [](const records::Bank& b) { return records::showPaid(b.past.bought); }},
         {"Ordered", [](const records::Bank& b) { return b.past.bought.orderedOn; }},
@@ -184,6 +186,7 @@ private Q_SLOTS:
             "2026-04-02: 312 Wh out, 41 cycles");
         row("Specimen of", "Sister", "2", "Sister");
         row("Model number", " GR-7 b ", "GR-7 b", "GR-7 b");
+        row("Tags", "loan, Cabin; LOAN", "loan; Cabin", "loan; Cabin");
         row("Markings", "CE, UN 38.3", "CE, UN 38.3", "CE, UN 38.3");
         row("Bought at", "Harbour shop", "Harbour shop", "Harbour shop");
         row("Paid", "54,90 EUR", "54.9 EUR", "54.9 EUR");

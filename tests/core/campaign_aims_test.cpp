@@ -376,6 +376,12 @@ private Q_SLOTS:
             "drain top-tier-drain 09:01-10:00", "11:30",
             {"1 of the 2", "“drain top-tier-drain” began 1 h 59 min early",
              "“drain gentle-drain” is 2 h 30 min late."});
+        row("its watts tell which of two", "drain steady@9W 09:00-10:00; drain steady@18W 11:00-12:00",
+            "drain steady@18.5W 11:02-12:00", "12:30", {"1 of the 2", "“drain steady@9W” is 3 h 30 min late."},
+            {"early", "“drain steady@18W” is"});
+        row("where nobody knows its watts it may be either",
+            "drain steady@9W 09:00-10:00; drain steady@18W 11:00-12:00", "drain steady 09:02-10:00", "10:30",
+            {"1 of the 2"}, {"late"});
         row("what only brings a bank there is no job of its own", "recharge as-needed 09:00-10:00; survey 10:00-10:30",
             "", "09:50", {"The one job agreed on is not done yet."}, {"late"});
         row("several are late", two, "", "13:00", {"“drain” is 4 h late, and 1 more."});
@@ -399,9 +405,13 @@ private Q_SLOTS:
             if (text.contains("as-needed"))
                 key.variant = kAsNeeded;
             else if (text.count(' ') > 1)
-                key.recipe = text.section(' ', 1, 1).toStdString();
+                key.recipe = text.section(' ', 1, 1).section('@', 0, 0).toStdString();
             from = text.section(' ', -1).section('-', 0, 0);
             to = text.section(' ', -1).section('-', 1, 1);
+        };
+        const auto watts = [](const QString& text) { // "steady@9W"
+            return text.contains('@') ? std::optional(text.section('@', 1).section('W', 0, 0).toDouble())
+                                      : std::nullopt;
         };
         QString from, to;
         for (const QString& job : agreed.split("; ", Qt::SkipEmptyParts)) {
@@ -411,6 +421,7 @@ private Q_SLOTS:
             j.words = job.section(' ', 0, -2).toStdString();
             j.from = iso(from);
             j.to = iso(to);
+            j.watts = watts(job);
             kept.jobs.push_back(j);
         }
         for (const QString& run : runs.split("; ", Qt::SkipEmptyParts)) {
@@ -424,7 +435,8 @@ private Q_SLOTS:
                             *secondsOf(iso(from)),
                             *secondsOf(iso(to)),
                             {},
-                            {}});
+                            {},
+                            watts(run)});
         }
         const auto lived = livedThrough(kept, seen, *secondsOf(iso(now)));
         const QString words = QString::fromStdString(livedSentence(kept, lived));

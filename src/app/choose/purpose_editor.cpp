@@ -21,11 +21,7 @@ namespace {
 const std::vector<judgement::Gate>& commonGates() {
     static const std::vector<judgement::Gate> kAll = {
         {fig::flight, {"carry-on"}, {}, {}, "must fly in the cabin without asking"},
-        {fig::passThrough,
-         kinds::passingKeys(),
-         {},
-         {},
-         "must give while it is charged"},
+        {fig::passThrough, kinds::passingKeys(), {}, {}, "must give while it is charged"},
         {fig::wattsAlone, {}, 40.0, {}, "must give 40 W on one port"},
     };
     return kAll;

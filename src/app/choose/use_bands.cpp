@@ -15,7 +15,7 @@ namespace otterstone::app {
 
 namespace {
 
-constexpr double kName = 132.0, kWords = 150.0, kBand = 36.0, kLane = 20.0, kAxis = 20.0, kPad = 4.0;
+constexpr double kName = 132.0, kWords = 132.0, kBand = 26.0, kLane = 19.0, kAxis = 20.0, kPad = 3.0;
 constexpr double kMostDays = 40.0; // shown day by day; of more a lane is one band
 
 // Days in which the band's story is told: those asked for, or until the last bank is empty.
@@ -132,7 +132,9 @@ private:
                 p_.drawLine(QPointF(end, mid - 3), QPointF(end, mid + 3));
         }
         const bool asked = b.suffices != judgement::Verdict::NotTested;
-        told((asked ? verdictSign(b.suffices) + QLatin1Char(' ') : QString()) + qs(b.days->shown()), y, kBand,
+        const QString days =
+            QObject::tr("%1 d").arg(qs(otterstone::show(b.days->value / Measured(86400.0), Unit::None)));
+        told((asked ? verdictSign(b.suffices) + QLatin1Char(' ') : QString()) + days, y, kBand,
              asked ? verdictColour(b.suffices) : t.ink);
     }
 

@@ -62,7 +62,7 @@ UseView::UseView(BookSession& session, QWidget* parent)
     needs_->setAccessibleName(tr("What is to be kept going"));
     needs_->setPlaceholderText(tr("Camera 2 W 8 h\nTablet 26.4 Wh 1x"));
     needs_->setTabChangesFocus(true);
-    needs_->setFixedHeight(96);
+    needs_->setFixedHeight(76);
     left->addWidget(needs_);
     ask->addLayout(left, 1);
     auto* right = new QVBoxLayout;
@@ -212,7 +212,7 @@ void UseView::keep() {
 }
 
 void UseView::fill(const std::vector<plan::Need>& needs, double days) {
-    constexpr int kTallest = 236; // more is scrolled
+    constexpr int kTallest = 300; // more is scrolled
     bands_->show(plan_, needs, days);
     picture_->setFixedHeight(std::min(kTallest, bands_->height()));
     picture_->setVisible(!plan_.banks.empty());

@@ -8,7 +8,7 @@
 
 namespace otterstone::app {
 
-/// The guide's line on a figure by its key ("delivered_share", "trip:A 5"): what it is, how it is found, where testers
+/// The guide's line on a figure by its key, up to a colon ("trip:A 5"): what it is, how it is found, where testers
 /// disagree. Empty for a key that the page does not have.
 [[nodiscard]] QString figureWords(const std::string& key);
 /// The same as a tooltip, with what can be done below it.

@@ -11,8 +11,9 @@ namespace otterstone::app {
 
 /// Name, tags, maker's model, markings and notes, folded.
 [[nodiscard]] inline QString searchedIn(const records::Bank& bank) {
-    return (qs(bank.name) + QLatin1Char(' ') + qs(records::showTags(bank.tags)) + QLatin1Char(' ') + qs(bank.past.bought.model) + QLatin1Char(' ') +
-            qs(bank.past.bought.markings) + QLatin1Char(' ') + qs(bank.notes))
+    return (qs(bank.name) + QLatin1Char(' ') + qs(records::showTags(bank.tags)) + QLatin1Char(' ') +
+            qs(bank.past.bought.model) + QLatin1Char(' ') + qs(bank.past.bought.markings) + QLatin1Char(' ') +
+            qs(bank.notes))
         .toCaseFolded();
 }
 

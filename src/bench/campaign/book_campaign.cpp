@@ -42,6 +42,14 @@ std::string recipeOf(const records::Run& run) {
                                                                          : std::string();
 }
 
+// The constant power that it drew by its recipe.
+std::optional<double> wattsOf(const records::Run& run) {
+    if (run.recipe.empty())
+        return std::nullopt;
+    const auto recipe = recipeFromJson(run.recipe, {});
+    return recipe ? wattsOf(*recipe) : std::nullopt;
+}
+
 std::vector<campaign::RunSeen> runsSeen(const book::Book& book, const std::vector<evidence::Evidence>& banks,
                                         std::optional<double> asOf) {
     std::vector<campaign::RunSeen> seen;
@@ -60,7 +68,7 @@ std::vector<campaign::RunSeen> runsSeen(const book::Book& book, const std::vecto
             // A plan as of a moment stands still: what is run meanwhile is begun then.
             const double began = asOf ? std::min(from, *asOf) : from;
             seen.push_back({p.run, e.bank, p.kind, recipeOf(*run), p.title, began,
-                            began + p.to.value_or(*p.from) - *p.from, state(p.began), state(p.ended)});
+                            began + p.to.value_or(*p.from) - *p.from, state(p.began), state(p.ended), wattsOf(*run)});
         }
     }
     return seen;
@@ -81,7 +89,7 @@ std::vector<campaign::RunSeen> runsMade(const book::Book& book, const campaign::
     for (const long long bank : banks) {
         for (const records::Run& run : book.runs(bank)) {
             if (const auto from = secondsOf(run.startedAt.substr(0, kWithoutZone)))
-                made.push_back({run.id, bank, run.kind, recipeOf(run), run.title, *from, *from, {}, {}});
+                made.push_back({run.id, bank, run.kind, recipeOf(run), run.title, *from, *from, {}, {}, wattsOf(run)});
         }
     }
     return made;
@@ -155,7 +163,8 @@ campaign::Kept agreedOn(const BookCampaign& c, const campaign::Schedule& schedul
                              c.drawn.problem.jobs[placed.job].id,
                              campaign::isoOf(c.begins + placed.from),
                              campaign::isoOf(c.begins + placed.to),
-                             {}});
+                             {},
+                             drawn.watts});
     }
     return kept;
 }

@@ -217,4 +217,11 @@ RecipeText atWatts(const RecipeText& recipe, double watts) {
     return read ? RecipeText{*read, text} : recipe;
 }
 
+std::optional<double> wattsOf(const Recipe& recipe) {
+    const auto load = std::find_if(recipe.steps.begin(), recipe.steps.end(),
+                                   [](const Step& s) { return s.what == Step::Do::Load && !s.off; });
+    return load != recipe.steps.end() && load->mode == Mode::Power && !load->ofTier ? std::optional(load->level)
+                                                                                    : std::nullopt;
+}
+
 } // namespace otterstone::bench

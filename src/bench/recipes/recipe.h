@@ -77,6 +77,8 @@ struct RecipeText {
 };
 /// The recipe at a constant power, W, in the place of its share of a tier's watts; as it is where it has none.
 [[nodiscard]] RecipeText atWatts(const RecipeText& recipe, double watts);
+/// The constant power of its first load, W; nothing where it draws another way.
+[[nodiscard]] std::optional<double> wattsOf(const Recipe& recipe);
 /// Those that come with the application, in the order of a tester's work.
 [[nodiscard]] const std::vector<RecipeText>& builtinRecipes();
 

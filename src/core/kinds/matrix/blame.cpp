@@ -1,7 +1,7 @@
 // Whose doing it is: two cells that differ in one thing alone say what that one does.
 #include "core/kinds/matrix/parts.h"
-#include "core/label/usb_facts.h"
 #include "core/kinds/parts.h"
+#include "core/label/usb_facts.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::kinds {

@@ -16,6 +16,7 @@ struct Look {
     records::State state;
     bool exact = false;         ///< "full" or "empty" as it told itself, no digit of a percent
     bool leds = false;          ///< an interval, not a digit
+    bool wentOff = false;       ///< that interval is what its last display allowed when it went off
     std::optional<double> left; ///< s that it said it would still take
     std::optional<double> celsius;
     std::size_t row = 0;

@@ -377,7 +377,7 @@ private:
         } else if (!e.bank && !notes_.offEarly) {
             e.bank = toldItself(e, {0.0, before->state.high});
             e.bank->exact = false;
-            e.bank->leds = true; // a bound, as lights are
+            e.bank->leds = e.bank->wentOff = true; // a bound, as lights are
         }
     }
 

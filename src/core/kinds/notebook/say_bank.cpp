@@ -102,7 +102,7 @@ public:
                 show(f_.perBank->points * Measured(0.01), Unit::None) + " times.");
             addPerBank("as it was charged from the full bank until that was empty");
         } else if (f_.perBank) {
-            const bool leds = f_.used->began.leds || f_.used->ended.leds;
+            const bool leds = f_.used->began.leds || (f_.used->ended.leds && !f_.used->ended.wentOff);
             say("By its " + std::string(leds ? "LEDs" : "display") + " the full bank charges " + f_.perBank->name +
                 " " + lowHigh(f_.perBank->low, f_.perBank->high) + " times.");
             addPerBank(std::string("by the bank's ") + (leds ? "LEDs" : "display") +

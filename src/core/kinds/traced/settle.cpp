@@ -11,7 +11,7 @@ namespace otterstone::kinds {
 
 namespace {
 
-constexpr double kLeastUsed = 5.0;    // points: less says nothing of the whole
+constexpr double kLeastUsed = 5.0; // points: less says nothing of the whole
 // Warnings that are made here.
 constexpr const char* kSettled[] = {"need_not_met", "taken", "log_ends_under_load", "stopped_by_heat"};
 constexpr const char* kProjected = key::projectedWh;

@@ -12,6 +12,7 @@ namespace otterstone::plan::campaign {
 namespace {
 
 constexpr double kPatience = 600.0; // s
+constexpr double kSameWatts = 0.1;
 
 std::string lateWords(double seconds) { return showDuration(std::round(seconds / 60.0) * 60.0); }
 bool onlyAsNeeded(const JobKey& key) { return key.variant == kAsNeeded; }
@@ -34,7 +35,10 @@ std::vector<Lived> livedThrough(const Kept& kept, std::span<const RunSeen> runs,
         const double since = secondsOf(planned).value_or(now);
         const auto at = std::find_if(left.begin(), left.end(), [&](const RunSeen* run) {
             const bool known = !run->recipe.empty() && !key.recipe.empty();
-            return run->from >= since && run->bank == key.bank && run->kind == key.kind &&
+            const std::optional<double>& watts = kept.jobs[k].watts;
+            const bool otherLoad =
+                watts && run->watts && std::fabs(*run->watts - *watts) > kSameWatts * *watts; // of one recipe
+            return run->from >= since && run->bank == key.bank && run->kind == key.kind && !otherLoad &&
                    (byRecipe ? known && run->recipe == key.recipe : !known);
         });
         if (all[k].run || at == left.end())

@@ -17,6 +17,7 @@ using nlohmann::json;
 
 constexpr const char* kFormat = "otterstone-campaign";
 constexpr double kMostBank = 1e15;
+constexpr double kMostWatts = 1e4;
 
 json keyJson(const JobKey& key) {
     return {{"bank", key.bank}, {"kind", records::kindKey(key.kind)}, {"recipe", key.recipe}, {"variant", key.variant}};
@@ -96,7 +97,8 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
     w.kept.at = momentFrom(kept, "at", true);
     for (Fields& one : kept.list("jobs")) {
         w.kept.jobs.push_back({keyFrom(one), one.text("words", ""), momentFrom(one, "from", false),
-                               momentFrom(one, "to", false), momentFrom(one, "since", true)});
+                               momentFrom(one, "to", false), momentFrom(one, "since", true),
+                               one.maybeNumber("watts", 0.0, kMostWatts)});
         one.finish();
     }
     kept.finish();
@@ -121,6 +123,8 @@ std::string wishesToText(const Wishes& w) {
     for (const KeptJob& job : w.kept.jobs) {
         json j = keyJson(job.job);
         j.update({{"words", job.words}, {"from", job.from}, {"to", job.to}, {"since", job.since}});
+        if (job.watts)
+            j["watts"] = *job.watts;
         kept.push_back(std::move(j));
     }
     for (const long long bank : w.banks)

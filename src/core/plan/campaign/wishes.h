@@ -33,9 +33,10 @@ struct Pin {
 /// A job as it stood in the plan that was agreed on.
 struct KeptJob {
     JobKey job;
-    std::string words;    ///< as it was told
-    std::string from, to; ///< ISO 8601
-    std::string since;    ///< the moment from which it was planned; empty: that of the plan
+    std::string words;                ///< as it was told
+    std::string from, to;             ///< ISO 8601
+    std::string since;                ///< the moment from which it was planned; empty: that of the plan
+    std::optional<double> watts = {}; ///< at which it is made, where that matters
     bool operator==(const KeptJob&) const = default;
 };
 
