@@ -186,6 +186,8 @@ private Q_SLOTS:
         QTest::newRow("a doubt in minutes beside minutes") << 4440.0 << 96.0 << s << "1 h 14 min ± 3 min";
         QTest::newRow("a minute at the least") << 4440.0 << 17.0 << s << "1 h 14 min ± 1 min";
         QTest::newRow("seconds of less than an hour") << 440.0 << 48.0 << s << "7 min 20 s ± 1 min 36 s";
+        QTest::newRow("days with a doubt of hours have no minutes") << 130320.0 << 6960.0 << s << "1 d 12 h ± 4 h";
+        QTest::newRow("days known to an hour have") << 130320.0 << 1800.0 << s << "1 d 12 h 12 min ± 1 h";
         QTest::newRow("negative") << -1.25 << 0.05 << wh << "−1.25 ± 0.10 Wh";
     }
     void digits_follow_the_uncertainty() {

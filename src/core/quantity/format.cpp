@@ -10,7 +10,8 @@ namespace otterstone {
 
 namespace {
 
-constexpr double kWholeMinutes = 600.0; // from here on a doubt's seconds say nothing
+constexpr double kPlainResolution = 60.0; // s
+constexpr double kWholeMinutes = 600.0;   // from here on a doubt's seconds say nothing
 
 std::string fixed(double value, int decimals) {
     if (decimals < 0) {
@@ -34,8 +35,9 @@ std::string withSymbol(std::string number, Unit unit) {
     return s.empty() ? number : number + " " + s;
 }
 
-// Of a span of so many seconds that is known to `resolution`, its seconds are worth telling.
-bool hasSeconds(long long seconds, double resolution) { return seconds < 3600 || resolution < 30.0; }
+// Of a span of so many seconds that is known to `resolution`, its seconds, or its minutes, are worth telling.
+bool hasSeconds(double seconds, double resolution) { return seconds < 3600.0 || resolution < 30.0; }
+bool hasMinutes(double seconds, double resolution) { return seconds < 86400.0 || resolution < 7200.0; }
 
 } // namespace
 
@@ -94,9 +96,10 @@ std::string showDuration(double seconds, double resolution) {
     if (seconds > kLargestFigure) // counted in whole seconds it could overflow
         return showNumber(seconds / 86400.0, 3) + " d";
     auto whole = static_cast<long long>(std::llround(seconds));
-    const bool withSeconds = hasSeconds(whole, resolution);
-    if (!withSeconds)
-        whole = (whole + 30) / 60 * 60;
+    const auto rounded = static_cast<double>(whole);
+    const bool withSeconds = hasSeconds(rounded, resolution);
+    const long long step = withSeconds ? 1 : hasMinutes(rounded, resolution) ? 60 : 3600;
+    whole = (whole + step / 2) / step * step;
     const long long days = whole / 86400;
     const long long hours = whole / 3600 % 24;
     const long long minutes = whole / 60 % 60;
@@ -115,7 +118,7 @@ std::string showDuration(double seconds, double resolution) {
 
 std::string showValue(const Measured& m, Unit unit) {
     if (unit == Unit::Second)
-        return showDuration(m.value());
+        return showDuration(m.value(), std::max(kPlainResolution, m.expanded()));
     const double factor = screenFactor(unit);
     const double expanded = m.expanded() * factor;
     // A doubt far below the value's own double precision is none that a reader could use.
@@ -143,10 +146,12 @@ std::string show(const Measured& m, Unit unit) {
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
         return showValue(m, unit);
     if (unit == Unit::Second) {
-        const bool minutes = expanded >= kWholeMinutes || !hasSeconds(std::llround(m.value()), expanded);
+        const double step = !hasMinutes(m.value(), expanded)                                ? 3600.0
+                            : expanded >= kWholeMinutes || !hasSeconds(m.value(), expanded) ? 60.0
+                                                                                            : 0.0;
         return showDuration(m.value(), expanded) + " ± " +
-               showDuration(minutes ? std::max(60.0, std::round(expanded / 60.0) * 60.0)
-                                    : parseNumber(showNumber(expanded, 2)).value_or(expanded));
+               showDuration(step > 0.0 ? std::max(step, std::round(expanded / step) * step)
+                                       : parseNumber(showNumber(expanded, 2)).value_or(expanded));
     }
     const int decimals = decimalsFor(expanded);
     return withSymbol(fixed(m.value() * factor, decimals) + " ± " + fixed(expanded, decimals), unit);
