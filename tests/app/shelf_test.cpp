@@ -56,6 +56,11 @@ private Q_SLOTS:
         QCOMPARE(window_->shelf()->selected(), window_.bankNamed("Cobble 10, last year's"));
         QVERIFY(list()->hasFocus());
         QTest::keyClick(window_.get(), Qt::Key_F, Qt::ControlModifier);
+        // What changes in the book meanwhile does not take the line away from whoever is about to type.
+        records::Bank bank = *window_.book().bank(window_.bankNamed("Pebble 5"));
+        bank.notes += " It rattles.";
+        QVERIFY(window_->session().changeBank(bank));
+        QVERIFY(window_->shelf()->findLine()->isVisible() && window_->shelf()->findLine()->hasFocus());
         QTest::keyClick(window_->shelf()->findLine(), Qt::Key_Escape);
         QVERIFY(!window_->shelf()->findLine()->isVisible());
         QCOMPARE(seen().size(), 8);
@@ -117,6 +122,9 @@ private Q_SLOTS:
         // Keys step over a heading.
         QTest::keyClick(list(), Qt::Key_Down);
         QCOMPARE(window_->shelf()->selected(), window_.bankNamed("Cobble 10"));
+        // An order that was chosen stays, and with it the row in which it can be taken back.
+        QTest::keyClick(window_->shelf()->findLine(), Qt::Key_Escape);
+        QVERIFY(window_->shelf()->order()->isVisible());
         window_->shelf()->findLine()->setText("cobble");
         choose("by model");
         QCOMPARE(seen(), (QStringList{"pieces of Cobble 10", "Cobble 10", "Cobble 10, last year's"}));

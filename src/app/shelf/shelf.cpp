@@ -4,6 +4,7 @@
 #include <map>
 #include <utility>
 
+#include <QApplication>
 #include <QComboBox>
 #include <QKeyEvent>
 #include <QLabel>
@@ -271,7 +272,7 @@ bool Shelf::eventFilter(QObject* watched, QEvent* event) {
     }
     if (key == Qt::Key_Escape) {
         find_->clear();
-        tools_->setVisible(list_->count() > kFewBanks);
+        tools_->setVisible(list_->count() > kFewBanks || order_->currentIndex() != AsKept);
         list_->setFocus();
         return true;
     }
@@ -305,8 +306,11 @@ void Shelf::refresh() {
         s.questions = asks == asked.end() ? 0 : asks->second;
         all.push_back(std::move(s));
     }
-    tools_->setVisible(all.size() > kFewBanks || !find_->text().isEmpty());
-    putInOrder(all, tools_->isVisible() || all.size() > kFewBanks ? order_->currentIndex() : AsKept);
+    // Few banks need neither, unless somebody uses them: what is worked out meanwhile does not take them away.
+    const bool used = !find_->text().isEmpty() || order_->currentIndex() != AsKept ||
+                      tools_->isAncestorOf(QApplication::focusWidget());
+    tools_->setVisible(all.size() > kFewBanks || used);
+    putInOrder(all, order_->currentIndex());
     QString group;
     for (const Standing& s : all) {
         const records::Bank& bank = s.bank;
