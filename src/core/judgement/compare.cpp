@@ -13,7 +13,12 @@ namespace otterstone::judgement {
 std::string Cell::shown() const {
     if (!value)
         return "not known";
-    return value->isText ? value->note : (atLeast ? "≥ " : "") + value->shown();
+    if (value->isText)
+        return value->note;
+    // Beside others minutes are enough; what is known better stands in the working.
+    const bool minutes =
+        value->unit == Unit::Second && value->value.value() >= 3600.0 && value->value.expanded() < 30.0;
+    return (atLeast ? "≥ " : "") + (minutes ? showDuration(value->value.value()) : value->shown());
 }
 
 const std::vector<FigureKind>& figureKinds() {
