@@ -17,6 +17,7 @@
 #include "cli/bench_options.h"
 #include "cli/commands.h"
 #include "cli/judgement_options.h"
+#include "core/plan/own_devices.h"
 #include "core/quantity/parse.h"
 #include "report/writers.h"
 
@@ -145,6 +146,7 @@ int use(const Options& o) {
         const auto evidence = book::gatherEvidence(book.path(), ids);
         if (!evidence)
             return complain(evidence.error());
+        needs = plan::withOwnDevices(std::move(needs), book.gear());
         const plan::UsePlan p = plan::planUse(*evidence, needs, o.days.empty() ? 0.0 : positive(o.days, "--days"));
         json banks = json::array();
         if (!o.json)

@@ -15,6 +15,7 @@
 #include "app/choose/choose_page.h"
 #include "app/choose/figures_table.h"
 #include "app/choose/purpose_editor.h"
+#include "app/choose/use_bands.h"
 #include "app/choose/use_view.h"
 #include "app/findings/claims_table.h"
 #include "app/findings/findings_page.h"
@@ -25,6 +26,7 @@
 #include "app/runs/run_page.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/working_drawer.h"
+#include "book/store/material.h"
 #include "demo_window.h"
 #include "look.h"
 #include "report/writers.h"
@@ -392,6 +394,37 @@ private Q_SLOTS:
         QVERIFY(window_.open(path));
         QVERIFY(window_->choosePage()->use()->needs()->toPlainText().startsWith(QStringLiteral("Camera 2 W 8 h")));
         QCOMPARE(window_->choosePage()->use()->days()->text(), QStringLiteral("2"));
+    }
+    // One question has one answer: a device of the drawer charges with its own efficiency wherever it is asked.
+    void the_sheet_says_of_use_what_the_window_says() {
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        page->setView(ChoosePage::Use);
+        UseView* use = page->use();
+        QTest::keyClicks(use->needs(), QStringLiteral("Field tablet 26.4 Wh 5.5 W 3 h"));
+        QTest::keyClicks(use->days(), QStringLiteral("4"));
+        QTest::keyClick(use->days(), Qt::Key_Return);
+        const auto devices = book().gear();
+        QVERIFY(std::any_of(devices.begin(), devices.end(),
+                            [](const records::Gear& g) { return g.name == "Field tablet" && g.efficiency; }));
+        const auto material = book::gatherMaterial(book().path(), {}, "2026-05-01T10:00:00");
+        QVERIFY(material.has_value());
+        const report::Content sheet = report::makeContent(*material);
+        QVERIFY(sheet.choice);
+        const auto& told = sheet.choice->use;
+        QCOMPARE(told.sentence, use->plan().sentence);
+        QCOMPARE(told.banks.size(), use->plan().banks.size());
+        for (std::size_t k = 0; k < told.banks.size(); ++k)
+            QCOMPARE(told.banks[k].sentence, use->plan().banks[k].sentence);
+        // A click on a band opens the sum behind it.
+        QSignalSpy working(use, &UseView::workingWanted);
+        QTest::mouseClick(use->bands(), Qt::LeftButton, Qt::NoModifier, QPoint(200, 8));
+        QCOMPARE(working.count(), 1);
+        QCOMPARE(working.first().first().value<Working>().shown(), use->plan().banks.front().days->shown());
+        // Whatever is asked is drawn in a moment.
+        use->needs()->setPlainText(QStringLiteral("Sensor 0.000000001 W 1 h\nTablet 26.4 Wh 1000000000x"));
+        use->days()->clear();
+        (void)use->bands()->grab();
     }
     void tables_and_curves_are_copied() {
         ChoosePage* page = choose();

@@ -57,6 +57,17 @@ class DataTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
+    // What a plan knows a run by: the watts that its recipe says, and none where it draws a current or a share.
+    void a_recipe_says_its_watts() {
+        int constant = 0;
+        for (const bench::RecipeText& r : bench::builtinRecipes()) {
+            const auto at = bench::wattsOf(bench::atWatts(r, 12.5).recipe);
+            QVERIFY2(!at || *at == 12.5, r.recipe.key.c_str());
+            QVERIFY2(!bench::wattsOf(r.recipe) || r.recipe.key == "steady-power-drain", r.recipe.key.c_str());
+            constant += at ? 1 : 0;
+        }
+        QCOMPARE(constant, 1);
+    }
     // The recipes that a campaign asks for by their keys.
     void every_run_that_a_figure_wants_has_its_recipe() {
         int named = 0;

@@ -16,7 +16,7 @@ namespace otterstone::app {
 namespace {
 
 constexpr double kName = 132.0, kWords = 132.0, kBand = 26.0, kLane = 19.0, kAxis = 20.0, kPad = 3.0;
-constexpr double kMostDays = 40.0; // shown day by day; of more a lane is one band
+constexpr double kMostDays = 40.0, kMostPieces = 24.0; // shown day by day, in a day; of more a lane is one band
 
 // Days in which the band's story is told: those asked for, or until the last bank is empty.
 double spanOf(const plan::UsePlan& use, double days) {
@@ -34,6 +34,8 @@ double stepOf(double span) {
         if (span / step > 12.0)
             step = next;
     }
+    while (span / step > 12.0)
+        step *= 10.0;
     return span < 2.0 ? 0.25 : step;
 }
 
@@ -170,7 +172,7 @@ private:
                 p_.fillRect(box, t.out);
             }
         };
-        if (span_ > kMostDays) {
+        if (span_ > kMostDays || pieces > kMostPieces) {
             if (own > 0.0)
                 piece(0.0, std::min(own, span_));
             if (own < span_)

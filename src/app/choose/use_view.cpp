@@ -13,6 +13,7 @@
 #include "app/findings/claims_table.h"
 #include "app/theme.h"
 #include "book/store/material.h"
+#include "core/plan/own_devices.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -183,15 +184,8 @@ void UseView::work() {
     }
     wrong_->setText(wrong);
     wrong_->setVisible(!wrong.isEmpty());
-    // A device of the drawer brings its own charging efficiency.
-    if (session_.isOpen()) {
-        for (const records::Gear& g : session_.book().gear()) {
-            for (plan::Need& n : needs) {
-                if (g.kind == records::GearKind::Device && g.name == n.name && g.efficiency)
-                    n.efficiency = g.efficiency;
-            }
-        }
-    }
+    if (session_.isOpen())
+        needs = plan::withOwnDevices(std::move(needs), session_.book().gear());
     plan_ = plan::planUse(banks_, needs, days);
     fill(needs, days);
 }

@@ -12,6 +12,7 @@
 #include "book/store/together.h"
 #include "core/kinds/rows.h"
 #include "core/path/cable.h"
+#include "core/plan/own_devices.h"
 #include "core/quantity/format.h"
 #include "core/quantity/json_text.h"
 #include "core/quantity/parse.h"
@@ -227,6 +228,7 @@ Result<report::Material> gatherMaterial(const QString& path, const std::vector<I
                 if (auto need = plan::parseNeed(typed, "needs"))
                     m.needs.push_back(std::move(*need));
             }
+            m.needs = plan::withOwnDevices(std::move(m.needs), bench.gear);
         }
         if (const auto before = loadPublications(c, scopeOf(m)); !before.empty())
             m.before = report::fromJson(before.front().json, before.front().at, before.front().method);

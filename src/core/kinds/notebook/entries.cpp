@@ -18,13 +18,14 @@ constexpr double kLowDisplay = 25.0; // points: what goes off below had little l
 
 // What testers write as well.
 constexpr EventName kAlso[] = {
-    {Event::PluggedIn, "plugged"}, {Event::PluggedIn, "connected"},  {Event::Unplugged, "disconnected"},
-    {Event::Unplugged, "pulled"},  {Event::Stopped, "paused"},       {Event::Stopped, "stopped charging"},
-    {Event::Resumed, "went on"},   {Event::Resumed, "restarted"},    {Event::Resumed, "charging again"},
-    {Event::Replug, "replugged"},  {Event::Full, "fully charged"},   {Event::Died, "dead"},
-    {Event::Died, "flat"},         {Event::Died, "ran out"},         {Event::WentOff, "off"},
-    {Event::WentOff, "shut off"},  {Event::WentOff, "switched off"}, {Event::WentOff, "turned off"},
-    {Event::WentOff, "shut down"}, {Event::WentOff, "cut off"},      {Event::WentOff, "cut-off"}};
+    {Event::PluggedIn, "plugged"},  {Event::PluggedIn, "connected"}, {Event::Unplugged, "disconnected"},
+    {Event::Unplugged, "pulled"},   {Event::Stopped, "paused"},      {Event::Stopped, "stopped charging"},
+    {Event::Resumed, "went on"},    {Event::Resumed, "restarted"},   {Event::Resumed, "charging again"},
+    {Event::Replug, "replugged"},   {Event::Full, "fully charged"},  {Event::Died, "dead"},
+    {Event::Died, "flat"},          {Event::Died, "empty"},          {Event::Died, "ran out"},
+    {Event::WentOff, "off"},        {Event::WentOff, "shut off"},    {Event::WentOff, "switched off"},
+    {Event::WentOff, "turned off"}, {Event::WentOff, "shut down"},   {Event::WentOff, "cut off"},
+    {Event::WentOff, "cut-off"}};
 
 std::string withoutEnd(std::string_view text, std::string_view end) {
     return std::string(trimmed(text.substr(0, text.size() - end.size())));
@@ -107,7 +108,7 @@ Result<Shown> readShown(std::string_view text) {
             shown.look->left = *left;
             continue;
         }
-        if (piece != "full") {
+        if (piece != "full" && piece != "empty") { // those are states
             if (const auto event = eventOf(piece)) {
                 shown.event = event;
                 continue;
@@ -362,8 +363,15 @@ private:
                                        [event](const Happened& h) { return h.event == event && !h.device; });
         };
         const bool died = bank(Event::Died);
-        if (!died && !bank(Event::WentOff))
+        if (!died && !bank(Event::WentOff)) {
+            // One that is looked at or wakened afterwards did not end so.
+            if (e.bank || e.was(Event::Button) || e.was(Event::Replug) || e.was(Event::Resumed) ||
+                e.was(Event::PluggedIn)) {
+                notes_.offEarly.reset();
+                notes_.wentOff = false;
+            }
             return;
+        }
         std::optional<Look> before = e.bank;
         for (auto earlier = notes_.entries.rbegin(); !before && earlier != notes_.entries.rend(); ++earlier)
             before = earlier->bank;
