@@ -241,17 +241,6 @@ Result<records::Id> BookSession::addRun(const records::Run& run, const trace::Tr
     return id;
 }
 
-Result<void> BookSession::changeSamples(const records::Run& after, const trace::Trace& trace) {
-    const auto before = book_->run(after.id);
-    if (!before)
-        return {};
-    const auto step = [this](const records::Run& run, const trace::Trace& samples) {
-        return [this, run, samples] { return book_->changeSamples(run, samples); };
-    };
-    return history_.perform({tr("change the readings of %1").arg(qs(after.title)), step(after, trace),
-                             step(*before, book_->trace(after.id))});
-}
-
 Result<void> BookSession::addTrace(records::Id run, const records::AlsoTrace& also, const trace::Trace& trace) {
     auto first = std::make_shared<bool>(true);
     return history_.perform({tr("add a trace at the %1").arg(qs(also.key())),

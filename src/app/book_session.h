@@ -57,9 +57,7 @@ public:
     Result<records::Id> addGear(const records::Gear& gear);
     Result<void> removeGear(records::Id id);
     Result<void> changeSchools(const setup::Schools& after);
-    /// Readings by hand: a new run, or other samples for one that is there.
     Result<records::Id> addRun(const records::Run& run, const trace::Trace& trace);
-    Result<void> changeSamples(const records::Run& after, const trace::Trace& trace);
     Result<void> addTrace(records::Id run, const records::AlsoTrace& also, const trace::Trace& trace);
     Result<void> removeTrace(records::Id run, const std::string& point);
     Result<records::Id> addPlanned(const records::PlannedRun& planned);

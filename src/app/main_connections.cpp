@@ -9,7 +9,6 @@
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_panel.h"
-#include "app/hand/hand_page.h"
 #include "app/help/help_panel.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
@@ -53,16 +52,10 @@ void MainWindow::connectPages() {
     connect(runs_, &RunPage::aboutWanted, this, &MainWindow::showAbout);
     connect(runs_, &RunPage::cautionsWanted, this, cautions);
     connect(runs_, &RunPage::logWanted, this, &MainWindow::chooseLog);
-    connect(runs_, &RunPage::handWanted, this, [this](long long run) {
-        hand_->goOn(run);
-        showStage(hand_);
-    });
     connect(bench_, &BenchPage::gearWanted, this, &MainWindow::openPiece);
     connect(bench_, &BenchPage::handWanted, this, [this] { writeByHand(shelf_->selected()); });
     connect(bench_, &BenchPage::logWanted, this, &MainWindow::chooseLog);
     connect(bench_, &BenchPage::cautionsWanted, this, cautions);
-    connect(hand_, &HandPage::left, this, [this] { showRuns(shelf_->selected()); });
-    connect(hand_, &HandPage::taken, this, [this](long long run) { showRuns(shelf_->selected(), run); });
     connect(findings_, &FindingsPage::workingWanted, this, &MainWindow::openWorking);
     connect(findings_, &FindingsPage::runWanted, this, [this](long long run) { showRuns(shelf_->selected(), run); });
     connect(findings_, &FindingsPage::houseWanted, this, &MainWindow::showHouse);
@@ -91,7 +84,6 @@ void MainWindow::connectPages() {
     common(about_);
     common(house_);
     common(help_);
-    common(hand_);
     common(bench_);
     common(live_);
     common(instruments_);

@@ -70,7 +70,7 @@ void MainWindow::openDemo() {
 
 void MainWindow::chooseLog() {
     const QString path = QFileDialog::getOpenFileName(this, tr("Bring in a log"), {},
-                                                      tr("Logs (*.csv *.tsv *.txt *.log *.dat);;All files (*)"));
+                                                      tr("Logs (*.csv *.tsv *.txt *.log *.dat *.gz);;All files (*)"));
     if (!path.isEmpty())
         bringIn(path);
 }

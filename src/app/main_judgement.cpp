@@ -102,9 +102,9 @@ void MainWindow::writePlanned(const JobToDo& job) {
     run.kind = job.kind;
     layOut(run, session_.book().gear(), job.gear);
     if (records::hasSheet(job.kind))
-        newSheet(job.bank, job.kind, run);
-    else
-        writeByHand(job.bank, run);
+        return newSheet(job.bank, job.kind, run);
+    run.title = tr("%1, by hand").arg(qs(records::kindWords(job.kind))).toStdString();
+    writeByHand(job.bank, run);
 }
 
 } // namespace otterstone::app

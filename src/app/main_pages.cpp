@@ -15,7 +15,6 @@
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_panel.h"
-#include "app/hand/hand_page.h"
 #include "app/help/help_panel.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
@@ -58,7 +57,6 @@ void MainWindow::listPages() {
         {import_, Stage::Runs, "A run", {}, {}},
         {runs_, Stage::Runs, "The finding", {}, restyled(runs_)},
         {bench_, Stage::Bench, "The bench", {}, {}},
-        {hand_, Stage::Bench, "By hand", {}, restyled(hand_)},
         {findings_, Stage::Findings, "Claims and verdicts", findings, restyled(findings_)},
         {live_, Stage::Live, "Live", [this](records::Id bank) { showLive(bank); }, restyled(live_)},
         {plan_, Stage::Plan, "A campaign", {}, restyled(plan_)},

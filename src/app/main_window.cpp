@@ -9,12 +9,12 @@
 #include <QVBoxLayout>
 
 #include "app/behaviour/behaviour_view.h"
+#include "app/behaviour/notebook_bar.h"
 #include "app/choose/choose_page.h"
 #include "app/findings/findings_page.h"
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_panel.h"
-#include "app/hand/hand_page.h"
 #include "app/help/help_panel.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
@@ -46,7 +46,7 @@ constexpr QSize kFrame(8, 40); // of a window manager: a title bar and thin bord
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage),
       intake_(new IntakePage(session_)), import_(new ImportPage(session_)), runs_(new RunPage(session_)),
-      bench_(new BenchPage(session_)), hand_(new HandPage(session_)), findings_(new FindingsPage(session_)),
+      bench_(new BenchPage(session_)), findings_(new FindingsPage(session_)),
       live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)),
       report_(new ReportPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)),
       about_(new AboutPanel(session_)), help_(new HelpPanel), house_(new HousePanel(session_)),
@@ -233,10 +233,12 @@ void MainWindow::newSheet(records::Id id, records::Kind kind, records::Run run) 
         return;
     run.bank = id;
     run.kind = kind;
-    run.title = records::kindWords(kind);
+    if (run.title.empty())
+        run.title = records::kindWords(kind);
     run.logName = tr("written down by hand").toStdString();
     run.point = kind == records::Kind::Matrix ? path::Point::BankIn : path::Point::Meter;
-    run.sheet = kinds::startingSheet(kind, bank->label);
+    if (!run.sheet)
+        run.sheet = kinds::startingSheet(kind, bank->label);
     const auto made = session_.addRun(run, {});
     if (!made)
         return say(qs(made.error().sentence()));
@@ -244,12 +246,18 @@ void MainWindow::newSheet(records::Id id, records::Kind kind, records::Run run) 
     runs_->behaviour()->startTyping();
 }
 
-void MainWindow::writeByHand(records::Id bank, const records::Run& laidOut) {
+void MainWindow::writeByHand(records::Id bank, const std::optional<records::Run>& planned) {
     if (!session_.isOpen() || bank == records::kNew)
         return;
-    hand_->begin(bank, laidOut);
-    showStage(hand_);
-    hand_->begin(bank, laidOut); // once more, now that it can take the keyboard
+    records::Run run = planned.value_or(records::Run{});
+    run.sheet = records::Sheet{records::Kind::Notebook, {}};
+    if (planned) // which way is known
+        kinds::addRow(*run.sheet, {{"way", planned->kind == records::Kind::Recharge ? "in" : "out"}});
+    if (session_.book().readOnly())
+        return say(tr("This book is only read: nothing can be written into it."));
+    newSheet(bank, records::Kind::Notebook, std::move(run));
+    runs_->behaviour()->notebook()->ask({"v", "a"});
+    runs_->behaviour()->startTyping();
 }
 
 void MainWindow::closeSide() {

@@ -27,7 +27,6 @@ class CautionPanel;
 class ChoosePage;
 class FindingsPage;
 class GearPanel;
-class HandPage;
 class HelpPanel;
 class HousePanel;
 class ImportPage;
@@ -58,7 +57,6 @@ public:
     [[nodiscard]] WorkingDrawer* drawer() const { return drawer_; }
     [[nodiscard]] Shelf* shelf() const { return shelf_; }
     [[nodiscard]] BenchPage* benchPage() const { return bench_; }
-    [[nodiscard]] HandPage* handPage() const { return hand_; }
     [[nodiscard]] FindingsPage* findingsPage() const { return findings_; }
     [[nodiscard]] ChoosePage* choosePage() const { return choose_; }
     [[nodiscard]] PlanPage* planPage() const { return plan_; }
@@ -94,7 +92,8 @@ public:
     void startPlanned(const JobToDo& job);
     void writePlanned(const JobToDo& job);
     /// `laidOut`: a run with its kind and its gear.
-    void writeByHand(records::Id bank, const records::Run& laidOut = {});
+    /// A notebook with the columns of a meter; `planned`: a drain or a recharge with its gear.
+    void writeByHand(records::Id bank, const std::optional<records::Run>& planned = {});
     /// A new run of a kind that has a sheet, begun with what the label lets one expect.
     void newSheet(records::Id bank, records::Kind kind, records::Run laidOut = {});
     void showHouse();
@@ -171,7 +170,6 @@ private:
     ImportPage* import_;
     RunPage* runs_;
     BenchPage* bench_;
-    HandPage* hand_;
     FindingsPage* findings_;
     LivePage* live_;
     PlanPage* plan_;

@@ -23,8 +23,6 @@
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_form.h"
 #include "app/gear/gear_panel.h"
-#include "app/hand/hand_model.h"
-#include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
@@ -367,10 +365,11 @@ int main(int argc, char** argv) {
 
     window.shelf()->select(bankNamed(book, "Pebble 5"));
     window.writeByHand(bankNamed(book, "Pebble 5"));
-    window.handPage()->model()->paste(
+    window.runPage()->behaviour()->model()->paste(
         {},
         QStringLiteral(
-            "0\t5.1\t1.6\t\t100\n+20 min\t5.06\t1.6\t\t81\n+20 min\t5.05\t1.6\t18\t60\n+20 min\t5.05\t1.6\t\t38\t29\n+20 min\t5.04\t1.59\t\t17\n"));
+            "Time\tV\tA\tW\tBank\t°C\tWay\n0\t5.1\t1.6\t\tfull\t\tout\n+20 min\t5.06\t1.6\t\t81\n+20 min\t5.05\t1.6\t18\t60\n+20 min\t5.05\t1.6\t\t38\t29\n+20 min\t5.04\t1.59\t\t17\n"));
+    QTest::qWait(600); // its neighbours are heard
     pictures.take(QStringLiteral("by-hand"));
 
     liveBench(window, pictures, bankNamed(book, "Cobble 10"), false);

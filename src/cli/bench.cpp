@@ -184,7 +184,7 @@ int counters(const CounterOptions& o) {
         if (!kind)
             throw Wrong{
                 {"bad_option", "--kind", "“" + o.kind + "” is unknown.", "Write --kind drain or --kind recharge."}};
-        records::Counters n;
+        kinds::Counters n;
         const auto take = [](const std::string& text, const char* option, std::optional<double>& into) {
             if (!text.empty())
                 into = number(text, option);

@@ -44,6 +44,7 @@ const std::vector<Example>& examples() {
         {"behaviour", {R"(behaviour sharing rows.csv --book bench.otterstone --bank "Cobble 10")"}},
         {"bank", {R"(bank bench.otterstone --bank "Cobble 10" --load-watts 7)"}},
         {"gear", {R"(gear bench.otterstone --piece "Pocket meter" --clock-factor 0.94)"}},
+        {"devices", {R"(devices bench.otterstone "Field tablet")"}},
         {"life", {R"(life bench.otterstone --bank "Cobble 10" --counts "2026-08-10: 487 Wh out")"}},
         {"findings", {"findings bench.otterstone --json"}},
         {"claims", {R"(claims bench.otterstone --bank "Cobble 10")"}},

@@ -60,6 +60,7 @@ int main(int argc, char** argv) {
     cli::addSheetCommand(app, code);
     cli::addRunCommands(app, code);
     cli::addLifeCommand(app, code);
+    cli::addDevicesCommand(app, code);
     cli::addPlanCommand(app, code);
     cli::addAttachCommand(app, code);
     cli::addJudgementCommands(app, code);

@@ -13,6 +13,7 @@
 #include "cli/marks.h"
 #include "cli/named.h"
 #include "cli/options.h"
+#include "core/kinds/catalogue.h"
 #include "core/kinds/judge.h"
 #include "core/kinds/traced/ends.h"
 #include "core/kinds/traced/json.h"
@@ -188,20 +189,20 @@ int answer(const RunOptions& o) {
                 throw Wrong{{"bad_option", "--bank", "for all runs of a bank only began=usual can be said.",
                              "Drains that say nothing else then began full, recharges empty."}};
             for (records::Run& r : book.runs(bank->id)) {
-                if (!records::hasSheet(r.kind) && !r.ends.began)
+                if (!records::hasSheet(kinds::servedAs(r)) && !r.ends.began)
                     runs.push_back(std::move(r));
             }
         } else {
             double id = number(o.run, "--run", Expect::WholeNumber);
             auto run = book.run(static_cast<records::Id>(id));
-            if (!run || records::hasSheet(run->kind))
+            if (!run || records::hasSheet(kinds::servedAs(*run)))
                 return complain({"no_run", o.book, "there is no drain or recharge with the number " + o.run + ".",
                                  "“list BOOK runs” shows them."});
             runs.push_back(std::move(*run));
         }
         json all = json::array();
         for (records::Run& run : runs) {
-            const std::string word = said == "usual" ? (run.kind == records::Kind::Drain ? "full" : "empty") : said;
+            const std::string word = said == "usual" ? (kinds::servedAs(run) == records::Kind::Drain ? "full" : "empty") : said;
             auto stated = kinds::answered(run.ends, key, word);
             if (!stated)
                 return complain(stated.error(), kUsage);

@@ -7,6 +7,7 @@
 #include "book/store/book.h"
 #include "cli/commands.h"
 #include "cli/options.h"
+#include "core/kinds/catalogue.h"
 #include "core/kinds/traced/json.h"
 
 namespace otterstone::cli {
@@ -86,7 +87,7 @@ int sheet(const SheetOptions& o) {
     } catch (const Wrong& wrong) {
         return complain(wrong.problem, kUsage);
     }
-    const auto said = kinds::judge(read, facts);
+    auto said = kinds::judge(read, facts);
     if (!said)
         return complain(said.error());
     for (const kinds::Remark& r : said->remarks)
@@ -95,11 +96,12 @@ int sheet(const SheetOptions& o) {
         if (const auto kept = book->addRun(run, {}); !kept)
             return complain(kept.error(), kOutput);
     }
-    kinds::Finding f;
-    f.kind = *kind;
-    f.sentence = said->sentence;
-    f.figures = said->figures;
-    f.warnings = said->warnings;
+    setup::Setup setup = book ? book->setupFor(bank, run) : setup::Setup();
+    if (!o.meter.empty())
+        setup.meter = facts.meter;
+    if (!o.pathOhms.empty())
+        setup.pathOhms = facts.pathOhms;
+    const kinds::Finding f = kinds::findingOf(read, std::move(*said), facts, setup);
     if (o.json)
         return print(kinds::toContract(f));
     std::cout << f.sentence << "\n";
@@ -118,7 +120,7 @@ void addSheetCommand(CLI::App& app, int& code) {
                                  "What a survey, staircase, sharing round, … says; without rows: what its columns are");
     c->add_option(
          "kind", o.kind,
-         "notebook, survey, staircase, sharing, pass-through, \"light load\", matrix, pad, directions or cells")
+         "notebook, survey, staircase, sharing, pass-through, \"light load\", matrix, directions or cells")
         ->required();
     c->add_option("rows", o.rows, "CSV with the columns' names in its first line");
     c->add_option("--book", o.book, "hold it against a bank of this book, and the gear in its drawer");

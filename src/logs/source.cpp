@@ -9,6 +9,8 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include "logs/packed.h"
+
 namespace otterstone::logs {
 
 namespace {
@@ -173,7 +175,16 @@ Result<OpenedLog> openFile(const std::string& path) {
         return problem("log_too_large", path, "this log has more than 2 GB.",
                        "Cut it into parts, or keep each tenth line; one reading a second serves every figure here.");
     }
-    return recogniseEncoding(std::make_unique<FileSource>(descriptor, static_cast<std::size_t>(info.st_size)), name);
+    auto file = std::make_unique<FileSource>(descriptor, static_cast<std::size_t>(info.st_size));
+    std::string head(2, '\0');
+    head.resize(file->read(0, head.data(), head.size()));
+    if (!isPacked(head))
+        return recogniseEncoding(std::move(file), name);
+    auto text = unpacked(readAll(*file), name);
+    if (!text)
+        return tl::unexpected(text.error());
+    return recogniseEncoding(std::make_unique<TextSource>(std::move(*text)),
+                             name.ends_with(".gz") ? name.substr(0, name.size() - 3) : name);
 }
 
 Result<OpenedLog> openText(std::string text, std::string name) {

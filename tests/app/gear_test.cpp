@@ -8,11 +8,10 @@
 
 #include "../core/sources.h"
 #include "app/findings/usable_plot.h"
+#include "app/behaviour/sheet_model.h"
 #include "app/gear/gear_card.h"
 #include "app/gear/gear_fields.h"
 #include "app/gear/gear_form.h"
-#include "app/hand/hand_grid.h"
-#include "app/hand/hand_model.h"
 #include "app/runs/gauge_curve.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/stamps.h"
@@ -163,37 +162,23 @@ private Q_SLOTS:
     }
 
     void the_grid_always_waits_with_one_row_more() {
-        HandModel model;
+        SheetModel model;
+        model.show(records::Sheet{records::Kind::Notebook, {}}, false);
         QCOMPARE(model.rowCount(), 1);
-        QSignalSpy typed(&model, &HandModel::typed);
+        QSignalSpy typed(&model, &SheetModel::typed);
         QVERIFY(!model.setData(model.index(0, 1), "", Qt::EditRole)); // nothing is no row
         QVERIFY(model.setData(model.index(0, 0), "0", Qt::EditRole));
         QCOMPARE(model.rowCount(), 2);
         QCOMPARE(typed.size(), 1);
-        model.paste(model.index(1, 1), "5.0\t2\n5.1\t2\n");
-        QCOMPARE(model.rows().size(), std::size_t(3));
-        QCOMPARE(model.rows()[2].volts, std::string("5.1"));
-        QCOMPARE(model.rows()[0].time, std::string("0"));
-        model.removeRow(1);
-        QCOMPARE(model.rows().size(), std::size_t(2));
-        model.removeRow(9); // nothing there
-        QCOMPARE(model.rows().size(), std::size_t(2));
-        QCOMPARE(model.headerData(4, Qt::Horizontal, Qt::DisplayRole).toString(), QStringLiteral("%"));
-    }
-    void a_row_begins_with_the_rhythm_of_the_one_above() {
-        HandModel model;
-        HandGrid grid(&model);
-        grid.show();
-        model.setData(model.index(0, 0), "0", Qt::EditRole);
-        model.setData(model.index(1, 0), "+15 min", Qt::EditRole);
-        grid.setCurrentIndex(model.index(1, 2));
-        QTest::keyClick(&grid, Qt::Key_Return);
-        QCOMPARE(grid.currentIndex(), model.index(2, 1)); // the time is there already
-        QCOMPARE(model.rows()[2].time, std::string("+15 min"));
-        QTest::keyClick(&grid, Qt::Key_Delete);
-        grid.setCurrentIndex(model.index(0, 0));
-        QTest::keyClick(&grid, Qt::Key_Delete);
-        QVERIFY(model.rows()[0].time.empty());
+        model.paste(model.index(1, 0), "Time\tV\tA\n+5 min\t5.0\t2\n+5 min\t5.1\t2\n");
+        QCOMPARE(model.sheet().rows.size(), std::size_t(3));
+        QCOMPARE(model.sheet().rows[2][1], std::string("5.1"));
+        QCOMPARE(model.sheet().rows[0][0], std::string("0"));
+        model.removeSheetRow(1);
+        QCOMPARE(model.sheet().rows.size(), std::size_t(2));
+        model.removeSheetRow(9); // nothing there
+        QCOMPARE(model.sheet().rows.size(), std::size_t(2));
+        QCOMPARE(model.headerData(4, Qt::Horizontal, Qt::DisplayRole).toString(), QStringLiteral("Wh"));
     }
 
     void the_gauges_curve_tells_its_greatest_error() {

@@ -13,6 +13,8 @@
 
 #include "app/choose/bank_picker.h"
 #include "app/choose/choose_page.h"
+#include "app/choose/devices_view.h"
+#include "app/choose/overlay_plot.h"
 #include "app/choose/figures_table.h"
 #include "app/choose/purpose_editor.h"
 #include "app/choose/use_bands.h"
@@ -444,6 +446,63 @@ private Q_SLOTS:
         QVERIFY(copied->hasImage());
     }
 
+    // Which bank charges the head torch how, as a table, turned, and as curves over one another.
+    void devices_are_compared_across_the_banks() {
+        ChoosePage* page = choose();
+        QVERIFY(page);
+        DevicesView* view = page->devices();
+        QTRY_VERIFY(!view->devices().devices.empty());
+        page->setView(ChoosePage::Devices);
+        QVERIFY(view->isVisible() && view->asked()->hasFocus());
+        const int pace = view->asked()->findData(static_cast<int>(kinds::What::DevicePace));
+        view->asked()->setCurrentIndex(pace);
+        Q_EMIT view->asked()->activated(pace);
+        QTableWidget* table = view->table();
+        const auto rowOf = [&](const QString& name) {
+            for (int r = 0; r < table->rowCount(); ++r) {
+                if (table->verticalHeaderItem(r)->text().startsWith(name))
+                    return r;
+            }
+            return -1;
+        };
+        const auto columnOf = [&](const QString& name) {
+            for (int k = 0; k < table->columnCount(); ++k) {
+                if (table->horizontalHeaderItem(k)->text() == name)
+                    return k;
+            }
+            return -1;
+        };
+        const int torch = rowOf("Head torch");
+        QVERIFY(torch >= 0 && columnOf("Pebble 5") >= 0);
+        int filled = 0, best = 0;
+        for (int k = 0; k < table->columnCount(); ++k) {
+            filled += table->item(torch, k)->text().isEmpty() ? 0 : 1;
+            best += table->item(torch, k)->text().contains(QStringLiteral("•")) ? 1 : 0;
+        }
+        QVERIFY2(filled >= 3 && best >= 1 && best < filled, qPrintable(QString("%1 of %2").arg(best).arg(filled)));
+        QSignalSpy working(page, &ChoosePage::workingWanted), run(page, &ChoosePage::runWanted);
+        table->setCurrentCell(torch, columnOf("Pebble 5"));
+        const QString text = table->currentItem()->text();
+        table->setFocus();
+        QTest::keyClick(table, Qt::Key_Space);
+        QCOMPARE(working.size(), 1);
+        QTest::keyClick(table, Qt::Key_Return);
+        QCOMPARE(run.size(), 1);
+        page->setView(ChoosePage::Devices);
+        view->turn()->click();
+        QVERIFY(rowOf("Pebble 5") >= 0);
+        QCOMPARE(table->item(rowOf("Pebble 5"), torch)->text(), text);
+        page->setView(ChoosePage::Curves);
+        const int curves = page->curveKind()->findData("Head torch");
+        QVERIFY(curves > 1);
+        page->curveKind()->setCurrentIndex(curves);
+        Q_EMIT page->curveKind()->activated(curves);
+        QVERIFY(page->plot()->accessibleDescription().contains("Pebble 5") &&
+                page->plot()->accessibleDescription().contains("Shingle 10 pad, pad"));
+        page->curveKind()->setCurrentIndex(0);
+        Q_EMIT page->curveKind()->activated(0);
+        QVERIFY(page->plot()->accessibleDescription().contains("Cobble 10"));
+    }
     void any_table_and_curve_is_copied_by_key() {
         ClaimsTable* table = claimsOf("Cobble 10");
         QVERIFY(table);

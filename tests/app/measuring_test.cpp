@@ -13,17 +13,18 @@
 #include <QPushButton>
 #include <QSignalSpy>
 
+#include "app/behaviour/behaviour_view.h"
+#include "app/behaviour/sheet_model.h"
 #include "app/findings/findings_page.h"
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_card.h"
 #include "app/gear/gear_form.h"
 #include "app/gear/gear_panel.h"
-#include "app/hand/hand_grid.h"
-#include "app/hand/hand_model.h"
-#include "app/hand/hand_page.h"
 #include "app/import/import_page.h"
 #include "app/runs/about_panel.h"
+#include "app/runs/ends_bar.h"
+#include "app/runs/measured_head.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
 #include "app/runs/stamp_bar.h"
@@ -31,7 +32,10 @@
 #include "app/runs/trace_curve.h"
 #include "app/shelf/shelf.h"
 #include "app/widgets/figure_button.h"
+#include "app/widgets/typing_grid.h"
 #include "app/widgets/working_drawer.h"
+#include "book/store/together.h"
+#include "core/kinds/catalogue.h"
 #include "demo_window.h"
 #include "logs/csv.h"
 #include "look.h"
@@ -54,10 +58,10 @@ private Q_SLOTS:
     // Five readings off a display, typed with nothing but the keyboard.
     void five_display_readings_make_a_finding_by_keyboard_alone() {
         open("Pebble 5");
+        const auto before = window_->session().book().runs(window_.bankNamed("Pebble 5")).size();
         QTest::keyClick(window_.get(), Qt::Key_H, Qt::ControlModifier);
-        HandPage* page = window_->handPage();
-        QVERIFY(page->isVisible());
-        QTRY_VERIFY(page->grid()->hasFocus());
+        QVERIFY(window_->runPage()->isVisible());
+        QTRY_VERIFY(view()->grid()->hasFocus());
         const auto type = [&](const QString& text, int key) {
             for (const QChar c : text) // to whoever has the keyboard: the first key opens the cell's editor
                 QTest::keyClicks(QApplication::focusWidget(), QString(c));
@@ -74,65 +78,60 @@ private Q_SLOTS:
             type(QString::fromUtf8(volts), Qt::Key_Tab);
             type(QString::fromUtf8(amps), Qt::Key_Return);
         }
-        QCOMPARE(page->model()->rows().size(), std::size_t(6)); // the sixth carries only the rhythm on
-        QTRY_VERIFY2(page->sentence().contains("Wh came out by the bank's own display"), qPrintable(page->sentence()));
-        QVERIFY(page->sentence().contains("of the printed 18.5 Wh"));
-        const auto before = window_->session().book().runs(window_.bankNamed("Pebble 5")).size();
-        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return, Qt::ControlModifier);
-        QTRY_VERIFY(window_->runPage()->isVisible());
+        QCOMPARE(view()->model()->sheet().rows.size(), std::size_t(6)); // the sixth carries only the rhythm on
+        QVERIFY2(view()->sentence().contains("Wh flowed in 2 h"), qPrintable(view()->sentence()));
+        QVERIFY(says(view(), "Nobody wrote which way energy flowed"));
+        QVERIFY(!window_->runPage()->head()->isVisible());
+        choose("Which way", 1);
+        choose("Read off", 1);
+        QTRY_VERIFY2(view()->sentence().contains("Wh came out by the bank's own display"),
+                     qPrintable(view()->sentence()));
+        QVERIFY(view()->sentence().contains("of the printed 18.5 Wh"));
+        QVERIFY(window_->runPage()->head()->isVisible());
+        QCOMPARE(window_->runPage()->head()->ribbon()->ribbon().notches.front().at, path::Point::BankOut);
+        // Nobody said that it began full: one click does, and its neighbours were heard.
+        QTRY_VERIFY2(window_->runPage()->head()->ends()->ends().startsWith("Began"),
+                     qPrintable(window_->runPage()->head()->ends()->ends()));
         const auto runs = window_->session().book().runs(window_.bankNamed("Pebble 5"));
         QCOMPARE(runs.size(), before + 1);
-        QVERIFY(runs.back().hand && runs.back().byDisplay);
-        QTRY_VERIFY(window_->runPage()->sentence().contains("came out"));
-        // Written on later: the same rows are there, and a further one changes the finding.
-        QTest::mouseClick(button(window_->runPage(), "Go on writing"), Qt::LeftButton);
-        QCOMPARE(page->model()->rows()[1].volts, std::string("5.06"));
-        const QString sentence = page->sentence();
-        page->model()->setData(page->model()->index(1, 2), "2.6", Qt::EditRole);
-        QVERIFY(page->sentence() != sentence);
-        QTest::mouseClick(button(page, "Keep this run"), Qt::LeftButton);
-        QCOMPARE(window_->session().book().runs(window_.bankNamed("Pebble 5")).size(), before + 1);
+        QVERIFY(runs.back().sheet && runs.back().byDisplay && !runs.back().meter);
+        const auto evidence = book::gatherEvidence(window_->session().book().path(), {runs.back().bank});
+        QVERIFY(std::ranges::any_of(evidence->front().runs, [&](const auto& r) { return r.run == runs.back().id; }));
+        // Written on later: a changed cell changes the finding, and one step back brings it back.
+        const QString sentence = view()->sentence();
+        view()->model()->setData(view()->model()->index(1, 2), "2.6", Qt::EditRole);
+        QTRY_VERIFY(view()->sentence() != sentence && view()->sentence().contains("came out"));
         QVERIFY(window_->session().history().undo().has_value());
-        QCOMPARE(window_->session().book().run(runs.back().id)->hand->rows[1].amps, std::string("1.6"));
+        QCOMPARE(window_->session().book().run(runs.back().id)->sheet->rows[1][2], std::string("1.6"));
+        QTRY_COMPARE(view()->sentence(), sentence);
     }
     void a_slip_is_told_while_typing_and_rows_can_be_pasted() {
         open("Pebble 5");
         window_->writeByHand(window_.bankNamed("Pebble 5"));
-        HandPage* page = window_->handPage();
         QApplication::clipboard()->setText("Time\tV\tA\tW\n0\t19.3\t3.28\t44\n30 min\t19.3\t2.28\t44\n");
-        QTest::keyClick(page->grid(), Qt::Key_V, Qt::ControlModifier);
-        QCOMPARE(page->model()->rows().size(), std::size_t(2));
-        QTRY_VERIFY(says(page, "19.3 V × 3.28 A is 63.3 W, not 44. Was it 2.28 A"));
-        QVERIFY(page->model()->data(page->model()->index(0, 3), Qt::ToolTipRole).toString().contains("63.3"));
-        page->model()->setData(page->model()->index(0, 2), "2.28", Qt::EditRole);
-        QTRY_VERIFY(!says(page, "63.3"));
-        QTRY_VERIFY(says(page, "leaves ±"));
-        page->grid()->setCurrentIndex(page->model()->index(1, 0));
-        QTest::keyClick(page->grid(), Qt::Key_Delete, Qt::ShiftModifier);
-        QCOMPARE(page->model()->rows().size(), std::size_t(1));
-        QTRY_VERIFY(says(page, "A second reading"));
+        QTest::keyClick(view()->grid(), Qt::Key_V, Qt::ControlModifier);
+        QCOMPARE(view()->model()->sheet().rows.size(), std::size_t(2));
+        QTRY_VERIFY(says(view(), "19.3 V × 3.28 A is 63.3 W, not 44. Was it 2.28 A"));
+        QVERIFY(view()->model()->data(view()->model()->index(0, 3), Qt::ToolTipRole).toString().contains("63.3"));
+        view()->model()->setData(view()->model()->index(0, 2), "2.28", Qt::EditRole);
+        QTRY_VERIFY(!says(view(), "63.3"));
+        view()->grid()->setCurrentIndex(view()->model()->index(1, 0));
+        QTest::keyClick(view()->grid(), Qt::Key_Delete, Qt::ShiftModifier);
+        QCOMPARE(view()->model()->sheet().rows.size(), std::size_t(1));
+        QTRY_VERIFY(!view()->sentence().contains("Wh"));
     }
     void counters_alone_are_a_run() {
         open("Pebble 5");
         window_->writeByHand(window_.bankNamed("Pebble 5"));
-        HandPage* page = window_->handPage();
-        auto* what = named<QComboBox>(page, "What was written down");
-        what->setCurrentIndex(1);
-        Q_EMIT what->activated(1);
-        named<QLineEdit>(page, "Energy, Wh")->setText("16,2");
-        named<QLineEdit>(page, "Time")->setText("3 h 10 min");
-        QTRY_VERIFY(page->sentence().startsWith("16.2 Wh"));
-        named<QLineEdit>(page, "Charge, mAh")->setText("5000");
-        named<QLineEdit>(page, "Mean volts")->setText("5.1");
-        QTRY_VERIFY(says(page, "5000 mAh × 5.1 V is 25.5 Wh, not 16.2"));
-        QVERIFY(!button(page, "Keep this run")->isEnabled());
-        named<QLineEdit>(page, "Charge, mAh")->clear();
-        QTest::mouseClick(button(page, "Keep this run"), Qt::LeftButton);
-        const auto run = window_->session().book().runs(window_.bankNamed("Pebble 5")).back();
-        QVERIFY(run.countersOnly.has_value());
-        QTRY_VERIFY(window_->runPage()->sentence().contains("From the meter's counters"));
-        QVERIFY(
-            book::Book::workOutElsewhere(window_->session().book().path(), run.id)->drain->deliveredShare.has_value());
+        view()->model()->paste({}, "Time\tWh\tBank\tWhat happened\n0\t\tfull\t\n3 h 10 min\t16,2\t\tdied\n");
+        QTRY_VERIFY2(view()->sentence().startsWith("16.2 Wh"), qPrintable(view()->sentence()));
+        QVERIFY(view()->sentence().contains("From the meter's counters"));
+        QVERIFY(says(view(), "The counter was read once"));
+        const records::Id id = window_->runPage()->run();
+        QVERIFY(book::Book::workOutElsewhere(window_->session().book().path(), id)->drain->deliveredShare.has_value());
+        view()->model()->paste(view()->model()->index(1, 0), "Time\tV\tmAh\n\t5.1\t5000\n");
+        QTRY_VERIFY(says(view(), "5000 mAh × 5.1 V is 25.5 Wh, not 16.2"));
+        QVERIFY(!window_->runPage()->head()->isVisible());
     }
 
     // The ribbon with the keyboard alone: composes, refers, explains.
@@ -499,34 +498,32 @@ private Q_SLOTS:
         QVERIFY(window_->session().book().readOnly());
         window_->showBench();
         QVERIFY(!button(window_->benchPage(), "+ cable")->isEnabled());
-        open("Pebble 5", 3);
-        QVERIFY(!button(window_->runPage(), "Go on writing")->isVisible());
+        open("Pebble 5", 0);
         QVERIFY(!window_->runPage()->stamps()->isEnabled());
+        open("Pebble 5", 3); // written down by hand
+        QVERIFY(!view()->model()->setData(view()->model()->index(1, 1), "9", Qt::EditRole));
         window_->showFindings(window_.bankNamed("Cobble 10"));
         QTRY_VERIFY(window_->findingsPage()->findings().usable.has_value());
+        const auto runs = window_->session().book().runs(window_.bankNamed("Pebble 5")).size();
         window_->writeByHand(window_.bankNamed("Pebble 5"));
-        window_->handPage()->model()->paste({}, "0\t5\t2\n60\t5\t2\n");
-        QVERIFY(!button(window_->handPage(), "Keep this run")->isEnabled());
+        QCOMPARE(window_->session().book().runs(window_.bankNamed("Pebble 5")).size(), runs);
     }
-    void stamps_stay_when_a_run_by_hand_goes_on() {
+    // Stamps that older books have besides the rows count, and are told.
+    void stamps_stay_with_what_was_written_by_hand() {
         open("Pebble 5", 3);
-        const auto before = run().marks;
-        window_->runPage()->stamps()->begin(records::Mark::What::Unplugged, 600.0);
-        QCOMPARE(run().marks.size(), before.size() + 1);
-        QTest::mouseClick(button(window_->runPage(), "Go on writing"), Qt::LeftButton);
-        HandModel* model = window_->handPage()->model();
-        QVERIFY(model->setData(model->index(1, 4), "70", Qt::EditRole));
-        QTest::mouseClick(button(window_->handPage(), "Keep this run"), Qt::LeftButton);
-        const auto after = run().marks;
-        QCOMPARE(after.size(), before.size() + 2); // the stamp stayed, the row's percent came
-        QVERIFY(std::any_of(after.begin(), after.end(),
-                            [](const auto& m) { return m.what == records::Mark::What::Unplugged; }));
+        records::Run r = run();
+        QVERIFY(r.sheet && kinds::servedAs(r) == records::Kind::Drain);
+        r.marks.push_back({600.0, records::Mark::What::Unplugged, {}, ""});
+        QVERIFY(window_->session().changeRun(r, "a stamp").has_value());
+        QTRY_VERIFY(says(window_->runPage()->head(), "unplugged at 10 min"));
+        QVERIFY(view()->model()->setData(view()->model()->index(1, 6), "70", Qt::EditRole));
+        QCOMPARE(run().marks.size(), std::size_t(1));
     }
     void all_new_controls_have_names_and_fit() {
         window_->showBench();
         for (auto* card : window_->benchPage()->findChildren<GearCard*>())
             QVERIFY(card->accessibleName().contains(card->text()) && card->focusPolicy() & Qt::TabFocus);
-        for (QWidget* page : {static_cast<QWidget*>(window_->handPage()), static_cast<QWidget*>(window_->aboutPanel()),
+        for (QWidget* page : {static_cast<QWidget*>(window_->runPage()), static_cast<QWidget*>(window_->aboutPanel()),
                               static_cast<QWidget*>(window_->housePanel())}) {
             for (auto* edit : page->findChildren<QLineEdit*>())
                 QVERIFY2(!edit->accessibleName().isEmpty() || edit->parentWidget()->inherits("QComboBox") ||
@@ -545,6 +542,14 @@ private:
         window_->showRuns(id, window_->session().book().runs(id)[run].id);
         QTRY_VERIFY(!window_->runPage()->sentence().isEmpty() &&
                     !window_->runPage()->sentence().contains("Working it out"));
+    }
+    [[nodiscard]] BehaviourView* view() const { return window_->runPage()->behaviour(); }
+    void choose(const char* box, int item) {
+        auto* combo = named<QComboBox>(view(), box);
+        QVERIFY(combo && combo->isVisible());
+        combo->setCurrentIndex(item);
+        Q_EMIT combo->activated(item);
+        QCoreApplication::processEvents();
     }
     [[nodiscard]] records::Run run() const { return *window_->session().book().run(window_->runPage()->run()); }
     template<class T>

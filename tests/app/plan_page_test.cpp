@@ -12,7 +12,6 @@
 #include <QSpinBox>
 #include <QTableWidget>
 
-#include "app/hand/hand_page.h"
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
 #include "app/plan/bell.h"
@@ -344,10 +343,13 @@ private Q_SLOTS:
         showPlan();
         page()->table()->setCurrentCell(rowOf("Steady-power drain", 2), 0);
         QTest::mouseClick(button(page(), "Write it down by hand…"), Qt::LeftButton);
-        QVERIFY(window_->handPage()->isVisible());
+        QVERIFY(window_->runPage()->isVisible());
+        const auto written = window_.book().run(window_->runPage()->run());
+        QVERIFY(written && written->kind == records::Kind::Notebook && written->meter && written->load);
+        QCOMPARE(written->sheet->rows.front()[kinds::columnAt(*written->sheet, "way")], std::string("out"));
         bool named = false;
-        for (auto* box : window_->handPage()->findChildren<QComboBox*>())
-            named = named || box->currentText() == "Bench meter";
+        for (auto* box : window_->runPage()->findChildren<QComboBox*>())
+            named = named || box->currentText().endsWith("Bench meter");
         QVERIFY(named);
     }
     void what_is_due_rings() {

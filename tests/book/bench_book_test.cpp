@@ -3,13 +3,18 @@
 #include <QTest>
 
 #include <QTemporaryDir>
+#include <nlohmann/json.hpp>
 
 #include "book/demo/demo.h"
 #include "book/exchange/bundle.h"
 #include "book/store/check.h"
+#include "book/store/json_records.h"
 #include "book/store/schema.h"
 #include "book/store/sql.h"
 #include "book/store/together.h"
+#include "core/evidence/observe.h"
+#include "core/kinds/catalogue.h"
+#include "core/kinds/rows.h"
 #include "core/kinds/traced/hand.h"
 #include "core/label/conflicts.h"
 
@@ -111,7 +116,7 @@ private Q_SLOTS:
                 said[b.name + ", " + r.title] = finding->sentence;
             }
         }
-        QCOMPARE(said.size(), std::size_t(17));
+        QCOMPARE(said.size(), std::size_t(18));
         const auto says = [&](const char* run, const char* words) {
             return said[run].find(words) != std::string::npos;
         };
@@ -132,6 +137,11 @@ private Q_SLOTS:
         QVERIFY(says("Boulder 20, What charges the hut's devices",
                      "A + Long white brings most into Head torch (off, 5 V 4.3 W)"));
         QVERIFY(says("Cobble 10, Camera on standby", "The low-current mode keeps it on"));
+        QVERIFY(says("Shingle 10 pad, Head torch on the pad, and by wire", "as fast as by wire") &&
+                says("Shingle 10 pad, Head torch on the pad, and by wire", "As it warms, Head torch takes"));
+        QVERIFY2(says("Pebble 5, Middle, 1.6 A, written down by hand", "of the printed 18.5 Wh") &&
+                     !says("Pebble 5, Middle, 1.6 A, written down by hand", "if it began"),
+                 said["Pebble 5, Middle, 1.6 A, written down by hand"].c_str());
     }
     // A device's pace by percents that were stamped while a meter recorded: each is good to a digit, ± 1 either way, so
     // U of the difference is 2·√2/√3 = 1.633 points over the time between them.
@@ -187,8 +197,6 @@ private Q_SLOTS:
         r.settling = true;
         r.ambient = 19.5;
         r.conditions = {"case on", "outdoors"};
-        r.hand = records::Hand{{{"0", "5,1", "2", "", "100", "", "start"}, {"+30 min", "5.0", "2", "10", "", "31", ""}},
-                               trace::Between::Held};
         r.marks = {{5.0, records::Mark::What::DevicePercent, 12.0, ""}, {9.0, records::Mark::What::Leds, 2.0, "of 5"}};
         r.id = *(*b)->addRun(r, level(5, 2));
         QVERIFY(*(*b)->run(r.id) == r);
@@ -199,8 +207,7 @@ private Q_SLOTS:
         const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
         QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
         records::Run copy = (*again)->runs((*again)->banks().front().id).front();
-        QCOMPARE(copy.hand->rows.size(), std::size_t(2));
-        QVERIFY(*copy.hand == *r.hand && copy.target->endPercent == r.target->endPercent && copy.settling &&
+        QVERIFY(copy.target->endPercent == r.target->endPercent && copy.settling &&
                 copy.ambient == r.ambient && copy.conditions == r.conditions);
         QCOMPARE((*again)->bank(copy.target->bank)->name, std::string("Gravel 9"));
     }
@@ -208,7 +215,8 @@ private Q_SLOTS:
         auto b = Book::create(in("a.otterstone"));
         records::Run r;
         r.bank = *(*b)->save(bankNamed("Gravel 7"));
-        r.countersOnly = records::Counters{31.5, {}, {}, 7200.0};
+        r.kind = records::Kind::Notebook;
+        r.sheet = kinds::sheetFromText(r.kind, "time,wh,bank,happened\n0,,full,\n2 h,31.5,,died\n");
         r.id = *(*b)->addRun(r, {});
         QVERIFY(*(*b)->run(r.id) == r);
         QVERIFY(std::abs((*b)->finding(r.id)->drain->deliveredShare->value() - 31.5 / 37) < 1e-9);
@@ -217,7 +225,7 @@ private Q_SLOTS:
         QVERIFY(book::checkBook(in("a.otterstone"))->faults.empty());
         const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
         QVERIFY(again.has_value());
-        QVERIFY((*again)->runs((*again)->banks().front().id).front().countersOnly == r.countersOnly);
+        QVERIFY((*again)->runs((*again)->banks().front().id).front().sheet == r.sheet);
     }
 
     void several_traces_live_in_one_run() {
@@ -261,14 +269,107 @@ private Q_SLOTS:
         auto b = Book::create(in("a.otterstone"));
         records::Run r;
         r.bank = *(*b)->save(bankNamed("Gravel 7"));
-        r.hand =
-            records::Hand{{{"0", "5", "2", "", "", "", ""}, {"60", "5", "2", "", "", "", ""}}, trace::Between::Joined};
-        r.id = *(*b)->addRun(r, kinds::readByHand(r.hand->rows, r.hand->between).trace);
+        r.kind = records::Kind::Notebook;
+        r.sheet = kinds::sheetFromText(r.kind, "time,v,a,way\n0,5,2,out\n60,5,2,\n");
+        r.sheet->held = true;
+        r.id = *(*b)->addRun(r, {});
         QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 10.0) < 1e-9);
-        r.hand->rows.push_back({"120", "5", "2", "", "", "", ""});
-        QVERIFY((*b)->changeSamples(r, kinds::readByHand(r.hand->rows, r.hand->between).trace).has_value());
+        kinds::addRow(*r.sheet, {{"time", "120"}, {"v", "5"}, {"a", "2"}});
+        QVERIFY((*b)->save(r).has_value());
         QVERIFY(std::abs((*b)->finding(r.id)->wattHours.value() - 20.0) < 1e-9);
-        QCOMPARE((*b)->run(r.id)->hand->rows.size(), std::size_t(3));
+        QCOMPARE((*b)->run(r.id)->sheet->rows.size(), std::size_t(3));
+        QVERIFY((*b)->run(r.id)->sheet->held);
+    }
+    // A drain of the book as any other: it stands in the life of its bank, and its neighbours settle what it asks.
+    void what_was_measured_by_hand_is_one_of_the_banks_drains() {
+        auto b = Book::create(in("a.otterstone"));
+        records::Bank bank = bankNamed("Gravel 7");
+        const records::Id id = *(*b)->save(bank);
+        const auto write = [&](const char* title, const char* at, const char* text) {
+            records::Run r;
+            r.bank = id;
+            r.title = title;
+            r.startedAt = at;
+            r.kind = records::Kind::Notebook;
+            r.sheet = kinds::sheetFromText(r.kind, text);
+            return *(*b)->addRun(r, {});
+        };
+        write("filled", "2026-05-01T08:00:00", "time,bank,way\n0,empty,in\n4 h,full,\n");
+        const records::Id drain =
+            write("drained", "2026-05-01T14:00:00", "time,v,a,way\n0,5,2,out\n1 h,5,2,\n3 h,5,2,\n3 h 5 min,0,0,\n");
+        const auto f = (*b)->finding(drain);
+        QVERIFY2(f && f->drain && f->ends.began, f ? f->sentence.c_str() : f.error().text.c_str());
+        QVERIFY(f->ends.began->from == kinds::StateFrom::Chain && f->ends.began->state.isFull());
+        const auto evidence = book::gatherEvidence(in("a.otterstone"), {id});
+        QVERIFY(evidence && evidence->front().runs.size() == 1 && evidence->front().sheets.size() == 2);
+        QVERIFY(std::ranges::any_of(evidence::observe(evidence->front()), [](const kinds::Observation& o) {
+            return o.what == kinds::What::Energy;
+        }));
+        QCOMPARE(evidence->front().together.life.passages.size(), std::size_t(2));
+    }
+    // As books and bundles held them before readings, counters and pads became notebooks: the same findings.
+    void older_runs_open_as_notebooks() {
+        using nlohmann::json;
+        const json common{{"id", 1}, {"bank", 1}, {"kind", "drain"}, {"title", "old"}, {"point", "meter"}};
+        json hand = common;
+        hand["hand"] = {{"between", "held"},
+                        {"rows",
+                         {{"0", "5,1", "2", "", "100", "", "start"},
+                          {"+30 min", "5.0", "2", "10", "", "31", ""},
+                          {"60", "5.0", "1", "", "40", "", ""}}}};
+        hand["marks"] = {{{"at_s", 0.0}, {"what", "percent"}, {"number", 100.0}, {"text", ""}},
+                         {{"at_s", 600.0}, {"what", "unplugged"}, {"text", ""}}};
+        records::Run r = book::runFromJson(hand);
+        QCOMPARE(r.kind, records::Kind::Notebook);
+        QVERIFY(r.sheet->held && !r.hasTrace());
+        QCOMPARE(r.sheet->rows[1][kinds::columnAt(*r.sheet, "w")], std::string("10"));
+        QCOMPARE(r.sheet->rows[2][kinds::columnAt(*r.sheet, "bank")], std::string("40"));
+        QCOMPARE(r.marks.size(), std::size_t(1)); // what its rows say is no stamp besides
+        setup::Setup s;
+        s.hand = trace::Between::Held;
+        const auto before = kinds::readByHand({{"0", "5,1", "2", "", "100", "", "start"},
+                                               {"+30 min", "5.0", "2", "10", "", "31", ""},
+                                               {"60", "5.0", "1", "", "40", "", ""}},
+                                              trace::Between::Held);
+        const auto was = kinds::analyse(before.trace, records::Kind::Drain, s);
+        const auto now = kinds::findingOf(*r.sheet, {}, {}, {});
+        QVERIFY(now.drain.has_value());
+        QCOMPARE(now.wattHours.value(), was->wattHours.value());
+        QCOMPARE(now.wattHours.u(), was->wattHours.u());
+
+        json counters = common;
+        counters["kind"] = "recharge";
+        counters["counters_only"] = {{"wh", 41.25}, {"mah", 8200.0}, {"mean_volts", 5.03}, {"seconds", 11400.0}};
+        r = book::runFromJson(counters);
+        const auto counted = kinds::analyseCounters({41.25, 8200.0, 5.03, 11400.0}, records::Kind::Recharge, {});
+        const auto again = kinds::findingOf(*r.sheet, {}, {}, {});
+        QVERIFY(again.recharge.has_value());
+        QCOMPARE(again.wattHours.value(), counted->wattHours.value());
+        QCOMPARE(again.durationSeconds, counted->durationSeconds);
+        counters["counters_only"].erase("seconds");
+        QVERIFY(kinds::findingOf(*book::runFromJson(counters).sheet, {}, {}, {}).recharge.has_value());
+
+        json pad = common;
+        pad["kind"] = "pad";
+        pad["sheet"] = {{{"way", "pad"}, {"time", "0"}, {"device", "20"}, {"bank", "100"}, {"celsius", "24"}},
+                        {{"time", "1 h"}, {"device", "65"}, {"bank", "78"}, {"watts", "5.9"}},
+                        {{"way", "wire"}, {"time", "0"}, {"device", "20"}, {"bank", "100"}},
+                        {{"time", "1 h"}, {"device", "80"}, {"bank", "80"}, {"note", "warm"}}};
+        r = book::runFromJson(pad);
+        QCOMPARE(r.kind, records::Kind::Notebook);
+        QCOMPARE(r.sheet->rows.size(), std::size_t(4));
+        setup::Facts facts;
+        facts.device = "Torch";
+        facts.deviceWattHours = 12.0;
+        facts.label.energy = WattHours(37.0);
+        const auto said = kinds::judge(*r.sheet, facts);
+        QVERIFY(said.has_value());
+        const auto costs = std::ranges::find(said->figures, std::string("pad_costs:Torch"), &Working::key);
+        QVERIFY(costs != said->figures.end());
+        QVERIFY(std::fabs(costs->value.value() - (22.0 / 45.0) / (20.0 / 60.0)) < 1e-9);
+        const auto reaches = std::ranges::find(said->figures, std::string("pad_transfer:Torch, sitting 1"), &Working::key);
+        QVERIFY(reaches != said->figures.end());
+        QVERIFY(std::fabs(reaches->value.value() - 45.0 * 12.0 / (22.0 * 37.0)) < 1e-9);
     }
 
     void the_houses_choices_are_kept_and_followed() {

@@ -12,6 +12,7 @@
 
 #include "book/demo/demo.h"
 #include "book/exchange/bundle.h"
+#include "core/kinds/catalogue.h"
 #include "core/kinds/traced/json.h"
 
 using namespace otterstone;
@@ -152,9 +153,8 @@ private Q_SLOTS:
             s.meter = d.reading.meter;
             s.pathOhms = Measured(d.reading.pathOhms);
             s.marks = d.run.marks;
-            if (d.run.hand)
-                s.hand = d.run.hand->between;
-            const auto f = kinds::analyse(d.simulated.trace, d.run.kind, s);
+            const auto f = d.run.sheet ? Result<kinds::Finding>(kinds::findingOf(*d.run.sheet, {}, {}, s))
+                                       : kinds::analyse(d.simulated.trace, d.run.kind, s);
             QVERIFY(f.has_value());
             // Truth counts until the end of charge, the finding to the end of the log.
             double truth = d.simulated.truth.portWattHours;

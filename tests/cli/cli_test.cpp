@@ -206,8 +206,8 @@ private Q_SLOTS:
             "goes off at 50 mA after 40 s and stays on at 60 mA");
         row("matrix", "charger,cable,port,volts,amps\nhut,grey,C1,9,2\nhut,white,C1,5,2\n", {},
             "Most comes in with hut + grey into C1: 9 V 18 W");
-        row("pad", "way,device,bank\npad,20,100\npad,40,90\nwire,20,100\nwire,60,90\n", {},
-            "2 times as much of the bank as a wire");
+        row("notebook", "time,Torch,bank,way\n0,20,100,pad\n1 h,40,90,\n2 h,20,100,wire\n3 h,60,90,\n", {},
+            "times as much of the bank");
         row("directions", "port,other,how,result\nC1,tablet,as it comes,takes\nC1,tablet,forced,gives\n", {},
             "Joined C1 to tablet, this bank takes; forced it gives");
         row("cells", "cell,volts,amps\n1,4.0,1\n2,4.0,1\ninput,9,1\n", {},

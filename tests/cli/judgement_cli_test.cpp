@@ -150,6 +150,23 @@ private Q_SLOTS:
         QVERIFY(one.code == 0 && one.out.startsWith("Boulder 20\n"));
         QCOMPARE(cli({"observations", book_, "--bank", "Granite"}).code, 3);
     }
+    void devices_stand_side_by_side() {
+        const QJsonArray all = cli({"devices", book_, "--json"}).json()["devices"].toArray();
+        QVERIFY(all.size() >= 2);
+        const Run torch = cli({"devices", book_, "Head torch"});
+        QVERIFY2(torch.code == 0 && torch.out.startsWith("Head torch\n"), torch.out);
+        QVERIFY(torch.out.contains("points an hour\tPebble 5\t") && torch.out.contains(", the best"));
+        for (const auto& value : all) {
+            const QJsonObject device = value.toObject();
+            if (device["device"] != QStringLiteral("Head torch"))
+                continue;
+            QVERIFY(device["curves"].toArray().size() >= 3);
+            for (const auto& figure : device["figures"].toArray())
+                QVERIFY(torch.out.contains(figure.toObject()["bank"].toString().toUtf8()));
+        }
+        const Run none = cli({"devices", book_, "Kettle"});
+        QVERIFY(none.code == 3 && none.errors.contains("no run says what “Kettle” took"));
+    }
     void a_purpose_as_a_file_chooses_like_its_name_data() {
         QTest::addColumn<QString>("purpose");
         for (const QString& p : kPurposes)

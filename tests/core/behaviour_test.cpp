@@ -8,7 +8,6 @@
 #include "core/kinds/directions/directions.h"
 #include "core/kinds/light_load/light_load.h"
 #include "core/kinds/matrix/matrix.h"
-#include "core/kinds/pad/pad.h"
 #include "core/kinds/pass_through/pass_through.h"
 #include "core/kinds/sharing/sharing.h"
 #include "core/kinds/survey/survey.h"
@@ -296,7 +295,6 @@ private Q_SLOTS:
         row("unknown word", Kind::LightLoad, "what,amps,state\nload,0.1,perhaps\n", "unknown_word");
         row("half a step", Kind::LightLoad, "what,amps,state\nload,0.1,\n", "half_step");
         row("no port", Kind::Sharing, "round,port,alone_v\n1,,5\n", "no_port");
-        row("above a hundred", Kind::Pad, "way,device,bank\npad,120,50\n", "above_hundred");
         row("no corner", Kind::PassThrough, "corner,in_v\n,5\n", "no_corner");
         row("cell without amps", Kind::Cells, "cell,volts\n1,4.1\n", "half_row");
     }
@@ -308,20 +306,6 @@ private Q_SLOTS:
         QVERIFY(!said);
         QCOMPARE(QString::fromStdString(said.error().code), code);
         QVERIFY(said.error().place.starts_with("row 1, "));
-    }
-    void a_pad_is_held_against_a_wire() {
-        Facts facts;
-        facts.label.energy = WattHours(37.0);
-        facts.deviceWattHours = 12.0;
-        facts.device = "the torch";
-        const auto f = pad(
-            sheetOf(Kind::Pad, {"way,time,device,bank,celsius,watts", "pad,0,20,100,24,7.5", "pad,30 min,45,88,34,6.6",
-                                "pad,1 h,65,78,41,5.9", "wire,0,20,100,,", "wire,1 h,80,80,,"}),
-            facts);
-        // 45 points for 22, against 60 for 20.
-        QVERIFY(std::fabs(f.against->value() - (45.0 / 22.0) / 3.0) < 1e-9);
-        QVERIFY(std::fabs(f.pad.transfer->value() - 45.0 * 12.0 / (22.0 * 37.0)) < 1e-9);
-        QVERIFY(f.wattsPerKelvin->value() < 0.0 && f.said.sentence.find("slows down as it warms") != std::string::npos);
     }
     void cells_are_summed_and_held_against_the_input() {
         const auto f =

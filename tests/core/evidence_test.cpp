@@ -4,6 +4,7 @@
 #include <QTest>
 
 #include "case_table.h"
+#include "core/evidence/devices.h"
 #include "core/evidence/observe.h"
 #include "core/judgement/hold.h"
 #include "core/kinds/observation.h"
@@ -244,6 +245,50 @@ private Q_SLOTS:
             QVERIFY2(judged.row("gives:C1:5")->verdict == judgement::Verdict::Meets,
                      (std::string(one) + ": " + judged.row("gives:C1:5")->why).c_str());
         }
+    }
+    // One device on several banks: times by hand (60 points an hour from 20 % is 80 % after an hour, 80 after 45 min).
+    void devices_stand_across_the_banks() {
+        const auto bank = [](const char* name, std::initializer_list<const char*> texts) {
+            evidence::Evidence e;
+            e.name = name;
+            long long run = 1;
+            for (const char* text : texts)
+                e.sheets.push_back({run++, "an evening", kinds::sheetFromText(Kind::Notebook, text), {}});
+            return e;
+        };
+        evidence::Evidence matrix = bank("Gravel", {"time,phone\n0,20\n40 min,60\n1 h,80\n1 h 10 min,85\n"});
+        matrix.label = labelOf("C1 out 9V2A");
+        setup::Facts facts;
+        facts.label = matrix.label;
+        matrix.sheets.push_back({9, "cables",
+                                 kinds::sheetFromText(Kind::Matrix, "charger,cable,port,volts,amps\nC1,Blue,Phone,9,1.8\n"
+                                                                    "C1,Grey,Phone,9,1.2\n"),
+                                 facts});
+        const std::vector<evidence::Evidence> banks = {
+            matrix,
+            bank("Scree", {"time,Phone 12.9 Wh,Torch\n0,20,\n30 min,60,\n45 min,80,\n50 min,83,\n1 h,,10\n2 h,,30\n",
+                           "time,Phone 12.9 Wh\n0,20\n1 h 30 min,70\n2 h,80\n2 h 5 min,82\n"}),
+            bank("Pebble", {})};
+        const auto all = evidence::devicesAcross(banks);
+        QCOMPARE(all.devices.size(), std::size_t(2));
+        QCOMPARE(all.devices[0].name, std::string("phone")); // as it was first written
+        QVERIFY(all.devices[0].wattHours && std::fabs(*all.devices[0].wattHours - 12.9) < 1e-9);
+        QCOMPARE(all.banks.size(), std::size_t(3));
+        using kinds::What;
+        const auto minutes = [&](std::size_t b) { return all.best(What::DeviceTo80, 0, b)->value->value.value() / 60.0; };
+        QVERIFY(std::fabs(minutes(0) - 60.0) < 1.0 && std::fabs(minutes(1) - 45.0) < 1.0); // the better of its two
+        QCOMPARE(all.count(What::DeviceTo80, 0, 1), std::size_t(2));
+        QVERIFY(!all.best(What::DeviceTo80, 0, 2) && !all.best(What::DeviceTo80, 1, 1));
+        QCOMPARE(all.leaders(What::DeviceTo80, 0), (std::vector<std::size_t>{1}));
+        QVERIFY(std::fabs(all.best(What::Out, 0, 0)->value->value.value() - 16.2) < 0.01); // 9 V × 1.8 A
+        QVERIFY(all.leaders(What::Out, 0).empty()); // on one bank alone
+        QVERIFY(all.leaders(What::DevicePace, 1).empty());
+        QCOMPARE(all.curves.size(), std::size_t(4));
+        QCOMPARE(all.curves.front().curve.points.back(), (std::pair<double, double>{4200.0, 85.0}));
+        // Two that cannot be told apart lead both.
+        const auto alike = evidence::devicesAcross(std::vector<evidence::Evidence>{
+            bank("A", {"time,Phone\n0,20\n30 min,50\n"}), bank("B", {"time,Phone\n0,20\n30 min,51\n"})});
+        QCOMPARE(alike.leaders(What::DevicePace, 0).size(), std::size_t(2));
     }
     // What is listed of a bank says where it was seen.
     void every_observation_has_its_place() {

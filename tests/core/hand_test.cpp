@@ -43,12 +43,12 @@ private Q_SLOTS:
         QFETCH(int, kept);
         QFETCH(double, wattHours);
         QFETCH(QString, remark);
-        std::vector<records::HandRow> typed;
+        std::vector<kinds::HandRow> typed;
         for (const QString& row : rows) {
             const QStringList cells = row.split(QLatin1Char('|'));
             auto& r = typed.emplace_back();
             for (qsizetype k = 0; k < cells.size(); ++k)
-                records::cell(r, static_cast<std::size_t>(k)) = cells[k].toStdString();
+                kinds::cell(r, static_cast<std::size_t>(k)) = cells[k].toStdString();
         }
         const auto read = kinds::readByHand(typed, trace::Between::Joined);
         QCOMPARE(static_cast<int>(read.rows), kept);
@@ -63,7 +63,7 @@ private Q_SLOTS:
     // C6: each of two changes by 5 W within an hour happened somewhere within its step (k = 1/12), or came late when
     // held (k = 1/3).
     void what_lies_between_readings_is_doubted() {
-        const std::vector<records::HandRow> rows = {
+        const std::vector<kinds::HandRow> rows = {
             {"0", "5", "2", "", "", "", ""}, {"60", "5", "1", "", "", "", ""}, {"120", "5", "0", "", "", "", ""}};
         const auto joined = kinds::readByHand(rows, trace::Between::Joined);
         const auto held = kinds::readByHand(rows, trace::Between::Held);
@@ -103,7 +103,7 @@ private Q_SLOTS:
         QFETCH(double, wattHours);
         QFETCH(QString, problem);
         const auto given = [](double v) { return v == 0.0 ? std::nullopt : std::optional(v); };
-        const records::Counters c{given(wh_mah_volts_s[0]), given(wh_mah_volts_s[1]), given(wh_mah_volts_s[2]),
+        const kinds::Counters c{given(wh_mah_volts_s[0]), given(wh_mah_volts_s[1]), given(wh_mah_volts_s[2]),
                                   given(wh_mah_volts_s[3])};
         Setup s;
         s.clock = Measured(1.0);

@@ -9,6 +9,7 @@
 
 #include "case_table.h"
 #include "core/kinds/catalogue.h"
+#include "core/kinds/notebook/measured.h"
 #include "core/kinds/notebook/notebook.h"
 #include "core/kinds/notebook/times.h"
 #include "core/kinds/observation.h"
@@ -26,7 +27,7 @@ namespace {
 Facts factsFrom(const QString& known) {
     Facts f;
     f.run = "1";
-    for (const QString& part : parts(known, ";")) {
+    for (const QString& part : parts(QString(known).replace(", ", ";"), ";")) {
         const QStringList w = parts(part, " ");
         if (w[0] == "rated")
             f.label.energy = WattHours(w[1].toDouble());
@@ -64,6 +65,54 @@ private Q_SLOTS:
         observe(*of(Kind::Notebook).sheet, {1, "notebook", sheet, factsFrom(cells[1])}, seen);
         tests::holdAgainst(parts(cells[3], ";"), f.said, seen,
                            [&f](const QString& want) { QCOMPARE(flowKey(f.flow), want); });
+    }
+
+    void what_was_measured_data() {
+        QTest::addColumn<QStringList>("cells");
+        int rows = 0;
+        for (const QStringList& cells : tests::rowsOf(where::cases("measured.txt"), 4))
+            QTest::addRow("%d %s", ++rows, qPrintable(cells[0])) << cells;
+        QVERIFY(rows >= 20);
+    }
+    void what_was_measured() {
+        QFETCH(QStringList, cells);
+        const QStringList known = parts(QString(cells[1]).replace(',', ';'), ";");
+        const Facts facts = factsFrom(cells[1]);
+        Setup setup;
+        setup.run = facts.run;
+        setup.meter = facts.meter;
+        setup.byDisplay = known.contains("display");
+        setRating(setup, facts.label);
+        for (const QString& k : known) {
+            if (k.startsWith("cable "))
+                setup.pathOhms = Measured(k.mid(6).toDouble());
+        }
+        Sheet sheet = sheetFromText(Kind::Notebook, parts(cells[2], ";").join('\n').toStdString());
+        sheet.held = known.contains("held");
+        auto said = judge(sheet, facts);
+        if (cells[3].startsWith("nothing")) { // can be said, and why
+            QVERIFY(!said && servesAs(sheet) == Kind::Notebook);
+            QVERIFY2(QString::fromStdString(said.error().text).contains(cells[3].mid(8).trimmed()),
+                     said.error().text.c_str());
+            return;
+        }
+        QVERIFY2(said.has_value(), said ? "" : said.error().text.c_str());
+        std::vector<Observation> seen;
+        observe(*of(Kind::Notebook).sheet, {1, "notebook", sheet, facts}, seen);
+        const auto remarks = said->remarks;
+        const Finding f = findingOf(sheet, std::move(*said), facts, setup);
+        const auto state = [](const std::optional<KnownState>& s) {
+            return s ? QString::fromStdString(typedState(s->state)) : QStringLiteral("unknown");
+        };
+        tests::holdAgainst(parts(cells[3], ";"), {f.sentence, f.figures, f.warnings, remarks, {}}, seen,
+                           [&](const QString& want) {
+                               if (want.startsWith("began "))
+                                   QCOMPARE(state(f.ends.began), want.mid(6));
+                               else if (want.startsWith("ended "))
+                                   QCOMPARE(state(f.ends.ended), want.mid(6));
+                               else
+                                   QCOMPARE(QString::fromStdString(kindKey(f.kind)), want);
+                           });
     }
 
     void times_as_people_write_them_data() {

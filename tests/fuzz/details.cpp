@@ -3,6 +3,8 @@
 #include "book/store/finding_store.h"
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
+#include "book/store/older_runs.h"
+#include "core/kinds/catalogue.h"
 #include "entry.h"
 #include "finite.h"
 
@@ -29,6 +31,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
         if (book::has(*all, "bank"))
             bank = book::bankFromJson(all->at("bank"));
         book::readDetails(*all, run);
+        book::bringUpToDate(*all, run);
         for (const records::Stretch& s : records::kStretches) {
             for (const records::Gear& g : bench.gear) {
                 if (g.kind == s.kind)
@@ -49,11 +52,10 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
         run.target->bank = bank.id;
     bench.banks.push_back(bank);
     const setup::Setup setup = setup::setupOf(bank, run, bench);
-    if (run.countersOnly) {
-        for (const auto kind : {records::Kind::Drain, records::Kind::Recharge}) {
-            if (const auto finding = kinds::analyseCounters(*run.countersOnly, kind, setup))
-                fuzz::mustBeFinite(*finding);
-        }
+    if (run.sheet) {
+        const auto facts = setup::factsOf(bank, run, bench, std::nullopt);
+        if (auto said = kinds::judge(*run.sheet, facts))
+            fuzz::mustBeFinite(kinds::findingOf(*run.sheet, std::move(*said), facts, setup));
     }
     for (const auto kind : {records::Kind::Drain, records::Kind::Recharge}) {
         if (const auto finding = kinds::analyse(t, kind, setup))

@@ -1,4 +1,5 @@
 // Pages of the notebook: sheets of behaviour and readings by hand, pasted from anywhere.
+#include "core/kinds/catalogue.h"
 #include "core/kinds/judge.h"
 #include "core/kinds/traced/finding.h"
 #include "core/kinds/traced/hand.h"
@@ -18,9 +19,10 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
         facts.label.ports = {{"A", label::Direction::Out, {{Volts(5.0), Volts(5.0), Amps(2.4)}}, {}, {}},
                              {"C", label::Direction::Both, {{Volts(5.0), Volts(9.0), Amps(2.0)}}, {}, {}}};
         const auto sheet = kinds::sheetFromText(kinds[which % all], text, (which / all) % 3);
-        if (const auto said = kinds::judge(sheet, facts)) {
+        if (auto said = kinds::judge(sheet, facts)) {
             for (const Working& w : said->figures)
                 fuzz::mustBeFinite(w);
+            fuzz::mustBeFinite(kinds::findingOf(sheet, std::move(*said), facts, {}));
         }
         return 0;
     }

@@ -5,6 +5,7 @@
 #include <fstream>
 #include <sstream>
 
+#include <QProcess>
 #include <QTemporaryDir>
 
 #include "logs/csv.h"
@@ -252,6 +253,34 @@ private Q_SLOTS:
         QCOMPARE(log ? QString() : QString::fromStdString(log.error().code), code);
         if (log)
             QCOMPARE(log->trace.size(), std::size_t(20'000));
+    }
+    // Packed by gzip itself: what it unpacks is what was packed, or it is refused.
+    void a_packed_log_is_read_as_it_is_data() {
+        QTest::addColumn<QString>("how"); ///< a shell's line; $1 is the plain log, $2 the packed one
+        QTest::addColumn<QString>("code");
+        QTest::newRow("gzip") << "gzip -c \"$1\" > \"$2\"" << "";
+        QTest::newRow("two parts, one behind the other")
+            << "head -n 3 \"$1\" | gzip -c > \"$2\"; tail -n +4 \"$1\" | gzip -9 -c >> \"$2\"" << "";
+        QTest::newRow("cut off") << "gzip -c \"$1\" | head -c 60 > \"$2\"" << "bad_gzip";
+        QTest::newRow("something else behind it") << "gzip -c \"$1\" > \"$2\"; echo and more >> \"$2\"" << "bad_gzip";
+        QTest::newRow("damaged") << "{ gzip -c \"$1\" | head -c 40; echo and more; } > \"$2\"" << "bad_gzip";
+        QTest::newRow("far more than it looks") << "head -c 600M /dev/zero | gzip -1 -c > \"$2\"" << "log_too_large";
+    }
+    void a_packed_log_is_read_as_it_is() {
+        QFETCH(QString, how);
+        QFETCH(QString, code);
+        QTemporaryDir folder;
+        const QString plain = data(QStringLiteral("plain.csv")).c_str(), packed = folder.filePath("plain.csv.gz");
+        QCOMPARE(QProcess::execute("sh", {"-c", how, "sh", plain, packed}), 0);
+        const auto log = logs::readLogFile(packed.toStdString());
+        QCOMPARE(log ? QString() : QString::fromStdString(log.error().code), code);
+        if (!log)
+            return;
+        const auto as = logs::readLogFile(plain.toStdString());
+        QCOMPARE(log->name, as->name);
+        QCOMPARE(log->trace.size(), as->trace.size());
+        for (std::size_t k = 0; k < as->trace.size(); ++k)
+            QVERIFY(log->trace.time[k] == as->trace.time[k] && log->trace.volts[k] == as->trace.volts[k]);
     }
     void readings_with_many_digits_are_kept_whole() {
         std::ostringstream text;

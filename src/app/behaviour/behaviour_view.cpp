@@ -12,7 +12,6 @@
 #include <QStackedWidget>
 #include <QStyledItemDelegate>
 #include <QTextDocument>
-#include <QVBoxLayout>
 
 #include "app/behaviour/matrix_bar.h"
 #include "app/behaviour/matrix_model.h"
@@ -24,6 +23,7 @@
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/side_panel.h"
 #include "app/widgets/typing_grid.h"
+#include "core/kinds/catalogue.h"
 
 namespace otterstone::app {
 
@@ -121,6 +121,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     grid_->paste = [this](const QModelIndex& at, const QString& text) { model_->paste(at, text); };
     matrixGrid_->paste = [this](const QModelIndex& at, const QString& text) { matrix_->paste(at, text); };
     grid_->removeRow = [this](int row) { model_->removeSheetRow(row); };
+    grid_->beginRow = [this](int row) { goOnInRhythm(row); };
     grid_->setMinimumHeight(170);
     grids_->addWidget(grid_);
     grids_->addWidget(matrixGrid_);
@@ -137,6 +138,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     connect(model_, &SheetModel::typed, this, [this] { keep(model_->sheet()); });
     connect(matrix_, &MatrixModel::typed, this, [this] { keep(matrix_->sheet()); });
     connect(notebook_, &NotebookBar::columnsChanged, this, &BehaviourView::widenColumns);
+    connect(notebook_, &NotebookBar::readerChosen, this, &BehaviourView::readBy);
     connect(matrix_, &MatrixModel::wrong, this, &BehaviourView::problem);
     connect(matrix_, &MatrixModel::turned, this, &BehaviourView::widenMatrix);
 }
@@ -150,6 +152,7 @@ void BehaviourView::show(const records::Run& run) {
     const bool another = run.id != run_.id || run.kind != run_.kind;
     run_ = run;
     facts_ = session_.book().factsFor(*bank, run);
+    setup_ = session_.book().setupFor(*bank, run);
     const records::Sheet sheet = run.sheet.value_or(records::Sheet{run.kind, {}});
     // Where the picture tells every figure already they come last, and where it follows what is typed below it.
     const bool last = isMatrix() || run.kind == records::Kind::Survey || run.kind == records::Kind::Notebook;
@@ -166,7 +169,7 @@ void BehaviourView::show(const records::Run& run) {
             widenColumns();
     }
     if (run.kind == records::Kind::Notebook)
-        notebook_->show(facts_, another);
+        notebook_->show(facts_, run, session_.book().gear(), another);
     hint_->setText(
         run.kind == records::Kind::Notebook
             ? tr("Return: next row · Tab: next cell · Ctrl+E: another device · Ctrl+K: more columns · Ctrl+V: cells from a spreadsheet · Shift+Del: remove the row. Times as you write them: 15 min, +15 min, 14:05; a display: 83, 2 of 4, full.")
@@ -192,27 +195,35 @@ void BehaviourView::widenMatrix() {
             k, std::max({128, matrixGrid_->horizontalHeader()->sectionSizeHint(k), matrixGrid_->contentsWidth(k)}));
 }
 
+// What was measured is one of the bank's drains and recharges: its neighbours are heard as soon as they are known.
 void BehaviourView::judge() {
     const records::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
-    const auto said = kinds::judge(sheet, facts_);
+    auto said = kinds::judge(sheet, facts_);
     QStringList remarks;
+    kinds::Finding finding;
+    finding.kind = sheet.kind;
     if (said) {
-        sentence_->setText(qs(said->sentence));
         for (const kinds::Remark& r : said->remarks)
             remarks << QStringLiteral("!  ") + qs(r.problem.sentence());
-        for (const Warning& w : said->warnings)
-            remarks << QStringLiteral("·  ") + qs(w.text);
         model_->setRemarks(said->remarks);
-        fillFigures(said->figures);
+        finding = kinds::findingOf(sheet, std::move(*said), facts_, setup_);
+        if (const auto heard = finding.drain || finding.recharge ? session_.finding(run_.id) : std::nullopt)
+            finding = *heard;
+        sentence_->setText(qs(finding.sentence));
+        for (const Warning& w : finding.warnings) {
+            if (w.code != "taken") // the line above says so, with what to do about it
+                remarks << QStringLiteral("·  ") + qs(w.text);
+        }
     } else {
         sentence_->setText(said.error().code == "nothing_yet"
                                ? tr("%1: nothing is written down yet.").arg(qs(records::kindWords(sheet.kind)))
                                : qs(said.error().sentence()));
-        fillFigures({});
     }
+    fillFigures(finding.figures);
     remarks_->setText(remarks.join(QLatin1Char('\n')));
     remarks_->setVisible(!remarks.isEmpty());
     picture_->show(sheet, facts_, sentence_->text());
+    Q_EMIT judged(run_, finding);
 }
 
 void BehaviourView::fillFigures(const std::vector<Working>& figures) {
@@ -246,9 +257,24 @@ void BehaviourView::uncheckFigures() {
 
 void BehaviourView::keep(const records::Sheet& sheet) {
     run_.sheet = sheet;
-    judge();
     if (auto done = session_.changeRun(run_, tr("what was seen")); !done)
         Q_EMIT problem(qs(done.error().sentence()));
+    judge();
+}
+
+void BehaviourView::readBy(records::Id meter, bool byDisplay) {
+    records::Run run = run_;
+    run.meter = meter == records::kNew ? std::nullopt : std::optional(meter);
+    run.byDisplay = byDisplay;
+    if (auto done = session_.changeRun(run, tr("what the readings were read off")); !done)
+        Q_EMIT problem(qs(done.error().sentence()));
+}
+
+// A row after "+15 min" begins with "+15 min".
+void BehaviourView::goOnInRhythm(int row) {
+    const QString last = row > 0 ? model_->index(row - 1, 0).data().toString() : QString();
+    if (run_.kind == records::Kind::Notebook && row == model_->rowCount() - 1 && last.startsWith(QLatin1Char('+')))
+        model_->setData(model_->index(row, 0), last, Qt::EditRole);
 }
 
 void BehaviourView::startTyping() {

@@ -2,6 +2,7 @@
 // is typed.
 #pragma once
 
+#include <QVBoxLayout>
 #include <QWidget>
 
 #include "app/book_session.h"
@@ -12,7 +13,6 @@ class QLabel;
 class QPagedPaintDevice;
 class QPushButton;
 class QStackedWidget;
-class QVBoxLayout;
 
 namespace otterstone::app {
 
@@ -49,6 +49,10 @@ public:
     void show(const records::Run& run);
     /// The keyboard goes into the grid.
     void startTyping();
+    /// Its rows, as they stand now.
+    void judge();
+    /// What another page knows of it, between the sentence and the picture.
+    void putBelowTheSentence(QWidget* widget) { column_->insertWidget(1, widget); }
     /// The sentence, the picture and the rows on paper.
     void print(QPagedPaintDevice& paper) const;
 
@@ -62,11 +66,14 @@ public:
 
 Q_SIGNALS:
     void workingWanted(const otterstone::Working& working);
+    /// While nothing can be said the finding is empty.
+    void judged(const otterstone::records::Run& run, const otterstone::kinds::Finding& finding);
     void problem(const QString& sentence);
 
 private:
-    void judge();
     void keep(const records::Sheet& sheet);
+    void readBy(records::Id meter, bool byDisplay);
+    void goOnInRhythm(int row);
     void widenColumns();
     void widenMatrix();
     void fillFigures(const std::vector<Working>& figures);
@@ -76,6 +83,7 @@ private:
     BookSession& session_;
     records::Run run_;
     setup::Facts facts_;
+    setup::Setup setup_;
     QLabel *sentence_, *remarks_, *hint_;
     BehaviourPicture* picture_;
     QWidget* figures_;

@@ -1,6 +1,7 @@
 #include "app/behaviour/notebook_bar.h"
 
 #include <QAction>
+#include <QComboBox>
 #include <QCompleter>
 #include <QLabel>
 #include <QLineEdit>
@@ -18,9 +19,22 @@
 
 namespace otterstone::app {
 
+namespace {
+
+constexpr qlonglong kDisplay = -1; // among the meters
+
+// In the list of ways.
+enum Flow { NotSaid, Out, In };
+
+bool ofMeter(const std::string& column) {
+    return column == "v" || column == "a" || column == "w" || column == "wh" || column == "mah";
+}
+
+} // namespace
+
 NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
     : QWidget(parent), model_(model), grid_(grid), row_(new FlowLayout(this, kGrid)), device_(new QLineEdit),
-      columns_(new QToolButton), menu_(new QMenu(columns_)) {
+      columns_(new QToolButton), menu_(new QMenu(columns_)), reader_(new QComboBox), flow_(new QComboBox) {
     auto* heading = new QLabel(tr("Devices"));
     heading->setMinimumHeight(device_->sizeHint().height());
     row_->addWidget(heading);
@@ -37,6 +51,18 @@ NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
     columns_->setPopupMode(QToolButton::InstantPopup);
     columns_->setMenu(menu_);
     row_->addWidget(columns_);
+    reader_->setAccessibleName(tr("Read off"));
+    reader_->setToolTip(tr("What volts, amps, watts and counters were read off"));
+    flow_->setAccessibleName(tr("Which way"));
+    flow_->setToolTip(tr("Which way energy flowed past the meter: then this is a drain or a recharge as well"));
+    flow_->addItems({tr("which way is not said"), tr("out of the bank"), tr("into the bank")});
+    row_->addWidget(reader_);
+    row_->addWidget(flow_);
+    connect(reader_, &QComboBox::activated, this, [this] {
+        const qlonglong chosen = reader_->currentData().toLongLong();
+        Q_EMIT readerChosen(chosen == kDisplay ? records::kNew : chosen, chosen == kDisplay);
+    });
+    connect(flow_, &QComboBox::activated, this, &NotebookBar::chooseFlow);
     addWindowKey(this, Qt::CTRL | Qt::Key_E, [this] {
         edited_.reset();
         device_->clear();
@@ -49,9 +75,21 @@ NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
     connect(model_, &SheetModel::typed, this, &NotebookBar::chooseColumns);
 }
 
-void NotebookBar::show(const setup::Facts& facts, bool another) {
+void NotebookBar::show(const setup::Facts& facts, const records::Run& run, const std::vector<records::Gear>& gear,
+                       bool another) {
     if (another)
         asked_.clear();
+    reader_->clear();
+    reader_->addItem(tr("read off a meter that is not named"), static_cast<qlonglong>(records::kNew));
+    reader_->addItem(tr("read off the bank's own display"), kDisplay);
+    for (const records::Gear& g : gear) {
+        if (g.kind == records::GearKind::Meter)
+            reader_->addItem(tr("read off %1").arg(qs(g.name)), static_cast<qlonglong>(g.id));
+    }
+    reader_->setCurrentIndex(std::max(
+        0, reader_->findData(run.byDisplay ? kDisplay : static_cast<qlonglong>(run.meter.value_or(records::kNew)))));
+    reader_->setEnabled(!model_->readOnly());
+    flow_->setEnabled(!model_->readOnly());
     QStringList known;
     for (const setup::KnownDevice& d : facts.devices)
         known << QStringLiteral("%1 %2 Wh").arg(qs(d.name), qs(showNumber(d.wattHours)));
@@ -60,10 +98,16 @@ void NotebookBar::show(const setup::Facts& facts, bool another) {
     fill();
 }
 
+void NotebookBar::ask(const std::set<std::string>& columns) {
+    asked_ = columns;
+    chooseColumns();
+}
+
 void NotebookBar::fill() {
     // Chips wrap with the rest of the row: before the field in which the next is written.
-    row_->removeWidget(device_);
-    row_->removeWidget(columns_);
+    const std::initializer_list<QWidget*> last = {device_, columns_, reader_, flow_};
+    for (QWidget* w : last)
+        row_->removeWidget(w);
     for (QPushButton* chip : std::exchange(chips_, {})) {
         row_->removeWidget(chip);
         chip->hide();
@@ -82,8 +126,8 @@ void NotebookBar::fill() {
         row_->addWidget(chip);
         chips_.push_back(chip);
     }
-    row_->addWidget(device_);
-    row_->addWidget(columns_);
+    for (QWidget* w : last)
+        row_->addWidget(w);
     menu_->clear();
     for (const kinds::Column& c : model_->columns()) {
         if (!c.spare)
@@ -97,15 +141,23 @@ void NotebookBar::fill() {
             grid_->setFocus();
         });
     }
+    menu_->addSeparator();
+    auto* held = menu_->addAction(tr("Each reading stands until the next, as one of a load that is switched"));
+    held->setCheckable(true);
+    held->setChecked(model_->sheet().held);
+    connect(held, &QAction::triggered, this,
+            [this](bool on) { model_->change([on](records::Sheet& sheet) { sheet.held = on; }); });
     chooseColumns();
 }
 
 void NotebookBar::chooseColumns() {
     const auto shown = kinds::shownColumns(model_->sheet());
+    bool metered = false;
     for (std::size_t k = 0; k < shown.size(); ++k) {
         const kinds::Column& c = model_->columns()[k];
         const bool seen = shown[k] || asked_.contains(c.key);
         grid_->setColumnHidden(static_cast<int>(k), !seen);
+        metered = metered || (seen && ofMeter(c.key));
         for (QAction* a : menu_->actions()) {
             if (a->data().toString().toStdString() != c.key)
                 continue;
@@ -113,7 +165,38 @@ void NotebookBar::chooseColumns() {
             a->setEnabled(!shown[k]); // what holds something stays
         }
     }
+    reader_->setVisible(metered);
+    flow_->setVisible(metered && model_->sheet().devices.empty()); // else what the devices took tells it
+    showFlow();
     Q_EMIT columnsChanged();
+}
+
+void NotebookBar::showFlow() {
+    int flow = NotSaid;
+    const std::size_t way = kinds::columnAt(model_->sheet(), "way");
+    for (const auto& row : model_->sheet().rows) {
+        if (flow == NotSaid && way < row.size() && !row[way].empty())
+            flow = row[way] == "in" ? In : Out;
+    }
+    flow_->setCurrentIndex(flow);
+}
+
+// Written where it would be by hand: in the column of ways, beside the first row.
+void NotebookBar::chooseFlow(int flow) {
+    const int row = grid_->currentIndex().row(), column = grid_->currentIndex().column();
+    model_->change([flow](records::Sheet& sheet) {
+        const std::size_t way = kinds::columnAt(sheet, "way");
+        if (sheet.rows.empty())
+            sheet.rows.emplace_back();
+        sheet.rows.front().resize(std::max(sheet.rows.front().size(), kinds::columnsOf(sheet).size()));
+        for (auto& cells : sheet.rows) {
+            if (way < cells.size() && (cells[way] == "in" || cells[way] == "out"))
+                cells[way].clear();
+        }
+        sheet.rows.front()[way] = flow == In ? "in" : flow == Out ? "out" : "";
+    });
+    grid_->setCurrentIndex(model_->index(std::max(0, row), std::max(0, column)));
+    grid_->setFocus();
 }
 
 void NotebookBar::takeDevice() {

@@ -1,4 +1,5 @@
-// The picture of a notebook: each display over the time, devices as lines, the bank as a band, what happened below.
+// The picture of a notebook: each display over the time, devices as lines, the bank as a band, a meter's watts behind
+// them, what happened below.
 #include <algorithm>
 #include <cmath>
 
@@ -37,6 +38,7 @@ public:
     }
 
     void paint() {
+        watts();
         axes();
         bank();
         for (std::size_t k = 0; k < f_.sittings.size(); ++k)
@@ -66,6 +68,31 @@ private:
         for (double at = 0.0; at <= last_ - first_ && (last_ - first_) / step < 50.0; at += step)
             s_.text({x(first_ + at), plot_.bottom() + 18.0}, at > 0.0 ? qs(showDuration(at)) : QObject::tr("0"),
                     theme().faint, 0.9, false, Qt::AlignHCenter);
+    }
+
+    // What was read, on a scale of its own, with the greatest named: a line where the sum joins readings, steps where
+    // each stands until the next.
+    void watts() const {
+        const trace::Trace& read = f_.readings.trace;
+        double most = 0.0;
+        for (std::size_t k = 0; k < read.size(); ++k)
+            most = std::max(most, read.power(k));
+        if (read.size() < 2 || !(most > 0.0))
+            return;
+        QPolygonF line;
+        for (std::size_t k = 0; k < read.size(); ++k)
+            line << QPointF(x(read.time[k]), plot_.bottom() - read.power(k) / most * (plot_.height() - 16.0));
+        QPolygonF area = line;
+        area << QPointF(line.back().x(), plot_.bottom()) << QPointF(line.front().x(), plot_.bottom());
+        const QColor colour = f_.flow == kinds::Flow::In ? theme().in : theme().out;
+        s_.p.setPen(Qt::NoPen);
+        s_.p.setBrush(s_.pale(colour, 40));
+        s_.p.drawPolygon(area);
+        s_.p.setPen(QPen(colour, 1.4));
+        s_.p.setBrush(Qt::NoBrush);
+        s_.p.drawPolyline(line);
+        s_.text({plot_.left() + 6.0, plot_.top() + 12.0}, QObject::tr("up to %1 W").arg(qs(showNumber(most, 3))),
+                theme().faint, 0.9);
     }
 
     // LEDs say an interval: a band; a percent is a band one digit wide.

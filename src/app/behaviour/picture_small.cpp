@@ -1,77 +1,13 @@
-// The pictures of pads, directions and cells.
+// The pictures of directions and cells.
 #include <algorithm>
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
 #include "core/kinds/cells/cells.h"
 #include "core/kinds/directions/directions.h"
-#include "core/kinds/pad/pad.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
-
-// What the device gained over what the bank gave, by pad and by wire: the steeper, the better.
-void paintPad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
-    const Sketch s(painter, area);
-    const auto f = kinds::pad(sheet, facts);
-    const QRectF plot(area.left() + 60.0, area.top() + 14.0, area.width() * 0.52, area.height() - 56.0);
-    const auto spent = [](const kinds::Way& w, const kinds::PadReading& r) {
-        return w.readings.front().bank && r.bank ? *w.readings.front().bank - *r.bank : 0.0;
-    };
-    const auto gained = [](const kinds::Way& w, const kinds::PadReading& r) {
-        return w.readings.front().device && r.device ? *r.device - *w.readings.front().device : 0.0;
-    };
-    double across = 1.0, up = 1.0;
-    for (const kinds::Way* w : {&f.pad, &f.wire}) {
-        for (const kinds::PadReading& r : w->readings) {
-            across = std::max(across, spent(*w, r));
-            up = std::max(up, gained(*w, r));
-        }
-    }
-    s.line(plot.bottomLeft(), plot.bottomRight());
-    s.line(plot.bottomLeft(), plot.topLeft());
-    s.text({plot.center().x(), plot.bottom() + 34.0},
-           QObject::tr("points out of the bank: %1").arg(qs(showNumber(across, 3))), theme().faint, 0.95, false,
-           Qt::AlignHCenter);
-    s.text({plot.left() + 6.0, plot.top() + 8.0}, QObject::tr("points into the device: %1").arg(qs(showNumber(up, 3))),
-           theme().faint, 0.95);
-    for (const auto& [w, colour, style, name] : {std::tuple(&f.pad, theme().out, Qt::SolidLine, QObject::tr("pad")),
-                                                 {&f.wire, theme().in, Qt::DashLine, QObject::tr("wire")}}) {
-        if (w->readings.empty())
-            continue;
-        QPolygonF line;
-        for (const kinds::PadReading& r : w->readings)
-            line << QPointF(plot.left() + spent(*w, r) / across * plot.width(),
-                            plot.bottom() - gained(*w, r) / up * (plot.height() - 24.0));
-        s.p.setPen(QPen(colour, 2.4, style));
-        s.p.setBrush(Qt::NoBrush);
-        s.p.drawPolyline(line);
-        s.text(line.back() + QPointF(8.0, 4.0), name, colour, 1.1, true);
-    }
-    // Watts as it warms, reading by reading.
-    const QRectF warm(plot.right() + 90.0, plot.top(), area.right() - plot.right() - 120.0, plot.height());
-    std::vector<const kinds::PadReading*> both;
-    double most = 0.1;
-    for (const kinds::PadReading& r : f.pad.readings) {
-        if (!r.celsius || !r.watts)
-            continue;
-        both.push_back(&r);
-        most = std::max(most, *r.watts);
-    }
-    if (both.size() < 2)
-        return;
-    s.line(warm.bottomLeft(), warm.bottomRight());
-    s.text({warm.left(), warm.top() + 8.0}, QObject::tr("watts on the pad, as it warms"), theme().faint, 0.95);
-    for (std::size_t k = 0; k < both.size(); ++k) {
-        const double x = warm.left() + (static_cast<double>(k) + 0.5) / static_cast<double>(both.size()) * warm.width();
-        const double y = warm.bottom() - *both[k]->watts / most * (warm.height() - 44.0);
-        s.line({x, warm.bottom()}, {x, y}, theme().out, 8.0);
-        s.text({x, y - 6.0}, QStringLiteral("%1 W").arg(qs(showNumber(*both[k]->watts, 2))), theme().ink, 0.9, false,
-               Qt::AlignHCenter);
-        s.text({x, warm.bottom() + 16.0}, QStringLiteral("%1 °C").arg(qs(showNumber(*both[k]->celsius, 3))),
-               theme().faint, 0.9, false, Qt::AlignHCenter);
-    }
-}
 
 void paintDirections(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts) {
     const Sketch s(painter, area);

@@ -3,6 +3,7 @@
 #include <array>
 
 #include "app/behaviour/pictures.h"
+#include "core/kinds/catalogue.h"
 #include "core/kinds/directions/directions.h"
 #include "core/kinds/sharing/sharing.h"
 #include "core/kinds/survey/survey.h"
@@ -37,20 +38,21 @@ double directionsHeight(const Sheet& sheet, const Facts& facts) {
 }
 double low(const Sheet&, const Facts&) { return 190.0; }
 double high(const Sheet&, const Facts&) { return 280.0; }
+// A meter's watts want room beside the displays.
+double notebookHeight(const Sheet& sheet, const Facts&) { return kinds::isMetered(sheet) ? 260.0 : 190.0; }
 
 struct Picture {
     Kind kind;
     void (*paint)(QPainter&, const QRectF&, const Sheet&, const Facts&);
     double (*height)(const Sheet&, const Facts&);
 };
-constexpr std::array kPictures{Picture{Kind::Notebook, paintNotebook, low},
+constexpr std::array kPictures{Picture{Kind::Notebook, paintNotebook, notebookHeight},
                                Picture{Kind::Survey, paintSurvey, surveyHeight},
                                Picture{Kind::Staircase, paintStaircase, high},
                                Picture{Kind::Sharing, paintSharing, sharingHeight},
                                Picture{Kind::PassThrough, paintPassThrough, high},
                                Picture{Kind::LightLoad, paintLightLoad, low},
                                Picture{Kind::Matrix, paintMatrix, matrixHeight},
-                               Picture{Kind::Pad, paintPad, high},
                                Picture{Kind::Directions, paintDirections, directionsHeight},
                                Picture{Kind::Cells, paintCells, low}};
 

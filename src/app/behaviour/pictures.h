@@ -18,7 +18,6 @@ void paintLightLoad(QPainter& painter, const QRectF& area, const records::Sheet&
 void paintMatrix(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 /// As its blocks need it.
 [[nodiscard]] double matrixHeight(const records::Sheet& sheet, const setup::Facts& facts);
-void paintPad(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintDirections(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 void paintCells(QPainter& painter, const QRectF& area, const records::Sheet& sheet, const setup::Facts& facts);
 

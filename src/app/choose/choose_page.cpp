@@ -10,6 +10,7 @@
 
 #include "app/choose/bank_picker.h"
 #include "app/choose/choice_bars.h"
+#include "app/choose/devices_view.h"
 #include "app/choose/figures_table.h"
 #include "app/choose/overlay_plot.h"
 #include "app/choose/purpose_editor.h"
@@ -25,6 +26,8 @@
 namespace otterstone::app {
 
 namespace {
+
+constexpr int kOfBanks = 2; // curves that are no device's
 
 QLabel* words(double scale, bool faint) {
     auto* l = new QLabel;
@@ -44,7 +47,7 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
       views_(new PageStack), table_(new FiguresTable), unlike_(words(0.92, true)), verdict_(words(1.2, false)),
       about_(words(1.0, true)), turnings_(words(0.95, true)), purposes_(new QComboBox), bars_(new ChoiceBars),
       editor_(new PurposeEditor), plot_(new OverlayPlot), curveKind_(new QComboBox), curveAxis_(new QComboBox),
-      use_(new UseView(session)) {
+      use_(new UseView(session)), devices_(new DevicesView) {
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     auto* head = new QHBoxLayout;
@@ -54,7 +57,7 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     head->addSpacing(2 * kGrid);
     auto* group = new QButtonGroup(this);
     int k = 0;
-    for (const QString& name : {tr("Side by side"), tr("For a purpose"), tr("Curves"), tr("In use")}) {
+    for (const QString& name : {tr("Side by side"), tr("For a purpose"), tr("Curves"), tr("In use"), tr("Devices")}) {
         auto* b = new QPushButton(name);
         b->setObjectName(QStringLiteral("quiet"));
         b->setCheckable(true);
@@ -73,12 +76,20 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     all->addLayout(head);
     all->addWidget(picker_);
     connect(picker_, &BankPicker::changed, this, &ChoosePage::compareAnew);
-    for (QWidget* view : {buildFigures(), buildPurpose(), buildCurves(), static_cast<QWidget*>(use_)})
+    for (QWidget* view : {buildFigures(), buildPurpose(), buildCurves(), static_cast<QWidget*>(use_),
+                          static_cast<QWidget*>(devices_)})
         views_->addWidget(view);
     all->addWidget(views_, 1);
     setView(Figures);
     connect(use_, &UseView::workingWanted, this, &ChoosePage::workingWanted);
     connect(use_, &UseView::problem, this, &ChoosePage::problem);
+    connect(devices_, &DevicesView::workingWanted, this, &ChoosePage::workingWanted);
+    connect(devices_, &DevicesView::runWanted, this, &ChoosePage::runWanted);
+    connect(devices_, &DevicesView::ready, this, [this] {
+        listCurves();
+        if (this->view() == Curves)
+            drawCurves();
+    });
     connect(&worker_, &QFutureWatcherBase::finished, this, &ChoosePage::showRanking);
     connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
     connect(&session_, &BookSession::opened, this, [this] {
@@ -198,6 +209,7 @@ void ChoosePage::setView(View view) {
         (view == Figures   ? static_cast<QWidget*>(table_)
          : view == Purpose ? purposes_
          : view == Curves  ? static_cast<QWidget*>(curveKind_)
+         : view == Devices ? static_cast<QWidget*>(devices_->asked())
                            : use_->needs())
             ->setFocus();
 }
@@ -247,6 +259,7 @@ void ChoosePage::compareAnew() {
     use_->show(chosen);
     if (views_->currentIndex() == Curves)
         drawCurves();
+    devices_->show(std::move(chosen));
 }
 
 void ChoosePage::choosePurpose(const judgement::Purpose& purpose) {
@@ -295,6 +308,10 @@ void ChoosePage::showRanking() {
 }
 
 void ChoosePage::drawCurves() {
+    const QString device = curveKind_->currentData().toString();
+    curveAxis_->setEnabled(device.isEmpty());
+    if (!device.isEmpty())
+        return drawDevice(device);
     std::vector<OverlaySeries> series;
     const auto axis = static_cast<OverlayAxis>(curveAxis_->currentIndex());
     for (const evidence::Evidence& e : evidence_) {
@@ -317,6 +334,38 @@ void ChoosePage::drawCurves() {
             series.push_back(overlayOf(session_.book(), *run, qs(e.name), axis));
     }
     plot_->show(series, axis);
+}
+
+// After the banks' own curves those of each device that a notebook followed; what was chosen stays.
+void ChoosePage::listCurves() {
+    const QString chosen = curveKind_->currentData().toString();
+    while (curveKind_->count() > kOfBanks)
+        curveKind_->removeItem(kOfBanks);
+    const evidence::DevicesAcross& all = devices_->devices();
+    for (std::size_t k = 0; k < all.devices.size(); ++k) {
+        if (std::ranges::any_of(all.curves, [k](const auto& c) { return c.device == k; }))
+            curveKind_->addItem(tr("%1, charged").arg(qs(all.devices[k].name)), qs(all.devices[k].name));
+    }
+    if (!chosen.isEmpty())
+        curveKind_->setCurrentIndex(std::max(0, curveKind_->findData(chosen)));
+}
+
+// One device on the banks, each charge from where its display began.
+void ChoosePage::drawDevice(const QString& device) {
+    std::vector<OverlaySeries> series;
+    const evidence::DevicesAcross& all = devices_->devices();
+    for (const evidence::DevicesAcross::Curve& c : all.curves) {
+        if (qs(all.devices[c.device].name) != device)
+            continue;
+        OverlaySeries s;
+        s.name = qs(all.banks[c.bank]) + (c.curve.way.empty() ? QString() : QStringLiteral(", ") + qs(c.curve.way));
+        for (const auto& [seconds, percent] : c.curve.points) {
+            s.x << seconds / 3600.0;
+            s.y << percent;
+        }
+        series.push_back(std::move(s));
+    }
+    plot_->show(series, OverlayAxis::Time, tr("% of %1").arg(device));
 }
 
 void ChoosePage::copyCurve() {

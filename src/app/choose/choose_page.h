@@ -1,4 +1,5 @@
-// Choosing between banks: side by side, for a purpose, their curves over one another, and in use.
+// Choosing between banks: side by side, for a purpose, their curves over one another, in use, and by the devices they
+// charge.
 #pragma once
 
 #include <QFutureWatcher>
@@ -17,6 +18,7 @@ namespace otterstone::app {
 
 class BankPicker;
 class ChoiceBars;
+class DevicesView;
 class FiguresTable;
 class OverlayPlot;
 class PurposeEditor;
@@ -27,7 +29,7 @@ class ChoosePage : public QWidget {
 
 public:
     using QWidget::show;
-    enum View { Figures, Purpose, Curves, Use };
+    enum View { Figures, Purpose, Curves, Use, Devices };
     explicit ChoosePage(BookSession& session, QWidget* parent = nullptr);
     /// Gathers the banks anew.
     void open();
@@ -41,6 +43,9 @@ public:
     [[nodiscard]] bool isRanking() const { return busy_; }
     [[nodiscard]] const judgement::Purpose& purpose() const { return purpose_; }
     [[nodiscard]] UseView* use() const { return use_; }
+    [[nodiscard]] DevicesView* devices() const { return devices_; }
+    [[nodiscard]] OverlayPlot* plot() const { return plot_; }
+    [[nodiscard]] QComboBox* curveKind() const { return curveKind_; }
     [[nodiscard]] FiguresTable* table() const { return table_; }
     [[nodiscard]] BankPicker* picker() const { return picker_; }
     /// The banks that are compared.
@@ -63,7 +68,9 @@ private:
     void rankAnew();
     void showRanking();
     void choosePurpose(const judgement::Purpose& purpose);
+    void listCurves();
     void drawCurves();
+    void drawDevice(const QString& device);
     void copyCurve();
 
     BookSession& session_;
@@ -91,6 +98,7 @@ private:
     OverlayPlot* plot_;
     QComboBox *curveKind_, *curveAxis_;
     UseView* use_;
+    DevicesView* devices_;
 };
 
 } // namespace otterstone::app

@@ -6,6 +6,7 @@
 #include "app/runs/curve_data.h"
 #include "app/theme.h"
 #include "app/widgets/plot_look.h"
+#include "core/kinds/catalogue.h"
 
 namespace otterstone::app {
 
@@ -87,14 +88,14 @@ void OverlayPlot::letter(const OverlaySeries& s, int index) {
     name->setText(mark);
 }
 
-void OverlayPlot::show(const std::vector<OverlaySeries>& series, OverlayAxis axis) {
+void OverlayPlot::show(const std::vector<OverlaySeries>& series, OverlayAxis axis, const QString& along) {
     plot_->clearPlottables();
     plot_->clearItems();
     dressPlot(plot_);
     plot_->xAxis->setLabel(axis == OverlayAxis::Time     ? tr("hours from the start")
                            : axis == OverlayAxis::Energy ? tr("Wh from the start")
                                                          : tr("percent of its energy"));
-    plot_->yAxis->setLabel(tr("W"));
+    plot_->yAxis->setLabel(along.isEmpty() ? tr("W") : along);
     const bool legend = series.size() > 1;
     plot_->plotLayout()->setMargins(QMargins(0, 6, legend ? kLegendWidth : 8, 0));
     plot_->setMinimumHeight(std::max(300, 60 + static_cast<int>(series.size()) * kLegendRow));
@@ -121,7 +122,31 @@ void OverlayPlot::show(const std::vector<OverlaySeries>& series, OverlayAxis axi
 
 void OverlayPlot::paint(QPainter& painter, QSize size) { paintPlot(painter, plot_, size); }
 
+namespace {
+
+// What was written down by hand has its readings, and no samples of its own.
+OverlaySeries fromReadings(const records::Sheet& sheet, const QString& name, OverlayAxis axis) {
+    OverlaySeries s;
+    s.name = name;
+    const trace::Trace t = kinds::of(sheet.kind).sheet->metered->trace(sheet);
+    std::vector<double> energy(t.size());
+    for (std::size_t k = 1; k < t.size(); ++k)
+        energy[k] = energy[k - 1] + (t.power(k) + t.power(k - 1)) / 2.0 * (t.time[k] - t.time[k - 1]) / 3600.0;
+    for (std::size_t k = 0; k < t.size(); ++k) {
+        s.x << (axis == OverlayAxis::Time       ? (t.time[k] - t.time.front()) / 3600.0
+                : axis == OverlayAxis::Energy   ? energy[k]
+                : energy.back() > 0.0           ? 100.0 * energy[k] / energy.back()
+                                                : 0.0);
+        s.y << t.power(k);
+    }
+    return s;
+}
+
+} // namespace
+
 OverlaySeries overlayOf(const book::Book& book, const records::Run& run, const QString& name, OverlayAxis axis) {
+    if (run.sheet && kinds::isMetered(*run.sheet))
+        return fromReadings(*run.sheet, name, axis);
     CurveData data(book.summaries(run.id),
                    [&book, id = run.id](int first, int last) { return book.chunks(id, first, last); });
     OverlaySeries s;

@@ -24,7 +24,8 @@ class OverlayPlot : public QWidget {
 public:
     using QWidget::show;
     explicit OverlayPlot(QWidget* parent = nullptr);
-    void show(const std::vector<OverlaySeries>& series, OverlayAxis axis);
+    /// `along`: what the upright axis counts; watts where it is empty.
+    void show(const std::vector<OverlaySeries>& series, OverlayAxis axis, const QString& along = {});
     void paint(QPainter& painter, QSize size);
     [[nodiscard]] QCustomPlot* plot() const { return plot_; }
 

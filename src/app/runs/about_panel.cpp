@@ -13,6 +13,7 @@
 #include "app/theme.h"
 #include "app/widgets/ends_fields.h"
 #include "app/widgets/flow_layout.h"
+#include "core/kinds/catalogue.h"
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/parse.h"
 
@@ -134,9 +135,10 @@ void AboutPanel::fill() {
     put(ambient_, run->ambient ? shown(run->ambient) + QStringLiteral(" °C") : QString());
     put(notes_, qs(run->notes));
     put(conditions_, qs(records::showConditions(run->conditions)));
-    ends_->setKind(run->kind);
+    const records::Kind serves = kinds::servedAs(*run);
+    ends_->setKind(serves);
     ends_->show(run->ends);
-    form_->setRowVisible(ends_, !records::hasSheet(run->kind));
+    form_->setRowVisible(ends_, !records::hasSheet(serves));
     settling_->setChecked(run->settling);
     display_->setChecked(run->byDisplay);
     port_->clear();
@@ -202,9 +204,7 @@ void AboutPanel::fillTraces(const records::Run& run) {
         return tr("a meter not stated");
     };
     auto* main = new QLabel(
-        run.countersOnly
-            ? tr("none: counters only")
-            : tr("%1, by %2: the main one").arg(qs(path::pointName(run.point)), nameOf(run.meter, run.byDisplay)));
+        tr("%1, by %2: the main one").arg(qs(path::pointName(run.point)), nameOf(run.meter, run.byDisplay)));
     main->setObjectName(QStringLiteral("faint"));
     main->setWordWrap(true);
     traces_->addWidget(main);
@@ -252,7 +252,7 @@ void AboutPanel::keep() {
                       "Write it like 2026-04-02T09:10:00."};
     run->notes = notes_->text().trimmed().toStdString();
     run->conditions = records::parseConditions(conditions_->text().toStdString());
-    if (!records::hasSheet(run->kind)) {
+    if (!records::hasSheet(kinds::servedAs(*run))) {
         if (const auto said = ends_->said())
             run->ends = *said;
         else

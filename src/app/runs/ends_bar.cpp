@@ -7,6 +7,7 @@
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/side_panel.h"
+#include "core/kinds/catalogue.h"
 
 namespace otterstone::app {
 
@@ -47,10 +48,8 @@ EndsBar::EndsBar(BookSession& session, QWidget* parent)
         row->addWidget(b);
         return b;
     };
-    connect(quiet(tr("It did"), tr("It began as it is taken to have begun")), &QPushButton::clicked, this, [this] {
-        if (const auto run = session_.book().run(run_))
-            take("began", run->kind == records::Kind::Drain ? "full" : "empty");
-    });
+    connect(quiet(tr("It did"), tr("It began as it is taken to have begun")), &QPushButton::clicked, this,
+            [this] { take("began", kind_ == records::Kind::Drain ? "full" : "empty"); });
     connect(quiet(tr("I do not know"), tr("Figures that need it are then withheld")), &QPushButton::clicked, this,
             [this] { take("began", "unknown"); });
     connect(quiet(tr("All of this bank did"), tr("Every run of this bank that does not say how it began")),
@@ -78,6 +77,7 @@ void EndsBar::clear() {
 void EndsBar::show(records::Id run, const kinds::Finding& f) {
     clear();
     run_ = run;
+    kind_ = f.kind;
     const bool writable = !session_.book().readOnly();
     const bool says = f.ends.ending == records::Ending::Unknown;
     QString ended = says ? QString() : qs(records::endingWords(f.ends.ending));
@@ -163,9 +163,10 @@ void EndsBar::allAsUsual() {
         return;
     std::vector<records::Run> runs;
     for (records::Run& r : session_.book().runs(run->bank)) {
-        if (records::hasSheet(r.kind) || r.ends.began)
+        const records::Kind kind = kinds::servedAs(r);
+        if (records::hasSheet(kind) || r.ends.began)
             continue;
-        r.ends.began = records::usualBeginning(r.kind);
+        r.ends.began = records::usualBeginning(kind);
         runs.push_back(std::move(r));
     }
     if (auto done = session_.changeRuns(runs, tr("say that all runs began as usual")); !done)

@@ -36,6 +36,7 @@ private:
 
     BookSession& session_;
     records::Id run_ = records::kNew;
+    records::Kind kind_ = records::Kind::Drain; ///< that it serves as
     std::vector<kinds::Question> questions_;
     QLabel* ends_;
     QWidget* taken_;

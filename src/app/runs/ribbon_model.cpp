@@ -262,7 +262,7 @@ Ribbon makeLiveRibbon(const records::Bank& bank, const records::Run& run, const 
 Ribbon makeRibbon(const records::Bank& bank, const records::Run& run, const std::vector<records::Gear>& gear,
                   const kinds::Finding& f) {
     Builder b(run, gear, f);
-    return run.kind == records::Kind::Drain ? drainRibbon(std::move(b), bank, run) : rechargeRibbon(std::move(b), bank);
+    return f.kind == records::Kind::Drain ? drainRibbon(std::move(b), bank, run) : rechargeRibbon(std::move(b), bank);
 }
 
 } // namespace otterstone::app

@@ -13,6 +13,7 @@
 #include "app/runs/ends_bar.h"
 #include "app/runs/gauge_curve.h"
 #include "app/runs/life_line.h"
+#include "app/runs/measured_head.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_list.h"
 #include "app/runs/stamp_bar.h"
@@ -41,8 +42,8 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
       ends_(new EndsBar(session)), figures_(new QWidget), moreFigures_(new QWidget), more_(new QPushButton),
       referred_(new QLabel), remarks_(new QLabel), views_(new QWidget), pictures_(new QStackedWidget),
       curve_(new TraceCurve), gauge_(new GaugeCurve), stamps_(new StampBar(session)),
-      about_(new QPushButton(tr("About this run…"))), goOn_(new QPushButton(tr("Go on writing"))),
-      remove_(new QPushButton(tr("Remove this run"))), behaviour_(new BehaviourView(session)) {
+      about_(new QPushButton(tr("About this run…"))), remove_(new QPushButton(tr("Remove this run"))),
+      behaviour_(new BehaviourView(session)), head_(new MeasuredHead(session)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(kGrid);
@@ -57,10 +58,8 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     remove_->setObjectName(QStringLiteral("quiet"));
     head->addWidget(title_);
     head->addStretch();
-    for (QPushButton* b : {goOn_, about_}) {
-        b->setObjectName(QStringLiteral("quiet"));
-        head->addWidget(b);
-    }
+    about_->setObjectName(QStringLiteral("quiet"));
+    head->addWidget(about_);
     about_->setToolTip(tr("Title, ambient, port, where it was read, further traces, settling (Ctrl+T)"));
     head->addWidget(remove_);
     head->addWidget(cautions);
@@ -162,6 +161,11 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     stack_->addWidget(behaviour_);
     connect(behaviour_, &BehaviourView::workingWanted, this, &RunPage::workingWanted);
     connect(behaviour_, &BehaviourView::problem, this, &RunPage::problem);
+    behaviour_->putBelowTheSentence(head_);
+    connect(behaviour_, &BehaviourView::judged, head_, qOverload<const records::Run&, const kinds::Finding&>(&MeasuredHead::show));
+    connect(head_, &MeasuredHead::workingWanted, this, &RunPage::workingWanted);
+    connect(head_, &MeasuredHead::gearWanted, this, [this](int place) { Q_EMIT gearWanted(run_, place); });
+    connect(head_, &MeasuredHead::problem, this, &RunPage::problem);
 
     connect(cautions, &QPushButton::clicked, this, &RunPage::cautionsWanted);
     connect(bring, &QPushButton::clicked, this, &RunPage::logWanted);
@@ -174,7 +178,6 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     connect(ribbon_, &PathRibbon::gearWanted, this, [this](int place) { Q_EMIT gearWanted(run_, place); });
     connect(ribbon_, &PathRibbon::pointChosen, this, &RunPage::refer);
     connect(about_, &QPushButton::clicked, this, [this] { Q_EMIT aboutWanted(run_); });
-    connect(goOn_, &QPushButton::clicked, this, [this] { Q_EMIT handWanted(run_); });
     connect(curve_, &TraceCurve::stampWanted, this,
             [this](records::Mark::What what) { stamps_->begin(what, curve_->lensTime()); });
     connect(stamps_, &StampBar::wanted, this,
@@ -189,12 +192,13 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
             session_.judgeTogether(bank_);
     });
     connect(&session_, &BookSession::findingReady, this, [this](long long run) {
-        if (run == run_ && !isHidden())
-            openRun(run_);
+        if (run != run_ || isHidden())
+            return;
+        stack_->currentWidget() == behaviour_ ? behaviour_->judge() : openRun(run_);
     });
     connect(&session_, &BookSession::findingFailed, this, [this](long long run, const QString& why) {
         if (run == run_)
-            sentence_->setText(why);
+            sentence_->setText(why); // of one with a sheet its own view says it
     });
 }
 
@@ -230,13 +234,10 @@ void RunPage::show(records::Id bank, records::Id run) {
     remove_->setVisible(opened && !session_.book().readOnly());
     about_->setVisible(opened.has_value());
     if (sheet) {
-        goOn_->hide();
         letAnswer(0);
         behaviour_->show(*opened);
         return;
     }
-    goOn_->setVisible(opened && (opened->hand || opened->countersOnly) && !session_.book().readOnly());
-    stamps_->setVisible(opened && !opened->countersOnly);
     stamps_->show(run_);
     if (run_ != records::kNew)
         openRun(run_);
@@ -311,9 +312,6 @@ void RunPage::fillViews(const records::Run& run) {
             openRun(run_);
         });
     };
-    if (run.countersOnly)
-        return views_->hide();
-    views_->show();
     add(tr("trace at the %1").arg(qs(path::pointName(run.point))), {});
     for (const records::AlsoTrace& t : run.also)
         add(tr("at the %1").arg(qs(t.key())), t.key());
@@ -322,11 +320,10 @@ void RunPage::fillViews(const records::Run& run) {
 }
 
 void RunPage::showCurve(const records::Run& run, const kinds::Finding& finding) {
-    pictures_->setVisible(!run.countersOnly);
     pictures_->setCurrentWidget(view_ == kGaugeView ? static_cast<QWidget*>(gauge_) : curve_);
-    if (view_ == kGaugeView || run.countersOnly)
+    if (view_ == kGaugeView)
         return;
-    // Samples change only with a run by hand; phases and marks may always.
+    // Samples stay; phases and marks may change.
     std::string picture = std::to_string(run_) + session_.book().path().toStdString() + view_;
     for (const trace::Phase& p : finding.phases)
         picture += trace::phaseName(p.kind) + std::to_string(p.from) + std::to_string(p.wattHours);

@@ -20,6 +20,7 @@ class FigureButton;
 class FlowLayout;
 class GaugeCurve;
 class LifeLine;
+class MeasuredHead;
 class PathRibbon;
 class RunList;
 class StampBar;
@@ -44,6 +45,7 @@ public:
     [[nodiscard]] RunList* list() const { return list_; }
     [[nodiscard]] QString referred() const;
     [[nodiscard]] BehaviourView* behaviour() const { return behaviour_; }
+    [[nodiscard]] MeasuredHead* head() const { return head_; }
     void restyle();
     void uncheckFigures();
 
@@ -52,7 +54,6 @@ Q_SIGNALS:
     /// `place` is an index of records::kStretches.
     void gearWanted(long long run, int place);
     void aboutWanted(long long run);
-    void handWanted(long long run);
     void logWanted();
     void cautionsWanted();
     void problem(const QString& sentence);
@@ -100,8 +101,9 @@ private:
     TraceCurve* curve_;
     GaugeCurve* gauge_;
     StampBar* stamps_;
-    QPushButton *about_, *goOn_, *remove_;
+    QPushButton *about_, *remove_;
     BehaviourView* behaviour_;
+    MeasuredHead* head_; ///< of a notebook that was measured
 };
 
 } // namespace otterstone::app

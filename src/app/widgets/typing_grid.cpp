@@ -31,12 +31,19 @@ void TypingGrid::nextRow() {
     const int row = currentIndex().row() + 1;
     if (row >= model()->rowCount())
         return;
-    // What stands there already need not be typed: on to the first empty cell.
-    int column = 0;
-    while (column < model()->columnCount() &&
-           (isColumnHidden(column) || !model()->index(row, column).data().toString().isEmpty()))
-        ++column;
-    setCurrentIndex(model()->index(row, column < model()->columnCount() ? column : 0));
+    if (beginRow)
+        beginRow(row);
+    // What stands there already need not be typed: on to the first empty cell, below one that was filled if there is one.
+    const auto filled = [this](int r, int column) { return !model()->index(r, column).data().toString().isEmpty(); };
+    int first = -1, below = -1;
+    for (int column = 0; column < model()->columnCount(); ++column) {
+        if (isColumnHidden(column) || filled(row, column))
+            continue;
+        first = first < 0 ? column : first;
+        if (below < 0 && filled(row - 1, column))
+            below = column;
+    }
+    setCurrentIndex(model()->index(row, below >= 0 ? below : std::max(0, first)));
     scrollTo(currentIndex());
 }
 

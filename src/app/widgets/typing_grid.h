@@ -1,4 +1,4 @@
-// A grid for typing: Return goes on to the next row's first empty cell, Tab to the next cell, a spreadsheet's cells can
+// A grid for typing: Return goes on to the next row, to where the one above has something, Tab to the next cell, a spreadsheet's cells can
 // be pasted, Shift+Del takes a row away.
 #pragma once
 
@@ -20,12 +20,14 @@ public:
     /// Lays text over the cells from one on; removes a row. Without them these keys do nothing.
     std::function<void(const QModelIndex&, const QString&)> paste;
     std::function<void(int)> removeRow;
+    /// Called with a row before its first cell is sought.
+    std::function<void(int)> beginRow;
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
     QModelIndex moveCursor(CursorAction action, Qt::KeyboardModifiers modifiers) override;
     void closeEditor(QWidget* editor, QAbstractItemDelegate::EndEditHint hint) override;
-    virtual void nextRow();
+    void nextRow();
 };
 
 } // namespace otterstone::app

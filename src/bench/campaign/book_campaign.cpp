@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "bench/recipes/recipe.h"
+#include "core/kinds/catalogue.h"
 #include "core/plan/campaign/files.h"
 #include "core/plan/campaign/week.h"
 #include "core/quantity/date.h"
@@ -68,7 +69,8 @@ std::vector<campaign::RunSeen> runsSeen(const book::Book& book, const std::vecto
             // A plan as of a moment stands still: what is run meanwhile is begun then.
             const double began = asOf ? std::min(from, *asOf) : from;
             seen.push_back({p.run, e.bank, p.kind, recipeOf(*run), p.title, began,
-                            began + p.to.value_or(*p.from) - *p.from, state(p.began), state(p.ended), wattsOf(*run)});
+                            began + p.to.value_or(*p.from) - *p.from, state(p.began), state(p.ended), wattsOf(*run),
+                            run->kind == records::Kind::Notebook});
         }
     }
     return seen;
@@ -89,7 +91,17 @@ std::vector<campaign::RunSeen> runsMade(const book::Book& book, const campaign::
     for (const long long bank : banks) {
         for (const records::Run& run : book.runs(bank)) {
             if (const auto from = secondsOf(run.startedAt.substr(0, kWithoutZone)))
-                made.push_back({run.id, bank, run.kind, recipeOf(run), run.title, *from, *from, {}, {}, wattsOf(run)});
+                made.push_back({run.id,
+                                bank,
+                                kinds::servedAs(run),
+                                recipeOf(run),
+                                run.title,
+                                *from,
+                                *from,
+                                {},
+                                {},
+                                wattsOf(run),
+                                run.kind == records::Kind::Notebook});
         }
     }
     return made;

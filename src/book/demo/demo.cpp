@@ -9,7 +9,7 @@
 #include "book/demo/demo_scenario.h" // made by CMake from demo/scenario.json
 #include "book/demo/demo_sheets.h"
 #include "book/store/json_records.h"
-#include "core/kinds/traced/hand.h"
+#include "core/kinds/rows.h"
 #include "core/model/bank_json.h"
 
 namespace otterstone::book {
@@ -49,8 +49,8 @@ double percentAfter(const json& j, double startPercent, double portWattHours, do
 }
 
 // Readings as someone beside a clock writes them down: two decimals, every so many minutes, and the moment it went off.
-Hand writtenDown(const model::SimulatedRun& run, double every) {
-    Hand hand;
+records::Sheet writtenDown(const model::SimulatedRun& run, double every) {
+    records::Sheet sheet{records::Kind::Notebook, {}};
     const trace::Trace& t = run.trace;
     const auto text = [](double v) { return showNumber(std::round(v * 100.0) / 100.0); };
     std::size_t on = 0;
@@ -59,30 +59,22 @@ Hand writtenDown(const model::SimulatedRun& run, double every) {
     std::size_t off = t.size() - 1;
     while (off > on && t.amps[off] <= 0.02)
         --off;
+    const std::string end = showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min";
     for (double at = 0.0;; at += every) {
-        const bool last = t.time[on] + at >= t.time[off];
+        const bool first = sheet.rows.empty(), last = t.time[on] + at >= t.time[off];
         std::size_t k = on;
         while (k < off && t.time[k] < t.time[on] + at)
             ++k;
-        records::HandRow row;
-        row.time = hand.rows.empty() ? "0"
-                   : last            ? showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min"
-                                     : "+" + showNumber(every / 60.0) + " min";
-        row.volts = text(t.volts[k]);
-        row.amps = text(t.amps[k]);
-        hand.rows.push_back(row);
-        if (last) {
-            hand.rows.push_back({showNumber(std::round((t.time[off] - t.time[on]) / 60.0)) + " min", "0", "0", "", "0",
-                                 "", "went off"});
-            break;
-        }
+        kinds::addRow(sheet, {{"time", first ? "0" : last ? end : "+" + showNumber(every / 60.0) + " min"},
+                              {"v", text(t.volts[k])},
+                              {"a", text(t.amps[k])},
+                              {"bank", first ? "full" : ""},
+                              {"way", first ? "out" : ""}});
+        if (!last)
+            continue;
+        kinds::addRow(sheet, {{"time", end}, {"v", "0"}, {"a", "0"}, {"happened", "died"}});
+        return sheet;
     }
-    const auto& marks = run.marks;
-    for (std::size_t k = 0; k < hand.rows.size() && !marks.empty(); ++k) {
-        if (k == 0)
-            hand.rows[k].percent = "100";
-    }
-    return hand;
 }
 
 model::SimulatedRun simulate(const model::Bank& bank, const json& j, records::Kind kind, model::Reading& reading) {
@@ -148,10 +140,10 @@ void finish(DemoRun& d, const json& j, const std::vector<Gear>& gear) {
                               Stated(j.at("transfer").get<double>())};
     }
     if (j.contains("by_hand_every")) {
-        d.run.hand = writtenDown(d.simulated, j.at("by_hand_every"));
-        const auto read = kinds::readByHand(d.run.hand->rows, d.run.hand->between);
-        d.simulated.trace = read.trace;
-        d.run.marks = read.marks;
+        d.run.kind = records::Kind::Notebook;
+        d.run.sheet = writtenDown(d.simulated, j.at("by_hand_every"));
+        d.run.marks.clear();
+        d.run.ends = {}; // it is all written there
     }
 }
 

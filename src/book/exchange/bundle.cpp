@@ -286,7 +286,10 @@ Result<void> fill(Book& book, const QString& folder, const json& all) {
                            "Export the bundle anew.");
         if (r.target)
             r.target->bank = bankIds[r.target->bank];
-        const json& traces = list(j, "traces");
+        // What is written down by hand comes from its rows; older bundles hold samples of it as well.
+        json traces = list(j, "traces");
+        if (has(j, "hand") && traces.size() == r.also.size() + 1)
+            traces.erase(0);
         if (traces.size() != r.also.size() + (r.hasTrace() ? 1 : 0))
             return problem("bad_bundle", place, "its traces are not all listed.", "Export the bundle anew.");
         std::vector<trace::Trace> samples;

@@ -264,13 +264,6 @@ Result<Id> Book::addRun(const Run& run, const trace::Trace& trace) {
     return change([&](Connection& c) { return storeWhole(c, run, trace); });
 }
 
-Result<void> Book::changeSamples(const Run& run, const trace::Trace& trace) {
-    return change([&](Connection& c) {
-        c.run("DELETE FROM trace WHERE run_id = ? AND main = 1", run.id);
-        (void)storeWhole(c, run, trace);
-    });
-}
-
 Result<void> Book::addTrace(Id run, const AlsoTrace& also, const trace::Trace& trace) {
     return change([&](Connection& c) {
         const Id id = saveTrace(c, run, also.key(), trace, false);

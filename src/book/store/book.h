@@ -122,8 +122,6 @@ public:
     /// afterwards.
     [[nodiscard]] static Result<Id> addRunElsewhere(const QString& path, const Run& run, const trace::Trace& trace);
     void noticeChange() { Q_EMIT changed(); }
-    /// Other samples for a run that is there: readings by hand that went on.
-    Result<void> changeSamples(const Run& run, const trace::Trace& trace);
     /// One more trace of a run, at a point that has none yet.
     Result<void> addTrace(Id run, const AlsoTrace& also, const trace::Trace& trace);
     Result<void> setTraceRemoved(Id run, const std::string& point, bool removed);

@@ -32,6 +32,9 @@ bool tellsEnds(const Run& run) {
     return !run.open && (!run.sheet || (sheet && sheet->tellsEnds));
 }
 
+// One of the bank's drains and recharges, which its neighbours help to settle.
+bool isMeasured(const Run& run) { return !run.sheet || kinds::isMetered(*run.sheet); }
+
 } // namespace
 
 FindingsOfBank::FindingsOfBank(Connection& c, const Bank& bank, const Bench& bench)
@@ -48,7 +51,7 @@ FindingsOfBank::FindingsOfBank(Connection& c, const Bank& bank, const Bench& ben
 }
 
 std::pair<const Run*, const Run*> FindingsOfBank::neighbours(const Run& run) const {
-    const auto at = run.sheet ? life_.end() : std::find(life_.begin(), life_.end(), run.id);
+    const auto at = !isMeasured(run) ? life_.end() : std::find(life_.begin(), life_.end(), run.id);
     if (at == life_.end())
         return {};
     const auto named = [&](Id id) {
@@ -62,7 +65,7 @@ std::pair<const Run*, const Run*> FindingsOfBank::neighbours(const Run& run) con
 std::optional<Measured> FindingsOfBank::roundTrip() {
     std::vector<kinds::RunEntry> entries;
     for (const Run& run : runs_) {
-        if (run.sheet)
+        if (!isMeasured(run))
             continue;
         if (auto finding = cachedOrWorkedOut(run))
             entries.push_back(entry(run, std::move(*finding)));
@@ -101,6 +104,8 @@ const std::string& FindingsOfBank::ownKey(const Run& run) {
     if (!key.empty())
         return key;
     nlohmann::json all{{"method", setup::kMethodVersion}, {"bank", toJson(bank_)}, {"run", toJson(run)}};
+    if (run.sheet && isMeasured(run))
+        all["metered"] = true; // before 0.3.0 such a one was no drain
     const Also also = kinds::of(run.kind).also;
     for (const Gear& g : bench_.gear) {
         const bool offered =
@@ -111,7 +116,7 @@ const std::string& FindingsOfBank::ownKey(const Run& run) {
     }
     if (also == Also::BanksRoundTrip) {
         for (const Run& other : runs_) {
-            if (!other.sheet)
+            if (isMeasured(other))
                 all["others"].push_back(ownKey(other));
         }
     }
@@ -163,19 +168,11 @@ std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
         if (r && tellsEnds(*r) && !stored(*r))
             return std::nullopt;
     }
-    return run.sheet ? std::nullopt : std::optional(heard(run, kinds::settled(std::move(mine->finding))));
+    return isMeasured(run) ? std::optional(heard(run, kinds::settled(std::move(mine->finding)))) : std::nullopt;
 }
 
 Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
-    if (run.sheet) {
-        auto said = kinds::judge(*run.sheet, facts(run));
-        if (!said)
-            return tl::unexpected(said.error());
-        return kinds::ofSheet(run.kind, std::move(*said));
-    }
     setup::Setup setup = setup::setupOf(bank_, run, bench_);
-    if (run.countersOnly)
-        return kinds::analyseCounters(*run.countersOnly, run.kind, setup);
     std::vector<trace::Trace> also;
     also.reserve(run.also.size()); // the setup points at them
     for (const AlsoTrace& t : run.also) {
@@ -187,6 +184,13 @@ Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
         if (const Gear* meter = bench_.find(t.meter))
             setup::takeMeter(*meter, reading.meter, reading.clock);
         setup.also.push_back(std::move(reading));
+    }
+    if (run.sheet) {
+        const setup::Facts heldAgainst = facts(run);
+        auto said = kinds::judge(*run.sheet, heldAgainst);
+        if (!said)
+            return tl::unexpected(said.error());
+        return kinds::findingOf(*run.sheet, std::move(*said), heldAgainst, setup);
     }
     auto finding = kinds::analyse(loadTrace(c_, run.id), run.kind, setup);
     if (finding) {
@@ -228,7 +232,7 @@ kinds::Finding FindingsOfBank::heard(const Run& run, kinds::Finding own) {
 }
 
 Result<kinds::Finding> FindingsOfBank::workOut(const Run& run) {
-    if (run.sheet)
+    if (!isMeasured(run))
         return workOutAlone(run);
     const kinds::Finding* own = alone(run);
     if (!own)

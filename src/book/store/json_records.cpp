@@ -2,6 +2,7 @@
 #include "core/kinds/rows.h"
 
 #include "book/store/json_put.h"
+#include "book/store/older_runs.h"
 
 namespace otterstone::book {
 
@@ -35,7 +36,12 @@ json sheetJson(const records::Sheet& sheet) {
         }
         rows.push_back(std::move(j));
     }
-    return sheet.devices.empty() ? rows : json{{"devices", sheet.devices}, {"rows", std::move(rows)}};
+    if (sheet.devices.empty() && !sheet.held)
+        return rows;
+    json j{{"devices", sheet.devices}, {"rows", std::move(rows)}};
+    if (sheet.held)
+        j["between"] = "held";
+    return j;
 }
 
 std::optional<records::Sheet> sheetFromJson(records::Kind kind, const json& all) {
@@ -47,6 +53,9 @@ std::optional<records::Sheet> sheetFromJson(records::Kind kind, const json& all)
             sheet.devices.push_back(as<std::string>(device, "devices"));
         if (sheet.devices.size() > kinds::kMostDevices)
             throw Damage("devices", "these are more than a notebook can hold");
+        std::string between;
+        getOr(all, "between", between);
+        sheet.held = between == "held";
     }
     const auto columns = kinds::columnsOf(sheet);
     for (const json& j : all.is_object() ? list(all, "rows") : all) {
@@ -105,29 +114,12 @@ json detailsJson(const Run& r) {
         put(t, "end_percent", r.target->endPercent);
         put(t, "efficiency", r.target->efficiency);
     }
-    if (r.countersOnly) {
-        json& c = j["counters_only"] = json::object();
-        put(c, "wh", r.countersOnly->wattHours);
-        put(c, "mah", r.countersOnly->milliampHours);
-        put(c, "mean_volts", r.countersOnly->meanVolts);
-        put(c, "seconds", r.countersOnly->seconds);
-    }
     if (!r.recipe.empty())
         j["recipe"] = r.recipe;
     if (!r.stopped.empty())
         j["stopped"] = r.stopped;
     if (r.sheet)
         j["sheet"] = sheetJson(*r.sheet);
-    if (r.hand) {
-        json rows = json::array();
-        for (const records::HandRow& row : r.hand->rows) {
-            json cells = json::array();
-            for (std::size_t k = 0; k < records::kHandColumns; ++k)
-                cells.push_back(records::cell(row, k));
-            rows.push_back(std::move(cells));
-        }
-        j["hand"] = {{"rows", rows}, {"between", r.hand->between == trace::Between::Held ? "held" : "joined"}};
-    }
     return j;
 }
 
@@ -162,28 +154,8 @@ void readDetails(const json& j, Run& r) {
         get(t, "end_percent", r.target->endPercent);
         get(t, "efficiency", r.target->efficiency);
     }
-    if (has(j, "counters_only")) {
-        const json& c = j.at("counters_only");
-        records::Counters& n = r.countersOnly.emplace();
-        get(c, "wh", n.wattHours);
-        get(c, "mah", n.milliampHours);
-        get(c, "mean_volts", n.meanVolts);
-        get(c, "seconds", n.seconds);
-    }
     if (has(j, "sheet"))
         r.sheet = sheetFromJson(r.kind, j.at("sheet").is_object() ? j.at("sheet") : list(j, "sheet"));
-    if (has(j, "hand")) {
-        Hand& hand = r.hand.emplace();
-        const json& h = j.at("hand");
-        std::string between;
-        getOr(h, "between", between);
-        hand.between = between == "held" ? trace::Between::Held : trace::Between::Joined;
-        for (const json& cells : list(h, "rows")) {
-            records::HandRow& row = hand.rows.emplace_back();
-            for (std::size_t k = 0; k < std::min(cells.is_array() ? cells.size() : 0, records::kHandColumns); ++k)
-                records::cell(row, k) = as<std::string>(cells[k], "hand: rows");
-        }
-    }
 }
 
 json toJson(const Run& r) {
@@ -255,6 +227,7 @@ Run runFromJson(const json& j) {
         r.marks.push_back(markFromJson(m));
     for (const json& w : list(j, "log_warnings"))
         r.logWarnings.emplace_back(need<std::string>(w, "code"), need<std::string>(w, "text"));
+    bringUpToDate(j, r);
     return r;
 }
 

@@ -56,7 +56,7 @@ std::string stated(const Gear& g) {
     return all.empty() ? "accuracy not stated" : all;
 }
 
-std::string pathOf(const Run& run, const Bank& bank, const std::vector<Gear>& gear) {
+std::string pathOf(const Run& run, bool in, const Bank& bank, const std::vector<Gear>& gear) {
     std::vector<std::string> names;
     const auto add = [&](std::optional<Id> id) {
         for (const Gear& g : gear) {
@@ -64,7 +64,6 @@ std::string pathOf(const Run& run, const Bank& bank, const std::vector<Gear>& ge
                 names.push_back(g.name);
         }
     };
-    const bool in = run.kind == records::Kind::Recharge;
     if (in) {
         add(run.charger);
         add(run.farCable);
@@ -94,7 +93,7 @@ std::string whereOf(const Run& run) {
     return where;
 }
 
-// The run's own, then those of the rows of its sheet or of its readings by hand.
+// The run's own, then those of the rows of its sheet.
 std::vector<std::string> notesOf(const Run& run) {
     std::vector<std::string> all;
     if (!run.notes.empty())
@@ -109,10 +108,6 @@ std::vector<std::string> notesOf(const Run& run) {
             if (column < run.sheet->rows[k].size())
                 add(k, run.sheet->rows[k][column]);
         }
-    }
-    if (run.hand) {
-        for (std::size_t k = 0; k < run.hand->rows.size(); ++k)
-            add(k, run.hand->rows[k].note);
     }
     return all;
 }
@@ -150,8 +145,10 @@ report::BankMaterial bankMaterial(Connection& c, const Bank& bank, const evidenc
     }
     FindingsOfBank findings(c, bank, bench);
     for (const Run& run : findings.runs()) {
-        m.runs.push_back({run.id, run.title, run.startedAt, run.kind, run.settling, pathOf(run, bank, bench.gear),
-                          whereOf(run), notesOf(run), findingOf(findings, run)});
+        kinds::Finding finding = findingOf(findings, run);
+        m.runs.push_back({run.id, run.title, run.startedAt, run.kind, run.settling,
+                          pathOf(run, finding.kind == records::Kind::Recharge, bank, bench.gear), whereOf(run),
+                          notesOf(run), std::move(finding)});
         for (const Stretch& s : kStretches) {
             if (const auto id = run.*(s.piece))
                 used.all.insert(*id);

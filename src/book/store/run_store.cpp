@@ -3,6 +3,7 @@
 
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
+#include "book/store/older_runs.h"
 #include "book/store/record_store.h"
 #include "core/quantity/format.h"
 #include "core/quantity/json_text.h"
@@ -41,7 +42,8 @@ Run readRun(Connection& c, const Row& row) {
     r.settling = row.flag(12);
     if (const auto target = row.maybeWhole(13))
         r.target = Target{*target, {}, {}, {}};
-    readDetails(detailsAt(row, 14), r);
+    const json details = detailsAt(row, 14);
+    readDetails(details, r);
     if (r.target && row.empty(13))
         throw Damage("details", "it was poured into a bank that is not named");
     int at = 15;
@@ -75,6 +77,7 @@ Run readRun(Connection& c, const Row& row) {
     while (m.next())
         r.marks.push_back({mark.number(0), records::markFromKey(mark.text(1)).value_or(records::Mark::What::Note),
                            mark.maybe(2), mark.text(3)});
+    bringUpToDate(details, r);
     return r;
 }
 

@@ -7,7 +7,6 @@
 #include "core/kinds/light_load/light_load.h"
 #include "core/kinds/matrix/matrix.h"
 #include "core/kinds/notebook/notebook.h"
-#include "core/kinds/pad/pad.h"
 #include "core/kinds/pass_through/pass_through.h"
 #include "core/kinds/seen.h"
 #include "core/kinds/sharing/sharing.h"
@@ -31,7 +30,6 @@ const std::array<KindRow, kKinds.size()>& catalogue() {
          {Kind::PassThrough, {}, passThroughKind(), Also::BanksRoundTrip},
          {Kind::LightLoad, {}, lightLoadKind()},
          {Kind::Matrix, {}, matrixKind(), Also::ChargersAndCables},
-         {Kind::Pad, {}, padKind()},
          {Kind::Directions, {}, directionsKind()},
          {Kind::Cells, {}, cellsKind()}}};
     return kAll;
@@ -65,12 +63,35 @@ Result<Said> judge(const SheetKind& kind, const Sheet& sheet, const Facts& facts
         return said;
     if (!said.remarks.empty())
         return tl::unexpected(said.remarks.front().problem);
+    if (!said.warnings.empty())
+        return problem("nothing_yet", kindWords(sheet.kind), "nothing can be said yet: " + said.warnings.front().text,
+                       "");
     return problem("nothing_yet", kindWords(sheet.kind),
                    "nothing can be said from these rows yet: none has the readings its columns ask for.",
                    "Fill in what was seen; holes may stay.");
 }
 
 Result<Said> judge(const Sheet& sheet, const Facts& facts) { return judge(*of(sheet.kind).sheet, sheet, facts); }
+
+bool isMetered(const Sheet& sheet) {
+    const auto& metered = of(sheet.kind).sheet->metered;
+    return metered && metered->has(sheet);
+}
+
+Kind servedAs(const records::Run& run) {
+    return run.sheet && isMetered(*run.sheet) ? of(run.kind).sheet->metered->as(*run.sheet) : run.kind;
+}
+
+Finding findingOf(const Sheet& sheet, Said said, const Facts& facts, const Setup& setup) {
+    if (isMetered(sheet)) {
+        if (auto found = of(sheet.kind).sheet->metered->judge(sheet, facts, setup)) {
+            if (*found)
+                return std::move(**found);
+            said.warnings.push_back({found->error().code, found->error().sentence()});
+        }
+    }
+    return ofSheet(sheet.kind, std::move(said));
+}
 
 void observe(const SheetKind& kind, const SheetRun& run, std::vector<Observation>& all) {
     if (!kind.observe)

@@ -6,6 +6,8 @@
 
 #include "core/kinds/sheet_kind.h"
 #include "core/kinds/traced/observers.h"
+#include "core/records/run.h"
+#include "core/setup/setup.h"
 
 namespace otterstone::kinds {
 
@@ -27,6 +29,13 @@ struct KindRow {
 
 /// The rows a sheet begins with for a bank: what its label lets one expect to try.
 [[nodiscard]] Sheet startingSheet(Kind kind, const label::Label& label);
+
+/// Whether the sheet holds what a meter read, so that its run is one of the bank's drains or recharges.
+[[nodiscard]] bool isMetered(const Sheet& sheet);
+/// The kind that a run serves as: a sheet that was measured as a drain or a recharge, too.
+[[nodiscard]] Kind servedAs(const records::Run& run);
+/// The finding of a run with a sheet; `said` as judge() said it.
+[[nodiscard]] Finding findingOf(const Sheet& sheet, Said said, const Facts& facts, const Setup& setup);
 
 /// These take a kind of their own, so that one that is in no catalogue yet can be tried.
 [[nodiscard]] Result<Said> judge(const SheetKind& kind, const Sheet& sheet, const Facts& facts);

@@ -27,7 +27,8 @@ std::optional<Kind> kindFromKey(std::string_view key) {
         if (key == k.key)
             return k.kind;
     }
-    return std::nullopt;
+    // Older files: a charge on the pad is written into a notebook now.
+    return key == "pad" ? std::optional(Kind::Notebook) : std::nullopt;
 }
 
 const std::vector<Kind>& sheetKinds() {

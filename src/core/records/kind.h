@@ -20,7 +20,6 @@ enum class Kind {
     PassThrough,
     LightLoad,
     Matrix,
-    Pad,
     Directions,
     Cells
 };
@@ -33,7 +32,7 @@ struct KindName {
     bool sheet;        ///< judged from a sheet
 };
 /// In the order of the enumeration.
-inline constexpr std::array<KindName, 12> kKinds{
+inline constexpr std::array<KindName, 11> kKinds{
     {{Kind::Drain, "drain", "Drain", "a drain", false},
      {Kind::Recharge, "recharge", "Recharge", "a recharge", false},
      {Kind::Notebook, "notebook", "Notebook", "a notebook", true},
@@ -43,7 +42,6 @@ inline constexpr std::array<KindName, 12> kKinds{
      {Kind::PassThrough, "pass-through", "Pass-through and back-up", "a pass-through run", true},
      {Kind::LightLoad, "light load", "Light load and idle", "a ladder of light loads", true},
      {Kind::Matrix, "matrix", "Source × cable", "a matrix", true},
-     {Kind::Pad, "pad", "Wireless pad", "a run on the pad", true},
      {Kind::Directions, "directions", "Which way power flows", "a look at which way power flows", true},
      {Kind::Cells, "cells", "Cell by cell", "a run cell by cell", true}}};
 

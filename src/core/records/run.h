@@ -12,7 +12,6 @@
 #include "core/records/gear.h"
 #include "core/records/kind.h"
 #include "core/records/mark.h"
-#include "core/records/readings.h"
 #include "core/records/sheet.h"
 #include "core/records/state.h"
 
@@ -55,8 +54,6 @@ struct Run {
     std::string logName;
     std::size_t skippedLines = 0;
     std::optional<double> counterWattHours, counterAmpHours;
-    std::optional<Counters> countersOnly; ///< a run without a trace
-    std::optional<Hand> hand;
     std::optional<Sheet> sheet; ///< of the kinds that have one
     std::vector<AlsoTrace> also;
     std::vector<std::pair<std::string, std::string>> logWarnings; ///< code, text: what the import said
@@ -66,8 +63,8 @@ struct Run {
     std::string recipe;  ///< of a run on the live bench: the recipe it followed, as JSON
     std::string stopped; ///< why that ended, as told
     bool open = false;   ///< it is being captured, or was when the program ended
-    /// Samples of its own: not counters alone, nor a sheet filled in by hand.
-    [[nodiscard]] bool hasTrace() const { return !countersOnly && !(sheet && recipe.empty()); }
+    /// Samples of its own, not a sheet filled in by hand.
+    [[nodiscard]] bool hasTrace() const { return !(sheet && recipe.empty()); }
     std::string capturedAt; ///< ISO 8601, UTC: when an open run's last samples were written
     bool operator==(const Run&) const = default;
 };

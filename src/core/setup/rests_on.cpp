@@ -74,8 +74,6 @@ Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
     s.point = run.point;
     s.byDisplay = run.byDisplay;
     s.ambient = run.ambient;
-    if (run.hand)
-        s.hand = run.hand->between;
     if (const Gear* meter = bench.find(run.meter)) {
         takeMeter(*meter, s.meter, s.clock);
         s.ownDraw = meter->ownDraw;
@@ -101,7 +99,7 @@ Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
             s.chargerWatts = Watts(*charger->watts);
         if (charger->efficiency)
             s.chargerEfficiency = charger->efficiency->measured(ErrorSource::ofBench(charger->name, "efficiency"));
-        if (run.kind == Kind::Recharge)
+        if (run.kind != Kind::Drain)
             s.predicted = predicted(bank, run, *charger, cable);
     }
     if (const Gear* device = bench.find(run.device))

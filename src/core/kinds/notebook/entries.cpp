@@ -202,8 +202,13 @@ class NotesReader {
 public:
     NotesReader(const Sheet& sheet, const setup::Facts& facts, std::vector<Remark>& remarks)
         : columns_(columnsOf(sheet)), rows_(sheet, remarks) {
-        for (const std::string& heading : sheet.devices)
-            notes_.devices.push_back(readDevice(heading, facts.devices));
+        for (const std::string& heading : sheet.devices) {
+            // The only one, and not named, is the one that the run was into.
+            if (sheet.devices.size() == 1 && lowered(trimmed(heading)) == "device" && !facts.device.empty())
+                notes_.devices.push_back({facts.device, facts.deviceWattHours, {}});
+            else
+                notes_.devices.push_back(readDevice(heading, facts.devices));
+        }
     }
 
     Notes read() {
@@ -231,6 +236,7 @@ private:
         e.volts = rows_.number("v") ? rows_.text("v") : "";
         e.amps = rows_.number("a") ? rows_.text("a") : "";
         e.watts = rows_.number("w") ? rows_.text("w") : "";
+        e.note = rows_.text("note");
         e.wattHours = rows_.number("wh");
         e.milliampHours = rows_.number("mah");
         e.wattHoursDigit = rows_.digit("wh");

@@ -55,6 +55,7 @@ struct Entry {
     std::size_t row = 0;
     double at = 0.0;                ///< s since the beginning
     std::string volts, amps, watts; ///< as typed
+    std::string note;
     std::optional<double> wattHours, milliampHours;
     double wattHoursDigit = 0.0;
     std::optional<Look> bank;

@@ -3,7 +3,7 @@
 
 #include "core/kinds/columns.h"
 #include "core/kinds/figure_keys.h"
-#include "core/kinds/notebook/notebook.h"
+#include "core/kinds/notebook/measured.h"
 #include "core/kinds/parts.h"
 #include "core/kinds/seen.h"
 #include "core/kinds/sheet_kind.h"
@@ -17,13 +17,13 @@ namespace {
 std::vector<Column> columns() {
     return {
         anyText("time", "Time", "since the beginning (15 min), +15 min, or by the clock: 14:05, 2:15 pm"),
-        anyText("bank", "Bank", "what it showed: 83 %, 2 of 4, full, empty"),
-        spare(anyText("left", "Left", "the time it said it would still take: 25 min")),
         spare(number("v", "V", "at the meter")),
         spare(number("a", "A", "at the meter")),
         spare(number("w", "W", "at the meter, or as a device shows it")),
         spare(number("wh", "Wh", "as the counter stood")),
         spare(number("mah", "mAh", "as the counter stood")),
+        anyText("bank", "Bank", "what it showed: 83 %, 2 of 4, full, empty"),
+        spare(anyText("left", "Left", "the time it said it would still take: 25 min")),
         spare(anyText("celsius", "°C", "38, or where: phone 38, bank 31")),
         spare(
             oneOf("way", "Way", "how the device is charged, or that the bank is", {"wire", "pad", "out", "in"}, true)),
@@ -133,11 +133,27 @@ void observe(Seen& seen) {
     }
 }
 
+// A look at an interval, as lights are, stands in its middle.
+std::vector<DeviceCurve> chargesSeen(const Sheet& sheet, const Facts& facts) {
+    const NotebookFinding f = findNotebook(sheet, facts);
+    std::vector<DeviceCurve> all;
+    for (const Sitting& s : f.sittings) {
+        if (s.looks.size() < 2 || s.charging.gained.value() <= 0.0)
+            continue;
+        const NotedDevice& device = f.notes.devices[s.device];
+        DeviceCurve curve{device.name, device.wattHours, s.way, {}};
+        for (const Look& l : s.looks)
+            curve.points.emplace_back(l.at - s.looks.front().at, l.state.middle());
+        all.push_back(std::move(curve));
+    }
+    return all;
+}
+
 } // namespace
 
 SheetKind notebookKind() {
     return {columns, [](const Sheet& sheet, const Facts& facts) { return notebook(sheet, facts).said; }, nullptr,
-            observe, true};
+            observe, true, Metered{hasReadings, servesAs, measuredIn, readingsOf}, chargesSeen};
 }
 
 } // namespace otterstone::kinds

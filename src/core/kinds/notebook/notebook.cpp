@@ -7,6 +7,7 @@
 #include "core/kinds/parts.h"
 #include "core/kinds/traced/hand.h"
 #include "core/quantity/format.h"
+#include "core/quantity/parse.h"
 #include "core/trace/blocks.h"
 #include "core/trace/energy.h"
 
@@ -21,7 +22,8 @@ constexpr double kSwapSeconds = 900.0; // the next device was plugged in so soon
 
 class Finder {
 public:
-    Finder(const Sheet& sheet, const Facts& facts) : facts_(facts) {
+    Finder(const Sheet& sheet, const Facts& facts)
+        : facts_(facts), between_(sheet.held ? trace::Between::Held : trace::Between::Joined) {
         f_.notes = readNotes(sheet, facts, f_.said.remarks);
     }
 
@@ -219,8 +221,8 @@ private:
     }
 
     void count() {
-        if (!byReadings())
-            byCounter();
+        if (!byReadings() && !byCounter())
+            byCharge();
         if (f_.counted)
             f_.counted->coversDevices =
                 !unseenBy(f_.counted->to) && std::ranges::all_of(f_.sittings, [&](const Sitting& s) {
@@ -230,79 +232,155 @@ private:
 
     bool byReadings() {
         std::vector<HandRow> rows;
+        std::vector<std::size_t> rowOf; // of the sheet
         for (const Entry& e : f_.notes.entries) {
-            const int read = !e.volts.empty() + !e.amps.empty() + !e.watts.empty();
-            if (read >= 2 || !e.watts.empty())
-                rows.push_back({showNumber(e.at, 12) + " s", e.volts, e.amps, e.watts, "", "", ""});
+            if (!readsPower(e))
+                continue;
+            std::string surface;
+            for (const auto& [where, value] : e.celsius)
+                surface = where == "bank" || (where.empty() && e.devices.empty()) ? showNumber(value, 6) : surface;
+            rows.push_back({showNumber(e.at, 12) + " s", e.volts, e.amps, e.watts, "", surface, ""});
+            rowOf.push_back(e.row);
         }
-        const HandTrace read = readByHand(rows, trace::Between::Joined);
-        for (const HandRemark& r : read.remarks) {
-            for (const Entry& e : f_.notes.entries) {
-                if (showNumber(e.at, 12) + " s" == rows[r.row].time)
-                    f_.said.remarks.push_back({e.row, r.column.substr(0, 1), r.problem});
-            }
-        }
-        if (read.trace.size() < 2)
+        f_.readings = readByHand(rows, between_);
+        for (const HandRemark& r : f_.readings.remarks)
+            f_.said.remarks.push_back({rowOf[r.row],
+                                       r.column.substr(0, 1),
+                                       {r.problem.code, "row " + std::to_string(rowOf[r.row] + 1) + ", " + r.column,
+                                        r.problem.text, r.problem.mend}});
+        const trace::Trace& read = f_.readings.trace;
+        if (read.size() < 2)
             return false;
-        const auto totals = trace::integrate(read.trace, trace::Plateau{}, HUGE_VAL);
+        const auto totals = trace::integrate(read, trace::Plateau{}, HUGE_VAL);
         if (!(totals.wattHours > 0.0))
             return false;
-        const auto blocks = trace::blocksOf(read.trace, HUGE_VAL);
+        const auto blocks = trace::blocksOf(read, HUGE_VAL);
         const auto energy = trace::energyFigures(
-            read.trace, totals, blocks,
-            {facts_.meter, Measured(1.0), trace::Between::Joined, facts_.run, f_.flow == Flow::In});
+            read, totals, blocks, {facts_.meter, Measured(1.0), between_, facts_.run, f_.flow == Flow::In});
+        const bool held = between_ == trace::Between::Held;
         f_.counted = Counted{energy.wattHours,
-                             counted(read.rows, "reading", "readings") + " joined by lines",
+                             counted(f_.readings.rows, "reading", "readings") +
+                                 (held ? ", each held until the next" : " joined by lines"),
                              "what lies between the readings is in its doubt",
-                             read.trace.time.front(),
-                             read.trace.time.back(),
+                             read.time.front(),
+                             read.time.back(),
                              facts_.meter.accuracyKnown()};
         return true;
     }
 
-    // The first and the last time that a counter was read; it may not go back between.
-    void byCounter() {
+    // What a counter counted: between the first and the last time that it was read. Read once, in the end, it is taken
+    // as set to zero at the beginning, and that is told.
+    struct Count {
         const Entry *first = nullptr, *last = nullptr;
+        double from = 0.0, to = 0.0;
+        [[nodiscard]] bool once() const { return first == last; }
+        [[nodiscard]] double counted() const { return to - from; }
+    };
+    std::optional<Count> countOf(std::optional<double> Entry::*counter, const char* column, const char* unit) {
+        Count n;
         for (const Entry& e : f_.notes.entries) {
-            if (!e.wattHours)
+            if (!(e.*counter))
                 continue;
-            if (last && *e.wattHours < *last->wattHours) {
+            if (n.last && *(e.*counter) < n.to) {
                 f_.said.remarks.push_back({e.row,
-                                           "wh",
-                                           {"counter_steps_back", "row " + std::to_string(e.row + 1) + ", Wh",
+                                           column,
+                                           {"counter_steps_back", "row " + std::to_string(e.row + 1) + ", " + unit,
                                             "the counter went back: it was set to zero, or a reading slipped.",
                                             "Begin another notebook where the counter begins anew."}});
-                return;
+                return std::nullopt;
             }
-            first = first ? first : &e;
-            last = &e;
+            n.first = n.first ? n.first : &e;
+            n.last = &e;
+            n.to = *(e.*counter);
         }
-        if (!last || last == first || !(*last->wattHours > *first->wattHours))
-            return;
-        const double wh = *last->wattHours - *first->wattHours;
-        Measured m = Measured(wh)
-                         .with(ErrorSource::ofRun(facts_.run, "first reading of the counter"),
-                               rectangular(first->wattHours > 0.0 ? first->wattHoursDigit / 2.0 : 0.0))
-                         .with(ErrorSource::ofRun(facts_.run, "last reading of the counter"),
-                               rectangular(last->wattHoursDigit / 2.0));
-        for (const auto& [range, what] :
-             {std::pair(facts_.meter.voltsUpTo(0.0), "volts gain"), {facts_.meter.ampsUpTo(0.0), "amps gain"}}) {
-            if (range)
-                m = m.with(ErrorSource::ofInstrument(facts_.meter.name, what), wh * rectangular(range->gain));
-        }
-        f_.counted = Counted{m,
-                             showNumber(*last->wattHours) + " Wh − " + showNumber(*first->wattHours) + " Wh",
-                             "as the counter said at both moments",
-                             first->at,
-                             last->at,
+        if (!n.last)
+            return std::nullopt;
+        n.from = n.once() ? 0.0 : *(n.first->*counter);
+        const bool ended = !n.once() || n.last->at > 0.0 || f_.notes.entries.size() == 1;
+        return ended && n.counted() > 0.0 ? std::optional(n) : std::nullopt;
+    }
+
+    [[nodiscard]] Measured withGains(Measured m, bool amps) const {
+        const double value = m.value();
+        if (const auto volts = facts_.meter.voltsUpTo(0.0))
+            m = m.with(ErrorSource::ofInstrument(facts_.meter.name, "volts gain"), value * rectangular(volts->gain));
+        if (const auto range = facts_.meter.ampsUpTo(0.0); amps && range)
+            m = m.with(ErrorSource::ofInstrument(facts_.meter.name, "amps gain"), value * rectangular(range->gain));
+        return m;
+    }
+
+    void keepCount(const Count& n, Measured wattHours, std::string formula, std::string note, Counters counters) {
+        const double from = n.once() ? 0.0 : n.first->at;
+        if (n.last->at > from)
+            counters.seconds = n.last->at - from;
+        if (n.once())
+            note = "the counter was read once: it is taken as set to zero at the beginning" +
+                   (note.empty() ? std::string() : "; " + note);
+        f_.counted = Counted{std::move(wattHours), std::move(formula), std::move(note), from, n.last->at,
                              facts_.meter.accuracyKnown()};
+        f_.counted->counters = counters;
+        f_.counted->once = n.once();
+    }
+
+    // Volts that stand alone, without amps: the mean that a meter shows, or that somebody read.
+    [[nodiscard]] std::optional<double> voltsAlone() const {
+        double sum = 0.0;
+        std::size_t count = 0;
+        for (const Entry& e : f_.notes.entries) {
+            const auto volts = parseNumber(e.volts);
+            if (e.volts.empty() || !volts || *volts <= 0.0)
+                continue;
+            sum += *volts;
+            ++count;
+        }
+        return count > 0 ? std::optional(sum / static_cast<double>(count)) : std::nullopt;
+    }
+
+    bool byCounter() {
+        const auto n = countOf(&Entry::wattHours, "wh", "Wh");
+        if (!n)
+            return false;
+        Measured m = Measured(n->counted())
+                         .with(ErrorSource::ofRun(facts_.run, "first reading of the counter"),
+                               rectangular(n->from > 0.0 ? n->first->wattHoursDigit / 2.0 : 0.0))
+                         .with(ErrorSource::ofRun(facts_.run, "last reading of the counter"),
+                               rectangular(n->last->wattHoursDigit / 2.0));
+        Counters counters{n->counted(), {}, {}, {}};
+        if (const auto charge = countOf(&Entry::milliampHours, "mah", "mAh");
+            charge && charge->last == n->last && charge->once() == n->once()) {
+            counters.milliampHours = charge->counted();
+            counters.meanVolts = voltsAlone();
+        }
+        keepCount(*n, withGains(std::move(m), true),
+                  n->once() ? showNumber(n->counted()) + " Wh"
+                            : showNumber(n->to) + " Wh − " + showNumber(n->from) + " Wh",
+                  n->once() ? "" : "as the counter said at both moments", counters);
+        return true;
+    }
+
+    void byCharge() {
+        const auto volts = voltsAlone();
+        if (!volts)
+            return;
+        const auto n = countOf(&Entry::milliampHours, "mah", "mAh");
+        if (!n)
+            return;
+        keepCount(*n, withGains(Measured(n->counted() * *volts / 1000.0), true),
+                  showNumber(n->counted()) + " mAh × " + showNumber(*volts, 4) + " V ÷ 1000",
+                  "the volts that were read are taken as their mean", {{}, n->counted(), volts, {}});
     }
 
     const Facts& facts_;
+    trace::Between between_;
     NotebookFinding f_;
 };
 
 } // namespace
+
+// What a pad or a device shows of itself is no meter's.
+bool readsPower(const Entry& e) {
+    return !e.volts.empty() + !e.amps.empty() + !e.watts.empty() >= 2 || (!e.watts.empty() && e.way != "pad");
+}
 
 bool atOnce(const Sitting& a, const Sitting& b) {
     return a.looks.size() > 1 && b.looks.size() > 1 && b.looks.front().at < a.looks.back().at &&
@@ -336,8 +414,10 @@ std::optional<BankEnds> endsOf(const NotebookFinding& f) {
 
 } // namespace
 
+NotebookFinding findNotebook(const Sheet& sheet, const Facts& facts) { return Finder(sheet, facts).find(); }
+
 NotebookFinding notebook(const Sheet& sheet, const Facts& facts) {
-    NotebookFinding f = Finder(sheet, facts).find();
+    NotebookFinding f = findNotebook(sheet, facts);
     sayNotebook(facts, f);
     f.said.bank = endsOf(f);
     return f;

@@ -4,6 +4,8 @@
 
 #include "core/kinds/judge.h"
 #include "core/kinds/notebook/entries.h"
+#include "core/kinds/traced/finding.h"
+#include "core/kinds/traced/hand.h"
 
 namespace otterstone::kinds {
 
@@ -20,6 +22,8 @@ struct Sitting {
     bool ended = false; ///< as written: unplugged, stopped, dead
 };
 
+/// Two of its V, A and W, or W alone where no pad or device shows it.
+[[nodiscard]] bool readsPower(const Entry& entry);
 /// Both were on at some time.
 [[nodiscard]] bool atOnce(const Sitting& a, const Sitting& b);
 
@@ -46,6 +50,8 @@ struct Counted {
     bool doubtKnown = true;
     bool coversDevices =
         false; ///< it was read before the first device took anything, and no device was on unseen at its end
+    std::optional<Counters> counters = {}; ///< what was counted, where no readings say it
+    bool once = false;                     ///< and read in the end alone
 };
 
 struct NotebookFinding {
@@ -70,6 +76,8 @@ struct NotebookFinding {
     std::optional<Measured> stored; ///< Wh in all devices; nothing where a battery is not known
     std::optional<Charging> bank;   ///< its display over the notebook
     std::optional<Counted> counted;
+    HandTrace readings;        ///< of power at the meter, as a trace
+    bool toldByMeter = false;  ///< a drain or a recharge says what passed the meter, so that nothing here does
     /// Of a recharge: nothing went in.
     struct Stop {
         Between began; ///< one moment, or some time before it was found so
@@ -79,6 +87,8 @@ struct NotebookFinding {
     Said said;
 };
 
+/// What is in it, without the words.
+[[nodiscard]] NotebookFinding findNotebook(const Sheet& sheet, const Facts& facts);
 [[nodiscard]] NotebookFinding notebook(const Sheet& sheet, const Facts& facts);
 /// The words of it, from what was found: the sentence, the figures, the warnings.
 void sayNotebook(const Facts& facts, NotebookFinding& f);

@@ -39,6 +39,11 @@ void warn(NotebookFinding& f) {
                                                showNumber(kHeldSurfaceCelsius) + " °C (IEC 62368-1, from memory)."});
     const bool charge =
         std::ranges::any_of(f.notes.entries, [](const Entry& e) { return e.milliampHours.has_value(); });
+    if (f.counted && f.counted->once)
+        warnings.push_back({"counter_once", "The counter was read once: it is taken as set to zero at the beginning."});
+    if (f.counted && f.flow == Flow::Unknown)
+        warnings.push_back({"way_unknown", "Nobody wrote which way energy flowed: “out” or “in” under Way tells it, and "
+                                           "makes this a drain or a recharge."});
     if (charge && !f.counted)
         warnings.push_back({"no_volts", "mAh without the volts they were counted at are no energy: none is told."});
     if (f.flow == Flow::In && f.bank && f.bank->toFull && !f.stops.empty())
@@ -56,12 +61,15 @@ void warn(NotebookFinding& f) {
 
 void sayNotebook(const Facts& facts, NotebookFinding& f) {
     std::vector<Working> ofDevices;
+    const std::size_t begins = f.said.sentence.size();
     if (f.flow == Flow::In)
         sayRecharge(facts, f);
     else if (f.sittings.empty())
         sayBankAlone(facts, f);
     else
         ofDevices = sayDevices(facts, f);
+    if (f.toldByMeter && f.sittings.empty()) // the course of the bank alone is told with what it moved
+        f.said.sentence.resize(begins);
     sayEnergy(facts, f);
     if (f.flow == Flow::Out)
         sayBankByDevices(facts, f);

@@ -61,7 +61,8 @@ public:
             Working w =
                 figure(key::energyWh, "energy at the meter", n.formula, n.wattHours, Unit::WattHour, "meter", n.note);
             w.partialDoubt = !n.doubtKnown && !mostlyKnown(n.wattHours);
-            say(w.shown() +
+            if (!f_.toldByMeter)
+                say(w.shown() +
                 (f_.flow == Flow::In    ? " went into the bank"
                  : f_.flow == Flow::Out ? " came out"
                                         : " flowed") +
@@ -80,7 +81,8 @@ public:
                                                 "The devices stored more than passed the meter: a battery, a percent "
                                                 "or the counter is wrong, so no transfer is told."});
             }
-            add(std::move(w));
+            if (!f_.toldByMeter)
+                add(std::move(w));
         }
         steps();
     }

@@ -1,5 +1,8 @@
 // What a notebook says of its devices.
 #include "core/kinds/notebook/words.h"
+#include "core/label/rating.h"
+#include "core/quantity/line.h"
+#include "core/quantity/parse.h"
 #include "core/quantity/repeats.h"
 
 namespace otterstone::kinds {
@@ -43,6 +46,10 @@ public:
         starved();
         repeats();
         padAndWire();
+        for (const Sitting& sitting : all) {
+            reaches(sitting);
+            slowedByHeat(sitting);
+        }
         return std::move(figures_);
     }
 
@@ -175,6 +182,9 @@ private:
                 });
             };
             const auto pad = of("pad"), wire = of("wire");
+            if (pad != f_.sittings.end() && wire == f_.sittings.end())
+                f_.said.warnings.push_back(
+                    {"no_wire", "The same charge of " + name(k) + " by wire would show what the pad costs."});
             if (pad == f_.sittings.end() || wire == f_.sittings.end())
                 continue;
             const double common = std::min(pad->charging.paceTo, wire->charging.paceTo) -
@@ -196,18 +206,9 @@ private:
 
     // Points of the bank for a point of the device, either way: both looked at in the rows that begin and end it.
     void costOf(const Sitting& pad, const Sitting& wire) {
-        const auto cost = [&](const Sitting& s) -> std::optional<Measured> {
-            const auto bankAt = [&](std::size_t row) -> const Look* {
-                for (const Entry& e : f_.notes.entries) {
-                    if (e.row == row && e.bank)
-                        return &*e.bank;
-                }
-                return nullptr;
-            };
-            const Look *a = bankAt(s.looks.front().row), *b = bankAt(s.looks.back().row);
-            if (!a || !b || a->state.middle() <= b->state.middle())
-                return std::nullopt;
-            return (stateOf(*a, facts_.run, "the bank") - stateOf(*b, facts_.run, "the bank")) / s.charging.gained;
+        const auto cost = [this](const Sitting& s) {
+            const auto given = givenFor(s);
+            return given ? std::optional(*given / s.charging.gained) : std::nullopt;
         };
         const auto byPad = cost(pad), byWire = cost(wire);
         if (!byPad || !byWire)
@@ -218,6 +219,67 @@ private:
                        " points of the bank for a point of the device",
                    more, Unit::None, "device", "both displays taken as good to their last digit"));
         say("For the same charge the pad takes " + show(more, Unit::None) + " times as much of the bank.");
+    }
+
+    // Points of the bank while it charged this alone: looked at in the rows that begin and end it.
+    [[nodiscard]] std::optional<Measured> givenFor(const Sitting& s) const {
+        const auto bankAt = [&](std::size_t row) -> const Look* {
+            for (const Entry& e : f_.notes.entries) {
+                if (e.row == row && e.bank)
+                    return &*e.bank;
+            }
+            return nullptr;
+        };
+        const Look *a = bankAt(s.looks.front().row), *b = bankAt(s.looks.back().row);
+        const bool alone = std::ranges::none_of(
+            f_.sittings, [&s](const Sitting& other) { return &other != &s && atOnce(other, s); });
+        if (!alone || !a || !b || a->state.middle() <= b->state.middle())
+            return std::nullopt;
+        return stateOf(*a, facts_.run, "the bank") - stateOf(*b, facts_.run, "the bank");
+    }
+
+    // What the battery stored of what the bank's display says it gave, where it is told which way it was charged.
+    void reaches(const Sitting& s) {
+        const auto& device = f_.notes.devices[s.device];
+        const auto given = givenFor(s);
+        const auto rating = label::ratedEnergy(facts_.label);
+        if ((s.way != "pad" && s.way != "wire") || !given || !rating || !device.wattHours ||
+            s.charging.gained.value() <= 0.0)
+            return;
+        const Measured share =
+            s.charging.gained * Measured(*device.wattHours) / (*given * Measured(rating->energy.value));
+        if (share.value() > 1.0)
+            return;
+        add(figure(s.way + "_transfer:" + device.name + nthOf(s), "reaches " + device.name + byWay(s) + nthOf(s),
+                   number(s.charging.gained.value()) + " points × " + showNumber(*device.wattHours) + " Wh ÷ (" +
+                       number(given->value()) + " points × " + showNumber(rating->energy.value) + " Wh)",
+                   share, Unit::Share, "the device's battery",
+                   "by the displays of both; a meter at the port says more"));
+    }
+
+    // Watts that fall as its back warms: the slope of the line through the rows that have both.
+    void slowedByHeat(const Sitting& s) {
+        std::vector<double> celsius, watts;
+        for (const Entry& e : f_.notes.entries) {
+            const auto& look = e.devices[s.device];
+            const auto w = parseNumber(e.watts);
+            const bool mine = look && e.at >= s.looks.front().at && e.at <= s.looks.back().at;
+            if (!mine || !look->celsius || e.watts.empty() || !w)
+                continue;
+            celsius.push_back(*look->celsius);
+            watts.push_back(*w);
+        }
+        const auto line = celsius.size() >= 3 ? fitLine(celsius, watts) : std::nullopt;
+        if (!line)
+            return;
+        const Measured slope(line->slope, line->uSlope, ErrorSource::ofRun(facts_.run, "scatter of the readings"),
+                             line->dof);
+        if (slope.value() + slope.expanded() >= 0.0)
+            return;
+        say("As it warms, " + name(s.device) + " takes " + showNumber(-slope.value() * 10.0, 2) +
+            " W less for every 10 K.");
+        add(figure("watts_per_kelvin:" + name(s.device) + nthOf(s), name(s.device) + ": watts per kelvin" + nthOf(s),
+                   "slope of watts over °C", slope, Unit::Watt, "device"));
     }
 
     std::vector<Working> figures_;

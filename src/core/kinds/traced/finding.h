@@ -20,7 +20,6 @@
 #include "core/quantity/problem.h"
 #include "core/quantity/working.h"
 #include "core/records/kind.h"
-#include "core/records/readings.h"
 #include "core/setup/setup.h"
 #include "core/trace/energy.h"
 #include "core/trace/phases.h"
@@ -114,6 +113,11 @@ struct Finding {
 /// The finding of a trace. A problem when the window holds fewer than two samples or nothing flowed.
 [[nodiscard]] Result<Finding> analyse(const trace::Trace& trace, Kind kind, const Setup& setup);
 
+/// A run of which nothing but the meter's counters was read. Wh, or mAh with the mean volts; the time if it was kept.
+struct Counters {
+    std::optional<double> wattHours, milliampHours, meanVolts, seconds;
+    bool operator==(const Counters&) const = default;
+};
 /// A problem when neither Wh nor mAh with volts are there, or when the three contradict each other by more than 3 %.
 [[nodiscard]] Result<Finding> analyseCounters(const Counters& counters, Kind kind, const Setup& setup);
 

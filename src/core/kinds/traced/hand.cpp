@@ -171,6 +171,13 @@ private:
 
 HandTrace readByHand(const std::vector<HandRow>& rows, trace::Between between) { return Reader(rows).read(between); }
 
+std::string& cell(HandRow& row, std::size_t column) {
+    static constexpr std::array<std::string HandRow::*, kHandColumns> kCells = {
+        &HandRow::time,    &HandRow::volts,       &HandRow::amps, &HandRow::watts,
+        &HandRow::percent, &HandRow::temperature, &HandRow::note};
+    return row.*kCells[std::min(column, kHandColumns - 1)];
+}
+
 std::vector<HandRow> rowsFromText(std::string_view text, std::size_t firstColumn) {
     std::vector<HandRow> rows;
     while (!text.empty()) {

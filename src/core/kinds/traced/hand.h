@@ -8,11 +8,24 @@
 #include "core/path/slips.h"
 #include "core/quantity/problem.h"
 #include "core/records/mark.h"
-#include "core/records/readings.h"
 #include "core/trace/sampling.h"
 #include "core/trace/trace.h"
 
 namespace otterstone::kinds {
+
+/// One row as typed; any cell may be empty.
+struct HandRow {
+    std::string time; ///< "0", "15 min", "+15 min" after the row before, "1:12"; a bare number counts minutes
+    std::string volts, amps, watts, percent, temperature, note;
+    [[nodiscard]] bool empty() const {
+        return (time + volts + amps + watts + percent + temperature + note).find_first_not_of(" \t") ==
+               std::string::npos;
+    }
+    bool operator==(const HandRow&) const = default;
+};
+/// The cell of a column, 0 time … 6 note.
+[[nodiscard]] std::string& cell(HandRow& row, std::size_t column);
+inline constexpr std::size_t kHandColumns = 7;
 
 struct HandRemark {
     std::size_t row = 0;

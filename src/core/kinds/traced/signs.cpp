@@ -21,7 +21,8 @@ bool isNear(const Context& c, double at, double moment) {
         return c.running.upTo(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), t) -
                                                        c.trace.time.begin()));
     };
-    return std::fabs(at - moment) <= std::max(kNear, 2.0 * c.step) ||
+    // Readings by hand lie half an hour apart: two of those are no moment.
+    return std::fabs(at - moment) <= (c.setup.hand ? kNear : std::max(kNear, 2.0 * c.step)) ||
            std::fabs(energyAt(at) - energyAt(moment)) <= kNearShare * c.totals.wattHours;
 }
 

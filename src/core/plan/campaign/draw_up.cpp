@@ -26,7 +26,7 @@ constexpr double kUsualInput = 10.0;    // W, where neither label nor run says w
 constexpr double kUsualOutput = 10.0;   // W, to bring it down
 constexpr double kAsCool = 2.0;         // K over the air
 constexpr double kPlainVolts = 5.5;     // a tier above is asked for
-constexpr double kSetUp = 300.0, kTakeOff = 180.0; // s of hands
+constexpr double kSetUp = 300.0, kTakeOff = 180.0, kLook = 60.0; // s of hands
 
 struct Lasts {
     double seconds, spread;
@@ -220,6 +220,17 @@ private:
         }
     }
 
+    // Without a recipe it is hands that do it: now and then, or all the while.
+    static void addLooks(Job& j, const Work& work) {
+        if (work.looksEvery <= 0.0) {
+            j.unattended = Unattended::Never;
+            return;
+        }
+        const double last = j.seconds - kTakeOff - kLook;
+        for (double at = kSetUp + work.looksEvery * 60.0; at < last; at += work.looksEvery * 60.0)
+            j.hands.insert(j.hands.end() - 1, {at, kLook, "look and write down"});
+    }
+
     Job job(const Want& want) {
         const Work& work = workOf(want.key.kind);
         const Lasts time = lasts(want);
@@ -239,8 +250,8 @@ private:
         else if (!work.end && work.output > 0.0)
             j.uses = 100.0; // who knows
         j.hands = {{0.0, kSetUp, "lay out, plug in, start"}, {-kTakeOff, kTakeOff, "take off"}};
-        if (want.key.recipe.empty() && !work.byEnergy)
-            j.unattended = Unattended::Never; // it is hands that do it
+        if (want.key.recipe.empty() && !j.asNeeded)
+            addLooks(j, work);
         addNeeds(j, want, work);
         pin(j, want.key);
         return j;

@@ -38,7 +38,8 @@ std::vector<Lived> livedThrough(const Kept& kept, std::span<const RunSeen> runs,
             const std::optional<double>& watts = kept.jobs[k].watts;
             const bool otherLoad =
                 watts && run->watts && std::fabs(*run->watts - *watts) > kSameWatts * *watts; // of one recipe
-            return run->from >= since && run->bank == key.bank && run->kind == key.kind && !otherLoad &&
+            return run->from >= since && run->bank == key.bank && !otherLoad &&
+                   (run->kind == key.kind || (run->notebook && key.kind == records::Kind::Notebook)) &&
                    (byRecipe ? known && run->recipe == key.recipe : !known);
         });
         if (all[k].run || at == left.end())

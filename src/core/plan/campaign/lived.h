@@ -19,6 +19,7 @@ struct RunSeen {
     double from = 0.0, to = 0.0; ///< s since 1970
     std::optional<State> began, ended;
     std::optional<double> watts = {}; ///< that its recipe drew, where it says so
+    bool notebook = false;            ///< written into one, whatever it serves as
 };
 
 /// What became of a job that was agreed on.

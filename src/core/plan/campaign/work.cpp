@@ -13,6 +13,7 @@ constexpr State kHalfAtLeast{50.0, 100.0}; // a bank that is nearly empty says l
 constexpr State kAnywhere{0.0, 100.0};     // nobody knows what is left
 constexpr State kNotFull{0.0, 80.0};       // a bank that is nearly full takes less than it could
 constexpr double kCools = 30.0;            // minutes
+constexpr double kLooks = 30.0;            // minutes between two looks
 
 } // namespace
 
@@ -20,9 +21,9 @@ const Work& workOf(Kind kind) {
     using G = GearKind;
     // In the order of the enumeration.
     static const std::array<Work, records::kKinds.size()> kAll{
-        {{Kind::Drain, State::full(), State::empty(), {G::Load, G::Meter, G::Cable}, 240.0, kCools, true},
-         {Kind::Recharge, State::empty(), State::full(), {G::Charger, G::Meter, G::Cable}, 180.0, kCools, true},
-         {Kind::Notebook, State::full(), State::empty(), {G::Device, G::Cable}, 480.0, kCools, true},
+        {{Kind::Drain, State::full(), State::empty(), {G::Load, G::Meter, G::Cable}, 240.0, kCools, true, 0.0, false, kLooks},
+         {Kind::Recharge, State::empty(), State::full(), {G::Charger, G::Meter, G::Cable}, 180.0, kCools, true, 0.0, false, kLooks},
+         {Kind::Notebook, State::full(), State::empty(), {G::Device, G::Cable}, 480.0, kCools, true, 0.0, false, kLooks},
          {Kind::Survey, kHalfAtLeast, {}, {G::Load, G::Meter, G::Trigger, G::Cable}, 30.0, 0.0, false, 0.6},
          {Kind::Staircase, State::full(), kAnywhere, {G::Load, G::Meter, G::Cable}, 60.0, kCools, false, 1.0, true},
          {Kind::Sharing, kHalfAtLeast, {}, {G::Load, G::Load, G::Meter, G::Cable, G::Cable}, 40.0, 0.0, false, 1.0},
@@ -36,7 +37,6 @@ const Work& workOf(Kind kind) {
           0.5},
          {Kind::LightLoad, kHalfAtLeast, {}, {G::Load, G::Meter, G::Cable}, 60.0, 0.0, false, 0.05},
          {Kind::Matrix, kNotFull, kAnywhere, {G::Charger, G::Meter, G::Cable}, 60.0},
-         {Kind::Pad, kHalfAtLeast, {}, {G::Device}, 90.0, 0.0, false, 0.3},
          {Kind::Directions, kHalfAtLeast, {}, {G::Device, G::Cable}, 15.0, 0.0, false, 0.3},
          {Kind::Cells, kHalfAtLeast, {}, {}, 15.0}}};
     return kAll[static_cast<std::size_t>(kind)];

@@ -1,0 +1,163 @@
+#include "core/kinds/notebook/measured.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace otterstone::kinds {
+
+namespace {
+
+constexpr std::array kOfMeter = {"v", "a", "w", "wh", "mah"};
+
+Kind kindOf(const NotebookFinding& f) {
+    const bool measured = f.counted && (f.readings.trace.size() >= 2 || f.counted->counters);
+    return !measured || f.flow == Flow::Unknown ? Kind::Notebook : f.flow == Flow::In ? Kind::Recharge : Kind::Drain;
+}
+
+// "2 of 4" again, from the interval that it says.
+Mark lightsAt(const Look& l) {
+    const double all = std::max(1.0, std::round(100.0 / (l.state.high - l.state.low)));
+    return {l.at, Mark::What::Leds, std::round(l.state.high / 100.0 * all),
+            "of " + std::to_string(static_cast<int>(all))};
+}
+
+std::optional<Mark> stampOf(const Happened& h, double at) {
+    if (h.device)
+        return std::nullopt;
+    switch (h.event) {
+    case Event::PluggedIn:
+    case Event::Replug:
+    case Event::Resumed: return Mark{at, Mark::What::Plugged, {}, h.event == Event::Replug ? "replug" : ""};
+    case Event::Unplugged: return Mark{at, Mark::What::Unplugged, {}, ""};
+    case Event::Button: return Mark{at, Mark::What::Note, {}, "button"};
+    case Event::Error: return Mark{at, Mark::What::Trip, {}, "error"};
+    case Event::Stopped:
+    case Event::Full:
+    case Event::Died:
+    case Event::WentOff: return std::nullopt;
+    }
+    return std::nullopt;
+}
+
+// What the displays said, as stamps.
+std::vector<Mark> stampsOf(const NotebookFinding& f) {
+    std::vector<Mark> all;
+    for (const Entry& e : f.notes.entries) {
+        if (e.bank && !e.bank->exact && !e.bank->wentOff)
+            all.push_back(e.bank->leds ? lightsAt(*e.bank)
+                                       : Mark{e.at, Mark::What::Percent, e.bank->state.middle(), ""});
+        if (e.bank && e.bank->left)
+            all.push_back({e.at, Mark::What::Estimate, e.bank->left, ""});
+        for (const Happened& h : e.happened) {
+            if (const auto stamp = stampOf(h, e.at))
+                all.push_back(*stamp);
+        }
+        if (!readsPower(e)) {
+            for (const auto& [where, value] : e.celsius) {
+                if (where == "bank" || (where.empty() && e.devices.empty()))
+                    all.push_back({e.at, Mark::What::Temperature, value, ""});
+            }
+        }
+        if (!e.note.empty())
+            all.push_back({e.at, Mark::What::Note, {}, e.note});
+    }
+    return all;
+}
+
+// Full, empty and how it ended, where the tester wrote it in so many words before or after all that was counted.
+void stateEnds(const NotebookFinding& f, StatedEnds& ends) {
+    const Look *before = nullptr, *after = nullptr;
+    for (const Entry& e : f.notes.entries) {
+        if (e.bank && e.at <= f.counted->from)
+            before = &*e.bank;
+        if (e.bank && e.at >= f.counted->to)
+            after = &*e.bank;
+    }
+    // Without a trace no stamp is looked at: what a display said then is stated as well.
+    const bool any = f.counted->counters.has_value();
+    if (!ends.began && before && (before->exact || any))
+        ends.began = Stating{before->state};
+    if (!ends.ended && after && (after->exact || any))
+        ends.ended = Stating{after->state};
+    if (!ends.ended && f.notes.offEarly && !f.notes.offEarly->died) // the output went, and it was not empty
+        ends.ended = Stating{};
+    if (ends.ending)
+        return;
+    for (const Entry& e : f.notes.entries) {
+        if (e.at < f.counted->to)
+            continue;
+        for (const Happened& h : e.happened) {
+            if (h.device)
+                continue;
+            if (h.event == Event::Died && f.flow == Flow::Out)
+                ends.ending = Ending::CutOff;
+            else if (h.event == Event::Full && f.flow == Flow::In)
+                ends.ending = Ending::Full;
+            else if (h.event == Event::Unplugged)
+                ends.ending = Ending::Unplugged;
+            else if (h.event == Event::Error && f.flow == Flow::In)
+                ends.ending = Ending::ChargerError;
+        }
+    }
+}
+
+// Behind what the meter says: the devices, and what else the notebook knows.
+Finding joined(Finding f, Said said) {
+    if (!said.sentence.empty())
+        f.said.restsOn += " " + said.sentence;
+    const auto isTold = [&f](const std::string& key) {
+        return figure(f, key) || std::ranges::any_of(f.withheld, [&](const Withheld& w) { return w.figure.key == key; });
+    };
+    for (Working& w : said.figures) {
+        if (!isTold(w.key))
+            f.figures.push_back(std::move(w));
+    }
+    for (Warning& w : said.warnings) {
+        if (std::ranges::none_of(f.warnings, [&](const Warning& known) { return known.code == w.code; }))
+            f.warnings.push_back(std::move(w));
+    }
+    return settled(std::move(f));
+}
+
+} // namespace
+
+bool hasReadings(const Sheet& sheet) {
+    return std::ranges::any_of(kOfMeter, [&sheet](const char* key) {
+        const std::size_t column = columnAt(sheet, key);
+        return std::ranges::any_of(
+            sheet.rows, [column](const auto& row) { return column < row.size() && !row[column].empty(); });
+    });
+}
+
+Kind servesAs(const Sheet& sheet) { return hasReadings(sheet) ? kindOf(findNotebook(sheet, {})) : sheet.kind; }
+
+trace::Trace readingsOf(const Sheet& sheet) { return findNotebook(sheet, {}).readings.trace; }
+
+std::optional<Result<Finding>> measuredIn(const Sheet& sheet, const Facts& facts, Setup setup) {
+    NotebookFinding f = findNotebook(sheet, facts);
+    const Kind kind = kindOf(f);
+    if (kind == Kind::Notebook)
+        return std::nullopt;
+    if (setup.byDisplay)
+        setup.point = kind == Kind::Drain ? path::Point::BankOut : path::Point::BankIn;
+    const auto stamps = stampsOf(f);
+    setup.marks.insert(setup.marks.end(), stamps.begin(), stamps.end());
+    std::ranges::stable_sort(setup.marks, {}, &Mark::at);
+    stateEnds(f, setup.ends);
+    if (!f.notes.devices.empty())
+        setup.device.reset(); // the notebook tells of them by itself
+    auto found = [&] {
+        if (f.counted->counters)
+            return analyseCounters(*f.counted->counters, kind, setup);
+        setup.hand = sheet.held ? trace::Between::Held : trace::Between::Joined;
+        return analyse(f.readings.trace, kind, setup);
+    }();
+    if (!found)
+        return found;
+    f.toldByMeter = true;
+    sayNotebook(facts, f);
+    return joined(std::move(*found), std::move(f.said));
+}
+
+} // namespace otterstone::kinds
