@@ -46,14 +46,13 @@ constexpr QSize kFrame(8, 40); // of a window manager: a title bar and thin bord
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage),
       intake_(new IntakePage(session_)), import_(new ImportPage(session_)), runs_(new RunPage(session_)),
-      bench_(new BenchPage(session_)), findings_(new FindingsPage(session_)),
-      live_(new LivePage(session_, liveBench_)), plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)),
-      report_(new ReportPage(session_)), drawer_(new WorkingDrawer), gear_(new GearPanel(session_)),
-      about_(new AboutPanel(session_)), help_(new HelpPanel), house_(new HousePanel(session_)),
-      cautions_(new CautionPanel), instruments_(new InstrumentPanel(session_, liveBench_)),
-      recipe_(new RecipePanel(liveBench_)), strip_(new BenchStrip(liveBench_)), pages_(new PageStack),
-      side_(new PageStack), stageBar_(new QWidget), message_(new MessageBar), bookName_(new QLabel), undo_(nullptr),
-      redo_(nullptr) {
+      bench_(new BenchPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)),
+      plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)), report_(new ReportPage(session_)),
+      drawer_(new WorkingDrawer), gear_(new GearPanel(session_)), about_(new AboutPanel(session_)),
+      help_(new HelpPanel), house_(new HousePanel(session_)), cautions_(new CautionPanel),
+      instruments_(new InstrumentPanel(session_, liveBench_)), recipe_(new RecipePanel(liveBench_)),
+      strip_(new BenchStrip(liveBench_)), pages_(new PageStack), side_(new PageStack), stageBar_(new QWidget),
+      message_(new MessageBar), bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
     fitToScreen();

@@ -3,6 +3,7 @@
 // shows; --judgement: verdicts, choice, sheet, of BOOK instead of the demo
 #include <QApplication>
 #include <QCheckBox>
+#include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPainter>
@@ -16,6 +17,8 @@
 #include <iostream>
 
 #include "app/attached/attached_strip.h"
+#include "app/behaviour/behaviour_view.h"
+#include "app/behaviour/sheet_model.h"
 #include "app/choose/choose_page.h"
 #include "app/choose/use_view.h"
 #include "app/findings/claims_table.h"
@@ -243,6 +246,14 @@ void judgement(ui::MainWindow& window, Pictures& pictures, const bk::Book& book,
         QStringLiteral("Burrow camera 1.8 W 10 h\nField tablet 26.4 Wh 5.5 W 3 h\nHead torch 7.4 Wh 0.5x"));
     choose->use()->days()->setText(QStringLiteral("4"));
     pictures.take(name("choose-use"));
+    choose->setView(ui::ChoosePage::Devices);
+    settle();
+    pictures.take(name("choose-devices"));
+    choose->setView(ui::ChoosePage::Curves);
+    choose->curveKind()->setCurrentIndex(choose->curveKind()->count() - 1);
+    Q_EMIT choose->curveKind()->activated(choose->curveKind()->count() - 1);
+    settle();
+    pictures.take(name("choose-device-curves"));
     window.showReport(bankNamed(book, "Cobble 10"));
     settle();
     pictures.take(name("sheet"));

@@ -84,10 +84,10 @@ int devices(const DevicesOptions& o) {
                 printDevice(all, d);
         }
         if (out.empty())
-            return complain({"no_device", o.book,
-                             o.device.empty() ? "no run says what a device took."
-                                              : "no run says what “" + o.device + "” took.",
-                             "A notebook with a device's percent, or a matrix into devices, does."});
+            return complain(
+                {"no_device", o.book,
+                 o.device.empty() ? "no run says what a device took." : "no run says what “" + o.device + "” took.",
+                 "A notebook with a device's percent, or a matrix into devices, does."});
         return o.json ? print({{"devices", out}}) : finish(kDone);
     });
 }

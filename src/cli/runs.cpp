@@ -189,7 +189,7 @@ int answer(const RunOptions& o) {
                 throw Wrong{{"bad_option", "--bank", "for all runs of a bank only began=usual can be said.",
                              "Drains that say nothing else then began full, recharges empty."}};
             for (records::Run& r : book.runs(bank->id)) {
-                if (!records::hasSheet(kinds::servedAs(r)) && !r.ends.began)
+                if (!kinds::saysHowItBegan(r))
                     runs.push_back(std::move(r));
             }
         } else {
@@ -202,7 +202,8 @@ int answer(const RunOptions& o) {
         }
         json all = json::array();
         for (records::Run& run : runs) {
-            const std::string word = said == "usual" ? (kinds::servedAs(run) == records::Kind::Drain ? "full" : "empty") : said;
+            const std::string word =
+                said == "usual" ? (kinds::servedAs(run) == records::Kind::Drain ? "full" : "empty") : said;
             auto stated = kinds::answered(run.ends, key, word);
             if (!stated)
                 return complain(stated.error(), kUsage);

@@ -118,9 +118,8 @@ void addSheetCommand(CLI::App& app, int& code) {
     static SheetOptions o;
     auto* c = app.add_subcommand("behaviour",
                                  "What a survey, staircase, sharing round, … says; without rows: what its columns are");
-    c->add_option(
-         "kind", o.kind,
-         "notebook, survey, staircase, sharing, pass-through, \"light load\", matrix, directions or cells")
+    c->add_option("kind", o.kind,
+                  "notebook, survey, staircase, sharing, pass-through, \"light load\", matrix, directions or cells")
         ->required();
     c->add_option("rows", o.rows, "CSV with the columns' names in its first line");
     c->add_option("--book", o.book, "hold it against a bank of this book, and the gear in its drawer");

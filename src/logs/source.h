@@ -33,8 +33,8 @@ struct OpenedLog {
     std::string name;      ///< file name without its folder, or "pasted text"
 };
 
-/// Opens a file of at most 2 GB. UTF-16 is converted as a whole (at most 256 MB), other encodings are read in place; one
-/// that was packed with gzip is unpacked. Problems: cannot_open, log_too_large, empty_log, not_text, bad_gzip.
+/// Opens a file of at most 2 GB. UTF-16 is converted as a whole (at most 256 MB), other encodings are read in place;
+/// one that was packed with gzip is unpacked. Problems: cannot_open, log_too_large, empty_log, not_text, bad_gzip.
 [[nodiscard]] Result<OpenedLog> openFile(const std::string& path);
 [[nodiscard]] Result<OpenedLog> openText(std::string text, std::string name);
 

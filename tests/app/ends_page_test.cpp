@@ -128,7 +128,7 @@ private Q_SLOTS:
         RunPage* page = window_->runPage();
         QTRY_VERIFY2(page->sentence().contains("if it began full"), qPrintable(page->sentence()));
         QVERIFY2(page->ends()->ends().contains("taken so: nobody said"), qPrintable(page->ends()->ends()));
-        QTest::mouseClick(button(page, "All of this bank did"), Qt::LeftButton);
+        QTest::mouseClick(button(page->ends(), "All of this bank did"), Qt::LeftButton);
         QTRY_VERIFY2(!page->sentence().contains("if it began"), qPrintable(page->sentence()));
         for (const records::Run& r : window_.book().runs(bank)) {
             if (!records::hasSheet(r.kind))

@@ -7,8 +7,8 @@
 #include <qcustomplot.h>
 
 #include "../core/sources.h"
-#include "app/findings/usable_plot.h"
 #include "app/behaviour/sheet_model.h"
+#include "app/findings/usable_plot.h"
 #include "app/gear/gear_card.h"
 #include "app/gear/gear_fields.h"
 #include "app/gear/gear_form.h"

@@ -14,8 +14,8 @@
 #include "app/choose/bank_picker.h"
 #include "app/choose/choose_page.h"
 #include "app/choose/devices_view.h"
-#include "app/choose/overlay_plot.h"
 #include "app/choose/figures_table.h"
+#include "app/choose/overlay_plot.h"
 #include "app/choose/purpose_editor.h"
 #include "app/choose/use_bands.h"
 #include "app/choose/use_view.h"
@@ -431,10 +431,11 @@ private Q_SLOTS:
     void tables_and_curves_are_copied() {
         ChoosePage* page = choose();
         QVERIFY(page);
-        button(page, QStringLiteral("Copy as Markdown"))->click();
+        QWidget* figures = page->table()->parentWidget();
+        button(figures, QStringLiteral("Copy as Markdown"))->click();
         QVERIFY(QGuiApplication::clipboard()->text().contains(QStringLiteral("| Pebble 5 |")));
         QVERIFY(QGuiApplication::clipboard()->text().contains(QStringLiteral("---: |")));
-        button(page, QStringLiteral("Copy for a spreadsheet"))->click();
+        button(figures, QStringLiteral("Copy for a spreadsheet"))->click();
         QVERIFY(QGuiApplication::clipboard()->text().contains(QStringLiteral("\tCobble 10\t")));
         page->setView(ChoosePage::Curves);
         button(page, QStringLiteral("Copy as SVG and PNG"))->click();
@@ -454,9 +455,9 @@ private Q_SLOTS:
         QTRY_VERIFY(!view->devices().devices.empty());
         page->setView(ChoosePage::Devices);
         QVERIFY(view->isVisible() && view->asked()->hasFocus());
-        const int pace = view->asked()->findData(static_cast<int>(kinds::What::DevicePace));
-        view->asked()->setCurrentIndex(pace);
-        Q_EMIT view->asked()->activated(pace);
+        const int heat = view->asked()->findData(static_cast<int>(kinds::What::DeviceHeat));
+        view->asked()->setCurrentIndex(heat);
+        Q_EMIT view->asked()->activated(heat);
         QTableWidget* table = view->table();
         const auto rowOf = [&](const QString& name) {
             for (int r = 0; r < table->rowCount(); ++r) {
@@ -479,7 +480,7 @@ private Q_SLOTS:
             filled += table->item(torch, k)->text().isEmpty() ? 0 : 1;
             best += table->item(torch, k)->text().contains(QStringLiteral("•")) ? 1 : 0;
         }
-        QVERIFY2(filled >= 3 && best >= 1 && best < filled, qPrintable(QString("%1 of %2").arg(best).arg(filled)));
+        QVERIFY2(filled >= 2 && best == 1 && best < filled, qPrintable(QString("%1 of %2").arg(best).arg(filled)));
         QSignalSpy working(page, &ChoosePage::workingWanted), run(page, &ChoosePage::runWanted);
         table->setCurrentCell(torch, columnOf("Pebble 5"));
         const QString text = table->currentItem()->text();

@@ -24,7 +24,7 @@
 #include "app/import/import_page.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/ends_bar.h"
-#include "app/runs/measured_head.h"
+#include "app/runs/measured_path.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_page.h"
 #include "app/runs/stamp_bar.h"
@@ -81,17 +81,17 @@ private Q_SLOTS:
         QCOMPARE(view()->model()->sheet().rows.size(), std::size_t(6)); // the sixth carries only the rhythm on
         QVERIFY2(view()->sentence().contains("Wh flowed in 2 h"), qPrintable(view()->sentence()));
         QVERIFY(says(view(), "Nobody wrote which way energy flowed"));
-        QVERIFY(!window_->runPage()->head()->isVisible());
+        QVERIFY(!window_->runPage()->measuredPath()->isVisible());
         choose("Which way", 1);
         choose("Read off", 1);
         QTRY_VERIFY2(view()->sentence().contains("Wh came out by the bank's own display"),
                      qPrintable(view()->sentence()));
         QVERIFY(view()->sentence().contains("of the printed 18.5 Wh"));
-        QVERIFY(window_->runPage()->head()->isVisible());
-        QCOMPARE(window_->runPage()->head()->ribbon()->ribbon().notches.front().at, path::Point::BankOut);
+        QVERIFY(window_->runPage()->measuredPath()->isVisible());
+        QCOMPARE(window_->runPage()->measuredPath()->ribbon()->ribbon().notches.front().at, path::Point::BankOut);
         // Nobody said that it began full: one click does, and its neighbours were heard.
-        QTRY_VERIFY2(window_->runPage()->head()->ends()->ends().startsWith("Began"),
-                     qPrintable(window_->runPage()->head()->ends()->ends()));
+        QTRY_VERIFY2(window_->runPage()->notedEnds()->ends().startsWith("Began"),
+                     qPrintable(window_->runPage()->notedEnds()->ends()));
         const auto runs = window_->session().book().runs(window_.bankNamed("Pebble 5"));
         QCOMPARE(runs.size(), before + 1);
         QVERIFY(runs.back().sheet && runs.back().byDisplay && !runs.back().meter);
@@ -131,7 +131,7 @@ private Q_SLOTS:
         QVERIFY(book::Book::workOutElsewhere(window_->session().book().path(), id)->drain->deliveredShare.has_value());
         view()->model()->paste(view()->model()->index(1, 0), "Time\tV\tmAh\n\t5.1\t5000\n");
         QTRY_VERIFY(says(view(), "5000 mAh × 5.1 V is 25.5 Wh, not 16.2"));
-        QVERIFY(!window_->runPage()->head()->isVisible());
+        QVERIFY(!window_->runPage()->measuredPath()->isVisible());
     }
 
     // The ribbon with the keyboard alone: composes, refers, explains.
@@ -515,7 +515,7 @@ private Q_SLOTS:
         QVERIFY(r.sheet && kinds::servedAs(r) == records::Kind::Drain);
         r.marks.push_back({600.0, records::Mark::What::Unplugged, {}, ""});
         QVERIFY(window_->session().changeRun(r, "a stamp").has_value());
-        QTRY_VERIFY(says(window_->runPage()->head(), "unplugged at 10 min"));
+        QTRY_VERIFY(says(window_->runPage()->measuredPath(), "unplugged at 10 min"));
         QVERIFY(view()->model()->setData(view()->model()->index(1, 6), "70", Qt::EditRole));
         QCOMPARE(run().marks.size(), std::size_t(1));
     }

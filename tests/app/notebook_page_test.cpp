@@ -168,7 +168,8 @@ private Q_SLOTS:
             "Time\tPhone 12.9 Wh\tBank\tWh\n0\t20\tfull\t0\n1 h\t60\t70\t6.1\n2 h\tfull\t41\t12.4\n");
         grid()->setCurrentIndex(grid()->model()->index(0, 0));
         press(Qt::Key_V);
-        QVERIFY2(view()->sentence().contains("12.4 Wh reached the meter, in 2 h, from full, with 41 % left."), qPrintable(view()->sentence()));
+        QVERIFY2(view()->sentence().contains("12.4 Wh reached the meter, in 2 h, from full, with 41 % left."),
+                 qPrintable(view()->sentence()));
         QCOMPARE(view()->model()->sheet().devices, std::vector<std::string>{"Phone 12.9 Wh"});
         QVERIFY(view()->findChildren<FigureButton*>().size() > 4);
         // Its column goes with its name.

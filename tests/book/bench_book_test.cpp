@@ -207,8 +207,8 @@ private Q_SLOTS:
         const auto again = book::importBundle(in("bundle"), in("b.otterstone"));
         QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
         records::Run copy = (*again)->runs((*again)->banks().front().id).front();
-        QVERIFY(copy.target->endPercent == r.target->endPercent && copy.settling &&
-                copy.ambient == r.ambient && copy.conditions == r.conditions);
+        QVERIFY(copy.target->endPercent == r.target->endPercent && copy.settling && copy.ambient == r.ambient &&
+                copy.conditions == r.conditions);
         QCOMPARE((*again)->bank(copy.target->bank)->name, std::string("Gravel 9"));
     }
     void counters_alone_need_no_trace() {
@@ -302,9 +302,8 @@ private Q_SLOTS:
         QVERIFY(f->ends.began->from == kinds::StateFrom::Chain && f->ends.began->state.isFull());
         const auto evidence = book::gatherEvidence(in("a.otterstone"), {id});
         QVERIFY(evidence && evidence->front().runs.size() == 1 && evidence->front().sheets.size() == 2);
-        QVERIFY(std::ranges::any_of(evidence::observe(evidence->front()), [](const kinds::Observation& o) {
-            return o.what == kinds::What::Energy;
-        }));
+        QVERIFY(std::ranges::any_of(evidence::observe(evidence->front()),
+                                    [](const kinds::Observation& o) { return o.what == kinds::What::Energy; }));
         QCOMPARE(evidence->front().together.life.passages.size(), std::size_t(2));
     }
     // As books and bundles held them before readings, counters and pads became notebooks: the same findings.
@@ -367,7 +366,8 @@ private Q_SLOTS:
         const auto costs = std::ranges::find(said->figures, std::string("pad_costs:Torch"), &Working::key);
         QVERIFY(costs != said->figures.end());
         QVERIFY(std::fabs(costs->value.value() - (22.0 / 45.0) / (20.0 / 60.0)) < 1e-9);
-        const auto reaches = std::ranges::find(said->figures, std::string("pad_transfer:Torch, sitting 1"), &Working::key);
+        const auto reaches =
+            std::ranges::find(said->figures, std::string("pad_transfer:Torch, sitting 1"), &Working::key);
         QVERIFY(reaches != said->figures.end());
         QVERIFY(std::fabs(reaches->value.value() - 45.0 * 12.0 / (22.0 * 37.0)) < 1e-9);
     }

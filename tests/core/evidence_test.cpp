@@ -260,10 +260,11 @@ private Q_SLOTS:
         matrix.label = labelOf("C1 out 9V2A");
         setup::Facts facts;
         facts.label = matrix.label;
-        matrix.sheets.push_back({9, "cables",
-                                 kinds::sheetFromText(Kind::Matrix, "charger,cable,port,volts,amps\nC1,Blue,Phone,9,1.8\n"
-                                                                    "C1,Grey,Phone,9,1.2\n"),
-                                 facts});
+        matrix.sheets.push_back(
+            {9, "cables",
+             kinds::sheetFromText(Kind::Matrix, "charger,cable,port,volts,amps\nC1,Blue,Phone,9,1.8\n"
+                                                "C1,Grey,Phone,9,1.2\n"),
+             facts});
         const std::vector<evidence::Evidence> banks = {
             matrix,
             bank("Scree", {"time,Phone 12.9 Wh,Torch\n0,20,\n30 min,60,\n45 min,80,\n50 min,83,\n1 h,,10\n2 h,,30\n",
@@ -275,13 +276,15 @@ private Q_SLOTS:
         QVERIFY(all.devices[0].wattHours && std::fabs(*all.devices[0].wattHours - 12.9) < 1e-9);
         QCOMPARE(all.banks.size(), std::size_t(3));
         using kinds::What;
-        const auto minutes = [&](std::size_t b) { return all.best(What::DeviceTo80, 0, b)->value->value.value() / 60.0; };
+        const auto minutes = [&](std::size_t b) {
+            return all.best(What::DeviceTo80, 0, b)->value->value.value() / 60.0;
+        };
         QVERIFY(std::fabs(minutes(0) - 60.0) < 1.0 && std::fabs(minutes(1) - 45.0) < 1.0); // the better of its two
         QCOMPARE(all.count(What::DeviceTo80, 0, 1), std::size_t(2));
         QVERIFY(!all.best(What::DeviceTo80, 0, 2) && !all.best(What::DeviceTo80, 1, 1));
         QCOMPARE(all.leaders(What::DeviceTo80, 0), (std::vector<std::size_t>{1}));
         QVERIFY(std::fabs(all.best(What::Out, 0, 0)->value->value.value() - 16.2) < 0.01); // 9 V × 1.8 A
-        QVERIFY(all.leaders(What::Out, 0).empty()); // on one bank alone
+        QVERIFY(all.leaders(What::Out, 0).empty());                                        // on one bank alone
         QVERIFY(all.leaders(What::DevicePace, 1).empty());
         QCOMPARE(all.curves.size(), std::size_t(4));
         QCOMPARE(all.curves.front().curve.points.back(), (std::pair<double, double>{4200.0, 85.0}));

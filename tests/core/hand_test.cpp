@@ -104,7 +104,7 @@ private Q_SLOTS:
         QFETCH(QString, problem);
         const auto given = [](double v) { return v == 0.0 ? std::nullopt : std::optional(v); };
         const kinds::Counters c{given(wh_mah_volts_s[0]), given(wh_mah_volts_s[1]), given(wh_mah_volts_s[2]),
-                                  given(wh_mah_volts_s[3])};
+                                given(wh_mah_volts_s[3])};
         Setup s;
         s.clock = Measured(1.0);
         const auto f = kinds::analyseCounters(c, Kind::Drain, s);

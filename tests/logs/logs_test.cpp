@@ -258,13 +258,19 @@ private Q_SLOTS:
     void a_packed_log_is_read_as_it_is_data() {
         QTest::addColumn<QString>("how"); ///< a shell's line; $1 is the plain log, $2 the packed one
         QTest::addColumn<QString>("code");
-        QTest::newRow("gzip") << "gzip -c \"$1\" > \"$2\"" << "";
+        QTest::newRow("gzip") << "gzip -c \"$1\" > \"$2\""
+                              << "";
         QTest::newRow("two parts, one behind the other")
-            << "head -n 3 \"$1\" | gzip -c > \"$2\"; tail -n +4 \"$1\" | gzip -9 -c >> \"$2\"" << "";
-        QTest::newRow("cut off") << "gzip -c \"$1\" | head -c 60 > \"$2\"" << "bad_gzip";
-        QTest::newRow("something else behind it") << "gzip -c \"$1\" > \"$2\"; echo and more >> \"$2\"" << "bad_gzip";
-        QTest::newRow("damaged") << "{ gzip -c \"$1\" | head -c 40; echo and more; } > \"$2\"" << "bad_gzip";
-        QTest::newRow("far more than it looks") << "head -c 600M /dev/zero | gzip -1 -c > \"$2\"" << "log_too_large";
+            << "head -n 3 \"$1\" | gzip -c > \"$2\"; tail -n +4 \"$1\" | gzip -9 -c >> \"$2\""
+            << "";
+        QTest::newRow("cut off") << "gzip -c \"$1\" | head -c 60 > \"$2\""
+                                 << "bad_gzip";
+        QTest::newRow("something else behind it") << "gzip -c \"$1\" > \"$2\"; echo and more >> \"$2\""
+                                                  << "bad_gzip";
+        QTest::newRow("damaged") << "{ gzip -c \"$1\" | head -c 40; echo and more; } > \"$2\""
+                                 << "bad_gzip";
+        QTest::newRow("far more than it looks") << "head -c 600M /dev/zero | gzip -1 -c > \"$2\""
+                                                << "log_too_large";
     }
     void a_packed_log_is_read_as_it_is() {
         QFETCH(QString, how);

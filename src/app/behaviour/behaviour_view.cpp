@@ -29,6 +29,7 @@ namespace otterstone::app {
 
 namespace {
 
+constexpr int kWidest = 190;             // of a column, for what stands in it
 constexpr std::size_t kMostFigures = 12; // a survey has one for each tier; the picture shows them all
 
 // Completes the words that a column takes.
@@ -184,7 +185,8 @@ void BehaviourView::widenColumns() {
     for (std::size_t k = 0; k < columns.size(); ++k) {
         const int least = !columns[k].choices.empty() ? 132 : columns[k].number ? 78 : 92;
         const auto section = static_cast<int>(k);
-        grid_->setColumnWidth(section, std::max(least, grid_->horizontalHeader()->sectionSizeHint(section)));
+        grid_->setColumnWidth(section, std::max({least, grid_->horizontalHeader()->sectionSizeHint(section),
+                                                 std::min(kWidest, grid_->contentsWidth(section))}));
     }
 }
 

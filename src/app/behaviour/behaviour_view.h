@@ -51,8 +51,9 @@ public:
     void startTyping();
     /// Its rows, as they stand now.
     void judge();
-    /// What another page knows of it, between the sentence and the picture.
+    /// What another page knows of it: between the sentence and the picture, and at the end.
     void putBelowTheSentence(QWidget* widget) { column_->insertWidget(1, widget); }
+    void putBelowTheRows(QWidget* widget) { column_->addWidget(widget); }
     /// The sentence, the picture and the rows on paper.
     void print(QPagedPaintDevice& paper) const;
 

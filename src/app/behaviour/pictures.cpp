@@ -39,7 +39,7 @@ double directionsHeight(const Sheet& sheet, const Facts& facts) {
 double low(const Sheet&, const Facts&) { return 190.0; }
 double high(const Sheet&, const Facts&) { return 280.0; }
 // A meter's watts want room beside the displays.
-double notebookHeight(const Sheet& sheet, const Facts&) { return kinds::isMetered(sheet) ? 260.0 : 190.0; }
+double notebookHeight(const Sheet& sheet, const Facts&) { return kinds::isMetered(sheet) ? 220.0 : 190.0; }
 
 struct Picture {
     Kind kind;

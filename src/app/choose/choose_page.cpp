@@ -76,8 +76,8 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     all->addLayout(head);
     all->addWidget(picker_);
     connect(picker_, &BankPicker::changed, this, &ChoosePage::compareAnew);
-    for (QWidget* view : {buildFigures(), buildPurpose(), buildCurves(), static_cast<QWidget*>(use_),
-                          static_cast<QWidget*>(devices_)})
+    for (QWidget* view :
+         {buildFigures(), buildPurpose(), buildCurves(), static_cast<QWidget*>(use_), static_cast<QWidget*>(devices_)})
         views_->addWidget(view);
     all->addWidget(views_, 1);
     setView(Figures);

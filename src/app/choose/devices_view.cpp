@@ -98,7 +98,9 @@ void DevicesView::fill() {
     const bool turned = turn_->isChecked();
     QStringList devices, banks;
     for (const evidence::DeviceSeen& d : all_.devices)
-        devices << (d.wattHours ? tr("%1, %2 Wh").arg(qs(d.name), qs(showNumber(*d.wattHours, 3))) : qs(d.name));
+        devices << (d.wattHours && d.name.find(" Wh") == std::string::npos
+                        ? tr("%1, %2 Wh").arg(qs(d.name), qs(showNumber(*d.wattHours, 3)))
+                        : qs(d.name));
     for (const std::string& bank : all_.banks)
         banks << qs(bank);
     table_->clear();
@@ -106,22 +108,34 @@ void DevicesView::fill() {
     table_->setColumnCount(static_cast<int>(turned ? devices.size() : banks.size()));
     table_->setVerticalHeaderLabels(turned ? banks : devices);
     table_->setHorizontalHeaderLabels(turned ? devices : banks);
+    const auto ofBank = [this](std::size_t b) {
+        return std::ranges::any_of(all_.cells, [b](const auto& c) { return c.bank == b; });
+    };
+    int without = 0;
+    for (std::size_t b = 0; b < all_.banks.size(); ++b) {
+        const bool hidden = !ofBank(b);
+        without += hidden ? 1 : 0;
+        turned ? table_->setRowHidden(static_cast<int>(b), hidden)
+               : table_->setColumnHidden(static_cast<int>(b), hidden);
+    }
+    for (std::size_t d = 0; d < all_.devices.size(); ++d)
+        turned ? table_->setColumnHidden(static_cast<int>(d), false) : table_->setRowHidden(static_cast<int>(d), false);
     QStringList led;
     for (std::size_t d = 0; d < all_.devices.size(); ++d) {
         const auto leaders = all_.leaders(what(), d);
         for (std::size_t b = 0; b < all_.banks.size(); ++b) {
             const kinds::Observation* o = all_.best(what(), d, b);
             auto* item = new QTableWidgetItem(o ? qs((o->atLeast ? "≥ " : "") + o->value->shown()) : QString());
+            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             if (o) {
                 const bool best = std::ranges::find(leaders, b) != leaders.end();
                 const std::size_t seen = all_.count(what(), d, b);
                 item->setToolTip(qs(o->where()) + (o->note.empty() ? QString() : QStringLiteral(": ") + qs(o->note)) +
                                  (seen > 1 ? tr("\nthe best of %1").arg(seen) : QString()));
                 item->setFont(app::font(1.0, best ? QFont::DemiBold : QFont::Normal));
-                item->setData(Qt::AccessibleTextRole,
-                              tr("%1 on %2: %3%4")
-                                  .arg(devices[static_cast<int>(d)], banks[static_cast<int>(b)], item->text(),
-                                       best ? tr(", the best") : QString()));
+                item->setData(Qt::AccessibleTextRole, tr("%1 on %2: %3%4")
+                                                          .arg(devices[static_cast<int>(d)], banks[static_cast<int>(b)],
+                                                               item->text(), best ? tr(", the best") : QString()));
                 if (best)
                     item->setText(item->text() + QStringLiteral(" •"));
             }
@@ -131,12 +145,17 @@ void DevicesView::fill() {
             led << tr("%1 with %2").arg(qs(all_.devices[d].name), banks[static_cast<int>(leaders.front())]);
     }
     sentence_->setText(
-        all_.devices.empty() ? tr("No run of these banks says what a device took: a notebook with a device's percent, or "
-                                  "a matrix into devices, does.")
-        : led.isEmpty()      ? tr("No device was told apart on two of these banks.")
-                             : tr("Best by %1: %2.").arg(qs(evidence::askedWords(what())), led.join(QStringLiteral(", "))));
-    hint_->setText(tr("• the best of a device, or not told apart from it by its doubt; ≥ more was not asked for. Times and "
-                      "points rest on the percents at which each charge began: the tooltip and the working say them."));
+        all_.devices.empty()
+            ? tr("No run of these banks says what a device took: a notebook with a device's percent, or "
+                 "a matrix into devices, does.")
+        : led.isEmpty() ? tr("No device was told apart on two of these banks.")
+                        : tr("Best by %1: %2.").arg(qs(evidence::askedWords(what())), led.join(QStringLiteral(", "))));
+    hint_->setText(
+        (without > 0 ? (without == 1 ? tr("One bank charged no device and is left out. ")
+                                     : tr("%1 banks charged no device and are left out. ").arg(without))
+                     : QString()) +
+        tr("• the best of a device, or not told apart from it by its doubt; ≥ more was not asked for. Times and "
+           "points rest on the percents at which each charge began: the tooltip and the working say them."));
 }
 
 void DevicesView::explain() {

@@ -96,7 +96,7 @@ void OverlayPlot::show(const std::vector<OverlaySeries>& series, OverlayAxis axi
                            : axis == OverlayAxis::Energy ? tr("Wh from the start")
                                                          : tr("percent of its energy"));
     plot_->yAxis->setLabel(along.isEmpty() ? tr("W") : along);
-    const bool legend = series.size() > 1;
+    const bool legend = series.size() > 1 || !along.isEmpty();
     plot_->plotLayout()->setMargins(QMargins(0, 6, legend ? kLegendWidth : 8, 0));
     plot_->setMinimumHeight(std::max(300, 60 + static_cast<int>(series.size()) * kLegendRow));
     double top = 0.0, right = 0.0;
@@ -133,10 +133,10 @@ OverlaySeries fromReadings(const records::Sheet& sheet, const QString& name, Ove
     for (std::size_t k = 1; k < t.size(); ++k)
         energy[k] = energy[k - 1] + (t.power(k) + t.power(k - 1)) / 2.0 * (t.time[k] - t.time[k - 1]) / 3600.0;
     for (std::size_t k = 0; k < t.size(); ++k) {
-        s.x << (axis == OverlayAxis::Time       ? (t.time[k] - t.time.front()) / 3600.0
-                : axis == OverlayAxis::Energy   ? energy[k]
-                : energy.back() > 0.0           ? 100.0 * energy[k] / energy.back()
-                                                : 0.0);
+        s.x << (axis == OverlayAxis::Time     ? (t.time[k] - t.time.front()) / 3600.0
+                : axis == OverlayAxis::Energy ? energy[k]
+                : energy.back() > 0.0         ? 100.0 * energy[k] / energy.back()
+                                              : 0.0);
         s.y << t.power(k);
     }
     return s;

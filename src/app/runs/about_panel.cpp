@@ -203,8 +203,8 @@ void AboutPanel::fillTraces(const records::Run& run) {
         }
         return tr("a meter not stated");
     };
-    auto* main = new QLabel(
-        tr("%1, by %2: the main one").arg(qs(path::pointName(run.point)), nameOf(run.meter, run.byDisplay)));
+    auto* main =
+        new QLabel(tr("%1, by %2: the main one").arg(qs(path::pointName(run.point)), nameOf(run.meter, run.byDisplay)));
     main->setObjectName(QStringLiteral("faint"));
     main->setWordWrap(true);
     traces_->addWidget(main);

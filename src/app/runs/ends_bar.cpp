@@ -163,10 +163,9 @@ void EndsBar::allAsUsual() {
         return;
     std::vector<records::Run> runs;
     for (records::Run& r : session_.book().runs(run->bank)) {
-        const records::Kind kind = kinds::servedAs(r);
-        if (records::hasSheet(kind) || r.ends.began)
+        if (kinds::saysHowItBegan(r))
             continue;
-        r.ends.began = records::usualBeginning(kind);
+        r.ends.began = records::usualBeginning(kinds::servedAs(r));
         runs.push_back(std::move(r));
     }
     if (auto done = session_.changeRuns(runs, tr("say that all runs began as usual")); !done)

@@ -21,8 +21,8 @@ QString nameOf(const std::vector<records::Gear>& gear, std::optional<records::Id
     return otherwise;
 }
 
-QString means(const kinds::Finding& f) {
-    QString words = qs(show(f.wattHours, Unit::WattHour));
+QString means(const kinds::Finding& f, const Working& energy) {
+    QString words = qs(energy.shown());
     if (f.meanVolts)
         words += QStringLiteral("\n") + QObject::tr("%1, %2").arg(qs(showValue(*f.meanVolts, Unit::Volt)),
                                                                   qs(showValue(f.meanWatts, Unit::Watt)));
@@ -109,7 +109,7 @@ public:
         RibbonNotch n;
         n.before = static_cast<int>(ribbon.stretches.size());
         n.at = p;
-        n.words = p == f_.point ? means(f_) : qs(figure->energy.shown());
+        n.words = p == f_.point ? means(f_, figure->energy) : qs(figure->energy.shown());
         n.point = qs(path::pointName(p)) + (figure->byDisplay ? QObject::tr(", display")
                                             : figure->read    ? QObject::tr(", read")
                                                               : QObject::tr(", referred"));

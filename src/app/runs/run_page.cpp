@@ -13,7 +13,7 @@
 #include "app/runs/ends_bar.h"
 #include "app/runs/gauge_curve.h"
 #include "app/runs/life_line.h"
-#include "app/runs/measured_head.h"
+#include "app/runs/measured_path.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/run_list.h"
 #include "app/runs/stamp_bar.h"
@@ -43,7 +43,8 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
       referred_(new QLabel), remarks_(new QLabel), views_(new QWidget), pictures_(new QStackedWidget),
       curve_(new TraceCurve), gauge_(new GaugeCurve), stamps_(new StampBar(session)),
       about_(new QPushButton(tr("About this run…"))), remove_(new QPushButton(tr("Remove this run"))),
-      behaviour_(new BehaviourView(session)), head_(new MeasuredHead(session)) {
+      behaviour_(new BehaviourView(session)), notedEnds_(new EndsBar(session)),
+      measuredPath_(new MeasuredPath(session)) {
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(kGrid);
@@ -161,11 +162,17 @@ RunPage::RunPage(BookSession& session, QWidget* parent)
     stack_->addWidget(behaviour_);
     connect(behaviour_, &BehaviourView::workingWanted, this, &RunPage::workingWanted);
     connect(behaviour_, &BehaviourView::problem, this, &RunPage::problem);
-    behaviour_->putBelowTheSentence(head_);
-    connect(behaviour_, &BehaviourView::judged, head_, qOverload<const records::Run&, const kinds::Finding&>(&MeasuredHead::show));
-    connect(head_, &MeasuredHead::workingWanted, this, &RunPage::workingWanted);
-    connect(head_, &MeasuredHead::gearWanted, this, [this](int place) { Q_EMIT gearWanted(run_, place); });
-    connect(head_, &MeasuredHead::problem, this, &RunPage::problem);
+    behaviour_->putBelowTheSentence(notedEnds_);
+    behaviour_->putBelowTheRows(measuredPath_);
+    connect(behaviour_, &BehaviourView::judged, this, [this](const records::Run& run, const kinds::Finding& finding) {
+        measuredPath_->show(run, finding);
+        notedEnds_->setVisible(finding.drain || finding.recharge);
+        if (notedEnds_->isVisibleTo(behaviour_))
+            notedEnds_->show(run.id, finding);
+    });
+    connect(notedEnds_, &EndsBar::problem, this, &RunPage::problem);
+    connect(measuredPath_, &MeasuredPath::workingWanted, this, &RunPage::workingWanted);
+    connect(measuredPath_, &MeasuredPath::gearWanted, this, [this](int place) { Q_EMIT gearWanted(run_, place); });
 
     connect(cautions, &QPushButton::clicked, this, &RunPage::cautionsWanted);
     connect(bring, &QPushButton::clicked, this, &RunPage::logWanted);

@@ -20,7 +20,7 @@ class FigureButton;
 class FlowLayout;
 class GaugeCurve;
 class LifeLine;
-class MeasuredHead;
+class MeasuredPath;
 class PathRibbon;
 class RunList;
 class StampBar;
@@ -45,7 +45,8 @@ public:
     [[nodiscard]] RunList* list() const { return list_; }
     [[nodiscard]] QString referred() const;
     [[nodiscard]] BehaviourView* behaviour() const { return behaviour_; }
-    [[nodiscard]] MeasuredHead* head() const { return head_; }
+    [[nodiscard]] MeasuredPath* measuredPath() const { return measuredPath_; }
+    [[nodiscard]] EndsBar* notedEnds() const { return notedEnds_; }
     void restyle();
     void uncheckFigures();
 
@@ -103,7 +104,8 @@ private:
     StampBar* stamps_;
     QPushButton *about_, *remove_;
     BehaviourView* behaviour_;
-    MeasuredHead* head_; ///< of a notebook that was measured
+    EndsBar* notedEnds_;         ///< of a notebook that was measured
+    MeasuredPath* measuredPath_; ///< so, too
 };
 
 } // namespace otterstone::app

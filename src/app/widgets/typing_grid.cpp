@@ -33,7 +33,8 @@ void TypingGrid::nextRow() {
         return;
     if (beginRow)
         beginRow(row);
-    // What stands there already need not be typed: on to the first empty cell, below one that was filled if there is one.
+    // What stands there already need not be typed: on to the first empty cell, below one that was filled if there is
+    // one.
     const auto filled = [this](int r, int column) { return !model()->index(r, column).data().toString().isEmpty(); };
     int first = -1, below = -1;
     for (int column = 0; column < model()->columnCount(); ++column) {

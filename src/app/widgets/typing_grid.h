@@ -1,5 +1,5 @@
-// A grid for typing: Return goes on to the next row, to where the one above has something, Tab to the next cell, a spreadsheet's cells can
-// be pasted, Shift+Del takes a row away.
+// A grid for typing: Return goes on to the next row, to where the one above has something, Tab to the next cell, a
+// spreadsheet's cells can be pasted, Shift+Del takes a row away.
 #pragma once
 
 #include <functional>

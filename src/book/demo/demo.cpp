@@ -65,7 +65,9 @@ records::Sheet writtenDown(const model::SimulatedRun& run, double every) {
         std::size_t k = on;
         while (k < off && t.time[k] < t.time[on] + at)
             ++k;
-        kinds::addRow(sheet, {{"time", first ? "0" : last ? end : "+" + showNumber(every / 60.0) + " min"},
+        kinds::addRow(sheet, {{"time", first  ? "0"
+                                       : last ? end
+                                              : "+" + showNumber(every / 60.0) + " min"},
                               {"v", text(t.volts[k])},
                               {"a", text(t.amps[k])},
                               {"bank", first ? "full" : ""},

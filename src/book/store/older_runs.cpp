@@ -40,8 +40,7 @@ Sheet fromReadings(const json& hand, Run& r) {
         kinds::addRow(sheet, noted);
     }
     // Their percents and notes were kept as stamps besides.
-    const auto written =
-        kinds::readByHand(rows, sheet.held ? trace::Between::Held : trace::Between::Joined).marks;
+    const auto written = kinds::readByHand(rows, sheet.held ? trace::Between::Held : trace::Between::Joined).marks;
     std::erase_if(r.marks, [&](const records::Mark& m) { return std::ranges::find(written, m) != written.end(); });
     return sheet;
 }

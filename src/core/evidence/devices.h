@@ -1,5 +1,5 @@
-// Devices on several banks: who charges what best, and the curves of one device over one another. It is the table of one
-// bank and many devices, turned.
+// Devices on several banks: who charges what best, and the curves of one device over one another. It is the table of
+// one bank and many devices, turned.
 #pragma once
 
 #include <optional>

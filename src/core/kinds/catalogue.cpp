@@ -82,6 +82,12 @@ Kind servedAs(const records::Run& run) {
     return run.sheet && isMetered(*run.sheet) ? of(run.kind).sheet->metered->as(*run.sheet) : run.kind;
 }
 
+bool saysHowItBegan(const records::Run& run) {
+    if (run.ends.began || !run.sheet)
+        return run.ends.began.has_value();
+    return hasSheet(servedAs(run)) || of(run.kind).sheet->metered->saysBegan(*run.sheet);
+}
+
 Finding findingOf(const Sheet& sheet, Said said, const Facts& facts, const Setup& setup) {
     if (isMetered(sheet)) {
         if (auto found = of(sheet.kind).sheet->metered->judge(sheet, facts, setup)) {

@@ -34,6 +34,9 @@ struct KindRow {
 [[nodiscard]] bool isMetered(const Sheet& sheet);
 /// The kind that a run serves as: a sheet that was measured as a drain or a recharge, too.
 [[nodiscard]] Kind servedAs(const records::Run& run);
+/// Whether a drain or a recharge, by hand as well, says how full the bank was when it began; true for other sheets,
+/// of which it is not asked.
+[[nodiscard]] bool saysHowItBegan(const records::Run& run);
 /// The finding of a run with a sheet; `said` as judge() said it.
 [[nodiscard]] Finding findingOf(const Sheet& sheet, Said said, const Facts& facts, const Setup& setup);
 

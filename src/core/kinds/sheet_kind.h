@@ -24,6 +24,8 @@ struct Metered {
     /// The kind that it serves as: its own, where nothing can be told of what was read.
     Kind (*as)(const Sheet&) = nullptr;
     std::optional<Result<Finding>> (*judge)(const Sheet&, const Facts&, Setup) = nullptr;
+    /// Whether its rows say how full the bank was when it began.
+    bool (*saysBegan)(const Sheet&) = nullptr;
     /// Its readings, for a curve; empty where only counters were read.
     trace::Trace (*trace)(const Sheet&) = nullptr;
 };

@@ -13,7 +13,7 @@ struct Sheet {
     Kind kind = Kind::Survey;
     std::vector<std::vector<std::string>> rows;
     std::vector<std::string> devices = {}; ///< a notebook's further columns, as typed: "Phone 12.9 Wh"
-    bool held = false; ///< a notebook's readings stand until the next row; else a line joins them
+    bool held = false;                     ///< a notebook's readings stand until the next row; else a line joins them
     bool operator==(const Sheet&) const = default;
 };
 

@@ -152,8 +152,10 @@ std::vector<DeviceCurve> chargesSeen(const Sheet& sheet, const Facts& facts) {
 } // namespace
 
 SheetKind notebookKind() {
-    return {columns, [](const Sheet& sheet, const Facts& facts) { return notebook(sheet, facts).said; }, nullptr,
-            observe, true, Metered{hasReadings, servesAs, measuredIn, readingsOf}, chargesSeen};
+    return {columns,    [](const Sheet& sheet, const Facts& facts) { return notebook(sheet, facts).said; },
+            nullptr,    observe,
+            true,       Metered{hasReadings, servesAs, measuredIn, saysBegan, readingsOf},
+            chargesSeen};
 }
 
 } // namespace otterstone::kinds

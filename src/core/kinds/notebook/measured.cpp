@@ -107,7 +107,8 @@ Finding joined(Finding f, Said said) {
     if (!said.sentence.empty())
         f.said.restsOn += " " + said.sentence;
     const auto isTold = [&f](const std::string& key) {
-        return figure(f, key) || std::ranges::any_of(f.withheld, [&](const Withheld& w) { return w.figure.key == key; });
+        return figure(f, key) ||
+               std::ranges::any_of(f.withheld, [&](const Withheld& w) { return w.figure.key == key; });
     };
     for (Working& w : said.figures) {
         if (!isTold(w.key))
@@ -125,12 +126,19 @@ Finding joined(Finding f, Said said) {
 bool hasReadings(const Sheet& sheet) {
     return std::ranges::any_of(kOfMeter, [&sheet](const char* key) {
         const std::size_t column = columnAt(sheet, key);
-        return std::ranges::any_of(
-            sheet.rows, [column](const auto& row) { return column < row.size() && !row[column].empty(); });
+        return std::ranges::any_of(sheet.rows,
+                                   [column](const auto& row) { return column < row.size() && !row[column].empty(); });
     });
 }
 
 Kind servesAs(const Sheet& sheet) { return hasReadings(sheet) ? kindOf(findNotebook(sheet, {})) : sheet.kind; }
+
+bool saysBegan(const Sheet& sheet) {
+    const NotebookFinding f = findNotebook(sheet, {});
+    return f.counted && std::ranges::any_of(f.notes.entries, [&f](const Entry& e) {
+               return e.bank.has_value() && e.at <= f.counted->from;
+           });
+}
 
 trace::Trace readingsOf(const Sheet& sheet) { return findNotebook(sheet, {}).readings.trace; }
 

@@ -1,4 +1,5 @@
-// What passed the meter of a notebook, judged as a drain or a recharge is: by its readings of power, or by its counters.
+// What passed the meter of a notebook, judged as a drain or a recharge is: by its readings of power, or by its
+// counters.
 #pragma once
 
 #include "core/kinds/notebook/notebook.h"
@@ -16,6 +17,8 @@ namespace otterstone::kinds {
 /// measured, or nobody can tell which way it went; a problem where its counters contradict each other.
 [[nodiscard]] std::optional<Result<Finding>> measuredIn(const Sheet& sheet, const Facts& facts, Setup setup);
 
+/// Whether the bank was looked at when what was measured began, or before.
+[[nodiscard]] bool saysBegan(const Sheet& sheet);
 /// The readings as they stand, as a trace.
 [[nodiscard]] trace::Trace readingsOf(const Sheet& sheet);
 

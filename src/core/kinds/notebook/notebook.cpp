@@ -316,8 +316,8 @@ private:
         if (n.once())
             note = "the counter was read once: it is taken as set to zero at the beginning" +
                    (note.empty() ? std::string() : "; " + note);
-        f_.counted = Counted{std::move(wattHours), std::move(formula), std::move(note), from, n.last->at,
-                             facts_.meter.accuracyKnown()};
+        f_.counted = Counted{std::move(wattHours), std::move(formula),          std::move(note), from,
+                             n.last->at,           facts_.meter.accuracyKnown()};
         f_.counted->counters = counters;
         f_.counted->once = n.once();
     }

@@ -76,8 +76,8 @@ struct NotebookFinding {
     std::optional<Measured> stored; ///< Wh in all devices; nothing where a battery is not known
     std::optional<Charging> bank;   ///< its display over the notebook
     std::optional<Counted> counted;
-    HandTrace readings;        ///< of power at the meter, as a trace
-    bool toldByMeter = false;  ///< a drain or a recharge says what passed the meter, so that nothing here does
+    HandTrace readings;       ///< of power at the meter, as a trace
+    bool toldByMeter = false; ///< a drain or a recharge says what passed the meter, so that nothing here does
     /// Of a recharge: nothing went in.
     struct Stop {
         Between began; ///< one moment, or some time before it was found so

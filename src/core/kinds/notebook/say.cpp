@@ -42,8 +42,9 @@ void warn(NotebookFinding& f) {
     if (f.counted && f.counted->once)
         warnings.push_back({"counter_once", "The counter was read once: it is taken as set to zero at the beginning."});
     if (f.counted && f.flow == Flow::Unknown)
-        warnings.push_back({"way_unknown", "Nobody wrote which way energy flowed: “out” or “in” under Way tells it, and "
-                                           "makes this a drain or a recharge."});
+        warnings.push_back({"way_unknown",
+                            "Nobody wrote which way energy flowed: “out” or “in” under Way tells it, and "
+                            "makes this a drain or a recharge."});
     if (charge && !f.counted)
         warnings.push_back({"no_volts", "mAh without the volts they were counted at are no energy: none is told."});
     if (f.flow == Flow::In && f.bank && f.bank->toFull && !f.stops.empty())

@@ -63,10 +63,10 @@ public:
             w.partialDoubt = !n.doubtKnown && !mostlyKnown(n.wattHours);
             if (!f_.toldByMeter)
                 say(w.shown() +
-                (f_.flow == Flow::In    ? " went into the bank"
-                 : f_.flow == Flow::Out ? " came out"
-                                        : " flowed") +
-                " in " + showDuration(n.to - n.from) + ".");
+                    (f_.flow == Flow::In    ? " went into the bank"
+                     : f_.flow == Flow::Out ? " came out"
+                                            : " flowed") +
+                    " in " + showDuration(n.to - n.from) + ".");
             if (f_.stored && f_.flow == Flow::Out && n.coversDevices) {
                 Working t =
                     figure(key::transfer, "port to device",

@@ -231,8 +231,8 @@ private:
             return nullptr;
         };
         const Look *a = bankAt(s.looks.front().row), *b = bankAt(s.looks.back().row);
-        const bool alone = std::ranges::none_of(
-            f_.sittings, [&s](const Sitting& other) { return &other != &s && atOnce(other, s); });
+        const bool alone =
+            std::ranges::none_of(f_.sittings, [&s](const Sitting& other) { return &other != &s && atOnce(other, s); });
         if (!alone || !a || !b || a->state.middle() <= b->state.middle())
             return std::nullopt;
         return stateOf(*a, facts_.run, "the bank") - stateOf(*b, facts_.run, "the bank");

@@ -134,7 +134,7 @@ std::string course(const Finding& f, const std::string& after = {}) {
     case Ending::SourceGone: until = "until the power broke off"; break;
     case Ending::Full: until = "until it was full"; break;
     case Ending::Unplugged: until = "until it was unplugged"; break;
-    case Ending::LogEnds: until = "until the log ended"; break;
+    case Ending::LogEnds: until = "until the record ended"; break;
     case Ending::Unknown: break;
     }
     if (until)
@@ -190,7 +190,8 @@ std::string rechargeSentence(const Finding& f) {
 // What the end means for what was found.
 void sayWhatEndedIt(Finding& f) {
     if (f.drain && f.ends.ending == Ending::LogEnds)
-        f.warnings.push_back({"log_ends_under_load", "The log ends while current flows, so the bank may hold more."});
+        f.warnings.push_back(
+            {"log_ends_under_load", "The record ends while current flows, so the bank may hold more."});
     if (f.drain && f.ends.ending == Ending::Heat)
         f.warnings.push_back(
             {"stopped_by_heat", "Heat stopped the run: what was delivered counts, the rest is unknown."});

@@ -1,5 +1,4 @@
-// Above what was written into a notebook with a meter: its path, and how it began and ended, as a run with a trace has
-// them.
+// Below the rows of a notebook that was measured: the path that energy took past the meter, as a run with a log has it.
 #pragma once
 
 #include <QWidget>
@@ -11,25 +10,22 @@ class QLabel;
 
 namespace otterstone::app {
 
-class EndsBar;
 class PathRibbon;
 
-class MeasuredHead : public QWidget {
+class MeasuredPath : public QWidget {
     Q_OBJECT
 
 public:
     using QWidget::show;
-    explicit MeasuredHead(BookSession& session, QWidget* parent = nullptr);
+    explicit MeasuredPath(BookSession& session, QWidget* parent = nullptr);
     /// Hidden where nothing was measured.
     void show(const records::Run& run, const kinds::Finding& finding);
     [[nodiscard]] PathRibbon* ribbon() const { return ribbon_; }
-    [[nodiscard]] EndsBar* ends() const { return ends_; }
 
 Q_SIGNALS:
     /// An index of records::kStretches.
     void gearWanted(int place);
     void workingWanted(const otterstone::Working& working);
-    void problem(const QString& sentence);
 
 private:
     void refer(path::Point point, bool explain);
@@ -37,7 +33,6 @@ private:
     BookSession& session_;
     kinds::Finding finding_;
     PathRibbon* ribbon_;
-    EndsBar* ends_;
     QLabel *referred_, *stamped_;
 };
 
