@@ -252,8 +252,11 @@ private Q_SLOTS:
             evidence::Evidence e;
             e.name = name;
             long long run = 1;
-            for (const char* text : texts)
-                e.sheets.push_back({run++, "an evening", kinds::sheetFromText(Kind::Notebook, text), {}});
+            for (const char* text : texts) {
+                setup::Facts facts;
+                facts.run = name + std::to_string(run); // each has errors of its own
+                e.sheets.push_back({run++, "an evening", kinds::sheetFromText(Kind::Notebook, text), facts});
+            }
             return e;
         };
         evidence::Evidence matrix = bank("Gravel", {"time,phone\n0,20\n40 min,60\n1 h,80\n1 h 10 min,85\n"});

@@ -91,7 +91,7 @@ private:
         s_.p.setPen(QPen(colour, 1.4));
         s_.p.setBrush(Qt::NoBrush);
         s_.p.drawPolyline(line);
-        s_.text({plot_.left() + 6.0, plot_.top() + 12.0}, QObject::tr("up to %1 W").arg(qs(showNumber(most, 3))),
+        s_.text({plot_.left() + 6.0, plot_.bottom() - 6.0}, QObject::tr("up to %1 W").arg(qs(showNumber(most, 3))),
                 theme().faint, 0.9);
     }
 

@@ -80,7 +80,10 @@ void EndsBar::show(records::Id run, const kinds::Finding& f) {
     kind_ = f.kind;
     const bool writable = !session_.book().readOnly();
     const bool says = f.ends.ending == records::Ending::Unknown;
-    QString ended = says ? QString() : qs(records::endingWords(f.ends.ending));
+    // What was written down by hand is no log.
+    QString ended = says                                        ? QString()
+                    : f.ends.ending == records::Ending::LogEnds ? tr("it went on when the record ended")
+                                                                : qs(records::endingWords(f.ends.ending));
     if (f.ends.ended && !(f.ends.ending == records::Ending::CutOff && f.ends.ended->from == kinds::StateFrom::Trace) &&
         !(f.ends.ending == records::Ending::Full && f.ends.ended->from == kinds::StateFrom::Trace))
         ended += (ended.isEmpty() ? QString() : QStringLiteral(", ")) + known(f.ends.ended);

@@ -63,9 +63,9 @@ Result<Said> judge(const SheetKind& kind, const Sheet& sheet, const Facts& facts
         return said;
     if (!said.remarks.empty())
         return tl::unexpected(said.remarks.front().problem);
-    if (!said.warnings.empty())
-        return problem("nothing_yet", kindWords(sheet.kind), "nothing can be said yet: " + said.warnings.front().text,
-                       "");
+    if (!said.warnings.empty() && !sheet.rows.empty())
+        return problem("nothing_yet", kindWords(sheet.kind),
+                       "nothing can be said from these rows yet: " + said.warnings.front().text, "");
     return problem("nothing_yet", kindWords(sheet.kind),
                    "nothing can be said from these rows yet: none has the readings its columns ask for.",
                    "Fill in what was seen; holes may stay.");
