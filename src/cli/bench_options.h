@@ -10,6 +10,7 @@ namespace otterstone::cli {
 /// Adds them to the program; `code` takes the exit code of the one that ran.
 void addNewCommands(CLI::App& app, int& code);
 void addSheetCommand(CLI::App& app, int& code);
+void addRowsCommand(CLI::App& app, int& code);
 void addRunCommands(CLI::App& app, int& code);
 void addLifeCommand(CLI::App& app, int& code);
 void addDevicesCommand(CLI::App& app, int& code);

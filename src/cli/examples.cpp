@@ -42,6 +42,7 @@ const std::vector<Example>& examples() {
         {"path watts", {"path watts 19.3 3.28 63.3"}},
         {"path own-draw", {"path own-draw --amps 0.006 --at-volts 5 --volts 5.05 --time 6h10 --energy 31.2±0.4"}},
         {"behaviour", {R"(behaviour sharing rows.csv --book bench.otterstone --bank "Cobble 10")"}},
+        {"rows", {"rows bench.otterstone --run 4"}},
         {"bank", {R"(bank bench.otterstone --bank "Cobble 10" --load-watts 7)"}},
         {"gear", {R"(gear bench.otterstone --piece "Pocket meter" --clock-factor 0.94)"}},
         {"devices", {R"(devices bench.otterstone "Field tablet")"}},

@@ -58,6 +58,7 @@ int main(int argc, char** argv) {
     cli::addNewCommands(app, code);
     cli::addBenchCommands(app, code);
     cli::addSheetCommand(app, code);
+    cli::addRowsCommand(app, code);
     cli::addRunCommands(app, code);
     cli::addLifeCommand(app, code);
     cli::addDevicesCommand(app, code);

@@ -28,7 +28,7 @@ namespace {
 using nlohmann::json;
 
 struct RunOptions {
-    bool json = false;
+    bool json = false, display = false;
     std::string book, bank, kind, log, what, run, answer, began, ended, port, point, at, title, ambient, conditions,
         deviceState;
     std::vector<std::string> marks;
@@ -85,6 +85,13 @@ int addRun(const RunOptions& o) {
             if (!point || std::find(along.begin(), along.end(), *point) == along.end())
                 throw Wrong{{"bad_option", "--point", "“" + o.point + "” is no point of such a run's path.", ""}};
             run.point = *point;
+        }
+        if (o.display) {
+            if (!o.point.empty())
+                throw Wrong{{"bad_option", "--point", "a display shows what leaves or enters the bank itself.",
+                             "Leave --point or --display out."}};
+            run.byDisplay = true;
+            run.point = *kind == records::Kind::Recharge ? path::Point::BankIn : path::Point::BankOut;
         }
         const auto gear = book.gear();
         for (std::size_t k = 0; k < std::size(records::kStretches); ++k) {
@@ -308,6 +315,7 @@ void addRunCommands(CLI::App& app, int& code) {
     }
     add->add_option("--port", o.port, "of the bank, as on its label");
     add->add_option("--point", o.point, "where the log was read: wall, charger, meter, bank in, bank out, load");
+    add->add_flag("--display", o.display, "it was read off the bank's own display");
     add->add_option("--began", o.began, "how full the bank was: full, empty, 92 %, 2 of 4, unknown");
     add->add_option("--ended", o.ended, "a state, why it ended, or both: empty, unplugged at 45 %, heat, unknown");
     add->add_option("--device-state", o.deviceState, "what the device had at both ends: 20 % to full, 20 % to ?");

@@ -9,6 +9,7 @@
 #include "cli/options.h"
 #include "core/kinds/catalogue.h"
 #include "core/kinds/traced/json.h"
+#include "logs/csv.h"
 
 namespace otterstone::cli {
 
@@ -112,7 +113,33 @@ int sheet(const SheetOptions& o) {
     return finish(kDone);
 }
 
+struct RowsOptions {
+    std::string book, run;
+};
+
+int rows(const RowsOptions& o) {
+    return guard([&] {
+        auto opened = book::Book::open(QString::fromStdString(o.book));
+        if (!opened)
+            return complain(opened.error());
+        const auto run = (*opened)->run(static_cast<records::Id>(number(o.run, "--run", Expect::WholeNumber)));
+        if (!run || !run->sheet)
+            return complain({"no_run", o.book, "there is no notebook or other sheet with the number " + o.run + ".",
+                             "“list BOOK runs” shows them."});
+        std::cout << logs::sheetCsv(*run->sheet);
+        return finish(kDone);
+    });
+}
+
 } // namespace
+
+void addRowsCommand(CLI::App& app, int& code) {
+    static RowsOptions o;
+    auto* c = app.add_subcommand("rows", "The rows of a notebook or another sheet of a book, as CSV");
+    c->add_option("book", o.book, "the book")->required();
+    c->add_option("--run", o.run, "its number, as “list BOOK runs” shows it")->required();
+    c->callback([&code] { code = rows(o); });
+}
 
 void addSheetCommand(CLI::App& app, int& code) {
     static SheetOptions o;

@@ -30,7 +30,7 @@ const RunSaid* best(const BankMaterial& b, Kind kind) {
     for (const RunSaid& r : b.runs) {
         const bool whole =
             kind == Kind::Drain ? kinds::answers(r.finding, key::usableWh) : kinds::answers(r.finding, key::putInWh);
-        if (r.kind == kind && !r.settling && whole &&
+        if (r.finding.kind == kind && !r.settling && whole &&
             (!found || (kind == Kind::Drain && far(r) + kSameWatts < far(*found))))
             found = &r;
     }

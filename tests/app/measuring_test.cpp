@@ -105,6 +105,17 @@ private Q_SLOTS:
         QCOMPARE(window_->session().book().run(runs.back().id)->sheet->rows[1][2], std::string("1.6"));
         QTRY_COMPARE(view()->sentence(), sentence);
     }
+    void rows_are_written_as_csv() {
+        open("Pebble 5", 3);
+        view()->saveRows(window_.file("rows.csv"));
+        QFile csv(window_.file("rows.csv"));
+        QVERIFY(csv.open(QIODevice::ReadOnly));
+        const auto again = kinds::sheetFromText(records::Kind::Notebook, csv.readAll().toStdString());
+        QCOMPARE(again.rows, run().sheet->rows);
+        QSignalSpy problem(view(), &BehaviourView::problem);
+        view()->saveRows(window_.file("no such folder/rows.csv"));
+        QVERIFY(problem.size() == 1 && problem.front().front().toString().contains("could not be written"));
+    }
     void a_slip_is_told_while_typing_and_rows_can_be_pasted() {
         open("Pebble 5");
         window_->writeByHand(window_.bankNamed("Pebble 5"));

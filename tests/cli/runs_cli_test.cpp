@@ -1,4 +1,6 @@
 // What a run really was, by script: a log is brought in, asks, is answered.
+#include <cmath>
+
 #include <QFile>
 #include <QJsonArray>
 #include <QJsonObject>
@@ -118,6 +120,37 @@ private Q_SLOTS:
         csv.write("time,Phone\nsoon,x\n");
         csv.close();
         QCOMPARE(cli(all).code, 3);
+    }
+
+    // Volts and amps by hand are a drain of the bank as a log would be, at the command line as in the window.
+    void a_notebook_with_a_meter_is_a_drain() {
+        QFile csv(in("by-hand.csv"));
+        QVERIFY(csv.open(QIODevice::WriteOnly));
+        csv.write("time,v,a,bank,way\n0,5.1,1.6,full,out\n+1 h,5.05,1.6,50,\n2 h,5.0,1.6,,\n2 h 5 min,0,0,,\n");
+        csv.close();
+        const QStringList all{"add-run",  book_,    in("by-hand.csv"), "--bank",
+                              "Pebble 5", "--kind", "notebook",        "--json"};
+        const QJsonObject shown = cli(all + QStringList{"--display"}).json();
+        QVERIFY2(shown["sentence"].toString().contains("came out by the bank's own display"),
+                 qPrintable(shown["sentence"].toString()));
+        QCOMPARE(shown["kind"].toString(), QString("drain"));
+        // (5.1 + 5.05)/2 · 1.6 + (5.05 + 5.0)/2 · 1.6 + 8/2/12 = 16.49 Wh, of 18.5 Wh printed.
+        QVERIFY(std::fabs(shown["energy_wh"].toDouble() - 16.493) < 0.002);
+        QVERIFY(std::fabs(shown["delivered_share"].toDouble() - 16.493 / 18.5) < 0.001);
+        const QJsonObject metered = cli(all + QStringList{"--meter", "Pocket meter"}).json();
+        QVERIFY(metered["sentence"].toString().contains("reached the"));
+        QVERIFY(cli({"claims", book_, "--bank", "Pebble 5", "--all"}).out.contains("by-hand"));
+        QVERIFY(cli({"answer", book_, "--run", QString::number(metered["run"].toInt()), "began=90%"})
+                    .out.contains("from 90 %"));
+        QCOMPARE(cli(all + QStringList{"--display", "--point", "load"}).code, 2);
+        // Its rows come out as they went in, and say the same once more.
+        const Run rows = cli({"rows", book_, "--run", QString::number(shown["run"].toInt())});
+        QVERIFY2(rows.code == 0 && rows.out.contains("'+1 h,5.05,1.6"), rows.out.constData());
+        QVERIFY(csv.open(QIODevice::WriteOnly));
+        csv.write(rows.out);
+        csv.close();
+        QCOMPARE(cli(all + QStringList{"--display"}).json()["sentence"], shown["sentence"]);
+        QCOMPARE(cli({"rows", book_, "--run", "1"}).code, 3); // has a log
     }
 
     // What a notebook left in the bank the next run finds.

@@ -260,6 +260,68 @@ private Q_SLOTS:
                  qPrintable(QStringLiteral("%1 of %2").arg(held).arg(all)));
     }
 
+    // One phone again and again until the bank died: what the bank truly gave, less what is lost on the way, is shared
+    // out over charges at constant current to 80 % and a falling one above; looked at every so many minutes, a digit
+    // either way.
+    void a_bank_emptied_into_a_phone_holds_the_truth() {
+        std::mt19937 random(19);
+        const auto uniform = [&random](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
+        int held = 0, all = 0, arrived = 0;
+        for (int k = 0; k < 600; ++k) {
+            const double battery = uniform(8.0, 16.0), rated = uniform(18.0, 74.0), share = uniform(0.5, 0.75),
+                         every = uniform(5.0, 40.0);
+            double left = rated * share, minutes = 0.0, points = 0.0; // Wh that still arrive
+            Sheet sheet{Kind::Notebook, {}, {"Phone " + std::to_string(battery) + " Wh"}};
+            const auto look = [&](double percent, const char* bank, const char* happened) {
+                const double digit = uniform(0.0, 1.0) < 0.5 ? std::floor(percent) : std::ceil(percent);
+                addRow(sheet, {{"time", std::to_string(minutes) + " min"},
+                               {deviceKey(0), percent >= 100.0 ? "full" : std::to_string(static_cast<int>(digit))},
+                               {"bank", bank},
+                               {"happened", happened}});
+            };
+            bool died = false;
+            for (int charge = 0; !died && charge < 12; ++charge) {
+                double p = uniform(3.5, 25.0), next = minutes + every;
+                look(p, charge == 0 ? "full" : "", "");
+                while (p < 100.0 && !died) {
+                    const double step = std::min(p < 80.0 ? 1.1 : 0.05 + 1.05 * (100.0 - p) / 20.0, 100.0 - p);
+                    const double wh = step / 100.0 * battery;
+                    died = wh >= left;
+                    const double got = died ? left / battery * 100.0 : step;
+                    p += got;
+                    points += got;
+                    left -= died ? left : wh;
+                    minutes += 1.0;
+                    if (minutes >= next && p < 99.0 && !died) {
+                        look(p, "", "");
+                        next += every;
+                    }
+                }
+                look(p, "", died ? "died" : "");
+                minutes += 5.0;
+            }
+            if (!died)
+                continue;
+            Facts facts;
+            facts.run = "1";
+            facts.label.energy = WattHours(rated);
+            const auto said = notebook(sheet, facts).said;
+            const auto of = [&said](const char* key) {
+                const auto at = std::ranges::find(said.figures, std::string(key), &Working::key);
+                return at == said.figures.end() ? nullptr : &at->value;
+            };
+            const Measured* charges = of("charges_per_bank");
+            const Measured* part = of("arrived_share");
+            if (!charges || !part)
+                continue;
+            ++all;
+            held += std::fabs(charges->value() - points / 100.0) <= charges->expanded() ? 1 : 0;
+            arrived += std::fabs(part->value() - share) <= part->expanded() ? 1 : 0;
+        }
+        const QString words = QStringLiteral("%1 and %2 of %3").arg(held).arg(arrived).arg(all);
+        QVERIFY2(all > 300 && held >= 0.92 * all && held <= 0.995 * all && arrived >= 0.92 * all, qPrintable(words));
+    }
+
     void a_sheet_keeps_its_devices_through_text() {
         const Sheet sheet =
             sheetFromText(Kind::Notebook, "Time\tPhone 12.9 Wh\tBank\tTorch\n14:05\t22\tfull\t1 of 4\n");

@@ -115,6 +115,22 @@ class FirstPageTest : public QObject {
     Q_OBJECT
 
 private Q_SLOTS:
+    // What was written into a notebook with a meter is as good as a log.
+    void a_drain_by_hand_may_be_the_one_a_reader_looks_at_first() {
+        setup::Setup s;
+        label::Label l;
+        l.energy = WattHours(18.5);
+        setup::setRating(s, l);
+        const records::Sheet sheet = kinds::sheetFromText(
+            Kind::Notebook, "time,v,a,bank,way\n0,5.1,1,full,out\n1 h,5.1,1,,\n3 h 10 min,5.0,1,,\n3 h 15 min,0,0,,\n");
+        BankMaterial b;
+        RunSaid& r = b.runs.emplace_back();
+        r.run = 7;
+        r.kind = Kind::Notebook;
+        r.finding = kinds::findingOf(sheet, {}, {}, s);
+        QCOMPARE(gentlestDrain(b), std::optional(7LL));
+        QVERIFY(!firstRecharge(b));
+    }
     void the_first_page_stands_alone() {
         const Content c = makeContent(material());
         const Section& first = c.sections.front();

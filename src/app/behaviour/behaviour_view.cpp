@@ -2,6 +2,7 @@
 
 #include <QClipboard>
 #include <QCompleter>
+#include <QFileDialog>
 #include <QGuiApplication>
 #include <QHeaderView>
 #include <QLabel>
@@ -9,6 +10,7 @@
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QPushButton>
+#include <QSaveFile>
 #include <QStackedWidget>
 #include <QStyledItemDelegate>
 #include <QTextDocument>
@@ -24,6 +26,7 @@
 #include "app/widgets/side_panel.h"
 #include "app/widgets/typing_grid.h"
 #include "core/kinds/catalogue.h"
+#include "logs/csv.h"
 
 namespace otterstone::app {
 
@@ -104,8 +107,9 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     sentence_->setAccessibleName(tr("Finding"));
     head->addWidget(sentence_, 1);
     auto* copy = new QPushButton(tr("Copy"));
+    auto* rows = new QPushButton(tr("Rows as CSV…"));
     auto* paper = new QPushButton(tr("Print…"));
-    for (QPushButton* b : {copy, paper}) {
+    for (QPushButton* b : {copy, rows, paper}) {
         b->setObjectName(QStringLiteral("quiet"));
         head->addWidget(b, 0, Qt::AlignTop);
     }
@@ -136,6 +140,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
 
     connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(sentence_->text()); });
     connect(paper, &QPushButton::clicked, this, &BehaviourView::askForPaper);
+    connect(rows, &QPushButton::clicked, this, &BehaviourView::askForFile);
     connect(model_, &SheetModel::typed, this, [this] { keep(model_->sheet()); });
     connect(matrix_, &MatrixModel::typed, this, [this] { keep(matrix_->sheet()); });
     connect(notebook_, &NotebookBar::columnsChanged, this, &BehaviourView::widenColumns);
@@ -298,6 +303,22 @@ void BehaviourView::startTyping() {
         }
     }
     grid_->startTyping();
+}
+
+void BehaviourView::askForFile() {
+    const QString path = QFileDialog::getSaveFileName(this, tr("The rows as CSV"),
+                                                      qs(run_.title) + QStringLiteral(".csv"), tr("CSV (*.csv)"));
+    if (!path.isEmpty())
+        saveRows(path);
+}
+
+void BehaviourView::saveRows(const QString& path) {
+    const std::string text = logs::sheetCsv(isMatrix() ? matrix_->sheet() : model_->sheet());
+    QSaveFile file(path);
+    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0 ||
+        !file.commit())
+        Q_EMIT problem(tr("%1 could not be written: %2. Check that the folder may be written and the disk has room.")
+                           .arg(path, file.errorString()));
 }
 
 void BehaviourView::askForPaper() {

@@ -56,6 +56,8 @@ public:
     void putBelowTheRows(QWidget* widget) { column_->addWidget(widget); }
     /// The sentence, the picture and the rows on paper.
     void print(QPagedPaintDevice& paper) const;
+    /// The rows as CSV.
+    void saveRows(const QString& path);
 
     [[nodiscard]] QString sentence() const;
     [[nodiscard]] TypingGrid* grid() const { return grid_; }
@@ -79,6 +81,7 @@ private:
     void widenMatrix();
     void fillFigures(const std::vector<Working>& figures);
     void askForPaper();
+    void askForFile();
     [[nodiscard]] bool isMatrix() const { return run_.kind == records::Kind::Matrix; }
 
     BookSession& session_;

@@ -55,7 +55,7 @@ NotebookBar::NotebookBar(SheetModel* model, TypingGrid* grid, QWidget* parent)
     reader_->setToolTip(tr("What volts, amps, watts and counters were read off"));
     flow_->setAccessibleName(tr("Which way"));
     flow_->setToolTip(tr("Which way energy flowed past the meter: then this is a drain or a recharge as well"));
-    flow_->addItems({tr("which way is not said"), tr("out of the bank"), tr("into the bank")});
+    flow_->addItems({tr("which way: as it is written"), tr("out of the bank"), tr("into the bank")});
     row_->addWidget(reader_);
     row_->addWidget(flow_);
     connect(reader_, &QComboBox::activated, this, [this] {

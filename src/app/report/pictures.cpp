@@ -77,7 +77,7 @@ private:
             return std::nullopt;
         PathRibbon widget;
         widget.resize(kWidth, widget.sizeHint().height());
-        widget.show(makeRibbon(*bank, *run, book_.gear(), r->finding), run->kind == records::Kind::Recharge);
+        widget.show(makeRibbon(*bank, *run, book_.gear(), r->finding), r->finding.kind == records::Kind::Recharge);
         return drawn(widget.size(), [&](QPainter& p) { widget.paint(p); });
     }
     std::optional<Drawing> trace(long long id) {

@@ -106,7 +106,8 @@ void bringUpToDate(const json& details, Run& r) {
     else if (has(details, "counters_only"))
         becomeNotebook(r, fromCounters(details.at("counters_only")));
     else if (has(details, "sheet") && r.kind == records::Kind::Notebook && details.at("sheet").is_array() &&
-             std::ranges::any_of(details.at("sheet"), [](const json& row) { return row.contains("device"); }))
+             std::ranges::any_of(details.at("sheet"),
+                                 [](const json& row) { return row.contains("device") || row.contains("watts"); }))
         r.sheet = fromPad(details.at("sheet"));
 }
 

@@ -15,11 +15,14 @@ Kind kindOf(const NotebookFinding& f) {
     return !measured || f.flow == Flow::Unknown ? Kind::Notebook : f.flow == Flow::In ? Kind::Recharge : Kind::Drain;
 }
 
-// "2 of 4" again, from the interval that it says.
-Mark lightsAt(const Look& l) {
-    const double all = std::max(1.0, std::round(100.0 / (l.state.high - l.state.low)));
-    return {l.at, Mark::What::Leds, std::round(l.state.high / 100.0 * all),
-            "of " + std::to_string(static_cast<int>(all))};
+// "2 of 4" again, from the interval that it says; another interval is no stamp.
+std::optional<Mark> lightsAt(const Look& l) {
+    const int all = static_cast<int>(std::max(1.0, std::round(100.0 / (l.state.high - l.state.low))));
+    const double lit = std::round(l.state.high / 100.0 * all);
+    const State said = litLeds(lit, all);
+    if (std::fabs(said.low - l.state.low) > 0.5 || std::fabs(said.high - l.state.high) > 0.5)
+        return std::nullopt;
+    return Mark{l.at, Mark::What::Leds, lit, "of " + std::to_string(all)};
 }
 
 std::optional<Mark> stampOf(const Happened& h, double at) {
@@ -44,9 +47,12 @@ std::optional<Mark> stampOf(const Happened& h, double at) {
 std::vector<Mark> stampsOf(const NotebookFinding& f) {
     std::vector<Mark> all;
     for (const Entry& e : f.notes.entries) {
-        if (e.bank && !e.bank->exact && !e.bank->wentOff)
-            all.push_back(e.bank->leds ? lightsAt(*e.bank)
-                                       : Mark{e.at, Mark::What::Percent, e.bank->state.middle(), ""});
+        if (e.bank && !e.bank->exact && !e.bank->wentOff) {
+            const auto said = e.bank->leds ? lightsAt(*e.bank)
+                                           : std::optional(Mark{e.at, Mark::What::Percent, e.bank->state.middle(), ""});
+            if (said)
+                all.push_back(*said);
+        }
         if (e.bank && e.bank->left)
             all.push_back({e.at, Mark::What::Estimate, e.bank->left, ""});
         for (const Happened& h : e.happened) {
