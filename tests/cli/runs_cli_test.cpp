@@ -139,7 +139,7 @@ private Q_SLOTS:
         QVERIFY(std::fabs(shown["delivered_share"].toDouble() - 16.493 / 18.5) < 0.001);
         const QJsonObject metered = cli(all + QStringList{"--meter", "Pocket meter"}).json();
         QVERIFY(metered["sentence"].toString().contains("reached the"));
-        QVERIFY(cli({"claims", book_, "--bank", "Pebble 5", "--all"}).out.contains("by-hand"));
+        QVERIFY(cli({"observations", book_, "--bank", "Pebble 5"}).out.contains("by-hand"));
         QVERIFY(cli({"answer", book_, "--run", QString::number(metered["run"].toInt()), "began=90%"})
                     .out.contains("from 90 %"));
         QCOMPARE(cli(all + QStringList{"--display", "--point", "load"}).code, 2);
