@@ -107,7 +107,8 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     sentence_->setAccessibleName(tr("Finding"));
     head->addWidget(sentence_, 1);
     auto* copy = new QPushButton(tr("Copy"));
-    auto* rows = new QPushButton(tr("Rows as CSV…"));
+    auto* rows = new QPushButton(tr("CSV…"));
+    rows->setToolTip(tr("The rows, for a spreadsheet"));
     auto* paper = new QPushButton(tr("Print…"));
     for (QPushButton* b : {copy, rows, paper}) {
         b->setObjectName(QStringLiteral("quiet"));
