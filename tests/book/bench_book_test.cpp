@@ -305,6 +305,10 @@ private Q_SLOTS:
         QVERIFY(std::ranges::any_of(evidence::observe(evidence->front()),
                                     [](const kinds::Observation& o) { return o.what == kinds::What::Energy; }));
         QCOMPARE(evidence->front().together.life.passages.size(), std::size_t(2));
+        QVERIFY(!evidence->front().runs.front().intoDevice);
+        write("into a phone", "2026-05-02T08:00:00", "time,Phone 12.9 Wh,v,a,bank\n0,20,5,2,full\n1 h,80,5,1,60\n");
+        const auto more = book::gatherEvidence(in("a.otterstone"), {id});
+        QVERIFY(more && more->front().runs.size() == 2 && more->front().runs.back().intoDevice);
     }
     // As books and bundles held them before readings, counters and pads became notebooks: the same findings.
     void older_runs_open_as_notebooks() {

@@ -89,7 +89,7 @@ kinds::RunEntry FindingsOfBank::entry(const Run& run, kinds::Finding finding) co
             run.settling,
             charger ? charger->name : std::string(),
             cable ? cable->name : std::string(),
-            run.device.has_value(),
+            run.device || (run.sheet && !run.sheet->devices.empty()), // a notebook names them in its columns
             run.target.has_value(),
             std::move(finding),
             run.port,
