@@ -285,12 +285,30 @@ private Q_SLOTS:
         QVERIFY(std::fabs(minutes(0) - 60.0) < 1.0 && std::fabs(minutes(1) - 45.0) < 1.0); // the better of its two
         QCOMPARE(all.count(What::DeviceTo80, 0, 1), std::size_t(2));
         QVERIFY(!all.best(What::DeviceTo80, 0, 2) && !all.best(What::DeviceTo80, 1, 1));
-        QCOMPARE(all.leaders(What::DeviceTo80, 0), (std::vector<std::size_t>{1}));
+        QCOMPARE(all.leaders(What::DeviceTo80, 0), (std::vector<std::size_t>{1}));         // all from 20 %
         QVERIFY(std::fabs(all.best(What::Out, 0, 0)->value->value.value() - 16.2) < 0.01); // 9 V × 1.8 A
         QVERIFY(all.leaders(What::Out, 0).empty());                                        // on one bank alone
         QVERIFY(all.leaders(What::DevicePace, 1).empty());
         QCOMPARE(all.curves.size(), std::size_t(4));
         QCOMPARE(all.curves.front().curve.points.back(), (std::pair<double, double>{4200.0, 85.0}));
+        // A bound from below may be as much; times from other percents are not compared; two phones of one name with
+        // other batteries are two.
+        evidence::Evidence pad = bank("Pad", {"time,Torch 12 Wh,way\n0,20,pad\n1 h,50,\n"}), wire = bank("Wire", {});
+        pad.label = labelOf("pad out - 10W");
+        pad.sheets.front().facts.label = pad.label;
+        wire.label = facts.label;
+        wire.sheets.push_back({8, "cables",
+                               kinds::sheetFromText(Kind::Matrix, "charger,cable,port,volts,amps\nC1,Blue,Torch,9,1\n"),
+                               facts});
+        const auto bounded = evidence::devicesAcross(std::vector<evidence::Evidence>{pad, wire});
+        QVERIFY(bounded.best(What::Out, 0, 0)->atLeast);
+        QCOMPARE(bounded.leaders(What::Out, 0).size(), std::size_t(2));
+        const auto unlike = evidence::devicesAcross(
+            std::vector<evidence::Evidence>{bank("A", {"time,Phone 12 Wh\n0,20\n30 min,50\n1 h,80\n70 min,84\n"}),
+                                            bank("B", {"time,Phone 12 Wh\n0,50\n20 min,70\n30 min,80\n40 min,84\n"}),
+                                            bank("C", {"time,Phone 20 Wh\n0,50\n20 min,70\n30 min,80\n40 min,84\n"})});
+        QCOMPARE(unlike.devices.size(), std::size_t(2));
+        QVERIFY(unlike.leaders(What::DeviceTo80, 0).empty());
         // Two that cannot be told apart lead both.
         const auto alike = evidence::devicesAcross(std::vector<evidence::Evidence>{
             bank("A", {"time,Phone\n0,20\n30 min,50\n"}), bank("B", {"time,Phone\n0,20\n30 min,51\n"})});

@@ -47,17 +47,23 @@ Sheet fromReadings(const json& hand, Run& r) {
 
 Sheet fromCounters(const json& counters) {
     Sheet sheet{records::Kind::Notebook, {}};
-    std::vector<std::pair<std::string_view, std::string>> noted;
+    // They were of the run alone: set to zero when it began. Where its time was not kept, the
+    // second row stands at the same moment.
+    std::vector<std::pair<std::string_view, std::string>> began{{"time", "0"}}, ended;
     for (const auto& [key, column] : {std::pair("wh", "wh"), {"mah", "mah"}, {"mean_volts", "v"}}) {
         std::optional<double> value;
         get(counters, key, value);
-        if (value)
-            noted.emplace_back(column, showNumber(*value, 9));
+        if (!value)
+            continue;
+        ended.emplace_back(column, showNumber(*value, 9));
+        if (std::string_view(column) != "v")
+            began.emplace_back(column, "0");
     }
     std::optional<double> seconds;
     get(counters, "seconds", seconds);
-    noted.emplace_back("time", seconds ? showNumber(*seconds / 60.0, 9) + " min" : std::string("0"));
-    kinds::addRow(sheet, noted);
+    ended.emplace_back("time", seconds ? showNumber(*seconds / 60.0, 9) + " min" : std::string("0"));
+    kinds::addRow(sheet, began);
+    kinds::addRow(sheet, ended);
     return sheet;
 }
 

@@ -18,9 +18,11 @@ bool isAsked(What what) { return std::ranges::find(kOfDevices, what) != std::end
 
 bool lessIsBetter(What what) { return what == What::DeviceTo80 || what == What::DeviceHeat; }
 
-// One of this name; else one of the same battery where one of the two has no name of its own.
+// One of this name, whose battery is the same as far as both are known.
 std::size_t placeOf(std::vector<DeviceSeen>& all, const std::string& name, std::optional<double> wattHours) {
-    const auto at = std::ranges::find_if(all, [&](const DeviceSeen& d) { return lowered(d.name) == lowered(name); });
+    const auto at = std::ranges::find_if(all, [&](const DeviceSeen& d) {
+        return lowered(d.name) == lowered(name) && (!d.wattHours || !wattHours || sameBattery(d.wattHours, wattHours));
+    });
     if (at != all.end()) {
         at->wattHours = at->wattHours ? at->wattHours : wattHours;
         return static_cast<std::size_t>(at - all.begin());
@@ -103,21 +105,27 @@ std::size_t DevicesAcross::count(What what, std::size_t device, std::size_t bank
 }
 
 std::vector<std::size_t> DevicesAcross::leaders(What what, std::size_t device) const {
-    std::vector<std::pair<std::size_t, const Measured*>> tried;
+    std::vector<std::pair<std::size_t, const Observation*>> tried;
     for (std::size_t bank = 0; bank < banks.size(); ++bank) {
         if (const Observation* o = best(what, device, bank))
-            tried.emplace_back(bank, &o->value->value);
+            tried.emplace_back(bank, o);
     }
-    if (tried.size() < 2)
+    // Times from other percents on are not of one thing.
+    const bool unlike = what == What::DeviceTo80 && std::ranges::any_of(tried, [&tried](const auto& t) {
+                            return t.second->note != tried.front().second->note;
+                        });
+    if (tried.size() < 2 || unlike)
         return {};
     const auto better = [what](const auto& a, const auto& b) {
-        return lessIsBetter(what) ? a.second->value() < b.second->value() : a.second->value() > b.second->value();
+        const double x = a.second->value->value.value(), y = b.second->value->value.value();
+        return lessIsBetter(what) ? x < y : x > y;
     };
-    const Measured first = *std::ranges::min_element(tried, better)->second;
+    const Measured first = std::ranges::min_element(tried, better)->second->value->value;
     std::vector<std::size_t> all;
-    for (const auto& [bank, value] : tried) {
-        const Measured apart = *value - first;
-        if (std::fabs(apart.value()) <= std::max(apart.expanded(), 1e-9 * std::fabs(first.value())))
+    for (const auto& [bank, seen] : tried) {
+        const Measured apart = seen->value->value - first;
+        if (seen->atLeast || // it may be as much, for all that is known
+            std::fabs(apart.value()) <= std::max(apart.expanded(), 1e-9 * std::fabs(first.value())))
             all.push_back(bank);
     }
     return all;

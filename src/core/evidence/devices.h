@@ -37,8 +37,8 @@ struct DevicesAcross {
     [[nodiscard]] const kinds::Observation* best(kinds::What what, std::size_t device, std::size_t bank) const;
     /// How often.
     [[nodiscard]] std::size_t count(kinds::What what, std::size_t device, std::size_t bank) const;
-    /// The banks that are best with a device, those with them that are not told apart by their doubt; none where fewer
-    /// than two were tried.
+    /// The banks that are best with a device, those with them that are not told apart by their doubt, or of which only
+    /// a bound is known; none where fewer than two were tried, or times begin at unlike percents.
     [[nodiscard]] std::vector<std::size_t> leaders(kinds::What what, std::size_t device) const;
 };
 

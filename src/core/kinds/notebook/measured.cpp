@@ -108,6 +108,16 @@ void stateEnds(const NotebookFinding& f, StatedEnds& ends) {
     }
 }
 
+// What the meter's counter says of the time over which its power was read, to hold the sum against.
+std::optional<double> countedBeside(const NotebookFinding& f) {
+    const auto& all = f.notes.entries;
+    const auto first = std::ranges::find_if(all, readsPower);
+    const auto last = std::find_if(all.rbegin(), all.rend(), readsPower);
+    if (first == all.end() || !first->wattHours || !last->wattHours || !(*last->wattHours > *first->wattHours))
+        return std::nullopt;
+    return *last->wattHours - *first->wattHours;
+}
+
 // Behind what the meter says: the devices, and what else the notebook knows.
 Finding joined(Finding f, Said said) {
     if (!said.sentence.empty())
@@ -164,6 +174,7 @@ std::optional<Result<Finding>> measuredIn(const Sheet& sheet, const Facts& facts
     auto found = [&] {
         if (f.counted->counters)
             return analyseCounters(*f.counted->counters, kind, setup);
+        setup.counterWattHours = countedBeside(f);
         setup.hand = sheet.held ? trace::Between::Held : trace::Between::Joined;
         return analyse(f.readings.trace, kind, setup);
     }();

@@ -296,15 +296,15 @@ private:
         if (!n.last)
             return std::nullopt;
         n.from = n.once() ? 0.0 : *(n.first->*counter);
-        const bool ended = !n.once() || n.last->at > 0.0 || f_.notes.entries.size() == 1;
+        const bool ended = !n.once() || n.last->at > 0.0; // else it is how it began
         return ended && n.counted() > 0.0 ? std::optional(n) : std::nullopt;
     }
 
-    [[nodiscard]] Measured withGains(Measured m, bool amps) const {
+    [[nodiscard]] Measured withGains(Measured m) const {
         const double value = m.value();
         if (const auto volts = facts_.meter.voltsUpTo(0.0))
             m = m.with(ErrorSource::ofInstrument(facts_.meter.name, "volts gain"), value * rectangular(volts->gain));
-        if (const auto range = facts_.meter.ampsUpTo(0.0); amps && range)
+        if (const auto range = facts_.meter.ampsUpTo(0.0))
             m = m.with(ErrorSource::ofInstrument(facts_.meter.name, "amps gain"), value * rectangular(range->gain));
         return m;
     }
@@ -322,8 +322,8 @@ private:
         f_.counted->once = n.once();
     }
 
-    // Volts that stand alone, without amps: the mean that a meter shows, or that somebody read.
-    [[nodiscard]] std::optional<double> voltsAlone() const {
+    // The mean of the volts that were read beside the counters.
+    [[nodiscard]] std::optional<double> voltsRead() const {
         double sum = 0.0;
         std::size_t count = 0;
         for (const Entry& e : f_.notes.entries) {
@@ -349,9 +349,9 @@ private:
         if (const auto charge = countOf(&Entry::milliampHours, "mah", "mAh");
             charge && charge->last == n->last && charge->once() == n->once()) {
             counters.milliampHours = charge->counted();
-            counters.meanVolts = voltsAlone();
+            counters.meanVolts = voltsRead();
         }
-        keepCount(*n, withGains(std::move(m), true),
+        keepCount(*n, withGains(std::move(m)),
                   n->once() ? showNumber(n->counted()) + " Wh"
                             : showNumber(n->to) + " Wh − " + showNumber(n->from) + " Wh",
                   n->once() ? "" : "as the counter said at both moments", counters);
@@ -359,13 +359,13 @@ private:
     }
 
     void byCharge() {
-        const auto volts = voltsAlone();
+        const auto volts = voltsRead();
         if (!volts)
             return;
         const auto n = countOf(&Entry::milliampHours, "mah", "mAh");
         if (!n)
             return;
-        keepCount(*n, withGains(Measured(n->counted() * *volts / 1000.0), true),
+        keepCount(*n, withGains(Measured(n->counted() * *volts / 1000.0)),
                   showNumber(n->counted()) + " mAh × " + showNumber(*volts, 4) + " V ÷ 1000",
                   "the volts that were read are taken as their mean", {{}, n->counted(), volts, {}});
     }

@@ -66,7 +66,7 @@ public:
                     (f_.flow == Flow::In    ? " went into the bank"
                      : f_.flow == Flow::Out ? " came out"
                                             : " flowed") +
-                    " in " + showDuration(n.to - n.from) + ".");
+                    (n.to > n.from ? " in " + showDuration(n.to - n.from) : std::string()) + ".");
             if (f_.stored && f_.flow == Flow::Out && n.coversDevices) {
                 Working t =
                     figure(key::transfer, "port to device",

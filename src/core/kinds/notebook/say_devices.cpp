@@ -254,7 +254,7 @@ private:
                    number(s.charging.gained.value()) + " points × " + showNumber(*device.wattHours) + " Wh ÷ (" +
                        number(given->value()) + " points × " + showNumber(rating->energy.value) + " Wh)",
                    share, Unit::Share, "the device's battery",
-                   "by the displays of both; a meter at the port says more"));
+                   "by the displays of both, each taken as good to its last digit; a meter at the port says more"));
     }
 
     // Watts that fall as its back warms: the slope of the line through the rows that have both.
