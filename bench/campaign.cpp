@@ -7,12 +7,12 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QTableWidget>
 #include <QTemporaryDir>
 #include <QTimer>
 
 #include "../tests/core/campaign_checks.h"
-#include "app/plan/planner.h"
-#include "app/plan/tide_view.h"
+#include "app/plan/plan_page.h"
 #include "app/theme.h"
 #include "book/demo/demo.h"
 #include "core/plan/campaign/search.h"
@@ -73,40 +73,40 @@ void again(int jobs, unsigned seed) {
     std::fflush(stdout);
 }
 
-// The longest that the window's thread was kept while the demo was planned and drawn, ms.
+// The longest that the window's thread was kept while the demo was planned and drawn, with its list, ms.
 void interfaceThread() {
     QTemporaryDir folder;
     const QString path = folder.filePath(QStringLiteral("demo.otterstone"));
     if (!book::makeDemo(path))
         return;
-    app::Planner planner;
-    app::TideView tide;
-    tide.resize(1000, 420);
-    tide.show();
+    app::BookSession session;
+    if (!session.open(path))
+        return;
+    Wishes w = *wishesFromText(session.book().choice("campaign"), "demo");
+    w.loads = 8;
+    w.repeats = 2;
+    if (!session.changeChoice("campaign", wishesToText(w), QStringLiteral("wish")))
+        return;
+    app::PlanPage page(session);
+    page.setSeconds(5.0);
+    page.resize(1000, 700);
+    page.show();
     QElapsedTimer since;
     qint64 longest = 0;
-    int plans = 0;
     QTimer beat;
     beat.setInterval(1);
     QObject::connect(&beat, &QTimer::timeout, [&] {
         longest = std::max(longest, since.elapsed());
         since.restart();
     });
-    QObject::connect(&planner, &app::Planner::planned, [&](const app::PlanPointer& plan) {
-        ++plans;
-        tide.show(plan);
-        if (!plan->searching)
-            QCoreApplication::quit();
-    });
-    Wishes w = *wishesFromText((*book::Book::openToRead(path))->choice("campaign"), "demo");
-    w.loads = 8;
-    w.repeats = 2;
-    planner.plan(path, w, 0.0, 5.0);
+    page.refresh();
+    QCoreApplication::processEvents();
     since.start();
     beat.start();
-    QCoreApplication::exec();
-    std::printf("the window's thread while the demo is planned for 5 s: kept for %lld ms at the most, %d plans drawn\n",
-                static_cast<long long>(longest), plans);
+    while (page.isPlanning())
+        QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    std::printf("the plan page's thread while the demo is planned for 5 s: kept for %lld ms at the most, %d rows\n",
+                static_cast<long long>(longest), page.table()->rowCount());
 }
 
 } // namespace

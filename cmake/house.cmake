@@ -2,7 +2,8 @@
 
 find_program(OTTERSTONE_CCACHE ccache)
 if(OTTERSTONE_CCACHE)
-  set(CMAKE_CXX_COMPILER_LAUNCHER "${OTTERSTONE_CCACHE}")
+  # Without these two ccache neither keeps nor uses what is compiled with a precompiled header.
+  set(CMAKE_CXX_COMPILER_LAUNCHER "${CMAKE_COMMAND}" -E env CCACHE_SLOPPINESS=pch_defines,time_macros "${OTTERSTONE_CCACHE}")
 endif()
 find_program(OTTERSTONE_MOLD mold)
 if(OTTERSTONE_MOLD)

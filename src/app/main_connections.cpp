@@ -15,6 +15,7 @@
 #include "app/live/bench_strip.h"
 #include "app/live/instrument_panel.h"
 #include "app/live/live_page.h"
+#include "app/live/next_run.h"
 #include "app/live/recipe_panel.h"
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
@@ -141,18 +142,20 @@ void MainWindow::connectLive() {
             if (records::uses(run->plan().run, g.id))
                 free.insert(g.name);
         }
-        plan_->offerNext(std::move(free));
+        const bool byItself = bench::isOrderly(outcome.stop.kind) && outcome.stop.kind != bench::StopKind::Tester &&
+                              outcome.stillOn.empty() && outcome.rescued.empty();
+        byItself ? next_->follow(run->number()) : next_->leave(run->number());
+        plan_->offerNext(run->number(), std::move(free));
         if (outcome.run != records::kNew && here)
             showRuns(run->plan().run.bank, outcome.run);
     });
-    connect(plan_, &PlanPage::nextKnown, this, [this](const JobToDo& job, const QString& words) {
-        next_ = std::make_unique<JobToDo>(job);
-        const QString offer = tr("The plan has next on this gear: %1. Ctrl+Shift+R sets it up.").arg(words);
+    connect(plan_, &PlanPage::nextKnown, this, [this](int bench, const JobToDo& job, const QString& words) {
         // Behind what is said of the run that ended.
-        message_->add(offer);
+        message_->add(next_->offer(bench, job, words));
     });
+    connect(next_, &NextRun::problem, this, &MainWindow::say);
     connect(&session_, &BookSession::opened, this, [this] {
-        next_.reset();
+        next_->clear();
         // What was cut off comes first.
         if (const auto open = liveBench_.openRuns(); !open.empty())
             showLive(open.front().bank);

@@ -7,6 +7,7 @@
 
 #include "app/help/help_panel.h"
 #include "app/live/live_page.h"
+#include "app/live/next_run.h"
 #include "app/main_window.h"
 #include "app/plan/plan_page.h"
 #include "app/runs/run_page.h"
@@ -62,7 +63,8 @@ void MainWindow::buildMenus() {
     run->addAction(tr("&Rehearse with this bank…"), QKeySequence(QStringLiteral("Ctrl+R")), this,
                    [this] { rehearse(shelf_->selected()); });
     run->addAction(tr("What the plan has &next…"), QKeySequence(QStringLiteral("Ctrl+Shift+R")), this, [this] {
-        if (const auto next = std::exchange(next_, nullptr))
+        next_->keepBack();
+        if (const auto next = next_->take())
             return startPlanned(*next);
         showPlan();
         tell(
@@ -81,10 +83,15 @@ void MainWindow::buildMenus() {
     }
     run->addSeparator();
     run->addAction(tr("Done, &go on"), QKeySequence(QStringLiteral("Ctrl+G")), this, [this] { handsDone(); });
-    run->addAction(tr("&Stop, load off"), QKeySequence(QStringLiteral("Ctrl+.")), this,
-                   [this] { liveBench_.chosen().stop(); });
-    run->addAction(tr("Stop &all, every load off"), QKeySequence(QStringLiteral("Ctrl+Shift+.")), &liveBench_,
-                   &LiveBench::stopAll);
+    run->addAction(tr("&Stop, load off"), QKeySequence(QStringLiteral("Ctrl+.")), this, [this] {
+        if (next_->keepBack())
+            tell(tr("It does not begin by itself. Ctrl+Shift+R sets it up."));
+        liveBench_.chosen().stop();
+    });
+    run->addAction(tr("Stop &all, every load off"), QKeySequence(QStringLiteral("Ctrl+Shift+.")), this, [this] {
+        next_->keepBack();
+        liveBench_.stopAll();
+    });
 
     QMenu* view = menuBar()->addMenu(tr("&View"));
     int number = 1;

@@ -21,6 +21,7 @@
 #include "app/live/bench_strip.h"
 #include "app/live/instrument_panel.h"
 #include "app/live/live_page.h"
+#include "app/live/next_run.h"
 #include "app/live/recipe_panel.h"
 #include "app/live/setup_view.h"
 #include "app/plan/plan_page.h"
@@ -51,8 +52,9 @@ MainWindow::MainWindow(QWidget* parent)
       drawer_(new WorkingDrawer), gear_(new GearPanel(session_)), about_(new AboutPanel(session_)),
       help_(new HelpPanel), house_(new HousePanel(session_)), cautions_(new CautionPanel),
       instruments_(new InstrumentPanel(session_, liveBench_)), recipe_(new RecipePanel(liveBench_)),
-      strip_(new BenchStrip(liveBench_)), pages_(new PageStack), side_(new PageStack), stageBar_(new QWidget),
-      message_(new MessageBar), bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
+      strip_(new BenchStrip(liveBench_)), next_(new NextRun(liveBench_, this)), pages_(new PageStack),
+      side_(new PageStack), stageBar_(new QWidget), message_(new MessageBar), bookName_(new QLabel), undo_(nullptr),
+      redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
     fitToScreen();

@@ -34,6 +34,7 @@ class InstrumentPanel;
 class IntakePage;
 class LivePage;
 class MessageBar;
+class NextRun;
 class PlanPage;
 struct JobToDo;
 class RecipePanel;
@@ -60,6 +61,7 @@ public:
     [[nodiscard]] FindingsPage* findingsPage() const { return findings_; }
     [[nodiscard]] ChoosePage* choosePage() const { return choose_; }
     [[nodiscard]] PlanPage* planPage() const { return plan_; }
+    [[nodiscard]] NextRun* nextRun() const { return next_; }
     [[nodiscard]] ReportPage* reportPage() const { return report_; }
     [[nodiscard]] GearPanel* gearPanel() const { return gear_; }
     [[nodiscard]] AboutPanel* aboutPanel() const { return about_; }
@@ -184,7 +186,7 @@ private:
     InstrumentPanel* instruments_;
     RecipePanel* recipe_;
     BenchStrip* strip_;
-    std::unique_ptr<JobToDo> next_; ///< what the plan has for the gear that became free
+    NextRun* next_; ///< what the plan has for the gear that became free
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;

@@ -68,18 +68,14 @@ void printPlan(const campaign::Problem& p, const campaign::Told& told, const Whe
         std::cout << (why.empty() ? "" : ", " + why) << "\n";
     }
     for (const campaign::LeftOut& l : told.answer.schedule.leftOut)
-        std::cout << "Left out: " << p.jobs[l.job].id << ": " << l.why << "\n";
+        std::cout << "Left out: " << p.jobs[l.job].id << ": " << whyLeftOut(p, l) << "\n";
     constexpr std::size_t kNamed = 3;
     for (std::size_t k = 0; k < std::min(kNamed, told.scarce.size()); ++k)
         std::cout << (k == 0 ? "Busiest: " : ", ") << (told.scarce[k].piece.empty() ? "hands" : told.scarce[k].piece)
                   << " " << showNumber(told.scarce[k].share * 100.0, 2) << " %"
                   << (k + 1 == std::min(kNamed, told.scarce.size()) ? " of the time\n" : "");
     for (const campaign::OneMore& o : told.oneMore)
-        std::cout << "One more " << o.piece << ": "
-                  << (o.gains > 0.0   ? "more of it fits"
-                      : o.saves > 0.0 ? showDuration(o.saves) + " earlier"
-                                      : "nothing found that it would save")
-                  << "\n";
+        std::cout << "With " << oneMoreWords(o) << "\n";
     for (const std::string& caution : campaign::cautionsOf(p, told.answer.schedule))
         std::cout << caution << "\n";
 }

@@ -13,6 +13,7 @@
 #include <QTableWidget>
 
 #include "app/live/live_page.h"
+#include "app/live/next_run.h"
 #include "app/live/setup_view.h"
 #include "app/plan/bell.h"
 #include "app/plan/plan_page.h"
@@ -299,6 +300,87 @@ private Q_SLOTS:
         QVERIFY(!problem().jobs[schedule().placed[*tide()->current()].job].asNeeded);
         QVERIFY(schedule().placed[*tide()->current()].begin.isFull());
         QVERIFY(rowOf("done, ", 0) >= 0);
+    }
+
+    // All lies plugged in: after the recharge the drain begins by itself, on the same bench and made as that was; but
+    // not when the tester keeps it back, nor after a run that the tester stopped.
+    void what_needs_no_hands_begins_by_itself_data() {
+        QTest::addColumn<QString>("unattended");
+        QTest::addColumn<QString>("tester");
+        QTest::addColumn<QString>("says");
+        QTest::addColumn<bool>("begins");
+        QTest::newRow("it begins") << "night"
+                                   << ""
+                                   << "It needs no hands, and begins by itself at " << true;
+        QTest::newRow("kept back") << "night"
+                                   << "keeps it"
+                                   << "It does not begin by itself." << false;
+        QTest::newRow("stopped") << "night"
+                                 << "stops it"
+                                 << "Ctrl+Shift+R sets it up." << false;
+        QTest::newRow("nothing may go on alone") << "never"
+                                                 << ""
+                                                 << "Ctrl+Shift+R sets it up." << false;
+    }
+    void what_needs_no_hands_begins_by_itself() {
+        QFETCH(QString, unattended);
+        QFETCH(QString, tester);
+        QFETCH(QString, says);
+        QFETCH(bool, begins);
+        keep([&](campaign::Wishes& w) {
+            w.unattended = *campaign::unattendedFromKey(unattended.toStdString());
+            w.loads = 4;
+            w.claims = false;
+            w.banks.clear();
+            for (const records::Bank& b : window_.book().banks()) {
+                if (b.name == "Pebble 5")
+                    w.banks.push_back(b.id);
+            }
+        });
+        showPlan();
+        QTRY_COMPARE(problem().banks.size(), std::size_t(1));
+        for (const campaign::Drawn& job : page()->plan()->campaign.drawn.jobs) {
+            if (job.key.variant == campaign::kAsNeeded || job.key.recipe.empty())
+                continue;
+            const int row = rowOf(qs(job.words), 2);
+            QVERIFY2(row >= 0, job.words.c_str());
+            page()->table()->setCurrentCell(row, 0);
+            QTest::keyClick(page()->table(), Qt::Key_H);
+            QVERIFY(planned());
+        }
+        QVERIFY(rowOf(", no hands needed", 2) >= 0);
+        tide()->setFocus();
+        QTest::keyClick(tide(), Qt::Key_Home);
+        QTest::keyClick(tide(), Qt::Key_Return);
+        SetupView* setup = window_->livePage()->setup();
+        setup->speed()->setText(tester == "stops it" ? "50" : "3000");
+        for (QCheckBox* check : setup->checks())
+            check->setChecked(true);
+        window_->nextRun()->setNotice(2.0);
+        QSignalSpy started(&window_->liveBench(), &LiveBench::started);
+        QSignalSpy ended(&window_->liveBench(), &LiveBench::ended);
+        QTest::mouseClick(setup->start(), Qt::LeftButton);
+        if (tester == "stops it") {
+            QVERIFY(started.count() > 0 || started.wait(20000));
+            QTRY_VERIFY(window_->liveBench().chosen().progress().run != 0);
+            QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
+        }
+        QVERIFY(ended.count() > 0 || ended.wait(60000));
+        QTRY_VERIFY_WITH_TIMEOUT(testing::says(window_.get(), "The plan has next on this gear: "), 20000);
+        if (tester == "keeps it")
+            QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
+        QVERIFY(testing::says(window_.get(), says));
+        if (!begins) {
+            QTest::qWait(2500);
+            QVERIFY(!window_->liveBench().isRunning());
+            QCOMPARE(started.count(), 1);
+            return;
+        }
+        QVERIFY(ended.count() > 1 || ended.wait(90000));
+        const auto run = window_.book().run(ended.back().front().value<bench::Outcome>().run);
+        QVERIFY(run && run->kind == records::Kind::Drain && run->load);
+        QVERIFY(QString::fromStdString(run->recipe).contains("steady-power-drain"));
+        QCOMPARE(window_->liveBench().choiceOf(1)->speed, 3000.0);
     }
 
     void an_entry_of_the_testers_own_is_planned_and_taken_out() {

@@ -350,6 +350,9 @@ private Q_SLOTS:
         // A second load: Pebble 5 alone takes 2 h + rest 0.5 h + 1 h + 2 h.
         QCOMPARE(t.oneMore.front().piece, std::string("Load"));
         QCOMPARE(t.oneMore.front().saves, 2.5 * 3600.0);
+        QCOMPARE(oneMoreWords(t.oneMore.front()), std::string("one more Load: 2 h 30 min earlier"));
+        // A third has nothing to do: Cobble 10 is drained while Pebble 5 is.
+        QCOMPARE(oneMoreWords(t.oneMore.back()), std::string("yet another Load: nothing found that it would save"));
         QCOMPARE(
             QString::fromStdString(sentenceOf(*p, t)),
             QString(
@@ -363,6 +366,28 @@ private Q_SLOTS:
         QCOMPARE(some.schedule.leftOut.size(), std::size_t(1));
         QCOMPARE(p->jobs[some.schedule.leftOut.front().job].id, std::string("drain P again"));
         QVERIFY(some.optimal);
+    }
+    // Sharing wants two loads at once, and the house has one; a meter that does for both ends is not taken from the end
+    // for which no other does.
+    void what_is_missing_is_named() {
+        const auto p = problemFromText(R"({
+            "pieces": [{"id": "Burn 60", "kind": "load"}, {"id": "Both", "kind": "meter"}, {"id": "Small", "kind": "meter"}],
+            "jobs": [
+              {"id": "sharing", "seconds": 2400, "value": 2,
+               "needs": [{"kind": "load", "any_of": ["Burn 60"]}, {"kind": "load", "any_of": ["Burn 60"]}]},
+              {"id": "two meters", "seconds": 600,
+               "needs": [{"kind": "meter", "any_of": ["Both", "Small"]}, {"kind": "meter", "any_of": ["Both"]}]},
+              {"id": "trigger", "seconds": 600, "needs": [{"kind": "load"}]}]})",
+                                       "house");
+        QVERIFY2(p.has_value(), p ? "" : p.error().sentence().c_str());
+        const Answer answer = solve(*p, steps(1'000));
+        QCOMPARE(violation(*p, answer.schedule), QString());
+        QCOMPARE(answer.schedule.leftOut.size(), std::size_t(1));
+        QCOMPARE(whyLeftOut(*p, answer.schedule.leftOut.front()),
+                 std::string("it wants 2 × load at once, and there is only Burn 60"));
+        const auto more = oneMoreOf(*p, answer, [] { return steps(1'000); });
+        QCOMPARE(oneMoreWords(more.front()), std::string("one more Burn 60: more of it fits"));
+        QCOMPARE(more.front().gains, 2.0);
     }
 };
 

@@ -17,6 +17,8 @@ constexpr int kTryOffMs = 10'000;
 } // namespace
 
 LiveBench::LiveBench(BookSession& session, QObject* parent) : QObject(parent), session_(session), setups_(this) {
+    tellEnds_.setInterval(0);
+    connect(&tellEnds_, &QTimer::timeout, this, &LiveBench::tellNextEnd);
     chosen_ = &add();
     connect(&setups_, &Setups::changed, this, &LiveBench::changed);
     connect(&setups_, &Setups::problem, this, &LiveBench::problem);
@@ -37,7 +39,10 @@ LiveRun& LiveBench::add() {
         Q_EMIT changed();
     });
     connect(run, &LiveRun::progressed, this, [this, run](const bench::Progress& p) { Q_EMIT progressed(run, p); });
-    connect(run, &LiveRun::ended, this, [this, run](const bench::Outcome& outcome) { runEnded(*run, outcome); });
+    connect(run, &LiveRun::ended, this, [this, run](const bench::Outcome& outcome) {
+        ends_.emplace_back(run, outcome);
+        tellEnds_.start();
+    });
     connect(run, &LiveRun::failed, this, [this](const QString& sentence) {
         if (!isRunning())
             inhibitor_.release();
@@ -101,6 +106,10 @@ void LiveBench::setInstrument(const bench::Role& role, const QString& profile, c
     setups_.place(role, placed);
 }
 
+std::optional<records::Bank> LiveBench::bank(records::Id id) const {
+    return session_.isOpen() ? session_.book().bank(id) : std::nullopt;
+}
+
 Expectation LiveBench::expect(const records::Bank& bank, const bench::Recipe& recipe) const {
     return expectationOf(session_.isOpen() ? &session_.book() : nullptr, bank, recipe);
 }
@@ -143,7 +152,9 @@ QString LiveBench::whoHas(const bench::Plan& plan) const {
 LiveRun* LiveBench::place(const bench::Claim& claim) {
     LiveRun* free = nullptr;
     for (LiveRun* run : runs_) {
-        if (run->isGoing())
+        const bool untold =
+            std::any_of(ends_.begin(), ends_.end(), [run](const auto& end) { return end.first == run; });
+        if (run->isGoing() || untold)
             continue;
         if (run->owesOff() && bench::clashOf(claim, run->claim()))
             return run; // its load is told to be off before anything else, by whoever told it last
@@ -155,9 +166,11 @@ LiveRun* LiveBench::place(const bench::Claim& claim) {
     return free;
 }
 
-// Of several meters only the one that the energy is read off is in the path; the others are named beside it.
-std::vector<std::string> LiveBench::piecesFor(const bench::Recipe& recipe) const {
-    const bench::SetupFile setup = setups_.chosen();
+namespace {
+
+// What lies on a set-up and is in the path of such a run. Of several meters only the one that the energy is read off is
+// in the path; the others are named beside it.
+std::vector<std::string> piecesFor(const bench::Recipe& recipe, const bench::SetupFile& setup) {
     std::vector<std::string> all;
     for (const auto* roles : {&recipe.needs, &recipe.uses}) {
         for (const bench::Role& role : *roles) {
@@ -172,8 +185,9 @@ std::vector<std::string> LiveBench::piecesFor(const bench::Recipe& recipe) const
     return all;
 }
 
-bool LiveBench::fitOut(bench::Plan& plan, const QString& otherwise) {
-    const bench::SetupFile setup = setups_.chosen();
+} // namespace
+
+bool LiveBench::fitOut(bench::Plan& plan, const bench::SetupFile& setup, const QString& otherwise) {
     for (const char* role : bench::role::meters) {
         const auto at = setup.placed.find(role);
         for (const records::Gear& g : session_.book().gear()) {
@@ -198,16 +212,23 @@ bool LiveBench::fitOut(bench::Plan& plan, const QString& otherwise) {
     return true;
 }
 
-void LiveBench::startOn(const bench::Plan& plan) {
+LiveRun* LiveBench::startOn(const bench::Plan& plan) {
     if (const QString taken = whoHas(plan); !taken.isEmpty()) {
         Q_EMIT problem(taken);
-        return;
+        return nullptr;
     }
     LiveRun* run = place(bench::claimOf(plan));
     if (!run)
-        return;
+        return nullptr;
     (void)inhibitor_.hold(tr("A power bank is being tested."));
+    choices_.erase(run->number());
     run->start(plan);
+    return run;
+}
+
+std::optional<LiveBench::Choice> LiveBench::choiceOf(int number) const {
+    const auto at = choices_.find(number);
+    return at == choices_.end() ? std::nullopt : std::optional(at->second);
 }
 
 void LiveBench::begin(const Choice& choice) {
@@ -222,9 +243,14 @@ void LiveBench::begin(const Choice& choice) {
         return;
     }
     if (!choice.rehearse) {
-        bench::Plan plan = planFor(session_.book(), choice, busy(), piecesFor(choice.recipe.recipe));
-        if (fitOut(plan, tr("rehearse")))
-            startOn(plan);
+        const bench::SetupFile setup = setups_.named(choice.setup);
+        bench::Plan plan = planFor(session_.book(), choice, busy(), piecesFor(choice.recipe.recipe, setup));
+        if (!fitOut(plan, setup, tr("rehearse")))
+            return;
+        if (const LiveRun* run = startOn(plan)) {
+            choices_[run->number()] = choice;
+            choices_[run->number()].setup = setup.key;
+        }
         return;
     }
     bench::Plan plan = planFor(session_.book(), choice);
@@ -236,8 +262,17 @@ void LiveBench::begin(const Choice& choice) {
     if (!run)
         return;
     (void)inhibitor_.hold(tr("A test of a power bank is being rehearsed."));
+    choices_[run->number()] = choice;
     run->rehearse(scene, plan);
     Q_EMIT changed();
+}
+
+void LiveBench::tellNextEnd() {
+    const auto [run, outcome] = std::move(ends_.front());
+    ends_.pop_front();
+    if (ends_.empty())
+        tellEnds_.stop();
+    runEnded(*run, outcome);
 }
 
 void LiveBench::runEnded(LiveRun& run, const bench::Outcome& outcome) {
@@ -301,8 +336,8 @@ void LiveBench::goOn(const records::Run& run, double celsius) {
             "No instruments are set up; a rehearsal that was cut short cannot be gone on with, its bench is gone. Close the run as it is."));
         return;
     }
-    if (fitOut(plan, tr("close the run as it is")))
-        startOn(plan);
+    if (fitOut(plan, setups_.chosen(), tr("close the run as it is")))
+        (void)startOn(plan);
 }
 
 void LiveBench::closeOpen(const records::Run& run) {

@@ -2,6 +2,11 @@
 // recipes and instruments; runs that were left open.
 #pragma once
 
+#include <deque>
+#include <map>
+
+#include <QTimer>
+
 #include "app/book_session.h"
 #include "app/live/live_plan.h"
 #include "app/live/live_run.h"
@@ -42,10 +47,14 @@ public:
     [[nodiscard]] std::optional<bench::Instrument> instrument(const bench::Role& role) const;
     void setInstrument(const bench::Role& role, const QString& profile, const QString& address);
 
+    [[nodiscard]] std::optional<records::Bank> bank(records::Id id) const;
     [[nodiscard]] Expectation expect(const records::Bank& bank, const bench::Recipe& recipe) const;
 
     /// Begins; started() follows, or problem().
     void begin(const Choice& choice);
+    /// What the run that goes or went last on a bench was chosen to be, with the set-up it was made on; nothing for one
+    /// that was gone on with.
+    [[nodiscard]] std::optional<Choice> choiceOf(int number) const;
     /// Goes on with a run that was left open when the program ended.
     void goOn(const records::Run& run, double celsius);
     /// Closes such a run as it is; loads that no run uses are switched off if they can be reached.
@@ -71,11 +80,12 @@ private:
     [[nodiscard]] std::set<records::Id> busy() const;
     /// Who has what a plan wants, as a sentence; empty when it can be made.
     [[nodiscard]] QString whoHas(const bench::Plan& plan) const;
-    /// What lies on the set-up in use and is in the path of such a run.
-    [[nodiscard]] std::vector<std::string> piecesFor(const bench::Recipe& recipe) const;
-    /// Its instruments from the set-up in use. False, and a problem, when one it needs is missing.
-    bool fitOut(bench::Plan& plan, const QString& otherwise);
-    void startOn(const bench::Plan& plan);
+    /// Its instruments from the set-up. False, and a problem, when one it needs is missing.
+    bool fitOut(bench::Plan& plan, const bench::SetupFile& setup, const QString& otherwise);
+    /// The bench on which it begins; null, and a problem, when it cannot.
+    LiveRun* startOn(const bench::Plan& plan);
+    /// One end after another, so that the window goes on in between.
+    void tellNextEnd();
     void runEnded(LiveRun& run, const bench::Outcome& outcome);
 
     BookSession& session_;
@@ -83,6 +93,9 @@ private:
     bench::SleepInhibitor inhibitor_;
     std::vector<LiveRun*> runs_; ///< numbered from 1; at least one
     LiveRun* chosen_ = nullptr;
+    std::map<int, Choice> choices_; ///< by the bench's number
+    std::deque<std::pair<LiveRun*, bench::Outcome>> ends_;
+    QTimer tellEnds_;
 };
 
 } // namespace otterstone::app

@@ -32,10 +32,16 @@ OwnSetups Setups::read() const {
     return own;
 }
 
-bench::SetupFile Setups::chosen() const {
+bench::SetupFile Setups::chosen() const { return named({}); }
+
+bench::SetupFile Setups::named(const std::string& key) const {
     const auto all = read().all;
-    const std::string key = QSettings().value(kChosen).toString().toStdString();
-    const auto it = std::find_if(all.begin(), all.end(), [&](const bench::SetupFile& s) { return s.key == key; });
+    const auto at = [&all](const std::string& k) {
+        return std::find_if(all.begin(), all.end(), [&](const bench::SetupFile& s) { return s.key == k; });
+    };
+    if (const auto it = at(key); it != all.end() && !key.empty())
+        return *it;
+    const auto it = at(QSettings().value(kChosen).toString().toStdString());
     return it != all.end() ? *it : all.front();
 }
 

@@ -18,6 +18,8 @@ public:
     /// At least one: before anything was set up, an empty one.
     [[nodiscard]] OwnSetups read() const;
     [[nodiscard]] bench::SetupFile chosen() const;
+    /// The one of this key; the one in use where there is none.
+    [[nodiscard]] bench::SetupFile named(const std::string& key) const;
     void choose(const std::string& key);
     /// The instrument of a role; nothing: none, or its profile is not there.
     [[nodiscard]] static std::optional<bench::Instrument> instrument(const bench::SetupFile& setup,

@@ -70,9 +70,8 @@ void PlanPage::take(const PlanPointer& plan) {
                      .arg(qs(campaign::dayAndTime(plan_->campaign.begins + s.makespan, plan_->campaign.begins)));
     QStringList more;
     for (const campaign::OneMore& o : plan_->told.oneMore) {
-        if (o.gains > 0.0 || o.saves >= 60.0)
-            more << (o.gains > 0.0 ? tr("one more %1: more of it fits").arg(qs(o.piece))
-                                   : tr("one more %1: %2 earlier").arg(qs(o.piece), qs(showDuration(o.saves))));
+        if (o.helps() || o.more > 1) // another is only tried where the first helps
+            more << qs(oneMoreWords(o));
     }
     if (!more.isEmpty())
         words += QStringLiteral(" ") + tr("Scarce: %1.").arg(more.join(QStringLiteral("; ")));
@@ -101,9 +100,8 @@ void PlanPage::take(const PlanPointer& plan) {
     told_->setVisible(!told.isEmpty());
     stop_->setVisible(plan_->searching);
     fillTable();
-    if (offer_) {
-        sayNext(*std::exchange(offer_, std::nullopt));
-    }
+    for (const auto& [bench, pieces] : std::exchange(offers_, {}))
+        sayNext(bench, pieces);
 }
 
 void PlanPage::fillTable() {
@@ -154,7 +152,7 @@ std::optional<JobToDo> PlanPage::toDo() const {
 
 JobToDo PlanPage::toDo(std::size_t k, std::optional<std::size_t> placed) const {
     const campaign::JobKey& key = plan_->campaign.drawn.jobs[k].key;
-    JobToDo todo{key.bank, key.kind, key.recipe, plan_->campaign.drawn.jobs[k].watts, {}};
+    JobToDo todo{key.bank, key.kind, key.recipe, plan_->campaign.drawn.jobs[k].watts, {}, {}};
     if (key.variant == campaign::kAsNeeded) // what brings a bank there is run by a recipe, too
         todo.recipe = key.kind == records::Kind::Recharge ? "recharge-to-taper" : "steady-power-drain";
     if (placed) {
@@ -164,16 +162,26 @@ JobToDo PlanPage::toDo(std::size_t k, std::optional<std::size_t> placed) const {
     return todo;
 }
 
-void PlanPage::offerNext(std::set<std::string> pieces) {
+void PlanPage::offerNext(int bench, std::set<std::string> pieces) {
     const auto wishes =
         session_.isOpen() ? bench::wishesOf(session_.book()) : Result<campaign::Wishes>(campaign::Wishes());
     if (!wishes || wishes->kept.at.empty()) // nothing was agreed on
         return;
-    offer_ = std::move(pieces);
+    offers_[bench] = std::move(pieces);
     refresh();
 }
 
-void PlanPage::sayNext(const std::set<std::string>& pieces) {
+// Only where nothing has to be plugged, the tester said that such runs may go on alone, and a recipe does it.
+std::optional<double> PlanPage::beginsByItself(std::size_t placed) const {
+    const campaign::Placed& p = plan_->told.answer.schedule.placed[placed];
+    const campaign::Problem& problem = plan_->campaign.drawn.problem;
+    const campaign::Job& job = problem.jobs[p.job];
+    if (!job.hands.empty() || job.unattended.value_or(problem.unattended) == campaign::Unattended::Never)
+        return std::nullopt;
+    return std::max(0.0, plan_->campaign.begins + p.from - now());
+}
+
+void PlanPage::sayNext(int bench, const std::set<std::string>& pieces) {
     const auto& placed = plan_->told.answer.schedule.placed;
     std::optional<std::size_t> next;
     for (std::size_t k = 0; k < placed.size(); ++k) {
@@ -186,9 +194,10 @@ void PlanPage::sayNext(const std::set<std::string>& pieces) {
     if (!next)
         return;
     const campaign::Placed& p = placed[*next];
-    Q_EMIT nextKnown(toDo(p.job, *next), tr("%1, %2").arg(qs(plan_->campaign.drawn.problem.jobs[p.job].id),
-                                                          qs(campaign::dayAndTime(plan_->campaign.begins + p.from,
-                                                                                  plan_->campaign.begins))));
+    JobToDo todo = toDo(p.job, *next);
+    todo.byItself = beginsByItself(*next);
+    const std::string at = campaign::dayAndTime(plan_->campaign.begins + p.from, plan_->campaign.begins);
+    Q_EMIT nextKnown(bench, todo, tr("%1, %2").arg(qs(plan_->campaign.drawn.problem.jobs[p.job].id), qs(at)));
 }
 
 void PlanPage::showCurrent() {
@@ -206,6 +215,8 @@ void PlanPage::showCurrent() {
     const auto in = [&](const std::vector<campaign::JobKey>& keys) {
         return r && std::find(keys.begin(), keys.end(), r->key) != keys.end();
     };
+    wired_->setEnabled(r && r->job);
+    wired_->setText(in(wishes_.wired) ? tr("It wants hands (H)") : tr("No hands needed (H)"));
     first_->setText(in(wishes_.first) ? tr("In any order (F)") : tr("First of all (F)"));
     ownDay_->setText(in(wishes_.ownDay) ? tr("On any day (D)") : tr("A day of its own (D)"));
     back_->setVisible(!wishes_.out.empty());
@@ -274,7 +285,7 @@ void PlanPage::togglePin() {
 
 void PlanPage::toggle(std::vector<campaign::JobKey> campaign::Wishes::*list, const QString& in, const QString& out) {
     const auto k = job();
-    if (!k || plan_->campaign.drawn.problem.jobs[*k].asNeeded)
+    if (!k || (plan_->campaign.drawn.problem.jobs[*k].asNeeded && list != &campaign::Wishes::wired))
         return;
     const campaign::JobKey key = plan_->campaign.drawn.jobs[*k].key;
     campaign::Wishes next = wishes_;

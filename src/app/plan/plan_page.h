@@ -6,6 +6,7 @@
 #include <QWidget>
 
 #include "app/book_session.h"
+#include "app/plan/job_to_do.h"
 #include "app/plan/plan_row.h"
 
 class QLabel;
@@ -17,15 +18,6 @@ namespace otterstone::app {
 class TideView;
 class WishesPanel;
 
-/// A job as other pages hear of it.
-struct JobToDo {
-    records::Id bank = records::kNew;
-    records::Kind kind = records::Kind::Drain;
-    std::string recipe;            ///< empty: by hand
-    std::optional<double> watts;   ///< at which it is made, where that matters
-    std::vector<std::string> gear; ///< names of pieces of the drawer
-};
-
 class PlanPage : public QWidget {
     Q_OBJECT
 
@@ -34,9 +26,9 @@ public:
     explicit PlanPage(BookSession& session, QWidget* parent = nullptr);
     /// Plans anew.
     void refresh();
-    /// A run is over, and these pieces are free: plans anew, and says what the plan has for them next, where one was
-    /// agreed on.
-    void offerNext(std::set<std::string> pieces);
+    /// The run of a bench is over, and these pieces are free: plans anew, and says what the plan has for them next,
+    /// where one was agreed on.
+    void offerNext(int bench, std::set<std::string> pieces);
     void restyle();
     /// Tests and pictures plan as of one moment, s since 1970; nothing: by the clock.
     void setClock(std::optional<double> now) { clock_ = now; }
@@ -59,8 +51,8 @@ Q_SIGNALS:
     void startWanted(const otterstone::app::JobToDo& job);
     void writeWanted(const otterstone::app::JobToDo& job);
     void panelWanted();
-    /// What comes next on pieces that are free: "Scree 15: fill it, Fri 14:05".
-    void nextKnown(const otterstone::app::JobToDo& job, const QString& words);
+    /// What comes next on pieces that a bench left free: "Scree 15: fill it, Fri 14:05".
+    void nextKnown(int bench, const otterstone::app::JobToDo& job, const QString& words);
     void problem(const QString& sentence);
     void done(const QString& sentence);
 
@@ -74,12 +66,14 @@ private:
     [[nodiscard]] std::optional<std::size_t> job() const; ///< of the problem
     [[nodiscard]] std::optional<JobToDo> toDo() const;
     [[nodiscard]] JobToDo toDo(std::size_t job, std::optional<std::size_t> placed) const;
-    void sayNext(const std::set<std::string>& pieces);
+    void sayNext(int bench, const std::set<std::string>& pieces);
+    [[nodiscard]] std::optional<double> beginsByItself(std::size_t placed) const;
     void keep(const plan::campaign::Wishes& wishes, const QString& what);
     void pinAt(std::size_t job, double seconds);
     void shift(std::size_t placed, double seconds);
     void togglePin();
-    /// Into one of the lists of the wishes, or out of it.
+    /// Into one of the lists of the wishes, or out of it. What only brings a bank where another run wants it is in none
+    /// of them, but for what is wired.
     void toggle(std::vector<plan::campaign::JobKey> plan::campaign::Wishes::*list, const QString& in,
                 const QString& out);
     void takeOut();
@@ -98,7 +92,7 @@ private:
     PlanPointer plan_;
     PlanPointer before_; ///< as it stood when the tester last changed what is wished
     std::vector<PlanRow> rows_;
-    std::optional<std::set<std::string>> offer_;   ///< for these the next job is looked for
+    std::map<int, std::set<std::string>> offers_;  ///< for these, of a bench each, the next job is looked for
     std::optional<plan::campaign::JobKey> chosen_; ///< stays while plans come and go
     std::optional<double> clock_;
     double seconds_ = 3.0;
@@ -107,7 +101,7 @@ private:
     QTableWidget* table_;
     QLabel *sentence_, *now_, *lived_, *wishesWords_, *progress_, *told_;
     QPushButton *aims_, *agree_, *again_, *sheet_, *calendar_, *csv_;
-    QPushButton *start_, *write_, *pin_, *first_, *ownDay_, *out_, *back_, *stop_;
+    QPushButton *start_, *write_, *pin_, *first_, *ownDay_, *wired_, *out_, *back_, *stop_;
 };
 
 } // namespace otterstone::app

@@ -57,6 +57,11 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
                   tr("It begins then; ← and → move it by a quarter of an hour, with Shift by an hour"), false)),
       first_(button(tr("First of all (F)"), tr("Nothing else begins before it has ended"), false)),
       ownDay_(button(tr("A day of its own (D)"), tr("No other run of its bank on the same day"), false)),
+      wired_(
+          button(tr("No hands needed (H)"),
+                 tr("For this run all lies plugged in and instruments switch it: it may begin where nobody is there, "
+                    "by itself when the run before it on its gear has ended"),
+                 false)),
       out_(button(tr("Take it out"), tr("It is not planned any more (Del)"), false)),
       back_(button(QString(), tr("Plan them again"))),
       stop_(button(tr("Good enough"), tr("Ends the search: the best so far stays"))) {
@@ -110,7 +115,7 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     all->addWidget(splitter, 1);
     auto* foot = new QWidget;
     auto* flow = new FlowLayout(foot, kGrid / 2);
-    for (QPushButton* b : {start_, write_, pin_, first_, ownDay_, out_, back_})
+    for (QPushButton* b : {start_, write_, pin_, first_, ownDay_, wired_, out_, back_})
         flow->addWidget(b);
     stop_->hide();
     back_->hide();
@@ -190,10 +195,15 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     const auto ownDay = [this] {
         toggle(&campaign::Wishes::ownDay, tr("give a run a day of its own"), tr("let a run be on any day"));
     };
+    const auto wired = [this] {
+        toggle(&campaign::Wishes::wired, tr("let a run begin without hands"), tr("let a run wait for hands"));
+    };
     connect(first_, &QPushButton::clicked, this, first);
+    connect(wired_, &QPushButton::clicked, this, wired);
     connect(ownDay_, &QPushButton::clicked, this, ownDay);
     key(Qt::Key_F, first);
     key(Qt::Key_D, ownDay);
+    key(Qt::Key_H, wired);
     key(Qt::Key_A, &PlanPage::panelWanted);
     key(Qt::Key_G, &PlanPage::agree);
     key(Qt::Key_N, &PlanPage::planFromNow);

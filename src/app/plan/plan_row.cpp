@@ -75,7 +75,8 @@ std::vector<PlanRow> rowsOf(const Plan& plan) {
                      qs(c.drawn.jobs[placed.job].words) +
                          (p.jobs[placed.job].pin ? QObject::tr(", pinned") : QString()) +
                          (has(c.wishes.first, row.key) ? QObject::tr(", first of all") : QString()) +
-                         (has(c.wishes.ownDay, row.key) ? QObject::tr(", a day of its own") : QString()),
+                         (has(c.wishes.ownDay, row.key) ? QObject::tr(", a day of its own") : QString()) +
+                         (has(c.wishes.wired, row.key) ? QObject::tr(", no hands needed") : QString()),
                      qs(gearWords(p, placed)), settles(placed.job)};
         rows.push_back(std::move(row));
     }
@@ -84,7 +85,7 @@ std::vector<PlanRow> rowsOf(const Plan& plan) {
         row.key = c.drawn.jobs[l.job].key;
         row.job = l.job;
         row.strength = PlanRow::Strength::Warn;
-        row.cells = {QObject::tr("left out"), nameOf(row.key.bank), qs(c.drawn.jobs[l.job].words), qs(l.why),
+        row.cells = {QObject::tr("left out"), nameOf(row.key.bank), qs(c.drawn.jobs[l.job].words), qs(whyLeftOut(p, l)),
                      QObject::tr("stays open: %1").arg(settles(l.job))};
         rows.push_back(std::move(row));
     }

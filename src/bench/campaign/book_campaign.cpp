@@ -30,10 +30,16 @@ const Recipe* recipeNamed(const std::string& key) {
     return nullptr;
 }
 
-std::optional<double> estimate(const std::string& key, const label::Label& label, std::optional<double> wattHours,
-                               std::optional<double> inputWatts) {
+std::optional<campaign::Course> courseOn(const std::string& key, const label::Label& label,
+                                         std::optional<double> wattHours, std::optional<double> inputWatts) {
     const Recipe* r = recipeNamed(key);
-    return r ? estimateSeconds(expand(*r, label), label, wattHours, inputWatts) : std::nullopt;
+    const auto course = r ? courseOf(*r, label, wattHours, inputWatts) : std::nullopt;
+    if (!course)
+        return std::nullopt;
+    campaign::Course all{course->seconds, {}};
+    for (const Course::Moment& m : course->hands)
+        all.hands.emplace_back(m.at, m.what);
+    return all;
 }
 
 // The recipe that a live run followed.
@@ -118,7 +124,7 @@ Result<BookCampaign> drawCampaign(const QString& path, const campaign::Wishes& w
     campaign::Circumstances given;
     given.wishes = wishes;
     given.begins = c.begins;
-    given.estimate = estimate;
+    given.course = courseOn;
     given.recipeName = [](const std::string& key) {
         const Recipe* r = recipeNamed(key);
         return r ? r->name : std::string();

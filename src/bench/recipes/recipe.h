@@ -95,8 +95,20 @@ struct RecipeText {
 /// One sentence per step, as the runner will do it with this bank.
 [[nodiscard]] std::vector<std::string> describe(const Recipe& recipe, const label::Label& label);
 
-/// How long it takes, seconds, from the energy the bank holds (or takes in); nothing when that cannot be told.
-/// `wattHours` is what a drain is expected to deliver, or a recharge to take in; `inputWatts` what the charger gives.
+/// How it goes: how long it takes, s, and at which of them hands are wanted on its way (at 0 they are there anyway).
+struct Course {
+    struct Moment {
+        double at = 0.0;
+        std::string what;
+    };
+    double seconds = 0.0;
+    std::vector<Moment> hands;
+};
+/// From the energy the bank holds (or takes in); nothing when that cannot be told. `wattHours` is what a drain is
+/// expected to deliver, or a recharge to take in; `inputWatts` what the charger gives.
+[[nodiscard]] std::optional<Course> courseOf(const Recipe& recipe, const label::Label& label,
+                                             std::optional<double> wattHours, std::optional<double> inputWatts);
+/// How long that is alone.
 [[nodiscard]] std::optional<double> estimateSeconds(const Recipe& recipe, const label::Label& label,
                                                     std::optional<double> wattHours, std::optional<double> inputWatts);
 

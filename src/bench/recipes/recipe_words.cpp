@@ -153,15 +153,24 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
     return all;
 }
 
-std::optional<double> estimateSeconds(const Recipe& given, const label::Label& label, std::optional<double> wattHours,
+std::optional<double> estimateSeconds(const Recipe& recipe, const label::Label& label, std::optional<double> wattHours,
                                       std::optional<double> inputWatts) {
+    const auto course = courseOf(recipe, label, wattHours, inputWatts);
+    return course ? std::optional(course->seconds) : std::nullopt;
+}
+
+std::optional<Course> courseOf(const Recipe& given, const label::Label& label, std::optional<double> wattHours,
+                               std::optional<double> inputWatts) {
     const Recipe recipe = expand(given, label);
-    double total = recipe.closingSeconds;
+    double total = 0.0;
+    Course course;
     label::Tier tier = tierFor({}, label);
     double drawn = 0.0; // Wh
     for (const Step& s : recipe.steps) {
         if (s.ifGone)
             continue;
+        if (s.what == Step::Do::Tell && total > 0.0)
+            course.hands.push_back({total, s.text});
         if (s.what == Step::Do::Ask)
             tier = tierFor(s, label);
         const double level = levelAt(s, tier);
@@ -180,7 +189,8 @@ std::optional<double> estimateSeconds(const Recipe& given, const label::Label& l
         drawn += watts * seconds / 3600.0;
         total += seconds;
     }
-    return total;
+    course.seconds = total + recipe.closingSeconds;
+    return course;
 }
 
 } // namespace otterstone::bench

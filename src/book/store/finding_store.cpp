@@ -148,12 +148,19 @@ std::string FindingsOfBank::key(const Run& run) {
 
 // As it was stored, whatever its neighbours were then; nothing when the run itself has changed since.
 std::optional<FindingsOfBank::Stored> FindingsOfBank::stored(const Run& run) {
-    QSqlQuery q = c_.run("SELECT key, json FROM finding WHERE run_id = ?", run.id);
-    if (!q.next() || !text(q.value(0)).starts_with(ownKey(run)))
+    if (!texts_) { // of all its runs at once
+        texts_.emplace();
+        QSqlQuery q = c_.run(
+            "SELECT run_id, key, json FROM finding WHERE run_id IN (SELECT id FROM run WHERE bank_id = ?)", bank_.id);
+        while (q.next())
+            texts_->emplace(q.value(0).toLongLong(), std::pair(text(q.value(1)), text(q.value(2))));
+    }
+    const auto at = texts_->find(run.id);
+    if (at == texts_->end() || !at->second.first.starts_with(ownKey(run)))
         return std::nullopt;
-    const auto json = parseJson(text(q.value(1)), "finding");
+    const auto json = parseJson(at->second.second, "finding");
     auto finding = json ? kinds::fromCache(*json) : std::nullopt;
-    return finding ? std::optional(Stored{text(q.value(0)), std::move(*finding)}) : std::nullopt;
+    return finding ? std::optional(Stored{at->second.first, std::move(*finding)}) : std::nullopt;
 }
 
 std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {

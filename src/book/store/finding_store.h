@@ -52,6 +52,7 @@ private:
     std::vector<Run> runs_;
     std::vector<Id> life_; ///< the dated ones, in their order
     std::map<Id, std::string> ownKeys_;
+    std::optional<std::map<Id, std::pair<std::string, std::string>>> texts_; ///< key and JSON of findings, as stored
     std::map<Id, std::optional<kinds::Finding>> alone_;
 };
 

@@ -20,7 +20,12 @@ struct OfBank {
     std::vector<Snapshot::OfRun> runs;
 };
 
-OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, Id gear) {
+// For whom all findings are kept beside the entries: who asks what a piece of gear changes. Else only fresh ones are.
+struct ForSnapshot {
+    Id gear = kNew;
+};
+
+OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, const std::optional<ForSnapshot>& snapshot) {
     OfBank all;
     for (const Run& run : findings.runs()) {
         auto finding = findings.cached(run);
@@ -31,8 +36,10 @@ OfBank findingsOf(FindingsOfBank& findings, const Bank& bank, Id gear) {
         }
         if (!finding)
             continue;
-        all.runs.push_back(
-            {run.id, bank.name, run.title, gear != kNew && uses(run, gear), {findings.key(run), *finding}, fresh});
+        if (fresh || snapshot) {
+            const bool asked = snapshot && snapshot->gear != kNew && uses(run, snapshot->gear);
+            all.runs.push_back({run.id, bank.name, run.title, asked, {findings.key(run), *finding}, fresh});
+        }
         all.entries.push_back(findings.entry(run, std::move(*finding)));
     }
     return all;
@@ -59,7 +66,8 @@ std::set<Id> familyOf(const Bank& bank, const Bench& bench) {
 // All banks of the book with what their runs say, each worked out once and when it is asked for.
 class Banks {
 public:
-    Banks(Connection& c, const Bench& bench, Id gear = kNew) : c_(c), bench_(bench), gear_(gear) {}
+    Banks(Connection& c, const Bench& bench, std::optional<ForSnapshot> snapshot = {})
+        : c_(c), bench_(bench), snapshot_(snapshot) {}
     FindingsOfBank& findings(const Bank& bank) {
         auto& mine = findings_[bank.id];
         if (!mine)
@@ -69,7 +77,7 @@ public:
     OfBank& of(const Bank& bank) {
         const auto at = found_.find(bank.id);
         return at != found_.end() ? at->second
-                                  : found_.emplace(bank.id, findingsOf(findings(bank), bank, gear_)).first->second;
+                                  : found_.emplace(bank.id, findingsOf(findings(bank), bank, snapshot_)).first->second;
     }
     std::vector<life::Specimen> specimensBeside(const Bank& bank) {
         const std::set<Id> family = familyOf(bank, bench_);
@@ -92,7 +100,7 @@ public:
 private:
     Connection& c_;
     const Bench& bench_;
-    Id gear_;
+    std::optional<ForSnapshot> snapshot_;
     std::map<Id, std::unique_ptr<FindingsOfBank>> findings_;
     std::map<Id, OfBank> found_;
 };
@@ -163,13 +171,14 @@ std::vector<std::vector<std::size_t>> groupsOf(const std::vector<Bank>& banks, c
 
 // Calls of(k, all) for each of the banks, in as many threads as the machine has, each with a connection of its own.
 template<class Of>
-void forEachBank(const QString& path, const std::vector<Bank>& banks, const Bench& bench, Id gear, Of of) {
+void forEachBank(const QString& path, const std::vector<Bank>& banks, const Bench& bench,
+                 const std::optional<ForSnapshot>& snapshot, Of of) {
     const auto groups = groupsOf(banks, bench);
     std::atomic<std::size_t> next{0};
     const auto work = [&] {
         Connection c(path, Connection::Mode::ReadOnly);
         for (std::size_t at = next++; at < groups.size(); at = next++) {
-            Banks all(c, bench, gear);
+            Banks all(c, bench, snapshot);
             for (const std::size_t k : groups[at])
                 of(k, all);
         }
@@ -198,7 +207,7 @@ Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, cons
             banks, [&](const Bank& b) { return !ids.empty() && std::find(ids.begin(), ids.end(), b.id) == ids.end(); });
         std::vector<evidence::Evidence> gathered(banks.size());
         std::vector<std::vector<Snapshot::OfRun>> worked(banks.size());
-        forEachBank(path, banks, bench, kNew, [&](std::size_t k, Banks& all) {
+        forEachBank(path, banks, bench, {}, [&](std::size_t k, Banks& all) {
             gathered[k] = evidenceOf(banks[k], all, bench);
             for (Snapshot::OfRun& run : all.of(banks[k]).runs) {
                 if (fresh && run.fresh)
@@ -222,7 +231,7 @@ Result<Snapshot> takeSnapshot(const QString& path, Id gear) {
             std::optional<together::BankFindings> together;
         };
         std::vector<OfOne> found(bench.banks.size());
-        forEachBank(path, bench.banks, bench, gear, [&](std::size_t k, Banks& all) {
+        forEachBank(path, bench.banks, bench, ForSnapshot{gear}, [&](std::size_t k, Banks& all) {
             const Bank& bank = bench.banks[k];
             const auto& runs = all.findings(bank).runs();
             if (gear != kNew && std::none_of(runs.begin(), runs.end(), [&](const Run& r) { return uses(r, gear); }))

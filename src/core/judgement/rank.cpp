@@ -5,6 +5,7 @@
 #include <map>
 #include <random>
 
+#include "core/judgement/chances.h"
 #include "core/judgement/verdict.h"
 #include "core/quantity/format.h"
 #include "core/quantity/say.h"
@@ -12,63 +13,6 @@
 namespace otterstone::judgement {
 
 namespace {
-
-double placed(const Scale& s, double value) { return std::clamp((value - s.worst) / (s.best - s.worst), 0.0, 1.0); }
-
-// A figure of a bank with its sources as indices into the draws.
-struct Drawn {
-    bool known = false;
-    double value = 0.0;
-    std::vector<std::pair<std::size_t, double>> parts;
-};
-
-// Draws each source once a trial, for all that share it.
-class Sources {
-public:
-    std::size_t index(const std::string& bank, const Contribution& c) {
-        const auto [at, fresh] =
-            index_.emplace(std::pair(c.source.sharedBetweenBanks() ? std::string() : bank, c.source), dof_.size());
-        if (fresh)
-            dof_.push_back(c.dof);
-        return at->second;
-    }
-    void draw(std::mt19937_64& random, std::vector<double>& into) const {
-        into.resize(dof_.size());
-        std::normal_distribution<double> normal;
-        for (std::size_t k = 0; k < dof_.size(); ++k)
-            into[k] =
-                dof_[k] < 30.0 ? std::student_t_distribution<double>(std::max(1.0, dof_[k]))(random) : normal(random);
-    }
-
-private:
-    std::map<std::pair<std::string, ErrorSource>, std::size_t> index_;
-    std::vector<double> dof_;
-};
-
-struct Field {
-    std::vector<std::vector<Drawn>> figures; ///< by bank and scale
-    Sources sources;
-};
-
-Field fieldOf(const Comparison& c, const Purpose& p) {
-    Field f;
-    for (std::size_t b = 0; b < c.banks.size(); ++b) {
-        std::vector<Drawn> mine;
-        for (const Scale& s : p.scales) {
-            Drawn d;
-            if (const FigureRow* row = c.row(s.figure); row && row->cells[b].known() && !row->cells[b].value->isText) {
-                const Measured& m = row->cells[b].value->value;
-                d.known = true;
-                d.value = m.value();
-                for (const Contribution& part : m.contributions())
-                    d.parts.emplace_back(f.sources.index(c.banks[b], part), part.u);
-            }
-            mine.push_back(std::move(d));
-        }
-        f.figures.push_back(std::move(mine));
-    }
-    return f;
-}
 
 std::vector<double> sharesOf(std::vector<double> weights) {
     double sum = 0.0;
@@ -104,41 +48,17 @@ std::size_t leader(const std::vector<Ranked>& banks, const std::vector<double>& 
 }
 
 void drawChances(const Comparison& c, const Purpose& p, const Draw& draw, std::vector<Ranked>& banks) {
-    const Field field = fieldOf(c, p);
-    const auto shares = sharesOf(weightsOf(p));
-    std::mt19937_64 random(draw.seed);
-    std::uniform_real_distribution<double> anywhere(0.0, 1.0);
-    std::vector<double> z, sum(banks.size()), squares(banks.size());
-    for (int trial = 0; trial < draw.trials; ++trial) {
-        field.sources.draw(random, z);
-        std::size_t best = banks.size();
-        double most = -1.0;
-        for (std::size_t b = 0; b < banks.size(); ++b) {
-            double score = 0.0;
-            for (std::size_t k = 0; k < shares.size(); ++k) {
-                const Drawn& d = field.figures[b][k];
-                double value = d.value;
-                for (const auto& [source, u] : d.parts)
-                    value += u * z[source];
-                score += shares[k] * (d.known ? placed(p.scales[k], value) : anywhere(random));
-            }
-            sum[b] += score;
-            squares[b] += score * score;
-            if (banks[b].passes() && score > most) {
-                most = score;
-                best = b;
-            }
-        }
-        if (best < banks.size())
-            banks[best].chanceBest += 1.0 / draw.trials;
-    }
+    std::vector<bool> mayLead;
+    for (const Ranked& bank : banks)
+        mayLead.push_back(bank.passes());
+    const std::vector<Chance> all = chancesOf(c, p, sharesOf(weightsOf(p)), mayLead, draw);
     for (std::size_t b = 0; b < banks.size(); ++b) {
-        const double mean = sum[b] / draw.trials;
-        const double u = std::sqrt(std::max(0.0, squares[b] / draw.trials - mean * mean));
+        banks[b].chanceBest = all[b].best;
         double points = 0.0;
         for (const Contributed& part : banks[b].parts)
             points += part.points();
-        banks[b].score = Measured(points, 100.0 * u, ErrorSource::ofBank(c.banks[banks[b].bank], "its figures"));
+        banks[b].score =
+            Measured(points, 100.0 * all[b].spread, ErrorSource::ofBank(c.banks[banks[b].bank], "its figures"));
     }
 }
 

@@ -67,10 +67,14 @@ std::size_t WorkingsOut::add(const Working& w) {
     }
     json node{w.key,  w.label,  w.formula,      w.value.value(), doubt,    w.unit, w.point,
               w.note, w.isText, w.partialDoubt, w.question,      w.school, parts,  others};
-    const auto [at, fresh] = numbers_.emplace(node.dump(-1, ' ', false, json::error_handler_t::replace), nodes_.size());
-    if (fresh)
-        nodes_.push_back(std::move(node));
-    return at->second;
+    const std::size_t hash = std::hash<json>{}(node);
+    for (auto [at, end] = numbers_.equal_range(hash); at != end; ++at) {
+        if (nodes_[at->second] == node)
+            return at->second;
+    }
+    numbers_.emplace(hash, nodes_.size());
+    nodes_.push_back(std::move(node));
+    return nodes_.size() - 1;
 }
 
 json WorkingsOut::all() const { return {{"sources", sources_}, {"nodes", nodes_}}; }

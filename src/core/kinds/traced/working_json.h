@@ -3,6 +3,7 @@
 
 #include <map>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
 #include <nlohmann/json.hpp>
@@ -24,7 +25,7 @@ public:
 private:
     [[nodiscard]] std::size_t sourceOf(const ErrorSource& s);
     std::vector<nlohmann::json> nodes_, sources_;
-    std::map<std::string, std::size_t> numbers_; ///< of nodes, by their JSON
+    std::unordered_multimap<std::size_t, std::size_t> numbers_; ///< of nodes, by the hash of their JSON
     std::map<ErrorSource, std::size_t> sourceNumbers_;
 };
 

@@ -127,7 +127,7 @@ std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) 
     if (!s.leftOut.empty()) {
         html += "<h2>Left out</h2>\n<ul>\n";
         for (const LeftOut& l : s.leftOut) {
-            html += "<li>" + escaped(p.jobs[l.job].id + ": " + l.why);
+            html += "<li>" + escaped(p.jobs[l.job].id + ": " + whyLeftOut(p, l));
             const auto& unsettled = drawn.jobs[l.job].claims;
             for (std::size_t k = 0; k < unsettled.size(); ++k)
                 html += escaped((k == 0 ? ". It leaves open: " : "; ") + unsettled[k]);

@@ -30,6 +30,7 @@ constexpr double kSetUp = 300.0, kTakeOff = 180.0, kLook = 60.0; // s of hands
 
 struct Lasts {
     double seconds, spread;
+    std::vector<std::pair<double, std::string>> hands; ///< on its way, s from its begin
 };
 
 class OfBank {
@@ -153,7 +154,7 @@ private:
 
     [[nodiscard]] Lasts lasts(const Want& want) const {
         const auto as = [](double seconds, bool own) {
-            return Lasts{seconds, seconds * (own ? kOwnSpread : kPrintedSpread)};
+            return Lasts{seconds, seconds * (own ? kOwnSpread : kPrintedSpread), {}};
         };
         const Kind kind = want.key.kind;
         if (kind == Kind::Recharge) {
@@ -168,9 +169,19 @@ private:
         const bool own = e_.together.usableFigure.has_value();
         if (want.watts && wh)
             return as(*wh / *want.watts * 3600.0, own);
-        if (!want.key.recipe.empty() && given_.estimate) {
-            if (const auto s = given_.estimate(want.key.recipe, e_.label, wh, inputWatts()); s && *s > 0.0)
-                return as(*s, own);
+        if (!want.key.recipe.empty() && given_.course) {
+            if (auto course = given_.course(want.key.recipe, e_.label, wh, inputWatts());
+                course && course->seconds > 0.0) {
+                // It stands still while somebody replugs.
+                double waited = kSetUp;
+                for (auto& [at, what] : course->hands) {
+                    at += waited;
+                    waited += kLook;
+                }
+                Lasts all = as(course->seconds + waited - kSetUp, own);
+                all.hands = std::move(course->hands);
+                return all;
+            }
         }
         if (workOf(kind).byEnergy && wh)
             return as(*wh / kUsualOutput * 3600.0, false);
@@ -222,13 +233,16 @@ private:
 
     // Without a recipe it is hands that do it: now and then, or all the while.
     static void addLooks(Job& j, const Work& work) {
-        if (work.looksEvery <= 0.0) {
+        if (work.looksEvery <= 0.0)
             j.unattended = Unattended::Never;
-            return;
-        }
-        const double last = j.seconds - kTakeOff - kLook;
-        for (double at = kSetUp + work.looksEvery * 60.0; at < last; at += work.looksEvery * 60.0)
-            j.hands.insert(j.hands.end() - 1, {at, kLook, "look and write down"});
+        else
+            for (double at = kSetUp + work.looksEvery * 60.0; at < j.seconds; at += work.looksEvery * 60.0)
+                addMoment(j, at, work.looks);
+    }
+    // What is to be done while the bank is taken off already is done then.
+    static void addMoment(Job& j, double at, const std::string& what) {
+        if (at < j.seconds - kTakeOff - kLook)
+            j.hands.insert(j.hands.end() - 1, {at, kLook, what});
     }
 
     Job job(const Want& want) {
@@ -250,8 +264,16 @@ private:
         else if (!work.end && work.output > 0.0)
             j.uses = 100.0; // who knows
         j.hands = {{0.0, kSetUp, "lay out, plug in, start"}, {-kTakeOff, kTakeOff, "take off"}};
+        for (const auto& [at, what] : time.hands)
+            addMoment(j, at, what);
         if (want.key.recipe.empty() && !j.asNeeded)
             addLooks(j, work);
+        const auto& wired = given_.wishes.wired;
+        if (std::find(wired.begin(), wired.end(), want.key) !=
+            wired.end()) { // only what is replugged on its way is left
+            j.hands.erase(j.hands.begin());
+            j.hands.pop_back();
+        }
         addNeeds(j, want, work);
         pin(j, want.key);
         return j;

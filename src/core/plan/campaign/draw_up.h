@@ -10,6 +10,12 @@
 
 namespace otterstone::plan::campaign {
 
+/// How long a recipe takes, s, and what hands do on its way, each s from its begin.
+struct Course {
+    double seconds = 0.0;
+    std::vector<std::pair<double, std::string>> hands;
+};
+
 struct Circumstances {
     Wishes wishes;                   ///< its hours and moments count as they are given here, but for the pins
     std::vector<OwnEntry> own;       ///< of all banks
@@ -18,10 +24,10 @@ struct Circumstances {
     std::optional<std::vector<Presence>> hours;
     std::optional<double> until; ///< s from the beginning
     double midnight = 0.0;
-    /// How long a recipe takes on a bank, s: with the energy that it gives or takes in, and the watts that go in.
-    std::function<std::optional<double>(const std::string& recipe, const label::Label& label,
+    /// How a recipe goes on a bank: with the energy that it gives or takes in, and the watts that go in.
+    std::function<std::optional<Course>(const std::string& recipe, const label::Label& label,
                                         std::optional<double> wattHours, std::optional<double> inputWatts)>
-        estimate;
+        course;
     /// What a recipe is called; empty where nothing is known of it.
     std::function<std::string(const std::string& recipe)> recipeName;
 };

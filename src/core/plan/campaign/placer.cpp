@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace otterstone::plan::campaign {
 
@@ -63,6 +64,13 @@ Placer::Placer(const Problem& problem) : problem_(problem), apart_(problem.jobs.
     people_.resize(static_cast<std::size_t>(people));
     for (int k = 1; k <= people; ++k)
         hours_.emplace_back(problem, k);
+    for (const Job& job : problem.jobs) {
+        std::vector<std::size_t>& turn = needsInTurn_.emplace_back(job.needs.size());
+        std::iota(turn.begin(), turn.end(), std::size_t{0});
+        std::stable_sort(turn.begin(), turn.end(), [&job](std::size_t a, std::size_t b) {
+            return job.needs[a].anyOf.size() < job.needs[b].anyOf.size();
+        });
+    }
     for (const auto& [one, other] : problem.apart) {
         apart_[one].push_back(other);
         apart_[other].push_back(one);
@@ -71,7 +79,7 @@ Placer::Placer(const Problem& problem) : problem_(problem), apart_(problem.jobs.
 
 bool Placer::someUnits(const Job& job, double& from, Where& where) const {
     std::vector<std::size_t> taken; // a job with two cables has two
-    for (std::size_t n = 0; n < job.needs.size(); ++n) {
+    for (const std::size_t n : needsInTurn_[where.placed.job]) {
         double first = kNever;
         std::size_t line = kNone, held = kNone;
         for (const std::size_t piece : job.needs[n].anyOf) {

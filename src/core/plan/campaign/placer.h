@@ -53,6 +53,9 @@ private:
     std::vector<Line> units_, people_;
     std::vector<Hours> hours_; ///< of the first, the second … person
     std::vector<std::vector<std::size_t>> apart_;
+    /// Of each job its needs, those for which fewest pieces do first: a cable that does for both ends is not taken from
+    /// the end for which no other does.
+    std::vector<std::vector<std::size_t>> needsInTurn_;
 
     Schedule schedule_;
     std::vector<BankNow> banks_;

@@ -2,12 +2,16 @@
 
 #include <algorithm>
 
+#include "core/quantity/format.h"
+#include "core/quantity/say.h"
+
 namespace otterstone::plan::campaign {
 
 namespace {
 
-constexpr std::size_t kTried = 4;     // of the busiest pieces
-constexpr double kWorthTrying = 0.25; // busier than that
+constexpr std::size_t kTried = 4;      // of the busiest pieces
+constexpr double kWorthTrying = 0.25;  // busier than that
+constexpr double kWorthTelling = 60.0; // s
 
 } // namespace
 
@@ -41,19 +45,45 @@ std::vector<Busy> scarceOf(const Problem& p, const Schedule& s) {
 
 std::vector<OneMore> oneMoreOf(const Problem& p, const Answer& answer, const std::function<GoOn()>& goOn) {
     std::vector<OneMore> all;
-    for (const Busy& b : scarceOf(p, answer.schedule)) {
-        if (b.piece.empty() || b.share < kWorthTrying || all.size() == kTried)
-            continue;
+    std::vector<Schedule> then; // with each of them
+    const auto tryWith = [&](const std::string& id, int many, const Schedule& before) {
         Problem more = p;
         std::find_if(more.pieces.begin(), more.pieces.end(), [&](const Piece& piece) {
-            return piece.id == b.piece;
-        })->count += 1;
-        const Answer then = solve(more, goOn());
-        const bool same = then.schedule.leftOut.size() == answer.schedule.leftOut.size();
-        all.push_back({b.piece, same ? std::max(0.0, answer.schedule.makespan - then.schedule.makespan) : 0.0,
-                       std::max(0.0, then.schedule.value - answer.schedule.value)});
+            return piece.id == id;
+        })->count += many;
+        Schedule s = solve(more, goOn()).schedule;
+        const bool same = s.leftOut.size() == before.leftOut.size();
+        all.push_back({id, many, same ? std::max(0.0, before.makespan - s.makespan) : 0.0,
+                       std::max(0.0, s.value - before.value)});
+        then.push_back(std::move(s));
+    };
+    const auto tried = [&](const std::string& id) {
+        return std::any_of(all.begin(), all.end(), [&](const OneMore& o) { return o.piece == id; });
+    };
+    for (const LeftOut& l : answer.schedule.leftOut) {
+        const auto lack = lackOf(p, p.jobs[l.job]);
+        if (lack && !lack->pieces.empty() && all.size() < kTried && !tried(p.pieces[lack->pieces.front()].id))
+            tryWith(p.pieces[lack->pieces.front()].id, 1, answer.schedule);
     }
+    for (const Busy& b : scarceOf(p, answer.schedule)) {
+        if (!b.piece.empty() && b.share >= kWorthTrying && all.size() < kTried && !tried(b.piece))
+            tryWith(b.piece, 1, answer.schedule);
+    }
+    const auto best = std::max_element(all.begin(), all.end(), [](const OneMore& a, const OneMore& b) {
+        return std::pair(a.gains, a.saves) < std::pair(b.gains, b.saves);
+    });
+    if (best != all.end() && best->helps())
+        tryWith(std::string(best->piece), 2, Schedule(then[static_cast<std::size_t>(best - all.begin())]));
     return all;
+}
+
+bool OneMore::helps() const { return gains > 0.0 || saves >= kWorthTelling; }
+
+std::string oneMoreWords(const OneMore& o) {
+    const std::string helps = o.gains > 0.0              ? "more of it fits"
+                              : o.saves >= kWorthTelling ? say("{} earlier", showDuration(o.saves))
+                                                         : "nothing found that it would save";
+    return o.more == 1 ? say("one more {}: {}", o.piece, helps) : say("yet another {}: {}", o.piece, helps);
 }
 
 } // namespace otterstone::plan::campaign

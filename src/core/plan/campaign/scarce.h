@@ -17,12 +17,18 @@ inline constexpr double kOneMoreShare = 0.1;
 
 struct OneMore {
     std::string piece;
+    int more = 1;       ///< the first more of it, or the second: what that saves besides
     double saves = 0.0; ///< s by which all ends earlier; of the same jobs
     double gains = 0.0; ///< value of what then fits
+    [[nodiscard]] bool helps() const;
 };
-/// With one more of each of the busiest pieces; each is searched for as long as `goOn` says. What the search did not
-/// find cannot be told from what is not there: less than 0 is 0.
+/// With one more of what a job that is left out lacks, and of each of the busiest pieces; of the one that serves best
+/// with yet another. Each is searched for as long as `goOn` says. What the search did not find cannot be told from what
+/// is not there: less than 0 is 0.
 [[nodiscard]] std::vector<OneMore> oneMoreOf(const Problem& problem, const Answer& answer,
                                              const std::function<GoOn()>& goOn);
+/// "one more Burn 60: 2 h 10 min earlier", "yet another Burn 60: more of it fits", "… nothing found that it would
+/// save".
+[[nodiscard]] std::string oneMoreWords(const OneMore& more);
 
 } // namespace otterstone::plan::campaign

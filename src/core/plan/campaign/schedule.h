@@ -24,6 +24,17 @@ struct LeftOut {
     std::string why;
 };
 
+/// What a job wants of a kind at once, and what of that there is.
+struct Lack {
+    std::string kind;
+    int wanted = 0, there = 0;
+    std::vector<std::size_t> pieces; ///< that can do it
+};
+/// The first kind of which there is less than the job wants at once, whatever else goes on; nothing where all is there.
+[[nodiscard]] std::optional<Lack> lackOf(const Problem& problem, const Job& job);
+/// Why it is left out, with what is missing by name.
+[[nodiscard]] std::string whyLeftOut(const Problem& problem, const LeftOut& out);
+
 struct Schedule {
     std::vector<Placed> placed; ///< in the order of their begins
     std::vector<LeftOut> leftOut;

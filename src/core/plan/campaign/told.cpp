@@ -151,11 +151,11 @@ json toldJson(const Problem& p, const Told& t) {
                        {"bank", bankOf(l.job)},
                        {"kind", p.jobs[l.job].kind},
                        {"value", p.jobs[l.job].value},
-                       {"why", l.why}});
+                       {"why", whyLeftOut(p, l)}});
     for (const Busy& b : t.scarce)
         scarce.push_back({{"piece", b.piece.empty() ? "people" : b.piece}, {"busy_share", b.share}});
     for (const OneMore& o : t.oneMore)
-        more.push_back({{"piece", o.piece}, {"saves_s", o.saves}, {"gains_value", o.gains}});
+        more.push_back({{"piece", o.piece}, {"more", o.more}, {"saves_s", o.saves}, {"gains_value", o.gains}});
     return {{"sentence", sentenceOf(p, t)},
             {"jobs", std::move(jobs)},
             {"left_out", std::move(out)},

@@ -87,7 +87,8 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
         w.pins.push_back({keyFrom(one), momentFrom(one, "at", false)});
         one.finish();
     }
-    for (const auto& [key, into] : {std::pair{"out", &w.out}, {"first", &w.first}, {"own_day", &w.ownDay}}) {
+    for (const auto& [key, into] :
+         {std::pair{"out", &w.out}, {"first", &w.first}, {"own_day", &w.ownDay}, {"wired", &w.wired}}) {
         for (Fields& one : f.list(key)) {
             into->push_back(keyFrom(one));
             one.finish();
@@ -145,6 +146,7 @@ std::string wishesToText(const Wishes& w) {
                 {"out", keys(w.out)},
                 {"first", keys(w.first)},
                 {"own_day", keys(w.ownDay)},
+                {"wired", keys(w.wired)},
                 {"kept", {{"at", w.kept.at}, {"jobs", kept}}}}
         .dump();
 }
@@ -158,7 +160,7 @@ Wishes withBanks(Wishes w, const std::map<long long, long long>& becomes) {
     };
     std::erase_if(w.banks, move);
     std::erase_if(w.pins, [&](Pin& pin) { return move(pin.job.bank); });
-    for (std::vector<JobKey>* keys : {&w.out, &w.first, &w.ownDay})
+    for (std::vector<JobKey>* keys : {&w.out, &w.first, &w.ownDay, &w.wired})
         std::erase_if(*keys, [&](JobKey& key) { return move(key.bank); });
     std::erase_if(w.kept.jobs, [&](KeptJob& job) { return move(job.job.bank); });
     return w;

@@ -61,6 +61,7 @@ struct Wishes {
     std::vector<JobKey> out;    ///< taken out by hand
     std::vector<JobKey> first;  ///< before all others
     std::vector<JobKey> ownDay; ///< on a day with no other run of its bank
+    std::vector<JobKey> wired;  ///< all lies plugged in and is switched by instruments: no hands are needed
     Kept kept;
     bool operator==(const Wishes&) const = default;
 };

@@ -14,6 +14,7 @@ constexpr State kAnywhere{0.0, 100.0};     // nobody knows what is left
 constexpr State kNotFull{0.0, 80.0};       // a bank that is nearly full takes less than it could
 constexpr double kCools = 30.0;            // minutes
 constexpr double kLooks = 30.0;            // minutes between two looks
+constexpr double kRow = 5.0;               // minutes until a charger and a cable have settled
 
 } // namespace
 
@@ -63,7 +64,17 @@ const Work& workOf(Kind kind) {
           false,
           0.5},
          {Kind::LightLoad, kHalfAtLeast, {}, {G::Load, G::Meter, G::Cable}, 60.0, 0.0, false, 0.05},
-         {Kind::Matrix, kNotFull, kAnywhere, {G::Charger, G::Meter, G::Cable}, 60.0},
+         {Kind::Matrix,
+          kNotFull,
+          kAnywhere,
+          {G::Charger, G::Meter, G::Cable},
+          60.0,
+          0.0,
+          false,
+          0.0,
+          false,
+          kRow,
+          "write it down, plug the next pair in"},
          {Kind::Directions, kHalfAtLeast, {}, {G::Device, G::Cable}, 15.0, 0.0, false, 0.3},
          {Kind::Cells, kHalfAtLeast, {}, {}, 15.0}}};
     return kAll[static_cast<std::size_t>(kind)];

@@ -20,7 +20,8 @@ struct Work {
     bool byEnergy = false;                ///< it takes as long as a bank is filled or emptied
     double output = 0.0;                  ///< of all that the bank gives at once, for as long as it lasts
     bool last = false;                    ///< it may break the bank: after all others
-    double looksEvery = 0.0; ///< minutes between two looks at a display, where hands write it down; 0: they stay by it
+    double looksEvery = 0.0;              ///< minutes between two looks, where hands write it down; 0: they stay by it
+    const char* looks = "look and write down"; ///< what they do then
 };
 [[nodiscard]] const Work& workOf(records::Kind kind);
 

@@ -1,0 +1,160 @@
+#include "core/judgement/chances.h"
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+#include <future>
+#include <map>
+#include <random>
+#include <thread>
+
+#include <boost/random/mersenne_twister.hpp>
+#include <boost/random/normal_distribution.hpp>
+#include <boost/random/student_t_distribution.hpp>
+#include <boost/random/uniform_01.hpp>
+
+namespace otterstone::judgement {
+
+namespace {
+
+constexpr int kParts = 16;               // of the trials
+constexpr double kAsGoodAsNormal = 30.0; // degrees of freedom
+
+using Random = boost::random::mt19937_64;
+
+// A figure of a bank with its sources as indices into the draws.
+struct Drawn {
+    bool known = false;
+    double value = 0.0;
+    std::vector<std::pair<std::size_t, double>> parts;
+};
+
+// Draws each source once a trial, for all that share it.
+class Sources {
+public:
+    std::size_t index(const std::string& bank, const Contribution& c) {
+        const auto [at, fresh] =
+            index_.emplace(std::pair(c.source.sharedBetweenBanks() ? std::string() : bank, c.source), dof_.size());
+        if (fresh)
+            dof_.push_back(c.dof);
+        return at->second;
+    }
+    void draw(Random& random, std::vector<double>& into) const {
+        into.resize(dof_.size());
+        boost::random::normal_distribution<double> normal;
+        for (std::size_t k = 0; k < dof_.size(); ++k)
+            into[k] = dof_[k] < kAsGoodAsNormal
+                          ? boost::random::student_t_distribution<double>(std::max(1.0, dof_[k]))(random)
+                          : normal(random);
+    }
+
+private:
+    std::map<std::pair<std::string, ErrorSource>, std::size_t> index_;
+    std::vector<double> dof_;
+};
+
+struct Field {
+    std::vector<std::vector<Drawn>> figures; ///< by bank and scale
+    Sources sources;
+};
+
+Field fieldOf(const Comparison& c, const Purpose& p) {
+    Field f;
+    for (std::size_t b = 0; b < c.banks.size(); ++b) {
+        std::vector<Drawn> mine;
+        for (const Scale& s : p.scales) {
+            Drawn d;
+            if (const FigureRow* row = c.row(s.figure); row && row->cells[b].known() && !row->cells[b].value->isText) {
+                const Measured& m = row->cells[b].value->value;
+                d.known = true;
+                d.value = m.value();
+                for (const Contribution& part : m.contributions())
+                    d.parts.emplace_back(f.sources.index(c.banks[b], part), part.u);
+            }
+            mine.push_back(std::move(d));
+        }
+        f.figures.push_back(std::move(mine));
+    }
+    return f;
+}
+
+// Of one part of the trials.
+struct Counted {
+    std::vector<int> best;
+    std::vector<double> sum, squares;
+};
+
+Counted countedOf(const Field& field, const Purpose& p, const std::vector<double>& shares,
+                  const std::vector<bool>& mayLead, int trials, std::uint64_t seed) {
+    const std::size_t banks = field.figures.size();
+    Counted all{std::vector<int>(banks), std::vector<double>(banks), std::vector<double>(banks)};
+    Random random(seed);
+    boost::random::uniform_01<double> anywhere;
+    std::vector<double> z;
+    for (int trial = 0; trial < trials; ++trial) {
+        field.sources.draw(random, z);
+        std::size_t best = banks;
+        double most = -1.0;
+        for (std::size_t b = 0; b < banks; ++b) {
+            double score = 0.0;
+            for (std::size_t k = 0; k < shares.size(); ++k) {
+                const Drawn& d = field.figures[b][k];
+                double value = d.value;
+                for (const auto& [source, u] : d.parts)
+                    value += u * z[source];
+                score += shares[k] * (d.known ? placed(p.scales[k], value) : anywhere(random));
+            }
+            all.sum[b] += score;
+            all.squares[b] += score * score;
+            if (mayLead[b] && score > most) {
+                most = score;
+                best = b;
+            }
+        }
+        if (best < banks)
+            ++all.best[best];
+    }
+    return all;
+}
+
+} // namespace
+
+double placed(const Scale& s, double value) { return std::clamp((value - s.worst) / (s.best - s.worst), 0.0, 1.0); }
+
+std::vector<Chance> chancesOf(const Comparison& c, const Purpose& p, const std::vector<double>& shares,
+                              const std::vector<bool>& mayLead, const Draw& draw) {
+    const Field field = fieldOf(c, p);
+    std::vector<Counted> parts(kParts);
+    std::vector<std::uint64_t> seeds(2 * kParts);
+    std::seed_seq{draw.seed & 0xffffffffU, draw.seed >> 32}.generate(seeds.begin(), seeds.end());
+    std::atomic<int> next{0};
+    const auto work = [&] {
+        for (int part = next++; part < kParts; part = next++) {
+            const auto at = static_cast<std::size_t>(part);
+            const int trials = draw.trials * (part + 1) / kParts - draw.trials * part / kParts;
+            parts[at] = countedOf(field, p, shares, mayLead, trials, seeds[2 * at] << 32 | seeds[2 * at + 1]);
+        }
+    };
+    std::vector<std::future<void>> others;
+    for (unsigned k = 1; k < std::min<unsigned>(std::thread::hardware_concurrency(), kParts); ++k)
+        others.push_back(std::async(std::launch::async, work));
+    work();
+    for (auto& other : others)
+        other.get();
+    std::vector<Chance> all(c.banks.size());
+    for (std::size_t b = 0; b < all.size(); ++b) {
+        double sum = 0.0, squares = 0.0;
+        int best = 0;
+        for (const Counted& part : parts) {
+            sum += part.sum[b];
+            squares += part.squares[b];
+            best += part.best[b];
+        }
+        const double mean = sum / draw.trials;
+        all[b] = {static_cast<double>(best) / draw.trials,
+                  std::sqrt(std::max(0.0, squares / draw.trials - mean * mean))};
+    }
+    return all;
+}
+
+} // namespace otterstone::judgement
