@@ -100,7 +100,7 @@ void MainWindow::resizeEvent(QResizeEvent* event) {
 MainWindow::~MainWindow() {
     if (QWidget* typing = focusWidget())
         typing->clearFocus();
-    delete takeCentralWidget();
+    delete centralWidget(); // not taken first: each widget would be polished anew on its way out
 }
 
 void MainWindow::say(const QString& sentence) { message_->say(Look::Wrong, sentence); }

@@ -1,4 +1,5 @@
 #include "app/theme.h"
+#include "app/prepare_theme.h"
 
 #include <QApplication>
 #include <QBrush>
@@ -83,6 +84,7 @@ QString styleSheet(const Theme& t) {
         QCheckBox:focus, QRadioButton:focus { color: %7; }
         QMenuBar, QMenu { background: %2; } QMenuBar::item:selected, QMenu::item:selected { background: %4; }
         QWidget#shelfSide { border-right: 1px solid %4; }
+        QScrollArea#clear, QWidget#inside { background: transparent; } QPushButton[reads="true"] { text-align: left; }
         QScrollBar:vertical { background: transparent; width: 10px; margin: 0; } QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
         QScrollBar::handle { background: %4; border-radius: 4px; min-height: 24px; min-width: 24px; margin: 1px; } QScrollBar::handle:hover { background: %5; }
         QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; } QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
@@ -110,11 +112,8 @@ ThemeKind systemTheme() {
                                                                                                : ThemeKind::Light;
 }
 
-void applyTheme(ThemeKind kind) {
+void prepareTheme(ThemeKind kind) {
     current = make(kind);
-    const QString sheet = styleSheet(current);
-    if (qApp->styleSheet() == sheet)
-        return; // each of the calls below walks every widget of every window
     if (qApp->styleSheet().isEmpty())
         QApplication::setStyle(new IndicatorStyle); // it asks theme() as it draws
     QPalette p;
@@ -133,6 +132,14 @@ void applyTheme(ThemeKind kind) {
     p.setColor(QPalette::Mid, current.line);
     QApplication::setPalette(p);
     QApplication::setFont(font(1.0));
+}
+
+void applyTheme(ThemeKind kind) {
+    const QString sheet = styleSheet(make(kind));
+    current = make(kind);
+    if (qApp->styleSheet() == sheet)
+        return; // each of the calls below walks every widget of every window
+    prepareTheme(kind);
     qApp->setStyleSheet(sheet);
 }
 

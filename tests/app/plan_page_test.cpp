@@ -430,8 +430,10 @@ private Q_SLOTS:
         QVERIFY(written && written->kind == records::Kind::Notebook && written->meter && written->load);
         QCOMPARE(written->sheet->rows.front()[kinds::columnAt(*written->sheet, "way")], std::string("out"));
         bool named = false;
-        for (auto* box : window_->runPage()->findChildren<QComboBox*>())
-            named = named || box->currentText().endsWith("Bench meter");
+        for (const records::Gear& g : window_.book().gear()) {
+            for (auto* box : window_->runPage()->findChildren<QComboBox*>())
+                named = named || (g.id == written->meter && box->currentText().endsWith(qs(g.name)));
+        }
         QVERIFY(named);
     }
     void what_is_due_rings() {

@@ -312,6 +312,27 @@ private Q_SLOTS:
                             .has_value()); // steps of known length need no energy
         }
     }
+    // Ten minutes, a minute, another ten: whoever plugs it in first is there anyway.
+    void a_course_says_when_it_waits_for_hands() {
+        Recipe r;
+        r.closingSeconds = 30.0;
+        const auto step = [&r](Step::Do what, double seconds, const char* text) {
+            r.steps.emplace_back();
+            r.steps.back().what = what;
+            r.steps.back().seconds = seconds;
+            r.steps.back().text = text;
+        };
+        step(Step::Do::Tell, 0.0, "Plug the load into C1.");
+        step(Step::Do::Rest, 600.0, "");
+        step(Step::Do::Tell, 0.0, "Plug it into C2.");
+        step(Step::Do::Rest, 60.0, "");
+        step(Step::Do::Tell, 0.0, "Press the button.");
+        step(Step::Do::Rest, 600.0, "");
+        const auto course = courseOf(r, threeTiers(), {}, {});
+        QVERIFY(course && course->seconds == 1290.0 && course->hands.size() == 2);
+        QVERIFY(course->hands[0].at == 600.0 && course->hands[0].what == "Plug it into C2.");
+        QVERIFY(course->hands[1].at == 660.0 && course->hands[1].what == "Press the button.");
+    }
     void the_computer_is_kept_awake_while_it_is_asked_to() {
         SleepInhibitor none(QDBusConnection(QStringLiteral("no such bus")));
         QVERIFY(!none.hold("test"));

@@ -266,6 +266,38 @@ private Q_SLOTS:
         e.runs = {run};
         QCOMPARE(rest(), 0.0);
     }
+    // Five minutes to lay out, twenty for the recipe, one for each time that it waits for hands, three to take off.
+    void hands_replug_where_the_recipe_asks_for_it() {
+        const std::vector<evidence::Evidence> banks{untested()};
+        const OwnEntry own[] = {{1, 3, Kind::Sharing, "sharing-round", ""}};
+        Circumstances given;
+        given.wishes.claims = false;
+        given.own.assign(std::begin(own), std::end(own));
+        given.course = [](const std::string&, const label::Label&, std::optional<double>, std::optional<double>) {
+            return std::optional(Course{1200.0, {{400.0, "Plug the load into C2."}, {800.0, "Plug it into C1."}}});
+        };
+        const auto told = [&] {
+            const Job job = drawUp(banks, given).problem.jobs.front();
+            QStringList all{QString::number(job.seconds)};
+            for (const Hands& h : job.hands)
+                all << QString("%1 %2 %3")
+                           .arg(h.within(job.seconds).from)
+                           .arg(h.seconds)
+                           .arg(QString::fromStdString(h.what));
+            return all;
+        };
+        QCOMPARE(told(), (QStringList{"1800", "0 300 lay out, plug in, start", "700 60 Plug the load into C2.",
+                                      "1160 60 Plug it into C1.", "1620 180 take off"}));
+        // All lies plugged in: what its recipe asks for on its way wants hands all the same.
+        given.wishes.wired = {{3, Kind::Sharing, "sharing-round", ""}};
+        QCOMPARE(told(), (QStringList{"1800", "700 60 Plug the load into C2.", "1160 60 Plug it into C1."}));
+        QCOMPARE(wishesFromText(wishesToText(given.wishes), "wishes")->wired, given.wishes.wired);
+        // A matrix by hand: the next pair every five minutes.
+        given.own = {{1, 3, Kind::Matrix, "", ""}};
+        given.course = nullptr;
+        QCOMPARE(told().filter("plug the next pair in").size(),
+                 10); // from minute 10 on, each 5 min, until it is taken off
+    }
     void figures_name_runs_that_there_are() {
         std::size_t some = 0;
         for (const judgement::FigureKind& kind : judgement::figureKinds())

@@ -82,7 +82,7 @@ void BenchStrip::refresh() {
             button->setObjectName(QStringLiteral("quiet"));
             button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
             button->setMaximumWidth(30 * kGrid);
-            button->setStyleSheet(QStringLiteral("text-align: left"));
+            button->setProperty("reads", true);
             connect(button, &QPushButton::clicked, this, [this, number = run->number()] { Q_EMIT pageWanted(number); });
             othersRow_->addWidget(button, 1);
             buttons_[run] = button;

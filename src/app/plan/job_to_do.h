@@ -5,8 +5,8 @@
 #include <string>
 #include <vector>
 
-#include "core/records/kind.h"
 #include "core/records/bank.h"
+#include "core/records/kind.h"
 
 namespace otterstone::app {
 

@@ -15,10 +15,9 @@ QVBoxLayout* addScrollingColumn(QVBoxLayout* outer) {
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setStyleSheet(QStringLiteral("QScrollArea { background: transparent; }"));
+    scroll->setObjectName(QStringLiteral("clear")); // of the page's ground
     auto* inside = new QWidget;
     inside->setObjectName(QStringLiteral("inside"));
-    inside->setStyleSheet(QStringLiteral("QWidget#inside { background: transparent; }"));
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, kGrid, 0);
     column->setSpacing(kGrid);

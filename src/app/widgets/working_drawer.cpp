@@ -110,7 +110,7 @@ void WorkingDrawer::addSchools() {
             auto* button = new QPushButton((shown ? QStringLiteral("● ") : QStringLiteral("○ ")) + qs(a.words) +
                                            QStringLiteral("   ") + qs(w.shown()));
             button->setObjectName(QStringLiteral("quiet"));
-            button->setStyleSheet(QStringLiteral("text-align: left;"));
+            button->setProperty("reads", true);
             button->setAccessibleName(tr("%1: %2").arg(qs(a.words), qs(w.shown())));
             connect(button, &QPushButton::clicked, this, [this, school = w.school] { showSchool(school); });
             column->addWidget(button);

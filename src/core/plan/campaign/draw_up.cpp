@@ -172,13 +172,14 @@ private:
         if (!want.key.recipe.empty() && given_.course) {
             if (auto course = given_.course(want.key.recipe, e_.label, wh, inputWatts());
                 course && course->seconds > 0.0) {
-                // It stands still while somebody replugs.
+                // It begins when all is laid out, and stands still while somebody replugs.
                 double waited = kSetUp;
                 for (auto& [at, what] : course->hands) {
                     at += waited;
                     waited += kLook;
                 }
-                Lasts all = as(course->seconds + waited - kSetUp, own);
+                Lasts all = as(course->seconds, own);
+                all.seconds += waited + kTakeOff;
                 all.hands = std::move(course->hands);
                 return all;
             }
