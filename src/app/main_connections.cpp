@@ -122,7 +122,13 @@ void MainWindow::connectLive() {
             showStage(live_);
         }
     });
-    connect(&liveBench_, &LiveBench::started, this, [this] {
+    connect(&liveBench_, &LiveBench::started, this, [this](const LiveRun* run) {
+        if (liveBench_.beganByItself(*run)) {
+            const auto bank = session_.book().bank(run->plan().run.bank);
+            return ask(tr("Begun by itself on bench %1: %2, %3.")
+                           .arg(run->number())
+                           .arg(bank ? qs(bank->name) : QString(), qs(run->plan().recipe.name)));
+        }
         closeSide();
         message_->hide();
         showStage(live_);

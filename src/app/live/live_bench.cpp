@@ -34,7 +34,8 @@ LiveRun& LiveBench::add() {
     auto* run = new LiveRun(static_cast<int>(runs_.size()) + 1, this);
     runs_.push_back(run);
     connect(run, &LiveRun::started, this, [this, run] {
-        chosen_ = run;
+        if (!beganByItself(*run) || going().size() < 2) // what keys mean is what the tester chose
+            chosen_ = run;
         Q_EMIT started(run);
         Q_EMIT changed();
     });
@@ -212,23 +213,29 @@ bool LiveBench::fitOut(bench::Plan& plan, const bench::SetupFile& setup, const Q
     return true;
 }
 
-LiveRun* LiveBench::startOn(const bench::Plan& plan) {
+void LiveBench::startOn(const bench::Plan& plan, const std::optional<Choice>& choice) {
     if (const QString taken = whoHas(plan); !taken.isEmpty()) {
         Q_EMIT problem(taken);
-        return nullptr;
+        return;
     }
     LiveRun* run = place(bench::claimOf(plan));
     if (!run)
-        return nullptr;
+        return;
     (void)inhibitor_.hold(tr("A power bank is being tested."));
     choices_.erase(run->number());
+    if (choice)
+        choices_.emplace(run->number(), *choice);
     run->start(plan);
-    return run;
 }
 
 std::optional<LiveBench::Choice> LiveBench::choiceOf(int number) const {
     const auto at = choices_.find(number);
     return at == choices_.end() ? std::nullopt : std::optional(at->second);
+}
+
+bool LiveBench::beganByItself(const LiveRun& run) const {
+    const auto choice = choiceOf(run.number());
+    return choice && choice->byItself;
 }
 
 void LiveBench::begin(const Choice& choice) {
@@ -247,10 +254,9 @@ void LiveBench::begin(const Choice& choice) {
         bench::Plan plan = planFor(session_.book(), choice, busy(), piecesFor(choice.recipe.recipe, setup));
         if (!fitOut(plan, setup, tr("rehearse")))
             return;
-        if (const LiveRun* run = startOn(plan)) {
-            choices_[run->number()] = choice;
-            choices_[run->number()].setup = setup.key;
-        }
+        Choice made = choice;
+        made.setup = setup.key;
+        startOn(plan, made);
         return;
     }
     bench::Plan plan = planFor(session_.book(), choice);
@@ -337,7 +343,7 @@ void LiveBench::goOn(const records::Run& run, double celsius) {
         return;
     }
     if (fitOut(plan, setups_.chosen(), tr("close the run as it is")))
-        (void)startOn(plan);
+        startOn(plan, {});
 }
 
 void LiveBench::closeOpen(const records::Run& run) {

@@ -55,6 +55,7 @@ public:
     /// What the run that goes or went last on a bench was chosen to be, with the set-up it was made on; nothing for one
     /// that was gone on with.
     [[nodiscard]] std::optional<Choice> choiceOf(int number) const;
+    [[nodiscard]] bool beganByItself(const LiveRun& run) const;
     /// Goes on with a run that was left open when the program ended.
     void goOn(const records::Run& run, double celsius);
     /// Closes such a run as it is; loads that no run uses are switched off if they can be reached.
@@ -82,8 +83,7 @@ private:
     [[nodiscard]] QString whoHas(const bench::Plan& plan) const;
     /// Its instruments from the set-up. False, and a problem, when one it needs is missing.
     bool fitOut(bench::Plan& plan, const bench::SetupFile& setup, const QString& otherwise);
-    /// The bench on which it begins; null, and a problem, when it cannot.
-    LiveRun* startOn(const bench::Plan& plan);
+    void startOn(const bench::Plan& plan, const std::optional<Choice>& choice);
     /// One end after another, so that the window goes on in between.
     void tellNextEnd();
     void runEnded(LiveRun& run, const bench::Outcome& outcome);

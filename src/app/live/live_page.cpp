@@ -35,7 +35,8 @@ LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
     connect(setup_, &SetupView::problem, this, &LivePage::problem);
     connect(&live_, &LiveBench::problem, this, &LivePage::problem);
     connect(&live_, &LiveBench::changed, this, &LivePage::refresh);
-    connect(&live_, &LiveBench::started, this, [this](LiveRun* run) { showRun(*run); });
+    connect(&live_, &LiveBench::started, this,
+            [this](LiveRun* run) { live_.beganByItself(*run) ? refresh() : showRun(*run); });
     const auto byNumber = [this](int number) {
         if (LiveRun* run = live_.withNumber(number))
             showRun(*run);

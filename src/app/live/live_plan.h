@@ -19,6 +19,7 @@ struct LiveChoice {
     records::StatedEnds ends = {};      ///< how it begins, as the tester says
     std::vector<std::string> gear = {}; ///< names of pieces; none named: as in the bank's last run of this kind
     std::string setup = {};             ///< key of the set-up; empty: the one in use
+    bool byItself = false;              ///< nobody began it: the window stays where it is
 };
 
 /// How long a recipe will take with a bank, and what that rests on.

@@ -80,6 +80,7 @@ void NextRun::begin(int bench) {
     choice.gear = job.gear;
     choice.ends = {}; // as the run before it left the bank
     choice.samplesPerSecond.reset();
+    choice.byItself = true;
     live_.begin(choice);
 }
 
