@@ -52,7 +52,7 @@ MainWindow::MainWindow(QWidget* parent)
       drawer_(new WorkingDrawer), gear_(new GearPanel(session_)), about_(new AboutPanel(session_)),
       help_(new HelpPanel), house_(new HousePanel(session_)), cautions_(new CautionPanel),
       instruments_(new InstrumentPanel(session_, liveBench_)), recipe_(new RecipePanel(liveBench_)),
-      strip_(new BenchStrip(liveBench_)), next_(new NextRun(liveBench_, this)), pages_(new PageStack),
+      strip_(new BenchStrip(liveBench_)), next_(new NextRun(session_, liveBench_, this)), pages_(new PageStack),
       side_(new PageStack), stageBar_(new QWidget), message_(new MessageBar), bookName_(new QLabel), undo_(nullptr),
       redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));

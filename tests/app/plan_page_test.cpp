@@ -315,6 +315,9 @@ private Q_SLOTS:
         QTest::newRow("kept back") << "night"
                                    << "keeps it"
                                    << "It does not begin by itself." << false;
+        QTest::newRow("the plan was changed") << "night"
+                                              << "changes it"
+                                              << "begins by itself at " << false;
         QTest::newRow("stopped") << "night"
                                  << "stops it"
                                  << "Ctrl+Shift+R sets it up." << false;
@@ -370,6 +373,10 @@ private Q_SLOTS:
         if (tester == "keeps it")
             QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
         QVERIFY(testing::says(window_.get(), says));
+        if (tester == "changes it") {
+            keep([](campaign::Wishes& w) { w.wired.clear(); });
+            QTRY_VERIFY(testing::says(window_.get(), "does not begin by itself: the plan or its bank has changed"));
+        }
         if (!begins) {
             QTest::qWait(2500);
             QVERIFY(!window_->liveBench().isRunning());

@@ -9,7 +9,12 @@
 
 namespace otterstone::app {
 
-NextRun::NextRun(LiveBench& live, QObject* parent) : QObject(parent), live_(live) {}
+NextRun::NextRun(BookSession& session, LiveBench& live, QObject* parent)
+    : QObject(parent), session_(session), live_(live) {}
+
+std::pair<std::string, std::size_t> NextRun::groundOf(const JobToDo& job) const {
+    return {session_.book().choice("campaign"), session_.book().runs(job.bank).size()};
+}
 
 void NextRun::follow(int bench) {
     waiting_.erase(bench);
@@ -34,7 +39,7 @@ QString NextRun::offer(int bench, const JobToDo& job, const QString& words) {
     timer->setSingleShot(true);
     connect(timer.get(), &QTimer::timeout, this, [this, bench] { begin(bench); });
     timer->start(std::chrono::milliseconds(static_cast<long long>(in * 1000.0)));
-    waiting_[bench] = {job, std::move(timer)};
+    waiting_[bench] = {job, groundOf(job), std::move(timer)};
     return tr("The plan has next on this gear: %1. It needs no hands, and begins by itself at %2; Ctrl+. keeps it from "
               "that.")
         .arg(words, QDateTime::currentDateTime()
@@ -63,6 +68,12 @@ void NextRun::begin(int bench) {
         return;
     const JobToDo& job = waiting.mapped().job;
     waiting.mapped().timer.release()->deleteLater(); // it is calling
+    if (groundOf(job) != waiting.mapped().ground) {  // the tester may have taken it out, or made it by hand
+        Q_EMIT problem(
+            tr("What the plan had next does not begin by itself: the plan or its bank has changed meanwhile. "
+               "Ctrl+Shift+R sets it up."));
+        return;
+    }
     if (last_ && last_->bank == job.bank && last_->recipe == job.recipe)
         last_.reset();
     LiveBench::Choice choice = like->second;

@@ -15,7 +15,7 @@ class NextRun : public QObject {
     Q_OBJECT
 
 public:
-    explicit NextRun(LiveBench& live, QObject* parent = nullptr);
+    NextRun(BookSession& session, LiveBench& live, QObject* parent = nullptr);
 
     /// A run ended by itself, on this bench: what comes next there may begin by itself, made as that one was (rehearsed
     /// as quickly, on its set-up, under its limit). After any other end nothing does.
@@ -37,12 +37,17 @@ Q_SIGNALS:
 private:
     void begin(int bench);
 
+    /// What the offer rests on: what the campaign wishes, and how often the bank was run.
+    [[nodiscard]] std::pair<std::string, std::size_t> groundOf(const JobToDo& job) const;
+
+    BookSession& session_;
     LiveBench& live_;
     double notice_ = 60.0;
     std::optional<JobToDo> last_;
     std::map<int, LiveBench::Choice> like_; ///< by bench: what its last run was, where it ended by itself
     struct Waiting {
         JobToDo job;
+        std::pair<std::string, std::size_t> ground;
         std::unique_ptr<QTimer> timer;
     };
     std::map<int, Waiting> waiting_;

@@ -57,11 +57,11 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
                   tr("It begins then; ← and → move it by a quarter of an hour, with Shift by an hour"), false)),
       first_(button(tr("First of all (F)"), tr("Nothing else begins before it has ended"), false)),
       ownDay_(button(tr("A day of its own (D)"), tr("No other run of its bank on the same day"), false)),
-      wired_(
-          button(tr("No hands needed (H)"),
-                 tr("For this run all lies plugged in and instruments switch it: it may begin where nobody is there, "
-                    "by itself when the run before it on its gear has ended"),
-                 false)),
+      wired_(button(
+          tr("No hands needed (H)"),
+          tr("For this run all lies plugged in and instruments switch it: where runs may go on alone it begins by "
+             "itself, when the run before it on its gear has ended"),
+          false)),
       out_(button(tr("Take it out"), tr("It is not planned any more (Del)"), false)),
       back_(button(QString(), tr("Plan them again"))),
       stop_(button(tr("Good enough"), tr("Ends the search: the best so far stays"))) {
