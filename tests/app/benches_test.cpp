@@ -99,9 +99,13 @@ class BenchesTest : public QObject {
         }
         return all;
     }
-    static bool marksInstruments(const records::Run& run) {
-        return std::any_of(run.marks.begin(), run.marks.end(),
-                           [](const records::Mark& m) { return m.what == records::Mark::What::Instrument; });
+    // What went wrong with an instrument; a machine that was busy for seconds says so of itself.
+    static std::string wrongWithInstruments(const records::Run& run) {
+        for (const records::Mark& m : run.marks) {
+            if (m.what == records::Mark::What::Instrument && !m.text.starts_with("this computer stood still"))
+                return m.text;
+        }
+        return {};
     }
     QString begun_;
 
@@ -289,7 +293,7 @@ private Q_SLOTS:
         live().stopAll();
         QTRY_VERIFY_WITH_TIMEOUT(live().going().empty(), 20000);
         const records::Run run = newRuns("Cobble 10").front();
-        QVERIFY2(!marksInstruments(run), run.marks.front().text.c_str());
+        QCOMPARE(wrongWithInstruments(run), std::string());
         QCOMPARE(QString::fromStdString(run.stopped), QString("the tester stopped all"));
     }
 

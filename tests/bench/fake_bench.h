@@ -1,16 +1,18 @@
 // A bench that shares nothing with the shipped stand-in: four sockets, a source of 5 V, a load that draws what it was
 // told, and a temperature that is set. Its load does not notice who goes: what is on stays on until somebody says off.
-// Each instrument can be made to fail in each way.
+// Each instrument can be made to fail in each way. As on a bench, they answer whatever the test's own thread is busy
+// with: they live in a thread of theirs, and what a test reads or turns meanwhile is atomic.
 #pragma once
 
-#include <cmath>
+#include <algorithm>
+#include <atomic>
 #include <functional>
-#include <memory>
 
 #include <QElapsedTimer>
 #include <QPointer>
 #include <QTcpServer>
 #include <QTcpSocket>
+#include <QThread>
 #include <QTimer>
 
 #include "bench/instruments/profile.h"
@@ -33,6 +35,15 @@ enum class Fault {
     Closes,    ///< closes its line and is gone
     Reconnects ///< closes its line; after two seconds it is there again
 };
+
+/// Does this in the object's own thread, and waits for it.
+template<class Do>
+void inItsThread(QObject* object, const Do& what) {
+    if (object->thread() == QThread::currentThread())
+        what();
+    else
+        QMetaObject::invokeMethod(object, what, Qt::BlockingQueuedConnection);
+}
 
 class FakeInstrument : public QObject {
 public:
@@ -66,21 +77,7 @@ public:
     std::function<QByteArray(const QByteArray&)> answer; ///< to a line; empty: nothing to say
 
     void fail(Fault fault) {
-        fault_ = fault;
-        stuckAt_.clear();
-        if (fault == Fault::None && !server_.isListening())
-            listen();
-        if (fault != Fault::Closes && fault != Fault::Reconnects)
-            return;
-        server_.close();
-        const auto all = sockets_;
-        for (QTcpSocket* s : all)
-            s->abort();
-        if (fault == Fault::Reconnects)
-            QTimer::singleShot(2000, this, [this] {
-                fault_ = Fault::None;
-                listen();
-            });
+        inItsThread(this, [this, fault] { becomes(fault); });
     }
     [[nodiscard]] Fault fault() const { return fault_; }
     /// A number as this instrument gives it now.
@@ -106,10 +103,26 @@ public:
     }
 
 private:
-    void listen() {
-        if (!server_.listen(QHostAddress::LocalHost, port_))
+    void becomes(Fault fault) {
+        fault_ = fault;
+        stuckAt_.clear();
+        if (fault == Fault::None && !server_.isListening())
+            listen();
+        if (fault != Fault::Closes && fault != Fault::Reconnects)
             return;
-        port_ = server_.serverPort();
+        server_.close();
+        const auto all = sockets_;
+        for (QTcpSocket* s : all)
+            s->abort();
+        if (fault == Fault::Reconnects)
+            QTimer::singleShot(2000, this, [this] {
+                fault_ = Fault::None;
+                listen();
+            });
+    }
+    void listen() {
+        if (server_.listen(QHostAddress::LocalHost, port_) && port_ == 0)
+            port_ = server_.serverPort();
     }
     void hear(QTcpSocket* s, const QByteArray& line) {
         if (fault_ == Fault::Deaf)
@@ -127,7 +140,7 @@ private:
         };
         fault_ == Fault::Slow ? QTimer::singleShot(1000, this, now) : now();
     }
-    QTcpServer server_;
+    QTcpServer server_{this};
     quint16 port_ = 0;
     QList<QTcpSocket*> sockets_;
     Fault fault_ = Fault::None;
@@ -137,12 +150,12 @@ private:
 class FakeBench : public QObject {
 public:
     FakeInstrument meter{this}, load{this}, thermometer{this}, trigger{this};
-    double celsius = 25.0, volts = 5.0, amps = 0.0;
-    bool on = false;
-    bool knowsState = true;    ///< its load can be asked for its input
-    bool meterSaysHeat = true; ///< the meter prints a temperature
-    qint64 offAt = -1;         ///< ms of clock, when the load went off last
-    double mostAsked = 0.0;    ///< A
+    std::atomic<double> celsius = 25.0, volts = 5.0, amps = 0.0;
+    std::atomic<bool> on = false;
+    std::atomic<bool> knowsState = true;    ///< its load can be asked for its input
+    std::atomic<bool> meterSaysHeat = true; ///< the meter prints a temperature
+    std::atomic<qint64> offAt = -1;         ///< ms of clock, when the load went off last
+    std::atomic<double> mostAsked = 0.0;    ///< A
     QElapsedTimer clock;
 
     FakeBench() {
@@ -167,13 +180,23 @@ public:
         };
         connect(&prints_, &QTimer::timeout, this, &FakeBench::printLine);
         prints_.start(100);
+        moveToThread(&thread_);
+        thread_.start();
+    }
+    ~FakeBench() override {
+        rest();
+        inItsThread(this, [this, home = QThread::currentThread()] { moveToThread(home); });
+        thread_.quit();
+        thread_.wait();
     }
     void rest() {
-        prints_.stop();
-        for (FakeInstrument* i : {&meter, &load, &thermometer, &trigger})
-            i->rest();
+        inItsThread(this, [this] {
+            prints_.stop();
+            for (FakeInstrument* i : {&meter, &load, &thermometer, &trigger})
+                i->rest();
+        });
     }
-    [[nodiscard]] double flows() const { return on ? amps : 0.0; }
+    [[nodiscard]] double flows() const { return on ? amps.load() : 0.0; }
 
     [[nodiscard]] static bench::Profile profile(bench::Kind kind, bool printing = false, bool heat = true) {
         bench::Profile p;
@@ -204,11 +227,13 @@ private:
         else if (line.startsWith("INPut O")) {
             if (load.fault() == Fault::Refuses)
                 error_ = "-221,\"Settings conflict\"";
-            else if (std::exchange(on, false))
-                offAt = clock.elapsed();
+            else if (on) {
+                offAt = clock.elapsed(); // before it is seen to be off
+                on = false;
+            }
         } else if (line.startsWith("SOURce:CURRent ")) {
             amps = line.mid(15).toDouble();
-            mostAsked = std::max(mostAsked, amps);
+            mostAsked = std::max<double>(mostAsked, amps);
         }
         if (line.endsWith("IDN?"))
             return "fake load";
@@ -228,7 +253,8 @@ private:
                           (meterSaysHeat ? meter.said(celsius, "c") : QByteArray());
         meter.print(line);
     }
-    QTimer prints_;
+    QTimer prints_{this};
+    QThread thread_;
     QByteArray error_ = "0,\"No error\"";
 };
 

@@ -33,7 +33,7 @@ public:
                       {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter",
                        profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
                        profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});
-        return QTest::qWaitFor([this] { return bench.on; }, 20000);
+        return QTest::qWaitFor([this] { return bench.on.load(); }, 20000);
     }
 
 private:

@@ -489,7 +489,7 @@ private Q_SLOTS:
         QSignalSpy ended(&session, &bench::Session::finished);
         session.start(drain(one, bench, {profile, {path}}));
         QTRY_VERIFY2_WITH_TIMEOUT(bench.on && session.progress().amps > 0.5, session.progress().doing.c_str(), 15000);
-        QCOMPARE(bench.amps, 1.0);
+        QCOMPARE(bench.amps.load(), 1.0);
         QTest::qWait(1500);
         const qint64 at = bench.clock.elapsed();
         session.stop();
