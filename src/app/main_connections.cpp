@@ -170,7 +170,7 @@ void MainWindow::connectLive() {
 
 void MainWindow::handsDone() {
     LiveRun& chosen = liveBench_.chosen();
-    if (chosen.wantsHands())
+    if (chosen.progress().phase == bench::Phase::Waiting)
         return chosen.session().goOn();
     for (LiveRun* run : liveBench_.going()) {
         if (run->progress().phase == bench::Phase::Waiting) {

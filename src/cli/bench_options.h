@@ -14,6 +14,7 @@ void addRowsCommand(CLI::App& app, int& code);
 void addRunCommands(CLI::App& app, int& code);
 void addLifeCommand(CLI::App& app, int& code);
 void addDevicesCommand(CLI::App& app, int& code);
+void addHouseCommand(CLI::App& app, int& code);
 void addPlanCommand(CLI::App& app, int& code);
 void addAttachCommand(CLI::App& app, int& code);
 void addBenchCommands(CLI::App& app, int& code);

@@ -46,6 +46,7 @@ const std::vector<Example>& examples() {
         {"bank", {R"(bank bench.otterstone --bank "Cobble 10" --load-watts 7)"}},
         {"gear", {R"(gear bench.otterstone --piece "Pocket meter" --clock-factor 0.94)"}},
         {"devices", {R"(devices bench.otterstone "Field tablet")"}},
+        {"house", {R"(house bench.otterstone --currency EUR --rates "USD 0.92; GBP 1.15 on 2026-11-20")"}},
         {"life", {R"(life bench.otterstone --bank "Cobble 10" --counts "2026-08-10: 487 Wh out")"}},
         {"findings", {"findings bench.otterstone --json"}},
         {"claims", {R"(claims bench.otterstone --bank "Cobble 10")"}},

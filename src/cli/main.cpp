@@ -62,6 +62,7 @@ int main(int argc, char** argv) {
     cli::addRunCommands(app, code);
     cli::addLifeCommand(app, code);
     cli::addDevicesCommand(app, code);
+    cli::addHouseCommand(app, code);
     cli::addPlanCommand(app, code);
     cli::addAttachCommand(app, code);
     cli::addJudgementCommands(app, code);

@@ -9,6 +9,7 @@
 #include "core/label/conflicts.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 #include "core/setup/method.h"
 #include "report/build_parts.h"
 
@@ -39,6 +40,15 @@ const RunSaid* best(const BankMaterial& b, Kind kind) {
 
 std::string tiersAndWatts(const std::vector<label::Tier>& tiers, const std::optional<Watts>& watts) {
     return label::showTiers(tiers) + (watts ? (tiers.empty() ? "" : "; ") + showNumber(watts->value) + " W" : "");
+}
+
+// "39 USD (35.88 EUR at 0.92 EUR for 1 USD)"
+std::string priceWords(double amount, const std::string& own, const setup::Prices& prices) {
+    const std::string plain = showNumber(amount, 7) + (own.empty() ? "" : " " + own);
+    const auto price = prices.inHouse(amount, own);
+    return price && !price->exchange.empty()
+               ? say("{} ({} {} {})", plain, showNumber(price->amount, 4), price->currency, price->exchange)
+               : plain;
 }
 
 Section labelSection(const BankMaterial& b) {
@@ -83,7 +93,7 @@ Section labelSection(const BankMaterial& b) {
         add("warranty", std::to_string(*l.warrantyMonths) + (*l.warrantyMonths == 1 ? " month" : " months"));
     add("also printed", l.alsoPrinted);
     if (l.price)
-        add("price", showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency));
+        add("price", priceWords(*l.price, l.currency, b.evidence.prices));
     const auto rated = label::ratedEnergy(l);
     add("in an aircraft",
         label::flightSentence(label::flightClass(rated ? std::optional(rated->energy) : std::nullopt)));

@@ -36,6 +36,7 @@
 #include "app/widgets/working_drawer.h"
 #include "book/store/together.h"
 #include "core/kinds/catalogue.h"
+#include "core/setup/prices.h"
 #include "demo_window.h"
 #include "logs/csv.h"
 #include "look.h"
@@ -489,6 +490,29 @@ private Q_SLOTS:
         Q_EMIT share->editingFinished();
         QTRY_VERIFY(says(house, "a share below 50 %"));
         QCOMPARE(window_->session().book().schools().fullShare, 0.05);
+    }
+    // Typed as a tester would, with a slip on the way; the comparison follows, and it can be undone.
+    void prices_are_reckoned_in_the_houses_currency() {
+        window_->showHouse();
+        HousePanel* house = window_->housePanel();
+        auto* currency = named<QLineEdit>(house, "Prices in");
+        auto* rates = named<QLineEdit>(house, "One of each other currency is worth");
+        const auto prices = [&] { return setup::pricesFromText(window_->session().book().choice("prices"), "book"); };
+        QTest::keyClicks(currency, "EUR");
+        QTest::keyClick(currency, Qt::Key_Return);
+        QCOMPARE(prices()->currency, std::string("EUR"));
+        QTest::keyClicks(rates, "EUR 25");
+        QTest::keyClick(rates, Qt::Key_Return);
+        QTRY_VERIFY(says(house, "the house's own currency"));
+        QVERIFY(prices()->rates.empty());
+        rates->selectAll();
+        QTest::keyClicks(rates, "crowns 0,04");
+        QTest::keyClick(rates, Qt::Key_Return);
+        QVERIFY(!says(house, "the house's own currency"));
+        QCOMPARE(showRates(prices()->rates), std::string("crowns 0.04"));
+        QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
+        QTRY_VERIFY(prices()->rates.empty() && prices()->currency == "EUR");
+        QTRY_VERIFY(rates->text().isEmpty());
     }
     void the_display_against_the_truth_has_a_view_of_its_own() {
         open("Menhir 27", 1);

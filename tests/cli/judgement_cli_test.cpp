@@ -230,6 +230,63 @@ private Q_SLOTS:
                      .size(),
                  2);
     }
+    void the_house_is_shown_and_changed() {
+        const QString mine = folder_.filePath("house.otterstone"), copy = folder_.filePath("copy.otterstone");
+        QVERIFY(QFile::copy(book_, mine));
+        const QJsonObject before = cli({"house", mine, "--json"}).json(),
+                          plain = cli({"choose", mine, "--json"}).json();
+        compareKeys(before, {"schools", "figures", "currency", "rates"});
+        QCOMPARE(before["currency"].toString(), QString());
+        const Run changed = cli({"house", mine, "--school", "full_when=gauge_says", "--school", "full_share=0.08",
+                                 "--currency", "EUR", "--rates", "1 crowns = 0,04 EUR on 2026-11-20"});
+        QVERIFY2(changed.code == 0, qPrintable(changed.errors));
+        for (const char* said :
+             {"full_when=gauge_says", "full_share=0.08", "Prices: in EUR", "1 crowns = 0.04 EUR, as of 2026-11-20"})
+            QVERIFY2(changed.out.contains(said), changed.out.constData());
+        const QJsonObject inEuros = cli({"choose", mine, "--json"}).json();
+        int priced = 0;
+        for (const QString& bank : kBanks) {
+            const double crowns = figure(plain, "price_per_wh", bank), euros = figure(inEuros, "price_per_wh", bank);
+            if (crowns > 0.0 && ++priced)
+                QVERIFY2(std::fabs(euros - crowns * 0.04) < 1e-9 * crowns, qPrintable(bank));
+        }
+        QVERIFY(priced >= 5);
+        const QString sheet = folder_.filePath("priced.html");
+        QCOMPARE(cli({"report", mine, "--bank", "Pebble 5", "--out", sheet}).code, 0);
+        QFile html(sheet);
+        QVERIFY(html.open(QIODevice::ReadOnly));
+        QVERIFY(html.readAll().contains("19 crowns (0.76 EUR at 0.04 EUR for 1 crowns, as of 2026-11-20)"));
+        // It goes with the book.
+        QCOMPARE(cli({"export", mine, folder_.filePath("house-bundle")}).code, 0);
+        QCOMPARE(cli({"import", folder_.filePath("house-bundle"), copy}).code, 0);
+        QCOMPARE(cli({"house", copy, "--json"}).out, cli({"house", mine, "--json"}).out);
+        // Back in each price's own.
+        QCOMPARE(cli({"house", mine, "--currency", "", "--rates", ""}).code, 0);
+        QCOMPARE(figure(cli({"choose", mine, "--json"}).json(), "price_per_wh", "Pebble 5"),
+                 figure(plain, "price_per_wh", "Pebble 5"));
+    }
+    void what_no_house_follows_is_refused_data() {
+        QTest::addColumn<QStringList>("options");
+        QTest::addColumn<QString>("says");
+        const auto row = [](const char* name, const QStringList& o, const char* says) {
+            QTest::newRow(name) << o << says;
+        };
+        row("no question", {"--school", "when_full=often"}, "questions are capacity_in");
+        row("no answer", {"--school", "full_when=often"}, "Answers are power_low, gauge_says");
+        row("a share above a half", {"--school", "full_share=80"}, "full_share is a number from");
+        row("rates of nothing", {"--rates", "USD 0.92"}, "no currency that they are in");
+        row("the house's own", {"--currency", "EUR", "--rates", "EUR 1.09"}, "the house's own currency");
+        row("no number", {"--currency", "EUR", "--rates", "USD a lot"}, "does not say what one is worth");
+    }
+    void what_no_house_follows_is_refused() {
+        QFETCH(QStringList, options);
+        QFETCH(QString, says);
+        const QByteArray before = cli({"house", book_, "--json"}).out;
+        const Run r = cli(QStringList{"house", book_} + options);
+        QCOMPARE(r.code, 2);
+        QVERIFY2(r.errors.contains(says), qPrintable(r.errors));
+        QCOMPARE(cli({"house", book_, "--json"}).out, before);
+    }
     void figures_per_kilogram_follow_from_their_parts() {
         const QJsonObject j = cli({"choose", book_, "--json"}).json();
         int compared = 0;

@@ -9,12 +9,14 @@
 
 #include "app/theme.h"
 #include "core/quantity/parse.h"
+#include "core/setup/prices.h"
 
 namespace otterstone::app {
 
 HousePanel::HousePanel(BookSession& session, QWidget* parent)
     : SidePanel(tr("The house's choices"), parent), session_(session), otherVolts_(new QLineEdit),
-      fullShare_(new QLineEdit), fullTime_(new QLineEdit), wrong_(new QLabel), changed_(new QLabel) {
+      fullShare_(new QLineEdit), fullTime_(new QLineEdit), currency_(new QLineEdit), rates_(new QLineEdit),
+      wrong_(new QLabel), changed_(new QLabel) {
     auto* all = body();
     auto* words = new QLabel(tr(
         "Testers disagree on these. This book follows one answer on each; every figure's working shows the others, and a report names the choice."));
@@ -38,6 +40,14 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
         edit->setAccessibleName(label);
         form->addRow(label, edit);
         connect(edit, &QLineEdit::editingFinished, this, &HousePanel::keep);
+    }
+    currency_->setPlaceholderText(tr("EUR: each price in its own where nothing stands here"));
+    rates_->setPlaceholderText(tr("USD 0.92; GBP 1.15 on 2026-11-20"));
+    for (const auto& [label, edit] :
+         {std::pair{tr("Prices in"), currency_}, {tr("One of each other currency is worth"), rates_}}) {
+        edit->setAccessibleName(label);
+        form->addRow(label, edit);
+        connect(edit, &QLineEdit::editingFinished, this, &HousePanel::keepPrices);
     }
     all->addLayout(form);
     wrong_->setObjectName(QStringLiteral("problem"));
@@ -90,6 +100,23 @@ void HousePanel::fill() {
     otherVolts_->setText(qs(showNumber(s.otherCellVolts)));
     fullShare_->setText(qs(showNumber(s.fullShare * 100.0)));
     fullTime_->setText(qs(showDuration(s.fullSeconds)));
+    const auto prices = setup::pricesFromText(session_.book().choice(setup::kPricesKey), {});
+    currency_->setText(prices ? qs(prices->currency) : QString());
+    rates_->setText(prices ? qs(showRates(prices->rates)) : QString());
+}
+
+// Where only one of the two can be right as yet, nothing is kept and it is said why.
+void HousePanel::keepPrices() {
+    if (!currency_->isModified() && !rates_->isModified())
+        return;
+    const auto prices = setup::parsePrices(currency_->text().toStdString(), rates_->text().toStdString(), {});
+    wrong_->setText(prices ? QString() : qs(prices.error().sentence()));
+    if (!prices)
+        return;
+    if (auto done =
+            session_.changeChoice(setup::kPricesKey, pricesToText(*prices), tr("change what prices are reckoned in"));
+        !done)
+        Q_EMIT problem(qs(done.error().sentence()));
 }
 
 void HousePanel::keep() {

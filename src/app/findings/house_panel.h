@@ -24,10 +24,12 @@ public:
 private:
     void fill();
     void keep();
+    void keepPrices();
 
     BookSession& session_;
     std::vector<QComboBox*> boxes_; ///< in the order of setup::questions()
     QLineEdit *otherVolts_, *fullShare_, *fullTime_;
+    QLineEdit *currency_, *rates_;
     QLabel *wrong_, *changed_;
 };
 

@@ -45,9 +45,9 @@ QSize BenchRibbon::minimumSizeHint() const { return {120, sizeHint().height()}; 
 void BenchRibbon::show(const bench::Progress& p) {
     watts_ = p.volts * p.amps;
     peak_ = std::max(peak_, watts_);
-    wants_ = p.phase == bench::Phase::Waiting || p.phase == bench::Phase::StillOn;
+    wants_ = wantsHands(p);
     share_ = p.ownEnd && *p.ownEnd > 0.0 ? std::optional(std::clamp(p.elapsed / *p.ownEnd, 0.0, 1.0)) : std::nullopt;
-    head_ = QStringLiteral("%1 %2 %3").arg(number_).arg(stateSign(p.phase), bank_);
+    head_ = QStringLiteral("%1 %2 %3").arg(number_).arg(stateSign(p), bank_);
     figures_ = tr("%1 W · %2 Wh").arg(QString::number(watts_, 'f', 2), QString::number(p.wattHours, 'f', 2));
     const QString left =
         p.ownEnd ? tr("%1 to go").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QString();

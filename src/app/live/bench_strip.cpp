@@ -107,12 +107,11 @@ void BenchStrip::showOther(LiveRun* run) {
                              ? tr(", %1").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed))))
                              : QString();
     const QString words =
-        run->wantsHands() ? tr("%1 %2 %3")
-                                .arg(run->number())
-                                .arg(stateSign(p.phase), p.stillOn.empty() ? qs(p.toDo) : tr("THE LOAD IS STILL ON"))
-                          : tr("%1 %2 %3 W%4")
-                                .arg(run->number())
-                                .arg(stateSign(p.phase), QString::number(p.volts * p.amps, 'f', 1), left);
+        run->wantsHands()
+            ? tr("%1 %2 %3")
+                  .arg(run->number())
+                  .arg(stateSign(p), p.stillOn.empty() ? qs(p.toDo) : tr("THE LOAD IS STILL ON"))
+            : tr("%1 %2 %3 W%4").arg(run->number()).arg(stateSign(p), QString::number(p.volts * p.amps, 'f', 1), left);
     QPushButton* button = it->second;
     const QString shown = button->fontMetrics().elidedText(words, Qt::ElideRight, button->width() - 3 * kGrid);
     if (shown != button->text())
@@ -127,7 +126,7 @@ void BenchStrip::show(const bench::Progress& p) {
     setVisible(live_.isRunning());
     const QString state =
         live_.going().size() > 1 ? tr("Bench %1. %2").arg(live_.chosen().number()).arg(stateWords(p)) : stateWords(p);
-    say(state_, stateSign(p.phase) + QLatin1Char(' ') +
+    say(state_, stateSign(p) + QLatin1Char(' ') +
                     state_->fontMetrics().elidedText(state, Qt::ElideRight, state_->width() - 24));
     say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
     say(flow_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));

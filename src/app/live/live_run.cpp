@@ -1,4 +1,5 @@
 #include "app/live/live_run.h"
+#include "app/live/live_words.h"
 
 namespace otterstone::app {
 
@@ -30,10 +31,7 @@ LiveRun::LiveRun(int number, QObject* parent) : QObject(parent), number_(number)
     });
 }
 
-bool LiveRun::wantsHands() const {
-    const bench::Phase phase = progress().phase;
-    return isGoing() && (phase == bench::Phase::Waiting || phase == bench::Phase::StillOn);
-}
+bool LiveRun::wantsHands() const { return isGoing() && app::wantsHands(progress()); }
 
 bench::Claim LiveRun::claim() const {
     if (isGoing() && !waits_)

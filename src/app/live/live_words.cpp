@@ -26,13 +26,17 @@ QString stateWords(const bench::Progress& p) {
     return {};
 }
 
-QString stateSign(Phase phase) {
-    switch (phase) {
+bool wantsHands(const bench::Progress& p) { return p.phase == Phase::Waiting || !p.stillOn.empty(); }
+
+QString stateSign(const bench::Progress& p) {
+    if (!p.stillOn.empty())
+        return QStringLiteral("⚠");
+    switch (p.phase) {
     case Phase::Running: return QStringLiteral("▶");
     case Phase::Waiting: return QStringLiteral("✋");
     case Phase::Connecting: return QStringLiteral("…");
-    case Phase::StillOn: return QStringLiteral("⚠");
     case Phase::Closing:
+    case Phase::StillOn:
     case Phase::Finished: return QStringLiteral("■");
     case Phase::Idle: break;
     }

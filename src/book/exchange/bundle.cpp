@@ -18,6 +18,7 @@
 #include "core/plan/campaign/wishes.h"
 #include "core/quantity/version.h"
 #include "core/setup/method.h"
+#include "core/setup/prices.h"
 #include "logs/csv.h"
 #include "logs/log.h"
 
@@ -159,7 +160,7 @@ json houseJson(const setup::Schools& schools) {
 }
 
 constexpr const char* kCampaign = "campaign";
-constexpr const char* kChoices[] = {"purpose", "needs", kCampaign};
+constexpr const char* kChoices[] = {"purpose", "needs", kCampaign, setup::kPricesKey};
 
 // Runs to be made, published sheets and choices, by the bundle's own ids of banks.
 void addPlans(const Book& book, json& all) {
@@ -219,6 +220,10 @@ Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bank
             if (!wishes)
                 return tl::unexpected(wishes.error());
             choice = wishesToText(plan::campaign::withBanks(*wishes, bankIds));
+        }
+        if (key == std::string_view(setup::kPricesKey)) {
+            if (const auto prices = setup::pricesFromText(choice, "book.json, choices.prices"); !prices)
+                return tl::unexpected(prices.error());
         }
         if (auto saved = book.setChoice(key, choice); !saved)
             return saved;

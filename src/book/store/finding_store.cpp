@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "book/store/json_records.h"
+#include "book/store/plan_store.h"
 #include "book/store/record_store.h"
 #include "book/store/trace_store.h"
 #include "core/kinds/catalogue.h"
@@ -18,7 +19,17 @@ namespace otterstone::book {
 
 using Also = kinds::AlsoRestsOn;
 
-Bench loadBench(Connection& c) { return {loadGear(c), loadSchools(c), loadBanks(c)}; }
+namespace {
+setup::Prices loadPrices(Connection& c) {
+    auto prices = setup::pricesFromText(loadChoice(c, setup::kPricesKey), "prices");
+    if (prices)
+        return std::move(*prices);
+    c.passOver("the house", Damage("", prices.error().sentence()));
+    return {};
+}
+} // namespace
+
+Bench loadBench(Connection& c) { return {loadGear(c), loadSchools(c), loadBanks(c), loadPrices(c)}; }
 
 namespace {
 

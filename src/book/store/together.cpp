@@ -140,6 +140,8 @@ evidence::Evidence evidenceOf(const Bank& bank, Banks& all, const Bench& bench) 
     e.name = bank.name;
     e.label = bank.label;
     e.scale = bank.scale;
+    e.bought = bank.past.bought;
+    e.prices = bench.prices;
     e.schools = bench.schools;
     e.runs = all.of(bank).entries;
     std::erase_if(e.runs, [](const kinds::RunEntry& r) { return records::hasSheet(r.finding.kind); });

@@ -9,6 +9,7 @@
 #include "core/kinds/judge.h"
 #include "core/label/label.h"
 #include "core/records/bank.h"
+#include "core/setup/prices.h"
 #include "core/setup/schools.h"
 #include "core/together/bank_findings.h"
 
@@ -19,6 +20,8 @@ struct Evidence {
     std::string name;
     label::Label label;
     records::OnScale scale;
+    records::Bought bought;
+    setup::Prices prices; ///< the house's
     setup::Schools schools;
     std::vector<kinds::RunEntry> runs; ///< drains and recharges
     std::vector<kinds::SheetRun> sheets;

@@ -10,6 +10,7 @@
 #include "core/kinds/parts.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -224,6 +225,34 @@ private:
         tripMargin();
     }
 
+    // What is asked for it, else what was paid; in the house's currency where the house has one and knows the rate.
+    void price(const Cell& usable) {
+        const auto amount = e_.label.price ? e_.label.price : e_.bought.paid;
+        if (!usable.known() || !amount)
+            return;
+        const std::string& own = e_.label.price ? e_.label.currency : e_.bought.currency;
+        const auto known = e_.prices.inHouse(*amount, own);
+        const setup::Price price = known ? *known : *setup::Prices().inHouse(*amount, own);
+        std::string condition = usable.condition;
+        const auto also = [&condition](const std::string& words) {
+            condition += (condition.empty() || words.empty() ? "" : "; ") + words;
+        };
+        also(e_.label.price ? "" : "as paid");
+        also(price.exchange);
+        const std::string noRate = known         ? ""
+                                   : own.empty() ? "its currency is not said"
+                                                 : say("no rate for {} is known", own);
+        also(noRate);
+        Cell c = cellOf(derived("", Measured(price.amount) / usable.value->value,
+                                say("{} ÷ {}", price.formula, showValue(usable.value->value, Unit::WattHour)),
+                                {*usable.value}),
+                        fig::pricePerWh, condition, usable.run, noRate.empty() ? usable.conditionClass : noRate);
+        c.measure = price.currency;
+        if (!price.currency.empty())
+            c.value->note = say("{} per usable Wh", price.currency);
+        put(fig::pricePerWh, std::move(c));
+    }
+
     // It gave way at as much, or promises no more: then the most that was drawn is the most there is.
     bool everyOutputIsSpent(double most) const {
         bool any = false;
@@ -332,17 +361,7 @@ private:
         if (usable.known() && size)
             per(fig::whPerLitre, Measured(size->litres()), showNumber(size->litres(), 3) + " L",
                 e_.scale.size ? "" : "size as printed");
-        if (usable.known() && l.price) {
-            Cell c = cellOf(derived("", Measured(*l.price) / usable.value->value,
-                                    showNumber(*l.price) + (l.currency.empty() ? "" : " " + l.currency) + " ÷ " +
-                                        showValue(usable.value->value, Unit::WattHour),
-                                    {*usable.value}),
-                            fig::pricePerWh, usable.condition, usable.run, usable.conditionClass);
-            c.measure = l.currency;
-            if (!l.currency.empty())
-                c.value->note = l.currency + " per usable Wh";
-            put(fig::pricePerWh, std::move(c));
-        }
+        price(usable);
         if (l.warrantyMonths)
             put(fig::warranty,
                 cellOf(derived("", Measured(*l.warrantyMonths), "as printed", {}), fig::warranty, "as printed", 0));

@@ -7,6 +7,7 @@
 
 #include "core/records/run.h"
 #include "core/setup/facts.h"
+#include "core/setup/prices.h"
 #include "core/setup/setup.h"
 
 namespace otterstone::setup {
@@ -16,6 +17,7 @@ struct Bench {
     std::vector<records::Gear> gear;
     Schools schools;
     std::vector<records::Bank> banks;
+    Prices prices;
     [[nodiscard]] const records::Gear* find(std::optional<records::Id> id) const;
 };
 
