@@ -22,6 +22,9 @@ Section figuresSection(const Comparison& comparison) {
         std::vector<Cell> cells{Cell::words(row.kind.words)};
         for (const judgement::Cell& c : row.cells) {
             Cell cell = c.value ? Cell::figure(*c.value) : Cell::words(c.shown());
+            cell.text = c.shown(); // as the window has it: a bound is one, a price has its currency
+            if (!c.behind.empty())
+                cell.unit = c.behind;
             cell.code = c.code;
             if (c.unlike) {
                 cell.text += " *";

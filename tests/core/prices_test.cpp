@@ -88,7 +88,8 @@ private Q_SLOTS:
                 QVERIFY2(cell.known() && std::fabs(cell.value->value.value() - one.mid(9).toDouble()) < 1e-9,
                          qPrintable(said));
             else if (one.startsWith(QLatin1String("in ")))
-                QVERIFY2(cell.measure == one.mid(3).toStdString() && said.contains(one.mid(3) + " per usable Wh"),
+                QVERIFY2(cell.measure == one.mid(3).toStdString() && said.contains(one.mid(3) + " per usable Wh") &&
+                             cell.shown().ends_with(" " + one.mid(3).toStdString()),
                          qPrintable(said));
             else if (one.startsWith(QLatin1String("!~ ")))
                 QVERIFY2(!said.contains(one.mid(3)), qPrintable(said));

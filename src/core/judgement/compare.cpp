@@ -18,7 +18,8 @@ std::string Cell::shown() const {
     // Beside others minutes are enough; what is known better stands in the working.
     const bool minutes =
         value->unit == Unit::Second && value->value.value() >= 3600.0 && value->value.expanded() < 30.0;
-    return (atLeast ? "≥ " : "") + (minutes ? showDuration(value->value.value()) : value->shown());
+    return (atLeast ? "≥ " : "") + (minutes ? showDuration(value->value.value()) : value->shown()) +
+           (behind.empty() ? "" : " " + behind);
 }
 
 const std::vector<FigureKind>& figureKinds() {

@@ -18,11 +18,12 @@ struct Cell {
     std::string condition;        ///< "5.1 W at 5 V", "charger of 20 W"
     std::string conditionClass;   ///< what differs from the figure's meant condition; empty: as it is meant
     std::string measure;  ///< currency, or of which device; cells of different ones cannot be held against each other
+    std::string behind;   ///< shown behind the number, where its unit is none: a currency
     bool atLeast = false; ///< nobody asked for more: what it can do is this or more
     long long run = 0;    ///< to open; 0: none
     bool unlike = false;  ///< found under another condition than the figure is meant for
     [[nodiscard]] bool known() const { return value.has_value(); }
-    /// What the table shows: digits by the uncertainty, "≥" before a bound, "not known" for nothing.
+    /// What the table shows: digits by the uncertainty, "≥" before a bound, a currency behind, "not known" for nothing.
     [[nodiscard]] std::string shown() const;
 };
 

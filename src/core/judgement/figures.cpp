@@ -247,7 +247,7 @@ private:
                                 say("{} ÷ {}", price.formula, showValue(usable.value->value, Unit::WattHour)),
                                 {*usable.value}),
                         fig::pricePerWh, condition, usable.run, noRate.empty() ? usable.conditionClass : noRate);
-        c.measure = price.currency;
+        c.measure = c.behind = price.currency;
         if (!price.currency.empty())
             c.value->note = say("{} per usable Wh", price.currency);
         put(fig::pricePerWh, std::move(c));
