@@ -31,6 +31,7 @@
 #include "app/start/start_page.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
+#include "app/widgets/kept_widths.h"
 #include "app/widgets/message_bar.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/working_drawer.h"
@@ -110,6 +111,7 @@ void MainWindow::buildPages() {
     split->setStretchFactor(0, 1);
     pages_->setMinimumSize(560, 400); // of the pages; a stack would ask for the largest one's, also while it is hidden,
                                       // and the window would grow with a message
+    keepParts(split, QStringLiteral("side"));
     column->addWidget(split, 1);
     column->addWidget(strip_);
 

@@ -2,6 +2,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/marks.h"
 #include "cli/options.h"
@@ -151,7 +152,7 @@ int run(const AnalyseOptions& o) {
 
     if (!o.hand.empty())
         return runByHand(o, *kind, std::move(setup));
-    const auto log = logs::readLogFile(o.log, mapping);
+    const auto log = busyWith(kReadingLog, [&] { return logs::readLogFile(o.log, mapping); });
     if (!log)
         return complain(log.error());
     // Further traces of the run: "bank out=LOG", read by --also-meter.
@@ -163,7 +164,7 @@ int run(const AnalyseOptions& o) {
         if (equals == std::string::npos || !point)
             throw Wrong{{"bad_option", "--also", "“" + text + "” is not understood.",
                          "Write POINT=LOG, as in \"bank out=near.csv\"."}};
-        auto read = logs::readLogFile(text.substr(equals + 1), {});
+        auto read = busyWith(kReadingLog, [&] { return logs::readLogFile(text.substr(equals + 1), {}); });
         if (!read)
             return complain(read.error());
         further.push_back(std::move(*read));

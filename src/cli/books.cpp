@@ -9,6 +9,7 @@
 #include "book/store/check.h"
 #include "book/store/moved.h"
 #include "book/store/together.h"
+#include "cli/busy.h"
 #include "cli/commands.h"
 #include "core/kinds/traced/json.h"
 
@@ -27,7 +28,7 @@ int complainOf(const Problem& p) { return complain(p, concernsOutput(p) ? kOutpu
 } // namespace
 
 int demo(const std::string& path) {
-    const auto book = book::makeDemo(QString::fromStdString(path));
+    const auto book = busyWith("Making the demo book", [&] { return book::makeDemo(QString::fromStdString(path)); });
     if (!book)
         return complainOf(book.error());
     std::size_t runs = 0;
@@ -41,17 +42,21 @@ int exportBook(const std::string& path, const std::string& folder) {
     auto book = book::Book::open(QString::fromStdString(path));
     if (!book)
         return complain(book.error());
-    const auto done = book::exportBundle(**book, QString::fromStdString(folder));
+    const auto done =
+        busyWith("Writing the bundle", [&] { return book::exportBundle(**book, QString::fromStdString(folder)); });
     return done ? kDone : complainOf(done.error());
 }
 
 int importBundle(const std::string& bundle, const std::string& path) {
-    const auto book = book::importBundle(QString::fromStdString(bundle), QString::fromStdString(path));
+    const auto book = busyWith("Reading the bundle", [&] {
+        return book::importBundle(QString::fromStdString(bundle), QString::fromStdString(path));
+    });
     return book ? kDone : complainOf(book.error());
 }
 
 int check(const std::string& path) {
-    const auto report = book::checkBook(QString::fromStdString(path));
+    const auto report =
+        busyWith("Reading all of the book", [&] { return book::checkBook(QString::fromStdString(path)); });
     if (!report)
         return complain(report.error());
     for (const std::string& fault : report->faults)
@@ -74,7 +79,7 @@ std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records
     if (found.size() == book.runs(bank.id).size())
         return found;
     std::vector<book::Snapshot::OfRun> fresh;
-    if (const auto all = book::gatherEvidence(book.path(), {bank.id}, &fresh))
+    if (const auto all = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), {bank.id}, &fresh); }))
         book::remember(book, fresh);
     for (book::Snapshot::OfRun& run : fresh)
         found.insert_or_assign(run.run, std::move(run.worked.finding));
@@ -85,7 +90,8 @@ std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records
 void workOutWhatIsNew(book::Book& book) {
     const auto banks = book.banksWithoutFindings();
     std::vector<book::Snapshot::OfRun> fresh;
-    if (!book.readOnly() && banks.size() > 1 && book::gatherEvidence(book.path(), banks, &fresh))
+    if (!book.readOnly() && banks.size() > 1 &&
+        busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), banks, &fresh); }))
         book::remember(book, fresh);
 }
 

@@ -6,6 +6,7 @@
 
 #include "book/store/together.h"
 #include "cli/bench_options.h"
+#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/options.h"
 #include "core/evidence/devices.h"
@@ -71,7 +72,7 @@ void printDevice(const evidence::DevicesAcross& all, std::size_t d) {
 
 int devices(const DevicesOptions& o) {
     return guard([&] {
-        const auto banks = book::gatherEvidence(QString::fromStdString(o.book), {});
+        const auto banks = busyWith(kJudging, [&] { return book::gatherEvidence(QString::fromStdString(o.book), {}); });
         if (!banks)
             return complain(banks.error());
         const evidence::DevicesAcross all = evidence::devicesAcross(*banks);

@@ -15,6 +15,7 @@
 #include "book/store/material.h"
 #include "book/store/together.h"
 #include "cli/bench_options.h"
+#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/judgement_options.h"
 #include "core/plan/own_devices.h"
@@ -87,11 +88,12 @@ int choose(const Options& o) {
         return complain({"no_book", "choose", "name a book.", ""}, kUsage);
     return withBook(o, o.banks, [&](book::Book& book, const std::vector<records::Id>& ids) {
         const judgement::Purpose purpose = purposeOf(o, book);
-        const auto evidence = book::gatherEvidence(book.path(), ids);
+        const auto evidence = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
         if (!evidence)
             return complain(evidence.error());
         const judgement::Comparison comparison = judgement::compare(*evidence);
-        const judgement::Ranking ranking = judgement::rank(comparison, purpose);
+        const judgement::Ranking ranking =
+            busyWith("Weighing the banks", [&] { return judgement::rank(comparison, purpose); });
         json banks = json::array(), rows = json::array();
         if (!o.json)
             std::cout << ranking.sentence << "\n";
@@ -143,7 +145,7 @@ int use(const Options& o) {
         std::vector<plan::Need> needs;
         for (const std::string& typed : o.needs)
             needs.push_back(orWrong(plan::parseNeed(typed, "--need")));
-        const auto evidence = book::gatherEvidence(book.path(), ids);
+        const auto evidence = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
         if (!evidence)
             return complain(evidence.error());
         needs = plan::withOwnDevices(std::move(needs), book.gear());
@@ -226,8 +228,10 @@ int report(const Options& o) {
             {"bad_option", "--out", "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so."},
             kUsage);
     return withBook(o, o.banks, [&](book::Book& book, const std::vector<records::Id>& ids) {
-        auto material =
-            book::gatherMaterial(book.path(), ids, QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+        auto material = busyWith(kJudging, [&] {
+            return book::gatherMaterial(book.path(), ids,
+                                        QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+        });
         if (!material)
             return complain(material.error());
         if (!o.purpose.empty())

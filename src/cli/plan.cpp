@@ -13,6 +13,7 @@
 
 #include "bench/campaign/book_campaign.h"
 #include "cli/bench_options.h"
+#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/named.h"
 #include "cli/options.h"
@@ -81,9 +82,16 @@ void printPlan(const campaign::Problem& p, const campaign::Told& told, const Whe
 }
 
 campaign::Told solved(const campaign::Problem& p, double seconds) {
-    campaign::Told told = campaign::tell(p, campaign::solve(p, within(seconds)));
-    told.oneMore = campaign::oneMoreOf(p, told.answer, [&] { return within(seconds * campaign::kOneMoreShare); });
-    return told;
+    campaign::Answer answer;
+    {
+        const Busy busy("Searching for a plan", seconds);
+        answer = campaign::solve(p, within(seconds));
+    }
+    return busyWith("Trying what one more piece would save", [&] {
+        campaign::Told told = campaign::tell(p, std::move(answer));
+        told.oneMore = campaign::oneMoreOf(p, told.answer, [&] { return within(seconds * campaign::kOneMoreShare); });
+        return told;
+    });
 }
 
 int whole(const std::string& text, const char* option, int least, int most) {

@@ -9,6 +9,7 @@
 
 #include "book/store/book.h"
 #include "cli/bench_options.h"
+#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/marks.h"
 #include "cli/named.h"
@@ -125,7 +126,7 @@ int addRun(const RunOptions& o) {
             run.sheet = kinds::sheetFromText(*kind, *text);
             run.logName = std::filesystem::path(o.log).filename();
         } else {
-            auto log = logs::readLogFile(o.log, {});
+            auto log = busyWith(kReadingLog, [&] { return logs::readLogFile(o.log, {}); });
             if (!log)
                 return complain(log.error());
             run.logName = log->name;

@@ -4,10 +4,12 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QHeaderView>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 #include <QScrollBar>
+#include <QSettings>
 #include <QSignalSpy>
 #include <QSpinBox>
 #include <QTableWidget>
@@ -186,6 +188,24 @@ private Q_SLOTS:
         QTRY_COMPARE(problem().jobs.size(), jobs);
     }
 
+    // A column that was pulled wide is as wide after the next start; one that nobody touched is as it always was.
+    void columns_stay_as_they_were_pulled() {
+        showPlan();
+        QHeaderView* header = page()->table()->horizontalHeader();
+        const int wide = header->sectionSize(0), other = header->sectionSize(1);
+        const QPoint edge(header->sectionViewportPosition(0) + wide - 1, header->height() / 2);
+        QTest::mousePress(header->viewport(), Qt::LeftButton, {}, edge);
+        QTest::mouseMove(header->viewport(), edge + QPoint(20, 0));
+        QTest::mouseMove(header->viewport(), edge + QPoint(60, 0));
+        QTest::mouseRelease(header->viewport(), Qt::LeftButton, {}, edge + QPoint(60, 0));
+        const int pulled = header->sectionSize(0);
+        QVERIFY2(pulled > wide + 20, qPrintable(QString::number(pulled)));
+        window_.close();
+        QVERIFY(window_.openCopy());
+        QCOMPARE(page()->table()->horizontalHeader()->sectionSize(0), pulled);
+        QCOMPARE(page()->table()->horizontalHeader()->sectionSize(1), other);
+        QSettings().remove(QStringLiteral("widths"));
+    }
     void a_run_comes_first_and_has_a_day_of_its_own() {
         showPlan();
         const int row = rowOf("Port survey", 2);

@@ -176,6 +176,25 @@ private Q_SLOTS:
         QCOMPARE(cli({"label", "--wh", "37", "--price", "5 EUR"}).code, 2); // no sum on a label uses it
     }
 
+    // What takes over half a second says so on a terminal, and takes its line away; a file or a pipe hears nothing of
+    // it.
+    void a_terminal_sees_what_takes_long() {
+        QProcess terminal;
+        auto environment = QProcessEnvironment::systemEnvironment();
+        environment.insert("TERM", "xterm");
+        terminal.setProcessEnvironment(environment);
+        const QString demo = folder_.filePath("on-a-terminal.otterstone");
+        terminal.start("script", {"-qec", QString("'%1' demo '%2'").arg(otterstone::where::cli(), demo), "/dev/null"});
+        QVERIFY(terminal.waitForFinished(60000));
+        const QByteArray seen = terminal.readAll();
+        QVERIFY2(seen.contains("Making the demo book …"), seen.constData());
+        const auto last = seen.lastIndexOf("\r\x1b[K");
+        QVERIFY2(last > seen.lastIndexOf("Making the demo book"), seen.constData());
+        QVERIFY2(seen.mid(last).contains("banks"), seen.constData()); // what it says itself comes behind
+        const Run piped = cli({"demo", folder_.filePath("on-a-pipe.otterstone")});
+        QVERIFY(piped.code == 0 && !piped.errors.contains("Making") && !piped.out.contains('\x1b'));
+    }
+
     // Each command's help ends with an example; those that need no instrument and no file of their own run as written.
     void every_command_has_an_example_that_runs() {
         QTemporaryDir here;

@@ -23,6 +23,7 @@
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/kept_widths.h"
 #include "app/widgets/side_panel.h"
 #include "app/widgets/typing_grid.h"
 #include "core/kinds/catalogue.h"
@@ -123,6 +124,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     matrixGrid_->horizontalHeader()->setStretchLastSection(false);
     grid_->setItemDelegate(new WordDelegate(grid_));
     grid_->setAccessibleName(tr("What was seen"));
+    keepColumns(grid_->horizontalHeader(), [this](int section) { return columnName(section); });
     matrixGrid_->setAccessibleName(tr("What comes with each"));
     grid_->paste = [this](const QModelIndex& at, const QString& text) { model_->paste(at, text); };
     matrixGrid_->paste = [this](const QModelIndex& at, const QString& text) { matrix_->paste(at, text); };
@@ -186,13 +188,22 @@ void BehaviourView::show(const records::Run& run) {
     judge();
 }
 
+// Among the settings: a sheet of the same kind has it as wide again.
+QString BehaviourView::columnName(int section) const {
+    const auto& columns = model_->columns();
+    return static_cast<std::size_t>(section) < columns.size()
+               ? qs(records::kindKey(model_->sheet().kind) + "/" + columns[static_cast<std::size_t>(section)].key)
+               : QString();
+}
+
 void BehaviourView::widenColumns() {
     const auto& columns = model_->columns();
     for (std::size_t k = 0; k < columns.size(); ++k) {
         const int least = !columns[k].choices.empty() ? 132 : columns[k].number ? 78 : 92;
         const auto section = static_cast<int>(k);
-        grid_->setColumnWidth(section, std::max({least, grid_->horizontalHeader()->sectionSizeHint(section),
-                                                 std::min(kWidest, grid_->contentsWidth(section))}));
+        const int wanted = std::max({least, grid_->horizontalHeader()->sectionSizeHint(section),
+                                     std::min(kWidest, grid_->contentsWidth(section))});
+        grid_->setColumnWidth(section, keptWidth(columnName(section)).value_or(wanted));
     }
 }
 

@@ -78,6 +78,7 @@ private:
     void readBy(records::Id meter, bool byDisplay);
     void goOnInRhythm(int row);
     void widenColumns();
+    [[nodiscard]] QString columnName(int section) const;
     void widenMatrix();
     void fillFigures(const std::vector<Working>& figures);
     void askForPaper();

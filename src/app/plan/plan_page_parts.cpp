@@ -13,6 +13,7 @@
 #include "app/plan/wishes_panel.h"
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/kept_widths.h"
 #include "core/plan/campaign/files.h"
 
 namespace otterstone::app {
@@ -99,8 +100,10 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
     table_->horizontalHeader()->setSectionResizeMode(kWhatFor, QHeaderView::Stretch);
     const int em = QFontMetrics(app::font(1.0)).averageCharWidth();
+    const auto widthName = [](int column) { return QStringLiteral("plan/%1").arg(column); };
     for (const auto& [column, chars] : {std::pair{kWhen, 20}, {kBank, 20}, {kRun, 22}, {kOn, 34}})
-        table_->setColumnWidth(column, chars * em);
+        table_->setColumnWidth(column, keptWidth(widthName(column)).value_or(chars * em));
+    keepColumns(table_->horizontalHeader(), widthName);
     for (int k = 0; k < kPlanColumns; ++k)
         table_->horizontalHeaderItem(k)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     auto* splitter = new QSplitter(Qt::Vertical);
@@ -112,6 +115,7 @@ PlanPage::PlanPage(BookSession& session, QWidget* parent)
     splitter->setChildrenCollapsible(false);
     table_->setMinimumHeight(72);
     tide_->setMinimumHeight(160);
+    keepParts(splitter, QStringLiteral("plan"));
     all->addWidget(splitter, 1);
     auto* foot = new QWidget;
     auto* flow = new FlowLayout(foot, kGrid / 2);
