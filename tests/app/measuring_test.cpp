@@ -491,7 +491,7 @@ private Q_SLOTS:
         QTRY_VERIFY(says(house, "a share below 50 %"));
         QCOMPARE(window_->session().book().schools().fullShare, 0.05);
     }
-    // Typed as a tester would, with a slip on the way; the comparison follows, and it can be undone.
+    // Typed as a tester would, with slips on the way, and undone.
     void prices_are_reckoned_in_the_houses_currency() {
         window_->showHouse();
         HousePanel* house = window_->housePanel();
@@ -510,8 +510,14 @@ private Q_SLOTS:
         QTest::keyClick(rates, Qt::Key_Return);
         QVERIFY(!says(house, "the house's own currency"));
         QCOMPARE(showRates(prices()->rates), std::string("crowns 0.04"));
+        currency->selectAll();
+        QTest::keyClicks(currency, "GBP");
+        QTest::keyClick(currency, Qt::Key_Return);
+        QTRY_VERIFY(says(house, "The rates are in EUR"));
+        QCOMPARE(prices()->currency, std::string("EUR"));
         QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
         QTRY_VERIFY(prices()->rates.empty() && prices()->currency == "EUR");
+        QCOMPARE(currency->text(), QString("EUR"));
         QTRY_VERIFY(rates->text().isEmpty());
     }
     void the_display_against_the_truth_has_a_view_of_its_own() {

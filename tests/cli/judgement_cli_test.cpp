@@ -256,6 +256,10 @@ private Q_SLOTS:
         QFile html(sheet);
         QVERIFY(html.open(QIODevice::ReadOnly));
         QVERIFY(html.readAll().contains("19 crowns (0.76 EUR at 0.04 EUR for 1 crowns, as of 2026-11-20)"));
+        // The rates are worth nothing in another currency.
+        const Run other = cli({"house", mine, "--currency", "GBP"});
+        QVERIFY2(other.code == 2 && other.errors.contains("the rates are in EUR"), qPrintable(other.errors));
+        QCOMPARE(cli({"house", mine, "--currency", "eur"}).code, 0);
         // It goes with the book.
         QCOMPARE(cli({"export", mine, folder_.filePath("house-bundle")}).code, 0);
         QCOMPARE(cli({"import", folder_.filePath("house-bundle"), copy}).code, 0);
