@@ -199,16 +199,16 @@ int main(int argc, char** argv) {
     }
     const double real = beat.seconds();
     std::printf("  %8.1f s: the run has ended\n", real);
-    long long lost = 0;
+    std::printf("%s s on each bench in %.0f s; %.1f %% of one core\n", seconds.c_str(), real,
+                100.0 * (cpuSeconds() - cpu) / real);
+    QTest::qWait(2000); // what comes behind the end: its finding, the shelf, the page
+    beat.say("with the run");
     for (const auto& run : window.session().book().runs(*id)) {
+        long long lost = 0;
         for (const auto& m : run.marks)
             lost += m.what == otterstone::records::Mark::What::Instrument ? 1 : 0;
         std::printf("%s: %zu samples, %lld marks of lost readings\n", run.title.c_str(),
                     window.session().book().trace(run.id).size(), lost);
     }
-    std::printf("%.0f s on the bench in %.0f s; %.1f %% of one core\n", told - from, real,
-                100.0 * (cpuSeconds() - cpu) / real);
-    QTest::qWait(2000); // what comes behind the end: its finding, the shelf, the page
-    beat.say("with the run");
     return 0;
 }

@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QPalette>
 #include <QPixmap>
+#include <QPixmapCache>
 
 #include "app/widgets/indicator_style.h"
 
@@ -154,14 +155,20 @@ QFont font(double scale, QFont::Weight weight) {
 QBrush hatching(const QColor& colour, bool dense) {
     if (current.onPaper)
         return QBrush(colour, Qt::BDiagPattern);
+    const QString key = QStringLiteral("hatching/%1/%2").arg(colour.rgba()).arg(dense);
+    QPixmap tile;
+    if (QPixmapCache::find(key, &tile)) // a picture asks for each of its pieces
+        return QBrush(tile);
     const int size = dense ? 6 : 10;
-    QPixmap tile(size, size);
+    tile = QPixmap(size, size);
     tile.fill(Qt::transparent);
     QPainter painter(&tile);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(colour, 1.3));
     for (const int shift : {-size, 0, size})
         painter.drawLine(shift, size, shift + size, 0);
+    painter.end();
+    QPixmapCache::insert(key, tile);
     return QBrush(tile);
 }
 

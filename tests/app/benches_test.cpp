@@ -16,8 +16,10 @@
 #include "app/live/bench_strip.h"
 #include "app/live/instrument_panel.h"
 #include "app/live/live_page.h"
+#include "app/live/next_run.h"
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
+#include "app/plan/job_to_do.h"
 #include "app/runs/run_page.h"
 #include "app/runs/stamp_entry.h"
 #include "app/shelf/shelf.h"
@@ -295,6 +297,71 @@ private Q_SLOTS:
         const records::Run run = newRuns("Cobble 10").front();
         QCOMPARE(wrongWithInstruments(run), std::string());
         QCOMPARE(QString::fromStdString(run.stopped), QString("the tester stopped all"));
+    }
+
+    // On real instruments, with their set-up and their piece of the drawer: not before its time, and on no other bench.
+    void what_begins_by_itself_begins_on_the_instruments_of_the_run_before_it_data() {
+        QTest::addColumn<QString>("tester");
+        QTest::addColumn<bool>("begins");
+        QTest::newRow("it begins") << "" << true;
+        QTest::newRow("kept back by Ctrl+.") << "keeps it back" << false;
+        QTest::newRow("the run before it was stopped") << "stopped it" << false;
+        QTest::newRow("its meter has a run of another bank meanwhile") << "uses the meter" << false;
+    }
+    void what_begins_by_itself_begins_on_the_instruments_of_the_run_before_it() {
+        QFETCH(QString, tester);
+        QFETCH(bool, begins);
+        constexpr const char* kBrief =
+            R"({"format": "otterstone-recipe", "version": 1, "key": "brief", "name": "Two seconds", "kind": "drain",
+            "needs": ["meter", "load"], "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": 2}]})";
+        QVERIFY(live().saveRecipe(kHour));
+        std::vector<records::Gear> meters;
+        for (const records::Gear& g : window_.book().gear()) {
+            if (g.kind == records::GearKind::Meter)
+                meters.push_back(g);
+        }
+        FakeBench used, other;
+        setUp("Left", used, meters[0].name);
+        setUp("Right", other, meters[1].name); // chosen for what is set up by hand from now on
+        live().setups().choose("left");
+        QSignalSpy started(&live(), &LiveBench::started), ended(&live(), &LiveBench::ended);
+        beginReal("Pebble 5", kBrief);
+        QTRY_VERIFY_WITH_TIMEOUT(used.on, 20000);
+        live().setups().choose("right");
+        if (tester == "stopped it")
+            live().chosen().stop();
+        QVERIFY(ended.count() > 0 || ended.wait(20000));
+        QVERIFY(!used.on);
+        window_->nextRun()->setNotice(1.0);
+        const JobToDo job{window_.bankNamed("Cobble 10"), records::Kind::Drain, "hour", {}, {meters[0].name}, 3.0};
+        const QString words = window_->nextRun()->offer(1, job, "An hour of Cobble 10");
+        QCOMPARE(words.contains("begins by itself at"), tester != "stopped it");
+        if (tester == "keeps it back")
+            QTest::keyClick(window_.get(), Qt::Key_Period, Qt::ControlModifier);
+        if (tester == "uses the meter") {
+            live().setups().choose("left");
+            beginReal("Scree 15", used);
+        }
+        QTest::qWait(1500);
+        QCOMPARE(started.count(), tester == "uses the meter" ? 2 : 1); // the bank has to cool for three seconds
+        if (!begins) {
+            QTest::qWait(3000);
+            QCOMPARE(live().going().size(), std::size_t(tester == "uses the meter" ? 1 : 0));
+            QVERIFY(newRuns("Cobble 10").empty() && !other.on);
+            QCOMPARE(says(window_.get(), "is at work on bench 1 (Scree 15, An hour)"), tester == "uses the meter");
+            live().stopAll();
+            QTRY_VERIFY_WITH_TIMEOUT(live().going().empty(), 20000);
+            return;
+        }
+        QTRY_VERIFY_WITH_TIMEOUT(used.on && live().chosen().progress().amps > 0.5, 20000);
+        QVERIFY(!other.on);
+        QVERIFY(says(window_.get(), "Begun by itself on bench 1: Cobble 10, An hour."));
+        live().stopAll();
+        QTRY_VERIFY_WITH_TIMEOUT(live().going().empty(), 20000);
+        QVERIFY(!used.on);
+        const records::Run run = newRuns("Cobble 10").front();
+        QVERIFY(run.meter == meters[0].id);
+        QCOMPARE(wrongWithInstruments(run), std::string());
     }
 
     void stop_all_waits_for_nobody() {

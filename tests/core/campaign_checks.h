@@ -243,20 +243,25 @@ inline Problem drawn(std::mt19937& r, int jobs, bool small) {
     return p;
 }
 
-// The least makespan with all jobs, at whole numbers: for each way to order the jobs of the banks (with what must run
-// between), all begins, all pieces, all people are tried within 1, within 2, … Nothing where none is within `most`.
-inline std::optional<double> byAllBegins(const Problem& p, int most) {
-    std::vector<std::vector<std::size_t>> ways{{}};
+// The jobs of each bank in each order that its states allow, with what must run between; those of no bank last, as they
+// come. One row a way, and behind each job the seconds that its chain takes at the least from its own begin.
+struct Way {
+    std::vector<std::size_t> jobs;
+    std::vector<double> chain;
+};
+inline std::vector<Way> waysOf(const Problem& p, double end) {
+    std::vector<Way> ways{{}};
     for (std::size_t bank = 0; bank <= p.banks.size(); ++bank) { // the last: jobs of no bank
+        const bool none = bank == p.banks.size();
         std::vector<std::size_t> mine;
         for (std::size_t k = 0; k < p.jobs.size(); ++k) {
-            if (!p.jobs[k].asNeeded && p.jobs[k].bank == (bank < p.banks.size() ? std::optional(bank) : std::nullopt))
+            if (!p.jobs[k].asNeeded && p.jobs[k].bank == (none ? std::nullopt : std::optional(bank)))
                 mine.push_back(k);
         }
-        std::vector<std::vector<std::size_t>> longer;
+        std::vector<Way> longer;
         do {
-            std::vector<std::size_t> chain;
-            State is = bank < p.banks.size() ? p.banks[bank].now : State();
+            Way way;
+            State is = none ? State() : p.banks[bank].now;
             bool can = true;
             for (const std::size_t k : mine) {
                 if (!within(is, p.jobs[k].begin)) {
@@ -265,43 +270,67 @@ inline std::optional<double> byAllBegins(const Problem& p, int most) {
                     });
                     can = can && by != p.jobs.end();
                     if (can) {
-                        chain.push_back(static_cast<std::size_t>(by - p.jobs.begin()));
+                        way.jobs.push_back(static_cast<std::size_t>(by - p.jobs.begin()));
                         is = *by->end;
                     }
                 }
-                chain.push_back(k);
+                way.jobs.push_back(k);
                 is = p.jobs[k].end.value_or(State{std::max(0.0, is.low - p.jobs[k].uses), is.high});
             }
-            for (const auto& way : ways) {
-                if (can) {
-                    longer.push_back(way);
-                    longer.back().insert(longer.back().end(), chain.begin(), chain.end());
-                }
+            way.chain.resize(way.jobs.size());
+            double takes = 0.0;
+            for (std::size_t n = way.jobs.size(); n-- > 0;) {
+                const Job& j = p.jobs[way.jobs[n]];
+                takes = j.seconds + (none || n + 1 == way.jobs.size() ? 0.0 : j.rest + takes);
+                way.chain[n] = takes;
             }
-        } while (bank < p.banks.size() && std::next_permutation(mine.begin(), mine.end()));
+            if (!can || (!none && takes > end))
+                continue;
+            for (Way before : ways) {
+                before.jobs.insert(before.jobs.end(), way.jobs.begin(), way.jobs.end());
+                before.chain.insert(before.chain.end(), way.chain.begin(), way.chain.end());
+                longer.push_back(std::move(before));
+            }
+        } while (!none && std::next_permutation(mine.begin(), mine.end()));
         ways = std::move(longer);
     }
-    std::vector<std::pair<std::size_t, int>> units;
-    for (std::size_t piece = 0; piece < p.pieces.size(); ++piece) {
-        for (int unit = 0; unit < p.pieces[piece].count; ++unit)
-            units.emplace_back(piece, unit);
-    }
+    return ways;
+}
+
+// Whether all jobs can be done within [0, end], where all times are whole numbers: for each way, all begins, all pieces,
+// all people are tried. Of units that are alike a further one is only tried where those before it are in use.
+inline bool fitsWithin(const Problem& p, double end) {
+    end = std::min(end, p.until.value_or(end));
     std::vector<Placed> stands;
-    const std::vector<std::size_t>* run = nullptr;
-    double end = 0.0;
+    const Way* way = nullptr;
     std::function<bool(std::size_t)> place;
+    const auto inUse = [&](std::size_t piece, int unit, const Placed& placed) {
+        const auto uses = [&](const Placed& a) {
+            for (std::size_t n = 0; n < a.pieces.size(); ++n) {
+                if (a.pieces[n] == piece && a.unit[n] == unit)
+                    return true;
+            }
+            return false;
+        };
+        return uses(placed) || std::any_of(stands.begin(), stands.end(), uses);
+    };
     // The pieces of the need, then the person of the hands; then whether it stands beside what stands.
     const std::function<bool(Placed&, std::size_t)> choose = [&](Placed& placed, std::size_t n) -> bool {
         const Job& j = p.jobs[placed.job];
         if (n < j.needs.size()) {
-            return std::any_of(units.begin(), units.end(), [&](const auto& unit) {
-                placed.pieces.resize(n);
-                placed.unit.resize(n);
-                placed.pieces.push_back(unit.first);
-                placed.unit.push_back(unit.second);
-                const auto& may = j.needs[n].anyOf;
-                return std::find(may.begin(), may.end(), unit.first) != may.end() && choose(placed, n + 1);
-            });
+            for (const std::size_t piece : j.needs[n].anyOf) {
+                for (int unit = 0; unit < p.pieces[piece].count; ++unit) {
+                    placed.pieces.resize(n);
+                    placed.unit.resize(n);
+                    if (unit > 0 && !inUse(piece, unit - 1, placed))
+                        break;
+                    placed.pieces.push_back(piece);
+                    placed.unit.push_back(unit);
+                    if (choose(placed, n + 1))
+                        return true;
+                }
+            }
+            return false;
         }
         if (const std::size_t h = n - j.needs.size(); h < j.hands.size()) {
             for (const int who : {0, 1}) {
@@ -321,29 +350,26 @@ inline std::optional<double> byAllBegins(const Problem& p, int most) {
         return found;
     };
     place = [&](std::size_t n) {
-        if (n == run->size())
+        if (n == way->jobs.size())
             return true;
-        const Job& j = p.jobs[(*run)[n]];
+        const Job& j = p.jobs[way->jobs[n]];
         double from = 0.0; // jobs of one bank run as listed
         for (const Placed& before : stands) {
             if (j.bank && p.jobs[before.job].bank == j.bank)
                 from = std::max(from, before.to + p.jobs[before.job].rest);
         }
-        for (; from + j.seconds <= end; from += 1.0) {
-            Placed placed{(*run)[n], from, from + j.seconds, {}, {}, {}, {}, {}};
+        for (; from + way->chain[n] <= end; from += 1.0) {
+            Placed placed{way->jobs[n], from, from + j.seconds, {}, {}, {}, {}, {}};
             if (choose(placed, 0))
                 return true;
         }
         return false;
     };
-    for (end = 1.0; end <= std::min<double>(most, p.until.value_or(most)); end += 1.0) {
-        for (const auto& way : ways) {
-            run = &way;
-            if (place(0))
-                return end;
-        }
-    }
-    return std::nullopt;
+    const std::vector<Way> ways = waysOf(p, end);
+    return std::any_of(ways.begin(), ways.end(), [&](const Way& w) {
+        way = &w;
+        return place(0);
+    });
 }
 
 // Without the jobs whose bit is not set; they are those that stand first.

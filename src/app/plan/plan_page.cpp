@@ -99,6 +99,9 @@ void PlanPage::take(const PlanPointer& plan) {
     told_->setToolTip(told.join(QStringLiteral("\n")));
     told_->setVisible(!told.isEmpty());
     stop_->setVisible(plan_->searching);
+    // The tide is painted in this turn of the loop and its list in the next: no turn keeps the window for both.
+    table_->setUpdatesEnabled(false);
+    QTimer::singleShot(0, table_, [this] { table_->setUpdatesEnabled(true); });
     fillTable();
     for (const auto& [bench, pieces] : std::exchange(offers_, {}))
         sayNext(bench, pieces);
