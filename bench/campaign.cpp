@@ -115,9 +115,10 @@ void interfaceThread() {
     beat.start();
     while (page.isPlanning())
         QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
-    std::printf("the plan page's thread while the demo is planned for 5 s: kept for %lld ms at the most, %.0f ms of work, %d "
-                "rows\n",
-                static_cast<long long>(longest), most, page.table()->rowCount());
+    std::printf(
+        "the plan page's thread while the demo is planned for 5 s: kept for %lld ms at the most, %.0f ms of work, %d "
+        "rows\n",
+        static_cast<long long>(longest), most, page.table()->rowCount());
 }
 
 } // namespace

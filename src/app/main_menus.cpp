@@ -10,6 +10,7 @@
 #include "app/live/next_run.h"
 #include "app/main_window.h"
 #include "app/plan/plan_page.h"
+#include "app/prepare_theme.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "app/start/start_page.h"
@@ -18,6 +19,10 @@
 #include "core/quantity/version.h"
 
 namespace otterstone::app {
+
+namespace {
+constexpr double kTextStep = 0.1; // of what the desktop asks
+} // namespace
 
 void MainWindow::buildMenus() {
     QMenu* book = menuBar()->addMenu(tr("&Book"));
@@ -109,6 +114,12 @@ void MainWindow::buildMenus() {
     });
     view->addSeparator();
     view->addAction(tr("Light or &dark"), QKeySequence(QStringLiteral("Ctrl+D")), this, &MainWindow::switchTheme);
+    QAction* larger = view->addAction(tr("Text &larger"), this, [this] { sizeText(textSize() + kTextStep); });
+    larger->setShortcuts({QKeySequence(QStringLiteral("Ctrl++")), QKeySequence(QStringLiteral("Ctrl+="))});
+    view->addAction(tr("Text s&maller"), QKeySequence(QStringLiteral("Ctrl+-")), this,
+                    [this] { sizeText(textSize() - kTextStep); });
+    view->addAction(tr("Text as the desk&top has it"), QKeySequence(QStringLiteral("Ctrl+0")), this,
+                    [this] { sizeText(1.0); });
     auto* escape = new QShortcut(QKeySequence(Qt::Key_Escape), this);
     connect(escape, &QShortcut::activated, this, [this] {
         message_->hide();

@@ -2,6 +2,7 @@
 #include "app/main_window.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include <QButtonGroup>
 #include <QLabel>
@@ -24,6 +25,7 @@
 #include "app/live/recipe_panel.h"
 #include "app/plan/plan_page.h"
 #include "app/plan/wishes_panel.h"
+#include "app/prepare_theme.h"
 #include "app/report/report_page.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
@@ -144,6 +146,16 @@ void MainWindow::switchTheme() {
     const ThemeKind other = theme().kind == ThemeKind::Light ? ThemeKind::Dark : ThemeKind::Light;
     applyTheme(other);
     QSettings().setValue(QStringLiteral("dark"), other == ThemeKind::Dark);
+    restyle();
+}
+
+void MainWindow::sizeText(double share) {
+    setTextSize(std::round(share * 10.0) / 10.0);
+    restyle();
+    tell(tr("Text at %1 % of what the desktop asks for. Ctrl+0 takes that back.").arg(std::round(textSize() * 100.0)));
+}
+
+void MainWindow::restyle() {
     for (const Page& page : table_) {
         if (page.restyle)
             page.restyle();

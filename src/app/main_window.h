@@ -158,6 +158,8 @@ private:
     void refresh();
     void showStage(QWidget* page);
     void switchTheme();
+    void sizeText(double share);
+    void restyle();
     void undo(bool redo);
     void paste();
     void attach(const std::vector<Result<book::Prepared>>& all);

@@ -1,6 +1,9 @@
 #include "app/theme.h"
 #include "app/prepare_theme.h"
 
+#include <algorithm>
+#include <utility>
+
 #include <QApplication>
 #include <QBrush>
 #include <QFontDatabase>
@@ -8,6 +11,8 @@
 #include <QPalette>
 #include <QPixmap>
 #include <QPixmapCache>
+#include <QSettings>
+#include <QWidget>
 
 #include "app/widgets/indicator_style.h"
 
@@ -45,6 +50,15 @@ Theme make(ThemeKind kind) {
 
 Theme current = make(ThemeKind::Light);
 constexpr double kBodyPoints = 10.0;
+constexpr const char* kTextSize = "textSize"; // in the settings
+
+constexpr const char* kUnderSheet = "_q_styleSheetWidgetFont"; // where Qt's style sheets keep a widget's own font
+
+double& askedSize() {
+    static double share =
+        std::clamp(QSettings().value(QLatin1String(kTextSize), 1.0).toDouble(), kLeastText, kMostText);
+    return share;
+}
 
 QString styleSheet(const Theme& t) {
     return QStringLiteral(R"(
@@ -144,10 +158,31 @@ void applyTheme(ThemeKind kind) {
     qApp->setStyleSheet(sheet);
 }
 
+double textSize() { return askedSize(); }
+
+void setTextSize(double share) {
+    share = std::clamp(share, kLeastText, kMostText);
+    const double by = share / std::exchange(askedSize(), share);
+    QSettings().setValue(QLatin1String(kTextSize), share);
+    if (by == 1.0)
+        return;
+    QApplication::setFont(font(1.0));
+    for (QWidget* w : QApplication::allWidgets()) {
+        if (!w->testAttribute(Qt::WA_SetFont))
+            continue;
+        QFont f = w->font();
+        f.setPointSizeF(f.pointSizeF() * by);
+        w->setFont(f);
+        if (w->property(kUnderSheet).isValid()) // else the sheet gives it back the font that it had
+            w->setProperty(kUnderSheet, f);
+    }
+    qApp->setStyleSheet(qApp->styleSheet()); // every widget measures itself anew
+}
+
 QFont font(double scale, QFont::Weight weight) {
     // Inter from Debian's fonts-inter; fontconfig's sans where it is missing.
     QFont f(QStringList{QStringLiteral("Inter"), QStringLiteral("DejaVu Sans"), QStringLiteral("sans-serif")});
-    f.setPointSizeF(kBodyPoints * scale);
+    f.setPointSizeF(kBodyPoints * scale * (current.onPaper ? 1.0 : askedSize()));
     f.setWeight(weight);
     return f;
 }

@@ -66,8 +66,7 @@ Result<void> write(book::Book& book, const HouseOptions& o, const setup::Prices&
         choose(schools, typed);
     const std::string currency = o.currency.value_or(before.currency),
                       rates = o.rates.value_or(showRates(before.rates));
-    // What a rate says is worth so much of the currency it was typed for, and of no other.
-    if (!o.rates && !before.rates.empty() && lowered(trimmed(currency)) != lowered(before.currency))
+    if (!o.rates && !before.ratesHoldIn(currency))
         throw Wrong{{"rates_of_another", "--currency", say("the rates are in {}.", before.currency),
                      "Say them anew with --rates, or take them away with --rates \"\"."}};
     const auto prices = setup::parsePrices(currency, rates, o.rates ? "--rates" : "--currency");

@@ -100,7 +100,7 @@ nlohmann::json shownJson(const Working& w) {
                      {"point", w.point}, {"note", w.note},   {"parts", parts}};
     if (!w.isText) {
         j["value"] = w.value.value();
-        j["u"] = w.value.expanded();
+        j["u"] = w.value.hasDoubt() && !w.partialDoubt ? nlohmann::json(w.value.expanded()) : nlohmann::json(nullptr);
         j["shown"] = w.shown();
     }
     if (!w.question.empty()) {

@@ -1,6 +1,9 @@
 // The window on small screens: every page opens, and what one would press next lies in view.
+#include <cmath>
+
 #include <QCheckBox>
 #include <QLineEdit>
+#include <QScopeGuard>
 #include <QScreen>
 #include <QSettings>
 #include <QTest>
@@ -11,6 +14,7 @@
 #include "app/live/recipe_panel.h"
 #include "app/live/setup_view.h"
 #include "app/plan/plan_page.h"
+#include "app/prepare_theme.h"
 #include "app/report/report_page.h"
 #include "app/run_window.h"
 #include "app/runs/run_page.h"
@@ -77,16 +81,22 @@ private Q_SLOTS:
     void what_one_presses_next_lies_in_view_data() {
         QTest::addColumn<QString>("page");
         QTest::addColumn<QSize>("screen");
+        QTest::addColumn<double>("text"); // of what the desktop asks
         for (const char* page :
              {"intake", "bench", "live", "live beside the recipe", "live beside the instruments", "runs", "about a run",
               "by hand", "findings", "choose", "sheet", "plan", "house", "import"}) {
             for (const QSize& size : kSizes)
-                QTest::addRow("%s, %d x %d", page, size.width(), size.height()) << QString::fromLatin1(page) << size;
+                QTest::addRow("%s, %d x %d", page, size.width(), size.height())
+                    << QString::fromLatin1(page) << size << 1.0;
+            QTest::addRow("%s, larger text", page) << QString::fromLatin1(page) << kSizes[0] << 1.3;
         }
     }
     void what_one_presses_next_lies_in_view() {
         QFETCH(QString, page);
         QFETCH(QSize, screen);
+        QFETCH(double, text);
+        const auto asked = qScopeGuard([] { app::setTextSize(1.0); });
+        app::setTextSize(text);
         window_->resize(screen - kFrame);
         open(page);
         window_->resize(screen - kFrame);
@@ -126,6 +136,38 @@ private Q_SLOTS:
         QVERIFY2(stop->visibleRegion().boundingRect() == stop->rect(), "the stop is not in view");
         stop->click();
         QTRY_VERIFY_WITH_TIMEOUT(!window_->liveBench().runner().isRunning(), 20000);
+    }
+    // By keys, at once, and kept.
+    void text_has_a_size_of_the_testers_own() {
+        const auto asked = qScopeGuard([] { app::setTextSize(1.0); });
+        window_->showFindings(window_.bankNamed("Cobble 10"));
+        const double body = QApplication::font().pointSizeF();
+        QHash<QWidget*, double> before;
+        for (auto* w : window_->findChildren<QWidget*>())
+            before[w] = w->font().pointSizeF();
+        QTest::keyClick(window_.get(), Qt::Key_Plus, Qt::ControlModifier);
+        QTest::keyClick(window_.get(), Qt::Key_Plus, Qt::ControlModifier);
+        QVERIFY(says(window_.get(), "Text at 120 %"));
+        QCOMPARE(QApplication::font().pointSizeF(), 1.2 * body);
+        for (auto [w, points] : before.asKeyValueRange()) {
+            if (w->isVisible())
+                QVERIFY2(std::abs(w->font().pointSizeF() - 1.2 * points) < 0.01,
+                         qPrintable(QString("%1 “%4” has %2, had %3")
+                                        .arg(w->metaObject()->className())
+                                        .arg(w->font().pointSizeF())
+                                        .arg(points)
+                                        .arg(w->property("text").toString())));
+        }
+        QCOMPARE(QSettings().value("textSize").toDouble(), 1.2);
+        for (int k = 0; k < 20; ++k)
+            QTest::keyClick(window_.get(), Qt::Key_Minus, Qt::ControlModifier);
+        QVERIFY(says(window_.get(), "Text at 80 %"));
+        QTest::keyClick(window_.get(), Qt::Key_0, Qt::ControlModifier);
+        QVERIFY(std::abs(QApplication::font().pointSizeF() - body) < 0.01);
+        // What is painted for paper is no matter of the tester's eyes.
+        app::setTextSize(1.5);
+        const app::PaperScope paper;
+        QVERIFY(std::abs(app::font(1.0).pointSizeF() - body) < 0.01);
     }
     // It comes up where it was left, but not on a screen that is gone or has become smaller.
     void it_comes_up_where_it_was_left() {

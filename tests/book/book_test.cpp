@@ -356,7 +356,7 @@ private Q_SLOTS:
             failed = true;
         }
         QVERIFY(failed);
-        QSqlQuery q = c.run("PRAGMA user_version");
+        auto q = c.run("PRAGMA user_version");
         QVERIFY(q.next());
         QCOMPARE(q.value(0).toInt(), book::currentVersion());
         q = c.run("SELECT count(*) FROM sqlite_schema WHERE name = 'half'");
@@ -392,7 +392,7 @@ private Q_SLOTS:
         auto b = book::makeDemo(path());
         QVERIFY(b.has_value());
         book::Connection c(path(), book::Connection::Mode::ReadOnly);
-        QSqlQuery q = c.run("SELECT bank, energy_wh FROM run_overview WHERE kind = 'drain' ORDER BY energy_wh DESC");
+        auto q = c.run("SELECT bank, energy_wh FROM run_overview WHERE kind = 'drain' ORDER BY energy_wh DESC");
         QVERIFY(q.next());
         QCOMPARE(q.value(0).toString(), QStringLiteral("Dolmen 50"));
     }

@@ -113,7 +113,7 @@ public:
         std::vector<std::pair<QString, QString>> columns;
         {
             book::Connection c(whole_, book::Connection::Mode::ReadOnly);
-            QSqlQuery q = c.run(
+            auto q = c.run(
                 "SELECT m.name, x.name FROM sqlite_master m, pragma_table_xinfo(m.name) x WHERE m.type = 'table' AND m.name NOT LIKE 'sqlite%'");
             while (q.next())
                 columns.emplace_back(q.value(0).toString(), q.value(1).toString());

@@ -427,10 +427,11 @@ private Q_SLOTS:
         l.energy = WattHours(12);
         setRating(t.setup, l);
         const auto f = kinds::analyse(t.run.trace, Kind::Drain, t.setup);
-        const auto json = kinds::toCache(*f);
-        const auto again = kinds::fromCache(json);
+        const std::string text = kinds::toCache(*f);
+        const auto again = kinds::fromCache(text);
         QVERIFY(again.has_value());
-        QCOMPARE(QString::fromStdString(kinds::toCache(*again).dump()), QString::fromStdString(json.dump()));
+        QCOMPARE(QString::fromStdString(kinds::toCache(*again)), QString::fromStdString(text));
+        const auto json = nlohmann::json::parse(text);
         QVERIFY(!json.at("links").empty() && json.at("gauge").at("points").size() >= 2);
     }
 };

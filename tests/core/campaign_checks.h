@@ -297,8 +297,8 @@ inline std::vector<Way> waysOf(const Problem& p, double end) {
     return ways;
 }
 
-// Whether all jobs can be done within [0, end], where all times are whole numbers: for each way, all begins, all pieces,
-// all people are tried. Of units that are alike a further one is only tried where those before it are in use.
+// Whether all jobs can be done within [0, end], where all times are whole numbers: for each way, all begins, all
+// pieces, all people are tried. Of units that are alike a further one is only tried where those before it are in use.
 inline bool fitsWithin(const Problem& p, double end) {
     end = std::min(end, p.until.value_or(end));
     std::vector<Placed> stands;

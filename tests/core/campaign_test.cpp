@@ -155,13 +155,12 @@ private Q_SLOTS:
                     continue;
                 // That these can be done as soon as it says is seen by its own plan, which was looked at above.
                 const double end = same ? a.schedule.makespan - 1.0 : p.until.value_or(0.0);
-                QVERIFY2(!fitsWithin(only(p, in), end),
-                         qPrintable(QString("%1: worth %2 within %3, not %4 in %5")
-                                        .arg(k)
-                                        .arg(value)
-                                        .arg(end)
-                                        .arg(a.schedule.value)
-                                        .arg(a.schedule.makespan)));
+                QVERIFY2(!fitsWithin(only(p, in), end), qPrintable(QString("%1: worth %2 within %3, not %4 in %5")
+                                                                       .arg(k)
+                                                                       .arg(value)
+                                                                       .arg(end)
+                                                                       .arg(a.schedule.value)
+                                                                       .arg(a.schedule.makespan)));
             }
         }
         QVERIFY2(unproven <= 1, qPrintable(QString::number(unproven))); // it is the best, and the solver does not know

@@ -23,13 +23,15 @@ path::Meter meter() {
     return m;
 }
 
-RunEntry drained(long long id, double hours, double volts, double amps, const std::string& day, bool settling = false) {
+RunEntry drained(long long id, double hours, double volts, double amps, const std::string& day, bool settling = false,
+                 bool accuracyStated = true) {
     trace::Trace t;
     addLevel(t, 30, volts, 0.0, 10.0);
     addLevel(t, hours * 3600, volts, amps, 10.0);
     addLevel(t, 60, 0.0, 0.0, 10.0);
     setup::Setup s;
-    s.meter = meter();
+    if (accuracyStated)
+        s.meter = meter();
     label::Label l;
     l.energy = WattHours(37);
     setRating(s, l);
@@ -43,9 +45,11 @@ RunEntry drained(long long id, double hours, double volts, double amps, const st
     return r;
 }
 
-RunEntry filled(long long id, const std::string& day, std::optional<double> chargerEfficiency = {}) {
+RunEntry filled(long long id, const std::string& day, std::optional<double> chargerEfficiency = {},
+                bool accuracyStated = true) {
     setup::Setup s;
-    s.meter = meter();
+    if (accuracyStated)
+        s.meter = meter();
     if (chargerEfficiency) {
         s.chargerEfficiency = Measured(*chargerEfficiency);
         s.farOhms = Measured(0.0);
@@ -91,6 +95,35 @@ private Q_SLOTS:
         QVERIFY(!b.pairs[1].wallToPort.has_value());
         QCOMPARE(b.inputs.size(), std::size_t(2));
         QCOMPARE(b.inputs[0].charger, std::string("Hut socket"));
+    }
+    // A ± of the log's digits alone would promise what no meter has: where one meter of two said nothing of its
+    // accuracy, no sum of both has one either.
+    void without_a_meters_accuracy_no_doubt_is_shown_data() {
+        QTest::addColumn<bool>("drain");
+        QTest::addColumn<bool>("recharge");
+        QTest::newRow("both meters' accuracy is stated") << true << true;
+        QTest::newRow("the drain was read off another, of which nothing is known") << false << true;
+        QTest::newRow("the recharge was") << true << false;
+        QTest::newRow("nobody looked up any") << false << false;
+    }
+    void without_a_meters_accuracy_no_doubt_is_shown() {
+        QFETCH(bool, drain);
+        QFETCH(bool, recharge);
+        const auto b = together::judgeTogether(
+            {filled(1, "2026-01-01", 0.9, recharge), drained(2, 2.0, 5.0, 2.0, "2026-01-02", false, drain),
+             filled(3, "2026-01-03", 0.9, recharge), drained(4, 2.0, 5.0, 2.01, "2026-01-04", false, drain)},
+            37.0, {});
+        const auto shows = [](const Working& w) { return QString::fromStdString(w.shown()).contains("±"); };
+        QCOMPARE(b.pairs.size(), std::size_t(2));
+        for (const Working& w : b.pairs.front().figures)
+            QVERIFY2(shows(w) == (drain && recharge), (w.key + ": " + w.shown()).c_str());
+        QVERIFY(b.cycles);
+        QVERIFY2(shows(*b.cycles) == recharge, b.cycles->shown().c_str());
+        QCOMPARE(b.repeats.size(), std::size_t(2));
+        QVERIFY2(shows(b.repeats[0].working) == drain, b.repeats[0].working.shown().c_str());
+        QVERIFY2(shows(b.repeats[1].working) == recharge, b.repeats[1].working.shown().c_str());
+        for (const together::RepeatGroup& g : b.repeats)
+            QCOMPARE(QString::fromStdString(g.sentence).contains("±"), shows(g.working));
     }
     // Common practice: 259.2 / 86.4 = 3.
     void cycles_are_energy_put_in_over_rated() {

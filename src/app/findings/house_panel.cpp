@@ -109,10 +109,8 @@ void HousePanel::fill() {
 void HousePanel::keepPrices() {
     if (!currency_->isModified() && !rates_->isModified())
         return;
-    // What a rate says is worth so much of the currency it was typed for, and of no other.
     const auto before = setup::pricesFromText(session_.book().choice(setup::kPricesKey), {});
-    if (before && !before->rates.empty() && !rates_->isModified() &&
-        lowered(trimmed(currency_->text().toStdString())) != lowered(before->currency)) {
+    if (before && !rates_->isModified() && !before->ratesHoldIn(currency_->text().toStdString())) {
         wrong_->setText(tr("The rates are in %1: write them anew, or take them out.").arg(qs(before->currency)));
         return;
     }

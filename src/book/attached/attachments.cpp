@@ -23,9 +23,9 @@ int pixels(const Row& row, int at) {
     return static_cast<int>(n);
 }
 
-std::vector<Attachment> read(Connection& c, QSqlQuery q) {
+std::vector<Attachment> read(Connection& c, Answer q) {
     std::vector<Attachment> all;
-    const Row row(q);
+    const Row row(q.query());
     while (q.next()) {
         try {
             Attachment a;
@@ -111,9 +111,9 @@ std::vector<Attachment> allAttachments(const Book& book, Id bank) {
 Result<QByteArray> bytesOf(const Book& book, Id id) {
     auto read = guarded(book.path(), [&]() -> Result<QByteArray> {
         Connection c(book.path(), Connection::Mode::ReadOnly);
-        QSqlQuery q = c.run("SELECT b.bytes, a.sum FROM attachment a JOIN attachment_bytes b ON b.attachment_id = a.id "
-                            "WHERE a.id = ?",
-                            id);
+        Answer q = c.run("SELECT b.bytes, a.sum FROM attachment a JOIN attachment_bytes b ON b.attachment_id = a.id "
+                         "WHERE a.id = ?",
+                         id);
         if (!q.next())
             return problem("no_attachment", book.path().toStdString(), "there is no such attachment.");
         const QByteArray bytes = q.value(0).toByteArray();
@@ -128,7 +128,7 @@ Result<QByteArray> bytesOf(const Book& book, Id id) {
 QByteArray thumbnailOf(const Book& book, Id id) {
     auto small = guarded(book.path(), [&] {
         Connection c(book.path(), Connection::Mode::ReadOnly);
-        QSqlQuery q = c.run("SELECT thumbnail FROM attachment WHERE id = ?", id);
+        Answer q = c.run("SELECT thumbnail FROM attachment WHERE id = ?", id);
         return q.next() ? q.value(0).toByteArray() : QByteArray();
     });
     return small ? *small : QByteArray();

@@ -124,19 +124,19 @@ private:
 
 std::vector<label::Port> loadPorts(Connection& c, Id bank) {
     std::vector<label::Port> ports;
-    QSqlQuery q = c.run(
+    Answer q = c.run(
         ("SELECT id, name, direction" + columnsOf<label::Port>() + " FROM port WHERE bank_id = ? ORDER BY position")
             .c_str(),
         bank);
-    const Row row(q);
+    const Row row(q.query());
     while (q.next()) {
         label::Port p;
         p.name = row.text(1);
         p.direction = directionFromKey(row.text(2));
         label::eachMember(p, FromRow(row, 3));
-        QSqlQuery t =
+        Answer t =
             c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", row.whole(0));
-        const Row tier(t);
+        const Row tier(t.query());
         while (t.next())
             p.tiers.push_back({Volts(tier.number(0)), Volts(tier.number(1)), Amps(tier.number(2))});
         ports.push_back(std::move(p));
@@ -188,8 +188,8 @@ Bank readBank(Connection& c, const Row& row) {
 
 std::vector<Bank> loadBanks(Connection& c) {
     std::vector<Bank> banks;
-    QSqlQuery q = c.run((selectBanks() + " ORDER BY id").c_str());
-    const Row row(q);
+    Answer q = c.run((selectBanks() + " ORDER BY id").c_str());
+    const Row row(q.query());
     while (q.next()) {
         try {
             banks.push_back(readBank(c, row));
@@ -201,8 +201,8 @@ std::vector<Bank> loadBanks(Connection& c) {
 }
 
 std::optional<Bank> loadBank(Connection& c, Id id) {
-    QSqlQuery q = c.run((selectBanks() + " AND id = ?").c_str(), id);
-    const Row row(q);
+    Answer q = c.run((selectBanks() + " AND id = ?").c_str(), id);
+    const Row row(q.query());
     return q.next() ? std::optional(readBank(c, row)) : std::nullopt;
 }
 

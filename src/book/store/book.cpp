@@ -125,8 +125,8 @@ std::map<Id, kinds::Finding> Book::cachedFindings(Id bank) const {
 std::map<Id, int> Book::asked() const {
     return query([](Connection& c) {
         std::map<Id, int> all;
-        QSqlQuery q = c.run("SELECT run.bank_id, sum(finding.asks) FROM finding JOIN run ON run.id = finding.run_id "
-                            "WHERE run.removed = 0 GROUP BY run.bank_id HAVING sum(finding.asks) > 0");
+        Answer q = c.run("SELECT run.bank_id, sum(finding.asks) FROM finding JOIN run ON run.id = finding.run_id "
+                         "WHERE run.removed = 0 GROUP BY run.bank_id HAVING sum(finding.asks) > 0");
         while (q.next())
             all[q.value(0).toLongLong()] = q.value(1).toInt();
         return all;
@@ -136,8 +136,8 @@ std::map<Id, int> Book::asked() const {
 std::vector<Id> Book::banksWithoutFindings() const {
     return query([](Connection& c) {
         std::vector<Id> all;
-        QSqlQuery q = c.run("SELECT DISTINCT run.bank_id FROM run LEFT JOIN finding ON finding.run_id = run.id "
-                            "WHERE run.removed = 0 AND finding.run_id IS NULL");
+        Answer q = c.run("SELECT DISTINCT run.bank_id FROM run LEFT JOIN finding ON finding.run_id = run.id "
+                         "WHERE run.removed = 0 AND finding.run_id IS NULL");
         while (q.next())
             all.push_back(q.value(0).toLongLong());
         return all;
@@ -147,8 +147,8 @@ std::vector<Id> Book::banksWithoutFindings() const {
 std::map<Id, Tally> Book::tallies() const {
     return query([](Connection& c) {
         std::map<Id, Tally> all;
-        QSqlQuery q = c.run("SELECT bank_id, kind, count(*), max(started_at) FROM run WHERE removed = 0 "
-                            "GROUP BY bank_id, kind");
+        Answer q = c.run("SELECT bank_id, kind, count(*), max(started_at) FROM run WHERE removed = 0 "
+                         "GROUP BY bank_id, kind");
         while (q.next()) {
             const auto kind = records::kindFromKey(text(q.value(1)));
             if (!kind)
@@ -215,7 +215,7 @@ void Book::keepSettled(Id id, const kinds::Finding& finding) {
 bool Book::remember(Id id, const WorkedOut& worked) {
     // A cache that cannot be written costs time, nothing else.
     return !readOnly_ &&
-           guarded(path_, [&] { storeFinding(*connection_, id, worked.key, worked.finding); }).has_value();
+           guarded(path_, [&] { storeFinding(*connection_, id, worked.key, worked.finding, worked.json); }).has_value();
 }
 
 bool Book::inOneWrite(const std::function<void()>& remembering) {

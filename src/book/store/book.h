@@ -101,6 +101,7 @@ public:
     struct WorkedOut {
         std::string key;
         kinds::Finding finding;
+        std::string json = {}; ///< as it will be stored, where a worker's thread has made that; else empty
     };
     [[nodiscard]] static Result<WorkedOut> workOutKeyed(const QString& path, Id run);
     /// Caches it under its own key; false when the book cannot be written.

@@ -147,7 +147,7 @@ Result<std::unique_ptr<Book>> Book::openToRead(const QString& path) {
 namespace {
 
 int versionOf(Connection& c) {
-    QSqlQuery q = c.run("PRAGMA user_version");
+    Answer q = c.run("PRAGMA user_version");
     return q.next() ? q.value(0).toInt() : 0;
 }
 
@@ -157,7 +157,7 @@ void requireSound(Connection& c) {
         throw SqlError(*foreign);
     // What photographs and files hold is looked at when it is read (a sum tells): a book with hundreds opens as fast.
     std::vector<std::string> tables;
-    QSqlQuery q = c.run("SELECT name FROM sqlite_master WHERE type = 'table' AND name <> 'attachment_bytes'");
+    Answer q = c.run("SELECT name FROM sqlite_master WHERE type = 'table' AND name <> 'attachment_bytes'");
     while (q.next())
         tables.push_back(text(q.value(0)));
     for (const std::string& table : tables) {

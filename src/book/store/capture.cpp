@@ -56,14 +56,14 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
             new Capture(book, std::make_unique<Connection>(book, Connection::Mode::ReadWrite)));
         Connection& c = *capture->connection_;
         capture->run_ = run;
-        QSqlQuery q = c.run(
+        Answer q = c.run(
             "SELECT trace.id, trace.samples FROM trace JOIN run ON run.id = run_id WHERE run_id = ? AND run.open = 1"
             " ORDER BY main DESC, trace.id",
             run);
         while (q.next()) {
             Stream s;
-            s.trace = Row(q).whole(0);
-            s.samples = Row(q).whole(1);
+            s.trace = Row(q.query()).whole(0);
+            s.samples = Row(q.query()).whole(1);
             const auto summaries = loadSummaries(c, s.trace);
             s.seq = summaries.empty() ? 0 : summaries.back().seq;
             s.hasBefore = s.seq > 0;

@@ -46,8 +46,8 @@ void checkRun(Connection& c, Id id, CheckReport& report) {
         // told with the other damaged records
     }
     try {
-        QSqlQuery q = c.run("SELECT id, samples, main FROM trace WHERE run_id = ?", id);
-        const Row row(q);
+        Answer q = c.run("SELECT id, samples, main FROM trace WHERE run_id = ?", id);
+        const Row row(q.query());
         bool main = false;
         while (q.next()) {
             main = row.flag(2) || main;
@@ -81,7 +81,7 @@ Result<CheckReport> checkBook(const QString& path) {
     return guarded(path, [&] {
         CheckReport report;
         Connection c(path, Connection::Mode::ReadOnly);
-        QSqlQuery q = c.run("PRAGMA user_version");
+        Answer q = c.run("PRAGMA user_version");
         const int version = q.next() ? q.value(0).toInt() : 0;
         q.finish();
         if (const auto foreign = foreignIn(c, version)) { // nothing else is touched then

@@ -59,6 +59,14 @@ FindingsOfBank::FindingsOfBank(Connection& c, const Bank& bank, const Bench& ben
                      [](const Run* a, const Run* b) { return a->startedAt < b->startedAt; });
     for (const Run* r : dated)
         life_.push_back(r->id);
+    nlohmann::json own = toJson(bank_), schools;
+    for (const char* words : {"notes", "past"})
+        own.erase(words);
+    for (const setup::Question& q : setup::questions())
+        schools[q.key] = answerOf(bench_.schools, q.key);
+    schools["figures"] = {bench_.schools.otherCellVolts, bench_.schools.fullShare, bench_.schools.fullSeconds};
+    bankText_ = jsonText(own);
+    schoolsText_ = jsonText(schools);
 }
 
 std::pair<const Run*, const Run*> FindingsOfBank::neighbours(const Run& run) const {
@@ -110,41 +118,49 @@ kinds::RunEntry FindingsOfBank::entry(const Run& run, kinds::Finding finding) co
             run.conditions};
 }
 
+// The text of a JSON object with all that a finding rests on, put together from texts that are made once.
 const std::string& FindingsOfBank::ownKey(const Run& run) {
     std::string& key = ownKeys_[run.id];
     if (!key.empty())
         return key;
-    nlohmann::json all{{"method", setup::kMethodVersion}, {"bank", toJson(bank_)}, {"run", toJson(run)}};
-    if (run.sheet && isMeasured(run))
-        all["metered"] = true; // before 0.3.0 such a one was no drain
     const Also also = kinds::of(run.kind).also;
+    std::string gear, others;
     for (const Gear& g : bench_.gear) {
         const bool offered =
             also == Also::ChargersAndCables && (g.kind == GearKind::Charger || g.kind == GearKind::Cable);
         const bool told = also == Also::Devices && g.kind == GearKind::Device;
-        if (uses(run, g.id) || offered || told)
-            all["gear"].push_back(toJson(g));
+        if (!uses(run, g.id) && !offered && !told)
+            continue;
+        std::string& text = gearTexts_[g.id];
+        if (text.empty())
+            text = jsonText(toJson(g));
+        gear += (gear.empty() ? "" : ",") + text;
     }
     if (also == Also::BanksRoundTrip) {
         for (const Run& other : runs_) {
             if (isMeasured(other))
-                all["others"].push_back(ownKey(other));
+                others += (others.empty() ? "\"" : ",\"") + ownKey(other) + '"';
         }
     }
-    for (const Bank& b : bench_.banks) {
-        if (run.target && b.id == run.target->bank)
-            all["target"] = toJson(b);
-    }
-    for (const setup::Question& q : setup::questions())
-        all["schools"][q.key] = answerOf(bench_.schools, q.key);
-    all["schools"]["figures"] = {bench_.schools.otherCellVolts, bench_.schools.fullShare, bench_.schools.fullSeconds};
     // Notes are no part of any sum, nor are conditions but where runs are held together, nor a title but in the
     // neighbours' words.
+    nlohmann::json own = toJson(run);
     for (const char* words : {"title", "notes", "conditions"})
-        all["run"].erase(words);
-    for (const char* words : {"notes", "past"})
-        all["bank"].erase(words);
-    return key = hashOf(jsonText(all));
+        own.erase(words);
+    std::string all = "{\"bank\":" + bankText_;
+    if (!gear.empty())
+        all += ",\"gear\":[" + gear + "]";
+    if (run.sheet && isMeasured(run))
+        all += ",\"metered\":true"; // before 0.3.0 such a one was no drain
+    all += ",\"method\":" + std::to_string(setup::kMethodVersion);
+    if (!others.empty())
+        all += ",\"others\":[" + others + "]";
+    all += ",\"run\":" + jsonText(own) + ",\"schools\":" + schoolsText_;
+    for (const Bank& b : bench_.banks) {
+        if (run.target && b.id == run.target->bank)
+            all += ",\"target\":" + jsonText(toJson(b));
+    }
+    return key = hashOf(all + "}");
 }
 
 std::string FindingsOfBank::key(const Run& run) {
@@ -161,7 +177,7 @@ std::string FindingsOfBank::key(const Run& run) {
 std::optional<FindingsOfBank::Stored> FindingsOfBank::stored(const Run& run) {
     if (!texts_) { // of all its runs at once
         texts_.emplace();
-        QSqlQuery q = c_.run(
+        Answer q = c_.run(
             "SELECT run_id, key, json FROM finding WHERE run_id IN (SELECT id FROM run WHERE bank_id = ?)", bank_.id);
         while (q.next())
             texts_->emplace(q.value(0).toLongLong(), std::pair(text(q.value(1)), text(q.value(2))));
@@ -169,8 +185,7 @@ std::optional<FindingsOfBank::Stored> FindingsOfBank::stored(const Run& run) {
     const auto at = texts_->find(run.id);
     if (at == texts_->end() || !at->second.first.starts_with(ownKey(run)))
         return std::nullopt;
-    const auto json = parseJson(at->second.second, "finding");
-    auto finding = json ? kinds::fromCache(*json) : std::nullopt;
+    auto finding = kinds::fromCache(at->second.second);
     return finding ? std::optional(Stored{at->second.first, std::move(*finding)}) : std::nullopt;
 }
 
@@ -265,11 +280,12 @@ std::optional<kinds::Finding> FindingsOfBank::cachedOrWorkedOut(const Run& run) 
     return worked ? std::optional(std::move(*worked)) : std::nullopt;
 }
 
-void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding) {
+void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding,
+                  const std::string& json) {
     c.run(
         "INSERT INTO finding VALUES (?,?,?,?) ON CONFLICT (run_id) DO UPDATE SET key = excluded.key, json = excluded.json, "
         "asks = excluded.asks",
-        run, key, jsonText(kinds::toCache(finding)), static_cast<Id>(finding.ends.questions.size()));
+        run, key, json.empty() ? kinds::toCache(finding) : json, static_cast<Id>(finding.ends.questions.size()));
 }
 
 } // namespace otterstone::book

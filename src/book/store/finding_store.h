@@ -50,12 +50,15 @@ private:
     const Bank& bank_;
     const Bench& bench_;
     std::vector<Run> runs_;
-    std::vector<Id> life_; ///< the dated ones, in their order
-    std::map<Id, std::string> ownKeys_;
+    std::vector<Id> life_;               ///< the dated ones, in their order
+    std::string bankText_, schoolsText_; ///< as JSON, what findings rest on of them
+    std::map<Id, std::string> gearTexts_, ownKeys_;
     std::optional<std::map<Id, std::pair<std::string, std::string>>> texts_; ///< key and JSON of findings, as stored
     std::map<Id, std::optional<kinds::Finding>> alone_;
 };
 
-void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding);
+/// `json`: toCache(finding), where that was made already.
+void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding,
+                  const std::string& json = {});
 
 } // namespace otterstone::book

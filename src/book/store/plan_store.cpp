@@ -6,10 +6,10 @@ namespace otterstone::book {
 
 std::vector<PlannedRun> loadPlanned(Connection& c) {
     std::vector<PlannedRun> all;
-    QSqlQuery q =
+    Answer q =
         c.run("SELECT planned.id, bank_id, kind, recipe, claim, words, done FROM planned JOIN bank ON bank.id = bank_id"
               " WHERE planned.removed = 0 AND bank.removed = 0 ORDER BY planned.id");
-    const Row row(q);
+    const Row row(q.query());
     while (q.next()) {
         try {
             if (const auto kind = records::kindFromKey(row.text(2)))
@@ -34,8 +34,8 @@ Id storePlanned(Connection& c, const PlannedRun& p) {
 
 std::vector<Publication> loadPublications(Connection& c, const std::string& scope) {
     std::vector<Publication> all;
-    QSqlQuery q = c.run("SELECT id, scope, at, method, json FROM published WHERE scope = ? ORDER BY id DESC", scope);
-    const Row row(q);
+    Answer q = c.run("SELECT id, scope, at, method, json FROM published WHERE scope = ? ORDER BY id DESC", scope);
+    const Row row(q.query());
     while (q.next()) {
         try {
             all.push_back({row.whole(0), row.text(1), row.text(2),
@@ -54,7 +54,7 @@ Id storePublication(Connection& c, const Publication& p) {
 }
 
 std::string loadChoice(Connection& c, const std::string& key) {
-    QSqlQuery q = c.run("SELECT json FROM choice WHERE key = ?", key);
+    Answer q = c.run("SELECT json FROM choice WHERE key = ?", key);
     return q.next() ? text(q.value(0)) : std::string();
 }
 

@@ -51,9 +51,9 @@ Run readRun(Connection& c, const Row& row) {
         r.*(s.piece) = row.maybeWhole(at++);
     r.open = row.flag(at++);
     r.capturedAt = row.text(at);
-    QSqlQuery t = c.run(
+    Answer t = c.run(
         "SELECT point, gear_id, log_name FROM trace WHERE run_id = ? AND main = 0 AND removed = 0 ORDER BY id", r.id);
-    const Row trace(t);
+    const Row trace(t.query());
     while (t.next()) {
         std::string key = trace.text(0);
         AlsoTrace also;
@@ -68,12 +68,12 @@ Run readRun(Connection& c, const Row& row) {
         also.logName = trace.text(2);
         r.also.push_back(std::move(also));
     }
-    QSqlQuery w = c.run("SELECT code, text FROM log_warning WHERE run_id = ? ORDER BY position", r.id);
-    const Row warning(w);
+    Answer w = c.run("SELECT code, text FROM log_warning WHERE run_id = ? ORDER BY position", r.id);
+    const Row warning(w.query());
     while (w.next())
         r.logWarnings.emplace_back(warning.text(0), warning.text(1));
-    QSqlQuery m = c.run("SELECT at_s, what, number, text FROM mark WHERE run_id = ? ORDER BY at_s, position", r.id);
-    const Row mark(m);
+    Answer m = c.run("SELECT at_s, what, number, text FROM mark WHERE run_id = ? ORDER BY at_s, position", r.id);
+    const Row mark(m.query());
     while (m.next())
         r.marks.push_back({mark.number(0), records::markFromKey(mark.text(1)).value_or(records::Mark::What::Note),
                            mark.maybe(2), mark.text(3)});
@@ -85,8 +85,8 @@ Run readRun(Connection& c, const Row& row) {
 
 std::vector<Gear> loadGear(Connection& c) {
     std::vector<Gear> all;
-    QSqlQuery q = c.run("SELECT id, kind, name, details FROM gear WHERE removed = 0 ORDER BY id");
-    const Row row(q);
+    Answer q = c.run("SELECT id, kind, name, details FROM gear WHERE removed = 0 ORDER BY id");
+    const Row row(q.query());
     while (q.next()) {
         try {
             json j = detailsAt(row, 3);
@@ -114,8 +114,8 @@ Id storeGear(Connection& c, const Gear& g) {
 
 setup::Schools loadSchools(Connection& c) {
     setup::Schools schools;
-    QSqlQuery q = c.run("SELECT question, answer FROM house");
-    const Row row(q);
+    Answer q = c.run("SELECT question, answer FROM house");
+    const Row row(q.query());
     while (q.next()) {
         try {
             const std::string question = row.text(0), answer = row.text(1);
@@ -149,13 +149,13 @@ void storeSchools(Connection& c, const setup::Schools& schools) {
 
 std::vector<Run> loadRuns(Connection& c, Id bank) {
     std::vector<Run> runs;
-    QSqlQuery q = c.run((std::string(kRunColumns) + " AND bank_id = ? ORDER BY id").c_str(), bank);
-    const Row row(q);
+    Answer q = c.run((std::string(kRunColumns) + " AND bank_id = ? ORDER BY id").c_str(), bank);
+    const Row row(q.query());
     while (q.next()) {
         try {
             runs.push_back(readRun(c, row));
         } catch (const Damage& damage) {
-            QSqlQuery of = c.run("SELECT name FROM bank WHERE id = ?", bank);
+            Answer of = c.run("SELECT name FROM bank WHERE id = ?", bank);
             c.passOver("run " + text(q.value(0)) + " of “" + (of.next() ? inShort(of.value(0)) : std::string()) +
                            "” (" + inShort(q.value(3)) + ")",
                        damage);
@@ -165,8 +165,8 @@ std::vector<Run> loadRuns(Connection& c, Id bank) {
 }
 
 std::optional<Run> loadRun(Connection& c, Id id) {
-    QSqlQuery q = c.run((std::string(kRunColumns) + " AND id = ?").c_str(), id);
-    const Row row(q);
+    Answer q = c.run((std::string(kRunColumns) + " AND id = ?").c_str(), id);
+    const Row row(q.query());
     return q.next() ? std::optional(readRun(c, row)) : std::nullopt;
 }
 
@@ -198,7 +198,7 @@ Id storeRun(Connection& c, const Run& r) {
 }
 
 std::optional<logs::Mapping> loadMapping(Connection& c, const std::string& header) {
-    QSqlQuery q = c.run("SELECT json FROM log_mapping WHERE header = ?", header);
+    Answer q = c.run("SELECT json FROM log_mapping WHERE header = ?", header);
     if (!q.next())
         return std::nullopt;
     const auto read = parseJson(text(q.value(0)), "mapping");

@@ -171,7 +171,7 @@ using Schema = std::map<std::string, std::string>;
 
 Schema schemaOf(Connection& c) {
     Schema all;
-    QSqlQuery q = c.run("SELECT type, name, coalesce(sql, '') FROM sqlite_master");
+    Answer q = c.run("SELECT type, name, coalesce(sql, '') FROM sqlite_master");
     std::vector<std::string> tables;
     while (q.next()) {
         std::string type = text(q.value(0));
@@ -187,7 +187,7 @@ Schema schemaOf(Connection& c) {
     }
     for (const std::string& table : tables) {
         std::string columns;
-        QSqlQuery x = c.run("SELECT name, hidden FROM pragma_table_xinfo(?)", table);
+        Answer x = c.run("SELECT name, hidden FROM pragma_table_xinfo(?)", table);
         while (x.next())
             columns += text(x.value(0)) + (x.value(1).toInt() != 0 ? " (computed) " : " ");
         all["table “" + table + "”"] = columns;
@@ -231,7 +231,7 @@ std::span<const Migration> migrations() { return kMigrations; }
 int currentVersion() { return kMigrations.back().version; }
 
 void migrate(Connection& connection, std::span<const Migration> steps) {
-    QSqlQuery query = connection.run("PRAGMA user_version");
+    Answer query = connection.run("PRAGMA user_version");
     query.next();
     const int version = query.value(0).toInt();
     query.finish();
@@ -247,7 +247,7 @@ void migrate(Connection& connection, std::span<const Migration> steps) {
         connection.run(QStringLiteral("PRAGMA user_version = %1").arg(step.version).toUtf8().constData());
         if (version == 0 && step.version == steps.front().version)
             connection.run(QStringLiteral("PRAGMA application_id = %1").arg(kApplicationId).toUtf8().constData());
-        QSqlQuery broken = connection.run("PRAGMA foreign_key_check");
+        Answer broken = connection.run("PRAGMA foreign_key_check");
         if (broken.next())
             throw SqlError("table " + text(broken.value(0)) + " refers to something that is not there");
         broken.finish();

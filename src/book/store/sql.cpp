@@ -50,6 +50,7 @@ Connection::Connection(const QString& path, Mode mode)
             run("PRAGMA synchronous = FULL");
         }
     } catch (...) {
+        prepared_.clear();
         database_ = QSqlDatabase();
         QSqlDatabase::removeDatabase(name_);
         throw;
@@ -57,9 +58,25 @@ Connection::Connection(const QString& path, Mode mode)
 }
 
 Connection::~Connection() {
+    prepared_.clear();
     database_.close();
     database_ = QSqlDatabase();
     QSqlDatabase::removeDatabase(name_);
+}
+
+Answer::~Answer() {
+    if (of_)
+        of_->giveBack(sql_, std::move(query_));
+}
+
+QSqlQuery Connection::taken(const char* sql) {
+    auto known = prepared_.extract(sql);
+    return known ? std::move(known.mapped()) : prepare(sql);
+}
+
+void Connection::giveBack(const std::string& sql, QSqlQuery query) {
+    query.finish(); // its lock goes at once
+    prepared_.emplace(sql, std::move(query));
 }
 
 QSqlQuery Connection::prepare(const char* sql) {

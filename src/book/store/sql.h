@@ -5,6 +5,8 @@
 #include <set>
 #include <stdexcept>
 #include <string>
+#include <unordered_map>
+#include <utility>
 
 #include <QSqlDatabase>
 #include <QSqlQuery>
@@ -22,6 +24,39 @@ public:
     using std::runtime_error::runtime_error;
 };
 
+class Connection;
+
+/// What a statement answers, row by row. The statement goes back to its connection when this ends, so that the next one
+/// of the same words need not be prepared; the connection outlives it.
+class Answer {
+public:
+    Answer(Connection& of, std::string sql, QSqlQuery query)
+        : of_(&of), sql_(std::move(sql)), query_(std::move(query)) {}
+    Answer(Answer&& other) noexcept
+        : of_(std::exchange(other.of_, nullptr)), sql_(std::move(other.sql_)), query_(std::move(other.query_)) {}
+    Answer& operator=(Answer&& other) noexcept {
+        std::swap(of_, other.of_);
+        std::swap(sql_, other.sql_);
+        std::swap(query_, other.query_);
+        return *this;
+    }
+    ~Answer();
+    Answer(const Answer&) = delete;
+    Answer& operator=(const Answer&) = delete;
+
+    bool next() { return query_.next(); }
+    /// No more rows are wanted: its lock goes at once.
+    void finish() { query_.finish(); }
+    [[nodiscard]] QVariant value(int at) const { return query_.value(at); }
+    [[nodiscard]] QVariant lastInsertId() const { return query_.lastInsertId(); }
+    [[nodiscard]] const QSqlQuery& query() const { return query_; }
+
+private:
+    Connection* of_;
+    std::string sql_;
+    QSqlQuery query_;
+};
+
 /// One connection of one thread to a book's file. Move-free: hold it where it is used.
 class Connection {
 public:
@@ -33,12 +68,13 @@ public:
 
     /// Runs a statement with its values bound in order.
     template<class... Values>
-    QSqlQuery run(const char* sql, Values&&... values) {
-        QSqlQuery query = prepare(sql);
+    Answer run(const char* sql, Values&&... values) {
+        QSqlQuery query = taken(sql);
         (query.addBindValue(toVariant(std::forward<Values>(values))), ...);
         execute(query);
-        return query;
+        return {*this, sql, std::move(query)};
     }
+    /// For values that are bound one by one.
     [[nodiscard]] QSqlQuery prepare(const char* sql);
     static void execute(QSqlQuery& query);
     [[nodiscard]] QSqlDatabase& database() { return database_; }
@@ -64,8 +100,13 @@ public:
     }
 
 private:
+    friend class Answer;
+    [[nodiscard]] QSqlQuery taken(const char* sql);
+    void giveBack(const std::string& sql, QSqlQuery query);
+
     QString name_;
     QSqlDatabase database_;
+    std::unordered_multimap<std::string, QSqlQuery> prepared_; ///< by their words; none of them is at work
     std::set<std::string> passedOver_;
 };
 

@@ -10,6 +10,7 @@
 
 #include "book/store/finding_store.h"
 #include "book/store/record_store.h"
+#include "core/kinds/traced/json.h"
 
 namespace otterstone::book {
 
@@ -212,8 +213,10 @@ Result<std::vector<evidence::Evidence>> gatherEvidence(const QString& path, cons
         forEachBank(path, banks, bench, {}, [&](std::size_t k, Banks& all) {
             gathered[k] = evidenceOf(banks[k], all, bench);
             for (Snapshot::OfRun& run : all.of(banks[k]).runs) {
-                if (fresh && run.fresh)
-                    worked[k].push_back(std::move(run));
+                if (!fresh || !run.fresh)
+                    continue;
+                run.worked.json = kinds::toCache(run.worked.finding); // here, as all cores do it
+                worked[k].push_back(std::move(run));
             }
             all.release(banks[k]);
         });
@@ -240,6 +243,10 @@ Result<Snapshot> takeSnapshot(const QString& path, Id gear) {
                 return;
             found[k].together = judge(bank, all, bench);
             found[k].runs = std::move(all.of(bank).runs);
+            for (Snapshot::OfRun& run : found[k].runs) {
+                if (run.fresh)
+                    run.worked.json = kinds::toCache(run.worked.finding);
+            }
             all.release(bank);
         });
         Snapshot s;

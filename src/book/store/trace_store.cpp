@@ -141,25 +141,24 @@ void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t
 }
 
 std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point) {
-    QSqlQuery q =
-        point.empty()
-            ? connection.run("SELECT id FROM trace WHERE run_id = ? AND main = 1", run)
-            : connection.run("SELECT id FROM trace WHERE run_id = ? AND point = ? AND main = 0 AND removed = 0", run,
-                             point);
+    Answer q = point.empty()
+                   ? connection.run("SELECT id FROM trace WHERE run_id = ? AND main = 1", run)
+                   : connection.run("SELECT id FROM trace WHERE run_id = ? AND point = ? AND main = 0 AND removed = 0",
+                                    run, point);
     return q.next() ? std::optional<Id>(q.value(0).toLongLong()) : std::nullopt;
 }
 
 trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int lastSeq) {
     trace::Trace t;
-    QSqlQuery query = connection.run("SELECT volts_step, amps_step FROM trace WHERE id = ?", trace);
+    Answer query = connection.run("SELECT volts_step, amps_step FROM trace WHERE id = ?", trace);
     if (!query.next())
         return t;
-    t.voltsStep = Row(query).number(0);
-    t.ampsStep = Row(query).number(1);
+    t.voltsStep = Row(query.query()).number(0);
+    t.ampsStep = Row(query.query()).number(1);
     query = connection.run("SELECT time_s, volts_v, amps_a, watts_w, temperature_c, percent FROM chunk"
                            " WHERE trace_id = ? AND seq BETWEEN ? AND ? ORDER BY seq",
                            trace, firstSeq, lastSeq);
-    const Row row(query);
+    const Row row(query.query());
     while (query.next()) {
         int at = 0;
         const std::size_t before = t.size();
@@ -190,12 +189,12 @@ trace::Trace loadTrace(Connection& connection, Id run, const std::string& point)
 
 std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace) {
     std::vector<ChunkSummary> all;
-    QSqlQuery q = connection.run(
+    Answer q = connection.run(
         "SELECT seq, first_s, last_s, chunk.samples, energy_wh, charge_ah, volts_min, volts_max, amps_min,"
         " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk"
         " WHERE trace_id = ? ORDER BY seq",
         trace);
-    const Row row(q);
+    const Row row(q.query());
     while (q.next()) {
         ChunkSummary s;
         s.seq = static_cast<int>(std::clamp(row.whole(0), 0LL, 1LL << 30));

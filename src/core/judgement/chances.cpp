@@ -1,6 +1,7 @@
 #include "core/judgement/chances.h"
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <cmath>
 #include <future>
@@ -18,15 +19,19 @@ namespace otterstone::judgement {
 namespace {
 
 constexpr int kParts = 16;               // of the trials
+constexpr std::size_t kAtOnce = 32;      // trials side by side: each step of a sum is made for all of them
 constexpr double kAsGoodAsNormal = 30.0; // degrees of freedom
 
 using Random = boost::random::mt19937_64;
+
+using Trials = std::array<double, kAtOnce>;
 
 // A figure of a bank with its sources as indices into the draws.
 struct Drawn {
     bool known = false;
     double value = 0.0;
     std::vector<std::pair<std::size_t, double>> parts;
+    std::size_t unknown = 0; ///< its place among those that are not known, and lie anywhere
 };
 
 // Draws each source once a trial, for all that share it.
@@ -39,13 +44,14 @@ public:
             dof_.push_back(c.dof);
         return at->second;
     }
-    void draw(Random& random, std::vector<double>& into) const {
-        into.resize(dof_.size());
+    [[nodiscard]] std::size_t size() const { return dof_.size(); }
+    /// All of them, for one of the trials side by side.
+    void draw(Random& random, std::vector<Trials>& into, std::size_t trial) const {
         boost::random::normal_distribution<double> normal;
         for (std::size_t k = 0; k < dof_.size(); ++k)
-            into[k] = dof_[k] < kAsGoodAsNormal
-                          ? boost::random::student_t_distribution<double>(std::max(1.0, dof_[k]))(random)
-                          : normal(random);
+            into[k][trial] = dof_[k] < kAsGoodAsNormal
+                                 ? boost::random::student_t_distribution<double>(std::max(1.0, dof_[k]))(random)
+                                 : normal(random);
     }
 
 private:
@@ -56,6 +62,7 @@ private:
 struct Field {
     std::vector<std::vector<Drawn>> figures; ///< by bank and scale
     Sources sources;
+    std::size_t unknown = 0; ///< figures that are not known
 };
 
 Field fieldOf(const Comparison& c, const Purpose& p) {
@@ -70,6 +77,8 @@ Field fieldOf(const Comparison& c, const Purpose& p) {
                 d.value = m.value();
                 for (const Contribution& part : m.contributions())
                     d.parts.emplace_back(f.sources.index(c.banks[b], part), part.u);
+            } else {
+                d.unknown = f.unknown++;
             }
             mine.push_back(std::move(d));
         }
@@ -90,29 +99,46 @@ Counted countedOf(const Field& field, const Purpose& p, const std::vector<double
     Counted all{std::vector<int>(banks), std::vector<double>(banks), std::vector<double>(banks)};
     Random random(seed);
     boost::random::uniform_01<double> anywhere;
-    std::vector<double> z;
-    for (int trial = 0; trial < trials; ++trial) {
-        field.sources.draw(random, z);
-        std::size_t best = banks;
-        double most = -1.0;
+    std::vector<Trials> z(field.sources.size()), unknown(field.unknown), scores(banks);
+    for (int done = 0; done < trials; done += static_cast<int>(kAtOnce)) {
+        const auto now = std::min(kAtOnce, static_cast<std::size_t>(trials - done));
+        for (std::size_t trial = 0; trial < now; ++trial) {
+            field.sources.draw(random, z, trial);
+            for (Trials& figure : unknown)
+                figure[trial] = anywhere(random);
+        }
         for (std::size_t b = 0; b < banks; ++b) {
-            double score = 0.0;
+            Trials& score = scores[b];
+            score.fill(0.0);
             for (std::size_t k = 0; k < shares.size(); ++k) {
                 const Drawn& d = field.figures[b][k];
-                double value = d.value;
-                for (const auto& [source, u] : d.parts)
-                    value += u * z[source];
-                score += shares[k] * (d.known ? placed(p.scales[k], value) : anywhere(random));
+                Trials value;
+                value.fill(d.value);
+                for (const auto& [source, u] : d.parts) {
+                    for (std::size_t trial = 0; trial < kAtOnce; ++trial)
+                        value[trial] += u * z[source][trial];
+                }
+                for (std::size_t trial = 0; trial < kAtOnce; ++trial)
+                    score[trial] +=
+                        shares[k] * (d.known ? placed(p.scales[k], value[trial]) : unknown[d.unknown][trial]);
             }
-            all.sum[b] += score;
-            all.squares[b] += score * score;
-            if (mayLead[b] && score > most) {
-                most = score;
-                best = b;
+            for (std::size_t trial = 0; trial < now; ++trial) {
+                all.sum[b] += score[trial];
+                all.squares[b] += score[trial] * score[trial];
             }
         }
-        if (best < banks)
-            ++all.best[best];
+        for (std::size_t trial = 0; trial < now; ++trial) {
+            std::size_t best = banks;
+            double most = -1.0;
+            for (std::size_t b = 0; b < banks; ++b) {
+                if (mayLead[b] && scores[b][trial] > most) {
+                    most = scores[b][trial];
+                    best = b;
+                }
+            }
+            if (best < banks)
+                ++all.best[best];
+        }
     }
     return all;
 }

@@ -65,6 +65,7 @@ void tellGroup(Life& life, const std::vector<const RunEntry*>& drains, const Cyc
         part.value = r->finding.portWattHours;
         part.unit = Unit::WattHour;
         part.note = "after " + showNumber(wear.back().cycles, 3) + " cycles";
+        kinds::markDoubt(part, {&r->finding});
         w.parts.push_back(std::move(part));
     }
     const auto fade = fadePerHundred(wear, std::to_string(drains.front()->run));

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/life/lines.h"
 #include "core/quantity/date.h"
 
@@ -60,6 +61,8 @@ Passage passageOf(const RunEntry& r) {
     p.ending = r.finding.ends.ending;
     p.asks = r.finding.ends.questions.size();
     p.wattHours = r.finding.recharge ? r.finding.recharge->untilEndWattHours : r.finding.portWattHours;
+    if (const Working* energy = figure(r.finding, key::energyAtPortWh))
+        p.partialDoubt = energy->partialDoubt;
     return p;
 }
 

@@ -25,6 +25,7 @@ struct Passage {
     records::Ending ending = records::Ending::Unknown;
     std::size_t asks = 0;
     Measured wattHours;             ///< at the port; 0 for a sheet
+    bool partialDoubt = false;      ///< its meter said nothing of its accuracy
     std::optional<double> restDays; ///< between the run before and this one, both dated
     /// It began as the run before left it, as far as both are known: the line goes through.
     bool joined = false;

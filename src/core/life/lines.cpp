@@ -72,6 +72,7 @@ namespace {
 struct Booked {
     Measured out{0.0}, in{0.0};
     std::size_t drains = 0, recharges = 0;
+    bool partialDoubt = false;
     bool onTheDay = false; ///< a run lies on a day of reading: before or after it cannot be told
 };
 
@@ -88,6 +89,7 @@ Booked bookedBetween(const Life& life, const OwnCount& from, const OwnCount& to)
         (p.kind == Kind::Drain ? b.drains : b.recharges) += 1;
         Measured& sum = p.kind == Kind::Drain ? b.out : b.in;
         sum = sum + p.wattHours;
+        b.partialDoubt = b.partialDoubt || p.partialDoubt;
     }
     return b;
 }
@@ -127,6 +129,7 @@ void tellCounts(Life& life) {
             book.key = std::string("booked_") + way + ":" + counts[k].on;
             book.label = runsWords(runs, what) + " in the book";
             book.value = ours;
+            book.partialDoubt = booked.partialDoubt;
             book.formula = "Σ at the port";
             book.note = when;
             own.parts = {book};

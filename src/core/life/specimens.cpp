@@ -41,6 +41,7 @@ Working meanOf(const Specimen& s, const Drains& drains, const char* key) {
     w.unit = Unit::WattHour;
     w.formula = "mean of " + std::to_string(drains.size());
     w.note = "complete drains at " + showNumber(loadOf(drains.front()->finding), 2) + " W";
+    kinds::markDoubt(w, drains);
     return w;
 }
 
@@ -89,6 +90,7 @@ std::vector<SideBySide> compareSpecimens(const Specimen& mine, std::span<const S
         ratio.parts = {here, there};
         Drains both = ours;
         both.insert(both.end(), theirs.begin(), theirs.end());
+        kinds::markDoubt(ratio, both);
         const double apart = ratio.value.value() - 1.0;
         const bool same = ratio.value.hasDoubt() && std::fabs(apart) <= ratio.value.expanded();
         s.sentence = who + ", this one gives " + (same ? "as much, as far as can be told: " : "") + ratio.shown() +

@@ -71,7 +71,7 @@ inline constexpr std::array<EndingName, 11> kEndings{
      {Ending::SourceGone, "source gone", "ended because the power broke off"},
      {Ending::Full, "full", "ended when the bank was full"},
      {Ending::Unplugged, "unplugged", "ended because it was unplugged"},
-     {Ending::LogEnds, "log ends", "it went on when the log ended"}}};
+     {Ending::LogEnds, "log ends", "it went on when the record ended"}}};
 [[nodiscard]] std::string endingKey(Ending ending);
 [[nodiscard]] std::string endingWords(Ending ending);
 /// Also "cutoff", "device-full", "overcurrent", "charger_error".

@@ -223,18 +223,20 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
     b.repeats = repeatGroupsOf(runs, schools.repeating);
     std::vector<UsablePoint> points;
     Measured putIn(0.0);
-    bool any = false;
+    std::vector<const RunEntry*> recharges;
     for (const RunEntry& r : runs) {
         if (wholeDrain(r) && !r.settling)
             points.push_back({r.run, r.title, loadOf(r.finding), r.finding.portWattHours, r.finding.plateauVolts});
         if (r.finding.recharge) {
             putIn = putIn + r.finding.recharge->untilEndWattHours;
-            any = true;
+            recharges.push_back(&r);
         }
     }
     fitUsable(points, knownOf(runs, sheets, rated, bank), b);
-    if (any && rated && *rated > 0.0)
+    if (!recharges.empty() && rated && *rated > 0.0) {
         b.cycles = cycleCount(putIn, *rated);
+        markDoubt(*b.cycles, recharges);
+    }
     b.usableFigure = usableOf(runs, schools);
     b.efficiency = efficiencyOf(b, runs, schools);
     b.inputs = inputsOf(runs);

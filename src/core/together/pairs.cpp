@@ -52,6 +52,7 @@ std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Lif
             continue;
         }
         p.roundTrip = trip.value;
+        markDoubt(trip, {&drain.finding, &recharge.finding});
         trip.key = "round_trip_part";
         trip.label = "round trip over a part";
         trip.note = "“" + second->title + "” right after “" + first->title + "”, " +
@@ -97,6 +98,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             contradictions.push_back(moreCameOut(runs[k], *recharge));
             continue;
         }
+        markDoubt(trip, {&out, &recharge->finding});
         Working extra = extraFromGrid(trip.value);
         p.sentence = showValue(trip.value, Unit::Share) + " of what went in came out again";
         if (in.wallWattHours) {
@@ -109,6 +111,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             wall.point = "wall to bank out";
             wall.formula =
                 showValue(out.portWattHours, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
+            markDoubt(wall, {&out, &recharge->finding});
             extra = extraFromGrid(wall.value);
             p.sentence += ", and " + showValue(wall.value, Unit::Share) + " of what the wall gave";
             p.figures.push_back(wall);
@@ -125,6 +128,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             }
         }
         p.sentence += ": 1 Wh used costs " + showValue(extra.value, Unit::Share) + " more.";
+        markDoubt(extra, {&out, &recharge->finding});
         p.figures.insert(p.figures.begin(), trip);
         p.figures.push_back(extra);
         pairs.push_back(std::move(p));

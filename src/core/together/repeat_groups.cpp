@@ -29,6 +29,7 @@ Working repeatsWorking(const std::string& what, const Repeats& r, const std::vec
                       : "; no drift can be told";
     for (const RunEntry* e : of)
         w.parts.push_back(remark(e->title, e->finding.sentence));
+    markDoubt(w, of);
     return w;
 }
 
@@ -80,7 +81,7 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
                                   std::min(all.size() - 1, kSettlingRuns - std::min(kSettlingRuns, g.leftOut.size()))),
                 all.end()});
         g.working = ledBy("repeats", answerOf(Schools{.repeating = school}, "repeats"), std::move(schools));
-        g.sentence = show(g.repeats.mean, Unit::WattHour) + " in " + std::to_string(g.repeats.count) +
+        g.sentence = g.working.shown() + " in " + std::to_string(g.repeats.count) +
                      (g.repeats.count == 1 ? " run" : " runs") + " (" + g.what + ")" +
                      (g.leftOut.empty() ? "" : ", " + std::to_string(g.leftOut.size()) + " settling left out") + ".";
         out.push_back(std::move(g));

@@ -21,34 +21,37 @@ constexpr std::size_t kAround = 3;
 constexpr double kChance = 3.0; // ÷ √steps: what chance makes of the ratio of two sums of squares
 constexpr double kOnce = 1.0 / 12.0, kLate = 1.0 / 3.0, kEach = 0.5;
 
-// Some neighbouring readings as doubles, with the few around them that tell whether a change stands alone.
+// Some neighbouring readings as doubles, with the few around them that tell whether a change stands alone; for one
+// block after the other.
 class Stretch {
 public:
     template<class At>
-    Stretch(const Trace& t, At at, std::size_t first, std::size_t last) : from_(first > kAround ? first - kAround : 0) {
+    void take(const Trace& t, At at, std::size_t first, std::size_t last) {
+        from_ = first > kAround ? first - kAround : 0;
         const std::size_t end = std::min(last + kAround + 2, t.size());
-        for (std::size_t k = from_; k < end; ++k)
-            values_.push_back(at(k));
-        std::vector<double> change(values_.size() - 1);
-        for (std::size_t k = 0; k < change.size(); ++k)
-            change[k] = std::fabs(values_[k + 1] - values_[k]);
-        alone_.resize(change.size(), false);
-        for (std::size_t k = 0; k < change.size(); ++k) {
-            bool alone = change[k] > 0.0;
-            for (std::size_t j = k > kAround ? k - kAround : 0; alone && j < std::min(k + kAround + 1, change.size());
+        values_.resize(end - from_);
+        for (std::size_t k = 0; k < values_.size(); ++k)
+            values_[k] = at(from_ + k);
+        change_.resize(values_.size() - 1);
+        for (std::size_t k = 0; k < change_.size(); ++k)
+            change_[k] = std::fabs(values_[k + 1] - values_[k]);
+        alone_.resize(change_.size());
+        for (std::size_t k = 0; k < change_.size(); ++k) {
+            bool alone = change_[k] > 0.0;
+            for (std::size_t j = k > kAround ? k - kAround : 0; alone && j < std::min(k + kAround + 1, change_.size());
                  ++j)
-                alone = j == k || change[j] < kQuiet * change[k];
+                alone = j == k || change_[j] < kQuiet * change_[k];
             alone_[k] = alone;
         }
     }
     [[nodiscard]] double at(std::size_t k) const { return values_[k - from_]; }
     /// The change between k and k + 1 has quiet steps around it.
-    [[nodiscard]] bool alone(std::size_t k) const { return alone_[k - from_]; }
+    [[nodiscard]] bool alone(std::size_t k) const { return alone_[k - from_] != 0; }
 
 private:
-    std::size_t from_;
-    std::vector<double> values_;
-    std::vector<bool> alone_;
+    std::size_t from_ = 0;
+    std::vector<double> values_, change_;
+    std::vector<char> alone_;
 };
 
 // The changes of one series within [first, last), each times its step in hours; looks ahead over the end where samples
@@ -132,6 +135,8 @@ std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
         return blocks;
     const std::size_t count = std::clamp<std::size_t>(n / (n < kShort ? kLeastOfShort : kLeastSamples), 1, kMostBlocks);
     const bool current = t.hasCurrent();
+    blocks.reserve(count);
+    Stretch stretch;
     for (std::size_t b = 0; b < count; ++b) {
         const std::size_t first = n * b / count, last = n * (b + 1) / count;
         const std::size_t end = std::min(last, n - 1); // the next block's first sample, for the step to it
@@ -141,7 +146,7 @@ std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
         const std::size_t seen = std::min(last - first, kLookedAt);
         const double scale = static_cast<double>(last - first) / static_cast<double>(seen);
         const auto look = [&](auto at, Changes& changes, double& mean) {
-            const Stretch stretch(t, at, first, first + seen);
+            stretch.take(t, at, first, first + seen);
             changes = scaled(changesOf(t, stretch, first, first + seen, gapSeconds), scale);
             for (std::size_t k = first; k < first + seen; ++k)
                 mean += stretch.at(k) / static_cast<double>(seen);

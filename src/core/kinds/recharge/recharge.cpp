@@ -381,9 +381,10 @@ void findRecharge(const Context& c, Finding& f) {
                                                showDuration(*phases.brokeOff - phases.start.value_or(0.0)) +
                                                " from its full level, without a taper."});
     else if (!phases.end)
-        f.warnings.push_back({"end_of_charge_not_seen",
-                              "The log ends before the power stayed below " + showNumber(c.setup.full.share * 100.0) +
-                                  " % of the plateau for " + showDuration(c.setup.full.seconds) + "."});
+        f.warnings.push_back({"end_of_charge_not_seen", "The record ends before the power stayed below " +
+                                                            showNumber(c.setup.full.share * 100.0) +
+                                                            " % of the plateau for " +
+                                                            showDuration(c.setup.full.seconds) + "."});
     const auto slowed =
         static_cast<std::size_t>(std::count_if(r.throttles.begin(), r.throttles.end(), [&](const trace::Stretch& t) {
             return std::none_of(r.stops.begin(), r.stops.end(),

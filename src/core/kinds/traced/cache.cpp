@@ -4,8 +4,10 @@
 #include <nlohmann/json.hpp>
 
 #include "core/kinds/figure_keys.h"
+#include "core/kinds/traced/cache_json.h"
 #include "core/kinds/traced/json.h"
 #include "core/kinds/traced/working_json.h"
+#include "core/quantity/json_text.h"
 #include "core/setup/method.h"
 
 namespace otterstone::kinds {
@@ -16,8 +18,8 @@ namespace {
 
 json orNull(const std::optional<double>& v) { return v ? json(*v) : json(nullptr); }
 
-std::optional<double> numberOrNothing(const json& j) {
-    return j.is_null() ? std::nullopt : std::optional(j.get<double>());
+std::optional<double> numberOrNothing(const CacheJson& j) {
+    return j.isNull() ? std::nullopt : std::optional(j.get<double>());
 }
 
 std::optional<trace::PhaseKind> phaseFromName(const std::string& name) {
@@ -28,8 +30,8 @@ std::optional<trace::PhaseKind> phaseFromName(const std::string& name) {
     return std::nullopt;
 }
 
-void readStretches(const json& j, std::vector<trace::Stretch>& out) {
-    for (const json& s : j)
+void readStretches(const CacheJson& j, std::vector<trace::Stretch>& out) {
+    for (const CacheJson s : j.list())
         out.push_back({s.at("from_s").get<double>(), s.at("to_s").get<double>()});
 }
 
@@ -38,15 +40,15 @@ std::optional<Measured> figureValue(const Finding& f, std::string_view key) {
     return w && !w->isText ? std::optional(w->value) : std::nullopt;
 }
 
-void readAlongThePath(const json& j, const WorkingsIn& workings, Finding& f) {
-    for (const json& p : j.at("points"))
+void readAlongThePath(const CacheJson& j, const WorkingsIn& workings, Finding& f) {
+    for (const CacheJson p : j.at("points").list())
         f.points.push_back({path::pointFromName(p.at("point").get<std::string>()).value(), p.at("read").get<bool>(),
                             p.at("display").get<bool>(), workings.at(p.at("working"))});
-    for (const json& l : j.at("links")) {
+    for (const CacheJson l : j.at("links").list()) {
         LinkFigure link{path::pointFromName(l.at("from").get<std::string>()).value(),
                         path::pointFromName(l.at("to").get<std::string>()).value(), l.at("gear").get<std::string>(),
                         std::nullopt, std::nullopt};
-        if (!l.at("loss_wh").is_null())
+        if (!l.at("loss_wh").isNull())
             link.lossWattHours = l.at("loss_wh").get<double>();
         if (l.contains("working"))
             link.ohms = workings.at(l.at("working"));
@@ -62,11 +64,11 @@ json statingJson(const std::optional<Stating>& s) {
             {"sure", s->sure}};
 }
 
-std::optional<Stating> statingFrom(const json& j) {
-    if (j.is_null())
+std::optional<Stating> statingFrom(const CacheJson& j) {
+    if (j.isNull())
         return std::nullopt;
     Stating s{std::nullopt, j.at("sure").get<bool>()};
-    if (!j.at("low").is_null())
+    if (!j.at("low").isNull())
         s.state = State{j.at("low").get<double>(), j.at("high").get<double>()};
     return s;
 }
@@ -75,15 +77,15 @@ json signJson(const std::optional<Sign>& s) {
     return s ? json{{"low", s->state.low}, {"high", s->state.high}, {"words", s->words}} : json(nullptr);
 }
 
-std::optional<Sign> signFrom(const json& j) {
-    return j.is_null() ? std::nullopt
-                       : std::optional(Sign{{j.at("low").get<double>(), j.at("high").get<double>()},
-                                            j.at("words").get<std::string>()});
+std::optional<Sign> signFrom(const CacheJson& j) {
+    return j.isNull() ? std::nullopt
+                      : std::optional(Sign{{j.at("low").get<double>(), j.at("high").get<double>()},
+                                           j.at("words").get<std::string>()});
 }
 
 json stateOrNull(const std::optional<State>& s) { return s ? json{s->low, s->high} : json(nullptr); }
-std::optional<State> stateOrNothing(const json& j) {
-    return j.is_null() ? std::nullopt : std::optional(State{j.at(0).get<double>(), j.at(1).get<double>()});
+std::optional<State> stateOrNothing(const CacheJson& j) {
+    return j.isNull() ? std::nullopt : std::optional(State{j.at(0).get<double>(), j.at(1).get<double>()});
 }
 
 json seenJson(const EndsSeen& s) {
@@ -102,12 +104,12 @@ json seenJson(const EndsSeen& s) {
             {"broke_off_after", orNull(s.brokeOffAfter)}};
 }
 
-EndsSeen seenFrom(const json& j) {
+EndsSeen seenFrom(const CacheJson& j) {
     EndsSeen s;
-    j.at("run").get_to(s.run);
+    j.at("run").getTo(s.run);
     s.stated.began = statingFrom(j.at("stated_began"));
     s.stated.ended = statingFrom(j.at("stated_ended"));
-    if (const json& e = j.at("stated_ending"); !e.is_null())
+    if (const CacheJson e = j.at("stated_ending"); !e.isNull())
         s.stated.ending = endingFromKey(e.get<std::string>()).value();
     s.stated.deviceBegan = stateOrNothing(j.at("stated_device").at(0));
     s.stated.deviceEnded = stateOrNothing(j.at("stated_device").at(1));
@@ -116,8 +118,8 @@ EndsSeen seenFrom(const json& j) {
     s.began = signFrom(j.at("began"));
     s.ended = signFrom(j.at("ended"));
     s.ending = endingFromKey(j.at("ending").get<std::string>()).value();
-    j.at("stamped").get_to(s.stamped);
-    j.at("counters").get_to(s.counters);
+    j.at("stamped").getTo(s.stamped);
+    j.at("counters").getTo(s.counters);
     s.brokeOffAfter = numberOrNothing(j.at("broke_off_after"));
     return s;
 }
@@ -127,8 +129,8 @@ json knownJson(const std::optional<KnownState>& s) {
              : json(nullptr);
 }
 
-std::optional<KnownState> knownFrom(const json& j) {
-    if (j.is_null())
+std::optional<KnownState> knownFrom(const CacheJson& j) {
+    if (j.isNull())
         return std::nullopt;
     KnownState s{
         {j.at("low").get<double>(), j.at("high").get<double>()}, StateFrom::Taken, j.at("words").get<std::string>()};
@@ -148,16 +150,16 @@ json endsJson(const Ends& ends) {
 }
 
 // Ending and questions are the contract's own.
-Ends endsFrom(const json& finding) {
+Ends endsFrom(const CacheJson& finding) {
     Ends ends;
     ends.began = knownFrom(finding.at("ends").at("began"));
     ends.ended = knownFrom(finding.at("ends").at("ended"));
     ends.deviceBegan = knownFrom(finding.at("ends").at("device_began"));
     ends.deviceEnded = knownFrom(finding.at("ends").at("device_ended"));
     ends.ending = endingFromKey(finding.at("ending").get<std::string>()).value();
-    for (const json& q : finding.at("questions")) {
+    for (const CacheJson q : finding.at("questions").list()) {
         Question question{q.at("key").get<std::string>(), q.at("text").get<std::string>(), {}};
-        for (const json& a : q.at("answers"))
+        for (const CacheJson a : q.at("answers").list())
             question.answers.push_back({a.at("key").get<std::string>(), a.at("text").get<std::string>()});
         ends.questions.push_back(std::move(question));
     }
@@ -166,7 +168,7 @@ Ends endsFrom(const json& finding) {
 
 } // namespace
 
-json toCache(const Finding& f) {
+std::string toCache(const Finding& f) {
     json out = toContract(f);
     out["method"] = kMethodVersion;
     out["referred"] = f.referred;
@@ -175,12 +177,11 @@ json toCache(const Finding& f) {
     for (const Working& w : f.figures)
         out["figures"].push_back(workings.add(w));
     if (hasSheet(f.kind)) {
-        out["workings"] = workings.all();
         out["through"] = {{"began", knownJson(f.ends.began)},
                           {"ended", knownJson(f.ends.ended)},
                           {"seconds", f.durationSeconds},
                           {"fills", f.fills}};
-        return out;
+        return workings.addedTo(jsonText(out));
     }
     out["gauge"] = gaugeJson(f.gauge);
     out["withheld"] = json::array();
@@ -195,7 +196,6 @@ json toCache(const Finding& f) {
         if (f.links[k].ohms)
             out["links"][k]["working"] = workings.add(*f.links[k].ohms);
     }
-    out["workings"] = workings.all();
     out["plateau"] = {f.plateauAmps, f.plateauVolts, f.plateauPower};
     out["on_s"] = f.onSeconds;
     out["heat_measured"] =
@@ -210,22 +210,24 @@ json toCache(const Finding& f) {
     }
     if (f.drain)
         out["ended_by_exactly"] = static_cast<int>(f.drain->endedBy);
-    return out;
+    return workings.addedTo(jsonText(out));
 }
 
-std::optional<Finding> fromCache(const json& j) try {
+std::optional<Finding> fromCache(const std::string& text) try {
+    thread_local simdjson::dom::parser parser;
+    const CacheJson j(parser.parse(text).value());
     if (j.at("method").get<int>() != kMethodVersion)
         return std::nullopt;
     Finding f;
     f.kind = kindFromKey(j.at("kind").get<std::string>()).value();
     const WorkingsIn workings(j.at("workings"));
-    for (const json& w : j.at("figures"))
+    for (const CacheJson w : j.at("figures").list())
         f.figures.push_back(workings.at(w));
-    for (const json& w : j.at("warnings"))
+    for (const CacheJson w : j.at("warnings").list())
         f.warnings.push_back({w.at("code").get<std::string>(), w.at("text").get<std::string>()});
-    j.at("sentence").get_to(f.sentence);
+    j.at("sentence").getTo(f.sentence);
     if (hasSheet(f.kind)) {
-        const json& through = j.at("through");
+        const CacheJson through = j.at("through");
         f.ends.began = knownFrom(through.at("began"));
         f.ends.ended = knownFrom(through.at("ended"));
         f.durationSeconds = through.at("seconds").get<double>();
@@ -245,30 +247,30 @@ std::optional<Finding> fromCache(const json& j) try {
     f.portWattHours = figureValue(f, key::energyAtPortWh).value();
     f.referred = j.at("referred").get<bool>();
     f.ratedWattHours = numberOrNothing(j.at("rated_wh"));
-    for (const json& g : j.at("gaps"))
+    for (const CacheJson g : j.at("gaps").list())
         f.gaps.push_back({g.at("from_s").get<double>(), g.at("to_s").get<double>(), g.at("bridged").get<bool>(),
                           g.at("energy_wh").get<double>(), 0.0});
-    for (const json& p : j.at("phases"))
+    for (const CacheJson p : j.at("phases").list())
         f.phases.push_back({phaseFromName(p.at("name").get<std::string>()).value(), p.at("from_s").get<double>(),
                             p.at("to_s").get<double>(), p.at("energy_wh").get<double>()});
-    for (const json& c : j.at("tier_changes"))
+    for (const CacheJson c : j.at("tier_changes").list())
         f.tierChanges.push_back(
             {c.at("at_s").get<double>(), c.at("from_volts").get<double>(), c.at("to_volts").get<double>()});
-    for (const json& w : j.at("withheld"))
+    for (const CacheJson w : j.at("withheld").list())
         f.withheld.push_back({w.at("place").get<std::size_t>(), workings.at(w.at("figure"))});
     f.seen = seenFrom(j.at("seen"));
     f.ends = endsFrom(j);
     std::size_t piece = 0;
     for (std::string SaidOfRun::*said : {&SaidOfRun::amount, &SaidOfRun::amountInWh, &SaidOfRun::share,
                                          &SaidOfRun::time, &SaidOfRun::timeTo80, &SaidOfRun::restsOn})
-        j.at("said").at(piece++).get_to(f.said.*said);
+        j.at("said").at(piece++).getTo(f.said.*said);
     readAlongThePath(j, workings, f);
     f.plateauAmps = j.at("plateau").at(0).get<double>();
     f.plateauVolts = j.at("plateau").at(1).get<double>();
     f.plateauPower = j.at("plateau").at(2).get<double>();
-    if (const json& g = j.at("gauge"); !g.is_null()) {
+    if (const CacheJson g = j.at("gauge"); !g.isNull()) {
         f.gauge.emplace();
-        for (const json& p : g.at("points"))
+        for (const CacheJson p : g.at("points").list())
             f.gauge->points.push_back({p.at("at_s").get<double>(), p.at("said_low").get<double>(),
                                        p.at("said_high").get<double>(), p.at("true_percent").get<double>()});
         for (const GaugePoint& p : f.gauge->points) {
@@ -278,10 +280,10 @@ std::optional<Finding> fromCache(const json& j) try {
         f.gauge->zeroAt = numberOrNothing(g.at("zero_at_s"));
         f.gauge->reserve = figureValue(f, key::reserveWh);
     }
-    if (const json& h = j.at("heat"); !h.is_null()) {
+    if (const CacheJson h = j.at("heat"); !h.isNull()) {
         f.heat = HeatFinding{h.at("hottest_c").get<double>(), numberOrNothing(h.at("ambient_c")),
                              h.at("ambient_stated").get<bool>(), std::nullopt, std::nullopt};
-        if (const json& m = j.at("heat_measured"); !m.is_null()) {
+        if (const CacheJson m = j.at("heat_measured"); !m.isNull()) {
             f.heat->rise = measuredFrom(m.at(0));
             f.heat->seconds = measuredFrom(m.at(1));
         }
@@ -298,7 +300,7 @@ std::optional<Finding> fromCache(const json& j) try {
         readStretches(j.at("pauses"), d.pauses);
         d.activeSeconds = j.at("active_s").get<double>();
         d.projectedWattHours = figureValue(f, key::projectedWh);
-        j.at("restarts").get_to(d.restarts);
+        j.at("restarts").getTo(d.restarts);
         d.transferred = figureValue(f, key::transferredShare);
         f.drain = d;
     } else {
@@ -313,12 +315,12 @@ std::optional<Finding> fromCache(const json& j) try {
         r.plateauWatts = figureValue(f, key::plateauWatts).value();
         readStretches(j.at("throttles"), r.throttles);
         readStretches(j.at("stops"), r.stops);
-        j.at("restarts").get_to(r.restarts);
-        j.at("claim_not_tested").get_to(r.claimNotTested);
+        j.at("restarts").getTo(r.restarts);
+        j.at("claim_not_tested").getTo(r.claimNotTested);
         r.againstClaim = numberOrNothing(j.at("against_claim"));
         r.againstDisplay = numberOrNothing(j.at("against_display"));
         r.untilEndWattHours = measuredFrom(j.at("until_end"));
-        if (!j.at("wall").is_null())
+        if (!j.at("wall").isNull())
             r.wallWattHours = measuredFrom(j.at("wall"));
         r.idleWatts = numberOrNothing(j.at("idle_watts"));
         r.claimTested = j.at("claim_tested").get<bool>();

@@ -146,7 +146,7 @@ json sheetContract(const Finding& f) {
                     {"u", nullptr},   {"unit", symbol(w.unit)}, {"shown", w.shown()}};
         if (!w.isText) {
             figure["value"] = w.value.value();
-            if (w.value.hasDoubt())
+            if (w.value.hasDoubt() && !w.partialDoubt)
                 figure["u"] = w.value.expanded();
         }
         out["figures"].push_back(std::move(figure));

@@ -11,9 +11,9 @@ namespace otterstone::kinds {
 /// = 2).
 [[nodiscard]] nlohmann::json toContract(const Finding& finding);
 /// toContract plus sentence and figures with their workings; lossless for what the window shows.
-[[nodiscard]] nlohmann::json toCache(const Finding& finding);
-/// Nothing when the JSON was not written by toCache of this method version.
-[[nodiscard]] std::optional<Finding> fromCache(const nlohmann::json& json);
+[[nodiscard]] std::string toCache(const Finding& finding);
+/// Nothing when the text was not written by toCache of this method version.
+[[nodiscard]] std::optional<Finding> fromCache(const std::string& json);
 /// The working as indented text, for copying.
 [[nodiscard]] std::string asText(const Working& working, int indent = 0);
 /// C8: the uncertainty budget as a table of text: source, ± (two standard uncertainties), share of the squares. Empty

@@ -1,6 +1,8 @@
+#include <algorithm>
 #include <cmath>
 
 #include "core/kinds/figure_keys.h"
+#include "core/kinds/parts.h"
 #include "core/kinds/traced/observers.h"
 
 namespace otterstone::kinds {
@@ -8,6 +10,23 @@ namespace otterstone::kinds {
 bool saysNothingOfCharge(const Finding& f) { return hasSheet(f.kind) && !f.ends.began && !f.ends.ended; }
 
 Kind wayOf(const Finding& f) { return f.kind == Kind::Recharge || f.fills ? Kind::Recharge : Kind::Drain; }
+
+namespace {
+bool accuracyUnknown(const Finding& f) {
+    const Working* energy = figure(f, key::energyAtPortWh);
+    return energy && energy->partialDoubt;
+}
+} // namespace
+
+void markDoubt(Working& w, std::initializer_list<const Finding*> of) {
+    w.partialDoubt = !mostlyKnown(w.value) &&
+                     std::any_of(of.begin(), of.end(), [](const Finding* f) { return accuracyUnknown(*f); });
+}
+
+void markDoubt(Working& w, const std::vector<const RunEntry*>& of) {
+    w.partialDoubt = !mostlyKnown(w.value) &&
+                     std::any_of(of.begin(), of.end(), [](const RunEntry* r) { return accuracyUnknown(r->finding); });
+}
 
 double loadOf(const Finding& f) {
     return f.drain->activeSeconds > 0.0 ? f.portWattHours.value() * 3600.0 / f.drain->activeSeconds : f.plateauPower;

@@ -1,6 +1,7 @@
 // A run with its finding, as all that looks across runs is given it.
 #pragma once
 
+#include <initializer_list>
 #include <optional>
 #include <string>
 #include <vector>
@@ -31,6 +32,11 @@ struct RunEntry {
 [[nodiscard]] bool saysNothingOfCharge(const Finding& f);
 /// Whether energy went into the bank or out of it, as a recharge or a drain.
 [[nodiscard]] Kind wayOf(const Finding& f);
+
+/// Marks what is reckoned from the energies of these findings: its doubt is partial where the meter of one of them said
+/// nothing of its accuracy, unless what is known of it is most of it.
+void markDoubt(Working& w, std::initializer_list<const Finding*> of);
+void markDoubt(Working& w, const std::vector<const RunEntry*>& of);
 
 /// Mean watts at the port while a drain was loaded; the plateau where the time is unknown.
 [[nodiscard]] double loadOf(const Finding& drain);

@@ -1,9 +1,14 @@
 #include "core/kinds/traced/working_json.h"
 
+#include <algorithm>
+#include <charconv>
 #include <cmath>
+#include <concepts>
 #include <limits>
 
 #include <nlohmann/json.hpp>
+
+#include "core/quantity/json_text.h"
 
 namespace otterstone::kinds {
 
@@ -11,7 +16,7 @@ using nlohmann::json;
 
 namespace {
 
-ErrorSource sourceFrom(const json& j) {
+ErrorSource sourceFrom(const CacheJson& j) {
     ErrorSource s{Scope::Bench, j.at("id").get<std::string>(), j.at("what").get<std::string>(),
                   j.at("near").get<std::string>()};
     for (const Scope scope : {Scope::Run, Scope::Instrument, Scope::Bench, Scope::Bank}) {
@@ -19,6 +24,23 @@ ErrorSource sourceFrom(const json& j) {
             s.scope = scope;
     }
     return s;
+}
+
+// At the end of a text of JSON; a number that is none is null, as it is everywhere.
+void put(std::string& text, double value) {
+    char digits[32];
+    const auto [end, error] = std::to_chars(digits, digits + sizeof digits, value);
+    text += std::isfinite(value) ? std::string_view(digits, static_cast<std::size_t>(end - digits)) : "null";
+}
+template<std::integral T>
+void put(std::string& text, T value) {
+    text += std::to_string(value);
+}
+void put(std::string& text, const std::string& words) {
+    const bool plain = std::all_of(words.begin(), words.end(), [](char c) {
+        return static_cast<unsigned char>(c) >= 0x20 && static_cast<unsigned char>(c) < 0x80 && c != '"' && c != '\\';
+    });
+    text += plain ? '"' + words + '"' : jsonText(words);
 }
 
 } // namespace
@@ -35,81 +57,99 @@ json measuredJson(const Measured& m) {
     return {{"value", m.value()}, {"parts", parts}};
 }
 
-Measured measuredFrom(const json& j) {
+Measured measuredFrom(const CacheJson& j) {
     Measured m(j.at("value").get<double>());
-    for (const json& part : j.at("parts")) {
-        const json& dof = part.at("dof");
+    for (const CacheJson part : j.at("parts").list()) {
+        const CacheJson dof = part.at("dof");
         m = m.with(sourceFrom(part), part.at("u").get<double>(),
-                   dof.is_null() ? std::numeric_limits<double>::infinity() : dof.get<double>());
+                   dof.isNull() ? std::numeric_limits<double>::infinity() : dof.get<double>());
     }
     return m;
 }
 
 std::size_t WorkingsOut::sourceOf(const ErrorSource& s) {
-    const auto [at, fresh] = sourceNumbers_.emplace(s, sources_.size());
-    if (fresh)
-        sources_.push_back(json{static_cast<int>(s.scope), s.id, s.what, s.near});
+    const auto [at, fresh] = sourceNumbers_.emplace(s, sourceNumbers_.size());
+    if (fresh) {
+        sources_ += sources_.empty() ? "[" : ",[";
+        put(sources_, static_cast<int>(s.scope));
+        for (const std::string* words : {&s.id, &s.what, &s.near})
+            put(sources_ += ',', *words);
+        sources_ += ']';
+    }
     return at->second;
 }
 
 // The parts come before what holds them, so that they are there when it is read.
 std::size_t WorkingsOut::add(const Working& w) {
-    json parts = json::array(), others = json::array(), doubt = json::array();
+    std::string parts = "[", others = "[";
     for (const Working& p : w.parts)
-        parts.push_back(add(p));
+        put(parts += parts.size() > 1 ? "," : "", add(p));
     for (const Working& o : w.others)
-        others.push_back(add(o));
+        put(others += others.size() > 1 ? "," : "", add(o));
+    std::string node = "[";
+    for (const std::string* words : {&w.key, &w.label, &w.formula}) {
+        put(node, *words);
+        node += ',';
+    }
+    put(node, w.value.value());
+    node += ",[";
     for (const Contribution& c : w.value.contributions()) {
-        json one{sourceOf(c.source), c.u};
+        put(node += node.back() == '[' ? "[" : ",[", sourceOf(c.source));
+        put(node += ',', c.u);
         if (std::isfinite(c.dof))
-            one.push_back(c.dof);
-        doubt.push_back(std::move(one));
+            put(node += ',', c.dof);
+        node += ']';
     }
-    json node{w.key,  w.label,  w.formula,      w.value.value(), doubt,    w.unit, w.point,
-              w.note, w.isText, w.partialDoubt, w.question,      w.school, parts,  others};
-    const std::size_t hash = std::hash<json>{}(node);
-    for (auto [at, end] = numbers_.equal_range(hash); at != end; ++at) {
-        if (nodes_[at->second] == node)
-            return at->second;
-    }
-    numbers_.emplace(hash, nodes_.size());
-    nodes_.push_back(std::move(node));
-    return nodes_.size() - 1;
+    put(node += "],", static_cast<int>(w.unit));
+    for (const std::string* words : {&w.point, &w.note})
+        put(node += ',', *words);
+    node += w.isText ? ",true" : ",false";
+    node += w.partialDoubt ? ",true" : ",false";
+    for (const std::string* words : {&w.question, &w.school})
+        put(node += ',', *words);
+    node += "," + parts + "]," + others + "]]";
+    const auto [at, fresh] = numbers_.emplace(std::move(node), numbers_.size());
+    if (fresh)
+        nodes_ += (nodes_.empty() ? "" : ",") + at->first;
+    return at->second;
 }
 
-json WorkingsOut::all() const { return {{"sources", sources_}, {"nodes", nodes_}}; }
+std::string WorkingsOut::addedTo(std::string object) const {
+    object.pop_back();
+    return object + R"(,"workings":{"sources":[)" + sources_ + R"(],"nodes":[)" + nodes_ + "]}}";
+}
 
-WorkingsIn::WorkingsIn(const json& all) {
+WorkingsIn::WorkingsIn(const CacheJson& all) {
     std::vector<ErrorSource> sources;
-    for (const json& s : all.at("sources"))
+    for (const CacheJson s : all.at("sources").list())
         sources.push_back(
             {s.at(0).get<Scope>(), s.at(1).get<std::string>(), s.at(2).get<std::string>(), s.at(3).get<std::string>()});
     nodes_.reserve(all.at("nodes").size());
-    for (const json& n : all.at("nodes")) {
+    for (const CacheJson n : all.at("nodes").list()) {
         Working w;
-        n.at(0).get_to(w.key);
-        n.at(1).get_to(w.label);
-        n.at(2).get_to(w.formula);
+        n.at(0).getTo(w.key);
+        n.at(1).getTo(w.label);
+        n.at(2).getTo(w.formula);
         w.value = Measured(n.at(3).get<double>());
-        for (const json& c : n.at(4))
+        for (const CacheJson c : n.at(4).list())
             w.value =
                 std::move(w.value).with(sources.at(c.at(0).get<std::size_t>()), c.at(1).get<double>(),
                                         c.size() > 2 ? c.at(2).get<double>() : std::numeric_limits<double>::infinity());
         w.unit = n.at(5).get<Unit>();
-        n.at(6).get_to(w.point);
-        n.at(7).get_to(w.note);
-        n.at(8).get_to(w.isText);
-        n.at(9).get_to(w.partialDoubt);
-        n.at(10).get_to(w.question);
-        n.at(11).get_to(w.school);
-        for (const json& p : n.at(12))
+        n.at(6).getTo(w.point);
+        n.at(7).getTo(w.note);
+        n.at(8).getTo(w.isText);
+        n.at(9).getTo(w.partialDoubt);
+        n.at(10).getTo(w.question);
+        n.at(11).getTo(w.school);
+        for (const CacheJson p : n.at(12).list())
             w.parts.push_back(at(p));
-        for (const json& o : n.at(13))
+        for (const CacheJson o : n.at(13).list())
             w.others.push_back(at(o));
         nodes_.push_back(std::move(w));
     }
 }
 
-const Working& WorkingsIn::at(const json& number) const { return nodes_.at(number.get<std::size_t>()); }
+const Working& WorkingsIn::at(const CacheJson& number) const { return nodes_.at(number.get<std::size_t>()); }
 
 } // namespace otterstone::kinds

@@ -8,33 +8,34 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/kinds/traced/cache_json.h"
 #include "core/kinds/traced/gauge.h"
 #include "core/quantity/working.h"
 
 namespace otterstone::kinds {
 
 [[nodiscard]] nlohmann::json measuredJson(const Measured& m);
-[[nodiscard]] Measured measuredFrom(const nlohmann::json& j);
+[[nodiscard]] Measured measuredFrom(const CacheJson& j);
 /// Workings for the cache, each written once however many figures hold it; a figure is named by its number there.
 class WorkingsOut {
 public:
     [[nodiscard]] std::size_t add(const Working& w);
-    /// All that was added.
-    [[nodiscard]] nlohmann::json all() const;
+    /// The text of a JSON object with all that was added as its last member, "workings".
+    [[nodiscard]] std::string addedTo(std::string object) const;
 
 private:
     [[nodiscard]] std::size_t sourceOf(const ErrorSource& s);
-    std::vector<nlohmann::json> nodes_, sources_;
-    std::unordered_multimap<std::size_t, std::size_t> numbers_; ///< of nodes, by the hash of their JSON
+    std::string nodes_, sources_;                          ///< with commas between them
+    std::unordered_map<std::string, std::size_t> numbers_; ///< of nodes, by their text
     std::map<ErrorSource, std::size_t> sourceNumbers_;
 };
 
 class WorkingsIn {
 public:
     /// Throws what the JSON library throws of what is not as all() wrote it.
-    explicit WorkingsIn(const nlohmann::json& all);
+    explicit WorkingsIn(const CacheJson& all);
     /// Throws std::out_of_range for a number that none has.
-    [[nodiscard]] const Working& at(const nlohmann::json& number) const;
+    [[nodiscard]] const Working& at(const CacheJson& number) const;
 
 private:
     std::vector<Working> nodes_;
