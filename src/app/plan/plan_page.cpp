@@ -20,11 +20,13 @@ namespace otterstone::app {
 
 namespace campaign = plan::campaign;
 
-// Beside the panel, which says the same, the tide needs the room.
-void PlanPage::resizeEvent(QResizeEvent*) {
-    constexpr int kNarrow = 800;
-    wishesWords_->setVisible(width() >= kNarrow);
+// Beside the panel, which says the same, and where there are few lines, the tide needs the room.
+void PlanPage::makeRoom() {
+    constexpr int kNarrow = 800, kFewLines = 34;
+    wishesWords_->setVisible(width() >= kNarrow && height() >= kFewLines * sentence_->fontMetrics().lineSpacing());
 }
+
+void PlanPage::resizeEvent(QResizeEvent*) { makeRoom(); }
 
 double PlanPage::now() const { return clock_.value_or(bench::clockNow()); }
 
@@ -136,6 +138,7 @@ void PlanPage::fillTable() {
 }
 
 void PlanPage::restyle() {
+    makeRoom();
     if (plan_)
         fillTable();
     tide_->viewport()->update();

@@ -59,6 +59,7 @@ Q_SIGNALS:
 private:
     void take(const PlanPointer& plan);
     void fillTable();
+    void makeRoom();
     void showCurrent();
     void chooseRow(int row);
     void chooseJob(std::size_t placed);

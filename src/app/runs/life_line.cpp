@@ -16,7 +16,7 @@ namespace otterstone::app {
 namespace {
 
 constexpr double kLeft = 42.0, kRight = 8.0, kTop = 20.0, kBottom = 16.0;  // pixels around the line
-constexpr double kDay = 70.0;                                              // pixels of a date
+constexpr double kDay = 70.0;                                              // pixels of a date, at the least
 constexpr double kLongRest = 14.0;                                         // days: it is named
 constexpr double kSheetWide = 0.45, kRestWide = 0.25, kLongRestWide = 1.1; // of a run
 
@@ -210,15 +210,16 @@ void LifeLine::paintEvent(QPaintEvent*) {
     // The days at both ends, and between as far as there is room.
     p.setPen(t.faint);
     p.setFont(app::font(0.74));
+    const double wide = std::max(kDay, p.fontMetrics().horizontalAdvance(QStringLiteral("0000-00-00")) + 6.0);
     double free = 0.0;
     for (const Slot& s : all) {
         const life::Passage& run = life_.passages[s.passage];
         const QString day = run.from ? qs(dayOf(run.startedAt)) : tr("undated");
-        const double from = std::min(s.from, width() - kDay);
+        const double from = std::min(s.from, width() - wide);
         if (from < free)
             continue;
-        p.drawText(QRectF(from, QWidget::height() - kBottom + 1.0, kDay, kBottom - 2.0), Qt::AlignVCenter, day);
-        free = from + kDay;
+        p.drawText(QRectF(from, QWidget::height() - kBottom + 1.0, wide, kBottom - 2.0), Qt::AlignVCenter, day);
+        free = from + wide;
         if (!run.from)
             break;
     }

@@ -117,8 +117,10 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
     if (!s.loss.isEmpty())
         p.drawText(QRectF(r.left() + 6, base - 10, r.width() - 12, 16), Qt::AlignLeft | Qt::AlignVCenter,
                    p.fontMetrics().elidedText(s.loss, Qt::ElideRight, static_cast<int>(r.width()) - 12));
+    const QString kind =
+        s.kind + (!s.absent && (!s.wattHoursIn || !s.wattHoursOut) ? tr(", beyond: not read") : QString());
     p.drawText(QRectF(r.left() + 6, base + 6, r.width() - 12, 16), Qt::AlignLeft | Qt::AlignVCenter,
-               s.kind + (!s.absent && (!s.wattHoursIn || !s.wattHoursOut) ? tr(", beyond: not read") : QString()));
+               p.fontMetrics().elidedText(kind, Qt::ElideRight, static_cast<int>(r.width()) - 12));
     p.setFont(app::font(1.0, QFont::DemiBold));
     p.setPen(t.ink);
     p.drawText(QRectF(r.left() + 6, base + 21, r.width() - 12, 18), Qt::AlignLeft | Qt::AlignVCenter,
