@@ -5,6 +5,7 @@
 #include <set>
 #include <stdexcept>
 #include <string>
+#include <type_traits>
 #include <unordered_map>
 #include <utility>
 
@@ -30,8 +31,9 @@ class Connection;
 /// of the same words need not be prepared; the connection outlives it.
 class Answer {
 public:
-    Answer(Connection& of, std::string sql, QSqlQuery query)
-        : of_(&of), sql_(std::move(sql)), query_(std::move(query)) {}
+    /// `of`: null for a statement that is not kept.
+    Answer(Connection* of, std::string sql, QSqlQuery query)
+        : of_(of), sql_(std::move(sql)), query_(std::move(query)) {}
     Answer(Answer&& other) noexcept
         : of_(std::exchange(other.of_, nullptr)), sql_(std::move(other.sql_)), query_(std::move(other.query_)) {}
     Answer& operator=(Answer&& other) noexcept {
@@ -72,7 +74,9 @@ public:
         QSqlQuery query = taken(sql);
         (query.addBindValue(toVariant(std::forward<Values>(values))), ...);
         execute(query);
-        return {*this, sql, std::move(query)};
+        // A statement keeps what was bound to it: a picture would stay in memory.
+        constexpr bool large = (std::is_same_v<std::remove_cvref_t<Values>, QByteArray> || ...);
+        return {large ? nullptr : this, sql, std::move(query)};
     }
     /// For values that are bound one by one.
     [[nodiscard]] QSqlQuery prepare(const char* sql);
