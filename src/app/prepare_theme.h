@@ -9,7 +9,8 @@ namespace otterstone::app {
 /// all that is below it anew: a window that is built before it is polished once, and a start takes a third of its time.
 void prepareTheme(ThemeKind kind);
 
-/// What the tester asks of the text's size, beside what the desktop asks: a share of it, kept from one start to the next.
+/// What the tester asks of the text's size, beside what the desktop asks: a share of it, kept from one start to the
+/// next.
 [[nodiscard]] double textSize();
 /// From kLeastText to kMostText; what is shown already follows at once.
 void setTextSize(double share);

@@ -95,9 +95,7 @@ std::optional<Price> Prices::inHouse(double amount, const std::string& own) cons
                  rate->on.empty() ? say("at {}", per) : say("at {}, as of {}", per, rate->on)};
 }
 
-bool Prices::ratesHoldIn(std::string_view other) const {
-    return rates.empty() || same(trimmed(other), currency);
-}
+bool Prices::ratesHoldIn(std::string_view other) const { return rates.empty() || same(trimmed(other), currency); }
 
 Result<std::string> parseCurrency(std::string_view given, std::string_view place) {
     const std::string_view text = trimmed(given);
