@@ -21,7 +21,7 @@
 namespace otterstone::app {
 
 namespace {
-constexpr double kTextStep = 0.1; // of what the desktop asks
+constexpr double kTextStep = 0.1; // of its usual size
 } // namespace
 
 void MainWindow::buildMenus() {
@@ -118,7 +118,7 @@ void MainWindow::buildMenus() {
     larger->setShortcuts({QKeySequence(QStringLiteral("Ctrl++")), QKeySequence(QStringLiteral("Ctrl+="))});
     view->addAction(tr("Text s&maller"), QKeySequence(QStringLiteral("Ctrl+-")), this,
                     [this] { sizeText(textSize() - kTextStep); });
-    view->addAction(tr("Text as the desk&top has it"), QKeySequence(QStringLiteral("Ctrl+0")), this,
+    view->addAction(tr("Text of its us&ual size"), QKeySequence(QStringLiteral("Ctrl+0")), this,
                     [this] { sizeText(1.0); });
     auto* escape = new QShortcut(QKeySequence(Qt::Key_Escape), this);
     connect(escape, &QShortcut::activated, this, [this] {

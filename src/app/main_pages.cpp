@@ -152,7 +152,7 @@ void MainWindow::switchTheme() {
 void MainWindow::sizeText(double share) {
     setTextSize(std::round(share * 10.0) / 10.0);
     restyle();
-    tell(tr("Text at %1 % of what the desktop asks for. Ctrl+0 takes that back.").arg(std::round(textSize() * 100.0)));
+    tell(tr("Text at %1 % of its usual size. Ctrl+0 takes that back.").arg(std::round(textSize() * 100.0)));
 }
 
 void MainWindow::restyle() {

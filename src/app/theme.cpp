@@ -2,16 +2,19 @@
 #include "app/prepare_theme.h"
 
 #include <algorithm>
+#include <cmath>
 #include <utility>
 
 #include <QApplication>
 #include <QBrush>
 #include <QFontDatabase>
+#include <QHeaderView>
 #include <QPainter>
 #include <QPalette>
 #include <QPixmap>
 #include <QPixmapCache>
 #include <QSettings>
+#include <QTableView>
 #include <QWidget>
 
 #include "app/widgets/indicator_style.h"
@@ -177,6 +180,12 @@ void setTextSize(double share) {
             w->setProperty(kUnderSheet, f);
     }
     qApp->setStyleSheet(qApp->styleSheet()); // every widget measures itself anew
+    for (QWidget* w : QApplication::allWidgets()) {
+        if (auto* table = qobject_cast<QTableView*>(w)) {
+            QHeaderView* rows = table->verticalHeader();
+            rows->setDefaultSectionSize(static_cast<int>(std::lround(rows->defaultSectionSize() * by)));
+        }
+    }
 }
 
 QFont font(double scale, QFont::Weight weight) {

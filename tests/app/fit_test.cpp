@@ -2,10 +2,12 @@
 #include <cmath>
 
 #include <QCheckBox>
+#include <QHeaderView>
 #include <QLineEdit>
 #include <QScopeGuard>
 #include <QScreen>
 #include <QSettings>
+#include <QTableView>
 #include <QTest>
 
 #include "app/import/import_page.h"
@@ -81,7 +83,7 @@ private Q_SLOTS:
     void what_one_presses_next_lies_in_view_data() {
         QTest::addColumn<QString>("page");
         QTest::addColumn<QSize>("screen");
-        QTest::addColumn<double>("text"); // of what the desktop asks
+        QTest::addColumn<double>("text"); // of its usual size
         for (const char* page :
              {"intake", "bench", "live", "live beside the recipe", "live beside the instruments", "runs", "about a run",
               "by hand", "findings", "choose", "sheet", "plan", "house", "import"}) {
@@ -145,6 +147,9 @@ private Q_SLOTS:
         QHash<QWidget*, double> before;
         for (auto* w : window_->findChildren<QWidget*>())
             before[w] = w->font().pointSizeF();
+        QHash<QTableView*, int> rows; // pixels: a line that grows wants a row that does
+        for (auto* table : window_->findChildren<QTableView*>())
+            rows[table] = table->verticalHeader()->defaultSectionSize();
         QTest::keyClick(window_.get(), Qt::Key_Plus, Qt::ControlModifier);
         QTest::keyClick(window_.get(), Qt::Key_Plus, Qt::ControlModifier);
         QVERIFY(says(window_.get(), "Text at 120 %"));
@@ -158,6 +163,9 @@ private Q_SLOTS:
                                         .arg(points)
                                         .arg(w->property("text").toString())));
         }
+        for (auto [table, pixels] : rows.asKeyValueRange())
+            QVERIFY2(std::abs(table->verticalHeader()->defaultSectionSize() - 1.2 * pixels) <= 1.5,
+                     qPrintable(table->accessibleName() + QStringLiteral(" cuts its rows")));
         QCOMPARE(QSettings().value("textSize").toDouble(), 1.2);
         for (int k = 0; k < 20; ++k)
             QTest::keyClick(window_.get(), Qt::Key_Minus, Qt::ControlModifier);

@@ -344,6 +344,32 @@ private Q_SLOTS:
         QVERIFY(old.tags.empty() && !old.label.energy);
         QVERIFY((*b)->rememberMapping("x", {}).has_value()); // a table of version 2
     }
+    // Statements are kept, but none that is at work: a loop within a loop over the same words has rows of its own, one
+    // that broke off begins anew, and what was bound before is forgotten.
+    void a_statement_at_work_is_given_to_nobody_else() {
+        book::Connection c(path(), book::Connection::Mode::ReadWrite);
+        c.run("CREATE TABLE n (k INTEGER)");
+        for (int k = 1; k <= 3; ++k)
+            c.run("INSERT INTO n VALUES (?)", k);
+        constexpr const char* kFrom = "SELECT k FROM n WHERE k >= ? ORDER BY k";
+        QList<int> seen;
+        auto outer = c.run(kFrom, 1);
+        while (outer.next()) {
+            auto inner = c.run(kFrom, 2);
+            QVERIFY(inner.next());
+            seen << outer.value(0).toInt() * 10 + inner.value(0).toInt(); // and breaks off
+        }
+        QCOMPARE(seen, (QList<int>{12, 22, 32}));
+        outer = c.run(kFrom, 3);
+        QVERIFY(outer.next() && outer.value(0).toInt() == 3 && !outer.next());
+        // Who broke off holds no lock: another may write.
+        (void)c.run(kFrom, 1).next();
+        book::Connection other(path(), book::Connection::Mode::ReadWrite);
+        other.run("PRAGMA busy_timeout = 0");
+        other.run("INSERT INTO n VALUES (?)", 4);
+        auto all = c.run("SELECT count(*) FROM n");
+        QVERIFY(all.next() && all.value(0).toInt() == 4);
+    }
     void a_migration_that_fails_leaves_the_version_before() {
         { auto b = Book::create(path()); }
         book::Connection c(path(), book::Connection::Mode::ReadWrite);

@@ -365,6 +365,16 @@ inline bool fitsWithin(const Problem& p, double end) {
         }
         return false;
     };
+    // What has no place even alone has none among others.
+    const auto hasPlace = [&](std::size_t k) {
+        Way one{{k}, {p.jobs[k].seconds}};
+        way = &one;
+        return place(0);
+    };
+    for (std::size_t k = 0; k < p.jobs.size(); ++k) {
+        if (!p.jobs[k].asNeeded && !hasPlace(k))
+            return false;
+    }
     const std::vector<Way> ways = waysOf(p, end);
     return std::any_of(ways.begin(), ways.end(), [&](const Way& w) {
         way = &w;

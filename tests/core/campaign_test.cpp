@@ -21,6 +21,8 @@ constexpr int each = 8; // under a sanitizer trying all begins takes ten times a
 constexpr int each = 30;
 #endif
 
+constexpr double kNoWindow = 24.0; // in which what is left out without a window must not fit either
+
 // So many questions whether to go on are answered with yes: the same on each machine.
 GoOn steps(long most) {
     return [most, asked = 0L](const Answer&) mutable { return ++asked < most; };
@@ -154,7 +156,7 @@ private Q_SLOTS:
                 if (!whole || (!same && value <= a.schedule.value))
                     continue;
                 // That these can be done as soon as it says is seen by its own plan, which was looked at above.
-                const double end = same ? a.schedule.makespan - 1.0 : p.until.value_or(0.0);
+                const double end = same ? a.schedule.makespan - 1.0 : p.until.value_or(kNoWindow);
                 QVERIFY2(!fitsWithin(only(p, in), end), qPrintable(QString("%1: worth %2 within %3, not %4 in %5")
                                                                        .arg(k)
                                                                        .arg(value)

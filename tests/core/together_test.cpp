@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "core/kinds/traced/device.h"
+#include "core/life/life.h"
+#include "core/life/specimens.h"
 #include "core/together/bank_findings.h"
 #include "sources.h"
 #include "traces.h"
@@ -124,6 +126,22 @@ private Q_SLOTS:
         QVERIFY2(shows(b.repeats[1].working) == recharge, b.repeats[1].working.shown().c_str());
         for (const together::RepeatGroup& g : b.repeats)
             QCOMPARE(QString::fromStdString(g.sentence).contains("±"), shows(g.working));
+        // Beside another piece of the same model, and in the bank's own life: its count against the book's.
+        const life::Specimen mine{1, "mine", {}, {drained(2, 2.0, 5.0, 2.0, "2026-01-02", false, drain)}},
+            other{2, "other", {}, {drained(3, 2.1, 5.0, 2.0, "2026-01-02", false, recharge)}};
+        const life::SideBySide beside = life::compareSpecimens(mine, std::span(&other, 1)).front();
+        QCOMPARE(beside.figures.size(), std::size_t(3));
+        QVERIFY(shows(beside.figures[0]) == drain && shows(beside.figures[1]) == recharge);
+        QVERIFY(shows(beside.figures[2]) == (drain && recharge));
+        QCOMPARE(QString::fromStdString(beside.sentence).contains("how well they were metered is not known"),
+                 !(drain && recharge));
+        records::Past past;
+        past.counts = *records::parseCounts("2026-01-01: 10 Wh out; 2026-01-10: 40 Wh out", "test");
+        const life::Life life = life::lifeOf(mine.runs, past, 37.0);
+        const auto booked = std::find_if(life.figures.begin(), life.figures.end(),
+                                         [](const Working& w) { return w.key.starts_with("booked_out"); });
+        QVERIFY(booked != life.figures.end());
+        QCOMPARE(shows(*booked), drain);
     }
     // Common practice: 259.2 / 86.4 = 3.
     void cycles_are_energy_put_in_over_rated() {

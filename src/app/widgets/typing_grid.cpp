@@ -6,6 +6,7 @@
 #include <QKeyEvent>
 
 #include "app/theme.h"
+#include "app/widgets/row_height.h"
 
 namespace otterstone::app {
 
@@ -16,7 +17,7 @@ TypingGrid::TypingGrid(QAbstractItemModel* source, QWidget* parent) : QTableView
     setSelectionMode(QAbstractItemView::SingleSelection);
     setTabKeyNavigation(true);
     setFont(app::font(1.1));
-    verticalHeader()->setDefaultSectionSize(30);
+    verticalHeader()->setDefaultSectionSize(rowHeight(30));
     verticalHeader()->setObjectName(QStringLiteral("rows"));
     horizontalHeader()->setHighlightSections(false);
     horizontalHeader()->setStretchLastSection(true);

@@ -92,10 +92,11 @@ std::vector<SideBySide> compareSpecimens(const Specimen& mine, std::span<const S
         both.insert(both.end(), theirs.begin(), theirs.end());
         kinds::markDoubt(ratio, both);
         const double apart = ratio.value.value() - 1.0;
-        const bool same = ratio.value.hasDoubt() && std::fabs(apart) <= ratio.value.expanded();
+        const bool same = ratio.value.hasDoubt() && !ratio.partialDoubt && std::fabs(apart) <= ratio.value.expanded();
         s.sentence = who + ", this one gives " + (same ? "as much, as far as can be told: " : "") + ratio.shown() +
                      " of the other's energy at " + showNumber(loadOf(ours.front()->finding), 2) + " W (" +
-                     count(ours.size()) + " here, " + std::to_string(theirs.size()) + " there" + ifTaken(both) + ").";
+                     count(ours.size()) + " here, " + std::to_string(theirs.size()) + " there" + ifTaken(both) + ")" +
+                     (ratio.partialDoubt ? "; how well they were metered is not known." : ".");
         for (const RunEntry* r : both)
             s.runs.push_back(r->run);
         s.figures = {here, there, ratio};
