@@ -11,7 +11,7 @@
 
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
-#include "app/widgets/row_height.h"
+#include "app/widgets/row_pixels.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -41,7 +41,7 @@ DevicesView::DevicesView(QWidget* parent)
     table_->setTabKeyNavigation(false);
     table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
     table_->verticalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    table_->verticalHeader()->setDefaultSectionSize(rowHeight(28));
+    table_->verticalHeader()->setDefaultSectionSize(rowPixels(28));
     table_->horizontalHeader()->setMinimumSectionSize(104);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     column->addWidget(table_, 1);

@@ -8,7 +8,7 @@
 
 #include "app/help/figure_words.h"
 #include "app/theme.h"
-#include "app/widgets/row_height.h"
+#include "app/widgets/row_pixels.h"
 
 namespace otterstone::app {
 
@@ -23,7 +23,7 @@ FiguresTable::FiguresTable(QWidget* parent) : QTableWidget(parent) {
     setTabKeyNavigation(false);
     setSelectionMode(SingleSelection);
     setHorizontalScrollMode(ScrollPerPixel);
-    verticalHeader()->setDefaultSectionSize(rowHeight(26));
+    verticalHeader()->setDefaultSectionSize(rowPixels(26));
     verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     verticalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     verticalHeader()->setMinimumWidth(150);

@@ -8,7 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
-#include "app/widgets/row_height.h"
+#include "app/widgets/row_pixels.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
@@ -37,7 +37,7 @@ PortTable::PortTable(QWidget* parent) : QWidget(parent), table_(new QTableWidget
     table_->setAccessibleName(tr("Ports"));
     table_->setTabKeyNavigation(false);
     table_->setMinimumHeight(120);
-    table_->verticalHeader()->setDefaultSectionSize(rowHeight(38));
+    table_->verticalHeader()->setDefaultSectionSize(rowPixels(38));
     all->addWidget(table_);
     problem_->setObjectName(QStringLiteral("problem"));
     problem_->setWordWrap(true);

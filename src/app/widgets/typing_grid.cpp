@@ -6,7 +6,7 @@
 #include <QKeyEvent>
 
 #include "app/theme.h"
-#include "app/widgets/row_height.h"
+#include "app/widgets/row_pixels.h"
 
 namespace otterstone::app {
 
@@ -17,7 +17,7 @@ TypingGrid::TypingGrid(QAbstractItemModel* source, QWidget* parent) : QTableView
     setSelectionMode(QAbstractItemView::SingleSelection);
     setTabKeyNavigation(true);
     setFont(app::font(1.1));
-    verticalHeader()->setDefaultSectionSize(rowHeight(30));
+    verticalHeader()->setDefaultSectionSize(rowPixels(30));
     verticalHeader()->setObjectName(QStringLiteral("rows"));
     horizontalHeader()->setHighlightSections(false);
     horizontalHeader()->setStretchLastSection(true);
