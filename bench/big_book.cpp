@@ -4,7 +4,7 @@
 //     otterstone_big_book make BOOK [BANKS RUNS SAMPLES]        100 banks of 30 runs of 2800 samples
 //     otterstone_big_book findings BOOK                         all findings, none of them at hand
 //     otterstone_big_book choose BOOK [BANKS]                   what choosing asks for, with findings at hand
-//     otterstone_big_book gear BOOK                             a correction of the meter that a third of the runs use
+//     otterstone_big_book gear BOOK                             a correction of the meter that a tenth of the runs use
 #include <cmath>
 #include <cstdio>
 #include <fstream>
@@ -15,6 +15,7 @@
 #include <QFile>
 
 #include "book/store/book.h"
+#include "book/store/ripples.h"
 #include "book/store/together.h"
 #include "core/judgement/rank.h"
 #include "core/records/past.h"
@@ -23,7 +24,7 @@ using namespace otterstone;
 
 namespace {
 
-constexpr int kMeters = 3;
+constexpr int kMeters = 10;
 
 // Peak memory of this process so far, MB.
 double peak() {
@@ -141,7 +142,7 @@ std::unique_ptr<book::Book> opened(const QString& path) {
 int findings(const QString& path) {
     const auto book = opened(path);
     const Clocked clock("all findings, none at hand");
-    std::vector<book::Snapshot::OfRun> fresh;
+    std::vector<book::FreshFinding> fresh;
     const auto all = book::gatherEvidence(path, {}, &fresh);
     if (!all)
         return std::fprintf(stderr, "%s\n", all.error().sentence().c_str()), 3;
@@ -173,15 +174,26 @@ int choose(const QString& path, int most) {
 int gear(const QString& path) {
     const auto book = opened(path);
     records::Gear meter = book->gear().front();
-    const Clocked clock("a corrected meter: before, after, what moved");
-    const auto before = book::takeSnapshot(path, meter.id);
+    QElapsedTimer timer;
+    const Clocked clock("a corrected meter: what it changed");
+    timer.start();
+    const auto before = book::benchNow(path);
     meter.clock = Stated(meter.clock.value == 1.0 ? 1.01 : 1.0, 0.001);
     if (!before || !book->save(meter))
         return 3;
-    const auto after = book::takeSnapshot(path, meter.id);
-    if (!after)
+    std::size_t rows = 0;
+    std::vector<book::FreshFinding> fresh;
+    const auto done = book::tellRipples(path, *before, meter.id, [&](book::Rippled rippled) {
+        if (rows == 0 && !rippled.rows.empty())
+            std::printf("the first bank after %lld ms\n", timer.elapsed());
+        rows += rippled.rows.size();
+        std::move(rippled.fresh.begin(), rippled.fresh.end(), std::back_inserter(fresh));
+        return true;
+    });
+    if (!done)
         return 3;
-    std::printf("%zu rows moved\n", book::ripplesBetween(*before, *after).size());
+    std::printf("%zu rows moved, %zu findings worked out, after %lld ms\n", rows, fresh.size(), timer.elapsed());
+    book::remember(*book, fresh);
     return 0;
 }
 

@@ -13,6 +13,7 @@ BookSession::~BookSession() = default;
 
 void BookSession::adopt(std::unique_ptr<book::Book> book) {
     ++generation_;
+    stopRippling();
     judging_.clear();
     workingOut_.clear();
     kept_.clear();
@@ -168,22 +169,53 @@ Result<void> BookSession::removeRun(records::Id id) {
 }
 
 Result<void> BookSession::savingWithRipples(const std::function<Result<void>()>& save, records::Id gear) {
-    // What stands now is cached as a rule, so this is quick; what follows is worked out in a worker's thread.
-    const auto before = book::takeSnapshot(book_->path(), gear);
+    // What was said before can still be worked out afterwards, by the bench as it was: nothing of it waits here.
+    const auto before = book::benchNow(book_->path());
     if (auto saved = save(); !saved || !before)
         return saved;
-    auto* watcher = new QFutureWatcher<Result<book::Snapshot>>(this);
-    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, was = *before, generation = generation_] {
-        watcher->deleteLater();
-        const Result<book::Snapshot> now = watcher->result();
-        if (generation != generation_ || !now)
-            return;
-        for (const auto& run : now->runs)
-            keepFinding(run.run, run.worked);
-        Q_EMIT rippled(book::ripplesBetween(was, *now));
+    stopRippling();
+    auto* watcher = new QFutureWatcher<book::Rippled>(this);
+    rippling_ = watcher;
+    Q_EMIT rippling(gear);
+    connect(watcher, &QFutureWatcherBase::resultsReadyAt, this, [this, watcher, gear](int from, int to) {
+        std::vector<book::FreshFinding> fresh;
+        std::vector<book::Ripple> rows;
+        for (int k = from; k < to && watcher == rippling_; ++k) {
+            const book::Rippled of = watcher->resultAt(k);
+            fresh.insert(fresh.end(), of.fresh.begin(), of.fresh.end());
+            rows.insert(rows.end(), of.rows.begin(), of.rows.end());
+        }
+        keepAll(fresh);
+        if (!rows.empty())
+            Q_EMIT rippled(rows, false, gear);
     });
-    watcher->setFuture(QtConcurrent::run([path = book_->path(), gear] { return book::takeSnapshot(path, gear); }));
+    auto done = std::make_shared<Result<void>>();
+    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, done, gear] {
+        watcher->deleteLater();
+        if (watcher != rippling_)
+            return;
+        if (*done)
+            Q_EMIT rippled({}, true, gear);
+        else
+            Q_EMIT toTell({qs(done->error().sentence())});
+    });
+    const auto work = [done](QPromise<book::Rippled>& told, const QString& path, const setup::Bench& was,
+                             records::Id of) {
+        *done = book::tellRipples(path, was, of, [&](book::Rippled bank) {
+            if (!bank.rows.empty() || !bank.fresh.empty())
+                told.addResult(std::move(bank));
+            return !told.isCanceled();
+        });
+    };
+    watcher->setFuture(QtConcurrent::run(work, book_->path(), *before, gear));
     return {};
+}
+
+// Findings that an earlier correction still works out would not be asked for any more.
+void BookSession::stopRippling() {
+    if (rippling_)
+        rippling_->cancel();
+    rippling_.clear();
 }
 
 Result<void> BookSession::changeGear(const records::Gear& after) {
@@ -258,7 +290,7 @@ Result<void> BookSession::removeTrace(records::Id run, const std::string& point)
                              tr("The trace at the %1 is removed.").arg(qs(point))});
 }
 
-void BookSession::keepAll(const std::vector<book::Snapshot::OfRun>& fresh) {
+void BookSession::keepAll(const std::vector<book::FreshFinding>& fresh) {
     if (book::remember(*book_, fresh))
         return;
     for (const auto& run : fresh)
@@ -286,7 +318,7 @@ void BookSession::judgeTogether(records::Id bank) {
     struct Answer {
         std::optional<together::BankFindings> together;
         judgement::Judged judged;
-        std::vector<book::Snapshot::OfRun> fresh;
+        std::vector<book::FreshFinding> fresh;
     };
     inWorker(
         [path = book_->path(), bank]() -> Answer {
@@ -338,7 +370,7 @@ void BookSession::lookThrough() {
 void BookSession::gatherEvidence(const std::vector<records::Id>& banks) {
     struct Answer {
         Result<std::vector<evidence::Evidence>> evidence;
-        std::vector<book::Snapshot::OfRun> fresh;
+        std::vector<book::FreshFinding> fresh;
     };
     inWorker(
         [path = book_->path(), banks] {

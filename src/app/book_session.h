@@ -7,11 +7,14 @@
 #include <memory>
 #include <set>
 
+#include <QFutureWatcher>
 #include <QObject>
+#include <QPointer>
 
 #include "book/store/book.h"
 #include "book/store/history.h"
 #include "book/store/material.h"
+#include "book/store/ripples.h"
 #include "book/store/together.h"
 
 namespace otterstone::app {
@@ -52,7 +55,7 @@ public:
     /// Several at once, undone at once.
     Result<void> changeRuns(const std::vector<records::Run>& after, const QString& what);
     Result<void> removeRun(records::Id id);
-    /// Works out anew every run that uses it; rippled() then says what changed, also after undo.
+    /// Works out anew every run that uses it; rippling() and rippled() then say what changed, also after undo.
     Result<void> changeGear(const records::Gear& after);
     Result<records::Id> addGear(const records::Gear& gear);
     Result<void> removeGear(records::Id id);
@@ -73,9 +76,12 @@ Q_SIGNALS:
     void changed();
     void findingReady(long long run);
     void findingFailed(long long run, const QString& sentence);
-    /// What a corrected figure changed: one row per run that uses the gear, and per bank whose runs together say
-    /// something else.
-    void rippled(const std::vector<otterstone::book::Ripple>& ripples);
+    /// A figure of this piece of gear was corrected, or (kNew) the house's choices were changed: what was said of an
+    /// earlier correction is said no more.
+    void rippling(long long gear);
+    /// What it changed, some banks at a time: one row per run that uses the gear, and per bank whose runs together say
+    /// something else. `all`: there are no more.
+    void rippled(const std::vector<otterstone::book::Ripple>& ripples, bool all, long long gear);
     void togetherReady(long long bank, const otterstone::together::BankFindings& findings,
                        const otterstone::judgement::Judged& judged);
     void evidenceReady(const std::vector<otterstone::evidence::Evidence>& evidence);
@@ -88,15 +94,17 @@ Q_SIGNALS:
 private:
     template<class Work, class Done>
     void inWorker(Work work, Done done);
-    void keepAll(const std::vector<book::Snapshot::OfRun>& fresh);
+    void keepAll(const std::vector<book::FreshFinding>& fresh);
     void keepFinding(records::Id run, const book::Book::WorkedOut& worked);
     Result<void> savingWithRipples(const std::function<Result<void>()>& save, records::Id gear);
+    void stopRippling();
     std::unique_ptr<book::Book> book_;
     book::History history_;
     std::set<records::Id> workingOut_;
     std::map<records::Id, book::Book::WorkedOut> kept_; ///< the latest of each run that was worked out here
     std::map<records::Id, bool> judging_;               ///< banks that are judged now; asked for once more meanwhile
-    int generation_ = 0;                                ///< of the open book: answers for an older one are dropped
+    QPointer<QFutureWatcher<book::Rippled>> rippling_;
+    int generation_ = 0; ///< of the open book: answers for an older one are dropped
 };
 
 } // namespace otterstone::app

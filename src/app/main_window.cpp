@@ -1,5 +1,6 @@
 #include "app/main_window.h"
 
+#include <QApplication>
 #include <QButtonGroup>
 #include <QLabel>
 #include <QPushButton>
@@ -33,6 +34,7 @@
 #include "app/start/start_page.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
+#include "app/widgets/enter_presses.h"
 #include "app/widgets/message_bar.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/working_drawer.h"
@@ -57,6 +59,7 @@ MainWindow::MainWindow(QWidget* parent)
       redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
+    qApp->installEventFilter(new EnterPresses(this));
     fitToScreen();
     listPages();
     buildPages();

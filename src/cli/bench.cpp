@@ -4,6 +4,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "book/store/ripples.h"
 #include "book/store/together.h"
 #include "cli/commands.h"
 #include "cli/options.h"
@@ -305,24 +306,28 @@ int gear(const GearOptions& o) {
                 g.meter = orWrong(path::parseMeter(o.accuracy, "--accuracy"));
                 g.meter.name = g.name;
             }
-            const auto before = book::takeSnapshot((*opened)->path(), g.id);
+            const auto before = book::benchNow((*opened)->path());
             if (!before)
                 return complain(before.error());
             if (auto saved = (*opened)->save(g); !saved)
                 return complain(saved.error(), kOutput);
-            const auto after = book::takeSnapshot((*opened)->path(), g.id);
-            if (!after)
-                return complain(after.error());
             json rows = json::array();
-            book::remember(**opened, after->runs);
-            for (const book::Ripple& r : book::ripplesBetween(*before, *after)) {
-                if (!o.json)
-                    std::cout << book::inWords(r) << "\n";
-                json figures = json::array();
-                for (const auto& f : r.figures)
-                    figures.push_back({{"figure", f.label}, {"before", f.before}, {"after", f.after}});
-                rows.push_back({{"bank", r.bank}, {"run", r.title}, {"figures", figures}});
-            }
+            std::vector<book::FreshFinding> fresh;
+            const auto done = book::tellRipples((*opened)->path(), *before, g.id, [&](book::Rippled rippled) {
+                std::move(rippled.fresh.begin(), rippled.fresh.end(), std::back_inserter(fresh));
+                for (const book::Ripple& r : rippled.rows) {
+                    if (!o.json)
+                        std::cout << book::inWords(r) << std::endl; // as it is known, also into a pipe
+                    json figures = json::array();
+                    for (const auto& f : r.figures)
+                        figures.push_back({{"figure", f.label}, {"before", f.before}, {"after", f.after}});
+                    rows.push_back({{"bank", r.bank}, {"run", r.title}, {"figures", figures}});
+                }
+                return true;
+            });
+            if (!done)
+                return complain(done.error());
+            book::remember(**opened, fresh);
             return o.json ? print({{"changed", rows}}) : finish(kDone);
         }
         return complain({"no_gear", o.book, "there is no piece of gear “" + o.piece + "” in this book.", ""});

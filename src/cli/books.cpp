@@ -78,10 +78,10 @@ std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records
     auto found = book.cachedFindings(bank.id);
     if (found.size() == book.runs(bank.id).size())
         return found;
-    std::vector<book::Snapshot::OfRun> fresh;
+    std::vector<book::FreshFinding> fresh;
     if (const auto all = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), {bank.id}, &fresh); }))
         book::remember(book, fresh);
-    for (book::Snapshot::OfRun& run : fresh)
+    for (book::FreshFinding& run : fresh)
         found.insert_or_assign(run.run, std::move(run.worked.finding));
     return found;
 }
@@ -89,7 +89,7 @@ std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records
 // A book of which much has never been worked out: all of it by all cores, and in one write.
 void workOutWhatIsNew(book::Book& book) {
     const auto banks = book.banksWithoutFindings();
-    std::vector<book::Snapshot::OfRun> fresh;
+    std::vector<book::FreshFinding> fresh;
     if (!book.readOnly() && banks.size() > 1 &&
         busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), banks, &fresh); }))
         book::remember(book, fresh);

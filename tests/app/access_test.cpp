@@ -7,10 +7,13 @@
 #include <QAbstractItemView>
 #include <QAbstractScrollArea>
 #include <QAccessible>
+#include <QCheckBox>
 #include <QFrame>
 #include <QLabel>
 
+#include "app/gear/bench_page.h"
 #include "demo_window.h"
+#include "look.h"
 
 using namespace otterstone;
 using namespace otterstone::testing;
@@ -113,6 +116,24 @@ private Q_SLOTS:
         }
         QVERIFY2(missed.isEmpty(), qPrintable(QStringLiteral("not reached: ") + missed.join(QStringLiteral("\n"))));
         QVERIFY2(hidden.isEmpty(), qPrintable(QStringLiteral("out of view: ") + hidden.join(QStringLiteral("\n"))));
+    }
+
+    // Who works without a mouse: Enter does what Space does, but ticks no box.
+    void enter_presses_what_has_the_keyboard() {
+        window_->showBench();
+        const auto drawer = [this] { return window_->session().book().gear().size(); };
+        const std::size_t before = drawer();
+        QPushButton* add = button(window_->benchPage(), "+ cable");
+        QTest::keyClick(add, Qt::Key_Return, Qt::ControlModifier);
+        QCOMPARE(drawer(), before);
+        QTest::keyClick(add, Qt::Key_Return);
+        QCOMPARE(drawer(), before + 1);
+        QVERIFY(window_->session().history().undo().has_value());
+        QCheckBox box(window_.get());
+        QTest::keyClick(&box, Qt::Key_Enter, Qt::KeypadModifier);
+        QVERIFY(!box.isChecked());
+        QTest::keyClick(&box, Qt::Key_Space);
+        QVERIFY(box.isChecked());
     }
 
     // WCAG 2.1: 4.5 : 1 for text (1.4.3), 3 : 1 for what carries meaning (1.4.11).

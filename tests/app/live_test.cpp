@@ -5,6 +5,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
+#include <QRadioButton>
 #include <QSignalSpy>
 
 #include "app/live/bench_strip.h"
@@ -43,12 +44,7 @@ class LiveTest : public QObject {
         setup->speed()->setFocus();
         QTest::keyClick(setup->speed(), Qt::Key_A, Qt::ControlModifier);
         type(speed);
-        QVERIFY(!setup->start()->isEnabled()); // not before the checklist
-        for (QCheckBox* check : setup->checks()) {
-            check->setFocus();
-            QTest::keyClick(check, Qt::Key_Space);
-        }
-        QVERIFY(setup->start()->isEnabled());
+        QVERIFY(setup->start()->isEnabled() && !setup->checks().front()->isVisible()); // nothing here can burn
         setup->start()->setFocus();
         QTest::keyClick(setup->start(), Qt::Key_Space);
     }
@@ -58,6 +54,36 @@ private Q_SLOTS:
     void init() { QVERIFY(window_.openCopy()); }
     void cleanup() { window_.close(); }
 
+    void a_rehearsal_is_started_with_two_keys() {
+        QSignalSpy started(&window_->liveBench(), &LiveBench::started);
+        window_->shelf()->select(window_.bankNamed("Pebble 5"));
+        QTest::keyClick(window_.get(), Qt::Key_R, Qt::ControlModifier);
+        QTRY_VERIFY(window_->livePage()->setup()->recipes()->hasFocus());
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+        QTRY_COMPARE(started.size(), 1);
+        window_->liveBench().stopAll();
+        QTRY_VERIFY_WITH_TIMEOUT(!window_->liveBench().isRunning(), 20000);
+    }
+    // With real cells all four points are asked, before each run anew, and no key on the recipe starts it.
+    void what_is_real_is_looked_at_first() {
+        QSignalSpy started(&window_->liveBench(), &LiveBench::started);
+        window_->showSetup(window_.bankNamed("Pebble 5"));
+        SetupView* setup = window_->livePage()->setup();
+        setup->onInstruments()->setChecked(true);
+        for (QCheckBox* check : setup->checks()) {
+            QVERIFY(check->isVisible() && !setup->start()->isEnabled());
+            QTest::keyClick(check, Qt::Key_Space);
+        }
+        QVERIFY(setup->start()->isEnabled());
+        QTest::keyClick(setup->recipes(), Qt::Key_Return);
+        QTest::qWait(200);
+        QCOMPARE(started.size(), 0);
+        QVERIFY(setup->checks().front()->hasFocus());
+        setup->checks()[2]->setChecked(false);
+        QVERIFY(!setup->start()->isEnabled());
+        setup->chooseRehearsal();
+        QVERIFY(setup->start()->isEnabled());
+    }
     void a_rehearsed_drain_runs_to_its_end_and_finds_the_truth() {
         QSignalSpy ended(&window_->liveBench(), &LiveBench::ended);
         rehearse("Pebble 5", 0, QStringLiteral("2000"));

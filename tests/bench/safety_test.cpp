@@ -66,13 +66,13 @@ struct Trial {
         plan.instruments = bench.instruments(printing);
         if (change)
             change(plan);
-        QObject::connect(&session, &bench::Session::progressed, &bench, [this](const bench::Progress& p) {
+        QObject::connect(&session, &bench::Session::progressed, &session, [this](const bench::Progress& p) {
             if (!p.stillOn.empty() && saidOnAt < 0)
                 saidOnAt = bench.clock.elapsed();
             // Invariant 3: "Load off" is said of a load that is.
             claimedFalsely |= QString::fromStdString(p.doing).startsWith(QStringLiteral("Load off")) && bench.on;
         });
-        QObject::connect(&session, &bench::Session::finished, &bench, [this](const bench::Outcome& o) {
+        QObject::connect(&session, &bench::Session::finished, &session, [this](const bench::Outcome& o) {
             outcome = o;
             endedAt = bench.clock.elapsed();
             claimedFalsely |= o.stillOn.empty() && bench.on;

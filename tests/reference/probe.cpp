@@ -39,7 +39,7 @@ json pair(const json& c) {
 Measured ofInstruments(const Measured& m) {
     Measured kept(m.value());
     for (const Contribution& part : m.contributions()) {
-        if (part.source.scope != Scope::Run)
+        if (part.source->scope != Scope::Run)
             kept = kept.with(part.source, part.u, part.dof);
     }
     return kept;

@@ -1,5 +1,7 @@
 #include "app/findings/house_panel.h"
 
+#include <algorithm>
+
 #include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
@@ -62,13 +64,21 @@ HousePanel::HousePanel(BookSession& session, QWidget* parent)
         if (isVisible())
             fill();
     });
-    connect(&session_, &BookSession::rippled, this, [this](const std::vector<book::Ripple>& ripples) {
-        std::size_t runs = 0;
-        for (const book::Ripple& r : ripples)
-            runs += r.run != records::kNew ? 1 : 0;
-        changed_->setText(runs == 0 ? tr("No run says anything else now.")
-                                    : tr("%1 runs say something else now.").arg(runs));
+    connect(&session_, &BookSession::rippling, this, [this](records::Id gear) {
+        runsChanged_ = 0;
+        changed_->setText(gear == records::kNew ? tr("Looking at what that changes…") : QString());
     });
+    connect(&session_, &BookSession::rippled, this,
+            [this](const std::vector<book::Ripple>& ripples, bool last, records::Id gear) {
+                if (gear != records::kNew)
+                    return;
+                runsChanged_ += std::count_if(ripples.begin(), ripples.end(),
+                                              [](const book::Ripple& r) { return r.run != records::kNew; });
+                changed_->setText(runsChanged_ == 1  ? tr("One run says something else now.")
+                                  : runsChanged_ > 1 ? tr("%1 runs say something else now.").arg(runsChanged_)
+                                  : last             ? tr("No run says anything else now.")
+                                                     : changed_->text());
+            });
 }
 
 QComboBox* HousePanel::box(const std::string& question) const {

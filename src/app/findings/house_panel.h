@@ -1,6 +1,7 @@
 // The house's choices: on each question where testers disagree, the answer this book follows.
 #pragma once
 
+#include <cstddef>
 #include <vector>
 
 #include "app/book_session.h"
@@ -31,6 +32,7 @@ private:
     QLineEdit *otherVolts_, *fullShare_, *fullTime_;
     QLineEdit *currency_, *rates_;
     QLabel *wrong_, *changed_;
+    std::ptrdiff_t runsChanged_ = 0;
 };
 
 } // namespace otterstone::app

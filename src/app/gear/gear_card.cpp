@@ -2,7 +2,6 @@
 
 #include <algorithm>
 
-#include <QKeyEvent>
 #include <QPainter>
 
 #include "app/gear/gear_fields.h"
@@ -99,13 +98,6 @@ GearCard::GearCard(records::Gear gear, int runs, QWidget* parent)
 }
 
 QSize GearCard::sizeHint() const { return {kWidth, kHeight}; }
-
-void GearCard::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
-        click();
-    else
-        QAbstractButton::keyPressEvent(event);
-}
 
 void GearCard::paintDrawing(QPainter& p, const QRectF& r) const {
     using records::GearKind;

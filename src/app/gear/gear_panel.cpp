@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "app/gear/gear_form.h"
+#include "app/gear/ripple_list.h"
 #include "app/theme.h"
 
 namespace otterstone::app {
@@ -26,28 +27,24 @@ QString stretchTitle(int index) {
     return GearPanel::tr(kTitles[index]);
 }
 
-QLabel* words(const QString& text, bool faint, double scale = 1.0) {
-    auto* label = new QLabel(text);
+QLabel* faint() {
+    auto* label = new QLabel;
     label->setWordWrap(true);
     label->setTextFormat(Qt::PlainText);
-    label->setFont(app::font(scale));
-    if (faint)
-        label->setObjectName(QStringLiteral("faint"));
+    label->setObjectName(QStringLiteral("faint"));
     return label;
 }
 
 } // namespace
 
 GearPanel::GearPanel(BookSession& session, QWidget* parent)
-    : SidePanel({}, parent), session_(session), piece_(new QComboBox), form_(new GearForm), hint_(words({}, true)),
-      remove_(new QPushButton(tr("Take out"))), users_(words({}, true)), ripples_(new QVBoxLayout) {
+    : SidePanel({}, parent), session_(session), piece_(new QComboBox), form_(new GearForm), hint_(faint()),
+      remove_(new QPushButton(tr("Take out"))), users_(faint()), ripples_(new RippleList) {
     remove_->setObjectName(QStringLiteral("quiet"));
     remove_->setToolTip(tr("Take this piece out of the gear drawer; no run uses it"));
     head()->insertWidget(2, remove_);
-    for (QWidget* w : std::initializer_list<QWidget*>{piece_, form_, hint_, users_})
+    for (QWidget* w : std::initializer_list<QWidget*>{piece_, form_, hint_, users_, ripples_})
         body()->addWidget(w);
-    ripples_->setSpacing(kGrid / 2);
-    body()->addLayout(ripples_);
     body()->addStretch();
     piece_->setAccessibleName(tr("Piece of gear"));
     setFocusProxy(piece_);
@@ -67,7 +64,20 @@ GearPanel::GearPanel(BookSession& session, QWidget* parent)
         if (isVisible())
             fill();
     });
-    connect(&session_, &BookSession::rippled, this, &GearPanel::showRipples);
+    const auto shows = [this](records::Id gear) {
+        const auto piece = session_.isOpen() ? current() : std::nullopt;
+        return piece && piece->id == gear;
+    };
+    connect(&session_, &BookSession::rippling, ripples_, [this, shows](records::Id gear) {
+        ripples_->clear();
+        if (shows(gear))
+            ripples_->begin();
+    });
+    connect(&session_, &BookSession::rippled, ripples_,
+            [this, shows](const std::vector<book::Ripple>& ripples, bool all, records::Id gear) {
+                if (shows(gear))
+                    all ? ripples_->finish() : ripples_->add(ripples);
+            });
 }
 
 std::optional<records::Gear> GearPanel::current() const {
@@ -89,7 +99,7 @@ void GearPanel::openStretch(records::Id run, int stretch) {
     gear_ = records::kNew;
     title()->setText(stretchTitle(stretch));
     hint_->setText(kindHint(stretchAt(stretch).kind));
-    showRipples({});
+    ripples_->clear();
     form_->clear();
     setFocusProxy(piece_);
     fill();
@@ -98,7 +108,7 @@ void GearPanel::openStretch(records::Id run, int stretch) {
 void GearPanel::openPiece(records::Id gear) {
     run_ = records::kNew;
     gear_ = gear;
-    showRipples({});
+    ripples_->clear();
     form_->clear();
     fill();
     if (const auto piece = current()) {
@@ -171,27 +181,6 @@ void GearPanel::choose(int index) {
     fill();
     if (!picked.isValid())
         form_->focusName();
-}
-
-void GearPanel::showRipples(const std::vector<book::Ripple>& ripples) {
-    emptyLayout(ripples_);
-    if (ripples.empty())
-        return;
-    auto* title = words(tr("What changed"), false);
-    title->setFont(app::font(1.0, QFont::DemiBold));
-    title->setContentsMargins(0, kGrid, 0, 0);
-    ripples_->addWidget(title);
-    for (const book::Ripple& r : ripples) {
-        auto* name = words(qs(r.bank) + QStringLiteral(", ") + qs(r.title), false, 0.95);
-        name->setContentsMargins(0, kGrid / 2, 0, 0);
-        ripples_->addWidget(name);
-        QStringList lines;
-        for (const together::FigureChange& f : r.figures)
-            lines << qs(f.label) + QStringLiteral("  ") + qs(f.before) + QStringLiteral(" → ") + qs(f.after);
-        if (lines.isEmpty())
-            lines << tr("nothing that is shown changes");
-        ripples_->addWidget(words(lines.join(QLatin1Char('\n')), true, 0.92));
-    }
 }
 
 } // namespace otterstone::app

@@ -8,11 +8,11 @@
 class QComboBox;
 class QLabel;
 class QPushButton;
-class QVBoxLayout;
 
 namespace otterstone::app {
 
 class GearForm;
+class RippleList;
 
 class GearPanel : public SidePanel {
     Q_OBJECT
@@ -28,7 +28,6 @@ public:
 private:
     void fill();
     void choose(int index);
-    void showRipples(const std::vector<book::Ripple>& ripples);
     [[nodiscard]] std::optional<records::Gear> current() const;
 
     BookSession& session_;
@@ -40,7 +39,7 @@ private:
     QLabel* hint_;
     QPushButton* remove_;
     QLabel* users_;
-    QVBoxLayout* ripples_;
+    RippleList* ripples_;
 };
 
 } // namespace otterstone::app

@@ -3,7 +3,6 @@
 #include <cmath>
 
 #include <QGridLayout>
-#include <QKeyEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <QPushButton>
@@ -61,13 +60,6 @@ void BenchRibbon::show(const bench::Progress& p) {
         setToolTip(spoken);
         update();
     }
-}
-
-void BenchRibbon::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
-        click();
-    else
-        QAbstractButton::keyPressEvent(event);
 }
 
 void BenchRibbon::paintEvent(QPaintEvent*) {

@@ -1,7 +1,6 @@
 #include "app/live/setup_view.h"
 
 #include <QApplication>
-#include <QCheckBox>
 #include <QComboBox>
 #include <QKeyEvent>
 #include <QLabel>
@@ -11,10 +10,10 @@
 #include <QRadioButton>
 #include <QVBoxLayout>
 
+#include "app/live/points_to_look_at.h"
 #include "app/theme.h"
 #include "app/widgets/ends_fields.h"
 #include "app/widgets/side_panel.h"
-#include "app/widgets/wrapping_check.h"
 #include "bench/runner/house.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
@@ -41,8 +40,8 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
       rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))),
       real_(new QRadioButton(tr("On the &instruments that are set up"))), speed_(new QLineEdit(QStringLiteral("500"))),
       celsius_(new QLineEdit(QStringLiteral("60"))), speedRow_(new QWidget), ends_(new EndsFields),
-      start_(new QPushButton(tr("Start the rehearsal"))), edit_(new QPushButton(tr("Edit this recipe…"))),
-      setUp_(new QPushButton(tr("Instruments…"))) {
+      points_(new PointsToLookAt), start_(new QPushButton(tr("Start the rehearsal"))),
+      edit_(new QPushButton(tr("Edit this recipe…"))), setUp_(new QPushButton(tr("Instruments…"))) {
     auto* outer = new QHBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, kGrid);
     outer->setSpacing(3 * kGrid);
@@ -50,7 +49,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     auto* left = new QVBoxLayout;
     title_->setFont(app::font(1.6, QFont::DemiBold));
     left->addWidget(title_);
-    auto* words = new QLabel(tr("A recipe measures by itself, and stops by itself."));
+    auto* words = new QLabel(tr("A recipe measures by itself, and stops by itself. Return starts its rehearsal."));
     words->setObjectName(QStringLiteral("faint"));
     words->setWordWrap(true);
     words->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
@@ -129,18 +128,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     limitRow->addStretch();
     column->addLayout(limitRow);
 
-    column->addWidget(heading(tr("Before it starts: lithium cells burn")));
-    for (
-        const QString& text :
-        {tr("The bank is undamaged, not swollen, and does not smell."),
-         tr("It lies on a surface that cannot burn, and nothing near it can."),
-         tr("Somebody is near, and will pull it apart at smoke, hissing, a smell of hot resin, or swelling."),
-         tr("Cables sit firmly, the meter's arrow points the right way, and the load is rated for what it will draw.")}) {
-        auto* check = new WrappingCheck(text);
-        connect(check, &QCheckBox::toggled, this, &SetupView::refresh);
-        column->addWidget(check);
-        checks_.push_back(check);
-    }
+    column->addWidget(points_);
     column->addStretch();
     start_->setObjectName(QStringLiteral("primary"));
     right->addWidget(start_, 0, Qt::AlignLeft);
@@ -149,7 +137,13 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
         leftOpen_.reset();
         refresh();
     });
-    connect(list_, &QListWidget::itemActivated, this, [this] { checks_.front()->setFocus(); });
+    connect(points_, &PointsToLookAt::changed, this, &SetupView::refresh);
+    connect(list_, &QListWidget::itemActivated, this, [this] {
+        if (!rehearses())
+            points_->takeKeyboard(); // what is real begins by its own button alone
+        else if (start_->isEnabled())
+            begin();
+    });
     connect(rehearse_, &QRadioButton::toggled, this, &SetupView::refresh);
     connect(setups_, &QComboBox::activated, this,
             [this] { live_.setups().choose(setups_->currentData().toString().toStdString()); });
@@ -165,11 +159,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
         if (isVisible())
             show(bank_.id);
     });
-    connect(&live_, &LiveBench::started, this, [this] {
-        // A new run begins with a new look at the bank.
-        for (QCheckBox* c : checks_)
-            c->setChecked(false);
-    });
+    connect(&live_, &LiveBench::started, points_, &PointsToLookAt::clear);
     connect(&live_, &LiveBench::ended, this, [this](const bench::Outcome& outcome, const LiveRun* run) {
         if (run->plan().run.bank != bank_.id && outcome.stillOn.empty())
             return;
@@ -199,11 +189,14 @@ void SetupView::offerToGoOn(const records::Run& run) {
     leftOpen_ = run;
     itsRecipe_ = RecipeText{*recipe, run.recipe};
     celsius_->setText(qs(showNumber(recipe->celsius.value_or(60.0))));
-    for (QCheckBox* c : checks_)
-        c->setChecked(false);
+    points_->clear();
     show(run.bank);
-    checks_.front()->setFocus();
+    points_->takeKeyboard();
 }
+
+bool SetupView::rehearses() const { return rehearse_->isChecked() && !leftOpen_; }
+
+const std::vector<QCheckBox*>& SetupView::checks() const { return points_->checks(); }
 
 const RecipeText* SetupView::chosen() const {
     if (leftOpen_)
@@ -307,7 +300,7 @@ void SetupView::refresh() {
     about_->setText(leftOpen_ ? tr("Going on with “%1”, which was left open, by the recipe it was begun with. %2")
                                     .arg(qs(leftOpen_->title), qs(r->recipe.about))
                               : qs(r->recipe.about));
-    const bool rehearses = rehearse_->isChecked() && !leftOpen_;
+    const bool rehearsal = rehearses();
     rehearse_->setEnabled(!leftOpen_);
     QStringList lines;
     for (const std::string& sentence : bench::describe(r->recipe, bank_.label))
@@ -326,11 +319,11 @@ void SetupView::refresh() {
         estimate_->setText(estimate_->text() + QLatin1Char('\n') +
                            tr("With, as it is planned: %1.").arg(names.join(QStringLiteral(", "))));
     }
-    speedRow_->setEnabled(rehearses);
+    speedRow_->setEnabled(rehearsal);
     // The usual is there to be seen and changed; a rehearsal's bank is made so.
     const bool asks = !records::hasSheet(r->recipe.kind) && !leftOpen_;
     ends_->setVisible(asks);
-    ends_->setEnabled(!rehearses);
+    ends_->setEnabled(!rehearsal);
     if (asks && asked_ != r->recipe.kind) {
         asked_ = r->recipe.kind;
         ends_->setKind(r->recipe.kind);
@@ -353,10 +346,11 @@ void SetupView::refresh() {
     if (!pieces.isEmpty() && plannedGear().empty())
         set << tr("On it lie: %1").arg(pieces.join(QStringLiteral(", ")));
     instruments_->setText(set.join(QLatin1Char('\n')) + warnings());
-    instruments_->setVisible(!rehearses);
+    instruments_->setVisible(!rehearsal);
     setups_->setVisible(setups_->count() > 1);
-    start_->setText(leftOpen_ ? tr("Go on with the run") : rehearses ? tr("Start the rehearsal") : tr("Start the run"));
-    const bool all = std::all_of(checks_.begin(), checks_.end(), [](QCheckBox* c) { return c->isChecked(); });
+    start_->setText(leftOpen_ ? tr("Go on with the run") : rehearsal ? tr("Start the rehearsal") : tr("Start the run"));
+    points_->setVisible(!rehearsal); // nothing of a simulated bench can burn, and nobody need be near it
+    const bool all = rehearsal || points_->allTicked();
     start_->setEnabled(all && live_.hasRoom());
     start_->setToolTip(all ? QString() : tr("First the four points above"));
 }

@@ -17,6 +17,7 @@ class QRadioButton;
 namespace otterstone::app {
 
 class EndsFields;
+class PointsToLookAt;
 
 class SetupView : public QWidget {
     Q_OBJECT
@@ -43,7 +44,7 @@ public:
     [[nodiscard]] QComboBox* setups() const { return setups_; }
     [[nodiscard]] QRadioButton* onInstruments() const { return real_; }
     [[nodiscard]] QLineEdit* speed() const { return speed_; }
-    [[nodiscard]] const std::vector<QCheckBox*>& checks() const { return checks_; }
+    [[nodiscard]] const std::vector<QCheckBox*>& checks() const;
     [[nodiscard]] QPushButton* start() const { return start_; }
 
 Q_SIGNALS:
@@ -62,6 +63,7 @@ private:
     /// Of the plan, for this recipe on this bank; none: that of the last run.
     [[nodiscard]] std::vector<std::string> plannedGear() const;
     [[nodiscard]] const Unreadable* chosenUnreadable() const;
+    [[nodiscard]] bool rehearses() const;
 
     BookSession& session_;
     LiveBench& live_;
@@ -80,7 +82,7 @@ private:
     QLineEdit *speed_, *celsius_;
     QWidget* speedRow_;
     EndsFields* ends_;
-    std::vector<QCheckBox*> checks_;
+    PointsToLookAt* points_;
     QPushButton *start_, *edit_, *setUp_;
 };
 

@@ -1,7 +1,6 @@
 #include "app/widgets/figure_button.h"
 
 #include <QFontMetrics>
-#include <QKeyEvent>
 #include <QPainter>
 
 #include "app/help/figure_words.h"
@@ -32,13 +31,6 @@ QSize FigureButton::sizeHint() const {
     const QFontMetrics value(valueFont());
     return {std::max(name.horizontalAdvance(qs(working_.label)), value.horizontalAdvance(text())) + 2 * kGrid + 6,
             name.height() + value.height() + kGrid};
-}
-
-void FigureButton::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
-        click();
-    else
-        QAbstractButton::keyPressEvent(event);
 }
 
 void FigureButton::paintEvent(QPaintEvent*) {

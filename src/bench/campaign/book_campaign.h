@@ -17,7 +17,7 @@ struct BookCampaign {
     plan::campaign::DrawnUp drawn;
     std::vector<plan::campaign::RunSeen> seen; ///< the dated runs of the banks in it
     std::vector<plan::campaign::Lived> lived;
-    std::vector<book::Snapshot::OfRun> fresh; ///< findings that were not in the cache
+    std::vector<book::FreshFinding> fresh; ///< findings that were not in the cache
 };
 
 /// What the book says of its campaign; the usual wishes where it says nothing. Problems: those of wishesFromText.

@@ -59,6 +59,32 @@ FindingsOfBank::FindingsOfBank(Connection& c, const Bank& bank, const Bench& ben
                      [](const Run* a, const Run* b) { return a->startedAt < b->startedAt; });
     for (const Run* r : dated)
         life_.push_back(r->id);
+    takeTexts();
+}
+
+FindingsOfBank::FindingsOfBank(const FindingsOfBank& before, const Bench& bench, Known known)
+    : c_(before.c_), bank_(before.bank_), bench_(bench), runs_(before.runs_), life_(before.life_),
+      known_(std::move(known)) {
+    takeTexts();
+    if (bankText_ != before.bankText_ || schoolsText_ != before.schoolsText_)
+        return;
+    // A key stands where nothing has changed of what it is put together from.
+    std::vector<Id> changed;
+    for (const Gear& g : bench_.gear) {
+        const Gear* was = before.bench_.find(g.id);
+        if (!was || !(*was == g))
+            changed.push_back(g.id);
+    }
+    for (const Run& run : runs_) {
+        const auto at = before.ownKeys_.find(run.id);
+        const bool stands = kinds::of(run.kind).also == Also::Nothing && !run.target &&
+                            std::none_of(changed.begin(), changed.end(), [&](Id id) { return uses(run, id); });
+        if (stands && at != before.ownKeys_.end())
+            ownKeys_.insert(*at);
+    }
+}
+
+void FindingsOfBank::takeTexts() {
     nlohmann::json own = toJson(bank_), schools;
     for (const char* words : {"notes", "past"})
         own.erase(words);
@@ -173,35 +199,51 @@ std::string FindingsOfBank::key(const Run& run) {
     return ownKey(run) + "." + hashOf(around);
 }
 
-// As it was stored, whatever its neighbours were then; nothing when the run itself has changed since.
-std::optional<FindingsOfBank::Stored> FindingsOfBank::stored(const Run& run) {
-    if (!texts_) { // of all its runs at once
+// Key and JSON, of all its runs at once.
+const std::pair<std::string, std::string>* FindingsOfBank::storedText(Id run) {
+    if (!texts_) {
         texts_.emplace();
-        Answer q = c_.run(
-            "SELECT run_id, key, json FROM finding WHERE run_id IN (SELECT id FROM run WHERE bank_id = ?)", bank_.id);
+        // As the bytes that they are: Qt would make UTF-16 of text, and it back.
+        Answer q = c_.run("SELECT run_id, CAST(key AS BLOB), CAST(json AS BLOB) FROM finding "
+                          "WHERE run_id IN (SELECT id FROM run WHERE bank_id = ?)",
+                          bank_.id);
         while (q.next())
-            texts_->emplace(q.value(0).toLongLong(), std::pair(text(q.value(1)), text(q.value(2))));
+            texts_->emplace(q.value(0).toLongLong(),
+                            std::pair(q.value(1).toByteArray().toStdString(), q.value(2).toByteArray().toStdString()));
     }
-    const auto at = texts_->find(run.id);
-    if (at == texts_->end() || !at->second.first.starts_with(ownKey(run)))
-        return std::nullopt;
-    auto finding = kinds::fromCache(at->second.second);
-    return finding ? std::optional(Stored{at->second.first, std::move(*finding)}) : std::nullopt;
+    const auto at = texts_->find(run);
+    return at == texts_->end() ? nullptr : &at->second;
+}
+
+// What its finding is stored under, whatever its neighbours were then; null when the run itself has changed since.
+const std::string* FindingsOfBank::storedKey(const Run& run) {
+    const KeyedFinding* known = known_ ? known_(run.id) : nullptr;
+    const auto* text = known_ ? nullptr : storedText(run.id);
+    const std::string* key = known ? &known->key : text ? &text->first : nullptr;
+    return key && key->starts_with(ownKey(run)) ? key : nullptr;
+}
+
+// Precondition: storedKey(run). Nothing when it cannot be read.
+std::optional<kinds::Finding> FindingsOfBank::read(const Run& run) {
+    return known_ ? std::optional(known_(run.id)->finding) : kinds::fromCache(storedText(run.id)->second);
 }
 
 std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
-    auto mine = stored(run);
-    if (!mine)
+    const std::string* under = storedKey(run);
+    if (!under)
         return std::nullopt;
-    if (mine->key == key(run))
-        return std::move(mine->finding);
+    if (*under == key(run))
+        return read(run);
+    if (!isMeasured(run))
+        return std::nullopt;
     // A neighbour came, went or changed: it is settled anew, if that one's finding is at hand.
     const auto [before, after] = neighbours(run);
     for (const Run* r : {before, after}) {
-        if (r && tellsEnds(*r) && !stored(*r))
+        if (r && tellsEnds(*r) && !storedKey(*r))
             return std::nullopt;
     }
-    return isMeasured(run) ? std::optional(heard(run, kinds::settled(std::move(mine->finding)))) : std::nullopt;
+    auto mine = read(run);
+    return mine ? std::optional(heard(run, kinds::settled(std::move(*mine)))) : std::nullopt;
 }
 
 Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
@@ -240,8 +282,10 @@ const kinds::Finding* FindingsOfBank::alone(const Run& run) {
     if (const auto at = alone_.find(run.id); at != alone_.end())
         return at->second ? &*at->second : nullptr;
     std::optional<kinds::Finding>& mine = alone_[run.id];
-    if (auto known = stored(run))
-        mine = kinds::settled(std::move(known->finding));
+    if (storedKey(run)) {
+        if (auto known = read(run))
+            mine = kinds::settled(std::move(*known));
+    }
     if (!mine) {
         if (auto worked = workOutAlone(run))
             mine = std::move(*worked);

@@ -2,6 +2,7 @@
 // neighbours in the bank's life leave and find. A cached finding holds while neither it nor a neighbour has changed.
 #pragma once
 
+#include <functional>
 #include <map>
 #include <string>
 
@@ -17,10 +18,19 @@ using setup::Bench;
 
 [[nodiscard]] Bench loadBench(Connection& c);
 
+/// A finding as it is stored, and what it was stored under.
+struct KeyedFinding {
+    std::string key;
+    kinds::Finding finding;
+};
+
 class FindingsOfBank {
 public:
     /// Keeps references to all three, and reads the bank's runs.
     FindingsOfBank(Connection& c, const Bank& bank, const Bench& bench);
+    /// The same runs on another bench: what `known` has of them stands in for the cache, which is not read again.
+    using Known = std::function<const KeyedFinding*(Id)>;
+    FindingsOfBank(const FindingsOfBank& before, const Bench& bench, Known known);
 
     [[nodiscard]] const std::vector<Run>& runs() const { return runs_; }
     /// What the finding of a run must have been stored under to hold now.
@@ -36,11 +46,10 @@ public:
 private:
     [[nodiscard]] const std::string& ownKey(const Run& run);
     [[nodiscard]] Result<kinds::Finding> workOutAlone(const Run& run);
-    struct Stored {
-        std::string key;
-        kinds::Finding finding;
-    };
-    [[nodiscard]] std::optional<Stored> stored(const Run& run);
+    void takeTexts();
+    [[nodiscard]] const std::pair<std::string, std::string>* storedText(Id run);
+    [[nodiscard]] const std::string* storedKey(const Run& run);
+    [[nodiscard]] std::optional<kinds::Finding> read(const Run& run);
     [[nodiscard]] const kinds::Finding* alone(const Run& run);
     [[nodiscard]] kinds::Finding heard(const Run& run, kinds::Finding own);
     [[nodiscard]] std::pair<const Run*, const Run*> neighbours(const Run& run) const;
@@ -54,6 +63,7 @@ private:
     std::string bankText_, schoolsText_; ///< as JSON, what findings rest on of them
     std::map<Id, std::string> gearTexts_, ownKeys_;
     std::optional<std::map<Id, std::pair<std::string, std::string>>> texts_; ///< key and JSON of findings, as stored
+    Known known_;
     std::map<Id, std::optional<kinds::Finding>> alone_;
 };
 

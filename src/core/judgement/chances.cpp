@@ -39,7 +39,7 @@ class Sources {
 public:
     std::size_t index(const std::string& bank, const Contribution& c) {
         const auto [at, fresh] =
-            index_.emplace(std::pair(c.source.sharedBetweenBanks() ? std::string() : bank, c.source), dof_.size());
+            index_.emplace(std::pair(c.source->sharedBetweenBanks() ? std::string() : bank, *c.source), dof_.size());
         if (fresh)
             dof_.push_back(c.dof);
         return at->second;

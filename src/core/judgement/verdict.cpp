@@ -82,7 +82,7 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     double common = 0.0;
     const Contribution* greatest = nullptr;
     for (const Contribution& c : finding.contributions()) {
-        if (c.source.isScatter())
+        if (c.source->isScatter())
             continue;
         common += c.u * c.u;
         if (!greatest || std::fabs(c.u) > std::fabs(greatest->u))
@@ -100,7 +100,7 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     if (s.repeats)
         s.words = say("{} runs in all would settle it, if they scatter as these do.", std::to_string(*s.repeats));
     else if (greatest && (!spread || 2.0 * std::sqrt(common) >= margin))
-        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source.words() +
+        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source->words() +
                   "\", which all runs share.";
     else
         s.words = say("More than {} runs would be needed to settle it.", std::to_string(kMostRepeats));

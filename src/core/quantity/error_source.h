@@ -2,6 +2,7 @@
 #pragma once
 
 #include <compare>
+#include <memory>
 #include <string>
 
 namespace otterstone {
@@ -44,6 +45,20 @@ struct ErrorSource {
     [[nodiscard]] bool sharedBetweenBanks() const { return scope == Scope::Instrument || scope == Scope::Bench; }
     /// "Pocket meter: volts gain"; of a run or bank only what it is, since the figure belongs to it.
     [[nodiscard]] std::string words() const { return sharedBetweenBanks() && !id.empty() ? id + ": " + what : what; }
+};
+
+/// A source that many figures name: written once, however many contributions of however many figures are of it.
+class SharedSource {
+public:
+    SharedSource(ErrorSource source) // NOLINT(google-explicit-constructor): the same thing, held
+        : source_(std::make_shared<const ErrorSource>(std::move(source))) {}
+    [[nodiscard]] const ErrorSource& operator*() const { return *source_; }
+    [[nodiscard]] const ErrorSource* operator->() const { return source_.get(); }
+    bool operator==(const SharedSource& o) const { return source_ == o.source_ || *source_ == *o.source_; }
+    bool operator<(const SharedSource& o) const { return source_ != o.source_ && *source_ < *o.source_; }
+
+private:
+    std::shared_ptr<const ErrorSource> source_;
 };
 
 /// "run", "instrument", "bench", "bank": as in --json.

@@ -19,8 +19,8 @@ void add(std::vector<Contribution>& into, const Contribution& part, double facto
     if (u == 0.0)
         return;
     auto at = std::lower_bound(into.begin(), into.end(), part.source,
-                               [](const Contribution& c, const ErrorSource& s) { return c.source < s; });
-    if (at == into.end() || at->source != part.source) {
+                               [](const Contribution& c, const SharedSource& s) { return c.source < s; });
+    if (at == into.end() || !(at->source == part.source)) {
         into.insert(at, Contribution{part.source, u, part.dof});
         return;
     }
@@ -32,8 +32,8 @@ void add(std::vector<Contribution>& into, const Contribution& part, double facto
 
 } // namespace
 
-Measured::Measured(double value, double u, const ErrorSource& source, double dof) : value_(value) {
-    add(parts_.changed(), Contribution{source, u, dof}, 1.0);
+Measured::Measured(double value, double u, SharedSource source, double dof) : value_(value) {
+    add(parts_.changed(), Contribution{std::move(source), u, dof}, 1.0);
 }
 
 double Measured::u() const {
@@ -67,14 +67,14 @@ double Measured::expanded() const {
 
 double Measured::from(const ErrorSource& source) const {
     const auto at =
-        std::find_if(parts_.begin(), parts_.end(), [&](const Contribution& c) { return c.source == source; });
+        std::find_if(parts_.begin(), parts_.end(), [&](const Contribution& c) { return *c.source == source; });
     return at == parts_.end() ? 0.0 : at->u;
 }
 
 std::vector<Measured::BudgetLine> Measured::budget() const {
     std::vector<BudgetLine> lines;
     for (const Contribution& c : parts_) {
-        const std::string words = c.source.words();
+        const std::string words = c.source->words();
         const auto at = std::find_if(lines.begin(), lines.end(), [&](const BudgetLine& l) { return l.words == words; });
         if (at == lines.end())
             lines.push_back({words, std::fabs(c.u), c.dof});
@@ -84,12 +84,12 @@ std::vector<Measured::BudgetLine> Measured::budget() const {
     return lines;
 }
 
-Measured Measured::with(const ErrorSource& source, double u, double dof) const& {
-    return Measured(*this).with(source, u, dof);
+Measured Measured::with(SharedSource source, double u, double dof) const& {
+    return Measured(*this).with(std::move(source), u, dof);
 }
 
-Measured Measured::with(const ErrorSource& source, double u, double dof) && {
-    add(parts_.changed(), Contribution{source, u, dof}, 1.0);
+Measured Measured::with(SharedSource source, double u, double dof) && {
+    add(parts_.changed(), Contribution{std::move(source), u, dof}, 1.0);
     return std::move(*this);
 }
 
@@ -145,7 +145,7 @@ Measured asIf(const Measured& m, Common common, const std::string& mine) {
     Measured changed(m.value());
     const std::vector<Contribution>& parts = m.contributions();
     for (std::size_t k = 0; k < parts.size(); ++k) {
-        ErrorSource source = parts[k].source;
+        ErrorSource source = *parts[k].source;
         double u = parts[k].u;
         if (source.scope == Scope::Instrument && common == Common::None) {
             source.id = mine + "\n" + source.id;
@@ -153,8 +153,8 @@ Measured asIf(const Measured& m, Common common, const std::string& mine) {
             // What counts everywhere comes first in the order of sources; the parts that count near some point only
             // follow it.
             source.near.clear();
-            for (; k + 1 < parts.size() && !parts[k + 1].source.near.empty() && parts[k + 1].source.id == source.id &&
-                   parts[k + 1].source.what == source.what;
+            for (; k + 1 < parts.size() && !parts[k + 1].source->near.empty() && parts[k + 1].source->id == source.id &&
+                   parts[k + 1].source->what == source.what;
                  ++k)
                 u = std::copysign(std::hypot(u, parts[k + 1].u), u);
         }

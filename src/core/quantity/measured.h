@@ -13,8 +13,8 @@ namespace otterstone {
 
 /// One source's contribution to the uncertainty of a value.
 struct Contribution {
-    ErrorSource source; ///< identity: contributions of the same source are one and the same error
-    double u = 0.0;     ///< signed standard uncertainty in the value's unit: sensitivity times u of the source
+    SharedSource source; ///< identity: contributions of the same source are one and the same error
+    double u = 0.0;      ///< signed standard uncertainty in the value's unit: sensitivity times u of the source
     double dof = std::numeric_limits<double>::infinity(); ///< degrees of freedom behind the source's u
 };
 
@@ -28,7 +28,9 @@ public:
     Measured(double value) : value_(value) {} // NOLINT: numbers are exact Measureds
 
     /// `u` >= 0 is the standard uncertainty in the value's own unit.
-    Measured(double value, double u, const ErrorSource& source, double dof = std::numeric_limits<double>::infinity());
+    Measured(double value, double u, SharedSource source, double dof = std::numeric_limits<double>::infinity());
+    Measured(double value, double u, ErrorSource source, double dof = std::numeric_limits<double>::infinity())
+        : Measured(value, u, SharedSource(std::move(source)), dof) {}
 
     [[nodiscard]] double value() const { return value_; }
     /// Combined standard uncertainty, >= 0.
@@ -53,10 +55,9 @@ public:
     [[nodiscard]] std::vector<BudgetLine> budget() const;
 
     /// The same value with the doubt of one more source: `u` is signed and in the value's own unit.
-    [[nodiscard]] Measured with(const ErrorSource& source, double u,
+    [[nodiscard]] Measured with(SharedSource source, double u,
                                 double dof = std::numeric_limits<double>::infinity()) const&;
-    [[nodiscard]] Measured with(const ErrorSource& source, double u,
-                                double dof = std::numeric_limits<double>::infinity()) &&;
+    [[nodiscard]] Measured with(SharedSource source, double u, double dof = std::numeric_limits<double>::infinity()) &&;
 
 private:
     double value_ = 0.0;

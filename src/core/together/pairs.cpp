@@ -145,12 +145,12 @@ Working roundTripWorking(const Measured& out, const Measured& in) {
     w.point = "bank in to bank out";
     w.formula = showValue(out, Unit::WattHour) + " ÷ " + showValue(in, Unit::WattHour);
     w.note = "matched runs of one bank: filled from empty, drained from full";
-    const auto instrument = [](const Contribution& c) { return c.source.scope == Scope::Instrument; };
+    const auto instrument = [](const Contribution& c) { return c.source->scope == Scope::Instrument; };
     const auto& o = out.contributions();
     const auto& i = in.contributions();
     if (std::any_of(o.begin(), o.end(), [&](const Contribution& c) {
             return instrument(c) &&
-                   std::any_of(i.begin(), i.end(), [&](const Contribution& d) { return d.source.id == c.source.id; });
+                   std::any_of(i.begin(), i.end(), [&](const Contribution& d) { return d.source->id == c.source->id; });
         })) {
         const auto if_ = [&](Common common) {
             return showNumber((asIf(out, common, "out") / asIf(in, common, "in")).expanded() * 100.0, 2);

@@ -118,13 +118,13 @@ EnergyFigures energyFigures(const Trace& trace, const Totals& totals, const std:
             "amps offset", 2.0 * totals.ampHours * offset, acc.at);
     }
     const double level = acc.at.amps; // a squared current is off by twice that, for each ampere hour
-    const ErrorSource digits = ErrorSource::ofRun(read.run, name + ": amps digits"),
-                      between = ErrorSource::ofRun(read.run, "between samples");
+    const SharedSource digits = ErrorSource::ofRun(read.run, name + ": amps digits"),
+                       between = ErrorSource::ofRun(read.run, "between samples");
     f.ampHours = f.ampHours.with(digits, open.ampsDigitsAmpHours).with(between, open.betweenAmpHours);
     f.squareAmpHours = f.squareAmpHours.with(digits, 2.0 * level * open.ampsDigitsAmpHours)
                            .with(between, level * open.betweenAmpHours);
 
-    const auto scaleByTime = [&](const ErrorSource& source, double relative) {
+    const auto scaleByTime = [&](const SharedSource& source, double relative) {
         f.wattHours = f.wattHours.with(source, totals.wattHours * relative);
         f.ampHours = f.ampHours.with(source, totals.ampHours * relative);
         f.squareAmpHours = f.squareAmpHours.with(source, totals.squareAmpHours * relative);

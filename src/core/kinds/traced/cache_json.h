@@ -6,7 +6,6 @@
 #include <concepts>
 #include <string>
 #include <string_view>
-#include <type_traits>
 #include <vector>
 
 #include <simdjson.h>
@@ -28,7 +27,7 @@ public:
     [[nodiscard]] T get() const {
         if constexpr (std::same_as<T, bool>)
             return e_.get_bool().value();
-        else if constexpr (std::is_enum_v<T> || std::signed_integral<T>)
+        else if constexpr (std::signed_integral<T>)
             return static_cast<T>(e_.get_int64().value());
         else if constexpr (std::unsigned_integral<T>)
             return static_cast<T>(e_.get_uint64().value());

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <concepts>
 #include <limits>
+#include <stdexcept>
 
 #include <nlohmann/json.hpp>
 
@@ -24,6 +25,17 @@ ErrorSource sourceFrom(const CacheJson& j) {
             s.scope = scope;
     }
     return s;
+}
+
+// The largest finding of the demo walks through some 130 nodes.
+constexpr std::size_t kMostNodes = 100'000, kDeepest = 64;
+
+template<class Enum>
+Enum oneOf(const CacheJson& j, Enum last) {
+    const int number = j.get<int>();
+    if (number < 0 || number > static_cast<int>(last))
+        throw std::out_of_range("none of these");
+    return static_cast<Enum>(number);
 }
 
 // At the end of a text of JSON; a number that is none is null, as it is everywhere.
@@ -48,10 +60,10 @@ void put(std::string& text, const std::string& words) {
 json measuredJson(const Measured& m) {
     json parts = json::array();
     for (const Contribution& c : m.contributions())
-        parts.push_back({{"scope", scopeKey(c.source.scope)},
-                         {"id", c.source.id},
-                         {"what", c.source.what},
-                         {"near", c.source.near},
+        parts.push_back({{"scope", scopeKey(c.source->scope)},
+                         {"id", c.source->id},
+                         {"what", c.source->what},
+                         {"near", c.source->near},
                          {"u", c.u},
                          {"dof", std::isfinite(c.dof) ? json(c.dof) : json(nullptr)}});
     return {{"value", m.value()}, {"parts", parts}};
@@ -94,7 +106,7 @@ std::size_t WorkingsOut::add(const Working& w) {
     put(node, w.value.value());
     node += ",[";
     for (const Contribution& c : w.value.contributions()) {
-        put(node += node.back() == '[' ? "[" : ",[", sourceOf(c.source));
+        put(node += node.back() == '[' ? "[" : ",[", sourceOf(*c.source));
         put(node += ',', c.u);
         if (std::isfinite(c.dof))
             put(node += ',', c.dof);
@@ -120,10 +132,10 @@ std::string WorkingsOut::addedTo(std::string object) const {
 }
 
 WorkingsIn::WorkingsIn(const CacheJson& all) {
-    std::vector<ErrorSource> sources;
+    std::vector<SharedSource> sources;
     for (const CacheJson s : all.at("sources").list())
-        sources.push_back(
-            {s.at(0).get<Scope>(), s.at(1).get<std::string>(), s.at(2).get<std::string>(), s.at(3).get<std::string>()});
+        sources.emplace_back(ErrorSource{oneOf(s.at(0), Scope::Bank), s.at(1).get<std::string>(), s.at(2).get<std::string>(),
+                                         s.at(3).get<std::string>()});
     nodes_.reserve(all.at("nodes").size());
     for (const CacheJson n : all.at("nodes").list()) {
         Working w;
@@ -135,18 +147,32 @@ WorkingsIn::WorkingsIn(const CacheJson& all) {
             w.value =
                 std::move(w.value).with(sources.at(c.at(0).get<std::size_t>()), c.at(1).get<double>(),
                                         c.size() > 2 ? c.at(2).get<double>() : std::numeric_limits<double>::infinity());
-        w.unit = n.at(5).get<Unit>();
+        if (!std::isfinite(w.value.u()))
+            throw std::out_of_range("no doubt of ours");
+        w.unit = oneOf(n.at(5), Unit::Point);
         n.at(6).getTo(w.point);
         n.at(7).getTo(w.note);
         n.at(8).getTo(w.isText);
         n.at(9).getTo(w.partialDoubt);
         n.at(10).getTo(w.question);
         n.at(11).getTo(w.school);
-        for (const CacheJson p : n.at(12).list())
-            w.parts.push_back(at(p));
-        for (const CacheJson o : n.at(13).list())
-            w.others.push_back(at(o));
+        Extent extent;
+        const auto nodesOf = [&](const CacheJson& numbers) {
+            std::vector<Working> nodes;
+            nodes.reserve(numbers.size());
+            for (const CacheJson number : numbers.list()) {
+                const Extent& of = extents_.at(number.get<std::size_t>());
+                extent = {extent.nodes + of.nodes, std::max(extent.depth, of.depth + 1)};
+                if (extent.nodes > kMostNodes || extent.depth > kDeepest)
+                    throw std::out_of_range("more than any working holds");
+                nodes.push_back(at(number));
+            }
+            return nodes;
+        };
+        w.parts = nodesOf(n.at(12));
+        w.others = nodesOf(n.at(13));
         nodes_.push_back(std::move(w));
+        extents_.push_back(extent);
     }
 }
 

@@ -32,13 +32,18 @@ private:
 
 class WorkingsIn {
 public:
-    /// Throws what the JSON library throws of what is not as all() wrote it.
+    /// Throws what the JSON library throws of what is not as WorkingsOut wrote it, and std::out_of_range where a working
+    /// holds more, or goes deeper, than any of ours: who walks through it would never come to its end.
     explicit WorkingsIn(const CacheJson& all);
     /// Throws std::out_of_range for a number that none has.
     [[nodiscard]] const Working& at(const CacheJson& number) const;
 
 private:
+    struct Extent {
+        std::size_t nodes = 1, depth = 1; ///< walked through, each as often as it is held
+    };
     std::vector<Working> nodes_;
+    std::vector<Extent> extents_;
 };
 
 [[nodiscard]] nlohmann::json gaugeJson(const std::optional<GaugeFinding>& gauge);

@@ -1,0 +1,38 @@
+// What a corrected figure changed, run by run, as it becomes known: the first ones at once, the others when asked for.
+#pragma once
+
+#include <QWidget>
+
+#include "book/store/ripples.h"
+
+class QLabel;
+class QPushButton;
+class QVBoxLayout;
+
+namespace otterstone::app {
+
+class RippleList : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit RippleList(QWidget* parent = nullptr);
+    void clear();
+    /// A correction was made; what it changes follows.
+    void begin();
+    void add(const std::vector<book::Ripple>& ripples);
+    /// There are no more.
+    void finish();
+
+private:
+    void draw(const book::Ripple& ripple);
+    void drawRest();
+    void tell(bool all);
+
+    std::vector<book::Ripple> folded_;
+    std::size_t runs_ = 0, changed_ = 0;
+    QLabel *title_, *count_;
+    QVBoxLayout* rows_;
+    QPushButton* rest_;
+};
+
+} // namespace otterstone::app
