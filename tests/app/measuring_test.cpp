@@ -238,8 +238,7 @@ private Q_SLOTS:
             }
         }
         QCOMPARE(listed, users);
-        QVERIFY(
-            says(window_->gearPanel(), QStringLiteral("%1 runs say something else now.").arg(users)));
+        QVERIFY(says(window_->gearPanel(), QStringLiteral("%1 runs say something else now.").arg(users)));
         QVERIFY(pairs >= 3); // their delivered shares are among what changed
         QTRY_VERIFY(says(window_->gearPanel(), "What changed"));
         for (const auto& [run, wattHours] : energies())

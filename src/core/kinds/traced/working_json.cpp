@@ -134,8 +134,8 @@ std::string WorkingsOut::addedTo(std::string object) const {
 WorkingsIn::WorkingsIn(const CacheJson& all) {
     std::vector<SharedSource> sources;
     for (const CacheJson s : all.at("sources").list())
-        sources.emplace_back(ErrorSource{oneOf(s.at(0), Scope::Bank), s.at(1).get<std::string>(), s.at(2).get<std::string>(),
-                                         s.at(3).get<std::string>()});
+        sources.emplace_back(ErrorSource{oneOf(s.at(0), Scope::Bank), s.at(1).get<std::string>(),
+                                         s.at(2).get<std::string>(), s.at(3).get<std::string>()});
     nodes_.reserve(all.at("nodes").size());
     for (const CacheJson n : all.at("nodes").list()) {
         Working w;

@@ -32,8 +32,8 @@ private:
 
 class WorkingsIn {
 public:
-    /// Throws what the JSON library throws of what is not as WorkingsOut wrote it, and std::out_of_range where a working
-    /// holds more, or goes deeper, than any of ours: who walks through it would never come to its end.
+    /// Throws what the JSON library throws of what is not as WorkingsOut wrote it, and std::out_of_range where a
+    /// working holds more, or goes deeper, than any of ours: who walks through it would never come to its end.
     explicit WorkingsIn(const CacheJson& all);
     /// Throws std::out_of_range for a number that none has.
     [[nodiscard]] const Working& at(const CacheJson& number) const;
