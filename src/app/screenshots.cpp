@@ -9,6 +9,7 @@
 #include <QPainter>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QRadioButton>
 #include <QScrollBar>
 #include <QTemporaryDir>
 #include <QTest>
@@ -131,10 +132,13 @@ void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dar
     window.rehearse(bank);
     ui::SetupView* setup = window.livePage()->setup();
     setup->speed()->setText(QStringLiteral("1000"));
-    for (QCheckBox* check : setup->checks())
-        check->setChecked(true);
-    if (!dark)
+    if (!dark) {
+        setup->onInstruments()->setChecked(true);
+        for (QCheckBox* check : setup->checks())
+            check->setChecked(check != setup->checks().back());
         pictures.take(QStringLiteral("live-setup"));
+        setup->chooseRehearsal();
+    }
     setup->recipes()->setCurrentRow(6);
     pictures.take(dark ? QStringLiteral("live-setup-dark") : QStringLiteral("live-setup-sharing"));
     Q_EMIT window.livePage()->instrumentsWanted();
@@ -143,8 +147,6 @@ void liveBench(ui::MainWindow& window, Pictures& pictures, bk::Id bank, bool dar
     pictures.take(dark ? QStringLiteral("recipe-dark") : QStringLiteral("recipe"));
     QTest::keyClick(&window, Qt::Key_Escape);
     setup->recipes()->setCurrentRow(dark ? 3 : 0);
-    for (QCheckBox* check : setup->checks())
-        check->setChecked(true);
     setup->start()->click();
     // Others beside it.
     ui::LiveBench& benches = window.liveBench();

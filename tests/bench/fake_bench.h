@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <deque>
 #include <functional>
 
 #include <QElapsedTimer>
@@ -134,17 +135,27 @@ private:
     void say(QTcpSocket* s, const QByteArray& line) {
         if (fault_ == Fault::Silent || fault_ == Fault::Mute || fault_ == Fault::Deaf)
             return;
-        const auto now = [s = QPointer<QTcpSocket>(s), line] {
+        waiting_.push_back([s = QPointer<QTcpSocket>(s), line] {
             if (s)
                 s->write(line + '\n');
-        };
-        fault_ == Fault::Slow ? QTimer::singleShot(1000, this, now) : now();
+        });
+        if (fault_ == Fault::Slow || waiting_.size() > 1)
+            QTimer::singleShot(fault_ == Fault::Slow ? 1000 : 0, this, &FakeInstrument::sayNext);
+        else
+            sayNext();
+    }
+    // As on any wire, nothing overtakes what is still on its way, also when it is mended meanwhile.
+    void sayNext() {
+        const auto next = std::move(waiting_.front());
+        waiting_.pop_front();
+        next();
     }
     QTcpServer server_{this};
     quint16 port_ = 0;
     QList<QTcpSocket*> sockets_;
     Fault fault_ = Fault::None;
     QHash<QByteArray, QByteArray> stuckAt_;
+    std::deque<std::function<void()>> waiting_;
 };
 
 class FakeBench : public QObject {

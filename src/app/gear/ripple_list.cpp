@@ -5,13 +5,12 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
-#include "app/widgets/side_panel.h"
 
 namespace otterstone::app {
 
 namespace {
 
-constexpr int kAtOnce = 40; // more would be laid out for longer than they are read
+constexpr std::size_t kAtOnce = 12; // more would be laid out for longer than they are read
 
 QLabel* words(const QString& text, double scale, bool faint) {
     auto* label = new QLabel(text);
@@ -27,27 +26,27 @@ QLabel* words(const QString& text, double scale, bool faint) {
 
 RippleList::RippleList(QWidget* parent)
     : QWidget(parent), title_(words(tr("What changed"), 1.0, false)), count_(words({}, 0.92, true)),
-      rows_(new QVBoxLayout), rest_(new QPushButton) {
+      rows_(words({}, 0.92, false)), rest_(new QPushButton) {
     title_->setFont(app::font(1.0, QFont::DemiBold));
     title_->setContentsMargins(0, kGrid, 0, 0);
     rest_->setObjectName(QStringLiteral("quiet"));
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(kGrid / 2);
-    rows_->setSpacing(kGrid / 2);
+    rows_->setTextFormat(Qt::RichText);
     all->addWidget(title_);
     all->addWidget(count_);
-    all->addLayout(rows_);
+    all->addWidget(rows_);
     all->addWidget(rest_);
     connect(rest_, &QPushButton::clicked, this, &RippleList::drawRest);
     clear();
 }
 
 void RippleList::clear() {
-    emptyLayout(rows_);
+    text_.clear();
     folded_.clear();
-    runs_ = changed_ = 0;
-    for (QWidget* w : std::initializer_list<QWidget*>{title_, count_, rest_})
+    runs_ = changed_ = drawn_ = 0;
+    for (QWidget* w : std::initializer_list<QWidget*>{title_, count_, rows_, rest_})
         w->hide();
 }
 
@@ -59,14 +58,15 @@ void RippleList::begin() {
 }
 
 void RippleList::add(const std::vector<book::Ripple>& ripples) {
+    std::vector<book::Ripple> now;
     for (const book::Ripple& r : ripples) {
         runs_ += r.run != records::kNew ? 1 : 0;
         changed_ += r.run != records::kNew && !r.figures.empty() ? 1 : 0;
-        if (rows_->count() < 2 * kAtOnce)
-            draw(r);
-        else
-            folded_.push_back(r);
+        (drawn_ + now.size() < kAtOnce ? now : folded_).push_back(r);
     }
+    drawn_ += now.size();
+    if (!now.empty())
+        draw(now);
     tell(false);
 }
 
@@ -87,21 +87,26 @@ void RippleList::tell(bool all) {
     rest_->setText(folded_.size() == 1 ? tr("Show the other row") : tr("Show the other %1 rows").arg(folded_.size()));
 }
 
-void RippleList::draw(const book::Ripple& r) {
-    QLabel* name = words(qs(r.bank) + QStringLiteral(", ") + qs(r.title), 0.95, false);
-    name->setContentsMargins(0, kGrid / 2, 0, 0);
-    rows_->addWidget(name);
-    QStringList lines;
-    for (const together::FigureChange& f : r.figures)
-        lines << qs(f.label) + QStringLiteral("  ") + qs(f.before) + QStringLiteral(" → ") + qs(f.after);
-    if (lines.isEmpty())
-        lines << tr("nothing that is shown changes");
-    rows_->addWidget(words(lines.join(QLatin1Char('\n')), 0.92, true));
+// As one text: labels of their own would each be laid out with all the others as it comes.
+void RippleList::draw(const std::vector<book::Ripple>& ripples) {
+    for (const book::Ripple& r : ripples) {
+        QStringList lines;
+        for (const together::FigureChange& f : r.figures)
+            lines << (qs(f.label) + QStringLiteral(" \u00a0") + qs(f.before) + QStringLiteral(" → ") + qs(f.after))
+                         .toHtmlEscaped();
+        if (lines.isEmpty())
+            lines << tr("nothing that is shown changes");
+        text_ += QStringLiteral("<p style='margin-top:%1px; margin-bottom:0px'><b>%2</b><br>%3</p>")
+                     .arg(kGrid)
+                     .arg((qs(r.bank) + QStringLiteral(", ") + qs(r.title)).toHtmlEscaped(),
+                          lines.join(QStringLiteral("<br>")));
+    }
+    rows_->setText(text_);
+    rows_->show();
 }
 
 void RippleList::drawRest() {
-    for (const book::Ripple& r : std::exchange(folded_, {}))
-        draw(r);
+    draw(std::exchange(folded_, {}));
     rest_->hide();
 }
 

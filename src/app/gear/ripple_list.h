@@ -7,7 +7,6 @@
 
 class QLabel;
 class QPushButton;
-class QVBoxLayout;
 
 namespace otterstone::app {
 
@@ -24,14 +23,14 @@ public:
     void finish();
 
 private:
-    void draw(const book::Ripple& ripple);
+    void draw(const std::vector<book::Ripple>& ripples);
     void drawRest();
     void tell(bool all);
 
     std::vector<book::Ripple> folded_;
-    std::size_t runs_ = 0, changed_ = 0;
-    QLabel *title_, *count_;
-    QVBoxLayout* rows_;
+    std::size_t runs_ = 0, changed_ = 0, drawn_ = 0;
+    QString text_;
+    QLabel *title_, *count_, *rows_;
     QPushButton* rest_;
 };
 

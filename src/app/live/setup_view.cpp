@@ -34,7 +34,7 @@ QLabel* heading(const QString& text) {
 } // namespace
 
 SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
-    : QWidget(parent), session_(session), live_(live), title_(new QLabel), about_(new QLabel),
+    : QWidget(parent), session_(session), live_(live), title_(new QLabel), hint_(new QLabel), about_(new QLabel),
       willHead_(heading(tr("What it will do"))), will_(new QLabel), estimate_(new QLabel), instruments_(new QLabel),
       outcome_(new QLabel), list_(new QListWidget), setups_(new QComboBox),
       rehearse_(new QRadioButton(tr("&Rehearse on the simulated bench"))),
@@ -49,11 +49,10 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     auto* left = new QVBoxLayout;
     title_->setFont(app::font(1.6, QFont::DemiBold));
     left->addWidget(title_);
-    auto* words = new QLabel(tr("A recipe measures by itself, and stops by itself. Return starts its rehearsal."));
-    words->setObjectName(QStringLiteral("faint"));
-    words->setWordWrap(true);
-    words->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
-    left->addWidget(words);
+    hint_->setObjectName(QStringLiteral("faint"));
+    hint_->setWordWrap(true);
+    hint_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
+    left->addWidget(hint_);
     list_->setObjectName(QStringLiteral("recipes"));
     list_->setAccessibleName(tr("Recipe"));
     list_->setMinimumWidth(150);
@@ -301,6 +300,8 @@ void SetupView::refresh() {
                                     .arg(qs(leftOpen_->title), qs(r->recipe.about))
                               : qs(r->recipe.about));
     const bool rehearsal = rehearses();
+    hint_->setText(rehearsal ? tr("A recipe measures by itself, and stops by itself. Return starts its rehearsal.")
+                             : tr("A recipe measures by itself, and stops by itself."));
     rehearse_->setEnabled(!leftOpen_);
     QStringList lines;
     for (const std::string& sentence : bench::describe(r->recipe, bank_.label))

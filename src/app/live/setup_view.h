@@ -75,7 +75,7 @@ private:
     std::optional<double> watts_;        ///< so, too
     std::string gearFor_;                ///< the recipe for which it has it so
     std::optional<records::Kind> asked_; ///< for which kind it is asked how the bank begins
-    QLabel *title_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
+    QLabel *title_, *hint_, *about_, *willHead_, *will_, *estimate_, *instruments_, *outcome_;
     QListWidget* list_;
     QComboBox* setups_;
     QRadioButton *rehearse_, *real_;
