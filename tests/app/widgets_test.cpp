@@ -16,6 +16,7 @@
 #include "../core/sources.h"
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
+#include "app/widgets/enter_presses.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/page_stack.h"
@@ -198,6 +199,7 @@ private Q_SLOTS:
 
     void a_figure_opens_by_click_space_and_return() {
         FigureButton button(figureOf("energy", 18.44, 0.02));
+        qApp->installEventFilter(new EnterPresses(&button)); // as the window does for all its buttons
         QSignalSpy opened(&button, &QAbstractButton::clicked);
         button.resize(button.sizeHint());
         button.show();
