@@ -76,7 +76,7 @@ void RippleList::tell(bool all) {
     const std::size_t same = runs_ - changed_; // listed because they use it
     const QString others = changed_ == 1  ? tr("One run says something else now.")
                            : changed_ > 1 ? tr("%1 runs say something else now.").arg(changed_)
-                           : same == 0    ? tr("No run uses it, so nothing changes.")
+                           : same == 0    ? tr("No run uses it.")
                                           : QString();
     const QString these = same == 0   ? QString()
                           : same == 1 ? tr("One run that uses it says what it said.")
