@@ -12,6 +12,7 @@
 #include "app/gear/gear_card.h"
 #include "app/gear/gear_fields.h"
 #include "app/gear/gear_form.h"
+#include "app/gear/ripple_list.h"
 #include "app/runs/gauge_curve.h"
 #include "app/runs/path_ribbon.h"
 #include "app/runs/stamps.h"
@@ -125,6 +126,28 @@ private Q_SLOTS:
         QSignalSpy clicked(&card, &GearCard::clicked);
         QTest::keyClick(&card, Qt::Key_Space);
         QCOMPARE(clicked.size(), 1);
+    }
+    // Many rows: the first at once, the others when they are asked for; words of a title are words.
+    void what_changed_unfolds() {
+        RippleList list;
+        list.show();
+        list.begin();
+        QVERIFY(says(&list, "Looking at what that changes"));
+        std::vector<book::Ripple> all;
+        for (int k = 1; k <= 15; ++k)
+            all.push_back({k, "Pebble 5", "Run <" + std::to_string(k) + ">", {{"energy", "1 Wh", "2 Wh"}}});
+        all.back().figures.clear();
+        list.add(all);
+        list.finish();
+        QVERIFY(says(&list, "14 runs say something else now. One run that uses it says what it said."));
+        QVERIFY(says(&list, "Run &lt;12&gt;") && !says(&list, "Run &lt;13&gt;"));
+        QPushButton* rest = button(&list, "Show the other 3 rows");
+        QVERIFY(rest && rest->isVisible());
+        rest->click();
+        QVERIFY(says(&list, "Run &lt;15&gt;") && says(&list, "nothing that is shown changes") && !rest->isVisible());
+        list.begin();
+        list.finish();
+        QVERIFY(says(&list, "No run uses it.") && !says(&list, "Run"));
     }
     void a_cable_without_a_measured_resistance_says_about() {
         Gear g;
