@@ -21,17 +21,81 @@ constexpr std::size_t kAround = 3;
 constexpr double kChance = 3.0; // ÷ √steps: what chance makes of the ratio of two sums of squares
 constexpr double kOnce = 1.0 / 12.0, kLate = 1.0 / 3.0, kEach = 0.5;
 
-// Some neighbouring readings as doubles, with the few around them that tell whether a change stands alone; for one
-// block after the other.
+// Some neighbouring samples, with the few around them that tell whether a change stands alone: their steps once, and
+// one series of readings after the other; for one block after the other.
 class Stretch {
 public:
-    template<class At>
-    void take(const Trace& t, At at, std::size_t first, std::size_t last) {
+    void takeSteps(const Trace& t, std::size_t first, std::size_t last, double gapSeconds) {
+        first_ = first;
         from_ = first > kAround ? first - kAround : 0;
-        const std::size_t end = std::min(last + kAround + 2, t.size());
-        values_.resize(end - from_);
-        for (std::size_t k = 0; k < values_.size(); ++k)
-            values_[k] = at(from_ + k);
+        end_ = std::min(last + kAround + 2, t.size());
+        steps_.resize(std::min(last, t.size() - 1) - first); // after the last sample of all there is none
+        for (std::size_t k = first; k < first + steps_.size(); ++k) {
+            const double step = t.time[k + 1] - t.time[k];
+            Step& s = steps_[k - first];
+            s.gap = step > gapSeconds;
+            // A jump at one moment ends the held step before it.
+            s.hours = (step > 0.0 || k == 0 ? step : t.time[k] - t.time[k - 1]) / 3600.0;
+            s.fourFollow = k + 4 < t.size() && t.time[k + 4] - t.time[k] <= 4.0 * gapSeconds;
+        }
+    }
+    void takePower(const Trace& t) {
+        if (!t.watts.empty()) {
+            values_.assign(t.watts.begin() + static_cast<std::ptrdiff_t>(from_),
+                           t.watts.begin() + static_cast<std::ptrdiff_t>(end_));
+        } else {
+            volts_.resize(end_ - from_);
+            t.volts.decode(from_, volts_.size(), volts_.data());
+            decode(t.amps);
+            for (std::size_t k = 0; k < values_.size(); ++k)
+                values_[k] *= volts_[k];
+        }
+        findAlone();
+    }
+    void takeCurrent(const Trace& t) {
+        decode(t.amps);
+        findAlone();
+    }
+    [[nodiscard]] double at(std::size_t k) const { return values_[k - from_]; }
+
+    // The changes of the series, each times its step in hours; looks ahead over the end where samples are there.
+    [[nodiscard]] Changes changes() const {
+        Changes c;
+        for (std::size_t j = 0; j < steps_.size(); ++j) {
+            const Step& step = steps_[j];
+            if (step.gap)
+                continue;
+            const std::size_t k = first_ - from_ + j;
+            const auto squared = [&](std::size_t m) {
+                const double change = (values_[k + m] - values_[k]) * step.hours;
+                return change * change;
+            };
+            const double once = squared(1);
+            c.firsts += once;
+            c.steps += 1.0;
+            if (alone_[k]) {
+                c.alone += once;
+            } else if (step.fourFollow && !alone_[k + 1] && !alone_[k + 2] && !alone_[k + 3]) {
+                c.over[0] += once;
+                c.over[1] += squared(2);
+                c.over[2] += squared(4);
+                c.windows += 1.0;
+            }
+        }
+        return c;
+    }
+
+private:
+    struct Step {
+        double hours;
+        bool gap, fourFollow;
+    };
+    void decode(const Readings& readings) {
+        values_.resize(end_ - from_);
+        readings.decode(from_, values_.size(), values_.data());
+    }
+    // Which changes have quiet steps around them.
+    void findAlone() {
         change_.resize(values_.size() - 1);
         for (std::size_t k = 0; k < change_.size(); ++k)
             change_[k] = std::fabs(values_[k + 1] - values_[k]);
@@ -44,46 +108,12 @@ public:
             alone_[k] = alone;
         }
     }
-    [[nodiscard]] double at(std::size_t k) const { return values_[k - from_]; }
-    /// The change between k and k + 1 has quiet steps around it.
-    [[nodiscard]] bool alone(std::size_t k) const { return alone_[k - from_] != 0; }
 
-private:
-    std::size_t from_ = 0;
-    std::vector<double> values_, change_;
+    std::size_t first_ = 0, from_ = 0, end_ = 0;
+    std::vector<Step> steps_;
+    std::vector<double> values_, volts_, change_;
     std::vector<char> alone_;
 };
-
-// The changes of one series within [first, last), each times its step in hours; looks ahead over the end where samples
-// are there.
-Changes changesOf(const Trace& t, const Stretch& s, std::size_t first, std::size_t last, double gapSeconds) {
-    Changes c;
-    for (std::size_t k = first; k < last && k + 1 < t.size(); ++k) {
-        const double step = t.time[k + 1] - t.time[k];
-        if (step > gapSeconds)
-            continue;
-        // A jump at one moment ends the held step before it.
-        const double hours = (step > 0.0 || k == 0 ? step : t.time[k] - t.time[k - 1]) / 3600.0;
-        const auto squared = [&](std::size_t m) {
-            const double change = (s.at(k + m) - s.at(k)) * hours;
-            return change * change;
-        };
-        c.firsts += squared(1);
-        c.steps += 1.0;
-        if (s.alone(k)) {
-            c.alone += squared(1);
-            continue;
-        }
-        if (k + 4 < t.size() && t.time[k + 4] - t.time[k] <= 4.0 * gapSeconds && !s.alone(k + 1) && !s.alone(k + 2) &&
-            !s.alone(k + 3)) {
-            c.over[0] += squared(1);
-            c.over[1] += squared(2);
-            c.over[2] += squared(4);
-            c.windows += 1.0;
-        }
-    }
-    return c;
-}
 
 Changes scaled(Changes c, double factor) {
     for (double* v : {&c.firsts, &c.alone, &c.over[0], &c.over[1], &c.over[2], &c.steps, &c.windows})
@@ -145,15 +175,18 @@ std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
         block.to = t.time[end];
         const std::size_t seen = std::min(last - first, kLookedAt);
         const double scale = static_cast<double>(last - first) / static_cast<double>(seen);
-        const auto look = [&](auto at, Changes& changes, double& mean) {
-            stretch.take(t, at, first, first + seen);
-            changes = scaled(changesOf(t, stretch, first, first + seen, gapSeconds), scale);
+        const auto look = [&](Changes& changes, double& mean) {
+            changes = scaled(stretch.changes(), scale);
             for (std::size_t k = first; k < first + seen; ++k)
                 mean += stretch.at(k) / static_cast<double>(seen);
         };
-        look([&](std::size_t k) { return t.power(k); }, block.power, block.watts);
-        if (current)
-            look([&](std::size_t k) { return t.amps[k]; }, block.current, block.amperes);
+        stretch.takeSteps(t, first, first + seen, gapSeconds);
+        stretch.takePower(t);
+        look(block.power, block.watts);
+        if (current) {
+            stretch.takeCurrent(t);
+            look(block.current, block.amperes);
+        }
         block.seen = seen;
         Mean volts, amps;
         const std::size_t stride = std::max<std::size_t>(1, (last - first) / kSpread);

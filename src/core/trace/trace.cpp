@@ -122,6 +122,11 @@ double medianStep(const Column& time) {
     if (time.size() < 2)
         return 0.0;
     const std::size_t stride = std::max<std::size_t>(1, (time.size() - 1) / kStepsLookedAt);
+    bool alike = true; // as most instruments write: no more to do then
+    for (std::size_t k = 0; alike && k + 1 < time.size(); k += stride)
+        alike = time[k + 1] - time[k] == time[1] - time[0];
+    if (alike)
+        return time[1] - time[0];
     std::vector<double> steps;
     steps.reserve(kStepsLookedAt * 2);
     for (std::size_t k = 0; k + 1 < time.size(); k += stride)

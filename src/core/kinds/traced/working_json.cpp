@@ -80,6 +80,8 @@ Measured measuredFrom(const CacheJson& j) {
 }
 
 std::size_t WorkingsOut::sourceOf(const ErrorSource& s) {
+    if (const auto known = sourcesAt_.find(&s); known != sourcesAt_.end())
+        return known->second;
     const auto [at, fresh] = sourceNumbers_.emplace(s, sourceNumbers_.size());
     if (fresh) {
         sources_ += sources_.empty() ? "[" : ",[";
@@ -88,11 +90,35 @@ std::size_t WorkingsOut::sourceOf(const ErrorSource& s) {
             put(sources_ += ',', *words);
         sources_ += ']';
     }
+    sourcesAt_.emplace(&s, at->second);
     return at->second;
 }
 
-// The parts come before what holds them, so that they are there when it is read.
+namespace {
+
+// A copy of one working, of which it holds the lists; what says the same in lists of its own is found by its text.
+bool isCopyOf(const Working& a, const Working& b) {
+    return a.value.value() == b.value.value() && a.value.contributions().data() == b.value.contributions().data() &&
+           a.parts.list().data() == b.parts.list().data() && a.others.list().data() == b.others.list().data() &&
+           a.key == b.key && a.label == b.label && a.formula == b.formula && a.unit == b.unit && a.point == b.point &&
+           a.note == b.note && a.isText == b.isText && a.partialDoubt == b.partialDoubt && a.question == b.question &&
+           a.school == b.school;
+}
+
+} // namespace
+
 std::size_t WorkingsOut::add(const Working& w) {
+    const auto [first, last] = added_.equal_range(w.value.contributions().data());
+    const auto same = std::find_if(first, last, [&](const auto& one) { return isCopyOf(*one.second.first, w); });
+    if (same != last)
+        return same->second.second;
+    const std::size_t number = written(w);
+    added_.emplace(w.value.contributions().data(), std::pair(&w, number));
+    return number;
+}
+
+// The parts come before what holds them, so that they are there when it is read.
+std::size_t WorkingsOut::written(const Working& w) {
     std::string parts = "[", others = "[";
     for (const Working& p : w.parts)
         put(parts += parts.size() > 1 ? "," : "", add(p));

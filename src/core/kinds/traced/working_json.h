@@ -19,15 +19,19 @@ namespace otterstone::kinds {
 /// Workings for the cache, each written once however many figures hold it; a figure is named by its number there.
 class WorkingsOut {
 public:
+    /// Precondition: `w` stays where it is as long as others are added.
     [[nodiscard]] std::size_t add(const Working& w);
     /// The text of a JSON object with all that was added as its last member, "workings".
     [[nodiscard]] std::string addedTo(std::string object) const;
 
 private:
+    [[nodiscard]] std::size_t written(const Working& w);
     [[nodiscard]] std::size_t sourceOf(const ErrorSource& s);
     std::string nodes_, sources_;                          ///< with commas between them
     std::unordered_map<std::string, std::size_t> numbers_; ///< of nodes, by their text
     std::map<ErrorSource, std::size_t> sourceNumbers_;
+    std::unordered_multimap<const Contribution*, std::pair<const Working*, std::size_t>> added_; ///< by their doubt
+    std::unordered_map<const ErrorSource*, std::size_t> sourcesAt_;
 };
 
 class WorkingsIn {
