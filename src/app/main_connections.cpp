@@ -27,6 +27,7 @@
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
 #include "app/widgets/message_bar.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/working_drawer.h"
 
 namespace otterstone::app {
@@ -137,11 +138,12 @@ void MainWindow::connectLive() {
         // Whoever looks at another run, or sets up the next one, is told only.
         const bool here = pages_->currentWidget() == live_ && live_->showsRun() && run == &liveBench_.chosen();
         const auto bank = session_.book().bank(run->plan().run.bank);
-        QString words = tr("%1 of %2 ended: %3.")
-                            .arg(qs(run->plan().recipe.name), bank ? qs(bank->name) : QString(), qs(outcome.stop.why));
+        QString words =
+            tr("%1 of %2 ended: %3.")
+                .arg(qs(run->plan().recipe.name), bank ? qs(bank->name) : QString(), onScreen(outcome.stop.why));
         if (outcome.trueWattHours)
             words += tr(" In this rehearsal %1 Wh truly went through the port.")
-                         .arg(QString::number(*outcome.trueWattHours, 'f', 3));
+                         .arg(onScreen(QString::number(*outcome.trueWattHours, 'f', 3)));
         bench::isOrderly(outcome.stop.kind) ? tell(words) : say(words);
         std::set<std::string> free;
         for (const records::Gear& g : session_.book().gear()) {

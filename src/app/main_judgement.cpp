@@ -12,6 +12,7 @@
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
+#include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
@@ -80,14 +81,14 @@ void MainWindow::planFor(records::Id bank, const judgement::Held& row) {
     if (!of)
         return;
     if (!row.next.kind) // no run settles it, but a scale, a rule or a better meter
-        return tell(tr("%1: %2").arg(qs(row.claim.words), qs(row.next.words)));
+        return tell(tr("%1: %2").arg(onScreen(row.claim.words), onScreen(row.next.words)));
     for (const records::PlannedRun& p : session_.book().planned()) {
         if (p.bank == bank && p.claim == row.claim.key && !p.done)
             return tell(tr("That run is in the plan already (Alt+8)."));
     }
     const auto added = session_.addPlanned({records::kNew, bank, *row.next.kind, row.next.recipe, row.claim.key,
                                             row.next.words + " It would settle: " + row.claim.words + ".", false});
-    added ? tell(tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), qs(row.next.words)))
+    added ? tell(tr("Put into the plan for %1 (Alt+8): %2").arg(qs(of->name), onScreen(row.next.words)))
           : say(qs(added.error().sentence()));
 }
 

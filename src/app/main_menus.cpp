@@ -1,4 +1,9 @@
 // The window's menus and keys.
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include <QActionGroup>
 #include <QLabel>
 #include <QMenuBar>
 #include <QShortcut>
@@ -16,13 +21,53 @@
 #include "app/start/start_page.h"
 #include "app/theme.h"
 #include "app/widgets/message_bar.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/version.h"
 
 namespace otterstone::app {
 
 namespace {
 constexpr double kTextStep = 0.1; // of its usual size
+// One of some, the chosen one ticked.
+template<class Value>
+void addChoices(QMenu& menu, const std::vector<std::pair<QString, Value>>& choices, const Value& chosen,
+                const std::function<void(const Value&)>& choose) {
+    auto* group = new QActionGroup(&menu);
+    for (const auto& [words, value] : choices) {
+        QAction* action = menu.addAction(words, &menu, [choose, value = value] { choose(value); });
+        action->setCheckable(true);
+        action->setChecked(value == chosen);
+        group->addAction(action);
+    }
+}
+
 } // namespace
+
+void MainWindow::addFigureForms(QMenu& view) {
+    QMenu* figures = view.addMenu(tr("F&igures on the screen"));
+    using Decimal = std::optional<char>;
+    using Fahrenheit = std::optional<bool>;
+    const FormChoice now = formChoice();
+    addChoices<Decimal>(*figures,
+                        {{tr("Decimal &sign of the desktop"), std::nullopt},
+                         {tr("Decimal &point: 4.85"), '.'},
+                         {tr("Decimal &comma: 4,85"), ','}},
+                        now.decimal, [this](const Decimal& decimal) {
+                            FormChoice choice = formChoice();
+                            choice.decimal = decimal;
+                            showFiguresIn(choice);
+                        });
+    figures->addSeparator();
+    addChoices<Fahrenheit>(*figures,
+                           {{tr("&Degrees of the desktop"), std::nullopt},
+                            {tr("Degrees C&elsius"), false},
+                            {tr("Degrees &Fahrenheit"), true}},
+                           now.fahrenheit, [this](const Fahrenheit& fahrenheit) {
+                               FormChoice choice = formChoice();
+                               choice.fahrenheit = fahrenheit;
+                               showFiguresIn(choice);
+                           });
+}
 
 void MainWindow::buildMenus() {
     QMenu* book = menuBar()->addMenu(tr("&Book"));
@@ -120,6 +165,7 @@ void MainWindow::buildMenus() {
                     [this] { sizeText(textSize() - kTextStep); });
     view->addAction(tr("Text of its us&ual size"), QKeySequence(QStringLiteral("Ctrl+0")), this,
                     [this] { sizeText(1.0); });
+    addFigureForms(*view);
     auto* escape = new QShortcut(QKeySequence(Qt::Key_Escape), this);
     connect(escape, &QShortcut::activated, this, [this] {
         message_->hide();

@@ -35,6 +35,7 @@
 #include "app/widgets/caution_panel.h"
 #include "app/widgets/kept_widths.h"
 #include "app/widgets/message_bar.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/working_drawer.h"
 
@@ -153,6 +154,15 @@ void MainWindow::sizeText(double share) {
     setTextSize(std::round(share * 10.0) / 10.0);
     restyle();
     tell(tr("Text at %1 % of its usual size. Ctrl+0 takes that back.").arg(std::round(textSize() * 100.0)));
+}
+
+void MainWindow::showFiguresIn(const FormChoice& choice) {
+    chooseForm(choice);
+    restyle();
+    if (session_.isOpen())
+        session_.book().noticeChange(); // every page says anew what it says
+    tell(tr("Figures look like %1 now; in what you type and in files they stay as they are.")
+             .arg(onScreen(tr("5.15 V and 21.5 °C"))));
 }
 
 void MainWindow::restyle() {

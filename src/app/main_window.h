@@ -26,6 +26,7 @@ class BenchStrip;
 class CautionPanel;
 class ChoosePage;
 class FindingsPage;
+struct FormChoice;
 class GearPanel;
 class HelpPanel;
 class HousePanel;
@@ -159,6 +160,8 @@ private:
     void showStage(QWidget* page);
     void switchTheme();
     void sizeText(double share);
+    void addFigureForms(QMenu& view);
+    void showFiguresIn(const FormChoice& choice);
     void restyle();
     void undo(bool redo);
     void paste();

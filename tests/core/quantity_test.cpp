@@ -9,6 +9,7 @@
 #include "core/quantity/measured.h"
 #include "core/quantity/parse.h"
 #include "core/quantity/say.h"
+#include "core/quantity/screen_form.h"
 #include "core/quantity/shared_list.h"
 #include "sources.h"
 
@@ -197,6 +198,57 @@ private Q_SLOTS:
         QFETCH(QString, shown);
         const Measured m = u > 0.0 ? Measured(value, u, otterstone::testing::source("test")) : Measured(value);
         QCOMPARE(QString::fromStdString(show(m, static_cast<Unit>(unit))), shown);
+    }
+
+    // What a tester with a decimal comma, and one with degrees Fahrenheit, see of a text; and what is no figure.
+    void figures_are_shown_as_a_tester_writes_them_data() {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<QString>("comma");
+        QTest::addColumn<QString>("fahrenheit");
+        const auto row = [](const char* text, const char* comma, const char* fahrenheit) {
+            QTest::newRow(text) << QString::fromUtf8(text) << QString::fromUtf8(comma) << QString::fromUtf8(fahrenheit);
+        };
+        row("16.05 ± 0.07 Wh, 86.7 % of the label.", "16,05 ± 0,07 Wh, 86,7 % of the label.",
+            "16.05 ± 0.07 Wh, 86.7 % of the label.");
+        // NIST SP 811:2008, B.9: t/°F = 9/5 · t/°C + 32; the fixed points are common knowledge.
+        row("0 °C", "0 °C", "32 °F");
+        row("100 °C", "100 °C", "212 °F");
+        row("37.0 °C", "37,0 °C", "98.6 °F");
+        row("-40 °C", "-40 °C", "−40 °F");
+        row("−17.8 °C", "−17,8 °C", "0.0 °F"); // −0.04
+        row("−18 °C", "−18 °C", "0 °F");
+        row("−10 °C", "−10 °C", "14 °F");
+        row("41.3 ± 0.5 °C", "41,3 ± 0,5 °C", "106.3 ± 0.9 °F");
+        row("It stopped at 60.2 °C, above the limit of 60 °C.", "It stopped at 60,2 °C, above the limit of 60 °C.",
+            "It stopped at 140.4 °F, above the limit of 140 °F.");
+        row("21\u00A0°C", "21\u00A0°C", "70\u00A0°F");
+        row("a rise of 12.5 K", "a rise of 12,5 K", "a rise of 12.5 K");
+        row("at 0.5", "at 0,5", "at 0.5");
+        row("ended at 4.2.", "ended at 4,2.", "ended at 4.2.");
+        row("(2.5)", "(2,5)", "(2.5)");
+        row("127.732(71)", "127,732(71)", "127.732(71)");
+        row("1.5 to 2.5 V", "1,5 to 2,5 V", "1.5 to 2.5 V");
+        // These are names.
+        for (const char* name :
+             {"version 0.3.0", "127.0.0.1:5025", "C1.2", "USB-2.0", "log-1.5.csv", "a/1.5", "5V 2.4A", "38,5 °C",
+              "case_1.2", "v1.5", "2026-11-30T08:00:00", "°C", "", ".5", "run 1.5.csv is read"})
+            row(name, name, name);
+    }
+    void figures_are_shown_as_a_tester_writes_them() {
+        QFETCH(const QString, text);
+        QFETCH(const QString, comma);
+        QFETCH(const QString, fahrenheit);
+        const auto in = [&](const ScreenForm& form) {
+            return QString::fromStdString(inForm(text.toStdString(), form));
+        };
+        QCOMPARE(in({}), text);
+        QCOMPARE(in({',', false}), comma);
+        QCOMPARE(in({'.', true}), fahrenheit);
+        QCOMPARE(in({',', true}), QString::fromStdString(inForm(fahrenheit.toStdString(), {',', false})));
+    }
+    void degrees_go_there_and_back() {
+        for (const double celsius : {-40.0, -17.7, 0.0, 21.0, 36.6, 60.0, 100.0})
+            QVERIFY(std::fabs(celsiusOf(fahrenheitOf(celsius)) - celsius) < 1e-12);
     }
 
     void one_source_is_one_error() {

@@ -24,6 +24,7 @@
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/kept_widths.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
 #include "app/widgets/typing_grid.h"
 #include "core/kinds/catalogue.h"
@@ -228,10 +229,10 @@ void BehaviourView::judge() {
         finding = kinds::findingOf(sheet, std::move(*said), facts_, setup_);
         if (const auto heard = finding.drain || finding.recharge ? session_.finding(run_.id) : std::nullopt)
             finding = *heard;
-        sentence_->setText(qs(finding.sentence));
+        sentence_->setText(onScreen(finding.sentence));
         for (const Warning& w : finding.warnings) {
             if (w.code != "taken") // the line above says so, with what to do about it
-                remarks << QStringLiteral("·  ") + qs(w.text);
+                remarks << QStringLiteral("·  ") + onScreen(w.text);
         }
     } else {
         sentence_->setText(said.error().code == "nothing_yet"

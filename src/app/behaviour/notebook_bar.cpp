@@ -13,6 +13,7 @@
 #include "app/behaviour/sheet_model.h"
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/typing_grid.h"
 #include "app/widgets/window_key.h"
 #include "core/quantity/format.h"
@@ -92,7 +93,7 @@ void NotebookBar::show(const setup::Facts& facts, const records::Run& run, const
     flow_->setEnabled(!model_->readOnly());
     QStringList known;
     for (const setup::KnownDevice& d : facts.devices)
-        known << QStringLiteral("%1 %2 Wh").arg(qs(d.name), qs(showNumber(d.wattHours)));
+        known << QStringLiteral("%1 %2 Wh").arg(qs(d.name), onScreen(showNumber(d.wattHours)));
     qobject_cast<QStringListModel*>(device_->completer()->model())->setStringList(known);
     device_->setEnabled(!model_->readOnly());
     fill();

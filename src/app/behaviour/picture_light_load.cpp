@@ -4,6 +4,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/light_load/light_load.h"
 #include "core/quantity/format.h"
 
@@ -26,11 +27,12 @@ void lane(const Sketch& s, const kinds::LightLadder& l, const QString& title, do
     }
     if (l.offAt)
         s.text({x(*l.offAt), y - 20.0},
-               QObject::tr("off at %1 mA").arg(qs(showNumber(*l.offAt * 1000.0, 3))) +
-                   (l.secondsToOff ? QObject::tr(", after %1").arg(qs(showDuration(*l.secondsToOff, 1.0))) : QString()),
+               QObject::tr("off at %1 mA").arg(onScreen(showNumber(*l.offAt * 1000.0, 3))) +
+                   (l.secondsToOff ? QObject::tr(", after %1").arg(onScreen(showDuration(*l.secondsToOff, 1.0)))
+                                   : QString()),
                theme().warn, 0.95, true, x(*l.offAt) > left + 160.0 ? Qt::AlignRight : Qt::AlignLeft);
     if (l.onAt)
-        s.text({x(*l.onAt) + 2.0, y + 28.0}, QObject::tr("on at %1 mA").arg(qs(showNumber(*l.onAt * 1000.0, 3))),
+        s.text({x(*l.onAt) + 2.0, y + 28.0}, QObject::tr("on at %1 mA").arg(onScreen(showNumber(*l.onAt * 1000.0, 3))),
                theme().ink, 0.95);
 }
 
@@ -57,7 +59,7 @@ void paintLightLoad(QPainter& painter, const QRectF& area, const records::Sheet&
                                       {QObject::tr("idle inverter"), f.inverterWatts}}) {
         if (!watts)
             continue;
-        const QString words = QObject::tr("%1: %2 mW").arg(name, qs(showNumber(*watts * 1000.0, 3)));
+        const QString words = QObject::tr("%1: %2 mW").arg(name, onScreen(showNumber(*watts * 1000.0, 3)));
         s.text({x, area.bottom() - 8.0}, words, theme().ink, 1.0);
         x += s.width(words) + 40.0;
     }

@@ -4,6 +4,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/matrix/matrix.h"
 #include "core/quantity/format.h"
 
@@ -64,14 +65,15 @@ private:
 };
 
 QString wordsOf(const MatrixCell& c) {
-    QString words = !c.watts     ? QObject::tr("some")
-                    : !c.flows() ? QObject::tr("nothing")
-                    : c.volts
-                        ? QStringLiteral("%1 V  %2 W").arg(qs(showNumber(*c.volts, 3)), qs(showNumber(*c.watts, 3)))
-                        : QStringLiteral("%1 W").arg(qs(showNumber(*c.watts, 3)));
+    QString words =
+        !c.watts     ? QObject::tr("some")
+        : !c.flows() ? QObject::tr("nothing")
+        : c.volts
+            ? QStringLiteral("%1 V  %2 W").arg(onScreen(showNumber(*c.volts, 3)), onScreen(showNumber(*c.watts, 3)))
+            : QStringLiteral("%1 W").arg(onScreen(showNumber(*c.watts, 3)));
     if (c.stopped)
-        words +=
-            c.after ? QObject::tr(", stopped after %1").arg(qs(showDuration(*c.after, 1.0))) : QObject::tr(", stopped");
+        words += c.after ? QObject::tr(", stopped after %1").arg(onScreen(showDuration(*c.after, 1.0)))
+                         : QObject::tr(", stopped");
     return words;
 }
 

@@ -5,6 +5,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/notebook/notebook.h"
 #include "core/quantity/format.h"
 
@@ -66,7 +67,7 @@ private:
                 step = s;
         }
         for (double at = 0.0; at <= last_ - first_ && (last_ - first_) / step < 50.0; at += step)
-            s_.text({x(first_ + at), plot_.bottom() + 18.0}, at > 0.0 ? qs(showDuration(at)) : QObject::tr("0"),
+            s_.text({x(first_ + at), plot_.bottom() + 18.0}, at > 0.0 ? onScreen(showDuration(at)) : QObject::tr("0"),
                     theme().faint, 0.9, false, Qt::AlignHCenter);
     }
 
@@ -91,8 +92,8 @@ private:
         s_.p.setPen(QPen(colour, 1.4));
         s_.p.setBrush(Qt::NoBrush);
         s_.p.drawPolyline(line);
-        s_.text({plot_.left() + 6.0, plot_.bottom() - 6.0}, QObject::tr("up to %1 W").arg(qs(showNumber(most, 3))),
-                theme().faint, 0.9);
+        s_.text({plot_.left() + 6.0, plot_.bottom() - 6.0},
+                QObject::tr("up to %1 W").arg(onScreen(showNumber(most, 3))), theme().faint, 0.9);
     }
 
     // LEDs say an interval: a band; a percent is a band one digit wide.

@@ -5,6 +5,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/pass_through/pass_through.h"
 #include "core/quantity/format.h"
 
@@ -13,8 +14,9 @@ namespace otterstone::app {
 namespace {
 
 QString flow(const std::optional<double>& volts, const std::optional<double>& watts) {
-    return volts && watts ? QStringLiteral("%1 V %2 W").arg(qs(showNumber(*volts, 3)), qs(showNumber(*watts, 3)))
-                          : QString();
+    return volts && watts
+               ? QStringLiteral("%1 V %2 W").arg(onScreen(showNumber(*volts, 3)), onScreen(showNumber(*watts, 3)))
+               : QString();
 }
 
 void corner(const Sketch& s, const QRectF& box, const QString& title, const kinds::Corner& c, double most,
@@ -45,10 +47,11 @@ void corner(const Sketch& s, const QRectF& box, const QString& title, const kind
     const bool gains = net->value() >= 0.0;
     s.p.fillRect(QRectF(x - t / 2.0, cells.center().y(), t, cells.bottom() - cells.center().y() - 3.0),
                  gains ? theme().in : theme().out);
-    s.text({x, cells.bottom() + 18.0},
-           QObject::tr("cells: %1%2 W")
-               .arg(gains ? QStringLiteral("+") : QStringLiteral("−"), qs(showNumber(std::fabs(net->value()), 2))),
-           theme().ink, 1.0, true, Qt::AlignHCenter);
+    s.text(
+        {x, cells.bottom() + 18.0},
+        QObject::tr("cells: %1%2 W")
+            .arg(gains ? QStringLiteral("+") : QStringLiteral("−"), onScreen(showNumber(std::fabs(net->value()), 2))),
+        theme().ink, 1.0, true, Qt::AlignHCenter);
 }
 
 } // namespace
@@ -84,7 +87,7 @@ void paintPassThrough(QPainter& painter, const QRectF& area, const records::Shee
         stays ? QObject::tr("goes on without a gap")
         : off ? QObject::tr("stays off")
               : QObject::tr("out for %1, back %2")
-                    .arg(f.dropOutSeconds ? qs(showDuration(*f.dropOutSeconds, 1.0)) : QObject::tr("a while"),
+                    .arg(f.dropOutSeconds ? onScreen(showDuration(*f.dropOutSeconds, 1.0)) : QObject::tr("a while"),
                          f.back.empty() ? QObject::tr("by itself") : qs(f.back));
     s.text({to, y - 14.0}, words, stays ? theme().ink : theme().warn, 1.0, true, Qt::AlignRight);
 }

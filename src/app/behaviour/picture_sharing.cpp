@@ -4,6 +4,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/sharing/sharing.h"
 #include "core/quantity/format.h"
 
@@ -12,8 +13,9 @@ namespace otterstone::app {
 namespace {
 
 QString flow(const std::optional<double>& volts, const std::optional<double>& watts) {
-    return volts && watts ? QStringLiteral("%1 V  %2 W").arg(qs(showNumber(*volts, 3)), qs(showNumber(*watts, 3)))
-                          : QObject::tr("not tried");
+    return volts && watts
+               ? QStringLiteral("%1 V  %2 W").arg(onScreen(showNumber(*volts, 3)), onScreen(showNumber(*watts, 3)))
+               : QObject::tr("not tried");
 }
 
 } // namespace
@@ -37,7 +39,7 @@ void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& s
                            area.top() + h * static_cast<double>(static_cast<int>(k) / across), w - 24.0, h);
         const double left = block.left() + 140.0, right = block.right() - 130.0;
         s.text({left, block.top() + 16.0}, QObject::tr("alone"), theme().faint, 0.9);
-        s.text({right, block.top() + 16.0}, QObject::tr("together: %1 W").arg(qs(showNumber(r.togetherWatts, 3))),
+        s.text({right, block.top() + 16.0}, QObject::tr("together: %1 W").arg(onScreen(showNumber(r.togetherWatts, 3))),
                theme().faint, 0.9, false, Qt::AlignRight);
         const double lane = (block.height() - 30.0) / static_cast<double>(std::max<std::size_t>(1, r.ports.size()));
         const Scale thick{most, 0.0, std::max(10.0, lane - 34.0)};
@@ -62,7 +64,7 @@ void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& s
             s.text({right + 8.0, middle + 15.0}, fate, theme().faint, 0.9);
             if (p.promisedWatts)
                 s.text({right + 8.0, middle + 30.0},
-                       QObject::tr("printed: %1 W").arg(qs(showNumber(*p.promisedWatts, 3))), theme().faint, 0.9);
+                       QObject::tr("printed: %1 W").arg(onScreen(showNumber(*p.promisedWatts, 3))), theme().faint, 0.9);
         }
     }
 }

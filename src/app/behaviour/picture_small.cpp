@@ -3,6 +3,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/cells/cells.h"
 #include "core/kinds/directions/directions.h"
 #include "core/quantity/format.h"
@@ -32,7 +33,7 @@ void paintDirections(QPainter& painter, const QRectF& area, const records::Sheet
             s.p.drawPolygon(QPolygonF{{tip, y}, {tip + back, y - 11.0}, {tip + back, y + 11.0}});
         }
         s.text({(left + right) / 2.0, y - 10.0},
-               qs(j.how) + (j.watts ? QStringLiteral(" · %1 W").arg(qs(showNumber(*j.watts, 3))) : QString()),
+               qs(j.how) + (j.watts ? QStringLiteral(" · %1 W").arg(onScreen(showNumber(*j.watts, 3))) : QString()),
                theme().faint, 0.95, false, Qt::AlignHCenter);
     }
 }
@@ -48,7 +49,7 @@ void paintCells(QPainter& painter, const QRectF& area, const records::Sheet& she
         s.text({area.left() + 8.0, top + thick / 2.0 + 5.0}, QObject::tr("comes in"), theme().ink, 1.05, true);
         s.p.fillRect(QRectF(x(0.0), top, x(*f.inputWatts) - x(0.0), thick), theme().in);
         s.text({x(*f.inputWatts) + 8.0, top + thick / 2.0 + 5.0},
-               QStringLiteral("%1 W").arg(qs(showNumber(*f.inputWatts, 3))), theme().ink, 1.0, true);
+               QStringLiteral("%1 W").arg(onScreen(showNumber(*f.inputWatts, 3))), theme().ink, 1.0, true);
     }
     s.text({area.left() + 8.0, bottom + thick / 2.0 + 5.0}, QObject::tr("into the cells"), theme().ink, 1.05, true);
     double sum = 0.0;
@@ -57,7 +58,7 @@ void paintCells(QPainter& painter, const QRectF& area, const records::Sheet& she
         s.p.fillRect(part, s.pale(theme().in, 170));
         s.text({part.center().x(), part.center().y() + 5.0}, qs(c.name), theme().ink, 1.0, true, Qt::AlignHCenter);
         s.text({part.center().x(), part.bottom() + 18.0},
-               QStringLiteral("%1 V  %2 W").arg(qs(showNumber(c.volts, 4)), qs(showNumber(c.watts(), 3))),
+               QStringLiteral("%1 V  %2 W").arg(onScreen(showNumber(c.volts, 4)), onScreen(showNumber(c.watts(), 3))),
                theme().faint, 0.9, false, Qt::AlignHCenter);
         sum += c.watts();
     }

@@ -4,6 +4,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/staircase/staircase.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
@@ -39,11 +40,11 @@ void paintStaircase(QPainter& painter, const QRectF& area, const records::Sheet&
             s.p.fillRect(QRectF(QPointF(plot.left(), y(window->high)), QPointF(plot.right(), y(window->low))),
                          s.pale(theme().line, 90));
         for (const double v : window ? std::vector{window->low, window->high} : std::vector{stair.tierVolts})
-            s.text({plot.left() - 8.0, y(v) + 4.0}, QStringLiteral("%1 V").arg(qs(showNumber(v, 4))), theme().faint,
-                   0.9, false, Qt::AlignRight);
+            s.text({plot.left() - 8.0, y(v) + 4.0}, QStringLiteral("%1 V").arg(onScreen(showNumber(v, 4))),
+                   theme().faint, 0.9, false, Qt::AlignRight);
         s.line(plot.bottomLeft(), plot.bottomRight(), theme().line);
         s.text({plot.left(), area.top() + 18.0},
-               QStringLiteral("%1 · %2 V").arg(qs(stair.port), qs(showNumber(stair.tierVolts))), theme().ink, 1.2,
+               QStringLiteral("%1 · %2 V").arg(qs(stair.port), onScreen(showNumber(stair.tierVolts))), theme().ink, 1.2,
                true);
         if (stair.lastGood && stair.firstBad) {
             const QRectF gap(QPointF(x(*stair.lastGood), plot.top()), QPointF(x(*stair.firstBad), plot.bottom()));
@@ -55,7 +56,7 @@ void paintStaircase(QPainter& painter, const QRectF& area, const records::Sheet&
             s.line({x(*stair.ratedAmps), plot.top() + 6.0}, {x(*stair.ratedAmps), plot.bottom()}, theme().ink, 1.2,
                    Qt::DashLine);
             s.text({x(*stair.ratedAmps) - 6.0, plot.top() + 18.0},
-                   QObject::tr("printed %1 A").arg(qs(showNumber(*stair.ratedAmps, 3))), theme().ink, 0.95, false,
+                   QObject::tr("printed %1 A").arg(onScreen(showNumber(*stair.ratedAmps, 3))), theme().ink, 0.95, false,
                    Qt::AlignRight);
         }
         if (stair.ohms && stair.emptyVolts)
@@ -69,11 +70,11 @@ void paintStaircase(QPainter& painter, const QRectF& area, const records::Sheet&
                        !window || window->holds(step.volts) ? theme().out : theme().warn, 4.0);
         }
         for (const double a : {most * 0.25, most * 0.5, most * 0.75})
-            s.text({x(a), plot.bottom() + 18.0}, QStringLiteral("%1 A").arg(qs(showNumber(a, 2))), theme().faint, 0.9,
-                   false, Qt::AlignHCenter);
+            s.text({x(a), plot.bottom() + 18.0}, QStringLiteral("%1 A").arg(onScreen(showNumber(a, 2))), theme().faint,
+                   0.9, false, Qt::AlignHCenter);
         if (stair.recovery)
             s.text({plot.right(), plot.bottom() + 36.0},
-                   QObject::tr("comes back: %1").arg(qs(recoveryWords(*stair.recovery, stair.recoverySeconds))),
+                   QObject::tr("comes back: %1").arg(onScreen(recoveryWords(*stair.recovery, stair.recoverySeconds))),
                    theme().ink, 1.0, false, Qt::AlignRight);
     }
 }

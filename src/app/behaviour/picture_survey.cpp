@@ -5,6 +5,7 @@
 
 #include "app/behaviour/pictures.h"
 #include "app/behaviour/sketch.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/survey/survey.h"
 #include "core/quantity/format.h"
 
@@ -21,7 +22,7 @@ void cell(const Sketch& s, const kinds::SurveyCell& c, double x, double foot, co
     const QColor colour = c.in ? theme().in : theme().out;
     const double promised = watts(c.tierVolts, c.promisedAmps), came = c.volts && c.amps ? *c.volts * *c.amps : 0.0;
     const auto bar = [&](double w) { return QRectF(QPointF(x - kBar / 2.0, tall(w)), QPointF(x + kBar / 2.0, foot)); };
-    QString words = QStringLiteral("%1 V").arg(qs(showNumber(c.tierVolts)));
+    QString words = QStringLiteral("%1 V").arg(onScreen(showNumber(c.tierVolts)));
     QString state;
     switch (c.state) {
     case TierState::NotTried:
@@ -40,7 +41,7 @@ void cell(const Sketch& s, const kinds::SurveyCell& c, double x, double foot, co
     case TierState::Holds:
     case TierState::HoldsPartly:
         s.p.fillRect(bar(came), colour);
-        state = QStringLiteral("%1 W").arg(qs(showNumber(came, 3)));
+        state = QStringLiteral("%1 W").arg(onScreen(showNumber(came, 3)));
         break;
     case TierState::Sags:
         s.p.fillRect(bar(std::max(came, tall.most * 0.06)), hatching(theme().warn, true));

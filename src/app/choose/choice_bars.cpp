@@ -5,6 +5,7 @@
 #include <QPainterPath>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/judgement/verdict.h"
 #include "core/quantity/format.h"
 
@@ -94,10 +95,10 @@ void paintChoice(QPainter& p, const QRectF& area, const judgement::Comparison& c
         }
         p.setFont(app::font(0.9));
         p.setPen(t.ink);
-        const QString words = r.passes()
-                                  ? QObject::tr(r.notKnown.empty() ? "%1 · best: %2" : "%1 · best: %2 ?")
-                                        .arg(qs(show(r.score, Unit::Point)), qs(judgement::chanceWords(r.chanceBest)))
-                                  : QObject::tr("out: %1").arg(qs(r.stoppedBy.front()));
+        const QString words =
+            r.passes() ? QObject::tr(r.notKnown.empty() ? "%1 · best: %2" : "%1 · best: %2 ?")
+                             .arg(onScreen(show(r.score, Unit::Point)), onScreen(judgement::chanceWords(r.chanceBest)))
+                       : QObject::tr("out: %1").arg(onScreen(r.stoppedBy.front()));
         p.drawText(QRectF(area.right() - kWords + 12, y, kWords - 12, kRow - 2), Qt::AlignLeft | Qt::AlignVCenter,
                    p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kWords) - 12));
         p.setPen(QPen(t.line, 1));
@@ -124,7 +125,7 @@ void ChoiceBars::show(const judgement::Comparison& comparison, const judgement::
     ranking_ = ranking;
     purpose_ = purpose;
     setFixedHeight(choiceHeight(ranking_, purpose_, std::max(width(), 300)));
-    setAccessibleDescription(qs(ranking_.sentence));
+    setAccessibleDescription(onScreen(ranking_.sentence));
     update();
 }
 

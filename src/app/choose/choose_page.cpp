@@ -18,6 +18,7 @@
 #include "app/shelf/searched.h"
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
 #include "book/store/material.h"
@@ -251,7 +252,7 @@ void ChoosePage::compareAnew() {
     QStringList unlike;
     for (const judgement::FigureRow& row : comparison_.rows) {
         if (const std::string text = judgement::unlikeWords(row, comparison_.banks); !text.empty())
-            unlike << qs(text);
+            unlike << onScreen(text);
     }
     unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.")
                                       : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
@@ -285,17 +286,17 @@ void ChoosePage::showRanking() {
     if (again_)
         rankAnew();
     const judgement::Ranking& ranking = answer_.ranking;
-    verdict_->setText(qs(ranking.sentence));
+    verdict_->setText(onScreen(ranking.sentence));
     bars_->show(answer_.comparison, ranking, answer_.purpose);
     QStringList turns;
     for (const judgement::Turning& t : ranking.turnings) {
         const QString figure = qs(judgement::figureKind(t.figure)->words);
         if (t.below)
             turns << tr("“%1” at %2 times its weight: %3 would lead.")
-                         .arg(figure, qs(showNumber(*t.below, 2)), qs(t.leaderBelow));
+                         .arg(figure, onScreen(showNumber(*t.below, 2)), onScreen(t.leaderBelow));
         if (t.above)
             turns << tr("“%1” at %2 times its weight: %3 would lead.")
-                         .arg(figure, qs(showNumber(*t.above, 2)), qs(t.leaderAbove));
+                         .arg(figure, onScreen(showNumber(*t.above, 2)), onScreen(t.leaderAbove));
     }
     const bool unlike = std::any_of(ranking.banks.begin(), ranking.banks.end(), [](const judgement::Ranked& b) {
         return std::any_of(b.parts.begin(), b.parts.end(),

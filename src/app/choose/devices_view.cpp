@@ -11,6 +11,7 @@
 
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/row_pixels.h"
 #include "core/quantity/format.h"
 
@@ -100,7 +101,7 @@ void DevicesView::fill() {
     QStringList devices, banks;
     for (const evidence::DeviceSeen& d : all_.devices)
         devices << (d.wattHours && d.name.find(" Wh") == std::string::npos
-                        ? tr("%1, %2 Wh").arg(qs(d.name), qs(showNumber(*d.wattHours, 3)))
+                        ? tr("%1, %2 Wh").arg(qs(d.name), onScreen(showNumber(*d.wattHours, 3)))
                         : qs(d.name));
     for (const std::string& bank : all_.banks)
         banks << qs(bank);
@@ -126,12 +127,13 @@ void DevicesView::fill() {
         const auto leaders = all_.leaders(what(), d);
         for (std::size_t b = 0; b < all_.banks.size(); ++b) {
             const kinds::Observation* o = all_.best(what(), d, b);
-            auto* item = new QTableWidgetItem(o ? qs((o->atLeast ? "≥ " : "") + o->value->shown()) : QString());
+            auto* item = new QTableWidgetItem(o ? onScreen((o->atLeast ? "≥ " : "") + o->value->shown()) : QString());
             item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             if (o) {
                 const bool best = std::ranges::find(leaders, b) != leaders.end();
                 const std::size_t seen = all_.count(what(), d, b);
-                item->setToolTip(qs(o->where()) + (o->note.empty() ? QString() : QStringLiteral(": ") + qs(o->note)) +
+                item->setToolTip(onScreen(o->where()) +
+                                 (o->note.empty() ? QString() : QStringLiteral(": ") + onScreen(o->note)) +
                                  (seen > 1 ? tr("\nthe best of %1").arg(seen) : QString()));
                 item->setFont(app::font(1.0, best ? QFont::DemiBold : QFont::Normal));
                 item->setData(Qt::AccessibleTextRole, tr("%1 on %2: %3%4")

@@ -8,6 +8,7 @@
 
 #include "app/help/figure_words.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/row_pixels.h"
 
 namespace otterstone::app {
@@ -111,19 +112,20 @@ void FiguresTable::fill() {
 
 QTableWidgetItem* FiguresTable::itemFor(Place at) const {
     const judgement::Cell& cell = cellAt(at);
-    auto* item = new QTableWidgetItem(cell.known() ? qs(cell.shown()) + (cell.unlike ? QStringLiteral(" *") : QString())
-                                                   : QStringLiteral("–"));
+    auto* item = new QTableWidgetItem(
+        cell.known() ? onScreen(cell.shown()) + (cell.unlike ? QStringLiteral(" *") : QString()) : QStringLiteral("–"));
     item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     QFont f = app::font(0.94);
     f.setItalic(cell.unlike);
     item->setFont(f);
     item->setForeground(!cell.known() || cell.unlike ? theme().faint : theme().ink);
     item->setToolTip(!cell.known() ? tr("not known")
-                     : cell.unlike ? tr("unlike the others of this figure: %1").arg(qs(cell.condition))
-                                   : qs(cell.condition));
-    item->setData(Qt::AccessibleTextRole, QStringLiteral("%1, %2: %3. %4")
-                                              .arg(qs(comparison_.rows[at.figure].kind.words),
-                                                   qs(comparison_.banks[at.bank]), qs(cell.shown()), item->toolTip()));
+                     : cell.unlike ? tr("unlike the others of this figure: %1").arg(onScreen(cell.condition))
+                                   : onScreen(cell.condition));
+    item->setData(Qt::AccessibleTextRole,
+                  QStringLiteral("%1, %2: %3. %4")
+                      .arg(qs(comparison_.rows[at.figure].kind.words), qs(comparison_.banks[at.bank]),
+                           onScreen(cell.shown()), item->toolTip()));
     return item;
 }
 

@@ -9,6 +9,7 @@
 
 #include "app/findings/claims_table.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -135,7 +136,7 @@ private:
         }
         const bool asked = b.suffices != judgement::Verdict::NotTested;
         const QString days =
-            QObject::tr("%1 d").arg(qs(otterstone::show(b.days->value / Measured(86400.0), Unit::None)));
+            QObject::tr("%1 d").arg(onScreen(otterstone::show(b.days->value / Measured(86400.0), Unit::None)));
         told((asked ? verdictSign(b.suffices) + QLatin1Char(' ') : QString()) + days, y, kBand,
              asked ? verdictColour(b.suffices) : t.ink);
     }
@@ -148,7 +149,7 @@ private:
             p_.drawLine(QPointF(at(day), y), QPointF(at(day), y + 4));
             p_.setPen(theme().faint);
             p_.drawText(QRectF(at(day) - 30, y + 3, 60, kAxis - 4), Qt::AlignHCenter | Qt::AlignTop,
-                        day == 0.0 ? QObject::tr("0 d") : qs(showNumber(day, 4)));
+                        day == 0.0 ? QObject::tr("0 d") : onScreen(showNumber(day, 4)));
         }
     }
 
@@ -157,7 +158,7 @@ private:
         const Theme& t = theme();
         name(qs(n.name), y, kLane, false);
         const double perDay = *plan::wattHoursPerDay(n);
-        told(QObject::tr("%1 Wh a day").arg(qs(showNumber(perDay, 3))), y, kLane, t.faint);
+        told(QObject::tr("%1 Wh a day").arg(onScreen(showNumber(perDay, 3))), y, kLane, t.faint);
         const double own = n.startsFull && n.battery ? n.battery->value / perDay : 0.0;
         const double pieces = n.watts && n.hoursPerDay ? 1.0 : std::max(1.0, std::round(n.chargesPerDay.value_or(1.0)));
         const double share = n.watts && n.hoursPerDay ? *n.hoursPerDay / 24.0
@@ -220,7 +221,7 @@ void UseBands::show(const plan::UsePlan& use, const std::vector<plan::Need>& nee
     needs_ = needs;
     days_ = days;
     setFixedHeight(useHeight(use_, needs_));
-    setAccessibleDescription(qs(use_.sentence));
+    setAccessibleDescription(onScreen(use_.sentence));
     update();
 }
 

@@ -12,6 +12,7 @@
 #include "app/choose/use_bands.h"
 #include "app/findings/claims_table.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "book/store/material.h"
 #include "core/plan/own_devices.h"
 #include "core/quantity/format.h"
@@ -35,13 +36,14 @@ QLabel* words(bool faint) {
 
 QString whenToRecharge(const plan::BankUse& b) {
     if (!b.cannot.empty())
-        return qs(b.cannot.front());
+        return onScreen(b.cannot.front());
     if (!(b.recharges > 0.0))
         return b.suffices == judgement::Verdict::NotTested ? QString() : QObject::tr("not needed");
-    QString text = QObject::tr("after %1 d").arg(qs(showNumber(b.rechargeOnDay.front(), 2)));
+    QString text = QObject::tr("after %1 d").arg(onScreen(showNumber(b.rechargeOnDay.front(), 2)));
     if (b.recharges > 1.0)
-        text += QObject::tr(", %1 ×").arg(qs(showNumber(b.recharges, 6)));
-    return text + QLatin1Char('\n') + qs(plan::rechargeWords(b)).replace(QStringLiteral(", "), QStringLiteral("\n"));
+        text += QObject::tr(", %1 ×").arg(onScreen(showNumber(b.recharges, 6)));
+    return text + QLatin1Char('\n') +
+           onScreen(plan::rechargeWords(b)).replace(QStringLiteral(", "), QStringLiteral("\n"));
 }
 
 } // namespace
@@ -116,7 +118,7 @@ UseView::UseView(BookSession& session, QWidget* parent)
     all->addWidget(table_, 1);
     all->addWidget(inUse_);
     auto* caution = words(true);
-    caution->setText(qs(plan::planUse({}, {}, 0.0).warnings.front().text));
+    caution->setText(onScreen(plan::planUse({}, {}, 0.0).warnings.front().text));
     all->addWidget(caution);
     connect(table_, &QTableWidget::cellActivated, this, [this](int row, int) {
         if (plan_.banks[static_cast<std::size_t>(row)].days)
@@ -210,30 +212,31 @@ void UseView::fill(const std::vector<plan::Need>& needs, double days) {
     bands_->show(plan_, needs, days);
     picture_->setFixedHeight(std::min(kTallest, bands_->height()));
     picture_->setVisible(!plan_.banks.empty());
-    sentence_->setText(qs(plan_.sentence));
+    sentence_->setText(onScreen(plan_.sentence));
     table_->setRowCount(static_cast<int>(plan_.banks.size()));
     QStringList inUse;
     for (int r = 0; r < table_->rowCount(); ++r) {
         const plan::BankUse& b = plan_.banks[static_cast<std::size_t>(r)];
         QStringList charges;
         for (const Working& w : b.charges)
-            charges << QStringLiteral("%1 %2").arg(qs(w.key).section(QLatin1Char(':'), 1), qs(w.shown()));
+            charges << QStringLiteral("%1 %2").arg(qs(w.key).section(QLatin1Char(':'), 1), onScreen(w.shown()));
         const bool asked = b.suffices != judgement::Verdict::NotTested;
         const QString sign = asked ? verdictSign(b.suffices) + QStringLiteral("  ") : QString();
         const QString cells[] = {qs(b.bank),
-                                 b.days             ? sign + qs(b.days->shown())
+                                 b.days             ? sign + onScreen(b.days->shown())
                                  : b.cannot.empty() ? tr("not known")
                                                     : tr("does not run it"),
-                                 b.daysEmpty ? qs(b.daysEmpty->shown()) : QString(), whenToRecharge(b),
+                                 b.daysEmpty ? onScreen(b.daysEmpty->shown()) : QString(), whenToRecharge(b),
                                  charges.join(QLatin1Char('\n'))};
         for (int k = 0; k < kColumns; ++k) {
             auto* item = new QTableWidgetItem(cells[k]);
             item->setForeground(k == kLasts && asked ? verdictColour(b.suffices) : theme().ink);
-            item->setToolTip(qs(b.sentence));
+            item->setToolTip(onScreen(b.sentence));
             table_->setItem(r, k, item);
         }
         for (const plan::Balance& x : b.inUse)
-            inUse << QStringLiteral("%1 (%2)").arg(qs(x.balance.working.label), qs(x.balance.working.shown()));
+            inUse << QStringLiteral("%1 (%2)").arg(onScreen(x.balance.working.label),
+                                                   onScreen(x.balance.working.shown()));
     }
     table_->resizeRowsToContents();
     inUse_->setText(inUse.join(QStringLiteral("; ")));

@@ -5,6 +5,7 @@
 #include <QScrollBar>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
@@ -16,7 +17,7 @@ constexpr int kRoomForReasons = 680; // pixels
 QString seenWords(const judgement::Held& row) {
     QStringList lines;
     for (const std::string& line : row.seen)
-        lines << qs(line);
+        lines << onScreen(line);
     return lines.join(QLatin1Char('\n'));
 }
 
@@ -90,7 +91,7 @@ void ClaimsTable::fill() {
     for (int r = 0; r < rowCount(); ++r) {
         if (!rows_[static_cast<std::size_t>(r)]) {
             auto* fold = new QTableWidgetItem((unfolded_ ? QStringLiteral("▾  ") : QStringLiteral("▸  ")) +
-                                              qs(judged_.untested()));
+                                              onScreen(judged_.untested()));
             fold->setForeground(theme().faint);
             fold->setToolTip(tr("Space or a click shows them one by one."));
             setItem(r, 0, fold);
@@ -100,11 +101,12 @@ void ClaimsTable::fill() {
         const judgement::Held& row = *rows_[static_cast<std::size_t>(r)];
         const QString verdict = qs(judgement::verdictWords(row.verdict));
         const QString why =
-            qs(row.why) + (row.next.words.empty() ? QString() : QStringLiteral(". ") + qs(row.next.words));
-        const QString found = row.finding ? (row.finding->isText ? qs(row.finding->note) : qs(row.finding->shown()))
-                                          : QStringLiteral("–");
-        const QString cells[] = {qs(row.claim.words), found, verdictSign(row.verdict) + QStringLiteral("  ") + verdict,
-                                 why};
+            onScreen(row.why) + (row.next.words.empty() ? QString() : QStringLiteral(". ") + onScreen(row.next.words));
+        const QString found = row.finding
+                                  ? (row.finding->isText ? onScreen(row.finding->note) : onScreen(row.finding->shown()))
+                                  : QStringLiteral("–");
+        const QString cells[] = {onScreen(row.claim.words), found,
+                                 verdictSign(row.verdict) + QStringLiteral("  ") + verdict, why};
         for (int k = 0; k < kColumns; ++k) {
             auto* item = new QTableWidgetItem(cells[k]);
             item->setForeground(k == kVerdict                                               ? verdictColour(row.verdict)
@@ -113,11 +115,12 @@ void ClaimsTable::fill() {
             item->setFont(app::font(k == kWhy ? 0.92 : 1.0,
                                     k == kVerdict && row.verdict != judgement::Verdict::NotTested ? QFont::DemiBold
                                                                                                   : QFont::Normal));
-            item->setToolTip(k == kClaim     ? tr("meant: %1").arg(qs(row.claim.condition))
+            item->setToolTip(k == kClaim     ? tr("meant: %1").arg(onScreen(row.claim.condition))
                              : k == kVerdict ? why
                              : k == kWhy     ? seenWords(row)
                                              : QString());
-            item->setData(Qt::AccessibleTextRole, QStringLiteral("%1: %2, %3").arg(qs(row.claim.words), verdict, why));
+            item->setData(Qt::AccessibleTextRole,
+                          QStringLiteral("%1: %2, %3").arg(onScreen(row.claim.words), verdict, why));
             setItem(r, k, item);
         }
     }

@@ -11,6 +11,7 @@
 #include "app/theme.h"
 #include "app/widgets/figure_button.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/device.h"
@@ -123,7 +124,7 @@ QWidget* FindingsPage::runLinks(const std::vector<records::Id>& runs) {
 
 // The label, claim by claim.
 void FindingsPage::addClaims() {
-    auto* column = section(tr("Claims and verdicts"), qs(judged_.sentence));
+    auto* column = section(tr("Claims and verdicts"), onScreen(judged_.sentence));
     claims_ = nullptr;
     if (judged_.rows.empty())
         return;
@@ -170,21 +171,21 @@ void FindingsPage::addClaims() {
 // How it behaves: one sentence for each sheet, and the way to it.
 void FindingsPage::addBehaviours() {
     for (const together::Behaviour& b : findings_.behaviours)
-        section(tr("%1").arg(qs(records::kindWords(b.kind))), qs(b.sentence))->addWidget(runLinks({b.run}));
+        section(tr("%1").arg(qs(records::kindWords(b.kind))), onScreen(b.sentence))->addWidget(runLinks({b.run}));
 }
 
 // How it came, what its rests cost, what it counts itself, whether it fades; and other pieces of the same model.
 void FindingsPage::addLife() {
     QStringList lines;
     for (const std::string& s : findings_.life.sentences)
-        lines << qs(s);
+        lines << onScreen(s);
     std::vector<Working> all = findings_.life.figures;
     if (findings_.cycles)
         all.insert(all.begin(), *findings_.cycles);
     if (!all.empty() || !lines.isEmpty())
         figures(section(tr("Its life"), lines.join(QLatin1Char('\n'))), all);
     for (const life::SideBySide& s : findings_.specimens) {
-        auto* column = section(tr("Another specimen"), qs(s.sentence));
+        auto* column = section(tr("Another specimen"), onScreen(s.sentence));
         figures(column, s.figures);
         column->addWidget(runLinks({s.runs.begin(), s.runs.end()}));
     }
@@ -207,23 +208,23 @@ void FindingsPage::fill() {
     for (std::size_t k = 0; k < findings_.pairs.size(); ++k) {
         const together::Pair& p = findings_.pairs[k];
         if (k >= kAtLength) {
-            others << qs(p.figures.front().note + ": " + p.figures.front().shown());
+            others << onScreen(p.figures.front().note + ": " + p.figures.front().shown());
             continue;
         }
-        auto* column = section(tr("In and out: %1").arg(qs(p.figures.front().note)), qs(p.sentence));
+        auto* column = section(tr("In and out: %1").arg(onScreen(p.figures.front().note)), onScreen(p.sentence));
         figures(column, p.figures);
     }
     for (const together::Pair& p : findings_.partTrips) {
-        auto* column = section(tr("There and back again"), qs(p.sentence));
+        auto* column = section(tr("There and back again"), onScreen(p.sentence));
         figures(column, p.figures);
         column->addWidget(runLinks({p.drain, p.recharge}));
     }
     if (!others.isEmpty())
         section(tr("In and out: the others"), {})->addWidget(plain(others.join(QLatin1Char('\n')), 1.0, true));
     for (const together::Contradiction& c : findings_.contradictions)
-        section(tr("Cannot both be right"), qs(c.sentence))->addWidget(runLinks({c.runs.begin(), c.runs.end()}));
+        section(tr("Cannot both be right"), onScreen(c.sentence))->addWidget(runLinks({c.runs.begin(), c.runs.end()}));
     for (const together::RepeatGroup& g : findings_.repeats) {
-        auto* column = section(tr("Repeated: %1").arg(qs(g.what)), qs(g.sentence));
+        auto* column = section(tr("Repeated: %1").arg(qs(g.what)), onScreen(g.sentence));
         figures(column, {g.working});
         std::vector<records::Id> runs(g.runs.begin(), g.runs.end());
         runs.insert(runs.end(), g.leftOut.begin(), g.leftOut.end());
@@ -234,7 +235,7 @@ void FindingsPage::fill() {
     if (!findings_.missing.empty()) {
         QStringList words;
         for (const std::string& m : findings_.missing)
-            words << QStringLiteral("·  ") + qs(m);
+            words << QStringLiteral("·  ") + onScreen(m);
         section(tr("What would say more"), {})->addWidget(plain(words.join(QLatin1Char('\n')), 1.0, true));
     }
     body_->addStretch();
@@ -245,7 +246,8 @@ void FindingsPage::addUsable() {
     const auto& usable = findings_.usable;
     QString sentence;
     if (findings_.usableFigure)
-        sentence = tr("%1 usable: %2.").arg(qs(findings_.usableFigure->shown()), qs(findings_.usableFigure->note));
+        sentence =
+            tr("%1 usable: %2.").arg(onScreen(findings_.usableFigure->shown()), onScreen(findings_.usableFigure->note));
     auto* column = section(tr("Usable energy"), sentence);
     if (findings_.usableFigure)
         figures(column, {*findings_.usableFigure});
@@ -256,7 +258,7 @@ void FindingsPage::addUsable() {
     column->addWidget(
         plain(tr("%1%2. The band is for about 95 %; dotted: beyond the loads that were tried.%3")
                   .arg(findings_.usableTier.empty() ? QString() : tr("Drains at %1: ").arg(qs(findings_.usableTier)),
-                       qs(usable->inWords()),
+                       onScreen(usable->inWords()),
                        findings_.otherDrains.empty() ? QString() : tr(" Crosses: drains at other voltages.")),
               0.92, true));
     auto* ask = new QHBoxLayout;
@@ -323,13 +325,13 @@ void FindingsPage::answer() {
         w.note =
             "85 ± 10 % arrive in a device's battery (common practice); a run into the device itself would know it better";
         w.parts = {findings_.usable->energyAt(middle)};
-        answer_->setText(tr("about %1 charges").arg(qs(w.shown())));
+        answer_->setText(tr("about %1 charges").arg(onScreen(w.shown())));
         answerFigures_->addWidget(button(w), 0, Qt::AlignLeft);
         plot_->show(findings_.usable, findings_.otherDrains, middle);
         return;
     }
     const Working w = findings_.usable->runtimeOf(*number);
-    answer_->setText(w.note.empty() ? qs(w.shown()) : tr("%1 (%2)").arg(qs(w.shown()), qs(w.note)));
+    answer_->setText(w.note.empty() ? onScreen(w.shown()) : tr("%1 (%2)").arg(onScreen(w.shown()), onScreen(w.note)));
     answerFigures_->addWidget(button(w), 0, Qt::AlignLeft);
     plot_->show(findings_.usable, findings_.otherDrains, *number);
 }
@@ -352,7 +354,7 @@ void FindingsPage::addInputs() {
                 gear << qs(g);
         }
         if (!in.claim.empty())
-            gear << tr("claim: %1").arg(qs(in.claim));
+            gear << tr("claim: %1").arg(onScreen(in.claim));
         line->addWidget(plain(gear.join(QStringLiteral(" · ")), 0.95, true), 1);
         column->addWidget(head);
         std::vector<Working> all;

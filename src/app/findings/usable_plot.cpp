@@ -4,6 +4,7 @@
 #include <qcustomplot.h>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/plot_look.h"
 
 namespace otterstone::app {
@@ -91,7 +92,7 @@ void UsablePlot::show(const std::optional<together::UsableCurve>& curve,
         name->setPadding(QMargins(0, 0, 0, 8));
         name->setFont(app::font(0.8));
         name->setColor(t.faint);
-        name->setText(qs(showNumber(p.watts, 2)) + QStringLiteral(" W"));
+        name->setText(onScreen(showNumber(p.watts, 2)) + QStringLiteral(" W"));
     }
     auto* points = plot_->addGraph();
     points->setData(px, py);

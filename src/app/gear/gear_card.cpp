@@ -6,6 +6,7 @@
 
 #include "app/gear/gear_fields.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/peel.h"
 #include "core/path/bottleneck.h"
 #include "core/path/cable.h"
@@ -30,7 +31,7 @@ void paintTiers(QPainter& p, const QRectF& r, const std::vector<label::Tier>& ti
         p.fillRect(bar, tier.programmable() ? hatching(t.in, true) : QBrush(t.in));
         p.setPen(t.faint);
         p.drawText(QRectF(x - 6, r.bottom() - 12, 32, 12), Qt::AlignCenter,
-                   qs(showNumber(tier.high.value, 3)) + QStringLiteral(" V"));
+                   onScreen(showNumber(tier.high.value, 3)) + QStringLiteral(" V"));
         x += 34;
         if (x + 20 > r.right())
             break;
@@ -49,7 +50,7 @@ void paintCable(QPainter& p, const QRectF& r, double ohms, bool estimated) {
     p.setPen(t.faint);
     p.drawText(QRectF(r.left(), band.top() + thick + 4, r.width(), 16), Qt::AlignRight | Qt::AlignVCenter,
                QObject::tr("%1%2 % of 15 W")
-                   .arg(estimated ? QObject::tr("about ") : QString(), qs(showNumber(lost * 100.0, 2))));
+                   .arg(estimated ? QObject::tr("about ") : QString(), onScreen(showNumber(lost * 100.0, 2))));
 }
 
 // A reading of 5 V 1 A with its ± as a band about it.
@@ -72,7 +73,7 @@ void paintMeter(QPainter& p, const QRectF& r, const path::Meter& m) {
     p.drawLine(QPointF(r.left(), y), QPointF(r.right(), y));
     p.setPen(t.faint);
     p.drawText(QRectF(r.left(), r.bottom() - 14, r.width(), 14), Qt::AlignCenter,
-               QObject::tr("± %1 % at 5 V 1 A, at most").arg(qs(showNumber(share * 100.0, 2))));
+               QObject::tr("± %1 % at 5 V 1 A, at most").arg(onScreen(showNumber(share * 100.0, 2))));
 }
 
 // How much a battery or a load is, on a line of 100 Wh or 200 W.
@@ -125,7 +126,8 @@ void GearCard::paintDrawing(QPainter& p, const QRectF& r) const {
         p.setFont(app::font(1.2, QFont::DemiBold));
         p.setPen(theme().faint);
         p.drawText(r, Qt::AlignLeft | Qt::AlignVCenter,
-                   gear_.kelvin ? QStringLiteral("± %1 K").arg(qs(showNumber(*gear_.kelvin))) : QStringLiteral("± ?"));
+                   gear_.kelvin ? QStringLiteral("± %1 K").arg(onScreen(showNumber(*gear_.kelvin)))
+                                : QStringLiteral("± ?"));
         break;
     }
 }

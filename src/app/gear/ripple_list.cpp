@@ -5,6 +5,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
@@ -92,7 +93,8 @@ void RippleList::draw(const std::vector<book::Ripple>& ripples) {
     for (const book::Ripple& r : ripples) {
         QStringList lines;
         for (const together::FigureChange& f : r.figures)
-            lines << (qs(f.label) + QStringLiteral(" \u00a0") + qs(f.before) + QStringLiteral(" → ") + qs(f.after))
+            lines << (onScreen(f.label) + QStringLiteral(" \u00a0") + onScreen(f.before) + QStringLiteral(" → ") +
+                      onScreen(f.after))
                          .toHtmlEscaped();
         if (lines.isEmpty())
             lines << tr("nothing that is shown changes");

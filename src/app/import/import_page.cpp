@@ -16,6 +16,7 @@
 #include "app/import/mapping_editor.h"
 #include "app/theme.h"
 #include "app/widgets/ends_fields.h"
+#include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
@@ -251,7 +252,7 @@ void ImportPage::recognise() {
         remarks << qs(found.error().sentence());
     else
         for (const Warning& w : found->warnings)
-            remarks << qs(w.text);
+            remarks << onScreen(w.text);
     problem_->setText(remarks.join(QLatin1Char('\n')));
     problem_->setVisible(!remarks.isEmpty());
     take_->setEnabled(found.has_value());

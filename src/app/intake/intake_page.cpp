@@ -7,6 +7,7 @@
 #include "app/attached/attached_strip.h"
 #include "app/intake/label_form.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
 #include "core/label/conflicts.h"
 #include "core/label/decoder.h"
@@ -107,20 +108,20 @@ void IntakePage::check() {
     const auto rating = label::ratedEnergy(l);
     const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
     if (rating) {
-        answers_->addWidget(line(qs(rating->working.shown()), 1.7, QFont::DemiBold));
-        answers_->addWidget(line(qs("rated energy, " + rating->working.note), 0.92, QFont::Normal, "faint"));
+        answers_->addWidget(line(onScreen(rating->working.shown()), 1.7, QFont::DemiBold));
+        answers_->addWidget(line(onScreen("rated energy, " + rating->working.note), 0.92, QFont::Normal, "faint"));
     } else {
         answers_->addWidget(line(tr("Rated energy not known yet: enter the Wh, or mAh and cell voltage."), 1.0,
                                  QFont::Normal, "faint"));
     }
-    answers_->addWidget(line(qs(label::flightSentence(label::flightClass(rated)))));
+    answers_->addWidget(line(onScreen(label::flightSentence(label::flightClass(rated)))));
     for (const label::Reading& r : label::decode(l))
-        answers_->addWidget(line(QStringLiteral("·  ") + qs(r.text)));
+        answers_->addWidget(line(QStringLiteral("·  ") + onScreen(r.text)));
     const auto conflicts = label::conflicts(l);
     if (!conflicts.empty())
         answers_->addWidget(line(tr("It contradicts itself"), 1.0, QFont::DemiBold, "problem"));
     for (const label::Conflict& c : conflicts)
-        answers_->addWidget(line(QStringLiteral("✗  ") + qs(c.text), 1.0, QFont::Normal, "problem"));
+        answers_->addWidget(line(QStringLiteral("✗  ") + onScreen(c.text), 1.0, QFont::Normal, "problem"));
     if (conflicts.empty() && rating)
         answers_->addWidget(line(tr("Nothing on it contradicts itself."), 1.0, QFont::Normal, "faint"));
 }

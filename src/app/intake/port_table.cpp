@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/row_pixels.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
@@ -102,7 +103,7 @@ void PortTable::fill() {
         table_->item(row, InTiers)->setToolTip(table_->item(row, InTiers)->text());
         cell(InWatts, both ? wattsText(p.inWatts) : QString(), both);
         const auto most = label::mostWatts(p, p.gives() ? label::Way::Out : label::Way::In);
-        cell(Best, most ? tr("%1 W").arg(qs(showNumber(most->value, 4))) : QString(), false);
+        cell(Best, most ? tr("%1 W").arg(onScreen(showNumber(most->value, 4))) : QString(), false);
         auto* direction = new QComboBox;
         direction->addItems({tr("in"), tr("out"), tr("both")});
         direction->setCurrentIndex(static_cast<int>(p.direction));

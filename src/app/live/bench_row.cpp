@@ -9,6 +9,7 @@
 
 #include "app/live/live_words.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -47,9 +48,9 @@ void BenchRibbon::show(const bench::Progress& p) {
     wants_ = wantsHands(p);
     share_ = p.ownEnd && *p.ownEnd > 0.0 ? std::optional(std::clamp(p.elapsed / *p.ownEnd, 0.0, 1.0)) : std::nullopt;
     head_ = QStringLiteral("%1 %2 %3").arg(number_).arg(stateSign(p), bank_);
-    figures_ = tr("%1 W · %2 Wh").arg(QString::number(watts_, 'f', 2), QString::number(p.wattHours, 'f', 2));
+    figures_ = onScreen(tr("%1 W · %2 Wh").arg(watts_, 0, 'f', 2).arg(p.wattHours, 0, 'f', 2));
     const QString left =
-        p.ownEnd ? tr("%1 to go").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QString();
+        p.ownEnd ? tr("%1 to go").arg(onScreen(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QString();
     next_ = !p.stillOn.empty()                 ? tr("THE LOAD IS STILL ON")
             : p.phase == bench::Phase::Waiting ? tr("now you: %1").arg(qs(p.toDo))
             : p.phase == bench::Phase::Running ? left

@@ -12,6 +12,7 @@
 #include "app/live/live_words.h"
 #include "app/runs/stamps.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
 #include "core/quantity/format.h"
 
@@ -104,14 +105,15 @@ void BenchStrip::showOther(LiveRun* run) {
     if (run->wantsHands() && place > 0 && !order_[place - 1]->wantsHands())
         return refresh();
     const QString left = p.ownEnd && !run->wantsHands()
-                             ? tr(", %1").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed))))
+                             ? tr(", %1").arg(onScreen(showDuration(std::max(0.0, *p.ownEnd - p.elapsed))))
                              : QString();
-    const QString words =
-        run->wantsHands()
-            ? tr("%1 %2 %3")
-                  .arg(run->number())
-                  .arg(stateSign(p), p.stillOn.empty() ? qs(p.toDo) : tr("THE LOAD IS STILL ON"))
-            : tr("%1 %2 %3 W%4").arg(run->number()).arg(stateSign(p), QString::number(p.volts * p.amps, 'f', 1), left);
+    const QString words = run->wantsHands()
+                              ? tr("%1 %2 %3")
+                                    .arg(run->number())
+                                    .arg(stateSign(p), p.stillOn.empty() ? qs(p.toDo) : tr("THE LOAD IS STILL ON"))
+                              : tr("%1 %2 %3 W%4")
+                                    .arg(run->number())
+                                    .arg(stateSign(p), onScreen(QString::number(p.volts * p.amps, 'f', 1)), left);
     QPushButton* button = it->second;
     const QString shown = button->fontMetrics().elidedText(words, Qt::ElideRight, button->width() - 3 * kGrid);
     if (shown != button->text())
@@ -128,10 +130,10 @@ void BenchStrip::show(const bench::Progress& p) {
         live_.going().size() > 1 ? tr("Bench %1. %2").arg(live_.chosen().number()).arg(stateWords(p)) : stateWords(p);
     say(state_, stateSign(p) + QLatin1Char(' ') +
                     state_->fontMetrics().elidedText(state, Qt::ElideRight, state_->width() - 24));
-    say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
-    say(flow_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
+    say(elapsed_, onScreen(showDuration(std::floor(p.elapsed), 1.0)));
+    say(flow_, onScreen(tr("%1 W").arg(p.volts * p.amps, 0, 'f', 2)));
     const QString last =
-        p.lastMark ? tr("%1: %2").arg(qs(showDuration(p.lastMark->at, 1.0)), markWords(*p.lastMark)) : QString();
+        p.lastMark ? tr("%1: %2").arg(onScreen(showDuration(p.lastMark->at, 1.0)), markWords(*p.lastMark)) : QString();
     say(last_, last_->fontMetrics().elidedText(last, Qt::ElideRight, last_->width()));
     // What was cut short can be read whole.
     if (state_->toolTip() != state)

@@ -11,6 +11,7 @@
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
 #include "core/quantity/format.h"
@@ -111,7 +112,7 @@ void LivePage::showOpenRuns() {
         auto* row = new QVBoxLayout(sheet);
         auto* words = new QLabel(
             tr("“%1” of %2 was going when the program ended. It is here up to its last second: %3, written %4. See first that the load is off.")
-                .arg(qs(run.title), bank ? qs(bank->name) : QString(), qs(showDuration(std::floor(upTo), 1.0)),
+                .arg(qs(run.title), bank ? qs(bank->name) : QString(), onScreen(showDuration(std::floor(upTo), 1.0)),
                      last.toString(QStringLiteral("d MMMM, HH:mm:ss"))));
         words->setWordWrap(true);
         words->setFont(app::font(1.05, QFont::DemiBold));

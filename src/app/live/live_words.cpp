@@ -6,6 +6,7 @@
 #include <QObject>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -51,7 +52,7 @@ QString endWords(const bench::Progress& p, bool drain, double speed) {
         return speed == 1.0 ? QObject::tr("at %1").arg(QDateTime::currentDateTime()
                                                            .addSecs(static_cast<qint64>(in))
                                                            .toString(QStringLiteral("HH:mm")))
-                            : QObject::tr("after %1").arg(qs(showDuration(end)));
+                            : QObject::tr("after %1").arg(onScreen(showDuration(end)));
     };
     if (p.ownEnd)
         parts << (drain ? QObject::tr("Cut-off predicted %1 (from %2)") : QObject::tr("Full predicted %1 (from %2)"))

@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
@@ -58,7 +59,7 @@ void RecipePanel::check() {
         return;
     QStringList lines;
     for (const std::string& sentence : bench::describe(*recipe, bank_.label))
-        lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(qs(sentence));
+        lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(onScreen(sentence));
     will_->setText(lines.join(QLatin1Char('\n')));
 }
 

@@ -16,6 +16,7 @@
 #include "app/runs/stamp_entry.h"
 #include "app/runs/stamps.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -145,7 +146,7 @@ void RunningView::begin() {
     title_->setText(tr("Bench %1 · ").arg(live_.number()) +
                     (plan.rehearsal
                          ? tr("Rehearsing: %1 · %2 · %3 × real time")
-                               .arg(qs(plan.recipe.name), qs(bank_.name), qs(showNumber(plan.rehearsal->speed)))
+                               .arg(qs(plan.recipe.name), qs(bank_.name), onScreen(showNumber(plan.rehearsal->speed)))
                          : tr("%1 · %2").arg(qs(plan.recipe.name), qs(bank_.name))));
     now_ = {};
     showNow();
@@ -187,16 +188,16 @@ void RunningView::showNow() {
     const bench::Progress& p = now_;
     showRibbon(p);
     say(doing_, p.stillOn.empty() ? qs(p.doing) : QString()); // said in red below
-    say(watts_, tr("%1 W").arg(QString::number(p.volts * p.amps, 'f', 2)));
-    say(energy_, tr("%1 Wh").arg(QString::number(p.wattHours, 'f', 2)));
-    say(elapsed_, qs(showDuration(std::floor(p.elapsed), 1.0)));
-    say(left_,
-        p.ownEnd ? tr("about %1").arg(qs(showDuration(std::max(0.0, *p.ownEnd - p.elapsed)))) : QStringLiteral("–"));
-    say(warmth_, p.celsius ? tr("%1 °C").arg(*p.celsius, 0, 'f', 1) : QStringLiteral("–"));
+    say(watts_, onScreen(tr("%1 W").arg(p.volts * p.amps, 0, 'f', 2)));
+    say(energy_, onScreen(tr("%1 Wh").arg(p.wattHours, 0, 'f', 2)));
+    say(elapsed_, onScreen(showDuration(std::floor(p.elapsed), 1.0)));
+    say(left_, p.ownEnd ? tr("about %1").arg(onScreen(showDuration(std::max(0.0, *p.ownEnd - p.elapsed))))
+                        : QStringLiteral("–"));
+    say(warmth_, p.celsius ? onScreen(tr("%1 °C").arg(*p.celsius, 0, 'f', 1)) : QStringLiteral("–"));
     QString next = p.phase == bench::Phase::Waiting ? tr("Now you: %1").arg(qs(p.toDo)) : qs(p.next);
     if (p.nextAt && p.phase != bench::Phase::Waiting) {
         const double in = *p.nextAt - p.elapsed;
-        next = in > 1.0 ? tr("Next: %1, in %2").arg(next, qs(showDuration(in, in < 600.0 ? 1.0 : 60.0)))
+        next = in > 1.0 ? tr("Next: %1, in %2").arg(next, onScreen(showDuration(in, in < 600.0 ? 1.0 : 60.0)))
                         : tr("Now: %1").arg(next);
     }
     say(next_, next);
@@ -214,10 +215,11 @@ void RunningView::showNow() {
     goOn_->setVisible(p.phase == bench::Phase::Waiting);
     stop_->setEnabled(p.phase == bench::Phase::Connecting || p.phase == bench::Phase::Running ||
                       p.phase == bench::Phase::Waiting);
-    say(last_, p.lastMark ? tr("Last stamp: %1 at %2. Written to the book up to %3.")
-                                .arg(markWords(*p.lastMark), qs(showDuration(p.lastMark->at, 1.0)),
-                                     qs(showDuration(std::floor(p.committedTo), 1.0)))
-                          : tr("Written to the book up to %1.").arg(qs(showDuration(std::floor(p.committedTo), 1.0))));
+    say(last_, p.lastMark
+                   ? tr("Last stamp: %1 at %2. Written to the book up to %3.")
+                         .arg(markWords(*p.lastMark), onScreen(showDuration(p.lastMark->at, 1.0)),
+                              onScreen(showDuration(std::floor(p.committedTo), 1.0)))
+                   : tr("Written to the book up to %1.").arg(onScreen(showDuration(std::floor(p.committedTo), 1.0))));
     say(health_, healthWords(p));
 }
 

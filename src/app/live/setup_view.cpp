@@ -13,8 +13,10 @@
 #include "app/live/points_to_look_at.h"
 #include "app/theme.h"
 #include "app/widgets/ends_fields.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
 #include "bench/runner/house.h"
+#include "core/kinds/traced/heat.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
@@ -122,6 +124,7 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     limitWords->setBuddy(celsius_);
     celsius_->setFixedWidth(90);
     celsius_->setAccessibleName(tr("Stop above, °C"));
+    celsius_->setToolTip(tr("In degrees Celsius, or with its unit: 140 °F"));
     limitRow->addWidget(limitWords);
     limitRow->addWidget(celsius_);
     limitRow->addStretch();
@@ -162,9 +165,9 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     connect(&live_, &LiveBench::ended, this, [this](const bench::Outcome& outcome, const LiveRun* run) {
         if (run->plan().run.bank != bank_.id && outcome.stillOn.empty())
             return;
-        QString said = tr("The run ended: %1.").arg(qs(outcome.stop.why));
+        QString said = tr("The run ended: %1.").arg(onScreen(outcome.stop.why));
         if (outcome.run == 0)
-            said = tr("It did not begin: %1.").arg(qs(outcome.stop.why));
+            said = tr("It did not begin: %1.").arg(onScreen(outcome.stop.why));
         if (!outcome.rescued.empty())
             said += tr(" What the book did not take is in %1; bring that in as a log.").arg(qs(outcome.rescued));
         if (!outcome.stillOn.empty()) {
@@ -266,14 +269,14 @@ void SetupView::show(records::Id bank) {
                                                                                   : QStringLiteral("▴ ")) +
                                              qs(r.recipe.name),
                                          list_);
-        item->setToolTip(qs(r.recipe.about));
+        item->setToolTip(onScreen(r.recipe.about));
         item->setSizeHint({0, 4 * kGrid});
         if (qs(r.recipe.key) == before)
             row = list_->count() - 1;
     }
     for (const Unreadable& u : own_.unreadable) {
         auto* item = new QListWidgetItem(QStringLiteral("✗ ") + u.file, list_);
-        item->setToolTip(qs(u.why));
+        item->setToolTip(onScreen(u.why));
         item->setSizeHint({0, 4 * kGrid});
     }
     list_->setCurrentRow(row);
@@ -297,20 +300,20 @@ void SetupView::refresh() {
         return;
     }
     about_->setText(leftOpen_ ? tr("Going on with “%1”, which was left open, by the recipe it was begun with. %2")
-                                    .arg(qs(leftOpen_->title), qs(r->recipe.about))
-                              : qs(r->recipe.about));
+                                    .arg(qs(leftOpen_->title), onScreen(r->recipe.about))
+                              : onScreen(r->recipe.about));
     const bool rehearsal = rehearses();
     hint_->setText(rehearsal ? tr("A recipe measures by itself, and stops by itself. Return starts its rehearsal.")
                              : tr("A recipe measures by itself, and stops by itself."));
     rehearse_->setEnabled(!leftOpen_);
     QStringList lines;
     for (const std::string& sentence : bench::describe(r->recipe, bank_.label))
-        lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(qs(sentence));
+        lines << QStringLiteral("%1.  %2").arg(lines.size() + 1).arg(onScreen(sentence));
     will_->setText(lines.join(QLatin1Char('\n')));
     const Expectation e = live_.expect(bank_, r->recipe);
     estimate_->setText(e.seconds
                            ? tr("It takes about %1%2.")
-                                 .arg(qs(showDuration(*e.seconds)),
+                                 .arg(onScreen(showDuration(*e.seconds)),
                                       e.from.isEmpty() ? QString() : tr(", reckoned from %1").arg(e.from))
                            : tr("How long it takes cannot be told: write down the label's Wh (and its input) first."));
     if (const auto gear = plannedGear(); !gear.empty()) {
@@ -383,7 +386,7 @@ QString SetupView::warnings() const {
 void SetupView::begin() {
     const RecipeText* r = chosen();
     const auto speed = parseNumber(speed_->text().toStdString(), "times as fast");
-    const auto celsius = parseNumber(celsius_->text().toStdString(), "stop above");
+    const auto celsius = kinds::parseTemperature(celsius_->text().toStdString(), "stop above");
     if (leftOpen_) {
         if (const auto sane = bench::checkCelsius(celsius.value_or(0.0), "stop above"); !sane) {
             Q_EMIT problem(qs(sane.error().sentence()));

@@ -11,6 +11,7 @@
 #include "app/plan/tide_view.h"
 #include "app/plan/wishes_panel.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/plan/campaign/day_sheet.h"
 #include "core/plan/campaign/files.h"
 #include "core/quantity/date.h"
@@ -59,11 +60,11 @@ void PlanPage::take(const PlanPointer& plan) {
     tide_->show(plan_, before_);
     const campaign::Problem& p = plan_->campaign.drawn.problem;
     const campaign::Schedule& s = plan_->told.answer.schedule;
-    QString words = qs(plan_->sure ? sentenceOf(p, plan_->told) : std::string());
+    QString words = onScreen(plan_->sure ? sentenceOf(p, plan_->told) : std::string());
     if (!plan_->sure)
         words = tr("%1 jobs so far, in %2; looking for a better order.")
                     .arg(s.placed.size())
-                    .arg(qs(showDuration(s.makespan)));
+                    .arg(onScreen(showDuration(s.makespan)));
     if (p.jobs.empty())
         words = tr(
             "Nothing is to be done: nothing that was asked is open. “Aims and hours” says what is to be known; the verdict table of a bank (Findings) offers the run for a claim.");
@@ -73,22 +74,22 @@ void PlanPage::take(const PlanPointer& plan) {
     QStringList more;
     for (const campaign::OneMore& o : plan_->told.oneMore) {
         if (o.helps() || o.more > 1) // another is only tried where the first helps
-            more << qs(oneMoreWords(o));
+            more << onScreen(oneMoreWords(o));
     }
     if (!more.isEmpty())
         words += QStringLiteral(" ") + tr("Scarce: %1.").arg(more.join(QStringLiteral("; ")));
     QStringList told;
     for (const std::string& caution : campaign::cautionsOf(p, s))
-        told << qs(caution);
+        told << onScreen(caution);
     for (const std::string& warning : plan_->campaign.drawn.warnings)
-        told << qs(warning);
+        told << onScreen(warning);
     sentence_->setText(words);
     sentence_->setToolTip(told.join(QStringLiteral("\n")));
     const std::string next = nowAndNext(p, s, plan_->campaign.begins);
     now_->setText(qs(next));
     now_->setVisible(!next.empty());
     const std::string lived = livedSentence(plan_->campaign.wishes.kept, plan_->campaign.lived);
-    lived_->setText(qs(lived));
+    lived_->setText(onScreen(lived));
     lived_->setVisible(!lived.empty());
     wishesWords_->setText(wishesInWords(wishes_));
     const int moved = before_ && plan_->sure ? movedBetween(*before_, *plan_) : 0;

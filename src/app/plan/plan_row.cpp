@@ -6,6 +6,7 @@
 #include <QStringList>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/judgement/purpose.h"
 #include "core/plan/campaign/day_sheet.h"
 #include "core/quantity/date.h"
@@ -44,7 +45,7 @@ std::vector<PlanRow> rowsOf(const Plan& plan) {
         const campaign::KeptJob& kept = c.wishes.kept.jobs[l.job];
         if (!l.run && !l.due)
             continue;
-        const QString late = qs(showDuration(std::round(std::fabs(l.late) / 60.0) * 60.0));
+        const QString late = onScreen(showDuration(std::round(std::fabs(l.late) / 60.0) * 60.0));
         PlanRow row;
         row.key = kept.job;
         row.strength = l.run ? PlanRow::Strength::Faint : PlanRow::Strength::Warn;
@@ -77,7 +78,7 @@ std::vector<PlanRow> rowsOf(const Plan& plan) {
                          (has(c.wishes.first, row.key) ? QObject::tr(", first of all") : QString()) +
                          (has(c.wishes.ownDay, row.key) ? QObject::tr(", a day of its own") : QString()) +
                          (has(c.wishes.wired, row.key) ? QObject::tr(", no hands needed") : QString()),
-                     qs(gearWords(p, placed)), settles(placed.job)};
+                     onScreen(gearWords(p, placed)), settles(placed.job)};
         rows.push_back(std::move(row));
     }
     for (const campaign::LeftOut& l : s.leftOut) {
@@ -85,8 +86,8 @@ std::vector<PlanRow> rowsOf(const Plan& plan) {
         row.key = c.drawn.jobs[l.job].key;
         row.job = l.job;
         row.strength = PlanRow::Strength::Warn;
-        row.cells = {QObject::tr("left out"), nameOf(row.key.bank), qs(c.drawn.jobs[l.job].words), qs(whyLeftOut(p, l)),
-                     QObject::tr("stays open: %1").arg(settles(l.job))};
+        row.cells = {QObject::tr("left out"), nameOf(row.key.bank), qs(c.drawn.jobs[l.job].words),
+                     onScreen(whyLeftOut(p, l)), QObject::tr("stays open: %1").arg(settles(l.job))};
         rows.push_back(std::move(row));
     }
     return rows;

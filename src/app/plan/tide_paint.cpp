@@ -10,6 +10,7 @@
 #include "app/plan/tide_layout.h"
 #include "app/plan/tide_view.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/plan/campaign/day_sheet.h"
 #include "core/quantity/date.h"
 
@@ -159,7 +160,7 @@ void TideView::paintLanes(QPainter& p) const {
         const bool unknown = problem.banks[bank].now == campaign::State();
         p.drawText(name.translated(0, 17), Qt::AlignLeft | Qt::AlignVCenter,
                    unknown ? tr("charge not known")
-                           : tr("now %1").arg(qs(campaign::stateTold(problem.banks[bank].now))));
+                           : tr("now %1").arg(onScreen(campaign::stateTold(problem.banks[bank].now))));
     }
     if (!current_)
         return;

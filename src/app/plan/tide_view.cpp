@@ -11,6 +11,7 @@
 
 #include "app/plan/tide_layout.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/plan/campaign/day_sheet.h"
 #include "core/quantity/date.h"
 
@@ -85,7 +86,7 @@ void TideView::show(const PlanPointer& plan, const PlanPointer& before) {
                     pieces_.push_back(piece);
             }
         }
-        setAccessibleDescription(qs(sentenceOf(p, plan_->told)));
+        setAccessibleDescription(onScreen(sentenceOf(p, plan_->told)));
     }
     layOut();
     viewport()->update();
@@ -169,7 +170,7 @@ QString TideView::wordsOf(std::size_t placed) const {
         qs(p.jobs[at.job].id) + QStringLiteral("\n") +
         tr("%1 to %2, %3 → %4")
             .arg(qs(campaign::dayAndTime(begins + at.from, begins)), qs(campaign::dayAndTime(begins + at.to, begins)),
-                 qs(campaign::stateTold(at.begin)), qs(campaign::stateTold(at.end)));
+                 onScreen(campaign::stateTold(at.begin)), onScreen(campaign::stateTold(at.end)));
     if (placed < plan_->told.sure.ends.size()) {
         const campaign::Span& ends = plan_->told.sure.ends[placed];
         if (ends.to - ends.from > 60.0)
@@ -180,7 +181,7 @@ QString TideView::wordsOf(std::size_t placed) const {
     if (const std::string gear = gearWords(p, at); !gear.empty())
         words += QStringLiteral("\n") + tr("on %1").arg(qs(gear));
     if (const std::string why = whyThen(p, s, at); !why.empty())
-        words += QStringLiteral("\n") + tr("begins %1").arg(qs(why));
+        words += QStringLiteral("\n") + tr("begins %1").arg(onScreen(why));
     return words;
 }
 

@@ -6,6 +6,7 @@
 
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
 #include "core/kinds/catalogue.h"
 
@@ -18,13 +19,13 @@ constexpr int kKeys = 9;
 QString known(const std::optional<kinds::KnownState>& s) {
     if (!s)
         return QObject::tr("not known");
-    QString text = qs(stateWords(s->state));
+    QString text = onScreen(stateWords(s->state));
     switch (s->from) {
     case kinds::StateFrom::Stated: return text + QObject::tr(" (as stated)");
     case kinds::StateFrom::Taken: return text + QObject::tr(" (taken so: nobody said)");
     case kinds::StateFrom::Trace:
     case kinds::StateFrom::Stamped:
-    case kinds::StateFrom::Chain: return text + QStringLiteral(" (%1)").arg(qs(s->words));
+    case kinds::StateFrom::Chain: return text + QStringLiteral(" (%1)").arg(onScreen(s->words));
     }
     return text;
 }
@@ -63,7 +64,7 @@ QString EndsBar::ends() const { return ends_->text(); }
 QStringList EndsBar::questions() const {
     QStringList all;
     for (const kinds::Question& q : questions_)
-        all << qs(q.sentence);
+        all << onScreen(q.sentence);
     return all;
 }
 
@@ -112,7 +113,7 @@ void EndsBar::ask(const kinds::Question& q, bool first) {
     auto* column = new QVBoxLayout(frame);
     column->setContentsMargins(2 * kGrid, kGrid, 2 * kGrid, kGrid);
     column->setSpacing(kGrid / 2);
-    auto* words = new QLabel(qs(q.sentence));
+    auto* words = new QLabel(onScreen(q.sentence));
     words->setWordWrap(true);
     words->setFont(app::font(1.0, QFont::DemiBold));
     words->setAccessibleName(tr("Question"));
@@ -121,9 +122,9 @@ void EndsBar::ask(const kinds::Question& q, bool first) {
     auto* row = new FlowLayout(answers, kGrid);
     for (std::size_t k = 0; k < q.answers.size(); ++k) {
         const kinds::Answer& a = q.answers[k];
-        auto* b = new QPushButton((first ? QStringLiteral("%1  ").arg(k + 1) : QString()) + qs(a.text));
+        auto* b = new QPushButton((first ? QStringLiteral("%1  ").arg(k + 1) : QString()) + onScreen(a.text));
         b->setObjectName(QStringLiteral("quiet"));
-        b->setAccessibleName(qs(a.text));
+        b->setAccessibleName(onScreen(a.text));
         b->setEnabled(!session_.book().readOnly());
         if (first)
             b->setToolTip(tr("Key %1").arg(k + 1));

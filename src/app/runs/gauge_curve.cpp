@@ -5,6 +5,7 @@
 #include <qcustomplot.h>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/plot_look.h"
 
 namespace otterstone::app {
@@ -69,12 +70,12 @@ void GaugeCurve::restyle() {
     QString words = tr("Greatest error %1 points: it said %2 % with %3 % %4.")
                         .arg(qs(showNumber(gauge_->worst.error(), 2)),
                              gauge_->worst.saidLow == gauge_->worst.saidHigh
-                                 ? qs(showNumber(gauge_->worst.saidLow, 3))
-                                 : qs(showNumber(gauge_->worst.saidLow, 3)) + QStringLiteral(" to ") +
-                                       qs(showNumber(gauge_->worst.saidHigh, 3)),
-                             qs(showNumber(gauge_->worst.truePercent, 3)), drain_ ? tr("left") : tr("in"));
+                                 ? onScreen(showNumber(gauge_->worst.saidLow, 3))
+                                 : onScreen(showNumber(gauge_->worst.saidLow, 3)) + QStringLiteral(" to ") +
+                                       onScreen(showNumber(gauge_->worst.saidHigh, 3)),
+                             onScreen(showNumber(gauge_->worst.truePercent, 3)), drain_ ? tr("left") : tr("in"));
     if (gauge_->reserve)
-        words += tr(" %1 came out after it had said 0 %.").arg(qs(showValue(*gauge_->reserve, Unit::WattHour)));
+        words += tr(" %1 came out after it had said 0 %.").arg(onScreen(showValue(*gauge_->reserve, Unit::WattHour)));
     words_->setText(words);
     setAccessibleDescription(words);
     plot_->replot();

@@ -9,6 +9,7 @@
 #include <QToolTip>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/date.h"
 
 namespace otterstone::app {
@@ -36,7 +37,7 @@ QString passageWords(const life::Passage& p) {
     const QString course = state(p.began) + QStringLiteral(" → ") + state(p.ended);
     if (records::hasSheet(p.kind))
         return qs(records::kindWords(p.kind)) + QStringLiteral(", ") + course;
-    return course + QObject::tr(", %1 Wh").arg(qs(showNumber(p.wattHours.value(), 3)));
+    return course + QObject::tr(", %1 Wh").arg(onScreen(showNumber(p.wattHours.value(), 3)));
 }
 
 LifeLine::LifeLine(QWidget* parent) : QWidget(parent) {
@@ -102,7 +103,7 @@ void LifeLine::paintRest(QPainter& p, const life::Passage& before, const life::P
     if (named) {
         p.setPen(t.faint);
         p.setFont(app::font(0.78));
-        const QString words = qs(spanWords(*after.restDays));
+        const QString words = onScreen(spanWords(*after.restDays));
         const double wide = p.fontMetrics().horizontalAdvance(words) + 8.0;
         if (middle - wide / 2.0 >= free) {
             p.drawText(QRectF(middle - wide / 2.0, 0.0, wide, kTop - 4.0), Qt::AlignCenter, words);

@@ -6,6 +6,7 @@
 #include "app/runs/path_ribbon.h"
 #include "app/runs/stamps.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -41,7 +42,7 @@ void MeasuredPath::show(const records::Run& run, const kinds::Finding& finding) 
     ribbon_->show(makeRibbon(*bank, run, session_.book().gear(), finding), finding.recharge.has_value());
     QStringList stamps;
     for (const records::Mark& m : run.marks)
-        stamps << tr("%1 at %2").arg(markWords(m), qs(showDuration(m.at)));
+        stamps << tr("%1 at %2").arg(markWords(m), onScreen(showDuration(m.at)));
     stamped_->setText(tr("Stamped besides its rows: %1.").arg(stamps.join(QStringLiteral("; "))));
     stamped_->setVisible(!stamps.isEmpty());
 }

@@ -6,6 +6,7 @@
 #include <QStringList>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
 
@@ -22,15 +23,15 @@ QString nameOf(const std::vector<records::Gear>& gear, std::optional<records::Id
 }
 
 QString means(const kinds::Finding& f, const Working& energy) {
-    QString words = qs(energy.shown());
+    QString words = onScreen(energy.shown());
     if (f.meanVolts)
-        words += QStringLiteral("\n") + QObject::tr("%1, %2").arg(qs(showValue(*f.meanVolts, Unit::Volt)),
-                                                                  qs(showValue(f.meanWatts, Unit::Watt)));
+        words += QStringLiteral("\n") + QObject::tr("%1, %2").arg(onScreen(showValue(*f.meanVolts, Unit::Volt)),
+                                                                  onScreen(showValue(f.meanWatts, Unit::Watt)));
     return words;
 }
 
 QString shareOf(double part, double whole) {
-    return QStringLiteral("%1 %").arg(qs(showNumber(100.0 * part / whole, 2)));
+    return QStringLiteral("%1 %").arg(onScreen(showNumber(100.0 * part / whole, 2)));
 }
 
 } // namespace
@@ -94,7 +95,7 @@ public:
         }
         if (in && out && *in > *out * (1.0 + 1e-9)) {
             s.lossWattHours = *in - *out;
-            s.loss = QObject::tr("%1 Wh lost, %2").arg(qs(showNumber(*in - *out, 2)), shareOf(*in - *out, *in));
+            s.loss = QObject::tr("%1 Wh lost, %2").arg(onScreen(showNumber(*in - *out, 2)), shareOf(*in - *out, *in));
         }
         ribbon.stretches.push_back(std::move(s));
     }
@@ -109,7 +110,7 @@ public:
         RibbonNotch n;
         n.before = static_cast<int>(ribbon.stretches.size());
         n.at = p;
-        n.words = p == f_.point ? means(f_, figure->energy) : qs(figure->energy.shown());
+        n.words = p == f_.point ? means(f_, figure->energy) : onScreen(figure->energy.shown());
         n.point = qs(path::pointName(p)) + (figure->byDisplay ? QObject::tr(", display")
                                             : figure->read    ? QObject::tr(", read")
                                                               : QObject::tr(", referred"));
@@ -142,7 +143,7 @@ Ribbon drainRibbon(Builder b, const records::Bank& bank, const records::Run& run
     if (own.wattHoursIn && port && *own.wattHoursIn > *port) {
         own.lossWattHours = *own.wattHoursIn - *port;
         own.loss = QObject::tr("%1 Wh never left, %2")
-                       .arg(qs(showNumber(*own.lossWattHours, 3)), shareOf(*own.lossWattHours, *own.wattHoursIn));
+                       .arg(onScreen(showNumber(*own.lossWattHours, 3)), shareOf(*own.lossWattHours, *own.wattHoursIn));
     }
     b.ribbon.stretches.push_back(std::move(own));
     b.notch(Point::BankOut);
@@ -182,15 +183,15 @@ QString sayAt(const kinds::Finding& f, Point point) {
     const auto* figure = figureAt(f, point);
     if (!figure)
         return {};
-    QString words = QObject::tr("At the %1: %2").arg(qs(path::pointName(point)), qs(figure->energy.shown()));
+    QString words = QObject::tr("At the %1: %2").arg(qs(path::pointName(point)), onScreen(figure->energy.shown()));
     words += figure->byDisplay ? QObject::tr(", by the bank's own display")
              : figure->read    ? QObject::tr(", read there")
-                               : QStringLiteral(", ") + qs(figure->energy.note);
+                               : QStringLiteral(", ") + onScreen(figure->energy.note);
     const double off = figure->energy.value.value() - f.portWattHours.value();
     const bool port = point == Point::BankOut || point == Point::BankIn;
     if (!port && std::abs(off) > 1e-9)
         words += QObject::tr("; %1 Wh (%2) %3 than at the port")
-                     .arg(qs(showNumber(std::abs(off), 2)), shareOf(std::abs(off), f.portWattHours.value()),
+                     .arg(onScreen(showNumber(std::abs(off), 2)), shareOf(std::abs(off), f.portWattHours.value()),
                           off > 0 ? QObject::tr("more") : QObject::tr("less"));
     return words + QLatin1Char('.');
 }
@@ -214,7 +215,7 @@ Ribbon makeLiveRibbon(const records::Bank& bank, const records::Run& run, const 
         RibbonStretch s{nameOf(gear, run.*piece, QObject::tr("not stated")), kind, -1, in, out, {}, {}, false};
         if (in && out && *in > *out * (1.0 + 1e-6)) {
             s.lossWattHours = *in - *out;
-            s.loss = QObject::tr("%1 W lost, %2").arg(qs(showNumber(*in - *out, 2)), shareOf(*in - *out, *in));
+            s.loss = QObject::tr("%1 W lost, %2").arg(onScreen(showNumber(*in - *out, 2)), shareOf(*in - *out, *in));
         }
         r.stretches.push_back(std::move(s));
     };
@@ -223,11 +224,12 @@ Ribbon makeLiveRibbon(const records::Bank& bank, const records::Run& run, const 
                              qs(path::pointName(at)) + (read ? QObject::tr(", read") : QObject::tr(", referred")),
                              read});
     };
-    const QString meterWords =
-        flow.reading
-            ? QObject::tr("%1 W\n%2 V, %3 A").arg(here, 0, 'f', 2).arg(flow.volts, 0, 'f', 3).arg(flow.amps, 0, 'f', 3)
-            : QObject::tr("no reading");
-    const auto portWords = [&] { return QObject::tr("%1 W").arg(*port, 0, 'f', 2); };
+    const QString meterWords = flow.reading ? onScreen(QObject::tr("%1 W\n%2 V, %3 A")
+                                                           .arg(here, 0, 'f', 2)
+                                                           .arg(flow.volts, 0, 'f', 3)
+                                                           .arg(flow.amps, 0, 'f', 3))
+                                            : QObject::tr("no reading");
+    const auto portWords = [&] { return onScreen(QObject::tr("%1 W").arg(*port, 0, 'f', 2)); };
     const RibbonStretch own{qs(bank.name),
                             QObject::tr("bank"),
                             -1,

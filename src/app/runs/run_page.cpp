@@ -21,6 +21,7 @@
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
 #include "core/kinds/figure_keys.h"
@@ -290,13 +291,13 @@ void RunPage::showFinding(const kinds::Finding& finding) {
         return;
     const bool intoBank = run->kind == records::Kind::Recharge;
     ribbon_->show(makeRibbon(*bank, *run, session_.book().gear(), finding), intoBank);
-    sentence_->setText(qs(finding.sentence));
+    sentence_->setText(onScreen(finding.sentence));
     ends_->show(run_, finding);
     letAnswer(finding.ends.questions.empty() ? 0 : finding.ends.questions.front().answers.size());
     QStringList remarks;
     for (const Warning& w : finding.warnings)
         if (w.code != "taken") // the line above says so, with what to do about it
-            remarks << QStringLiteral("·  ") + qs(w.text);
+            remarks << QStringLiteral("·  ") + onScreen(w.text);
     remarks_->setText(remarks.join(QLatin1Char('\n')));
     remarks_->setVisible(!remarks.isEmpty());
 

@@ -8,6 +8,7 @@
 #include "app/runs/stamps.h"
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
 
 namespace otterstone::app {
@@ -75,10 +76,10 @@ void StampBar::fillMarks() {
         return;
     for (std::size_t k = 0; k < run->marks.size(); ++k) {
         const records::Mark& m = run->marks[k];
-        auto* button = new QPushButton(QStringLiteral("%1  %2").arg(qs(showDuration(m.at, 1.0)), markWords(m)));
+        auto* button = new QPushButton(QStringLiteral("%1  %2").arg(onScreen(showDuration(m.at, 1.0)), markWords(m)));
         button->setObjectName(QStringLiteral("quiet"));
         button->setToolTip(tr("Change it (Return), take it away (Delete)"));
-        button->setAccessibleName(tr("Stamp at %1: %2").arg(qs(showDuration(m.at, 1.0)), markWords(m)));
+        button->setAccessibleName(tr("Stamp at %1: %2").arg(onScreen(showDuration(m.at, 1.0)), markWords(m)));
         connect(button, &QPushButton::clicked, this, [this, k] { edit(k); });
         auto* remove = new QShortcut(QKeySequence(Qt::Key_Delete), button);
         remove->setContext(Qt::WidgetShortcut);

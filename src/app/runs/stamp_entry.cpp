@@ -10,6 +10,7 @@
 #include "app/runs/stamps.h"
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
+#include "app/widgets/on_screen.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -64,7 +65,7 @@ void StampEntry::begin(records::Mark::What what, double at, const QString& typed
         finish();
         return;
     }
-    asks_->setText(tr("%1 at %2:").arg(kind.name, qs(showDuration(at, 1.0))));
+    asks_->setText(tr("%1 at %2:").arg(kind.name, onScreen(showDuration(at, 1.0))));
     line_->setPlaceholderText(kind.asks);
     line_->setAccessibleName(asks_->text());
     entry_->show();

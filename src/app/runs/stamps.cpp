@@ -3,6 +3,7 @@
 #include <QObject>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
@@ -38,16 +39,16 @@ const StampKind& stampKind(What what) {
 QString markWords(const Mark& m) {
     const QString number = m.number ? qs(showNumber(*m.number, 3)) : QString();
     switch (m.what) {
-    case What::Percent: return number + QStringLiteral(" %");
-    case What::Leds: return QObject::tr("%1 of %2 LEDs").arg(number).arg(records::ledsInAll(m));
+    case What::Percent: return onScreen(number + QStringLiteral(" %"));
+    case What::Leds: return QObject::tr("%1 of %2 LEDs").arg(onScreen(number)).arg(records::ledsInAll(m));
     case What::Plugged: return m.text.empty() ? QObject::tr("plugged") : QObject::tr("plugged: %1").arg(qs(m.text));
     case What::Unplugged: return QObject::tr("unplugged");
-    case What::Temperature: return number + QStringLiteral(" °C");
-    case What::Estimate: return QObject::tr("says %1").arg(qs(showDuration(m.number.value_or(0.0))));
+    case What::Temperature: return onScreen(number + QStringLiteral(" °C"));
+    case What::Estimate: return QObject::tr("says %1").arg(onScreen(showDuration(m.number.value_or(0.0))));
     case What::Trip: return QObject::tr("trip: %1").arg(qs(m.text));
-    case What::DevicePercent: return QObject::tr("device %1 %").arg(number);
+    case What::DevicePercent: return QObject::tr("device %1 %").arg(onScreen(number));
     case What::Instrument: return QStringLiteral("⚠ ") + qs(m.text);
-    case What::Stop: return QObject::tr("stopped: %1").arg(qs(m.text));
+    case What::Stop: return QObject::tr("stopped: %1").arg(onScreen(m.text));
     case What::Note: return qs(m.text);
     }
     return {};

@@ -13,6 +13,7 @@
 #include "app/runs/stamps.h"
 #include "app/runs/trace_curve_layout.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/plot_look.h"
 
 namespace otterstone::app {
@@ -44,6 +45,25 @@ protected:
     }
 };
 
+// Whole steps of degrees Fahrenheit on an axis that is in degrees Celsius.
+class FahrenheitTicker : public QCPAxisTicker {
+public:
+    void generate(const QCPRange& range, const QLocale& locale, QChar format, int precision, QVector<double>& ticks,
+                  QVector<double>* subTicks, QVector<QString>* labels) override {
+        QCPAxisTicker::generate({fahrenheitOf(range.lower), fahrenheitOf(range.upper)}, locale, format, precision,
+                                ticks, subTicks, labels);
+        for (double& tick : ticks)
+            tick = celsiusOf(tick);
+        if (subTicks)
+            std::for_each(subTicks->begin(), subTicks->end(), [](double& tick) { tick = celsiusOf(tick); });
+    }
+
+protected:
+    QString getTickLabel(double tick, const QLocale& locale, QChar format, int precision) override {
+        return celsiusOf(tick) < 0.0 ? QString() : QCPAxisTicker::getTickLabel(tick, locale, format, precision);
+    }
+};
+
 } // namespace
 
 TraceCurve::TraceCurve(QWidget* parent)
@@ -61,7 +81,6 @@ TraceCurve::TraceCurve(QWidget* parent)
     plot_->axisRect()->setRangeZoom(Qt::Horizontal);
     plot_->axisRect()->setMinimumMargins(QMargins(0, 10, 10, 0));
     plot_->addLayer(kDecoration, plot_->layer(QStringLiteral("grid")), QCustomPlot::limAbove);
-    plot_->yAxis->setTicker(QSharedPointer<QCPAxisTicker>(new FromZeroTicker));
     curve_ = plot_->addGraph();
     curve_->setAntialiasedFill(false);
     curve_->setAdaptiveSampling(false); // the points are chosen per pixel already
@@ -202,11 +221,15 @@ void TraceCurve::setQuantity(Quantity quantity) {
 }
 
 void TraceCurve::showAll() {
-    static const char* const kLabels[] = {"W", "V", "A", "°C"};
+    const bool fahrenheit = quantity_ == Quantity::Temperature && screenForm().fahrenheit;
+    const QString labels[] = {QStringLiteral("W"), QStringLiteral("V"), QStringLiteral("A"),
+                              fahrenheit ? QStringLiteral("°F") : QStringLiteral("°C")};
+    plot_->yAxis->setTicker(fahrenheit ? QSharedPointer<QCPAxisTicker>(new FahrenheitTicker)
+                                       : QSharedPointer<QCPAxisTicker>(new FromZeroTicker));
     plot_->xAxis->setLabel(axisLabel());
     if (axis_ == Axis::Time && !dynamic_cast<HourTicker*>(plot_->xAxis->ticker().data()))
         plot_->xAxis->setTicker(QSharedPointer<QCPAxisTicker>(new HourTicker));
-    plot_->yAxis->setLabel(QString::fromUtf8(kLabels[static_cast<int>(quantity_)]));
+    plot_->yAxis->setLabel(labels[static_cast<int>(quantity_)]);
     fitHeight();
     plot_->xAxis->setRange(data_.firstX(axis_), std::max(data_.lastX(axis_), data_.firstX(axis_) + 1e-6));
     refreshSoon();
@@ -294,10 +317,12 @@ void TraceCurve::moveLens(double x) {
         lensLine_->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
         lensLine_->start->setCoords(x, 0.0);
         lensLine_->end->setCoords(x, phaseTop());
-        QString words = tr("%1: %2 W").arg(qs(showDuration(reading->time)), qs(showNumber(reading->watts, 4)));
+        QString words =
+            tr("%1: %2 W").arg(onScreen(showDuration(reading->time)), onScreen(showNumber(reading->watts, 4)));
         if (!std::isnan(reading->volts))
-            words += tr(", %1 V, %2 A").arg(qs(showNumber(reading->volts, 5)), qs(showNumber(reading->amps, 4)));
-        words += tr(", %1 Wh so far").arg(qs(showNumber(reading->wattHours, 4)));
+            words +=
+                tr(", %1 V, %2 A").arg(onScreen(showNumber(reading->volts, 5)), onScreen(showNumber(reading->amps, 4)));
+        words += tr(", %1 Wh so far").arg(onScreen(showNumber(reading->wattHours, 4)));
         if (finding_) {
             for (const trace::Phase& p : finding_->phases) {
                 if (reading->time >= p.from && reading->time < p.to)

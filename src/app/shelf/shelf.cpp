@@ -17,6 +17,7 @@
 
 #include "app/shelf/searched.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "app/widgets/row_frame.h"
 #include "core/label/conflicts.h"
 #include "core/label/rating.h"
@@ -325,9 +326,9 @@ void Shelf::refresh() {
         const auto conflicts = label::conflicts(bank.label);
         auto* item = new QListWidgetItem(qs(bank.name), list_);
         item->setData(BankId, static_cast<qlonglong>(bank.id));
-        QString sub = rated ? tr("%1 Wh rated").arg(qs(showNumber(rated->value))) : tr("energy not known yet");
+        QString sub = rated ? tr("%1 Wh rated").arg(onScreen(showNumber(rated->value))) : tr("energy not known yet");
         if (bank.label.capacity)
-            sub += tr(" · %1 mAh").arg(qs(showNumber(bank.label.capacity->value * 1000.0, 7)));
+            sub += tr(" · %1 mAh").arg(onScreen(showNumber(bank.label.capacity->value * 1000.0, 7)));
         item->setData(SubLine, sub);
         item->setData(Conflicts, static_cast<int>(conflicts.size()));
         item->setData(Recharges, recharges);

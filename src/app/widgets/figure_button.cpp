@@ -5,6 +5,7 @@
 
 #include "app/help/figure_words.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
@@ -17,9 +18,9 @@ FigureButton::FigureButton(Working working, QWidget* parent) : QAbstractButton(p
     setFocusPolicy(Qt::StrongFocus);
     setCheckable(true);
     setCursor(Qt::PointingHandCursor);
-    const QString value = working_.isText ? qs(working_.note) : qs(working_.shown());
+    const QString value = working_.isText ? onScreen(working_.note) : onScreen(working_.shown());
     setText(value);
-    setAccessibleName(qs(working_.label) + QStringLiteral(": ") + value);
+    setAccessibleName(onScreen(working_.label) + QStringLiteral(": ") + value);
     setAccessibleDescription(tr("Opens the working of this figure"));
     setToolTip(figureTip(working_.key, tr("Space or a click opens its working.")));
     setWhatsThis(figureWords(working_.key));
@@ -29,7 +30,7 @@ FigureButton::FigureButton(Working working, QWidget* parent) : QAbstractButton(p
 QSize FigureButton::sizeHint() const {
     const QFontMetrics name(nameFont());
     const QFontMetrics value(valueFont());
-    return {std::max(name.horizontalAdvance(qs(working_.label)), value.horizontalAdvance(text())) + 2 * kGrid + 6,
+    return {std::max(name.horizontalAdvance(onScreen(working_.label)), value.horizontalAdvance(text())) + 2 * kGrid + 6,
             name.height() + value.height() + kGrid};
 }
 
@@ -53,7 +54,7 @@ void FigureButton::paintEvent(QPaintEvent*) {
     p.setFont(nameFont());
     p.setPen(t.faint);
     const QFontMetrics name(nameFont());
-    p.drawText(x, kGrid / 2 + name.ascent(), qs(working_.label));
+    p.drawText(x, kGrid / 2 + name.ascent(), onScreen(working_.label));
     p.setFont(valueFont());
     p.setPen(t.ink);
     const QFontMetrics value(valueFont());

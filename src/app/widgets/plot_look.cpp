@@ -4,6 +4,7 @@
 #include <qcustomplot.h>
 
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
@@ -23,6 +24,7 @@ QCustomPlot* makePlot() { return new Plot; }
 
 void dressPlot(QCustomPlot* plot) {
     const Theme& t = theme();
+    plot->setLocale(figuresLocale());
     plot->setBackground(t.paper);
     plot->axisRect()->setBackground(t.sheet);
     for (QCPAxis* axis : {plot->xAxis, plot->yAxis}) {

@@ -11,6 +11,7 @@
 
 #include "app/help/figure_words.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "core/kinds/traced/json.h"
 #include "core/setup/schools.h"
 
@@ -108,10 +109,10 @@ void WorkingDrawer::addSchools() {
                 continue;
             const bool shown = w.school == working_.school;
             auto* button = new QPushButton((shown ? QStringLiteral("● ") : QStringLiteral("○ ")) + qs(a.words) +
-                                           QStringLiteral("   ") + qs(w.shown()));
+                                           QStringLiteral("   ") + onScreen(w.shown()));
             button->setObjectName(QStringLiteral("quiet"));
             button->setProperty("reads", true);
-            button->setAccessibleName(tr("%1: %2").arg(qs(a.words), qs(w.shown())));
+            button->setAccessibleName(tr("%1: %2").arg(qs(a.words), onScreen(w.shown())));
             connect(button, &QPushButton::clicked, this, [this, school = w.school] { showSchool(school); });
             column->addWidget(button);
         }
@@ -141,19 +142,19 @@ void WorkingDrawer::addStep(const Working& w, int depth) {
     column->setContentsMargins(depth * 2 * kGrid, depth == 0 ? 0 : kGrid / 2, 0, 0);
     column->setSpacing(2);
     if (w.isText) {
-        column->addWidget(text(qs(w.label), app::font(0.95, QFont::DemiBold)));
-        column->addWidget(text(qs(w.note), app::font(0.92), true));
+        column->addWidget(text(onScreen(w.label), app::font(0.95, QFont::DemiBold)));
+        column->addWidget(text(onScreen(w.note), app::font(0.92), true));
     } else {
-        column->addWidget(text(qs(w.label), app::font(0.95, QFont::DemiBold)));
-        column->addWidget(text(qs(w.shown()), app::font(depth == 0 ? 1.6 : 1.1, QFont::DemiBold)));
+        column->addWidget(text(onScreen(w.label), app::font(0.95, QFont::DemiBold)));
+        column->addWidget(text(onScreen(w.shown()), app::font(depth == 0 ? 1.6 : 1.1, QFont::DemiBold)));
         if (const QString words = depth == 0 ? figureWords(w.key) : QString(); !words.isEmpty())
             column->addWidget(text(words, app::font(0.92)));
         if (!w.formula.empty())
-            column->addWidget(text(QStringLiteral("= ") + qs(w.formula), app::font(1.0)));
+            column->addWidget(text(QStringLiteral("= ") + onScreen(w.formula), app::font(1.0)));
         if (!w.point.empty())
             column->addWidget(text(tr("at: %1").arg(qs(w.point)), app::font(0.92), true));
         if (!w.note.empty())
-            column->addWidget(text(qs(w.note), app::font(0.92), true));
+            column->addWidget(text(onScreen(w.note), app::font(0.92), true));
     }
     body()->addWidget(step);
     for (const Working& part : w.parts)
@@ -175,7 +176,7 @@ void WorkingDrawer::addBudget(const Working& w) {
         m.degreesOfFreedom() < 30.0
             ? tr("Each bar is one source's share of the squared uncertainty; the ± of a source is two standard uncertainties. Repeats dominate, so the "
                  "figure's own ± is by Student's t with %1 degrees of freedom.")
-                  .arg(qs(showNumber(m.degreesOfFreedom(), 2)))
+                  .arg(onScreen(showNumber(m.degreesOfFreedom(), 2)))
             : tr("Each bar is one source's share of the squared uncertainty; ± is for about 95 % (k = 2)."),
         app::font(0.9), true));
     auto parts = m.budget();
@@ -183,9 +184,9 @@ void WorkingDrawer::addBudget(const Working& w) {
     const double total = m.u() * m.u();
     for (const Measured::BudgetLine& c : parts) {
         const double factor = unit == Unit::Share ? 200.0 : 2.0;
-        const QString size =
-            QStringLiteral("± %1 %2   %3 %")
-                .arg(qs(showNumber(c.u * factor, 2)), qs(symbol(unit)), qs(showNumber(100.0 * c.u * c.u / total, 2)));
+        const QString size = QStringLiteral("± %1 %2   %3 %")
+                                 .arg(onScreen(showNumber(c.u * factor, 2)), qs(symbol(unit)),
+                                      onScreen(showNumber(100.0 * c.u * c.u / total, 2)));
         body()->addWidget(new BudgetBar(qs(c.words), size, c.u * c.u / total, this));
     }
 }

@@ -6,6 +6,7 @@
 
 #include "core/quantity/curve_fit.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/screen_form.h"
 
 namespace otterstone::kinds {
 
@@ -78,7 +79,7 @@ Result<double> parseTemperature(std::string_view text, std::string_view place) {
         return problem("bad_temperature", std::string(place),
                        "“" + std::string(trimmed(text)) + "” is not a temperature.",
                        "Write it like 38.5, 38.5 °C or 101 °F.");
-    const double celsius = fahrenheit ? (*number - 32.0) / 1.8 : *number;
+    const double celsius = fahrenheit ? celsiusOf(*number) : *number;
     if (celsius < -60.0 || celsius > 300.0)
         return problem("bad_temperature", std::string(place),
                        "“" + std::string(trimmed(text)) + "” is no temperature of a bank.",
