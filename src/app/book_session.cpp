@@ -319,19 +319,20 @@ void BookSession::lookThrough() {
 
 void BookSession::gatherEvidence(const std::vector<records::Id>& banks) {
     struct Answer {
-        Result<std::vector<evidence::Evidence>> evidence;
+        SharedEvidence evidence;
         std::vector<book::FreshFinding> fresh;
     };
     inWorker(
         [path = book_->path(), banks] {
             Answer a;
-            a.evidence = book::gatherEvidence(path, banks, &a.fresh);
+            if (auto evidence = book::gatherEvidence(path, banks, &a.fresh))
+                a.evidence = std::make_shared<const std::vector<evidence::Evidence>>(std::move(*evidence));
             return a;
         },
         [this](const Answer& a) {
             keepAll(a.fresh);
             if (a.evidence)
-                Q_EMIT evidenceReady(*a.evidence);
+                Q_EMIT evidenceReady(a.evidence);
         });
 }
 

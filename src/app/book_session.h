@@ -19,6 +19,9 @@
 
 namespace otterstone::app {
 
+/// What is known of some banks, held by all who show it: of a hundred it is some hundred megabytes.
+using SharedEvidence = std::shared_ptr<const std::vector<evidence::Evidence>>;
+
 class BookSession : public QObject {
     Q_OBJECT
 
@@ -84,7 +87,7 @@ Q_SIGNALS:
     void rippled(const std::vector<otterstone::book::Ripple>& ripples, bool all, long long gear);
     void togetherReady(long long bank, const otterstone::together::BankFindings& findings,
                        const otterstone::judgement::Judged& judged);
-    void evidenceReady(const std::vector<otterstone::evidence::Evidence>& evidence);
+    void evidenceReady(const otterstone::app::SharedEvidence& evidence);
     void materialReady(const otterstone::report::Material& material, const otterstone::report::Content& content);
     void materialFailed(const QString& sentence);
     /// What whoever opens this book should know: records that are left out, published figures that read differently

@@ -55,8 +55,6 @@ Theme current = make(ThemeKind::Light);
 constexpr double kBodyPoints = 10.0;
 constexpr const char* kTextSize = "textSize"; // in the settings
 
-constexpr const char* kUnderSheet = "_q_styleSheetWidgetFont"; // where Qt's style sheets keep a widget's own font
-
 double& askedSize() {
     static double share =
         std::clamp(QSettings().value(QLatin1String(kTextSize), 1.0).toDouble(), kLeastText, kMostText);
@@ -132,7 +130,7 @@ ThemeKind systemTheme() {
 
 void prepareTheme(ThemeKind kind) {
     current = make(kind);
-    if (qApp->styleSheet().isEmpty())
+    if (!dynamic_cast<IndicatorStyle*>(QApplication::style()))
         QApplication::setStyle(new IndicatorStyle); // it asks theme() as it draws
     QPalette p;
     p.setColor(QPalette::Window, current.paper);
@@ -156,7 +154,8 @@ void applyTheme(ThemeKind kind) {
     const QString sheet = styleSheet(make(kind));
     current = make(kind);
     if (qApp->styleSheet() == sheet)
-        return; // each of the calls below walks every widget of every window
+        return;              // each of the calls below walks every widget of every window
+    qApp->setStyleSheet({}); // under a sheet each widget would be measured anew with each step
     prepareTheme(kind);
     qApp->setStyleSheet(sheet);
 }
@@ -169,6 +168,8 @@ void setTextSize(double share) {
     QSettings().setValue(QLatin1String(kTextSize), share);
     if (by == 1.0)
         return;
+    const QString sheet = qApp->styleSheet();
+    qApp->setStyleSheet({}); // as above
     QApplication::setFont(font(1.0));
     for (QWidget* w : QApplication::allWidgets()) {
         if (!w->testAttribute(Qt::WA_SetFont))
@@ -176,10 +177,8 @@ void setTextSize(double share) {
         QFont f = w->font();
         f.setPointSizeF(f.pointSizeF() * by);
         w->setFont(f);
-        if (w->property(kUnderSheet).isValid()) // else the sheet gives it back the font that it had
-            w->setProperty(kUnderSheet, f);
     }
-    qApp->setStyleSheet(qApp->styleSheet()); // every widget measures itself anew
+    qApp->setStyleSheet(sheet);
     for (QWidget* w : QApplication::allWidgets()) {
         if (auto* table = qobject_cast<QTableView*>(w)) {
             QHeaderView* rows = table->verticalHeader();

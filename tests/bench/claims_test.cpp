@@ -1,4 +1,5 @@
 // What a run has to itself, and the files in which a bench is set up.
+#include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
 #include <QTest>
@@ -89,6 +90,12 @@ private Q_SLOTS:
         QVERIFY(QFile::link(port.fileName(), folder.filePath("by-name")));
         QCOMPARE(bench::placeOf(at(folder.filePath("by-name").toLatin1(), true)),
                  bench::placeOf(at(port.fileName().toLatin1(), true)));
+        const QString here = QDir::currentPath();
+        QVERIFY(QDir::setCurrent(folder.path()));
+        QCOMPARE(bench::placeOf(at("./by-name", true)), bench::placeOf(at(port.fileName().toLatin1(), true)));
+        QVERIFY(QDir(folder.path()).mkdir("bench"));
+        QCOMPARE(bench::placeOf(at("bench/meter", true)), (folder.path() + "/bench/meter").toStdString());
+        QVERIFY(QDir::setCurrent(here));
         QCOMPARE(bench::placeOf(at("ttyNone7", true)), bench::placeOf(at("/dev/ttyNone7", true)));
     }
 

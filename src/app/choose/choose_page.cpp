@@ -95,7 +95,7 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
     connect(&session_, &BookSession::opened, this, [this] {
         picker_->reset();
-        evidence_.clear();
+        evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
         choosePurpose(book::choicesOf(session_.book().choice("purpose"), {}).purpose);
     });
     connect(&session_, &BookSession::changed, this, [this] {
@@ -217,7 +217,7 @@ void ChoosePage::setView(View view) {
 
 ChoosePage::View ChoosePage::view() const { return static_cast<View>(views_->currentIndex()); }
 
-void ChoosePage::takeEvidence(const std::vector<evidence::Evidence>& evidence) {
+void ChoosePage::takeEvidence(const SharedEvidence& evidence) {
     evidence_ = evidence;
     // The house's purpose may have been undone.
     purpose_ = book::choicesOf(session_.book().choice("purpose"), {}).purpose;
@@ -234,20 +234,26 @@ void ChoosePage::showBanks() {
 
 std::vector<records::Id> ChoosePage::banks() const {
     std::vector<records::Id> ids;
-    for (const evidence::Evidence& e : evidence_) {
+    for (const evidence::Evidence& e : *evidence_) {
         if (picker_->isIn(e.bank))
             ids.push_back(e.bank);
     }
     return ids;
 }
 
+// All that was gathered, or a copy of those that are in.
+SharedEvidence ChoosePage::chosen() const {
+    const auto isIn = [this](const evidence::Evidence& e) { return picker_->isIn(e.bank); };
+    if (std::all_of(evidence_->begin(), evidence_->end(), isIn))
+        return evidence_;
+    auto some = std::make_shared<std::vector<evidence::Evidence>>();
+    std::copy_if(evidence_->begin(), evidence_->end(), std::back_inserter(*some), isIn);
+    return some;
+}
+
 void ChoosePage::compareAnew() {
-    std::vector<evidence::Evidence> chosen;
-    for (const evidence::Evidence& e : evidence_) {
-        if (picker_->isIn(e.bank))
-            chosen.push_back(e);
-    }
-    comparison_ = judgement::compare(chosen);
+    const SharedEvidence banks = chosen();
+    comparison_ = judgement::compare(*banks);
     table_->show(comparison_);
     QStringList unlike;
     for (const judgement::FigureRow& row : comparison_.rows) {
@@ -257,10 +263,10 @@ void ChoosePage::compareAnew() {
     unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.")
                                       : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
     rankAnew();
-    use_->show(chosen);
+    use_->show(banks);
     if (views_->currentIndex() == Curves)
         drawCurves();
-    devices_->show(std::move(chosen));
+    devices_->show(banks);
 }
 
 void ChoosePage::choosePurpose(const judgement::Purpose& purpose) {
@@ -315,7 +321,7 @@ void ChoosePage::drawCurves() {
         return drawDevice(device);
     std::vector<OverlaySeries> series;
     const auto axis = static_cast<OverlayAxis>(curveAxis_->currentIndex());
-    for (const evidence::Evidence& e : evidence_) {
+    for (const evidence::Evidence& e : *evidence_) {
         if (!picker_->isIn(e.bank) || !session_.isOpen())
             continue;
         // The runs a sheet shows first.

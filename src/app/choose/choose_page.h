@@ -62,7 +62,8 @@ private:
     QWidget* buildFigures();
     QWidget* buildPurpose();
     QWidget* buildCurves();
-    void takeEvidence(const std::vector<evidence::Evidence>& evidence);
+    void takeEvidence(const SharedEvidence& evidence);
+    [[nodiscard]] SharedEvidence chosen() const;
     void showBanks();
     void compareAnew();
     void rankAnew();
@@ -74,7 +75,7 @@ private:
     void copyCurve();
 
     BookSession& session_;
-    std::vector<evidence::Evidence> evidence_;
+    SharedEvidence evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
     judgement::Comparison comparison_;
     judgement::Purpose purpose_;
     // What is shown belongs together, while the next is drawn in a worker's thread: thousands of trials take longer

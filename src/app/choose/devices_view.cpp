@@ -82,8 +82,8 @@ DevicesView::DevicesView(QWidget* parent)
     });
 }
 
-void DevicesView::show(std::vector<evidence::Evidence> banks) {
-    worker_.setFuture(QtConcurrent::run([banks = std::move(banks)] { return evidence::devicesAcross(banks); }));
+void DevicesView::show(SharedEvidence banks) {
+    worker_.setFuture(QtConcurrent::run([banks = std::move(banks)] { return evidence::devicesAcross(*banks); }));
 }
 
 kinds::What DevicesView::what() const { return static_cast<kinds::What>(asked_->currentData().toInt()); }

@@ -4,6 +4,7 @@
 #include <QFutureWatcher>
 #include <QWidget>
 
+#include "app/book_session.h"
 #include "core/evidence/devices.h"
 
 class QComboBox;
@@ -20,7 +21,7 @@ public:
     using QWidget::show;
     explicit DevicesView(QWidget* parent = nullptr);
     /// Worked out in a worker's thread; told as ready().
-    void show(std::vector<evidence::Evidence> banks);
+    void show(SharedEvidence banks);
     [[nodiscard]] const evidence::DevicesAcross& devices() const { return all_; }
     [[nodiscard]] QTableWidget* table() const { return table_; }
     [[nodiscard]] QComboBox* asked() const { return asked_; }

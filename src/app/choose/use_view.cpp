@@ -157,8 +157,8 @@ UseView::UseView(BookSession& session, QWidget* parent)
     });
 }
 
-void UseView::show(const std::vector<evidence::Evidence>& banks) {
-    banks_ = banks;
+void UseView::show(SharedEvidence banks) {
+    banks_ = std::move(banks);
     work();
 }
 
@@ -188,7 +188,7 @@ void UseView::work() {
     wrong_->setVisible(!wrong.isEmpty());
     if (session_.isOpen())
         needs = plan::withOwnDevices(std::move(needs), session_.book().gear());
-    plan_ = plan::planUse(banks_, needs, days);
+    plan_ = plan::planUse(*banks_, needs, days);
     fill(needs, days);
 }
 

@@ -23,7 +23,7 @@ class UseView : public QWidget {
 public:
     using QWidget::show;
     explicit UseView(BookSession& session, QWidget* parent = nullptr);
-    void show(const std::vector<evidence::Evidence>& banks);
+    void show(SharedEvidence banks);
     [[nodiscard]] QPlainTextEdit* needs() const { return needs_; }
     [[nodiscard]] QLineEdit* days() const { return days_; }
     [[nodiscard]] UseBands* bands() const { return bands_; }
@@ -39,7 +39,7 @@ private:
     void fill(const std::vector<plan::Need>& needs, double days);
 
     BookSession& session_;
-    std::vector<evidence::Evidence> banks_;
+    SharedEvidence banks_ = std::make_shared<const std::vector<evidence::Evidence>>();
     plan::UsePlan plan_;
     QPlainTextEdit* needs_;
     QLineEdit* days_;

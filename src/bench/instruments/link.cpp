@@ -1,5 +1,6 @@
 #include "bench/instruments/link.h"
 
+#include <QFileInfo>
 #include <QSerialPort>
 #include <QSerialPortInfo>
 #include <QTcpSocket>
@@ -18,6 +19,12 @@ constexpr int kRestMs = 20;
 constexpr int kLongestLine = 400; // noise without an end is a spoiled line
 
 } // namespace
+
+QString devicePath(const QString& address) {
+    const QString inDev = QStringLiteral("/dev/") + address;
+    const bool fromHere = address.contains(QLatin1Char('/')) && !QFileInfo::exists(inDev);
+    return address.startsWith(QLatin1Char('/')) ? address : fromHere ? QFileInfo(address).absoluteFilePath() : inDev;
+}
 
 Link::Link(const Profile& profile, Address address, QObject* parent)
     : QObject(parent), profile_(profile), address_(std::move(address)), again_(this) {
@@ -59,7 +66,7 @@ void Link::connectNow() {
     if (profile_.by == Profile::By::Serial) {
         auto port = std::make_unique<QSerialPort>();
         QSerialPort* p = port.get();
-        p->setPortName(address_.text);
+        p->setPortName(devicePath(address_.text));
         p->setBaudRate(profile_.baud);
         p->setParity(profile_.parity == "even"  ? QSerialPort::EvenParity
                      : profile_.parity == "odd" ? QSerialPort::OddParity
@@ -105,7 +112,8 @@ void Link::cameUp() {
 
 void Link::connectOther() {
     if (profile_.modbus) {
-        auto port = std::make_unique<ModbusPort>(profile_, address_.text);
+        auto port = std::make_unique<ModbusPort>(
+            profile_, profile_.by == Profile::By::Serial ? devicePath(address_.text) : address_.text);
         connect(port.get(), &ModbusPort::connected, this, &Link::cameUp);
         connect(port.get(), &ModbusPort::lost, this, &Link::lost);
         device_ = std::move(port);
@@ -115,7 +123,7 @@ void Link::connectOther() {
         connect(page.get(), &WebPoll::lost, this, &Link::lost);
         device_ = std::move(page);
     } else {
-        auto port = std::make_unique<UsbtmcPort>(address_.text);
+        auto port = std::make_unique<UsbtmcPort>(devicePath(address_.text));
         connect(port.get(), &UsbtmcPort::lost, this, &Link::lost);
         device_ = std::move(port);
     }

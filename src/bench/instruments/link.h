@@ -21,6 +21,10 @@ struct Address {
     bool operator==(const Address&) const = default;
 };
 
+/// Of a serial port or a USB instrument: "ttyUSB0" lies in /dev, "bench/meter" from here on where /dev has none of that
+/// name, "/dev/ttyUSB0" is what it is.
+[[nodiscard]] QString devicePath(const QString& address);
+
 class Link : public QObject {
     Q_OBJECT
 

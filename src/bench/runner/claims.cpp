@@ -2,12 +2,14 @@
 
 #include <QFileInfo>
 
+#include "bench/instruments/link.h"
+
 namespace otterstone::bench {
 
 std::string placeOf(const Instrument& instrument) {
     const QString text = instrument.address.text.trimmed();
     if (instrument.profile.by == Profile::By::Serial || instrument.profile.by == Profile::By::Usbtmc) {
-        const QFileInfo file(text.startsWith(QLatin1Char('/')) ? text : QStringLiteral("/dev/") + text);
+        const QFileInfo file(devicePath(text));
         const QString canonical = file.canonicalFilePath();
         return (canonical.isEmpty() ? file.absoluteFilePath() : canonical).toStdString();
     }
