@@ -10,9 +10,11 @@
 #include <QRegularExpression>
 #include <QSettings>
 #include <QTableWidget>
+#include <qcustomplot.h>
 
 #include "app/choose/choose_page.h"
 #include "app/runs/run_page.h"
+#include "app/runs/trace_curve.h"
 #include "app/shelf/shelf.h"
 #include "app/widgets/on_screen.h"
 #include "demo_window.h"
@@ -25,6 +27,7 @@ class ScreenFormTest : public QObject {
     Q_OBJECT
 
     DemoWindow window_;
+    qsizetype points_ = 0, celsius_ = 0; // seen on all pages
 
     void choose(const QString& words) {
         for (QAction* action : window_->findChildren<QAction*>()) {
@@ -76,6 +79,13 @@ class ScreenFormTest : public QObject {
                 hits << text;
         }
         return hits;
+    }
+    [[nodiscard]] QLineEdit* field(const QString& name) const {
+        for (auto* edit : window_->findChildren<QLineEdit*>()) {
+            if (edit->isVisible() && edit->accessibleName() == name)
+                return edit;
+        }
+        return nullptr;
     }
     void show(const QString& stage) {
         for (auto* b : window_->findChildren<QAbstractButton*>(QStringLiteral("stage"))) {
@@ -132,6 +142,8 @@ private Q_SLOTS:
         choose("Decimal point: 4.85");
         show(stage);
         const auto withPoints = found(kPoint);
+        points_ += withPoints.size();
+        celsius_ += found(kCelsius).size();
         choose("Decimal comma: 4,85");
         QTest::qWait(400);
         const auto left = found(kPoint);
@@ -145,6 +157,74 @@ private Q_SLOTS:
         choose("Decimal point: 4.85");
         QTest::qWait(400);
         QCOMPARE(found(kPoint).size(), withPoints.size());
+    }
+    void there_was_something_to_change() {
+        QVERIFY2(points_ > 100, qPrintable(QString::number(points_)));
+        QVERIFY2(celsius_ > 0, qPrintable(QString::number(celsius_)));
+    }
+
+    // On the axis stand whole degrees of the kind that is shown, where the readings in °C lie.
+    void a_curve_of_temperature_has_the_chosen_degrees() {
+        const records::Id cobble = window_.bankNamed("Cobble 10");
+        window_->showRuns(cobble, window_.book().runs(cobble)[2].id);
+        auto* curve = window_->runPage()->findChild<app::TraceCurve*>();
+        auto* plot = curve->findChild<QCustomPlot*>();
+        const auto ticks = [&](const QString& degrees) {
+            choose(degrees);
+            QTest::qWait(400);
+            curve->setQuantity(app::Quantity::Temperature);
+            curve->redrawNow();
+            return std::pair(plot->yAxis->ticker(), plot->yAxis->label());
+        };
+        choose("Decimal point: 4.85");
+        QCOMPARE(ticks("Degrees Celsius").second, QStringLiteral("°C"));
+        QVERIFY(button(curve, "°C"));
+        const auto [ticker, label] = ticks("Degrees Fahrenheit");
+        QCOMPARE(label, QStringLiteral("°F"));
+        QVERIFY(button(curve, "°F"));
+        QVector<double> at;
+        QVector<QString> words;
+        ticker->generate({-5.0, 45.0}, QLocale::c(), 'g', 6, at, nullptr, &words);
+        QCOMPARE(at.size(), words.size());
+        int told = 0;
+        for (qsizetype k = 0; k < at.size(); ++k) {
+            QCOMPARE(words[k].isEmpty(), at[k] < 0.0); // the room below is the phases'
+            if (words[k].isEmpty())
+                continue;
+            QVERIFY(std::fabs(words[k].toDouble() - (at[k] * 1.8 + 32.0)) < 1e-9);
+            ++told;
+        }
+        QVERIFY(told >= 3);
+        choose("Degrees Celsius");
+    }
+
+    // What is typed is read with either sign; what leaves the window has a point.
+    void fields_and_files_stay_as_they_are() {
+        choose("Decimal comma: 4,85");
+        choose("Degrees Fahrenheit");
+        const records::Id cobble = window_.bankNamed("Cobble 10");
+        window_->showIntake(cobble);
+        QTest::qWait(200);
+        auto* energy = field("Energy, Wh");
+        QVERIFY(energy);
+        const QString before = energy->text();
+        QVERIFY2(!before.contains(QLatin1Char(',')), qPrintable(before));
+        const auto type = [&](const QString& text) {
+            energy->setFocus();
+            energy->selectAll();
+            QTest::keyClicks(energy, text);
+            QTest::keyClick(energy, Qt::Key_Return);
+        };
+        type("37,5");
+        QCOMPARE(window_.book().bank(cobble)->label.energy->value, 37.5);
+        type(before);
+        const auto run = window_.book().runs(cobble).front();
+        const auto finding = window_.book().finding(run.id);
+        QVERIFY(finding.has_value());
+        QVERIFY(QString::fromStdString(finding->sentence).contains(QRegularExpression(kPoint)));
+        choose("Degrees of the desktop");
+        choose("Decimal sign of the desktop");
+        QVERIFY(app::screenForm().isPlain()); // as the tests' own desktop has it
     }
 };
 

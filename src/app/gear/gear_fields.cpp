@@ -272,15 +272,15 @@ QString factsOf(const Gear& g) {
     };
     switch (g.kind) {
     case GearKind::Charger:
-        add(g.watts ? tr("%1 W").arg(onScreen(showNumber(*g.watts))) : QString());
+        add(g.watts ? tr("%1 W").arg(qs(showNumber(*g.watts))) : QString());
         add(g.efficiency ? tr("%1 % efficient").arg(shown(g.efficiency, 100.0)) : QString());
         break;
     case GearKind::Cable:
         if (g.ohms)
             add(shown(g.ohms) + QStringLiteral(" Ω"));
         else if (g.awg && g.metres)
-            add(tr("about %1").arg(onScreen(show(path::estimatedLoop(*g.awg, *g.metres).value, Unit::Ohm))));
-        add(g.metres ? tr("%1 m").arg(onScreen(showNumber(*g.metres))) : QString());
+            add(tr("about %1").arg(qs(show(path::estimatedLoop(*g.awg, *g.metres).value, Unit::Ohm))));
+        add(g.metres ? tr("%1 m").arg(qs(showNumber(*g.metres))) : QString());
         add(g.awg ? tr("AWG %1").arg(*g.awg) : QString());
         add(g.marked ? tr("marked, 5 A") : QString());
         add(qs(g.ends));
@@ -291,18 +291,21 @@ QString factsOf(const Gear& g) {
         break;
     case GearKind::Load:
         add(qs(g.modes));
-        add(g.watts ? tr("%1 W").arg(onScreen(showNumber(*g.watts))) : QString());
-        add(g.maxAmps ? tr("%1 A").arg(onScreen(showNumber(*g.maxAmps))) : QString());
+        add(g.watts ? tr("%1 W").arg(qs(showNumber(*g.watts))) : QString());
+        add(g.maxAmps ? tr("%1 A").arg(qs(showNumber(*g.maxAmps))) : QString());
         break;
     case GearKind::Trigger: add(qs(label::showTiers(g.tiers))); break;
-    case GearKind::Thermometer: add(g.kelvin ? tr("± %1 K").arg(onScreen(showNumber(*g.kelvin))) : QString()); break;
+    case GearKind::Thermometer: add(g.kelvin ? tr("± %1 K").arg(qs(showNumber(*g.kelvin))) : QString()); break;
     case GearKind::Device:
         add(g.battery ? tr("%1 Wh").arg(shown(g.battery)) : QString());
-        add(g.watts ? tr("burns %1 W in use").arg(onScreen(showNumber(*g.watts))) : QString());
+        add(g.watts ? tr("burns %1 W in use").arg(qs(showNumber(*g.watts))) : QString());
         break;
     }
+    const QString separator = QStringLiteral(" · ");
+    facts = {onScreen(facts.join(separator))};
     add(qs(g.notes));
-    return facts.isEmpty() ? tr("nothing known yet") : facts.join(QStringLiteral(" · "));
+    facts.removeAll(QString());
+    return facts.isEmpty() ? tr("nothing known yet") : facts.join(separator);
 }
 
 } // namespace otterstone::app

@@ -224,6 +224,7 @@ void TraceCurve::showAll() {
     const bool fahrenheit = quantity_ == Quantity::Temperature && screenForm().fahrenheit;
     const QString labels[] = {QStringLiteral("W"), QStringLiteral("V"), QStringLiteral("A"),
                               fahrenheit ? QStringLiteral("°F") : QStringLiteral("°C")};
+    quantityButtons_.back()->setText(screenForm().fahrenheit ? tr("°F") : tr("°C"));
     plot_->yAxis->setTicker(fahrenheit ? QSharedPointer<QCPAxisTicker>(new FahrenheitTicker)
                                        : QSharedPointer<QCPAxisTicker>(new FromZeroTicker));
     plot_->xAxis->setLabel(axisLabel());
