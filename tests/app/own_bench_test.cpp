@@ -210,6 +210,17 @@ private Q_SLOTS:
         QVERIFY(!window_->liveBench().isRunning());
         QCOMPARE(window_.book().runs(window_.bankNamed("Pebble 5")).size(), before);
     }
+    void a_limit_may_be_written_in_fahrenheit() {
+        SetupView* setup = setUp("Pebble 5");
+        choice(setup, "simulated bench")->setChecked(true);
+        field(setup, "Stop above, °C")->setText("140 °F");
+        tickAll(setup);
+        QTest::mouseClick(setup->start(), Qt::LeftButton);
+        QTRY_VERIFY(window_->liveBench().isRunning());
+        QVERIFY(std::fabs(window_->liveBench().chosen().plan().limits.celsius - 60.0) < 1e-9);
+        window_->liveBench().chosen().stop();
+        QTRY_VERIFY_WITH_TIMEOUT(!window_->liveBench().isRunning(), 20000);
+    }
     void an_instrument_that_does_not_answer_ends_it_before_a_run_is_made() {
         SetupView* setup = setUp("Pebble 5");
         window_->liveBench().setInstrument("meter", "printing-meter", "/dev/there-is-no-such-port");

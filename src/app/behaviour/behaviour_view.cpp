@@ -62,22 +62,6 @@ public:
     }
 };
 
-// On paper the ink is dark, whatever the window's theme.
-class PaperTheme {
-public:
-    PaperTheme() : before_(theme().kind) {
-        if (before_ != ThemeKind::Light)
-            applyTheme(ThemeKind::Light);
-    }
-    ~PaperTheme() {
-        if (before_ != ThemeKind::Light)
-            applyTheme(before_);
-    }
-
-private:
-    ThemeKind before_;
-};
-
 } // namespace
 
 void BehaviourPicture::show(const records::Sheet& sheet, const setup::Facts& facts, const QString& words) {
@@ -219,31 +203,38 @@ void BehaviourView::widenMatrix() {
 void BehaviourView::judge() {
     const records::Sheet& sheet = isMatrix() ? matrix_->sheet() : model_->sheet();
     auto said = kinds::judge(sheet, facts_);
-    QStringList remarks;
-    kinds::Finding finding;
-    finding.kind = sheet.kind;
+    finding_ = {};
+    finding_.kind = sheet.kind;
+    unread_.clear();
+    cannot_.clear();
     if (said) {
         for (const kinds::Remark& r : said->remarks)
-            remarks << QStringLiteral("!  ") + qs(r.problem.sentence());
+            unread_ << QStringLiteral("!  ") + qs(r.problem.sentence());
         model_->setRemarks(said->remarks);
-        finding = kinds::findingOf(sheet, std::move(*said), facts_, setup_);
-        if (const auto heard = finding.drain || finding.recharge ? session_.finding(run_.id) : std::nullopt)
-            finding = *heard;
-        sentence_->setText(onScreen(finding.sentence));
-        for (const Warning& w : finding.warnings) {
-            if (w.code != "taken") // the line above says so, with what to do about it
-                remarks << QStringLiteral("·  ") + onScreen(w.text);
-        }
+        finding_ = kinds::findingOf(sheet, std::move(*said), facts_, setup_);
+        if (const auto heard = finding_.drain || finding_.recharge ? session_.finding(run_.id) : std::nullopt)
+            finding_ = *heard;
     } else {
-        sentence_->setText(said.error().code == "nothing_yet"
-                               ? tr("%1: nothing is written down yet.").arg(qs(records::kindWords(sheet.kind)))
-                               : qs(said.error().sentence()));
+        cannot_ = said.error().code == "nothing_yet"
+                      ? tr("%1: nothing is written down yet.").arg(qs(records::kindWords(sheet.kind)))
+                      : qs(said.error().sentence());
     }
-    fillFigures(finding.figures);
-    remarks_->setText(remarks.join(QLatin1Char('\n')));
-    remarks_->setVisible(!remarks.isEmpty());
-    picture_->show(sheet, facts_, sentence_->text());
-    Q_EMIT judged(run_, finding);
+    fillFigures(finding_.figures);
+    const Told words = told();
+    sentence_->setText(words.sentence);
+    remarks_->setText(words.remarks.join(QLatin1Char('\n')));
+    remarks_->setVisible(!words.remarks.isEmpty());
+    picture_->show(sheet, facts_, words.sentence);
+    Q_EMIT judged(run_, finding_);
+}
+
+BehaviourView::Told BehaviourView::told() const {
+    Told words{cannot_.isEmpty() ? onScreen(finding_.sentence) : cannot_, unread_};
+    for (const Warning& w : finding_.warnings) {
+        if (w.code != "taken") // the line above says so, with what to do about it
+            words.remarks << QStringLiteral("·  ") + onScreen(w.text);
+    }
+    return words;
 }
 
 void BehaviourView::fillFigures(const std::vector<Working>& figures) {
@@ -343,7 +334,7 @@ void BehaviourView::askForPaper() {
 }
 
 void BehaviourView::print(QPagedPaintDevice& paper) const {
-    const PaperTheme light;
+    const PaperScope onPaper;
     QPainter painter(&paper);
     // Drawn as on a screen 900 pixels wide.
     const double scale = paper.width() / 900.0;
@@ -353,11 +344,14 @@ void BehaviourView::print(QPagedPaintDevice& paper) const {
     words.setDefaultFont(app::font(1.0));
     words.setTextWidth(900.0);
     const auto bank = session_.book().bank(run_.bank);
+    const Told said = told();
     words.setHtml(QStringLiteral("<h2>%1</h2><p>%2</p><p>%3</p>")
                       .arg((bank ? qs(bank->name) + QStringLiteral(" · ") : QString()).toHtmlEscaped() +
                                qs(run_.title).toHtmlEscaped(),
-                           sentence_->text().toHtmlEscaped(),
-                           remarks_->text().toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>"))));
+                           said.sentence.toHtmlEscaped(),
+                           said.remarks.join(QLatin1Char('\n'))
+                               .toHtmlEscaped()
+                               .replace(QLatin1Char('\n'), QStringLiteral("<br>"))));
     words.drawContents(&painter);
     const double top = words.size().height() + 16.0, tall = behaviourHeight(sheet, facts_);
     paintBehaviour(painter, QRectF(0.0, top, 900.0, tall), sheet, facts_);

@@ -80,6 +80,11 @@ private:
     void widenColumns();
     [[nodiscard]] QString columnName(int section) const;
     void widenMatrix();
+    struct Told {
+        QString sentence;
+        QStringList remarks;
+    };
+    [[nodiscard]] Told told() const; ///< as it is shown; on paper as it is printed
     void fillFigures(const std::vector<Working>& figures);
     void askForPaper();
     void askForFile();
@@ -89,6 +94,9 @@ private:
     records::Run run_;
     setup::Facts facts_;
     setup::Setup setup_;
+    kinds::Finding finding_;
+    QStringList unread_; ///< what is wrong with single rows
+    QString cannot_;     ///< why nothing can be said; empty where something can
     QLabel *sentence_, *remarks_, *hint_;
     BehaviourPicture* picture_;
     QWidget* figures_;

@@ -2,6 +2,8 @@
 
 #include <QSettings>
 
+#include "app/theme.h"
+
 namespace otterstone::app {
 
 namespace {
@@ -40,14 +42,17 @@ void chooseForm(const FormChoice& choice) {
     current() = formFor(choice, QLocale::system());
 }
 
-const ScreenForm& screenForm() { return current(); }
+const ScreenForm& screenForm() {
+    static constexpr ScreenForm kPlain;
+    return theme().onPaper ? kPlain : current(); // what is painted on paper becomes a file
+}
 
-QString onScreen(const std::string& text) { return QString::fromStdString(inForm(text, current())); }
+QString onScreen(const std::string& text) { return QString::fromStdString(inForm(text, screenForm())); }
 
-QString onScreen(const QString& text) { return current().isPlain() ? text : onScreen(text.toStdString()); }
+QString onScreen(const QString& text) { return screenForm().isPlain() ? text : onScreen(text.toStdString()); }
 
 QLocale figuresLocale() {
-    QLocale locale = current().decimal == ',' ? QLocale(QLocale::German, QLocale::Germany) : QLocale::c();
+    QLocale locale = screenForm().decimal == ',' ? QLocale(QLocale::German, QLocale::Germany) : QLocale::c();
     locale.setNumberOptions(QLocale::OmitGroupSeparator);
     return locale;
 }
