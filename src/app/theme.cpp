@@ -55,6 +55,8 @@ Theme current = make(ThemeKind::Light);
 constexpr double kBodyPoints = 10.0;
 constexpr const char* kTextSize = "textSize"; // in the settings
 
+constexpr const char* kUnderSheet = "_q_styleSheetWidgetFont"; // where Qt's style sheets keep a widget's own font
+
 double& askedSize() {
     static double share =
         std::clamp(QSettings().value(QLatin1String(kTextSize), 1.0).toDouble(), kLeastText, kMostText);
@@ -177,6 +179,8 @@ void setTextSize(double share) {
         QFont f = w->font();
         f.setPointSizeF(f.pointSizeF() * by);
         w->setFont(f);
+        if (w->property(kUnderSheet).isValid()) // else the sheet gives it back the font that it had
+            w->setProperty(kUnderSheet, f);
     }
     qApp->setStyleSheet(sheet);
     for (QWidget* w : QApplication::allWidgets()) {
