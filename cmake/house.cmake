@@ -32,11 +32,24 @@ if(OTTERSTONE_FUZZ)
   add_compile_options(-fsanitize=fuzzer-no-link)
 endif()
 
+# A folder's sources are compiled together where CMAKE_UNITY_BUILD says so: headers are read once a folder, which is most of what
+# compiling takes. Without it (preset debug) each file is compiled by itself, as one wants while changing it.
+function(otterstone_together)
+  foreach(source IN LISTS ARGN)
+    cmake_path(GET source PARENT_PATH folder)
+    cmake_path(RELATIVE_PATH folder BASE_DIRECTORY "${PROJECT_SOURCE_DIR}/src")
+    string(REPLACE "/" "_" group "${folder}")
+    set_source_files_properties("${source}" PROPERTIES UNITY_GROUP "${group}")
+  endforeach()
+endfunction()
+
 # otterstone_folder(<target> <link libraries...>): one static library from all sources of the calling folder.
 function(otterstone_folder target)
   file(GLOB_RECURSE sources CONFIGURE_DEPENDS "${CMAKE_CURRENT_SOURCE_DIR}/*.cpp" "${CMAKE_CURRENT_SOURCE_DIR}/*.h")
   list(FILTER sources EXCLUDE REGEX "/(main|screenshots)\\.cpp$")
   add_library(${target} STATIC ${sources})
+  set_target_properties(${target} PROPERTIES UNITY_BUILD_MODE GROUP)
+  otterstone_together(${sources})
   target_include_directories(${target} PUBLIC "${PROJECT_SOURCE_DIR}/src")
   target_link_libraries(${target} PUBLIC ${ARGN} PRIVATE otterstone_house)
 endfunction()

@@ -1,7 +1,9 @@
 // What one page asks of another goes through the window.
 #include "app/main_window.h"
 
+#include <QCloseEvent>
 #include <QFileDialog>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QStackedWidget>
 

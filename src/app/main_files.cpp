@@ -5,10 +5,12 @@
 #include <QDateTime>
 #include <QDropEvent>
 #include <QFileDialog>
+#include <QGuiApplication>
 #include <QLabel>
 #include <QMimeData>
 #include <QMimeDatabase>
 #include <QStackedWidget>
+#include <QStandardPaths>
 
 #include "app/attached/attached_strip.h"
 #include "app/import/import_page.h"

@@ -1,4 +1,6 @@
 // The window's ways between verdicts, plan, choice and sheet.
+#include <QApplication>
+
 #include "app/choose/choose_page.h"
 #include "app/findings/findings_page.h"
 #include "app/gear/lay_out.h"

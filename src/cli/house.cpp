@@ -79,7 +79,7 @@ Result<void> write(book::Book& book, const HouseOptions& o, const setup::Prices&
     return o.currency || o.rates ? book.setChoice(setup::kPricesKey, pricesToText(*prices)) : Result<void>();
 }
 
-int print(const setup::Schools& schools, const setup::Prices& prices, bool asJson) {
+int show(const setup::Schools& schools, const setup::Prices& prices, bool asJson) {
     json answers = json::object(), figures = json::object(), rates = json::array();
     for (const setup::Question& q : setup::questions()) {
         const std::string chosen = answerOf(schools, q.key);
@@ -123,7 +123,7 @@ int house(const HouseOptions& o) {
                 return complain(done.error(), kOutput);
         }
         const auto prices = pricesNow();
-        return prices ? print((*opened)->schools(), *prices, o.json) : complain(prices.error());
+        return prices ? show((*opened)->schools(), *prices, o.json) : complain(prices.error());
     });
 }
 

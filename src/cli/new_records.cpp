@@ -39,8 +39,8 @@ struct NewGear {
     bool marked = false, json = false;
 };
 
-int told(const char* what, records::Id id, const std::string& name, bool json) {
-    if (json)
+int told(const char* what, records::Id id, const std::string& name, bool asJson) {
+    if (asJson)
         return print({{what, id}, {"name", name}});
     std::cout << what << " " << id << ": " << name << "\n";
     return finish(kDone);

@@ -111,8 +111,8 @@ nlohmann::json shownJson(const Working& w) {
     return j;
 }
 
-int print(const nlohmann::json& json) {
-    std::cout << jsonText(json, 2) << "\n";
+int print(const nlohmann::json& value) {
+    std::cout << jsonText(value, 2) << "\n";
     return finish(kDone);
 }
 

@@ -41,9 +41,9 @@ std::string inlined(std::string svg, int number) {
     return svg;
 }
 
-class Writer {
+class HtmlWriter {
 public:
-    explicit Writer(const Pictures& pictures) : pictures_(pictures) {}
+    explicit HtmlWriter(const Pictures& pictures) : pictures_(pictures) {}
 
     void operator()(const Paragraph& p) {
         out += std::string(p.lead ? "<p class=\"lead\">" : "<p>") + bdi(p.text) + "</p>\n";
@@ -120,7 +120,7 @@ std::string escaped(std::string_view text) {
 }
 
 std::string toHtml(const Content& c, const Pictures& pictures) {
-    Writer w(pictures);
+    HtmlWriter w(pictures);
     w.out =
         "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n"
         "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">\n"

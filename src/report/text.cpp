@@ -31,7 +31,7 @@ std::string flat(std::string text) {
     return !text.empty() && std::string_view("=+-@").find(text.front()) != std::string_view::npos ? "'" + text : text;
 }
 
-struct Writer {
+struct TextWriter {
     std::string out;
     void operator()(const Paragraph& p) { out += (p.lead ? "**" + plain(p.text) + "**" : plain(p.text)) + "\n\n"; }
     void operator()(const Points& p) {
@@ -78,7 +78,7 @@ std::string toTsv(const Table& t) {
 }
 
 std::string toMarkdown(const Content& c) {
-    Writer w;
+    TextWriter w;
     w.out = "# " + plain(c.title) + "\n\n**" + plain(c.sentence) + "**\n\n";
     for (const Section& s : c.sections) {
         w.out += "## " + plain(s.heading) + "\n\n";

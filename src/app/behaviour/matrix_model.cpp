@@ -242,7 +242,7 @@ void MatrixModel::add(Axis axis, const std::string& name) {
 }
 
 bool MatrixModel::step(int by) {
-    const auto [outer, inner] = layers();
+    const Axis outer = layers().front(), inner = layers().back();
     const auto placeIn = [this](Axis axis) {
         return static_cast<int>(std::ranges::find(names(axis), layer(axis)) - names(axis).begin());
     };

@@ -13,7 +13,7 @@ namespace otterstone::app {
 
 namespace {
 
-QString flow(const std::optional<double>& volts, const std::optional<double>& watts) {
+QString flowOrNothing(const std::optional<double>& volts, const std::optional<double>& watts) {
     return volts && watts
                ? QStringLiteral("%1 V %2 W").arg(onScreen(showNumber(*volts, 3)), onScreen(showNumber(*watts, 3)))
                : QString();
@@ -27,14 +27,14 @@ void corner(const Sketch& s, const QRectF& box, const QString& title, const kind
     if (c.inWatts) {
         const double t = thick(*c.inWatts);
         s.p.fillRect(QRectF(box.left(), y - t / 2.0, x - box.left() - 13.0, t), theme().in);
-        s.text({box.left(), y - thick(most) / 2.0 - 8.0}, flow(c.inVolts, c.inWatts), theme().in, 0.95, true);
+        s.text({box.left(), y - thick(most) / 2.0 - 8.0}, flowOrNothing(c.inVolts, c.inWatts), theme().in, 0.95, true);
     }
     if (c.outWatts) {
         const double t = thick(*c.outWatts);
         if (*c.outWatts > 0.05)
             s.p.fillRect(QRectF(x + 13.0, y - t / 2.0, box.right() - x - 13.0, t), theme().out);
         s.text({box.right(), y - thick(most) / 2.0 - 8.0},
-               *c.outWatts > 0.05 ? flow(c.outVolts, c.outWatts) : QObject::tr("nothing out"),
+               *c.outWatts > 0.05 ? flowOrNothing(c.outVolts, c.outWatts) : QObject::tr("nothing out"),
                *c.outWatts > 0.05 ? theme().out : theme().warn, 0.95, true, Qt::AlignRight);
     }
     const QRectF cells(x - 13.0, y - box.height() * 0.22, 26.0, box.height() * 0.5);

@@ -12,7 +12,7 @@ namespace otterstone::app {
 
 namespace {
 
-QString flow(const std::optional<double>& volts, const std::optional<double>& watts) {
+QString flowOrNotTried(const std::optional<double>& volts, const std::optional<double>& watts) {
     return volts && watts
                ? QStringLiteral("%1 V  %2 W").arg(onScreen(showNumber(*volts, 3)), onScreen(showNumber(*watts, 3)))
                : QObject::tr("not tried");
@@ -53,8 +53,9 @@ void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& s
                 s.unknown(QRectF(left, middle - 8.0, right - left, 16.0));
             s.text({block.left() + 4.0, middle - 2.0}, QStringLiteral("%1. %2").arg(j + 1).arg(qs(p.port)), theme().ink,
                    1.25, true);
-            s.text({block.left() + 4.0, middle + 16.0}, flow(p.aloneVolts, p.aloneWatts), theme().faint, 0.95);
-            s.text({right + 8.0, middle - 2.0}, flow(p.togetherVolts, p.togetherWatts),
+            s.text({block.left() + 4.0, middle + 16.0}, flowOrNotTried(p.aloneVolts, p.aloneWatts), theme().faint,
+                   0.95);
+            s.text({right + 8.0, middle - 2.0}, flowOrNotTried(p.togetherVolts, p.togetherWatts),
                    p.fellToFive() || p.starved() ? theme().warn : theme().ink, 1.0, true);
             const QString fate = p.starved()                    ? QObject::tr("went off")
                                  : p.fellToFive()               ? QObject::tr("fell to 5 V")

@@ -3,6 +3,7 @@
 #include <QButtonGroup>
 #include <QComboBox>
 #include <QLabel>
+#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
@@ -208,10 +209,10 @@ void ChoosePage::setView(View view) {
     // The keyboard goes into the view, not to the first button of the page.
     if (isVisible())
         (view == Figures   ? static_cast<QWidget*>(table_)
-         : view == Purpose ? purposes_
+         : view == Purpose ? static_cast<QWidget*>(purposes_)
          : view == Curves  ? static_cast<QWidget*>(curveKind_)
          : view == Devices ? static_cast<QWidget*>(devices_->asked())
-                           : use_->needs())
+                           : static_cast<QWidget*>(use_->needs()))
             ->setFocus();
 }
 

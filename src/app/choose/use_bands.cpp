@@ -16,7 +16,7 @@ namespace otterstone::app {
 
 namespace {
 
-constexpr double kName = 132.0, kWords = 132.0, kBand = 26.0, kLane = 19.0, kAxis = 20.0, kPad = 3.0;
+constexpr double kBandName = 132.0, kBandWords = 132.0, kBand = 26.0, kLane = 19.0, kAxis = 20.0, kPad = 3.0;
 constexpr double kMostDays = 40.0, kMostPieces = 24.0; // shown day by day, in a day; of more a lane is one band
 
 // Days in which the band's story is told: those asked for, or until the last bank is empty.
@@ -66,21 +66,22 @@ public:
     }
 
 private:
-    [[nodiscard]] double left() const { return area_.left() + kName; }
-    [[nodiscard]] double width() const { return area_.width() - kName - kWords; }
+    [[nodiscard]] double left() const { return area_.left() + kBandName; }
+    [[nodiscard]] double width() const { return area_.width() - kBandName - kBandWords; }
     [[nodiscard]] double at(double day) const { return left() + width() * std::min(day, span_) / span_; }
 
     void name(const QString& words, double y, double height, bool strong) {
         p_.setFont(strong ? app::font(0.98, QFont::DemiBold) : app::font(0.88));
         p_.setPen(strong ? theme().ink : theme().faint);
-        p_.drawText(QRectF(area_.left(), y, kName - 10, height), Qt::AlignLeft | Qt::AlignVCenter,
-                    p_.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kName) - 10));
+        p_.drawText(QRectF(area_.left(), y, kBandName - 10, height), Qt::AlignLeft | Qt::AlignVCenter,
+                    p_.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kBandName) - 10));
     }
     void told(const QString& words, double y, double height, const QColor& colour) {
         p_.setFont(app::font(0.88));
         p_.setPen(colour);
-        p_.drawText(QRectF(area_.right() - kWords + 12, y, kWords - 12, height), Qt::AlignLeft | Qt::AlignVCenter,
-                    p_.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kWords) - 12));
+        p_.drawText(QRectF(area_.right() - kBandWords + 12, y, kBandWords - 12, height),
+                    Qt::AlignLeft | Qt::AlignVCenter,
+                    p_.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(kBandWords) - 12));
     }
 
     // One filling: from full at `from`, through its knots; what lies beyond the picture is cut off.

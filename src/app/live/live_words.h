@@ -5,6 +5,8 @@
 
 #include "bench/runner/progress.h"
 
+class QLabel;
+
 namespace otterstone::app {
 
 /// "Running: draw 1 A until the bank switches its output off."
@@ -18,6 +20,6 @@ namespace otterstone::app {
 [[nodiscard]] QString healthWords(const bench::Progress& progress);
 
 /// Sets words only where they differ: whoever sets the same again has the whole window laid out for nothing.
-void say(class QLabel* label, const QString& words);
+void say(QLabel* label, const QString& words);
 
 } // namespace otterstone::app

@@ -2,9 +2,12 @@
 
 #include <QDateTime>
 #include <QFileDialog>
+#include <QLabel>
 #include <QPrintPreviewDialog>
 #include <QPrinter>
+#include <QPushButton>
 #include <QSaveFile>
+#include <QTableWidget>
 #include <QTextDocument>
 #include <QTimer>
 

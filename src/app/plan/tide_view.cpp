@@ -21,7 +21,7 @@ namespace campaign = plan::campaign;
 
 namespace {
 
-constexpr double kQuarter = 900.0, kHour = 3600.0;     // s
+constexpr double kQuarter = 900.0, kStepHour = 3600.0; // s
 constexpr double kMostPast = 30.0 * 3600.0;            // shown before now …
 constexpr double kPastShare = 0.2;                     // … and of what lies ahead
 constexpr double kLeastSpan = 2.0 * 3600.0;            // s across the picture
@@ -207,7 +207,7 @@ void TideView::step(int by) {
 void TideView::resizeEvent(QResizeEvent*) { layOut(); }
 
 void TideView::keyPressEvent(QKeyEvent* event) {
-    const double by = event->modifiers() & Qt::ShiftModifier ? kHour : kQuarter;
+    const double by = event->modifiers() & Qt::ShiftModifier ? kStepHour : kQuarter;
     switch (event->key()) {
     case Qt::Key_Down: return step(1);
     case Qt::Key_Up: return step(-1);

@@ -140,10 +140,11 @@ private:
         });
     }
     Drawing choice() {
-        const auto& [comparison, purpose, ranking, use] = *content_.choice;
-        const QSize size(kWidth, choiceHeight(ranking, purpose, kWidth) + 8);
-        return drawn(
-            size, [&](QPainter& p) { paintChoice(p, QRectF(QPointF(), QSizeF(size)), comparison, ranking, purpose); });
+        const auto& c = *content_.choice;
+        const QSize size(kWidth, choiceHeight(c.ranking, c.purpose, kWidth) + 8);
+        return drawn(size, [&](QPainter& p) {
+            paintChoice(p, QRectF(QPointF(), QSizeF(size)), c.comparison, c.ranking, c.purpose);
+        });
     }
 
     const book::Book& book_;

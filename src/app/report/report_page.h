@@ -3,6 +3,7 @@
 
 #include <memory>
 
+#include <QTextDocument>
 #include <QWidget>
 
 #include "app/book_session.h"
@@ -13,7 +14,6 @@ class QComboBox;
 class QLabel;
 class QPrinter;
 class QTextBrowser;
-class QTextDocument;
 
 namespace otterstone::app {
 

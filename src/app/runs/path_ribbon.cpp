@@ -16,7 +16,7 @@ namespace otterstone::app {
 
 namespace {
 
-constexpr double kTop = 46.0;      // room for the notches' words
+constexpr double kBandTop = 46.0;  // room for the notches' words
 constexpr double kThickest = 62.0; // of the band
 constexpr double kThinnest = 3.0;
 constexpr double kSide = 2.0;
@@ -66,7 +66,7 @@ QRectF PathRibbon::stretchRect(int index) const {
         x += ribbon_.stretches[static_cast<std::size_t>(k)].absent ? kNarrow : w;
     const bool absent =
         index < static_cast<int>(ribbon_.stretches.size()) && ribbon_.stretches[static_cast<std::size_t>(index)].absent;
-    return {x, kTop, absent ? kNarrow : w, height() - kTop};
+    return {x, kBandTop, absent ? kNarrow : w, height() - kBandTop};
 }
 
 void PathRibbon::paintStretch(QPainter& p, int index) const {
@@ -81,10 +81,10 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
 
     QPainterPath band;
     if (s.wattHoursIn && s.wattHoursOut) {
-        band.moveTo(r.left(), kTop);
-        band.lineTo(r.right(), kTop);
-        band.lineTo(r.right(), kTop + out);
-        band.lineTo(r.left(), kTop + out);
+        band.moveTo(r.left(), kBandTop);
+        band.lineTo(r.right(), kBandTop);
+        band.lineTo(r.right(), kBandTop + out);
+        band.lineTo(r.left(), kBandTop + out);
         band.closeSubpath();
         p.fillPath(band, colour);
         if (ribbon_.drift) {
@@ -95,23 +95,23 @@ void PathRibbon::paintStretch(QPainter& p, int index) const {
             const double from = std::fmod(*ribbon_.drift, 1.0) * kTickGap;
             for (double x = from; x < width(); x += kTickGap) {
                 if (x >= r.left() && x < r.right() && std::min(in, out) > 6.0)
-                    p.drawLine(QPointF(x, kTop + 3), QPointF(x + 3, kTop + std::min(in, out) - 3));
+                    p.drawLine(QPointF(x, kBandTop + 3), QPointF(x + 3, kBandTop + std::min(in, out) - 3));
             }
         }
     } else {
         // Unknown on one side: the known width goes on, hatched, and fades out at the unknown end.
         const double known = s.wattHoursIn ? in : out;
-        p.fillRect(QRectF(r.left(), kTop, r.width(), known), hatching(colour, false));
+        p.fillRect(QRectF(r.left(), kBandTop, r.width(), known), hatching(colour, false));
         p.setPen(QPen(colour, 1, Qt::DashLine));
-        p.drawLine(QPointF(r.left(), kTop), QPointF(r.right(), kTop));
-        p.drawLine(QPointF(r.left(), kTop + known), QPointF(r.right(), kTop + known));
+        p.drawLine(QPointF(r.left(), kBandTop), QPointF(r.right(), kBandTop));
+        p.drawLine(QPointF(r.left(), kBandTop + known), QPointF(r.right(), kBandTop + known));
     }
     if (s.lossWattHours && in > out) {
-        paintPeel(p, r.left(), bend, drop, kTop + out, kTop + in, kTop + std::max(kThickest, in) + 26);
+        paintPeel(p, r.left(), bend, drop, kBandTop + out, kBandTop + in, kBandTop + std::max(kThickest, in) + 26);
     }
 
     // The names below, on one line for all stretches; the loss's words right above its stretch's name.
-    const double base = kTop + kThickest + 40;
+    const double base = kBandTop + kThickest + 40;
     p.setFont(app::font(0.86));
     p.setPen(t.faint);
     if (!s.loss.isEmpty())
@@ -143,25 +143,26 @@ double PathRibbon::notchX(const RibbonNotch& notch) const {
 void PathRibbon::paintNotch(QPainter& p, const RibbonNotch& notch) const {
     const Theme& t = theme();
     const double x = notchX(notch);
-    double depth = kTop + kThinnest;
+    double depth = kBandTop + kThinnest;
     if (notch.before < static_cast<int>(ribbon_.stretches.size()))
-        depth = kTop + thickness(ribbon_.stretches[static_cast<std::size_t>(notch.before)].wattHoursIn);
+        depth = kBandTop + thickness(ribbon_.stretches[static_cast<std::size_t>(notch.before)].wattHoursIn);
     const auto index = static_cast<int>(&notch - ribbon_.notches.data());
     const bool figures = index == notch_;
     // A wedge cut into the band's upper edge: filled where something was read, open where it was only referred. The
     // figure's own is larger.
     const double half = figures ? 8.0 : 5.0;
-    const QPolygonF wedge{QPointF(x - half, kTop - half - 3), QPointF(x + half, kTop - half - 3), QPointF(x, kTop + 5)};
+    const QPolygonF wedge{QPointF(x - half, kBandTop - half - 3), QPointF(x + half, kBandTop - half - 3),
+                          QPointF(x, kBandTop + 5)};
     p.setPen(QPen(figures ? t.focus : t.ink, figures ? 2.2 : 1.3));
     p.setBrush(notch.read ? QBrush(figures ? t.focus : t.ink) : QBrush(t.paper));
     p.drawPolygon(wedge);
     if (figures && onNotches_ && hasFocus()) {
         p.setPen(QPen(t.focus, 2));
         p.setBrush(Qt::NoBrush);
-        p.drawRoundedRect(QRectF(x - 12, kTop - 17, 24, 26), 3, 3);
+        p.drawRoundedRect(QRectF(x - 12, kBandTop - 17, 24, 26), 3, 3);
     }
     p.setPen(QPen(t.paper, 1.5, notch.read ? Qt::SolidLine : Qt::DotLine));
-    p.drawLine(QPointF(x, kTop + 5), QPointF(x, depth));
+    p.drawLine(QPointF(x, kBandTop + 5), QPointF(x, depth));
     // Its words go as far as the next notch's.
     double room = width() - x - 14;
     for (const RibbonNotch& other : ribbon_.notches) {
@@ -257,7 +258,7 @@ int PathRibbon::notchNear(QPointF at) const {
 }
 
 void PathRibbon::mousePressEvent(QMouseEvent* event) {
-    if (event->position().y() < kTop + 6) {
+    if (event->position().y() < kBandTop + 6) {
         dragging_ = true;
         onNotches_ = true;
         moveNotch(notchNear(event->position()), false);
@@ -283,7 +284,9 @@ void PathRibbon::mouseMoveEvent(QMouseEvent* event) {
         if (stretchRect(k).contains(event->position()) && ribbon_.stretches[static_cast<std::size_t>(k)].place >= 0)
             over = k;
     }
-    setCursor(event->position().y() < kTop ? Qt::SizeHorCursor : over >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    setCursor(event->position().y() < kBandTop ? Qt::SizeHorCursor
+              : over >= 0                      ? Qt::PointingHandCursor
+                                               : Qt::ArrowCursor);
     if (std::exchange(hovered_, over) != over)
         update();
 }

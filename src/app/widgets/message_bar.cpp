@@ -1,5 +1,6 @@
 #include "app/widgets/message_bar.h"
 
+#include <QCoreApplication>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>

@@ -11,7 +11,7 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr const char* kFormat = "otterstone-instrument";
+constexpr const char* kProfileFormat = "otterstone-instrument";
 const std::vector<std::string> kKinds = {"meter", "load", "trigger", "thermometer"};
 const std::vector<std::string> kEndings = {"lf", "cr", "crlf"};
 
@@ -155,7 +155,7 @@ std::string Profile::command(const std::string& action, std::optional<double> va
 }
 
 Result<Profile> profileFromJson(const std::string& text, const std::string& place) {
-    const auto json = parseObject(text, place, kFormat);
+    const auto json = parseObject(text, place, kProfileFormat);
     if (!json)
         return tl::unexpected(json.error());
     std::optional<Problem> wrong;
@@ -282,7 +282,7 @@ Result<Profile> profileFromJson(const std::string& text, const std::string& plac
 
 std::string toJson(const Profile& p) {
     nlohmann::ordered_json j{
-        {"format", kFormat}, {"version", 1}, {"key", p.key}, {"name", p.name}, {"kind", kindName(p.kind)}};
+        {"format", kProfileFormat}, {"version", 1}, {"key", p.key}, {"name", p.name}, {"kind", kindName(p.kind)}};
     if (!p.notes.empty())
         j["notes"] = p.notes;
     switch (p.by) {

@@ -9,7 +9,7 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr const char* kFormat = "otterstone-setup";
+constexpr const char* kSetupFormat = "otterstone-setup";
 
 } // namespace
 
@@ -26,10 +26,10 @@ std::vector<std::string> SetupFile::pieces() const {
 
 std::string keyOf(const std::string& name) {
     std::string key;
-    for (const unsigned char c : name) {
+    for (const char c : name) {
         const bool capital = c >= 'A' && c <= 'Z';
         if (capital || (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9'))
-            key += static_cast<char>(capital ? c - 'A' + 'a' : c);
+            key += capital ? static_cast<char>(c - 'A' + 'a') : c;
         else if (!key.empty() && key.back() != '-')
             key += '-';
     }
@@ -39,7 +39,7 @@ std::string keyOf(const std::string& name) {
 }
 
 Result<SetupFile> setupFromJson(const std::string& text, const std::string& place) {
-    const auto json = parseObject(text, place, kFormat);
+    const auto json = parseObject(text, place, kSetupFormat);
     if (!json)
         return tl::unexpected(json.error());
     std::optional<Problem> wrong;
@@ -70,7 +70,7 @@ Result<SetupFile> setupFromJson(const std::string& text, const std::string& plac
 }
 
 std::string toJson(const SetupFile& s) {
-    nlohmann::ordered_json j{{"format", kFormat}, {"version", 1}, {"key", s.key}, {"name", s.name}};
+    nlohmann::ordered_json j{{"format", kSetupFormat}, {"version", 1}, {"key", s.key}, {"name", s.name}};
     j["instruments"] = nlohmann::ordered_json::object();
     for (const auto& [role, at] : s.placed) {
         auto& one = j["instruments"][role];

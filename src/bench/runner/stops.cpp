@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "bench/runner/seen.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
 
@@ -10,7 +11,6 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr double kGoneShare = 0.25;        // of the expected current: less is no longer the load's
 constexpr double kLeastTellingAmps = 0.05; // smaller expected currents drown in a meter's offset
 constexpr double kStillThere = 0.8;        // of the volts before, as the finding has it: only the load went away
 constexpr double kSettleAfterSwitch = 2.0; // seconds in which instruments may still show what was

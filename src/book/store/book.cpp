@@ -325,8 +325,8 @@ Result<Id> Book::publish(const Publication& publication) {
     return change([&](Connection& c) { return storePublication(c, publication); });
 }
 
-Result<void> Book::setChoice(const std::string& key, const std::string& json) {
-    return change([&](Connection& c) { storeChoice(c, key, json); });
+Result<void> Book::setChoice(const std::string& key, const std::string& text) {
+    return change([&](Connection& c) { storeChoice(c, key, text); });
 }
 
 Result<void> Book::rememberMapping(const std::string& header, const logs::Mapping& mapping) {

@@ -67,7 +67,7 @@ Result<void> inspectHeader(const QString& path) {
                        "the book was made by a newer Otterstone (book version " + std::to_string(number(60)) +
                            ", this one knows " + std::to_string(currentVersion()) + ").",
                        "Update Otterstone, or export a bundle there and import it here. The book was not changed.");
-    unsigned pageSize = static_cast<unsigned char>(head[16]) << 8 | static_cast<unsigned char>(head[17]);
+    unsigned pageSize = static_cast<unsigned char>(head[16]) * 256u + static_cast<unsigned char>(head[17]);
     pageSize = pageSize == 1 ? 65536 : pageSize;
     const bool rollbackPending = QFileInfo::exists(path + QStringLiteral("-journal"));
     if (!rollbackPending && number(24) == number(92) && file.size() < static_cast<qint64>(pageSize) * number(28))

@@ -325,11 +325,11 @@ std::optional<kinds::Finding> FindingsOfBank::cachedOrWorkedOut(const Run& run) 
 }
 
 void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding,
-                  const std::string& json) {
+                  const std::string& text) {
     c.run(
         "INSERT INTO finding VALUES (?,?,?,?) ON CONFLICT (run_id) DO UPDATE SET key = excluded.key, json = excluded.json, "
         "asks = excluded.asks",
-        run, key, json.empty() ? kinds::toCache(finding) : json, static_cast<Id>(finding.ends.questions.size()));
+        run, key, text.empty() ? kinds::toCache(finding) : text, static_cast<Id>(finding.ends.questions.size()));
 }
 
 } // namespace otterstone::book

@@ -67,8 +67,8 @@ private:
     std::map<Id, std::optional<kinds::Finding>> alone_;
 };
 
-/// `json`: toCache(finding), where that was made already.
+/// `text`: toCache(finding), where that was made already.
 void storeFinding(Connection& c, Id run, const std::string& key, const kinds::Finding& finding,
-                  const std::string& json = {});
+                  const std::string& text = {});
 
 } // namespace otterstone::book

@@ -58,8 +58,8 @@ std::string loadChoice(Connection& c, const std::string& key) {
     return q.next() ? text(q.value(0)) : std::string();
 }
 
-void storeChoice(Connection& c, const std::string& key, const std::string& json) {
-    c.run("INSERT OR REPLACE INTO choice (key, json) VALUES (?, ?)", key, json);
+void storeChoice(Connection& c, const std::string& key, const std::string& value) {
+    c.run("INSERT OR REPLACE INTO choice (key, json) VALUES (?, ?)", key, value);
 }
 
 } // namespace otterstone::book

@@ -18,6 +18,6 @@ Id storePlanned(Connection& c, const PlannedRun& planned);
 Id storePublication(Connection& c, const Publication& publication);
 
 [[nodiscard]] std::string loadChoice(Connection& c, const std::string& key);
-void storeChoice(Connection& c, const std::string& key, const std::string& json);
+void storeChoice(Connection& c, const std::string& key, const std::string& value);
 
 } // namespace otterstone::book

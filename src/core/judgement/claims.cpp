@@ -12,7 +12,7 @@ namespace otterstone::judgement {
 
 namespace {
 
-std::string watts(double w) { return showNumber(w, 4) + " W"; }
+std::string labelWatts(double w) { return showNumber(w, 4) + " W"; }
 
 void addTier(const label::Port& port, const label::Tier& t, std::vector<Claim>& all) {
     const auto at = [&](double volts) {
@@ -50,7 +50,7 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
     if (port.gives() && port.watts)
         all.push_back({ClaimKind::PortWatts,
                        "watts:" + port.name,
-                       port.name + " gives " + watts(port.watts->value),
+                       port.name + " gives " + labelWatts(port.watts->value),
                        "alone; 95 % of it, as a tier may stand 5 % low",
                        {label::kPowerGiven * port.watts->value, {}},
                        Unit::Watt,
@@ -60,7 +60,7 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
             input ? std::min(most->value, input->value) : most->value; // the input has a figure of its own
         all.push_back({ClaimKind::InputWatts,
                        "takes:" + port.name,
-                       port.name + " takes " + watts(takes),
+                       port.name + " takes " + labelWatts(takes),
                        "from a charger that can give it; 95 % of it counts",
                        {label::kPowerGiven * takes, {}},
                        Unit::Watt,
@@ -109,18 +109,18 @@ std::vector<Claim> claimsOf(const label::Label& l) {
     if (l.totalWatts && outputs > 1)
         all.push_back({ClaimKind::TotalWatts,
                        "total_watts",
-                       watts(l.totalWatts->value) + " in all",
+                       labelWatts(l.totalWatts->value) + " in all",
                        "outputs together asked for at least that; 95 % of it counts",
                        {label::kPowerGiven * l.totalWatts->value, {}},
                        Unit::Watt});
     if (l.rechargeTime)
-        all.push_back(
-            {ClaimKind::RechargeTime,
-             "recharge_time",
-             "full in " + showDuration(l.rechargeTime->value * 3600.0),
-             l.inputWatts ? "from empty, with a charger of " + watts(l.inputWatts->value) + " or more" : "from empty",
-             {{}, l.rechargeTime->value * 3600.0},
-             Unit::Second});
+        all.push_back({ClaimKind::RechargeTime,
+                       "recharge_time",
+                       "full in " + showDuration(l.rechargeTime->value * 3600.0),
+                       l.inputWatts ? "from empty, with a charger of " + labelWatts(l.inputWatts->value) + " or more"
+                                    : "from empty",
+                       {{}, l.rechargeTime->value * 3600.0},
+                       Unit::Second});
     if (l.claimsPassThrough)
         all.push_back(
             {ClaimKind::PassThrough, key::passThrough, "gives while it is charged", "source and load at once"});

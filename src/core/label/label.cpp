@@ -3,15 +3,13 @@
 #include <algorithm>
 #include <cctype>
 
+#include "core/quantity/characters.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::label {
 
 namespace {
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
-bool isLetter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'); }
 
 // Length of the number at the front of `text`: digits with one point or comma between digits.
 std::size_t numberLength(std::string_view text) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/quantity/characters.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
 #include "core/quantity/say.h"
@@ -9,8 +10,6 @@
 namespace otterstone::label {
 
 namespace {
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
 // Words as they are typed; a unit that stands apart goes to its number, and a comma between digits is a decimal one.
 std::vector<std::string> wordsOf(std::string_view text) {

@@ -8,7 +8,7 @@ namespace otterstone::model {
 namespace {
 
 constexpr double kHour = 3600.0;
-constexpr int kRounds = 3; // the volts change by microvolts within a step: two rounds settle them
+constexpr int kVoltRounds = 3; // the volts change by microvolts within a step: two rounds settle them
 
 } // namespace
 
@@ -46,7 +46,7 @@ double Pack::ampsFor(double watts, double seconds) const {
     const Step step = stepOf(seconds);
     const double ohms = cells_.ohms + cells_.slowOhms * (1.0 - step.mean);
     double amps = 0.0;
-    for (int round = 0; round < kRounds; ++round) {
+    for (int round = 0; round < kVoltRounds; ++round) {
         // amps · (volts − amps · ohms) = watts
         const double volts = meanOpenCircuit(amps, seconds) - slowVolts_ * step.mean;
         const double root = volts * volts - 4.0 * ohms * watts;
@@ -62,7 +62,7 @@ double Pack::chargeAmpsUpTo(double volts, double seconds) const {
     const Step step = stepOf(seconds);
     const double ohms = cells_.ohms + cells_.slowOhms * (1.0 - step.mean);
     double amps = 0.0;
-    for (int round = 0; round < kRounds; ++round)
+    for (int round = 0; round < kVoltRounds; ++round)
         amps = std::max(0.0, (volts - meanOpenCircuit(-amps, seconds) + slowVolts_ * step.mean) / ohms);
     return amps;
 }

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <vector>
 
+#include "core/quantity/characters.h"
 namespace otterstone {
 
 namespace {
@@ -25,8 +26,6 @@ tl::unexpected<Problem> notANumber(std::string_view text, std::string_view place
     return problem("not_a_number", std::string(place), "“" + std::string(trimmed(text)) + "” is not a number.",
                    "Write it like 4.85 or 4,85.");
 }
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
 // Which of the separators in `digits` is the decimal one; npos for none. Both kinds: the last one is.
 std::size_t decimalSeparator(const std::string& digits, Expect expect) {

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <optional>
 
+#include "core/quantity/characters.h"
 #include "core/quantity/format.h"
 
 namespace otterstone {
@@ -11,10 +12,9 @@ namespace otterstone {
 namespace {
 
 constexpr std::string_view kMinus = "−", kPlusMinus = " ± ", kDegrees = "°C";
-constexpr std::string_view kSpaces[] = {" ", "\u00A0", "\u202F"};
+constexpr std::string_view kNumberSpaces[] = {" ", "\u00A0", "\u202F"};
 
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
-bool isWordy(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_'; }
+bool isWordy(char c) { return isLetter(c) || c == '_'; }
 
 // A number as it stands in a text: digits, and perhaps a point and digits.
 struct Figure {
@@ -72,7 +72,7 @@ std::size_t nameLength(std::string_view rest) {
 
 // The length of a space and "°C" that begin there; 0 where they do not.
 std::size_t degreesAt(std::string_view rest) {
-    for (const std::string_view space : kSpaces) {
+    for (const std::string_view space : kNumberSpaces) {
         if (rest.starts_with(space) && rest.substr(space.size()).starts_with(kDegrees))
             return space.size() + kDegrees.size();
     }

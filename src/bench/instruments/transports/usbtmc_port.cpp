@@ -18,7 +18,8 @@ namespace otterstone::bench {
 namespace {
 
 constexpr int kPollMs = 10;
-constexpr int kPatienceMs = 1000; // an answer that is later than this belongs to nobody, and "off" waits no longer
+constexpr int kAnswerPatienceMs =
+    1000; // an answer that is later than this belongs to nobody, and "off" waits no longer
 constexpr std::size_t kMostAtOnce = 4096;
 
 } // namespace
@@ -33,7 +34,7 @@ bool UsbtmcPort::open(OpenMode mode) {
         setErrorString(QString::fromLocal8Bit(std::strerror(errno)));
         return false;
     }
-    std::uint32_t patience = kPatienceMs;
+    std::uint32_t patience = kAnswerPatienceMs;
     (void)::ioctl(fd_, USBTMC_IOCTL_SET_TIMEOUT, &patience); // where it is one; what stands in for one waits by itself
     ends_ = false;
     worker_ = std::thread([this] { work(); });
@@ -98,7 +99,7 @@ void UsbtmcPort::work() {
         if (!line.contains('?'))
             continue;
         QByteArray answer;
-        for (int waited = 0; !answer.endsWith('\n') && waited < kPatienceMs && !ends_;) {
+        for (int waited = 0; !answer.endsWith('\n') && waited < kAnswerPatienceMs && !ends_;) {
             char bytes[kMostAtOnce];
             const ssize_t got = ::read(fd_, bytes, sizeof bytes);
             if (got > 0) {

@@ -10,7 +10,7 @@ namespace otterstone::bench {
 
 namespace {
 
-constexpr int kPatienceMs = 4000;
+constexpr int kPagePatienceMs = 4000;
 constexpr qint64 kLongestPage = 1 << 18;
 
 } // namespace
@@ -41,7 +41,7 @@ void WebPoll::close() {
 
 void WebPoll::ask() {
     QNetworkRequest request(url_);
-    request.setTransferTimeout(kPatienceMs);
+    request.setTransferTimeout(kPagePatienceMs);
     request.setAttribute(QNetworkRequest::RedirectPolicyAttribute, QNetworkRequest::ManualRedirectPolicy);
     QNetworkReply* reply = network_.get(request);
     connect(reply, &QNetworkReply::readyRead, reply, [reply] {

@@ -15,7 +15,7 @@ constexpr std::size_t kMostLayers = 6; // in one sentence; the rest stands in th
 constexpr std::size_t kMostNothings = 3;
 
 std::string wattsOf(const MatrixCell& c) { return showNumber(*c.watts, *c.watts < 10.0 ? 2 : 3) + " W"; }
-std::string tierOf(const MatrixCell& c) { return c.volts ? tierAndWatts(*c.volts, *c.watts) : wattsOf(c); }
+std::string tierWords(const MatrixCell& c) { return c.volts ? tierAndWatts(*c.volts, *c.watts) : wattsOf(c); }
 
 class Speaker {
 public:
@@ -97,12 +97,12 @@ private:
     void sayOne(const MatrixLayer& l) {
         if (l.combinations == 1) {
             say((l.ownApart ? "Besides its own charger one" : "One") + std::string(" combination was tried: ") +
-                placeOf(*l.best) + " brings " + tierOf(*l.best) + ".");
+                placeOf(*l.best) + " brings " + tierWords(*l.best) + ".");
             return;
         }
         const bool cheaper = l.affordable && l.affordable != l.best;
         std::string words = (l.ownApart ? "Its own charger apart, most" : "Most") + std::string(" comes in with ") +
-                            placeOf(*l.best) + ": " + tierOf(*l.best);
+                            placeOf(*l.best) + ": " + tierWords(*l.best);
         std::vector<std::string> ties;
         for (const MatrixCell* c : l.ties) {
             if (!cheaper || c != l.affordable)
@@ -161,7 +161,7 @@ private:
         for (std::size_t k = 0; k < std::min(flowing.size(), kMostLayers); ++k) {
             const MatrixLayer& l = *flowing[k];
             const std::string into = (l.into.empty() ? "a place not stated" : l.into) + " (" +
-                                     (l.state.empty() ? "" : l.state + ", ") + tierOf(*l.best) + ")";
+                                     (l.state.empty() ? "" : l.state + ", ") + tierWords(*l.best) + ")";
             add(l.combinations > 1 ? most : l.ownApart ? besideOwn : alone, pairOf(*l.best), into);
             for (const MatrixCell* c : l.ties)
                 add(asMuch, pairOf(*c), intoWords(l.into, l.state));

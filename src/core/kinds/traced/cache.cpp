@@ -16,8 +16,6 @@ using nlohmann::json;
 
 namespace {
 
-json orNull(const std::optional<double>& v) { return v ? json(*v) : json(nullptr); }
-
 std::optional<double> numberOrNothing(const CacheJson& j) {
     return j.isNull() ? std::nullopt : std::optional(j.get<double>());
 }

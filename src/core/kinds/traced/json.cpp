@@ -13,7 +13,6 @@ using nlohmann::json;
 
 namespace {
 
-json orNull(const std::optional<double>& v) { return v ? json(*v) : json(nullptr); }
 json valueOrNull(const std::optional<Measured>& m) { return m ? json(m->value()) : json(nullptr); }
 json expandedOrNull(const std::optional<Measured>& m) { return m ? json(m->expanded()) : json(nullptr); }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -14,6 +15,9 @@
 
 namespace otterstone::kinds {
 
+[[nodiscard]] inline nlohmann::json orNull(const std::optional<double>& v) {
+    return v ? nlohmann::json(*v) : nlohmann::json(nullptr);
+}
 [[nodiscard]] nlohmann::json measuredJson(const Measured& m);
 [[nodiscard]] Measured measuredFrom(const CacheJson& j);
 /// Workings for the cache, each written once however many figures hold it; a figure is named by its number there.

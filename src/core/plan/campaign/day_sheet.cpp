@@ -25,7 +25,7 @@ std::string monthDay(double at) {
     return std::to_string(static_cast<unsigned>(date.day())) + " " + kMonths[static_cast<unsigned>(date.month()) - 1];
 }
 
-std::string escaped(const std::string& text) {
+std::string htmlText(const std::string& text) {
     std::string out;
     for (const char c : text) {
         if (c == '&')
@@ -103,12 +103,12 @@ std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) 
                        "table{border-collapse:collapse;width:100%}td,th{border-bottom:1px solid #b8c2c6;"
                        "padding:4px 8px 4px 0;text-align:left;vertical-align:top}h1{font-size:16pt}h2{font-size:12pt}"
                        "</style></head><body>\n<h1>Day sheet from " +
-                       dayWords(beginsAt) + ", " + clockWords(beginsAt) + "</h1>\n<p>" + escaped(sentenceOf(p, told)) +
+                       dayWords(beginsAt) + ", " + clockWords(beginsAt) + "</h1>\n<p>" + htmlText(sentenceOf(p, told)) +
                        "</p>\n";
     if (const std::string now = nowAndNext(p, s, beginsAt); !now.empty())
-        html += "<p><b>" + escaped(now) + "</b></p>\n";
+        html += "<p><b>" + htmlText(now) + "</b></p>\n";
     for (const std::string& caution : cautionsOf(p, s))
-        html += "<p>" + escaped(caution) + "</p>\n";
+        html += "<p>" + htmlText(caution) + "</p>\n";
     std::string day;
     for (const Moment& m : momentsOf(p, s)) {
         const std::string of = dayWords(beginsAt + m.at);
@@ -118,19 +118,19 @@ std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) 
             day = of;
         }
         const Job& j = p.jobs[m.placed->job];
-        html += "<tr><td>" + clockWords(beginsAt + m.at) + "</td><td>" + escaped(m.hands->what) + "</td><td>" +
-                escaped(j.id) +
+        html += "<tr><td>" + clockWords(beginsAt + m.at) + "</td><td>" + htmlText(m.hands->what) + "</td><td>" +
+                htmlText(j.id) +
                 (m.begins && j.bank ? ": " + stateTold(m.placed->begin) + " → " + stateTold(m.placed->end) : "") +
-                "</td><td>" + (m.begins ? escaped(gearWords(p, *m.placed)) : "") + "</td><td>☐</td></tr>\n";
+                "</td><td>" + (m.begins ? htmlText(gearWords(p, *m.placed)) : "") + "</td><td>☐</td></tr>\n";
     }
     html += day.empty() ? "" : "</table>\n";
     if (!s.leftOut.empty()) {
         html += "<h2>Left out</h2>\n<ul>\n";
         for (const LeftOut& l : s.leftOut) {
-            html += "<li>" + escaped(p.jobs[l.job].id + ": " + whyLeftOut(p, l));
+            html += "<li>" + htmlText(p.jobs[l.job].id + ": " + whyLeftOut(p, l));
             const auto& unsettled = drawn.jobs[l.job].claims;
             for (std::size_t k = 0; k < unsettled.size(); ++k)
-                html += escaped((k == 0 ? ". It leaves open: " : "; ") + unsettled[k]);
+                html += htmlText((k == 0 ? ". It leaves open: " : "; ") + unsettled[k]);
             html += "</li>\n";
         }
         html += "</ul>\n";

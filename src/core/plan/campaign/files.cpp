@@ -11,11 +11,11 @@ namespace otterstone::plan::campaign {
 
 namespace {
 
-struct Moment {
+struct CalendarMoment {
     int year, month, day, hour, minute, second;
 };
 
-Moment momentOf(double at) {
+CalendarMoment momentOf(double at) {
     using namespace std::chrono;
     const auto seconds = static_cast<long long>(std::llround(at));
     const auto days = static_cast<int>(std::floor(static_cast<double>(seconds) / kDay));
@@ -34,13 +34,13 @@ std::string digits(int value, int wide) {
 }
 // "20260402T091000"
 std::string stampOf(double at) {
-    const Moment m = momentOf(at);
+    const CalendarMoment m = momentOf(at);
     return digits(m.year, 4) + digits(m.month, 2) + digits(m.day, 2) + "T" + digits(m.hour, 2) + digits(m.minute, 2) +
            digits(m.second, 2);
 }
 
 // RFC 5545, 3.3.11.
-std::string escaped(const std::string& text) {
+std::string calendarText(const std::string& text) {
     std::string out;
     for (const char c : text) {
         if (c == '\\' || c == ';' || c == ',')
@@ -85,7 +85,7 @@ std::string csvCell(const std::string& text) {
 } // namespace
 
 std::string isoOf(double at) {
-    const Moment m = momentOf(at);
+    const CalendarMoment m = momentOf(at);
     return digits(m.year, 4) + "-" + digits(m.month, 2) + "-" + digits(m.day, 2) + "T" + digits(m.hour, 2) + ":" +
            digits(m.minute, 2) + ":" + digits(m.second, 2);
 }
@@ -103,17 +103,17 @@ std::string calendarOf(const Problem& p, const Schedule& s, const std::vector<st
         for (std::size_t h = 0; h < j.hands.size(); ++h) {
             const Span at = j.hands[h].within(j.seconds);
             addLine(file, "BEGIN:VEVENT");
-            addLine(file, "UID:" + escaped(names[placed.job]) + "-" + std::to_string(time) + "-" + std::to_string(h) +
-                              "@otterstone");
+            addLine(file, "UID:" + calendarText(names[placed.job]) + "-" + std::to_string(time) + "-" +
+                              std::to_string(h) + "@otterstone");
             addLine(file, "DTSTAMP:" + stampOf(stamp) + "Z");
             addLine(file, "DTSTART:" + stampOf(beginsAt + placed.from + at.from));
             addLine(file, "DTEND:" + stampOf(beginsAt + placed.from + std::max(at.to, at.from + 60.0)));
-            addLine(file, "SUMMARY:" + escaped(j.id + (j.hands[h].what.empty() ? "" : ": " + j.hands[h].what)));
+            addLine(file, "SUMMARY:" + calendarText(j.id + (j.hands[h].what.empty() ? "" : ": " + j.hands[h].what)));
             if (const std::string gear = gearOf(p, placed); !gear.empty())
-                addLine(file, "DESCRIPTION:" + escaped(gear));
+                addLine(file, "DESCRIPTION:" + calendarText(gear));
             addLine(file, "BEGIN:VALARM");
             addLine(file, "ACTION:DISPLAY");
-            addLine(file, "DESCRIPTION:" + escaped(j.id));
+            addLine(file, "DESCRIPTION:" + calendarText(j.id));
             addLine(file, "TRIGGER:-PT10M");
             addLine(file, "END:VALARM");
             addLine(file, "END:VEVENT");

@@ -10,10 +10,10 @@ namespace {
 using records::GearKind;
 using records::Kind;
 
-constexpr double kGentle = 5.0, kUsual = 10.0; // W
-constexpr double kUnmarked = 3.0;              // A
-constexpr double kFiveVolts = 5.5;             // V, with what a 5 V port may give
-constexpr double kNear = 1.001;                // figures are printed rounded
+constexpr double kGentleAsked = 5.0, kUsual = 10.0; // W
+constexpr double kUnmarked = 3.0;                   // A
+constexpr double kFiveVolts = 5.5;                  // V, with what a 5 V port may give
+constexpr double kNear = 1.001;                     // figures are printed rounded
 constexpr double kAsFast = 0.8;
 
 std::optional<label::Tier> strongest(const label::Label& label, label::Way way) {
@@ -44,9 +44,9 @@ Demand demandOf(const Want& want, const label::Label& label) {
         if (recipe.empty())
             return {5.0, kUsual / 5.0, kUsual, {}};
         if (recipe == "gentle-drain")
-            return {5.0, 1.0, kGentle, "CC"};
+            return {5.0, 1.0, kGentleAsked, "CC"};
         break;
-    case Kind::LightLoad: return {5.0, 1.0, kGentle, "CC"};
+    case Kind::LightLoad: return {5.0, 1.0, kGentleAsked, "CC"};
     case Kind::Survey:
     case Kind::Staircase:
     case Kind::Sharing:

@@ -17,7 +17,6 @@ constexpr std::size_t kMostJobs = 5000;
 constexpr int kMostOfAPiece = 100;
 constexpr double kShortest = 1e-3, kLongest = 3.2e9; // s, to a century
 constexpr double kMostValue = 1e9;
-constexpr int kMostPeople = 100;
 
 using Names = std::map<std::string, std::size_t>;
 

@@ -80,6 +80,9 @@ struct Bank {
     State now; ///< at the campaign's beginning
 };
 
+/// At one bench.
+inline constexpr int kMostPeople = 100;
+
 /// So many people are there.
 struct Presence {
     Span span;

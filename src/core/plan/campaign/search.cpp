@@ -14,7 +14,7 @@ namespace {
 
 constexpr std::size_t kMemory = 200;   // late acceptance: a change is held against what stood so many steps ago
 constexpr long kStale = 20'000;        // steps without a better one, then it begins again from the best
-constexpr long kAskEvery = 8;          // orders between two questions whether to go on
+constexpr long kOrdersBetween = 8;     // orders between two questions whether to go on
 constexpr double kCriticalShare = 0.6; // of the changes begin with what holds up the end
 constexpr double kSame = 1e-6;
 
@@ -63,7 +63,7 @@ public:
         std::vector<Cost> before(kMemory, costNow_);
         long since = 0;
         for (long step = 0; !proved(); ++step) {
-            if (step % kAskEvery == 0 && !goOn(answer_))
+            if (step % kOrdersBetween == 0 && !goOn(answer_))
                 break;
             const auto kept = order_;
             change();

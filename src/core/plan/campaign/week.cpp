@@ -11,12 +11,12 @@ namespace otterstone::plan::campaign {
 
 namespace {
 
-constexpr std::array<std::string_view, 7> kDays = {"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
+constexpr std::array<std::string_view, 7> kDayWords = {"mon", "tue", "wed", "thu", "fri", "sat", "sun"};
 constexpr const char* kMend = "Write them like mon-fri 9-17; sat 10:30-14 2 people.";
 
 std::optional<std::size_t> weekdayNamed(std::string_view word) {
-    for (std::size_t k = 0; k < kDays.size(); ++k) {
-        if (word.size() >= 3 && word.substr(0, 3) == kDays[k])
+    for (std::size_t k = 0; k < kDayWords.size(); ++k) {
+        if (word.size() >= 3 && word.substr(0, 3) == kDayWords[k])
             return k;
     }
     return std::nullopt;
@@ -63,7 +63,7 @@ bool readDays(std::string_view word, WeekHours& into) {
     const auto last = dash == std::string_view::npos ? first : weekdayNamed(word.substr(dash + 1));
     if (!first || !last)
         return false;
-    for (std::size_t k = *first;; k = (k + 1) % kDays.size()) { // "sat-mon" goes on over Sunday
+    for (std::size_t k = *first;; k = (k + 1) % kDayWords.size()) { // "sat-mon" goes on over Sunday
         into.days[k] = true;
         if (k == *last)
             return true;
@@ -85,7 +85,6 @@ std::optional<WeekHours> readOne(const std::string& text) {
     h.from = *from;
     h.to = *to;
     if (words.size() > 2) {
-        constexpr double kMostPeople = 100.0;
         const auto people = parseNumber(words[2], "people", Expect::WholeNumber);
         if (!people || *people < 1.0 || *people > kMostPeople || *people != std::floor(*people) ||
             (words.size() == 4 && words[3] != "people" && words[3] != "person"))
@@ -116,7 +115,7 @@ Result<std::vector<WeekHours>> parseWeek(std::string_view text, std::string_view
         if (!hours)
             return problem("bad_hours", std::string(place), "“" + piece + "” is not understood.", kMend);
         for (const WeekHours& other : week) {
-            for (std::size_t day = 0; day < kDays.size(); ++day) {
+            for (std::size_t day = 0; day < kDayWords.size(); ++day) {
                 if (other.days[day] && hours->days[day] && other.from < hours->to && hours->from < other.to)
                     return problem("bad_hours", std::string(place), "“" + piece + "” overlaps other hours of one day.",
                                    kMend);
