@@ -2,16 +2,16 @@
 #include <iostream>
 
 #include <CLI/CLI.hpp>
-#include <QDateTime>
+#include <QFileInfo>
 #include <QSaveFile>
 #include <nlohmann/json.hpp>
 
 #include "book/attached/attachments.h"
 #include "cli/bench_options.h"
 #include "cli/commands.h"
+#include "cli/hand_over.h"
 #include "cli/named.h"
 #include "cli/options.h"
-#include "pictures/shrink.h"
 
 namespace otterstone::cli {
 
@@ -59,35 +59,27 @@ int saveOne(const AttachOptions& o, const book::Book& book) {
     return finish(kDone);
 }
 
-int addAll(const AttachOptions& o, book::Book& book, records::Id bank) {
+// Pictures are read and shrunk by the program that draws.
+int addAll(const AttachOptions& o, records::Id bank) {
     for (const std::string& path : o.files) {
-        auto prepared = pictures::preparedFile(QString::fromStdString(path));
-        if (!prepared)
-            return complain(prepared.error());
-        Attachment& a = prepared->attachment;
-        if (o.onSheet && !a.isPicture())
-            throw Wrong{{"bad_option", path, "only pictures can be on a sheet.", "Leave --on-sheet out."}};
-        a.bank = bank;
-        a.run = bank == records::kNew ? o.run : records::kNew;
-        a.caption = o.caption;
-        a.onSheet = o.onSheet;
-        a.addedAt = QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString();
-        const auto id = book::attach(book, *prepared);
-        if (!id)
-            return complain(id.error(), kOutput);
-        std::cout << *id << ": " << a.name << ", " << a.type << ", " << a.size << " bytes";
-        if (a.isPicture())
-            std::cout << ", " << a.width << " × " << a.height << " pixels";
-        std::cout << "\n";
+        if (!QFileInfo(QString::fromStdString(path)).isFile())
+            return complain({"no_file", path, "the file cannot be opened.", "Check its name."});
     }
-    return finish(kDone);
+    const bool ofRun = bank == records::kNew;
+    std::vector<std::string> arguments{"--attach", ofRun ? "--of-run" : "--of-bank",
+                                       std::to_string(ofRun ? o.run : bank)};
+    if (!o.caption.empty())
+        arguments.insert(arguments.end(), {"--caption", o.caption});
+    if (o.onSheet)
+        arguments.emplace_back("--on-sheet");
+    arguments.insert(arguments.end(), {"--", o.book}); // a file's name may begin with a dash
+    arguments.insert(arguments.end(), o.files.begin(), o.files.end());
+    return handOver(std::move(arguments), "the program that reads pictures", "Install Otterstone whole.");
 }
 
 int attach(const AttachOptions& o) {
     return guard([&] {
-        const bool reads = o.files.empty();
-        auto opened = reads ? book::Book::openToRead(QString::fromStdString(o.book))
-                            : book::Book::open(QString::fromStdString(o.book));
+        auto opened = book::Book::openToRead(QString::fromStdString(o.book));
         if (!opened)
             return complain(opened.error());
         book::Book& book = **opened;
@@ -104,8 +96,10 @@ int attach(const AttachOptions& o) {
             return complain({"no_run", o.book, "there is no run " + std::to_string(o.run) + " in this book.",
                              "The list subcommand shows what there is."});
         }
-        if (!reads)
-            return addAll(o, book, bank);
+        if (!o.files.empty()) {
+            opened->reset(); // the other program writes it
+            return addAll(o, bank);
+        }
         return listAttached(o, bank != records::kNew ? book::allAttachments(book, bank)
                                                      : book::attachmentsOfRun(book, o.run));
     });

@@ -1,6 +1,4 @@
 // choose, use and report: judging what a book holds; claims and observations are in claims.cpp.
-#include <unistd.h>
-
 #include <algorithm>
 #include <filesystem>
 #include <iostream>
@@ -17,6 +15,7 @@
 #include "cli/bench_options.h"
 #include "cli/busy.h"
 #include "cli/commands.h"
+#include "cli/hand_over.h"
 #include "cli/judgement_options.h"
 #include "core/plan/own_devices.h"
 #include "core/quantity/parse.h"
@@ -193,13 +192,8 @@ int use(const Options& o) {
 }
 
 // HTML and PDF are drawn, by a program of their own, so that this one needs no library that draws.
-int handOver(const Options& o) {
-    std::error_code failed;
-    const std::filesystem::path self = std::filesystem::read_symlink("/proc/self/exe", failed);
-    std::filesystem::path program = self.parent_path() / "otterstone-report";
-    if (!std::filesystem::exists(program))
-        program = self.parent_path() / "../app/otterstone-report"; // in the build folder
-    std::vector<std::string> arguments{program.string(), o.book, o.out};
+int drawn(const Options& o) {
+    std::vector<std::string> arguments{o.book, o.out};
     for (const std::string& bank : o.banks)
         arguments.insert(arguments.end(), {"--bank", bank});
     if (!o.purpose.empty())
@@ -208,21 +202,14 @@ int handOver(const Options& o) {
         arguments.emplace_back("--publish");
     if (o.bundle)
         arguments.emplace_back("--bundle");
-    std::vector<char*> raw;
-    for (std::string& a : arguments)
-        raw.push_back(a.data());
-    raw.push_back(nullptr);
-    setenv("QT_QPA_PLATFORM", "offscreen", 1);
-    execv(raw.front(), raw.data());
-    return complain({"no_drawing", program.string(), "the program that draws HTML and PDF sheets is not there.",
-                     "Install Otterstone whole, or write .md, .csv or .json."},
-                    kOutput);
+    return handOver(std::move(arguments), "the program that draws HTML and PDF sheets",
+                    "Install Otterstone whole, or write .md, .csv or .json.");
 }
 
 int report(const Options& o) {
     const std::string ending = std::filesystem::path(o.out).extension().string();
     if (ending == ".html" || ending == ".pdf")
-        return handOver(o);
+        return drawn(o);
     if (ending != ".md" && ending != ".csv" && ending != ".json")
         return complain(
             {"bad_option", "--out", "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so."},

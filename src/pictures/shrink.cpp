@@ -138,7 +138,7 @@ Result<Prepared> preparedFile(const QString& path) {
         return problem("no_file", path.toStdString(), "the file cannot be opened.", "Check its name.");
     // A picture may be larger than what is kept of it.
     if (file.size() > 8 * kLargestFile)
-        return problem("huge_file", path.toStdString(),
+        return problem("huge_file", plain(path).toStdString(),
                        "the file is larger than " + std::to_string((8 * kLargestFile) >> 20) + " MB.",
                        "Make it smaller first.");
     return prepared(path, file.readAll());

@@ -1,5 +1,5 @@
-// otterstone-report: draws a sheet as HTML or PDF without a display. otterstone-cli hands over to it; its exit codes
-// are the command line's contract.
+// otterstone-report: what needs a library that draws, without a display: a sheet as HTML or PDF, and photographs on
+// their way into a book. otterstone-cli hands over to it; its exit codes are the command line's contract.
 #include <cstdio>
 
 #include <QApplication>
@@ -9,9 +9,11 @@
 
 #include "app/report/publish.h"
 #include "app/theme.h"
+#include "book/attached/attachments.h"
 #include "book/exchange/bundle.h"
 #include "book/store/material.h"
 #include "core/quantity/version.h"
+#include "pictures/shrink.h"
 
 namespace {
 
@@ -24,27 +26,8 @@ int complain(const os::Problem& problem, int code) {
     return code;
 }
 
-} // namespace
-
-int main(int argc, char** argv) {
-    if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
-        qputenv("QT_QPA_PLATFORM", "offscreen");
-    QApplication app(argc, argv);
-    os::app::applyTheme(os::app::ThemeKind::Light);
-    QApplication::setApplicationVersion(QString::fromStdString(os::versionWithCommit()));
-    QCommandLineParser parser;
-    parser.setApplicationDescription(QStringLiteral(
-        "Draws a sheet of a book as HTML or PDF, without a display. “otterstone-cli report” hands over to it."));
-    parser.addHelpOption();
-    parser.addVersionOption();
-    parser.addOptions(
-        {{QStringLiteral("bank"), QStringLiteral("Of this bank; several: held side by side."), QStringLiteral("name")},
-         {QStringLiteral("purpose"), QStringLiteral("What they are compared for."), QStringLiteral("name")},
-         {QStringLiteral("publish"), QStringLiteral("Keep in the book what was published.")},
-         {QStringLiteral("bundle"), QStringLiteral("With the runs as a bundle beside it.")}});
-    parser.addPositionalArgument(QStringLiteral("book"), QStringLiteral("The book."));
-    parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("FILE.html or FILE.pdf."));
-    parser.process(app);
+// A sheet of some banks, or of them side by side.
+int draw(const QCommandLineParser& parser) {
     if (parser.positionalArguments().size() != 2)
         return complain({"bad_usage", "otterstone-report", "give a book and a file.", ""}, kUsage);
     const QString path = parser.positionalArguments().at(0), file = parser.positionalArguments().at(1);
@@ -94,4 +77,71 @@ int main(int argc, char** argv) {
             return complain(kept.error(), kOutput);
     }
     return 0;
+}
+
+// Photographs and files into a book, for “otterstone-cli attach”, which knows no picture.
+int attach(const QCommandLineParser& parser) {
+    QStringList files = parser.positionalArguments();
+    if (files.size() < 2)
+        return complain({"bad_usage", "otterstone-report", "give a book and a file.", ""}, kUsage);
+    auto book = os::book::Book::open(files.takeFirst());
+    if (!book)
+        return complain(book.error(), kInput);
+    const auto idOf = [&parser](const QString& option) {
+        return parser.isSet(option) ? parser.value(option).toLongLong() : os::records::kNew;
+    };
+    for (const QString& file : files) {
+        auto prepared = os::pictures::preparedFile(file);
+        if (!prepared)
+            return complain(prepared.error(), kInput);
+        os::records::Attachment& a = prepared->attachment;
+        a.onSheet = parser.isSet(QStringLiteral("on-sheet"));
+        if (a.onSheet && !a.isPicture())
+            return complain({"bad_option", a.name, "only pictures can be on a sheet.", "Leave --on-sheet out."},
+                            kUsage);
+        a.bank = idOf(QStringLiteral("of-bank"));
+        a.run = idOf(QStringLiteral("of-run"));
+        a.caption = parser.value(QStringLiteral("caption")).toStdString();
+        a.addedAt = QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString();
+        const auto id = os::book::attach(**book, *prepared);
+        if (!id)
+            return complain(id.error(), kOutput);
+        std::printf("%lld: %s, %s, %lld bytes", static_cast<long long>(*id), a.name.c_str(), a.type.c_str(),
+                    static_cast<long long>(a.size));
+        if (a.isPicture())
+            std::printf(", %d × %d pixels", a.width, a.height);
+        std::printf("\n");
+    }
+    return std::fflush(stdout) == 0 ? 0 : kOutput;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
+        qputenv("QT_QPA_PLATFORM", "offscreen");
+    QApplication app(argc, argv);
+    os::app::applyTheme(os::app::ThemeKind::Light);
+    QApplication::setApplicationVersion(QString::fromStdString(os::versionWithCommit()));
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QStringLiteral(
+        "Draws a sheet of a book as HTML or PDF, and takes photographs into a book, without a display. “otterstone-cli report” and “attach” hand over to it."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addOptions(
+        {{QStringLiteral("bank"), QStringLiteral("Of this bank; several: held side by side."), QStringLiteral("name")},
+         {QStringLiteral("purpose"), QStringLiteral("What they are compared for."), QStringLiteral("name")},
+         {QStringLiteral("publish"), QStringLiteral("Keep in the book what was published.")},
+         {QStringLiteral("bundle"), QStringLiteral("With the runs as a bundle beside it.")},
+         {QStringLiteral("attach"), QStringLiteral("Draw nothing: attach photographs and files to a bank or a run.")},
+         {QStringLiteral("of-bank"), QStringLiteral("With --attach: to this bank."), QStringLiteral("number")},
+         {QStringLiteral("of-run"), QStringLiteral("With --attach: to this run."), QStringLiteral("number")},
+         {QStringLiteral("caption"), QStringLiteral("With --attach: what it shows."), QStringLiteral("words")},
+         {QStringLiteral("on-sheet"), QStringLiteral("With --attach: show it on the bank’s sheet.")}});
+    parser.addPositionalArgument(QStringLiteral("book"), QStringLiteral("The book."));
+    parser.addPositionalArgument(QStringLiteral("file"),
+                                 QStringLiteral("FILE.html or FILE.pdf; with --attach: what is attached."),
+                                 QStringLiteral("file..."));
+    parser.process(app);
+    return parser.isSet(QStringLiteral("attach")) ? attach(parser) : draw(parser);
 }
