@@ -8,7 +8,6 @@ namespace otterstone::logs {
 
 namespace {
 
-constexpr std::size_t kLookAt = 65536;
 constexpr std::size_t kMostLines = 400;
 constexpr std::size_t kPreviewLines = 12;
 

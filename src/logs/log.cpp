@@ -101,8 +101,8 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     log.trace.volts = rows.take(SlotVolts);
     log.trace.amps = rows.take(SlotAmps);
     log.trace.watts = std::move(rows.columns[SlotWatts]);
-    log.trace.temperature = std::move(rows.columns[SlotTemperature]);
-    log.trace.percent = std::move(rows.columns[SlotPercent]);
+    log.trace.temperature = rows.take(SlotTemperature);
+    log.trace.percent = rows.take(SlotPercent);
     completeFromWatts(log.trace);
     // A reading that stands for hours shows its last digit only in how it is written.
     const auto written = [&](Role role) {
@@ -111,8 +111,8 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     };
     log.trace.voltsStep = trace::resolutionOf(log.trace.volts, written(Role::Volts));
     log.trace.ampsStep = trace::resolutionOf(log.trace.amps, written(Role::Amps));
-    log.counterWattHours = trace::counted(rows.columns[SlotEnergy]);
-    log.counterAmpHours = trace::counted(rows.columns[SlotCharge]);
+    log.counterWattHours = trace::counted(rows.take(SlotEnergy));
+    log.counterAmpHours = trace::counted(rows.take(SlotCharge));
     if (log.skippedLines > 0) {
         std::string text =
             std::to_string(log.skippedLines) + (log.skippedLines == 1 ? " line was" : " lines were") + " skipped:";

@@ -5,12 +5,13 @@
 #include <limits>
 
 #include "core/quantity/parse.h"
+#include "core/trace/readings.h"
 
 namespace otterstone::logs {
 
 namespace {
 
-constexpr int kMostDecimals = 8;
+constexpr int kMostDecimals = 8, kMostCounterDecimals = 5;
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 Slot slotOf(Role role) {
@@ -26,6 +27,17 @@ Slot slotOf(Role role) {
     case Role::ChargeCounter: return SlotCharge;
     }
     return SlotTime;
+}
+
+// Whether what is written in a column, as digits alone, tells its readings: no unit but a power of ten away, and few
+// enough of them that a counter which grows has room.
+bool toldByDigits(Slot slot, const ColumnChoice& c) {
+    if (slot == SlotTime || slot == SlotWatts)
+        return false;
+    const bool counts = slot == SlotEnergy || slot == SlotCharge;
+    const double unit = c.factor * std::pow(10.0, c.decimals - c.writtenDecimals);
+    return c.decimals >= 0 && c.decimals <= (counts ? kMostCounterDecimals : kMostDecimals) && c.writtenDecimals >= 0 &&
+           c.offset == 0.0 && std::fabs(unit - 1.0) < 1e-9;
 }
 
 bool required(std::size_t slot) { return slot <= SlotWatts; }
@@ -56,8 +68,7 @@ RowReader::RowReader(const Recognition& recognition, bool compact) : recognition
         Cell& cell = cells_[c.index];
         cell = {static_cast<int>(slot), c.factor, 1.0 / c.factor, c.offset, -1};
         used_[slot] = true;
-        if (compact && (slot == SlotVolts || slot == SlotAmps) && c.decimals >= 0 && c.decimals <= kMostDecimals &&
-            c.writtenDecimals >= 0) {
+        if (compact && toldByDigits(slot, c)) {
             cell.wholeDecimals = c.writtenDecimals;
             divisors_[slot] = std::pow(10.0, c.decimals);
         }
@@ -67,6 +78,10 @@ RowReader::RowReader(const Recognition& recognition, bool compact) : recognition
 }
 
 bool RowReader::storeDigits(std::size_t slot, Row& row) const {
+    if (std::isnan(row.values[slot])) {
+        row.digits[slot] = trace::kNoDigits;
+        return true;
+    }
     const double scaled = row.values[slot] * divisors_[slot];
     if (!(std::fabs(scaled) < 2e9))
         return false;

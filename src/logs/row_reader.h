@@ -37,7 +37,7 @@ struct Row {
 /// quotes, missing readings and why a line is no row.
 class RowReader {
 public:
-    /// With `compact`, volts and amps are stored as digits where the first lines show few enough of them.
+    /// With `compact`, readings are stored as digits where the first lines show few enough of them.
     RowReader(const Recognition& recognition, bool compact);
 
     /// Where in the line the last needed cell ended, or null when the line must be read carefully. Some newline or zero

@@ -14,7 +14,7 @@ inline constexpr std::size_t kLongestLine = std::size_t(1) << 26;
 
 struct Rows {
     std::array<trace::Column, kSlots> columns; ///< empty where the log has none, and where `digits` has it
-    std::array<trace::Digits, kSlots> digits;  ///< volts and amps, when all of them have few enough digits
+    std::array<trace::Digits, kSlots> digits;  ///< what is no time, when all of it has few enough digits
     std::array<double, kSlots> divisors{};     ///< 0 where `digits` is not used
     std::vector<std::uint32_t> lineless;       ///< lines of the body, from 0, that gave no row (blank or skipped)
     std::size_t skipped = 0;
@@ -22,7 +22,7 @@ struct Rows {
     bool stepsBack = false;   ///< the time does, somewhere
     bool endlessLine = false; ///< a line was longer than kLongestLine; nothing behind it was read
     [[nodiscard]] std::size_t size() const { return columns[SlotTime].size(); }
-    /// Volts or amps, taken out.
+    /// What is no time, taken out.
     [[nodiscard]] trace::Readings take(Slot slot) {
         return divisors[slot] != 0.0 ? trace::Readings(std::move(digits[slot]), divisors[slot])
                                      : trace::Readings(std::move(columns[slot]));

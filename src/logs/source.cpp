@@ -15,7 +15,6 @@ namespace otterstone::logs {
 
 namespace {
 
-constexpr std::size_t kLookAt = 65536;
 constexpr std::size_t kLargestLog = std::size_t(1)
                                     << 31; // its rows are held in memory: some two bytes for each three of its text
 constexpr std::size_t kMostConverted = std::size_t(1)

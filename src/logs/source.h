@@ -9,6 +9,9 @@
 
 namespace otterstone::logs {
 
+/// Bytes of a log's beginning that tell its encoding and its layout.
+inline constexpr std::size_t kLookAt = 65536;
+
 class Source {
 public:
     Source() = default;

@@ -2,13 +2,12 @@
 
 #include <chrono>
 
+#include "core/quantity/characters.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::logs {
 
 namespace {
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
 // Reads one to `most` digits off the front.
 std::optional<int> takeDigits(std::string_view& text, std::size_t most) {

@@ -238,7 +238,7 @@ private Q_SLOTS:
     void counters() {
         QFETCH(QList<double>, readings);
         QFETCH(double, counted);
-        trace::Column column;
+        trace::Readings column;
         for (const double v : readings)
             column.push_back(v);
         const auto c = trace::counted(column);

@@ -62,7 +62,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
             t.percent.push_back(reading(in, 0.5));
     }
     if (columns & 8u) // a column of another length
-        t.temperature.resize(in.byte());
+        t.temperature.append(trace::Column(in.byte(), 20.0));
     for (const auto kind : {records::Kind::Drain, records::Kind::Recharge}) {
         if (const auto finding = kinds::analyse(t, kind, setup))
             fuzz::mustBeFinite(*finding);

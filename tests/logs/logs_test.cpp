@@ -354,6 +354,52 @@ private Q_SLOTS:
                                                  : log.trace.temperature[k] == t.temperature[k]);
         }
     }
+    // Readings are kept as the digits that were written, where that can be; whichever way, they are what stood there.
+    void every_reading_is_what_was_written_data() {
+        QTest::addColumn<QString>("unit");        // of the temperature
+        QTest::addColumn<QStringList>("celsius"); // as written, row by row
+        QTest::addColumn<QStringList>("wh");
+        QTest::addColumn<double>("third"); // of the temperatures, °C
+        QTest::addColumn<double>("counted");
+        const QStringList up{"0.000", "0.001", "0.003", "0.004", "0.006"};
+        const auto row = [](const char* name, const char* unit, const QStringList& celsius, const QStringList& wh,
+                            double third,
+                            double counted) { QTest::newRow(name) << unit << celsius << wh << third << counted; };
+        row("a decimal", "C", {"25.1", "25.2", "25.3", "25.3", "-0.4"}, up, 25.3, 0.006);
+        row("the sensor is gone for a while", "C", {"25.1", "", "nan", "25.3", ""}, up, NAN, 0.006);
+        row("nothing read at first", "C", {"", "", "25.3", "25.3", "25.4"}, up, 25.3, 0.006);
+        row("another unit", "F", {"77.0", "77.0", "86.0", "86.0", "86.0"}, up, 30.0, 0.006);
+        row("more digits than at first", "C", {"25.1", "25.2", "25.30625", "25.3", "25.3"}, up, 25.30625, 0.006);
+        row("a counter that begins anew", "C", {"25", "25", "25", "25", "25"}, {"7.5", "7.6", "0.0", "0.1", "0.2"},
+            25.0, 0.3);
+        row("a counter too long for its digits", "C", {"25", "25", "25", "25", "25"},
+            {"21474.83646", "21474.83647", "21474.83648", "21474.83649", "21474.83650"}, 25.0, 0.00004);
+    }
+    void every_reading_is_what_was_written() {
+        QFETCH(QStringList, celsius);
+        QFETCH(QStringList, wh);
+        QFETCH(double, third);
+        QFETCH(double, counted);
+        QFETCH(QString, unit);
+        std::string text = "time_s,volts_v,amps_a,temperature_" + unit.toLower().toStdString() + ",energy_wh\n";
+        for (int k = 0; k < celsius.size(); ++k)
+            text += std::to_string(k) + ",5.01,1." + std::to_string(k) + "," + celsius[k].toStdString() + "," +
+                    wh[k].toStdString() + "\n";
+        const logs::Log log = must(fromText(text));
+        QCOMPARE(log.trace.size(), static_cast<std::size_t>(celsius.size()));
+        QVERIFY2(std::isnan(third) ? std::isnan(log.trace.temperature[2])
+                                   : std::fabs(log.trace.temperature[2] - third) < (unit == "F" ? 1e-9 : 1e-300),
+                 qPrintable(QString::number(log.trace.temperature[2], 'g', 17)));
+        for (int k = 0; unit == "C" && k < celsius.size(); ++k) {
+            bool number = false;
+            const double written = celsius[k].toDouble(&number);
+            const double read = log.trace.temperature[static_cast<std::size_t>(k)];
+            QVERIFY(std::isnan(read) ? !number || std::isnan(written) : read == written);
+        }
+        QVERIFY2(log.counterWattHours && std::fabs(*log.counterWattHours - counted) < 1e-9,
+                 qPrintable(QString::number(log.counterWattHours.value_or(-9.0), 'g', 17)));
+    }
+
     void cells_are_no_formulas_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("cell");

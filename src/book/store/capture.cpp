@@ -76,14 +76,11 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
                 const std::size_t first = whole.size() - s.tail.size() - 1;
                 trace::Trace behind;
                 behind.time.assign(whole.time.begin() + static_cast<std::ptrdiff_t>(first), whole.time.end());
-                behind.volts.append(whole.volts.part(first, whole.size() - first));
-                behind.amps.append(whole.amps.part(first, whole.size() - first));
-                if (!whole.temperature.empty())
-                    behind.temperature.assign(whole.temperature.begin() + static_cast<std::ptrdiff_t>(first),
-                                              whole.temperature.end());
-                if (!whole.percent.empty())
-                    behind.percent.assign(whole.percent.begin() + static_cast<std::ptrdiff_t>(first),
-                                          whole.percent.end());
+                using trace::Trace;
+                for (const auto column : {&Trace::volts, &Trace::amps, &Trace::temperature, &Trace::percent}) {
+                    if (!(whole.*column).empty())
+                        (behind.*column).append((whole.*column).part(first, whole.size() - first));
+                }
                 s.tail = std::move(behind);
             }
             s.celsius = !s.tail.temperature.empty();

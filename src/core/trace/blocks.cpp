@@ -23,7 +23,7 @@ constexpr double kOnce = 1.0 / 12.0, kLate = 1.0 / 3.0, kEach = 0.5;
 
 // Some neighbouring samples, with the few around them that tell whether a change stands alone: their steps once, and
 // one series of readings after the other; for one block after the other.
-class Stretch {
+class BlockSteps {
 public:
     void takeSteps(const Trace& t, std::size_t first, std::size_t last, double gapSeconds) {
         first_ = first;
@@ -166,7 +166,7 @@ std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
     const std::size_t count = std::clamp<std::size_t>(n / (n < kShort ? kLeastOfShort : kLeastSamples), 1, kMostBlocks);
     const bool current = t.hasCurrent();
     blocks.reserve(count);
-    Stretch stretch;
+    BlockSteps stretch;
     for (std::size_t b = 0; b < count; ++b) {
         const std::size_t first = n * b / count, last = n * (b + 1) / count;
         const std::size_t end = std::min(last, n - 1); // the next block's first sample, for the step to it

@@ -10,7 +10,7 @@ namespace otterstone::trace {
 /// What a counting column counted from its first to its last row. A fall to next to nothing (reset, roll-over) starts a
 /// new stretch and is not subtracted; any other is: a last digit that steps back, a net counter that runs the other
 /// way. NaN rows are passed over. Nothing when fewer than two rows have a number.
-[[nodiscard]] std::optional<double> counted(const Column& counter);
+[[nodiscard]] std::optional<double> counted(const Readings& counter);
 
 /// Above this relative difference a warning is due. Common practice, no published source.
 inline constexpr double kCounterTolerance = 0.02;

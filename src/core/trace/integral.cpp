@@ -14,7 +14,7 @@ double gapThreshold(double medianStep) { return std::max(5.0 * medianStep, 5.0);
 namespace {
 
 // Some samples as doubles, decoded together: that is several times as fast as one by one.
-struct Block {
+struct Doubles {
     std::array<double, kCheckpointRows + 1> volts{}, amps{}, watts{};
 
     void decode(const Trace& t, std::size_t first, std::size_t count) {
@@ -90,7 +90,7 @@ Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds, 
     const bool current = trace.hasCurrent();
     const double onLevel = current ? plateau.onAmps : plateau.onWatts;
     bool on = false;
-    Block block;
+    Doubles block;
     for (std::size_t first = 0; first < n; first += kCheckpointRows) {
         totals.checkpoints.push_back(totals.wattHours);
         const std::size_t own = std::min(kCheckpointRows, n - first);

@@ -6,7 +6,7 @@ namespace otterstone::trace {
 
 OTTERSTONE_WIDE void divideDigits(const std::int32_t* digits, double divisor, std::size_t count, double* out) {
     for (std::size_t k = 0; k < count; ++k)
-        out[k] = static_cast<double>(digits[k]) / divisor;
+        out[k] = readingOf(digits[k], divisor);
 }
 
 } // namespace otterstone::trace

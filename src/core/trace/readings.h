@@ -1,10 +1,11 @@
-// A column of volts or amps. Instruments write few digits, so the readings of a log are kept as whole numbers of their
-// last digit: half the memory of doubles, and exactly the same values. Other readings are kept as doubles.
+// A column of readings. Instruments write few digits, so the readings of a log are kept as whole numbers of their last
+// digit: half the memory of doubles, and exactly the same values. Other readings are kept as doubles.
 #pragma once
 
 #include <algorithm>
 #include <cstddef>
 #include <cstdint>
+#include <limits>
 #include <memory>
 #include <new>
 #include <vector>
@@ -50,7 +51,15 @@ struct LazyAllocator : std::allocator<T> {
 using Column = std::vector<double, LazyAllocator<double>>;
 using Digits = std::vector<std::int32_t, LazyAllocator<std::int32_t>>;
 
-/// out[k] = digits[k] / divisor.
+/// Stands where an instrument gave no reading; it is read as NaN.
+inline constexpr std::int32_t kNoDigits = std::numeric_limits<std::int32_t>::min();
+
+/// The reading that is written as `digits`.
+[[nodiscard]] constexpr double readingOf(std::int32_t digits, double divisor) {
+    return digits == kNoDigits ? std::numeric_limits<double>::quiet_NaN() : static_cast<double>(digits) / divisor;
+}
+
+/// The same for a column.
 void divideDigits(const std::int32_t* digits, double divisor, std::size_t count, double* out);
 
 class Readings {
@@ -65,7 +74,7 @@ public:
     [[nodiscard]] std::size_t size() const { return divisor_ != 0.0 ? digits_.size() : doubles_.size(); }
     [[nodiscard]] bool empty() const { return size() == 0; }
     [[nodiscard]] double operator[](std::size_t k) const {
-        return divisor_ != 0.0 ? static_cast<double>(digits_[k]) / divisor_ : doubles_[k];
+        return divisor_ != 0.0 ? readingOf(digits_[k], divisor_) : doubles_[k];
     }
     [[nodiscard]] double back() const { return (*this)[size() - 1]; }
     /// Writes readings [first, first + count) as doubles.

@@ -8,15 +8,11 @@ Trace held(const Trace& joined) {
     out.ampsStep = joined.ampsStep;
     const auto take = [&](std::size_t k, double time) {
         out.time.push_back(time);
-        if (!joined.volts.empty())
-            out.volts.push_back(joined.volts[k]);
-        if (!joined.amps.empty())
-            out.amps.push_back(joined.amps[k]);
-        for (const auto& [from, to] :
-             {std::pair{&joined.watts, &out.watts}, std::pair{&joined.temperature, &out.temperature},
-              std::pair{&joined.percent, &out.percent}}) {
-            if (!from->empty())
-                to->push_back((*from)[k]);
+        if (!joined.watts.empty())
+            out.watts.push_back(joined.watts[k]);
+        for (const auto column : {&Trace::volts, &Trace::amps, &Trace::temperature, &Trace::percent}) {
+            if (!(joined.*column).empty())
+                (out.*column).push_back((joined.*column)[k]);
         }
     };
     for (std::size_t k = 0; k < joined.size(); ++k) {

@@ -138,7 +138,7 @@ double medianStep(const Column& time) {
 
 namespace {
 
-constexpr std::size_t kLookedAt = 2000;
+constexpr std::size_t kReadingsLookedAt = 2000;
 constexpr std::size_t kLeastDistinct = 8;
 constexpr std::size_t kFewDistinct = 3; // from which on zeros that all end in are no digits
 constexpr double kFinest = 1e-6;
@@ -154,7 +154,7 @@ bool countIn(double digit, const std::vector<double>& readings) {
 
 double resolutionOf(const Readings& column, double written) {
     std::vector<double> seen;
-    const std::size_t stride = std::max<std::size_t>(1, column.size() / kLookedAt);
+    const std::size_t stride = std::max<std::size_t>(1, column.size() / kReadingsLookedAt);
     for (std::size_t k = 0; k < column.size(); k += stride)
         seen.push_back(column[k]);
     std::sort(seen.begin(), seen.end());

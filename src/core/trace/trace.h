@@ -16,8 +16,8 @@ struct Trace {
     Readings volts;
     Readings amps;
     Column watts; ///< only where volts and amps are not both known
-    Column temperature;
-    Column percent;         ///< what the bank's own display said, 0 to 100
+    Readings temperature;
+    Readings percent;       ///< what the bank's own display said, 0 to 100
     double voltsStep = 0.0; ///< resolution seen in the log; 0 when unknown
     double ampsStep = 0.0;
 

@@ -18,7 +18,7 @@ constexpr double kWholeRun = 0.95; // of its energy: readings so far apart are o
 // A recorded percent column as stamps: only where it changes, and at most some hundred.
 std::vector<Mark> withColumn(const Context& c) {
     std::vector<Mark> all = c.setup.marks;
-    const trace::Column& p = c.trace.percent;
+    const trace::Readings& p = c.trace.percent;
     double last = -1.0;
     for (std::size_t k = 0; k < p.size(); ++k) {
         if (!std::isnan(p[k]) && p[k] != last) {

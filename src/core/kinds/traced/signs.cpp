@@ -63,7 +63,7 @@ std::optional<Ending> endingOf(const Mark& m) {
 // The percent column, or the stamp that lies nearest.
 std::optional<Sign> signNear(const Context& c, double moment, bool end) {
     std::optional<Sign> sign;
-    const trace::Column& p = c.trace.percent;
+    const trace::Readings& p = c.trace.percent;
     const auto from = static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), moment) -
                                                c.trace.time.begin());
     std::size_t at = std::min(from, p.size());
