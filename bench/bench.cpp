@@ -113,6 +113,7 @@ void redrawLive(benchmark::State& state) {
     curve.show();
     curve.begin(false);
     std::vector<bench::CurvePoint> points;
+    points.reserve(1'000'000);
     for (int k = 0; k < 1'000'000; ++k)
         points.push_back({k * 1e-3, 5.0 + 0.01 * std::sin(k * 0.37), 2.0 + 0.02 * std::cos(k * 1.11)});
     curve.add(points, {});

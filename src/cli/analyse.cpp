@@ -2,7 +2,6 @@
 
 #include <nlohmann/json.hpp>
 
-#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/marks.h"
 #include "cli/options.h"
@@ -10,6 +9,7 @@
 #include "core/kinds/traced/json.h"
 #include "core/trace/clock.h"
 #include "logs/log.h"
+#include "terminal/busy.h"
 
 namespace otterstone::cli {
 
@@ -152,7 +152,7 @@ int run(const AnalyseOptions& o) {
 
     if (!o.hand.empty())
         return runByHand(o, *kind, std::move(setup));
-    const auto log = busyWith(kReadingLog, [&] { return logs::readLogFile(o.log, mapping); });
+    const auto log = terminal::busyWith(terminal::kReadingLog, [&] { return logs::readLogFile(o.log, mapping); });
     if (!log)
         return complain(log.error());
     // Further traces of the run: "bank out=LOG", read by --also-meter.
@@ -164,7 +164,8 @@ int run(const AnalyseOptions& o) {
         if (equals == std::string::npos || !point)
             throw Wrong{{"bad_option", "--also", "“" + text + "” is not understood.",
                          "Write POINT=LOG, as in \"bank out=near.csv\"."}};
-        auto read = busyWith(kReadingLog, [&] { return logs::readLogFile(text.substr(equals + 1), {}); });
+        auto read =
+            terminal::busyWith(terminal::kReadingLog, [&] { return logs::readLogFile(text.substr(equals + 1), {}); });
         if (!read)
             return complain(read.error());
         further.push_back(std::move(*read));

@@ -9,9 +9,9 @@
 #include "book/store/check.h"
 #include "book/store/moved.h"
 #include "book/store/together.h"
-#include "cli/busy.h"
 #include "cli/commands.h"
 #include "core/kinds/traced/json.h"
+#include "terminal/busy.h"
 
 namespace otterstone::cli {
 
@@ -28,7 +28,8 @@ int complainOf(const Problem& p) { return complain(p, concernsOutput(p) ? kOutpu
 } // namespace
 
 int demo(const std::string& path) {
-    const auto book = busyWith("Making the demo book", [&] { return book::makeDemo(QString::fromStdString(path)); });
+    const auto book =
+        terminal::busyWith("Making the demo book", [&] { return book::makeDemo(QString::fromStdString(path)); });
     if (!book)
         return complainOf(book.error());
     std::size_t runs = 0;
@@ -42,13 +43,13 @@ int exportBook(const std::string& path, const std::string& folder) {
     auto book = book::Book::open(QString::fromStdString(path));
     if (!book)
         return complain(book.error());
-    const auto done =
-        busyWith("Writing the bundle", [&] { return book::exportBundle(**book, QString::fromStdString(folder)); });
+    const auto done = terminal::busyWith("Writing the bundle",
+                                         [&] { return book::exportBundle(**book, QString::fromStdString(folder)); });
     return done ? kDone : complainOf(done.error());
 }
 
 int importBundle(const std::string& bundle, const std::string& path) {
-    const auto book = busyWith("Reading the bundle", [&] {
+    const auto book = terminal::busyWith("Reading the bundle", [&] {
         return book::importBundle(QString::fromStdString(bundle), QString::fromStdString(path));
     });
     return book ? kDone : complainOf(book.error());
@@ -56,7 +57,7 @@ int importBundle(const std::string& bundle, const std::string& path) {
 
 int check(const std::string& path) {
     const auto report =
-        busyWith("Reading all of the book", [&] { return book::checkBook(QString::fromStdString(path)); });
+        terminal::busyWith("Reading all of the book", [&] { return book::checkBook(QString::fromStdString(path)); });
     if (!report)
         return complain(report.error());
     for (const std::string& fault : report->faults)
@@ -79,7 +80,8 @@ std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records
     if (found.size() == book.runs(bank.id).size())
         return found;
     std::vector<book::FreshFinding> fresh;
-    if (const auto all = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), {bank.id}, &fresh); }))
+    if (const auto all = terminal::busyWith(terminal::kJudging,
+                                            [&] { return book::gatherEvidence(book.path(), {bank.id}, &fresh); }))
         book::remember(book, fresh);
     for (book::FreshFinding& run : fresh)
         found.insert_or_assign(run.run, std::move(run.worked.finding));
@@ -91,7 +93,7 @@ void workOutWhatIsNew(book::Book& book) {
     const auto banks = book.banksWithoutFindings();
     std::vector<book::FreshFinding> fresh;
     if (!book.readOnly() && banks.size() > 1 &&
-        busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), banks, &fresh); }))
+        terminal::busyWith(terminal::kJudging, [&] { return book::gatherEvidence(book.path(), banks, &fresh); }))
         book::remember(book, fresh);
 }
 

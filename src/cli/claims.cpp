@@ -1,18 +1,18 @@
 // claims and observations: what a label promises, and what was seen of it.
 #include <iostream>
 
-#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/judgement_options.h"
 #include "core/evidence/observe.h"
 #include "core/judgement/hold.h"
 #include "core/kinds/observation.h"
+#include "terminal/busy.h"
 
 namespace otterstone::cli {
 
 int claims(const JudgementOptions& o) {
     return withBook(o, {o.bank}, [&](book::Book& book, const std::vector<records::Id>& ids) {
-        auto evidence = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
+        auto evidence = terminal::busyWith(terminal::kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
         if (!evidence)
             return complain(evidence.error());
         if (!o.labelBy.empty() && !setup::setAnswer(evidence->front().schools, "label_by", o.labelBy))
@@ -65,7 +65,8 @@ int claims(const JudgementOptions& o) {
 int observations(const JudgementOptions& o) {
     const std::vector<std::string> names = o.bank.empty() ? std::vector<std::string>{} : std::vector{o.bank};
     return withBook(o, names, [&](book::Book& book, const std::vector<records::Id>& ids) {
-        const auto evidence = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
+        const auto evidence =
+            terminal::busyWith(terminal::kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
         if (!evidence)
             return complain(evidence.error());
         json banks = json::array();

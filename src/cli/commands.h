@@ -86,10 +86,6 @@ struct GearOptions {
 /// What a small file holds: rows, a recipe, a profile, a purpose; also a pipe's. Nothing when it cannot be read, says
 /// nothing for ten seconds, or holds more than 64 MiB.
 [[nodiscard]] std::optional<std::string> contentsOf(const std::string& path);
-/// From now on what is printed moves no cursor and colours no terminal: control characters that names and files may
-/// hold are shown as "�".
-void printPlainly();
-
 /// Prints a problem's sentence on standard error and returns `code`.
 int complain(const Problem& problem, int code = kInput);
 /// Prints JSON on standard output; kOutput when that fails.

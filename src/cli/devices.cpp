@@ -6,11 +6,11 @@
 
 #include "book/store/together.h"
 #include "cli/bench_options.h"
-#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/options.h"
 #include "core/evidence/devices.h"
 #include "core/kinds/traced/json.h"
+#include "terminal/busy.h"
 
 namespace otterstone::cli {
 
@@ -72,7 +72,8 @@ void printDevice(const evidence::DevicesAcross& all, std::size_t d) {
 
 int devices(const DevicesOptions& o) {
     return guard([&] {
-        const auto banks = busyWith(kJudging, [&] { return book::gatherEvidence(QString::fromStdString(o.book), {}); });
+        const auto banks = terminal::busyWith(terminal::kJudging,
+                                              [&] { return book::gatherEvidence(QString::fromStdString(o.book), {}); });
         if (!banks)
             return complain(banks.error());
         const evidence::DevicesAcross all = evidence::devicesAcross(*banks);

@@ -13,13 +13,13 @@
 #include "book/store/material.h"
 #include "book/store/together.h"
 #include "cli/bench_options.h"
-#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/hand_over.h"
 #include "cli/judgement_options.h"
 #include "core/plan/own_devices.h"
 #include "core/quantity/parse.h"
 #include "report/writers.h"
+#include "terminal/busy.h"
 
 namespace otterstone::cli {
 
@@ -87,12 +87,13 @@ int choose(const Options& o) {
         return complain({"no_book", "choose", "name a book.", ""}, kUsage);
     return withBook(o, o.banks, [&](book::Book& book, const std::vector<records::Id>& ids) {
         const judgement::Purpose purpose = purposeOf(o, book);
-        const auto evidence = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
+        const auto evidence =
+            terminal::busyWith(terminal::kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
         if (!evidence)
             return complain(evidence.error());
         const judgement::Comparison comparison = judgement::compare(*evidence);
         const judgement::Ranking ranking =
-            busyWith("Weighing the banks", [&] { return judgement::rank(comparison, purpose); });
+            terminal::busyWith("Weighing the banks", [&] { return judgement::rank(comparison, purpose); });
         json banks = json::array(), rows = json::array();
         if (!o.json)
             std::cout << ranking.sentence << "\n";
@@ -144,7 +145,8 @@ int use(const Options& o) {
         std::vector<plan::Need> needs;
         for (const std::string& typed : o.needs)
             needs.push_back(orWrong(plan::parseNeed(typed, "--need")));
-        const auto evidence = busyWith(kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
+        const auto evidence =
+            terminal::busyWith(terminal::kJudging, [&] { return book::gatherEvidence(book.path(), ids); });
         if (!evidence)
             return complain(evidence.error());
         needs = plan::withOwnDevices(std::move(needs), book.gear());
@@ -215,7 +217,7 @@ int report(const Options& o) {
             {"bad_option", "--out", "a sheet is written as .html, .pdf, .md, .csv or .json.", "Name the file so."},
             kUsage);
     return withBook(o, o.banks, [&](book::Book& book, const std::vector<records::Id>& ids) {
-        auto material = busyWith(kJudging, [&] {
+        auto material = terminal::busyWith(terminal::kJudging, [&] {
             return book::gatherMaterial(book.path(), ids,
                                         QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
         });

@@ -10,13 +10,14 @@
 #include "cli/label_options.h"
 #include "cli/live_options.h"
 #include "core/quantity/version.h"
+#include "terminal/plainly.h"
 
 int main(int argc, char** argv) {
     namespace cli = otterstone::cli;
     CLI::App app{"Otterstone: measure, work out and judge portable power banks", "otterstone-cli"};
     app.require_subcommand(1);
     app.set_version_flag("--version", "otterstone-cli " + otterstone::versionWithCommit());
-    cli::printPlainly();
+    otterstone::terminal::printPlainly();
     int code = cli::kDone;
 
     cli::AnalyseOptions a;

@@ -13,7 +13,6 @@
 
 #include "bench/campaign/book_campaign.h"
 #include "cli/bench_options.h"
-#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/named.h"
 #include "cli/options.h"
@@ -24,6 +23,7 @@
 #include "core/plan/campaign/week.h"
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
+#include "terminal/busy.h"
 
 namespace otterstone::cli {
 
@@ -84,10 +84,10 @@ void printPlan(const campaign::Problem& p, const campaign::Told& told, const Whe
 campaign::Told solved(const campaign::Problem& p, double seconds) {
     campaign::Answer answer;
     {
-        const Busy busy("Searching for a plan", seconds);
+        const terminal::Busy busy("Searching for a plan", seconds);
         answer = campaign::solve(p, within(seconds));
     }
-    return busyWith("Trying what one more piece would save", [&] {
+    return terminal::busyWith("Trying what one more piece would save", [&] {
         campaign::Told told = campaign::tell(p, std::move(answer));
         told.oneMore = campaign::oneMoreOf(p, told.answer, [&] { return within(seconds * campaign::kOneMoreShare); });
         return told;

@@ -9,7 +9,6 @@
 
 #include "book/store/book.h"
 #include "cli/bench_options.h"
-#include "cli/busy.h"
 #include "cli/commands.h"
 #include "cli/marks.h"
 #include "cli/named.h"
@@ -21,6 +20,7 @@
 #include "core/kinds/traced/points.h"
 #include "core/records/tags.h"
 #include "logs/log.h"
+#include "terminal/busy.h"
 
 namespace otterstone::cli {
 
@@ -126,7 +126,7 @@ int addRun(const RunOptions& o) {
             run.sheet = kinds::sheetFromText(*kind, *text);
             run.logName = std::filesystem::path(o.log).filename();
         } else {
-            auto log = busyWith(kReadingLog, [&] { return logs::readLogFile(o.log, {}); });
+            auto log = terminal::busyWith(terminal::kReadingLog, [&] { return logs::readLogFile(o.log, {}); });
             if (!log)
                 return complain(log.error());
             run.logName = log->name;

@@ -453,6 +453,13 @@ private Q_SLOTS:
             }
         }
         QVERIFY(users.size() >= 4);
+        const auto counted = b.gearUses(); // without reading the runs
+        for (const Gear& g : b.gear()) {
+            int count = 0;
+            for (const records::Bank& bank : b.banks())
+                std::ranges::for_each(b.runs(bank.id), [&](const records::Run& r) { count += uses(r, g.id) ? 1 : 0; });
+            QCOMPARE(counted.contains(g.id) ? counted.at(g.id) : 0, count);
+        }
         const auto right = *book::benchNow(b.path());
         pocket.clock = Stated(0.94);
         QVERIFY(b.save(pocket).has_value());

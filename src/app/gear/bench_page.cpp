@@ -75,13 +75,7 @@ void BenchPage::refresh() {
     }
     emptyLayout(drawer_);
     const auto gear = session_.book().gear();
-    std::map<records::Id, int> uses;
-    for (const records::Bank& bank : session_.book().banks()) {
-        for (const records::Run& run : session_.book().runs(bank.id)) {
-            for (const records::Gear& g : gear)
-                uses[g.id] += records::uses(run, g.id) ? 1 : 0;
-        }
-    }
+    const auto uses = session_.book().gearUses();
     for (const records::GearKind kind : records::gearKinds()) {
         auto* head = new QWidget;
         auto* row = new QHBoxLayout(head);
@@ -102,7 +96,7 @@ void BenchPage::refresh() {
         for (const records::Gear& g : gear) {
             if (g.kind != kind)
                 continue;
-            auto* card = new GearCard(g, uses[g.id]);
+            auto* card = new GearCard(g, uses.contains(g.id) ? uses.at(g.id) : 0);
             connect(card, &GearCard::clicked, this, [this, id = g.id] { Q_EMIT gearWanted(id); });
             flow->addWidget(card);
             if (card->text() == focused)

@@ -143,11 +143,8 @@ void GearPanel::fill() {
     }
     form_->show(*chosen);
     form_->setEnabled(!session_.book().readOnly());
-    int runs = 0;
-    for (const records::Bank& bank : session_.book().banks()) {
-        for (const records::Run& run : session_.book().runs(bank.id))
-            runs += uses(run, chosen->id) ? 1 : 0;
-    }
+    const auto uses = session_.book().gearUses();
+    const int runs = uses.contains(chosen->id) ? uses.at(chosen->id) : 0;
     remove_->setVisible(runs == 0 && run_ == records::kNew && !session_.book().readOnly());
     users_->setText(runs == 0   ? tr("No run uses it yet.")
                     : runs == 1 ? tr("One run uses it: a figure changed here is worked into it.")

@@ -72,7 +72,7 @@ void BenchRibbon::paintEvent(QPaintEvent*) {
     p.setPen(hasFocus() ? QPen(t.focus, 2) : isChecked() ? QPen(t.ink, 1.4) : QPen(t.line, underMouse() ? 1.6 : 1.0));
     p.drawRoundedRect(all, 3, 3);
     const double x = all.left() + kGrid, width = all.width() - 2 * kGrid;
-    double y = all.top() + kGrid / 2;
+    double y = all.top() + kGrid / 2.0;
     const auto line = [&](const QFont& font, const QColor& colour, const QString& words) {
         p.setFont(font);
         p.setPen(colour);
@@ -86,7 +86,7 @@ void BenchRibbon::paintEvent(QPaintEvent*) {
     line(smallFont(), wants_ ? t.warn : t.faint, next_);
     // The way that lies behind, full; what is ahead, dotted. Without a known end the whole is dotted, and a short piece
     // says that something flows.
-    const double middle = y + kGrid / 4 + kThickest / 2;
+    const double middle = y + kGrid / 4.0 + kThickest / 2;
     const double come = x + width * share_.value_or(peak_ > 0.0 ? 0.06 : 0.0);
     const QColor colour = intoBank_ ? t.in : t.out;
     p.setPen(QPen(t.faint, 1.2, Qt::DotLine));

@@ -14,7 +14,7 @@ namespace otterstone::app {
 using bench::Phase;
 
 QString stateWords(const bench::Progress& p) {
-    const QString doing = qs(p.doing);
+    QString doing = qs(p.doing);
     switch (p.phase) {
     case Phase::Idle: return QObject::tr("Nothing runs.");
     case Phase::Connecting: return QObject::tr("Connecting the instruments.");

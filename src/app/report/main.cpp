@@ -1,6 +1,6 @@
 // otterstone-report: what needs a library that draws, without a display: a sheet as HTML or PDF, and photographs on
 // their way into a book. otterstone-cli hands over to it; its exit codes are the command line's contract.
-#include <cstdio>
+#include <iostream>
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -14,6 +14,8 @@
 #include "book/store/material.h"
 #include "core/quantity/version.h"
 #include "pictures/shrink.h"
+#include "terminal/busy.h"
+#include "terminal/plainly.h"
 
 namespace {
 
@@ -22,7 +24,7 @@ namespace os = otterstone;
 constexpr int kUsage = 2, kInput = 3, kOutput = 4;
 
 int complain(const os::Problem& problem, int code) {
-    std::fprintf(stderr, "otterstone-cli: %s\n", problem.sentence().c_str());
+    std::cerr << "otterstone-cli: " << problem.sentence() << "\n";
     return code;
 }
 
@@ -46,8 +48,10 @@ int draw(const QCommandLineParser& parser) {
                             kInput);
         ids.push_back(at->id);
     }
-    auto material = os::book::gatherMaterial((*book)->path(), ids,
-                                             QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+    auto material = os::terminal::busyWith(os::terminal::kJudging, [&] {
+        return os::book::gatherMaterial((*book)->path(), ids,
+                                        QDateTime::currentDateTime().toString(Qt::ISODate).toStdString());
+    });
     if (!material)
         return complain(material.error(), kInput);
     if (const QString purpose = parser.value(QStringLiteral("purpose")); !purpose.isEmpty()) {
@@ -66,10 +70,14 @@ int draw(const QCommandLineParser& parser) {
         }
     }
     const os::report::Content content = os::report::makeContent(*material);
-    if (auto written = os::app::writeSheet(**book, *material, content, file); !written)
+    if (auto written = os::terminal::busyWith("Drawing the sheet",
+                                              [&] { return os::app::writeSheet(**book, *material, content, file); });
+        !written)
         return complain(written.error(), kOutput);
     if (parser.isSet(QStringLiteral("bundle"))) {
-        if (auto done = os::book::exportBundle(**book, file + QStringLiteral(".bundle")); !done)
+        if (auto done = os::terminal::busyWith(
+                "Writing the bundle", [&] { return os::book::exportBundle(**book, file + QStringLiteral(".bundle")); });
+            !done)
             return complain(done.error(), kOutput);
     }
     if (parser.isSet(QStringLiteral("publish"))) {
@@ -91,7 +99,7 @@ int attach(const QCommandLineParser& parser) {
         return parser.isSet(option) ? parser.value(option).toLongLong() : os::records::kNew;
     };
     for (const QString& file : files) {
-        auto prepared = os::pictures::preparedFile(file);
+        auto prepared = os::terminal::busyWith("Reading the files", [&] { return os::pictures::preparedFile(file); });
         if (!prepared)
             return complain(prepared.error(), kInput);
         os::records::Attachment& a = prepared->attachment;
@@ -106,13 +114,12 @@ int attach(const QCommandLineParser& parser) {
         const auto id = os::book::attach(**book, *prepared);
         if (!id)
             return complain(id.error(), kOutput);
-        std::printf("%lld: %s, %s, %lld bytes", static_cast<long long>(*id), a.name.c_str(), a.type.c_str(),
-                    static_cast<long long>(a.size));
+        std::cout << *id << ": " << a.name << ", " << a.type << ", " << a.size << " bytes";
         if (a.isPicture())
-            std::printf(", %d × %d pixels", a.width, a.height);
-        std::printf("\n");
+            std::cout << ", " << a.width << " × " << a.height << " pixels";
+        std::cout << "\n";
     }
-    return std::fflush(stdout) == 0 ? 0 : kOutput;
+    return std::cout.flush() ? 0 : kOutput;
 }
 
 } // namespace
@@ -120,6 +127,7 @@ int attach(const QCommandLineParser& parser) {
 int main(int argc, char** argv) {
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
+    os::terminal::printPlainly();
     QApplication app(argc, argv);
     os::app::applyTheme(os::app::ThemeKind::Light);
     QApplication::setApplicationVersion(QString::fromStdString(os::versionWithCommit()));

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::bench {
 
@@ -66,8 +67,8 @@ std::optional<Problem> asksTooMuch(const Plan& plan) {
         const Range& most = load->second.profile.most;
         const auto tooMuch = [&](const std::string& of, const std::string& asked, const std::string& bears,
                                  const std::string& mend) {
-            return Problem{"asks_too_much", "step " + std::to_string(k + 1) + " of the recipe",
-                           "it asks for " + asked + ", and " + of + " bears " + bears + ".", mend};
+            return Problem{"asks_too_much", say("step {} of the recipe", std::to_string(k + 1)),
+                           say("it asks for {}, and {} bears {}.", asked, of, bears), mend};
         };
         const std::string amps = showNumber(d.amps, 3) + " A";
         if (!(d.amps <= most.amps * kTolerance))

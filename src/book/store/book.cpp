@@ -57,6 +57,9 @@ std::optional<Bank> Book::bank(Id id) const {
 std::vector<Gear> Book::gear() const {
     return query([](Connection& c) { return loadGear(c); });
 }
+std::map<Id, int> Book::gearUses() const {
+    return query([](Connection& c) { return loadGearUses(c); });
+}
 std::vector<Run> Book::runs(Id bank) const {
     return query([&](Connection& c) { return loadRuns(c, bank); });
 }

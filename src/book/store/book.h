@@ -63,6 +63,8 @@ public:
     [[nodiscard]] std::vector<Bank> banks() const;
     [[nodiscard]] std::optional<Bank> bank(Id id) const;
     [[nodiscard]] std::vector<Gear> gear() const;
+    /// How many runs use a piece, by its number; those that none uses are left out.
+    [[nodiscard]] std::map<Id, int> gearUses() const;
     [[nodiscard]] std::vector<Run> runs(Id bank) const;
     [[nodiscard]] std::optional<Run> run(Id id) const;
     /// Of the main trace, or of the one read at a point (AlsoTrace::key()).

@@ -1,6 +1,7 @@
 // Banks, gear and runs in the tables; internal to this folder, all functions throw SqlError.
 #pragma once
 
+#include <map>
 #include <vector>
 
 #include "book/names.h"
@@ -16,6 +17,8 @@ namespace otterstone::book {
 Id storeBank(Connection& c, const Bank& bank);
 
 [[nodiscard]] std::vector<Gear> loadGear(Connection& c);
+/// How many runs of the book's banks use each piece, as records::uses has it, without reading the runs.
+[[nodiscard]] std::map<Id, int> loadGearUses(Connection& c);
 Id storeGear(Connection& c, const Gear& gear);
 
 [[nodiscard]] setup::Schools loadSchools(Connection& c);

@@ -1,5 +1,7 @@
 // Gear, runs and remembered mappings in the tables.
 #include <algorithm>
+#include <map>
+#include <set>
 
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
@@ -99,6 +101,28 @@ std::vector<Gear> loadGear(Connection& c) {
         }
     }
     return all;
+}
+
+std::map<Id, int> loadGearUses(Connection& c) {
+    std::map<Id, std::set<Id>> runs;
+    Answer along = c.run(
+        "SELECT run.id, charger_id, far_cable_id, cable_id, meter_id, load_id, trigger_id, thermometer_id, device_id"
+        " FROM run JOIN bank ON bank.id = bank_id WHERE run.removed = 0 AND bank.removed = 0");
+    while (along.next()) {
+        for (int k = 1; k <= static_cast<int>(std::size(kStretches)); ++k) {
+            if (!along.value(k).isNull())
+                runs[along.value(k).toLongLong()].insert(along.value(0).toLongLong());
+        }
+    }
+    Answer also =
+        c.run("SELECT run.id, gear_id FROM trace JOIN run ON run.id = run_id JOIN bank ON bank.id = bank_id"
+              " WHERE main = 0 AND gear_id IS NOT NULL AND trace.removed = 0 AND run.removed = 0 AND bank.removed = 0");
+    while (also.next())
+        runs[also.value(1).toLongLong()].insert(also.value(0).toLongLong());
+    std::map<Id, int> uses;
+    for (const auto& [piece, of] : runs)
+        uses[piece] = static_cast<int>(of.size());
+    return uses;
 }
 
 Id storeGear(Connection& c, const Gear& g) {

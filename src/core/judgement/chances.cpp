@@ -151,7 +151,7 @@ std::vector<Chance> chancesOf(const Comparison& c, const Purpose& p, const std::
                               const std::vector<bool>& mayLead, const Draw& draw) {
     const Field field = fieldOf(c, p);
     std::vector<Counted> parts(kParts);
-    std::vector<std::uint64_t> seeds(2 * kParts);
+    std::vector<std::uint64_t> seeds(std::size_t(2) * kParts);
     std::seed_seq{draw.seed & 0xffffffffU, draw.seed >> 32}.generate(seeds.begin(), seeds.end());
     std::atomic<int> next{0};
     const auto work = [&] {

@@ -49,6 +49,7 @@ std::size_t leader(const std::vector<Ranked>& banks, const std::vector<double>& 
 
 void drawChances(const Comparison& c, const Purpose& p, const Draw& draw, std::vector<Ranked>& banks) {
     std::vector<bool> mayLead;
+    mayLead.reserve(banks.size());
     for (const Ranked& bank : banks)
         mayLead.push_back(bank.passes());
     const std::vector<Chance> all = chancesOf(c, p, sharesOf(weightsOf(p)), mayLead, draw);

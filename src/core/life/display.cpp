@@ -3,6 +3,7 @@
 
 #include "core/kinds/figure_keys.h"
 #include "core/life/lines.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::life {
 
@@ -81,16 +82,16 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
         const auto settled = settledAfter(all);
         std::string said;
         if (settled)
-            said = "Its display was off by up to " + each + " points in " + count + ": it settled after " +
-                   (*settled == 1 ? "one " + std::string(word) : std::to_string(*settled) + " " + word + "s") + ".";
+            said = say("Its display was off by up to {} points in {}: it settled after {}.", each, count,
+                       *settled == 1 ? say("one {}", word) : say("{} {}s", std::to_string(*settled), word));
         else if (most <= kRight)
             said = "Its display was right within " + points(kRight) + " in each of " + count + ".";
         else if (most - least < kApart)
             said = "Its display was off by up to " + points(most) + " in each of " + count +
                    (all.size() > kLeastAfter ? ": it does not settle." : ".");
         else
-            said = "Its display was off by up to " + each + " points in " + count +
-                   (all.size() < 1 + kLeastAfter ? "." : ": no settling can be told.");
+            said = say("Its display was off by up to {} points in {}{}", each, count,
+                       all.size() < 1 + kLeastAfter ? "." : ": no settling can be told.");
         life.sentences.push_back(std::move(said));
         life.figures.push_back(std::move(w));
     }

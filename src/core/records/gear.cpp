@@ -29,6 +29,7 @@ std::optional<GearKind> gearFromKey(std::string_view key) {
 const std::vector<GearKind>& gearKinds() {
     static const std::vector<GearKind> kAll = [] {
         std::vector<GearKind> all;
+        all.reserve(std::size(kGear));
         for (const auto& [kind, name] : kGear)
             all.push_back(kind);
         return all;

@@ -180,7 +180,7 @@ std::string typedEnded(const StatedEnds& s) {
         return "unknown";
     const bool follows = s.ended && ((s.ending == Ending::CutOff && s.ended->state == State::empty()) ||
                                      (s.ending == Ending::Full && s.ended->state == State::full()));
-    const std::string ending = s.ending ? endingKey(*s.ending) : "";
+    std::string ending = s.ending ? endingKey(*s.ending) : "";
     if (!s.ended || !s.ended->state || follows)
         return ending;
     return ending.empty() ? typedState(*s.ended->state) : ending + " at " + typedState(*s.ended->state);

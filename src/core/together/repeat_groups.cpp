@@ -56,7 +56,7 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         g.what = std::string(kind) + " at " + showNumber(repeatedAt(runs[k].finding), 2) + " W" +
                  (runs[k].conditions.empty() ? "" : ", " + records::showConditions(runs[k].conditions));
         std::vector<Working> schools;
-        const auto as = [&](const char* key, std::vector<const RunEntry*> of) {
+        const auto as = [&](const char* key, const std::vector<const RunEntry*>& of) {
             if (of.empty())
                 return;
             std::vector<Measured> values;

@@ -109,6 +109,7 @@ std::optional<UsableCurve> UsableCurve::fit(std::vector<UsablePoint> points, con
         return std::nullopt;
     curve.fit_ = std::move(*found);
     std::vector<Sensitivity> mean;
+    mean.reserve(relative.size());
     for (const Measured& m : relative)
         mean.push_back({&m, 1.0 / static_cast<double>(relative.size())});
     curve.sharedRelative_ = combine(1.0, mean).u();

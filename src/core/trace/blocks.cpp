@@ -105,7 +105,7 @@ private:
             for (std::size_t j = k > kAround ? k - kAround : 0; alone && j < std::min(k + kAround + 1, change_.size());
                  ++j)
                 alone = j == k || change_[j] < kQuiet * change_[k];
-            alone_[k] = alone;
+            alone_[k] = alone ? 1 : 0;
         }
     }
 

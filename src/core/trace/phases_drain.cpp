@@ -157,6 +157,7 @@ bool steppedUp(const Trace& t, const Plateau& plateau, const Spell& last, std::s
         return false;
     const double before = median(ampsBefore);
     std::vector<double> off;
+    off.reserve(ampsBefore.size());
     for (const double a : ampsBefore)
         off.push_back(std::fabs(a - before));
     const double scatter = 1.5 * median(off);
@@ -205,7 +206,8 @@ DrainPhases drainPhases(const Trace& t, const Plateau& plateau, const RunningEne
     std::vector<Spell> spells = rawSpells(t, plateau, energy.totals().switches);
     joinHiccups(t, spells);
     // A blip of current after the end is no new beginning; a last sample without current is the end.
-    spells = lastingSpells(t, std::move(spells), !spells.empty() && spells.back().state != On);
+    const bool endsWithout = !spells.empty() && spells.back().state != On;
+    spells = lastingSpells(t, std::move(spells), endsWithout);
     joinPulses(t, spells);
 
     std::size_t lastOn = spells.size();

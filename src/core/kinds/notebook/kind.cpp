@@ -106,7 +106,7 @@ void observe(Seen& seen) {
         return o;
     };
     for (const Sitting& s : f.sittings) {
-        const auto sees = [&](What what, Working w, std::string note) {
+        const auto sees = [&](What what, const Working& w, std::string note) {
             Observation o = ofDevice(what, w, s.device);
             o.row = s.looks.front().row;
             o.note = std::move(note);

@@ -4,6 +4,7 @@
 #include "core/quantity/line.h"
 #include "core/quantity/parse.h"
 #include "core/quantity/repeats.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -85,8 +86,8 @@ private:
         for (const auto& [value, words, id] :
              {std::tuple(&c.at30, "after 30 min", "at_30_min:"), {&c.at60, "after 1 h", "at_1_h:"}}) {
             if (*value)
-                add(figure(id + key, who + ": " + words + byWay(s) + nth, "", **value, Unit::Point, "device",
-                           "percent of its battery, by its own display"));
+                add(figure(id + key, otterstone::say("{}: {}{}{}", who, words, byWay(s), nth), "", **value, Unit::Point,
+                           "device", "percent of its battery, by its own display"));
         }
         if (c.to80)
             add(figure("time_to_80:" + key, who + " from " + bare(s.looks.front()) + " to 80 %" + byWay(s) + nth, "",

@@ -97,7 +97,7 @@ Result<double> Times::read(std::string_view text) {
 }
 
 Result<double> Times::next(std::string_view text) {
-    const auto at = read(trimmed(text));
+    auto at = read(trimmed(text));
     if (!at)
         return at;
     if (any_ && *at < last_)

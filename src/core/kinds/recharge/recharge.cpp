@@ -185,8 +185,9 @@ std::optional<double> energyStopsGrowing(const Context& c) {
     return std::nullopt;
 }
 
-Working fullAfter(const Finding& f, const Measured& span, const char* school, std::string formula, std::string note) {
-    Working w = timeWorking(key::timeTo100, "time to full", span, std::move(note));
+Working fullAfter(const Finding& f, const Measured& span, const char* school, std::string formula,
+                  const std::string& note) {
+    Working w = timeWorking(key::timeTo100, "time to full", span, note);
     w.formula = std::move(formula);
     w.point = path::pointName(f.point);
     w.school = school;

@@ -6,7 +6,7 @@
 #include <string>
 #include <thread>
 
-namespace otterstone::cli {
+namespace otterstone::terminal {
 
 /// While it lives, and once half a second has passed, a terminal on standard error shows what is done and for how long:
 /// "Searching for a plan: 3 s of at most 10 s". Its line is gone when it ends, before anything else is printed. Where
@@ -38,4 +38,4 @@ auto busyWith(std::string what, F f) {
 inline constexpr const char* kJudging = "Working out what the runs say";
 inline constexpr const char* kReadingLog = "Reading the log";
 
-} // namespace otterstone::cli
+} // namespace otterstone::terminal

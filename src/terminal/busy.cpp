@@ -1,4 +1,4 @@
-#include "cli/busy.h"
+#include "terminal/busy.h"
 
 #include <chrono>
 #include <cstdlib>
@@ -10,7 +10,7 @@
 #include "core/quantity/format.h"
 #include "core/quantity/say.h"
 
-namespace otterstone::cli {
+namespace otterstone::terminal {
 
 namespace {
 
@@ -64,4 +64,4 @@ void Busy::show(std::string what, double atMost) {
         put(kTakenAway);
 }
 
-} // namespace otterstone::cli
+} // namespace otterstone::terminal
