@@ -16,6 +16,7 @@
 #include "core/path/cable.h"
 #include "core/path/meter.h"
 #include "core/quantity/say.h"
+#include "core/records/money.h"
 #include "core/records/tags.h"
 #include "core/trace/clock.h"
 
@@ -187,8 +188,10 @@ int addGear(const NewGear& o) {
         g.kind = *kind;
         g.name = o.name;
         g.notes = o.notes;
-        if (!o.price.empty())
-            g.price = positive(o.price, "--price");
+        if (const auto money = orWrong(records::parseMoney(o.price, "--price"))) {
+            g.price = money->amount;
+            g.currency = money->currency;
+        }
         for (std::size_t k = 0; k < std::size(kFields); ++k) {
             const Field& f = kFields[k];
             if (o.typed[k].empty())
@@ -248,7 +251,7 @@ void addNewCommands(CLI::App& app, int& code) {
         gear->add_option(kFields[k].option, g.typed[k], kFields[k].words);
     gear->add_option("--tier", g.tiers, "what a charger offers or a trigger can ask for, e.g. 9Vx2A");
     gear->add_flag("--marked", g.marked, "a cable that carries an electronic marker");
-    gear->add_option("--price", g.price, "what it cost");
+    gear->add_option("--price", g.price, "what it cost, e.g. \"14 EUR\"");
     gear->add_option("--notes", g.notes, "whatever is worth remembering");
     gear->add_flag("--json", g.json, "print one JSON object");
     gear->callback([&code] { code = addGear(g); });

@@ -1,4 +1,5 @@
 // The matrix: the cases of tests/cases/matrices.txt, as a tester would tell them, and cells as they are typed.
+#include <QRegularExpression>
 #include <QTest>
 
 #include "case_table.h"
@@ -15,12 +16,13 @@ namespace {
 
 std::vector<label::Tier> tiers(const QString& text) { return label::parseTiers(text.toStdString(), "case").value(); }
 
-// "€ 20" at the end of a piece.
-std::optional<double> priceIn(QStringList& words) {
-    const qsizetype at = words.indexOf(QStringLiteral("€"));
+// "€ 20" at the end of a piece, or another sign; "? 20" where no currency is named.
+std::optional<setup::Price> priceIn(QStringList& words) {
+    const qsizetype at = words.indexOf(QRegularExpression(QStringLiteral("^[€£?]$")));
     if (at < 0)
         return std::nullopt;
-    const double price = words.at(at + 1).toDouble();
+    const QString sign = words.at(at) == QLatin1String("?") ? QString() : words.at(at);
+    const setup::Price price{words.at(at + 1).toDouble(), sign.toStdString(), {}, {}};
     words.resize(at);
     return price;
 }

@@ -11,6 +11,7 @@
 #include "core/path/cable.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/records/money.h"
 #include "core/trace/clock.h"
 
 namespace otterstone::app {
@@ -35,6 +36,21 @@ GearField textField(const QString& label, const QString& placeholder, std::strin
     return {label, placeholder, [member](const Gear& g) { return qs(g.*member); },
             [member](Gear& g, const std::string& text) -> std::optional<Problem> {
                 g.*member = std::string(trimmed(text));
+                return std::nullopt;
+            }};
+}
+
+GearField priceField() {
+    return {tr("Price"), QStringLiteral("14 EUR"),
+            [](const Gear& g) {
+                return g.price ? qs(records::showMoney({*g.price, g.currency})) : QString();
+            },
+            [](Gear& g, const std::string& text) -> std::optional<Problem> {
+                const auto money = records::parseMoney(text, tr("Price").toStdString());
+                if (!money)
+                    return money.error();
+                g.price = *money ? std::optional((*money)->amount) : std::nullopt;
+                g.currency = *money ? (*money)->currency : std::string();
                 return std::nullopt;
             }};
 }
@@ -232,7 +248,7 @@ std::vector<GearField> fieldsOf(GearKind kind) {
                 numberField(tr("Gives at most, W"), QStringLiteral("65"), &Gear::watts),
                 tiersField(tr("Tiers offered")),
                 statedField(tr("Efficiency, %"), QStringLiteral("88 ± 2"), &Gear::efficiency, 0.01, 1.0),
-                numberField(tr("Price"), QStringLiteral("14"), &Gear::price),
+                priceField(),
                 notes};
     case GearKind::Cable:
         return {name,
@@ -241,7 +257,7 @@ std::vector<GearField> fieldsOf(GearKind kind) {
                 awgField(),
                 markedField(),
                 textField(tr("Ends"), tr("C to A"), &Gear::ends),
-                numberField(tr("Price"), QStringLiteral("6"), &Gear::price),
+                priceField(),
                 notes};
     case GearKind::Meter: return {name, accuracyField(), clockField(), ownDrawField(), notes};
     case GearKind::Load:

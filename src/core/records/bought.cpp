@@ -5,6 +5,7 @@
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/records/money.h"
 
 namespace otterstone::records {
 
@@ -34,32 +35,16 @@ Result<Content> parseContent(std::string_view text, std::string_view place) {
 
 } // namespace
 
-Result<void> parsePaid(std::string_view given, std::string_view place, Bought& into) {
-    const std::string_view text = trimmed(given);
-    if (text.empty()) {
-        into.paid.reset();
-        into.currency.clear();
-        return {};
-    }
-    const std::size_t first = text.find_first_of("-0123456789"), last = text.find_last_of(kDigits);
-    if (first == std::string_view::npos || last == std::string_view::npos || last < first)
-        return problem("bad_price", std::string(place), "“" + std::string(text) + "” is no price.",
-                       "Write it like 54.90 EUR.");
-    const auto amount = parseNumber(text.substr(first, last + 1 - first), place);
-    if (!amount)
-        return tl::unexpected(amount.error());
-    const std::string_view before = trimmed(text.substr(0, first)), after = trimmed(text.substr(last + 1));
-    if (*amount < 0.0 || *amount > kLargestFigure || (!before.empty() && !after.empty()))
-        return problem("bad_price", std::string(place), "“" + std::string(text) + "” is no price.",
-                       "Write it like 54.90 EUR.");
-    into.paid = *amount;
-    into.currency = before.empty() ? after : before;
+Result<void> parsePaid(std::string_view text, std::string_view place, Bought& into) {
+    const auto money = parseMoney(text, place);
+    if (!money)
+        return tl::unexpected(money.error());
+    into.paid = *money ? std::optional((*money)->amount) : std::nullopt;
+    into.currency = *money ? (*money)->currency : std::string();
     return {};
 }
 
-std::string showPaid(const Bought& b) {
-    return b.paid ? showNumber(*b.paid, 7) + (b.currency.empty() ? "" : " " + b.currency) : std::string();
-}
+std::string showPaid(const Bought& b) { return b.paid ? showMoney({*b.paid, b.currency}) : std::string(); }
 
 Result<std::vector<Content>> parseContents(std::string_view text, std::string_view place) {
     std::vector<Content> contents;

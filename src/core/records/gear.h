@@ -24,8 +24,9 @@ struct Gear {
     Id id = kNew;
     GearKind kind = GearKind::Meter;
     std::string name;
-    std::string notes; ///< orientation quirks and the like
-    std::optional<double> price;
+    std::string notes;           ///< orientation quirks and the like
+    std::optional<double> price; ///< >= 0
+    std::string currency;        ///< of its price, as written; empty when not said
     std::optional<double> watts; ///< charger: the most it gives; load: the most it takes; device: what it burns in use
     std::vector<label::Tier> tiers;          ///< charger: offered; trigger: what it can ask for
     std::optional<Stated> efficiency;        ///< charger: wall to socket; device: into its battery; a fraction

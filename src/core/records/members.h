@@ -13,10 +13,11 @@ namespace otterstone::records {
 template<class G, class Visit>
 requires std::same_as<std::remove_const_t<G>, Gear>
 void eachMember(G& gear, Visit&& visit) {
-    auto& [id, kind, name, notes, price, watts, tiers, efficiency, ohms, metres, awg, marked, ends, meter, ownDraw,
-           clock, clockComparison, modes, maxVolts, maxAmps, kelvin, battery] = gear;
+    auto& [id, kind, name, notes, price, currency, watts, tiers, efficiency, ohms, metres, awg, marked, ends, meter,
+           ownDraw, clock, clockComparison, modes, maxVolts, maxAmps, kelvin, battery] = gear;
     visit("notes", notes);
     visit("price", price);
+    visit("currency", currency);
     visit("watts", watts);
     visit("tiers", tiers);
     visit("efficiency", efficiency);

@@ -9,20 +9,21 @@
 #include "core/path/bottleneck.h"
 #include "core/path/meter.h"
 #include "core/quantity/measured.h"
+#include "core/setup/prices.h"
 
 namespace otterstone::setup {
 
 struct Source {
     std::string name;
-    path::Side side; ///< what it offers
-    std::optional<double> price;
+    path::Side side;            ///< what it offers
+    std::optional<Price> price; ///< in the house's currency where a rate is known
 };
 
 struct Wire {
     std::string name;
     Amps limit{3.0};
     std::optional<double> ohms; ///< loop
-    std::optional<double> price;
+    std::optional<Price> price;
 };
 
 /// What a notebook's devices may be.

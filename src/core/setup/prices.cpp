@@ -95,6 +95,10 @@ std::optional<Price> Prices::inHouse(double amount, const std::string& own) cons
                  rate->on.empty() ? say("at {}", per) : say("at {}, as of {}", per, rate->on)};
 }
 
+Price Prices::asFarAsKnown(double amount, const std::string& own) const {
+    return inHouse(amount, own).value_or(Price{amount, own, {}, {}});
+}
+
 bool Prices::ratesHoldIn(std::string_view other) const { return rates.empty() || same(trimmed(other), currency); }
 
 Result<std::string> parseCurrency(std::string_view given, std::string_view place) {

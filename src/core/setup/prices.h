@@ -37,6 +37,8 @@ struct Prices {
     /// The price in the house's currency, letter case aside; in its own where the house has none. Nothing where no rate
     /// is known, or the price names no currency. Common practice, no published source.
     [[nodiscard]] std::optional<Price> inHouse(double amount, const std::string& currency) const;
+    /// The same, and as it is written where it cannot be reckoned.
+    [[nodiscard]] Price asFarAsKnown(double amount, const std::string& currency) const;
     /// Whether the rates still say something where the house reckons in this: what each is worth is worth so much of
     /// the currency it was typed for, and of no other.
     [[nodiscard]] bool ratesHoldIn(std::string_view currency) const;

@@ -145,14 +145,17 @@ Facts factsOf(const Bank& bank, const Run& run, const Bench& bench, std::optiona
         if (device->battery)
             f.deviceWattHours = device->battery->value;
     }
+    const auto priceOf = [&bench](const Gear& g) {
+        return g.price ? std::optional(bench.prices.asFarAsKnown(*g.price, g.currency)) : std::nullopt;
+    };
     for (const Gear& g : bench.gear) {
         if (g.kind == GearKind::Charger)
-            f.chargers.push_back({g.name, offered(g), g.price});
+            f.chargers.push_back({g.name, offered(g), priceOf(g)});
         else if (g.kind == GearKind::Device && g.battery)
             f.devices.push_back({g.name, g.battery->value});
         else if (g.kind == GearKind::Cable)
             f.cables.push_back(
-                {g.name, Amps(capOf(g)), ohmsOf(g) ? std::optional(ohmsOf(g)->value()) : std::nullopt, g.price});
+                {g.name, Amps(capOf(g)), ohmsOf(g) ? std::optional(ohmsOf(g)->value()) : std::nullopt, priceOf(g)});
     }
     f.roundTrip = std::move(roundTrip);
     return f;

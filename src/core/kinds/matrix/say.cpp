@@ -4,6 +4,7 @@
 #include "core/kinds/matrix/parts.h"
 #include "core/kinds/parts.h"
 #include "core/quantity/format.h"
+#include "core/records/money.h"
 
 namespace otterstone::kinds {
 
@@ -48,11 +49,14 @@ private:
     void say(const std::string& words) { f_.said.sentence += (f_.said.sentence.empty() ? "" : " ") + words; }
     void warn(const char* code, std::string words) { f_.said.warnings.push_back({code, std::move(words)}); }
 
-    [[nodiscard]] std::optional<double> priceOf(const MatrixCell& c) const {
+    // Of charger and cable, where both are known in one currency.
+    [[nodiscard]] std::optional<records::Money> priceOf(const MatrixCell& c) const {
         const Source* charger = pieceNamed(facts_.chargers, c.source);
         const Wire* cable = pieceNamed(facts_.cables, c.cable);
-        return charger && cable && charger->price && cable->price ? std::optional(*charger->price + *cable->price)
-                                                                  : std::nullopt;
+        if (!charger || !cable || !charger->price || !cable->price ||
+            charger->price->currency != cable->price->currency)
+            return std::nullopt;
+        return records::Money{charger->price->amount + cable->price->amount, charger->price->currency};
     }
 
     [[nodiscard]] static bool same(const MatrixCell& a, const MatrixCell& b) {
@@ -82,16 +86,22 @@ private:
         }
         if (!l.best)
             return;
-        std::optional<double> least;
+        std::optional<records::Money> least;
+        bool alike = true; // prices in several currencies cannot be compared
         for (const MatrixCell* c : cells) {
             if (pairOf(*c) != pairOf(*l.best) && same(*l.best, *c))
                 l.ties.push_back(c);
             const auto price = priceOf(*c);
-            if (*c->watts >= kNearBest * *l.best->watts && price && (!least || *price < *least)) {
+            if (*c->watts < kNearBest * *l.best->watts || !price)
+                continue;
+            alike = alike && (!least || price->currency == least->currency);
+            if (!least || price->amount < least->amount) {
                 least = price;
                 l.affordable = c;
             }
         }
+        if (!alike)
+            l.affordable = nullptr;
     }
 
     void sayOne(const MatrixLayer& l) {
@@ -115,7 +125,7 @@ private:
         say(words + ".");
         if (cheaper)
             say("As good for less: " + placeOf(*l.affordable) + " (" + wattsOf(*l.affordable) + " for " +
-                showNumber(*priceOf(*l.affordable)) + ").");
+                records::showMoney(*priceOf(*l.affordable)) + ").");
         else if (std::ranges::any_of(l.cells,
                                      [&](const MatrixCell* c) { // there are others to be cheaper than
                                          return c->watts && *c->watts >= kNearBest * *l.best->watts &&
