@@ -69,10 +69,11 @@ class JudgementPageTest : public QObject {
     ChoosePage* choose() {
         QSignalSpy ready(&window_->session(), &BookSession::evidenceReady);
         QTest::keyClick(window_.get(), Qt::Key_6, Qt::AltModifier);
-        if (!ready.wait(20000))
+        ChoosePage* page = window_->choosePage();
+        if (!ready.wait(20000) || !QTest::qWaitFor([page] { return !page->isRanking(); }, 20000))
             return nullptr;
         QTest::qWait(50);
-        return window_->choosePage();
+        return page;
     }
 
     // Many that are not tested stand in one line, until it is opened.

@@ -119,9 +119,9 @@ ChoiceBars::ChoiceBars(QWidget* parent) : QWidget(parent) {
     setToolTip(tr("Click a bank to see how its score comes about"));
 }
 
-void ChoiceBars::show(const judgement::Comparison& comparison, const judgement::Ranking& ranking,
+void ChoiceBars::show(judgement::SharedComparison comparison, const judgement::Ranking& ranking,
                       const judgement::Purpose& purpose) {
-    comparison_ = comparison;
+    comparison_ = std::move(comparison);
     ranking_ = ranking;
     purpose_ = purpose;
     setFixedHeight(choiceHeight(ranking_, purpose_, std::max(width(), 300)));
@@ -131,7 +131,7 @@ void ChoiceBars::show(const judgement::Comparison& comparison, const judgement::
 
 void ChoiceBars::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    paintChoice(p, QRectF(rect()), comparison_, ranking_, purpose_);
+    paintChoice(p, QRectF(rect()), *comparison_, ranking_, purpose_);
 }
 
 void ChoiceBars::resizeEvent(QResizeEvent*) {

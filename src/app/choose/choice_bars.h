@@ -21,7 +21,7 @@ class ChoiceBars : public QWidget {
 public:
     using QWidget::show;
     explicit ChoiceBars(QWidget* parent = nullptr);
-    void show(const judgement::Comparison& comparison, const judgement::Ranking& ranking,
+    void show(judgement::SharedComparison comparison, const judgement::Ranking& ranking,
               const judgement::Purpose& purpose);
 
 Q_SIGNALS:
@@ -34,7 +34,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
-    judgement::Comparison comparison_;
+    judgement::SharedComparison comparison_ = std::make_shared<const judgement::Comparison>();
     judgement::Ranking ranking_;
     judgement::Purpose purpose_;
 };

@@ -92,11 +92,13 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
         if (this->view() == Curves)
             drawCurves();
     });
-    connect(&worker_, &QFutureWatcherBase::finished, this, &ChoosePage::showRanking);
+    connect(&comparer_, &QFutureWatcherBase::finished, this, &ChoosePage::showComparison);
+    connect(&ranker_, &QFutureWatcherBase::finished, this, &ChoosePage::showRanking);
     connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
     connect(&session_, &BookSession::opened, this, [this] {
         picker_->reset();
         evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
+        compareAgain_ = comparing_; // what is on its way is another book's
         choosePurpose(book::choicesOf(session_.book().choice("purpose"), {}).purpose);
     });
     connect(&session_, &BookSession::changed, this, [this] {
@@ -168,7 +170,7 @@ QWidget* ChoosePage::buildPurpose() {
     });
     connect(bars_, &ChoiceBars::placeWanted, this, [this](int place) {
         Q_EMIT workingWanted(
-            answer_.ranking.working(static_cast<std::size_t>(place), answer_.comparison, answer_.purpose));
+            answer_.ranking.working(static_cast<std::size_t>(place), *answer_.comparison, answer_.purpose));
     });
     return view;
 }
@@ -254,20 +256,35 @@ SharedEvidence ChoosePage::chosen() const {
 
 void ChoosePage::compareAnew() {
     const SharedEvidence banks = chosen();
-    comparison_ = judgement::compare(*banks);
-    table_->show(comparison_);
-    QStringList unlike;
-    for (const judgement::FigureRow& row : comparison_.rows) {
-        if (const std::string text = judgement::unlikeWords(row, comparison_.banks); !text.empty())
-            unlike << onScreen(text);
-    }
-    unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.")
-                                      : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
-    rankAnew();
+    compareAgain_ = comparing_;
+    if (!std::exchange(comparing_, true))
+        comparer_.setFuture(QtConcurrent::run([banks] {
+            Compared c{std::make_shared<const judgement::Comparison>(judgement::compare(*banks)), {}};
+            for (const judgement::FigureRow& row : c.comparison->rows) {
+                if (std::string text = judgement::unlikeWords(row, c.comparison->banks); !text.empty())
+                    c.unlike.push_back(std::move(text));
+            }
+            return c;
+        }));
     use_->show(banks);
     if (views_->currentIndex() == Curves)
         drawCurves();
     devices_->show(banks);
+}
+
+void ChoosePage::showComparison() {
+    comparing_ = false;
+    if (std::exchange(compareAgain_, false))
+        return compareAnew();
+    const Compared now = comparer_.result();
+    comparison_ = now.comparison;
+    table_->show(comparison_);
+    QStringList unlike;
+    for (const std::string& text : now.unlike)
+        unlike << onScreen(text);
+    unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.")
+                                      : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
+    rankAnew();
 }
 
 void ChoosePage::choosePurpose(const judgement::Purpose& purpose) {
@@ -280,17 +297,17 @@ void ChoosePage::rankAnew() {
     purposes_->setCurrentIndex(at >= 0 ? at : purposes_->count() - 1);
     about_->setText(qs(purpose_.about));
     editor_->show(purpose_);
-    again_ = busy_;
-    if (!std::exchange(busy_, true))
-        worker_.setFuture(QtConcurrent::run([comparison = comparison_, purpose = purpose_] {
-            return Answer{comparison, purpose, judgement::rank(comparison, purpose)};
+    rankAgain_ = ranks_;
+    if (!std::exchange(ranks_, true))
+        ranker_.setFuture(QtConcurrent::run([comparison = comparison_, purpose = purpose_] {
+            return Answer{comparison, purpose, judgement::rank(*comparison, purpose)};
         }));
 }
 
 void ChoosePage::showRanking() {
-    answer_ = worker_.result();
-    busy_ = false;
-    if (again_)
+    answer_ = ranker_.result();
+    ranks_ = false;
+    if (rankAgain_)
         rankAnew();
     const judgement::Ranking& ranking = answer_.ranking;
     verdict_->setText(onScreen(ranking.sentence));

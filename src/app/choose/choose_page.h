@@ -36,11 +36,11 @@ public:
     void setView(View view);
     [[nodiscard]] View view() const;
     void restyle();
-    [[nodiscard]] const judgement::Comparison& comparison() const { return comparison_; }
+    [[nodiscard]] const judgement::Comparison& comparison() const { return *comparison_; }
     /// The newest one that is worked out.
     [[nodiscard]] const judgement::Ranking& ranking() const { return answer_.ranking; }
-    /// A newer one is on its way.
-    [[nodiscard]] bool isRanking() const { return busy_; }
+    /// A newer one is on its way, or what it stands on.
+    [[nodiscard]] bool isRanking() const { return comparing_ || ranks_; }
     [[nodiscard]] const judgement::Purpose& purpose() const { return purpose_; }
     [[nodiscard]] UseView* use() const { return use_; }
     [[nodiscard]] DevicesView* devices() const { return devices_; }
@@ -66,6 +66,7 @@ private:
     [[nodiscard]] SharedEvidence chosen() const;
     void showBanks();
     void compareAnew();
+    void showComparison();
     void rankAnew();
     void showRanking();
     void choosePurpose(const judgement::Purpose& purpose);
@@ -76,18 +77,24 @@ private:
 
     BookSession& session_;
     SharedEvidence evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
-    judgement::Comparison comparison_;
+    judgement::SharedComparison comparison_ = std::make_shared<const judgement::Comparison>();
     judgement::Purpose purpose_;
-    // What is shown belongs together, while the next is drawn in a worker's thread: thousands of trials take longer
-    // than a page may stand still.
+    // A hundred banks and thousands of trials take longer than a page may stand still: both are worked out in a
+    // worker's thread, the figures first. What is shown belongs together, while the next is on its way.
+    struct Compared {
+        judgement::SharedComparison comparison;
+        std::vector<std::string> unlike; ///< in words
+    };
+    QFutureWatcher<Compared> comparer_;
+    bool comparing_ = false, compareAgain_ = false; ///< a comparison is on its way; something changed meanwhile
     struct Answer {
-        judgement::Comparison comparison;
+        judgement::SharedComparison comparison = std::make_shared<const judgement::Comparison>();
         judgement::Purpose purpose;
         judgement::Ranking ranking;
     };
     Answer answer_;
-    QFutureWatcher<Answer> worker_;
-    bool busy_ = false, again_ = false; ///< a ranking is on its way; something changed meanwhile
+    QFutureWatcher<Answer> ranker_;
+    bool ranks_ = false, rankAgain_ = false; ///< the same of a ranking
     BankPicker* picker_;
     QStackedWidget* views_;
     std::vector<QPushButton*> viewButtons_;

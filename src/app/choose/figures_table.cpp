@@ -35,16 +35,16 @@ FiguresTable::FiguresTable(QWidget* parent) : QTableWidget(parent) {
     connect(horizontalHeader(), &QHeaderView::sectionClicked, this, &FiguresTable::sortBy);
 }
 
-bool FiguresTable::isTurned() const { return comparison_.banks.size() > kBeside; }
+bool FiguresTable::isTurned() const { return comparison_->banks.size() > kBeside; }
 
-void FiguresTable::show(const judgement::Comparison& c) {
-    comparison_ = c;
+void FiguresTable::show(judgement::SharedComparison comparison) {
+    comparison_ = std::move(comparison);
     putInOrder();
     fill();
 }
 
 void FiguresTable::sortBy(int figure) {
-    const judgement::FigureKind& kind = comparison_.rows[static_cast<std::size_t>(figure)].kind;
+    const judgement::FigureKind& kind = comparison_->rows[static_cast<std::size_t>(figure)].kind;
     worstFirst_ = kind.key == sortedBy_ && !worstFirst_;
     sortedBy_ = kind.key;
     putInOrder();
@@ -52,9 +52,9 @@ void FiguresTable::sortBy(int figure) {
 }
 
 void FiguresTable::putInOrder() {
-    order_.resize(comparison_.banks.size());
+    order_.resize(comparison_->banks.size());
     std::iota(order_.begin(), order_.end(), std::size_t(0));
-    const judgement::FigureRow* by = isTurned() ? comparison_.row(sortedBy_) : nullptr;
+    const judgement::FigureRow* by = isTurned() ? comparison_->row(sortedBy_) : nullptr;
     if (!by)
         return;
     const bool more = by->kind.better == judgement::Better::More;
@@ -78,16 +78,16 @@ FiguresTable::Place FiguresTable::placeOf(int row, int column) const {
     return isTurned() ? Place{c, order_[r]} : Place{r, order_[c]};
 }
 
-const judgement::Cell& FiguresTable::cellAt(Place at) const { return comparison_.rows[at.figure].cells[at.bank]; }
+const judgement::Cell& FiguresTable::cellAt(Place at) const { return comparison_->rows[at.figure].cells[at.bank]; }
 
 void FiguresTable::fill() {
     const int row = currentRow(), column = currentColumn();
     clear();
     QStringList banks, figures;
     for (const std::size_t b : order_)
-        banks << qs(comparison_.banks[b]);
+        banks << qs(comparison_->banks[b]);
     const bool turned = isTurned();
-    for (const judgement::FigureRow& r : comparison_.rows)
+    for (const judgement::FigureRow& r : comparison_->rows)
         figures << qs(r.kind.words) + (!turned || r.kind.key != sortedBy_ ? QString()
                                        : worstFirst_                      ? QStringLiteral(" ▴")
                                                                           : QStringLiteral(" ▾"));
@@ -98,7 +98,7 @@ void FiguresTable::fill() {
     horizontalHeader()->setSectionsClickable(turned);
     for (int k = 0; k < static_cast<int>(figures.size()); ++k) {
         QTableWidgetItem* head = turned ? horizontalHeaderItem(k) : verticalHeaderItem(k);
-        const judgement::FigureKind& kind = comparison_.rows[static_cast<std::size_t>(k)].kind;
+        const judgement::FigureKind& kind = comparison_->rows[static_cast<std::size_t>(k)].kind;
         head->setToolTip(figureTip(kind.key, tr("Meant for: %1.").arg(qs(kind.meant))));
         head->setWhatsThis(figureWords(kind.key));
     }
@@ -124,7 +124,7 @@ QTableWidgetItem* FiguresTable::itemFor(Place at) const {
                                    : onScreen(cell.condition));
     item->setData(Qt::AccessibleTextRole,
                   QStringLiteral("%1, %2: %3. %4")
-                      .arg(qs(comparison_.rows[at.figure].kind.words), qs(comparison_.banks[at.bank]),
+                      .arg(qs(comparison_->rows[at.figure].kind.words), qs(comparison_->banks[at.bank]),
                            onScreen(cell.shown()), item->toolTip()));
     return item;
 }

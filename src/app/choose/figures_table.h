@@ -14,7 +14,7 @@ class FiguresTable : public QTableWidget {
 public:
     using QWidget::show;
     explicit FiguresTable(QWidget* parent = nullptr);
-    void show(const judgement::Comparison& comparison);
+    void show(judgement::SharedComparison comparison);
     /// Banks are rows.
     [[nodiscard]] bool isTurned() const;
     /// Puts the banks in the order of a figure: the best first, those of which it is not known last; once more turns it
@@ -39,7 +39,7 @@ private:
     void fill();
     void putInOrder();
     void explain();
-    judgement::Comparison comparison_;
+    judgement::SharedComparison comparison_ = std::make_shared<const judgement::Comparison>();
     std::vector<std::size_t> order_; ///< of the banks, as they are shown
     std::string sortedBy_;           ///< a figure's key; empty: as kept
     bool worstFirst_ = false;

@@ -1,6 +1,7 @@
 // Banks side by side: one table of figures, each cell with its working and the condition it was found under.
 #pragma once
 
+#include <memory>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -50,6 +51,7 @@ struct Comparison {
     std::vector<FigureRow> rows;
     [[nodiscard]] const FigureRow* row(std::string_view key) const;
 };
+using SharedComparison = std::shared_ptr<const Comparison>;
 
 /// Common practice, no published source, for the choice of figures; each figure's own sum has its source where it is
 /// worked out.
