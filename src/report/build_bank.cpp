@@ -249,7 +249,7 @@ Points verdictsInShort(const judgement::Judged& judged) {
             continue;
         std::string words = judgement::verdictWords(verdict);
         words.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(words.front())));
-        p.items.push_back(words + ": " + claims + ".");
+        p.items.push_back(say("{}: {}.", words, claims));
     }
     return p;
 }

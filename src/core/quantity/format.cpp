@@ -30,7 +30,7 @@ std::string fixed(double value, int decimals) {
 // Percentages are what a person reads; the fraction is what is computed with.
 double screenFactor(Unit unit) { return unit == Unit::Share ? 100.0 : 1.0; }
 
-std::string withSymbol(std::string number, Unit unit) {
+std::string withSymbol(const std::string& number, Unit unit) {
     const std::string s = symbol(unit);
     return s.empty() ? number : number + " " + s;
 }

@@ -37,6 +37,7 @@ void conclude(LightLadder& l) {
 
 std::string stepsWords(const std::vector<LightStep>& steps) {
     std::vector<std::string> words;
+    words.reserve(steps.size());
     for (const LightStep& s : steps)
         words.push_back(milliamps(s.amps) + (s.seconds ? " (watched for " + showDuration(*s.seconds, 1.0) + ")" : ""));
     return listed(words);

@@ -76,6 +76,7 @@ Result<CellText> parseCell(std::string_view typed, std::string_view place) {
         return cell; // it flowed, and nobody read how much
     const auto printed = label::scanPrinted(text);
     const auto decimals = decimalsIn(text);
+    const bool product = text.find_first_of("x*") != std::string_view::npos || text.find("×") != std::string_view::npos;
     for (std::size_t k = 0; k < printed.size(); ++k) {
         const label::Printed& p = printed[k];
         const int typedDigits = k < decimals.size() ? std::min(decimals[k], kMostDecimals) : 0;
@@ -83,22 +84,16 @@ Result<CellText> parseCell(std::string_view typed, std::string_view place) {
             value = p.high * scale;
             as = plainDigits(*value, typedDigits + more);
         };
-        if (p.unit == "w")
+        const bool bare = p.unit.empty(), milli = p.unit == "ma";
+        const bool volts = p.unit == "v" || (bare && !cell.volts && product);
+        const bool amps = p.unit == "a" || milli || (bare && !volts && cell.volts && !cell.amps);
+        const bool watts = p.unit == "w" || (bare && !volts && !amps && !cell.watts); // a bare number counts watts
+        if (volts)
+            take(cell.volts, cell.typedVolts);
+        else if (amps)
+            take(cell.amps, cell.typedAmps, milli ? 1e-3 : 1.0, milli ? 3 : 0);
+        else if (watts)
             take(cell.watts, cell.typedWatts);
-        else if (p.unit == "v")
-            take(cell.volts, cell.typedVolts);
-        else if (p.unit == "a")
-            take(cell.amps, cell.typedAmps);
-        else if (p.unit == "ma")
-            take(cell.amps, cell.typedAmps, 1e-3, 3);
-        else if (p.unit.empty() && !cell.volts &&
-                 (text.find('x') != std::string_view::npos || text.find('*') != std::string_view::npos ||
-                  text.find("×") != std::string_view::npos))
-            take(cell.volts, cell.typedVolts);
-        else if (p.unit.empty() && cell.volts && !cell.amps)
-            take(cell.amps, cell.typedAmps);
-        else if (p.unit.empty() && !cell.watts)
-            take(cell.watts, cell.typedWatts); // a bare number counts watts
         else
             return wrong("“" + std::string(text) + "” is not understood.");
     }

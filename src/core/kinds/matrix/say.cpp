@@ -4,6 +4,7 @@
 #include "core/kinds/matrix/parts.h"
 #include "core/kinds/parts.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 #include "core/records/money.h"
 
 namespace otterstone::kinds {
@@ -149,6 +150,7 @@ private:
     }
     [[nodiscard]] static std::string words(const std::vector<Brings>& all, const char* what) {
         std::vector<std::string> each;
+        each.reserve(all.size());
         for (const Brings& b : all)
             each.push_back(b.pair + " brings " + what + " into " + listed(b.into));
         std::string text;
@@ -245,12 +247,11 @@ private:
             for (std::size_t k = 0; k < states.size(); ++k) {
                 const std::string count = flowed[k] == 0 ? "none" : std::to_string(flowed[k]);
                 const bool ours = portOf(facts_, into);
-                words += (k == 0 ? into + (ours ? " takes from " : " is charged by ")
-                          : ours ? ", from "
-                                 : ", by ") +
-                         count + " of " +
-                         (k == 0 ? counted(tried, "combination", "combinations") : std::to_string(tried)) + " when “" +
-                         states[k]->state + "”";
+                const std::string verb = k > 0 ? (ours ? ", from" : ", by")
+                                               : otterstone::say("{} {}", into, ours ? "takes from" : "is charged by");
+                words += otterstone::say("{} {} of {} when “{}”", verb, count,
+                                         k == 0 ? counted(tried, "combination", "combinations") : std::to_string(tried),
+                                         states[k]->state);
                 if (flowed[k] == 0)
                     toldStates_.push_back(states[k]);
             }

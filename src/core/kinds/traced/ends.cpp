@@ -282,7 +282,7 @@ std::string endedWords(const Ends& ends) {
     if (ends.ending == Ending::Unknown && ends.ended)
         return "it ended " + stateWords(ends.ended->state);
     const bool said = ends.ending == Ending::Unknown || ends.ending == Ending::LogEnds;
-    const std::string why = (said ? "" : "it ") + endingWords(ends.ending);
+    std::string why = (said ? "" : "it ") + endingWords(ends.ending);
     if (ends.ending == Ending::CutOff || ends.ending == Ending::Full || !ends.ended)
         return why;
     return why + ", " + stateWords(ends.ended->state);

@@ -41,6 +41,7 @@ void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past) {
     }
     std::stable_sort(dated.begin(), dated.end(), [](const Dated& a, const Dated& b) { return a.from < b.from; });
     std::vector<Ends> alone;
+    alone.reserve(runs.size());
     for (const RunEntry& r : runs)
         alone.push_back(r.finding.ends);
     const auto neighbour = [&](std::size_t at, bool before) -> std::optional<Neighbour> {

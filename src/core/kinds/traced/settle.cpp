@@ -6,6 +6,7 @@
 #include "core/kinds/needs.h"
 #include "core/kinds/parts.h"
 #include "core/kinds/traced/context.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -50,9 +51,8 @@ void withhold(Finding& f) {
         f.withheld.push_back({place, std::move(f.figures[k])});
         f.figures.erase(f.figures.begin() + static_cast<std::ptrdiff_t>(k));
     }
-    for (const auto& [why, what] : told) {
-        f.warnings.push_back({"need_not_met", "Not given: " + what + ", as " + why + "."});
-    }
+    for (const auto& [why, what] : told)
+        f.warnings.push_back({"need_not_met", say("Not given: {}, as {}.", what, why)});
 }
 
 std::optional<Measured> valueOf(const Finding& f, std::string_view key) {

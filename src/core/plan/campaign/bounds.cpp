@@ -37,6 +37,7 @@ Ends endsOf(const Problem& p) {
 // is better.
 double jackson(const Problem& p, const Ends& e, const std::vector<std::size_t>& jobs) {
     std::vector<double> left;
+    left.reserve(jobs.size());
     for (const std::size_t k : jobs)
         left.push_back(p.jobs[k].seconds);
     double now = 0.0, last = 0.0;
@@ -77,7 +78,9 @@ double presenceFrom(const Problem& p, double from, double seconds, bool ofEachPe
             return seconds <= 0.0 ? from : begin + seconds / rate;
         seconds -= rate * (h.span.to - begin);
     }
-    return seconds <= 0.0 ? from : kNever;
+    if (seconds > 0.0)
+        return kNever;
+    return from;
 }
 double presenceUntil(const Problem& p, double from, double until) {
     if (!p.hours)

@@ -149,7 +149,11 @@ private:
     }
 
     // The best makespan that would still be no gain.
-    [[nodiscard]] double limit() const { return losing_ < lost_ - kSameMoment ? kNever : best_.makespan; }
+    [[nodiscard]] double limit() const {
+        if (losing_ < lost_ - kSameMoment)
+            return kNever;
+        return best_.makespan;
+    }
 
     [[nodiscard]] double day(double at) const { return std::floor((at - p_.midnight) / kDay); }
 

@@ -25,6 +25,7 @@ json keyJson(const JobKey& key) {
 
 JobKey keyFrom(Fields& f) {
     std::vector<std::string> kinds;
+    kinds.reserve(std::size(records::kKinds));
     for (const records::KindName& name : records::kKinds)
         kinds.push_back(name.key);
     return {static_cast<long long>(f.number("bank", 0, kMostBank)),
