@@ -217,7 +217,7 @@ Result<void> BookSession::changeSchools(const setup::Schools& after) {
 }
 
 Result<records::Id> BookSession::addRun(const records::Run& run, const trace::Trace& trace) {
-    const auto id = book_->addRun(run, trace);
+    auto id = book_->addRun(run, trace);
     if (id)
         noteAddedRun(*id, qs(run.title));
     return id;

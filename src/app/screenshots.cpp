@@ -110,7 +110,7 @@ bk::Id bankNamed(const bk::Book& book, const std::string& name) {
 
 // A log as an instrument from elsewhere would write it: semicolons, decimal commas, milliamperes.
 QString foreignLog(const bk::Book& book, bk::Id run, const QString& folder) {
-    const QString path = QDir(folder).filePath(QStringLiteral("Logbuch 12.csv"));
+    QString path = QDir(folder).filePath(QStringLiteral("Logbuch 12.csv"));
     std::ofstream out(path.toStdString());
     const auto trace = book.trace(run);
     out << "Gerät: Messbox\r\nZeit (h:m:s);Spannung [V];Strom [mA];Temperatur [°C]\r\n";

@@ -16,8 +16,8 @@ constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 Slot slotOf(Role role) {
     switch (role) {
-    case Role::Time: return SlotTime;
-    case Role::Date: return SlotTime;
+    case Role::Time:
+    case Role::Date: break;
     case Role::Volts: return SlotVolts;
     case Role::Amps: return SlotAmps;
     case Role::Watts: return SlotWatts;

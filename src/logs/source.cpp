@@ -99,16 +99,12 @@ Result<OpenedLog> recogniseEncoding(std::unique_ptr<Source> source, std::string 
     if (head.find_first_not_of(" \t\r\n") == std::string::npos)
         return problem("empty_log", log.name, "the file is empty.", "Check that the instrument finished writing it.");
 
-    const char* wide = nullptr;
-    std::size_t mark = 2;
-    if (head.starts_with("\xFF\xFE"))
-        wide = "UTF-16LE";
-    else if (head.starts_with("\xFE\xFF"))
-        wide = "UTF-16BE";
-    else if (mark = 0; zerosAt(head, 1))
-        wide = "UTF-16LE";
-    else if (zerosAt(head, 0))
-        wide = "UTF-16BE";
+    // By its byte-order mark, else by where the zeros of plain letters stand.
+    const bool little = head.starts_with("\xFF\xFE"), big = head.starts_with("\xFE\xFF");
+    const std::size_t mark = little || big ? 2 : 0;
+    const char* const wide = little || (!big && zerosAt(head, 1)) ? "UTF-16LE"
+                             : big || zerosAt(head, 0)            ? "UTF-16BE"
+                                                                  : nullptr;
     const bool oldMac = head.find('\n') == std::string::npos && head.find('\r') != std::string::npos;
     if (wide || oldMac) {
         if (source->size() > kMostConverted)
@@ -116,7 +112,7 @@ Result<OpenedLog> recogniseEncoding(std::unique_ptr<Source> source, std::string 
                            "Export the log as UTF-8 text with line feeds.");
         std::string text = readAll(*source);
         if (wide) {
-            log.encoding = wide[5] == '6' && wide[6] == 'L' ? Encoding::Utf16Le : Encoding::Utf16Be;
+            log.encoding = wide[6] == 'L' ? Encoding::Utf16Le : Encoding::Utf16Be;
             auto converted = fromUtf16(text.substr(mark), wide, log.name);
             if (!converted)
                 return tl::unexpected(converted.error());

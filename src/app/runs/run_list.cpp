@@ -91,6 +91,7 @@ void RunList::show(const std::vector<records::Run>& runs, const life::Life& life
         return std::find_if(life.passages.begin(), life.passages.end(),
                             [&](const life::Passage& p) { return p.run == r.id; });
     };
+    order.reserve(runs.size());
     for (const records::Run& r : runs)
         order.push_back(&r);
     std::stable_sort(order.begin(), order.end(),

@@ -64,7 +64,7 @@ void StampBar::take(const records::Mark& mark) {
     Q_EMIT done();
 }
 
-void StampBar::keep(records::Run run, const QString& what) {
+void StampBar::keep(const records::Run& run, const QString& what) {
     if (auto kept = session_.changeRun(run, what); !kept)
         Q_EMIT problem(qs(kept.error().sentence()));
 }

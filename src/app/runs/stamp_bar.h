@@ -33,7 +33,7 @@ Q_SIGNALS:
 
 private:
     void take(const records::Mark& mark);
-    void keep(records::Run run, const QString& what);
+    void keep(const records::Run& run, const QString& what);
     void fillMarks();
     void edit(std::size_t mark);
 

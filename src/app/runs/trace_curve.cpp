@@ -287,7 +287,7 @@ void TraceCurve::draw(std::size_t mostReads) {
     double travel = 0.0;
     std::size_t strokes = 0;
     QVector<QCPGraphData> values;
-    values.reserve(static_cast<int>(points.size()) * 2);
+    values.reserve(static_cast<qsizetype>(points.size()) * 2);
     for (const CurvePoint& p : points) {
         if (p.high - p.low > pixel) {
             values.append(QCPGraphData(p.x, p.low));

@@ -39,6 +39,7 @@ const Row& rowOf(Hands hands) { return kRows[static_cast<std::size_t>(hands)]; }
 const std::vector<std::string>& handsKeys() {
     static const std::vector<std::string> kKeys = [] {
         std::vector<std::string> all;
+        all.reserve(std::size(kRows));
         for (const Row& r : kRows)
             all.emplace_back(r.key);
         return all;

@@ -227,6 +227,7 @@ std::vector<std::size_t> namedBy(const std::vector<std::string>& headings, Sheet
         return {};
     }
     std::vector<std::size_t> named;
+    named.reserve(headings.size());
     for (const std::string& h : headings)
         named.push_back(columnOf(columnsOf(sheet), h));
     return named;

@@ -37,7 +37,7 @@ std::string actionOf(const QByteArray& line) {
 
 } // namespace
 
-ModbusPort::ModbusPort(const Profile& profile, QString address, QObject* parent)
+ModbusPort::ModbusPort(const Profile& profile, const QString& address, QObject* parent)
     : LinePort(parent), registers_(*profile.modbus) {
     if (profile.by == Profile::By::Serial) {
         client_ = std::make_unique<QModbusRtuSerialClient>();

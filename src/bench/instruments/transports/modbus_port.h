@@ -17,7 +17,7 @@ class ModbusPort : public LinePort {
 
 public:
     /// `address`: a serial port, or "host:port".
-    ModbusPort(const Profile& profile, QString address, QObject* parent = nullptr);
+    ModbusPort(const Profile& profile, const QString& address, QObject* parent = nullptr);
     ~ModbusPort() override;
 
     /// connected() or lost() follows.
