@@ -16,6 +16,7 @@ int handOver(std::vector<std::string> arguments, const std::string& what, const 
         program = self.parent_path() / "../app/otterstone-report"; // in the build folder
     arguments.insert(arguments.begin(), program.string());
     std::vector<char*> raw;
+    raw.reserve(arguments.size() + 1);
     for (std::string& a : arguments)
         raw.push_back(a.data());
     raw.push_back(nullptr);

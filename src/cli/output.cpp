@@ -37,10 +37,12 @@ std::optional<std::string> contentsOf(const std::string& path) {
                 break;
             continue;
         }
-        if (n == 0)
+        if (n == 0) {
             whole = std::move(text);
+            break;
+        }
         pollfd waits{descriptor, POLLIN, 0};
-        if (n == 0 || errno != EAGAIN || ::poll(&waits, 1, kPatienceMs) <= 0)
+        if (errno != EAGAIN || ::poll(&waits, 1, kPatienceMs) <= 0)
             break;
     }
     ::close(descriptor);

@@ -50,11 +50,12 @@ Busy::~Busy() {
     thread_.join();
 }
 
-void Busy::show(std::string what, double atMost) {
+void Busy::show(const std::string& what, double atMost) {
     bool shown = false;
     std::unique_lock lock(mutex_);
     for (int steps = 1; !over_.wait_for(lock, kStep, [this] { return ended_; }); ++steps) {
-        const std::string so = showDuration(steps / 2, 1.0);
+        const int seconds = steps / 2;
+        const std::string so = showDuration(seconds, 1.0);
         put(std::string(kTakenAway) + (steps < 2      ? what + " …"
                                        : atMost > 0.0 ? say("{}: {} of at most {}", what, so, showDuration(atMost, 1.0))
                                                       : say("{}: {}", what, so)));

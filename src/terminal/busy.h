@@ -20,7 +20,7 @@ public:
     Busy& operator=(const Busy&) = delete;
 
 private:
-    void show(std::string what, double atMost);
+    void show(const std::string& what, double atMost);
 
     std::mutex mutex_;
     std::condition_variable over_;

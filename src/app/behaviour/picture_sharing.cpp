@@ -35,8 +35,8 @@ void paintSharing(QPainter& painter, const QRectF& area, const records::Sheet& s
     const double w = area.width() / across, h = area.height() / down;
     for (std::size_t k = 0; k < f.rounds.size(); ++k) {
         const kinds::Round& r = f.rounds[k];
-        const QRectF block(area.left() + w * static_cast<double>(static_cast<int>(k) % across),
-                           area.top() + h * static_cast<double>(static_cast<int>(k) / across), w - 24.0, h);
+        const int column = static_cast<int>(k) % across, line = static_cast<int>(k) / across;
+        const QRectF block(area.left() + w * column, area.top() + h * line, w - 24.0, h);
         const double left = block.left() + 140.0, right = block.right() - 130.0;
         s.text({left, block.top() + 16.0}, QObject::tr("alone"), theme().faint, 0.9);
         s.text({right, block.top() + 16.0}, QObject::tr("together: %1 W").arg(onScreen(showNumber(r.togetherWatts, 3))),

@@ -1,4 +1,5 @@
 #include "book/store/schema.h"
+#include "core/quantity/say.h"
 
 #include <algorithm>
 #include <array>
@@ -181,7 +182,7 @@ Schema schemaOf(Connection& c) {
         if (type == "table" &&
             q.value(2).toString().trimmed().startsWith(QLatin1String("CREATE VIRTUAL"), Qt::CaseInsensitive))
             type = "virtual table";
-        all[type + " “" + name + "”"] = type == "view" ? sql : std::string();
+        all[say("{} “{}”", type, name)] = type == "view" ? sql : std::string();
         if (type == "table")
             tables.push_back(name);
     }

@@ -5,6 +5,7 @@
 
 #include "core/kinds/parts.h"
 #include "core/label/usb_facts.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -212,7 +213,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
     if (!f.swapped.empty()) {
         std::vector<std::string> pairs;
         for (const auto& [a, b] : f.swapped)
-            pairs.push_back(a + " and " + b);
+            pairs.push_back(say("{} and {}", a, b));
         s = "The labels of " + listed(pairs) + " look swapped: each does what is printed on the other.";
     } else if (promised > holes) {
         const std::size_t triedOnes = promised - holes;
