@@ -1,11 +1,12 @@
 #include "book/store/schema.h"
-#include "core/quantity/say.h"
 
 #include <algorithm>
 #include <array>
 #include <map>
 #include <mutex>
 #include <vector>
+
+#include "core/quantity/say.h"
 
 namespace otterstone::book {
 
