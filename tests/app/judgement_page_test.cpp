@@ -142,7 +142,7 @@ private Q_SLOTS:
         QTest::keyClicks(page->picker()->findLine(), QStringLiteral("north gravel"));
         QTest::keyClick(page->picker()->findLine(), Qt::Key_Return);
         QCOMPARE(page->banks().size(), std::size_t(3));
-        QVERIFY(!table->isTurned());
+        QTRY_VERIFY(!table->isTurned());
         QCOMPARE(table->columnCount(), 3);
         QCOMPARE(table->verticalHeaderItem(weight)->text(), QStringLiteral("weight"));
     }
@@ -292,7 +292,7 @@ private Q_SLOTS:
                 --left;
             }
         }
-        QCOMPARE(page->table()->columnCount(), banks);
+        QTRY_COMPARE(page->table()->columnCount(), banks);
         QCOMPARE(page->table()->rowCount(), static_cast<int>(judgement::figureKinds().size()));
         for (int k = 0; k < banks; ++k) // each column is wide enough for what stands in it
             for (int r = 0; r < page->table()->rowCount(); ++r)
