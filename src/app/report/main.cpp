@@ -1,6 +1,9 @@
 // otterstone-report: what needs a library that draws, without a display: a sheet as HTML or PDF, and photographs on
 // their way into a book. otterstone-cli hands over to it; its exit codes are the command line's contract.
+#include <algorithm>
+#include <cstring>
 #include <iostream>
+#include <memory>
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -128,9 +131,13 @@ int main(int argc, char** argv) {
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
     os::terminal::printPlainly();
-    QApplication app(argc, argv);
-    os::app::applyTheme(os::app::ThemeKind::Light);
-    QApplication::setApplicationVersion(QString::fromStdString(os::versionWithCommit()));
+    // What draws nothing needs no platform, and starts in a tenth of the time.
+    const bool attaches = argc > 1 && std::strcmp(argv[1], "--attach") == 0; // where otterstone-cli puts it
+    const std::unique_ptr<QCoreApplication> app(attaches ? new QCoreApplication(argc, argv)
+                                                         : new QApplication(argc, argv));
+    if (!attaches)
+        os::app::applyTheme(os::app::ThemeKind::Light);
+    QCoreApplication::setApplicationVersion(QString::fromStdString(os::versionWithCommit()));
     QCommandLineParser parser;
     parser.setApplicationDescription(QStringLiteral(
         "Draws a sheet of a book as HTML or PDF, and takes photographs into a book, without a display. “otterstone-cli report” and “attach” hand over to it."));
@@ -150,6 +157,6 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument(QStringLiteral("file"),
                                  QStringLiteral("FILE.html or FILE.pdf; with --attach: what is attached."),
                                  QStringLiteral("file..."));
-    parser.process(app);
+    parser.process(*app);
     return parser.isSet(QStringLiteral("attach")) ? attach(parser) : draw(parser);
 }
