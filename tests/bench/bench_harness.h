@@ -113,7 +113,7 @@ inline bench::Plan planFor(const bench::Recipe& recipe, const OneBank& book, con
         {"second load", "scpi-load"},       {"trigger", "scpi-trigger"},       {"second trigger", "scpi-trigger"},
         {"thermometer", "scpi-thermometer"}};
     for (const auto& [role, profile] : all) {
-        const auto names = [&](const std::vector<std::string>& list) {
+        const auto names = [role = role](const std::vector<std::string>& list) {
             return std::find(list.begin(), list.end(), role) != list.end();
         };
         if (names(recipe.needs) || names(recipe.uses)) {

@@ -159,7 +159,7 @@ private Q_SLOTS:
     }
     void days_are_told_by_their_names() {
         for (int day = -400; day < 40000; day += 37) {
-            const QDateTime truth = QDateTime::fromSecsSinceEpoch(day * 86400LL + 9 * 3600, Qt::UTC);
+            const QDateTime truth = QDateTime::fromSecsSinceEpoch(day * 86400LL + 9 * 3600LL, Qt::UTC);
             const auto at = static_cast<double>(truth.toSecsSinceEpoch());
             QCOMPARE(QString::fromStdString(dayWords(at)), QLocale::c().toString(truth.date(), "ddd d MMM yyyy"));
             QCOMPARE(clockWords(at), std::string("09:00"));
@@ -388,8 +388,10 @@ private Q_SLOTS:
         QTest::addColumn<QString>("now");
         QTest::addColumn<QStringList>("says");
         QTest::addColumn<QStringList>("not_");
-        const auto row = [](const char* name, const char* agreed, const char* runs, const char* now, QStringList says,
-                            QStringList never = {}) { QTest::newRow(name) << agreed << runs << now << says << never; };
+        const auto row = [](const char* name, const char* agreed, const char* runs, const char* now,
+                            const QStringList& says, const QStringList& never = {}) {
+            QTest::newRow(name) << agreed << runs << now << says << never;
+        };
         const char* two = "drain 09:00-12:00; recharge 12:30-15:00";
         row("nothing was begun, and nothing is late yet", two, "", "09:05", {"0 of the 2 jobs agreed on are done."},
             {"late"});
