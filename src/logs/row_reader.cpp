@@ -49,7 +49,7 @@ bool plainNumberTime(TimeForm form) {
 
 } // namespace
 
-RowReader::RowReader(const Recognition& recognition, bool compact) : recognition_(recognition) {
+RowReader::RowReader(const Recognition& recognition, Slots asDoubles) : recognition_(recognition) {
     const bool voltsAndAmps = recognition.column(Role::Volts) && recognition.column(Role::Amps);
     // Watts beside volts and amps are only a cross-check, made by the recogniser; a date is read with its time.
     const auto stored = [&](const ColumnChoice& c) {
@@ -68,7 +68,7 @@ RowReader::RowReader(const Recognition& recognition, bool compact) : recognition
         Cell& cell = cells_[c.index];
         cell = {static_cast<int>(slot), c.factor, 1.0 / c.factor, c.offset, -1};
         used_[slot] = true;
-        if (compact && toldByDigits(slot, c)) {
+        if (!asDoubles[slot] && toldByDigits(slot, c)) {
             cell.wholeDecimals = c.writtenDecimals;
             divisors_[slot] = std::pow(10.0, c.decimals);
         }
@@ -154,8 +154,10 @@ LineKind RowReader::readCarefully(std::string_view line, Row& row) {
         }
         row.values[slot] = number ? cell.scaled(*number) : kNaN;
         if (divisors_[slot] != 0.0) {
-            if (!storeDigits(slot, row))
+            if (!storeDigits(slot, row)) {
+                tooLong_ = static_cast<Slot>(slot);
                 return LineKind::TooManyDigits;
+            }
             row.values[slot] = 0.0; // as the fast way leaves it: rows are compared
         }
     }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <bitset>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -24,6 +25,8 @@ enum Slot : std::size_t {
     kSlots
 };
 
+using Slots = std::bitset<kSlots>;
+
 enum class LineKind { Row, Blank, Skipped, TooManyDigits };
 
 /// A slot is stored as a double, or as a whole number of its last digit.
@@ -37,16 +40,18 @@ struct Row {
 /// quotes, missing readings and why a line is no row.
 class RowReader {
 public:
-    /// With `compact`, readings are stored as digits where the first lines show few enough of them.
-    RowReader(const Recognition& recognition, bool compact);
+    /// Readings are stored as digits where the first lines show few enough of them, but for those of `asDoubles`.
+    RowReader(const Recognition& recognition, Slots asDoubles);
 
     /// Where in the line the last needed cell ended, or null when the line must be read carefully. Some newline or zero
     /// ends the text that begins at `line`, and 16 bytes behind that are readable.
     const char* readFast(const char* line, const char* textEnd, Row& row) const;
-    /// Optional slots get NaN without a reading. TooManyDigits only when compact.
+    /// Optional slots get NaN without a reading.
     LineKind readCarefully(std::string_view line, Row& row);
     /// Why the last careful line was skipped.
     [[nodiscard]] const std::string& reason() const { return reason_; }
+    /// What had more digits than its first lines, in the last line that did.
+    [[nodiscard]] Slot tooLong() const { return tooLong_; }
     [[nodiscard]] bool uses(Slot slot) const { return used_[slot]; }
     /// The power of ten a slot's digits are divided by; 0 for one that is stored as doubles.
     [[nodiscard]] double divisor(Slot slot) const { return divisors_[slot]; }
@@ -71,6 +76,7 @@ private:
     std::array<double, kSlots> divisors_{};
     bool fast_ = false;
     std::string reason_;
+    Slot tooLong_ = SlotTime;
 };
 
 } // namespace otterstone::logs

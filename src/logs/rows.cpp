@@ -124,13 +124,13 @@ void appendTo(Column& column, const Column& more) {
 
 class BodyReader {
 public:
-    BodyReader(const OpenedLog& log, const Recognition& recognition, bool compact, Progress* progress)
-        : log_(log), recognition_(recognition), compact_(compact), progress_(progress) {
+    BodyReader(const OpenedLog& log, const Recognition& recognition, Slots asDoubles, Progress* progress)
+        : log_(log), recognition_(recognition), asDoubles_(asDoubles), progress_(progress) {
         LineStarts starts(*log.source);
         for (std::size_t k = 0; k < recognition.dialect.firstDataLine; ++k)
             body_ = starts.after(std::max(body_, log.start));
         body_ = std::max(body_, log.start);
-        const RowReader reader(recognition, compact);
+        const RowReader reader(recognition, asDoubles);
         const std::size_t mostRows = (log.source->size() - body_) / shortestLine() + 2;
         for (std::size_t k = 0; k < kSlots; ++k) {
             const Slot slot = static_cast<Slot>(k);
@@ -141,7 +141,7 @@ public:
         }
     }
 
-    /// Nothing when readings have too many digits to be stored compactly.
+    /// Nothing when a column's readings have more digits than its first lines; tooLong() says which.
     std::optional<Rows> run() {
         const std::size_t size = log_.source->size() - std::min(body_, log_.source->size());
         segments_ = std::max<std::size_t>(1, size / kSegment);
@@ -151,13 +151,16 @@ public:
         work();
         if (other.joinable())
             other.join();
-        if (tooManyDigits_)
+        if (tooLong_ != kNone)
             return std::nullopt;
         rows_.endlessLine = endlessLine_;
         return std::move(rows_);
     }
 
+    [[nodiscard]] std::size_t tooLong() const { return tooLong_; }
+
 private:
+    static constexpr std::size_t kNone = kSlots;
     // Of the lines the recogniser saw, with a little less for shorter ones to come; a wrong guess costs a copy, nothing
     // else.
     [[nodiscard]] std::size_t shortestLine() const {
@@ -180,7 +183,7 @@ private:
     }
 
     void work() {
-        RowReader reader(recognition_, compact_);
+        RowReader reader(recognition_, asDoubles_);
         Piece piece;
         LineStarts starts(*log_.source);
         for (std::size_t k = next_++; k < segments_; k = next_++) {
@@ -196,7 +199,7 @@ private:
     }
 
     void read(RowReader& reader, std::size_t from, std::size_t to, Piece& piece) {
-        if (tooManyDigits_ || endlessLine_ || (progress_ && progress_->cancel.load()))
+        if (tooLong_ != kNone || endlessLine_ || (progress_ && progress_->cancel.load()))
             return;
         Rows& rows = piece.rows;
         std::array<Row, 2> both; // this row and the one before, by turns
@@ -259,7 +262,7 @@ private:
                     break;
                 case LineKind::Blank: rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines)); break;
                 case LineKind::Skipped: skip(reader.reason()); break;
-                case LineKind::TooManyDigits: tooManyDigits_ = true; break;
+                case LineKind::TooManyDigits: tooLong_ = reader.tooLong(); break;
                 }
                 ++piece.lines;
                 return newline + 1;
@@ -293,7 +296,7 @@ private:
 
     const OpenedLog& log_;
     const Recognition& recognition_;
-    bool compact_;
+    Slots asDoubles_;
     Progress* progress_;
     std::size_t body_ = 0;
     std::size_t segments_ = 1;
@@ -301,7 +304,8 @@ private:
     Rows rows_;
 
     std::atomic<std::size_t> next_{0};
-    std::atomic<bool> tooManyDigits_{false}, endlessLine_{false};
+    std::atomic<std::size_t> tooLong_{kNone};
+    std::atomic<bool> endlessLine_{false};
     std::mutex mutex_;
     std::condition_variable turn_;
     std::size_t committed_ = 0; ///< segments whose rows are in rows_, always the first ones
@@ -310,9 +314,14 @@ private:
 } // namespace
 
 Rows readRows(const OpenedLog& log, const Recognition& recognition, Progress* progress) {
-    if (auto rows = BodyReader(log, recognition, true, progress).run())
-        return std::move(*rows);
-    return *BodyReader(log, recognition, false, progress).run();
+    Slots asDoubles; // a column whose readings grow longer is given room, and all is read anew; the others keep half of
+                     // it
+    for (;;) {
+        BodyReader reader(log, recognition, asDoubles, progress);
+        if (auto rows = reader.run())
+            return std::move(*rows);
+        asDoubles.set(reader.tooLong());
+    }
 }
 
 } // namespace otterstone::logs
