@@ -80,7 +80,7 @@ private Q_SLOTS:
                                   .json();
         for (const QString& key : keys.split(' ', Qt::SkipEmptyParts))
             QVERIFY2(j.contains(key), qPrintable(key));
-        for (const auto& phase : j["phases"].toArray())
+        for (const QJsonValue phase : j["phases"].toArray())
             for (const char* key : {"name", "from_s", "to_s", "energy_wh"})
                 QVERIFY(phase.toObject().contains(QLatin1String(key)));
         if (kind == "recharge") {

@@ -51,7 +51,7 @@ private Q_SLOTS:
         QCOMPARE(j["jobs"].toArray().size(), 5);
         QCOMPARE(j["makespan_s"].toDouble(), 28.0 * 3600.0);
         double last = 0.0;
-        for (const auto& job : j["jobs"].toArray()) {
+        for (const QJsonValue job : j["jobs"].toArray()) {
             const double starts = job["starts"].toDouble(), ends = job["ends"].toDouble();
             QVERIFY(starts < ends && starts >= 0.0 && ends <= 118800.0);
             QVERIFY(job["ends_between"].toArray()[0].toDouble() <= job["ends_between"].toArray()[1].toDouble());
@@ -76,13 +76,13 @@ private Q_SLOTS:
         std::map<QString, std::vector<std::pair<QString, QString>>> busy; // by piece and by bank
         std::map<QString, QString> state;
         QStringList claims;
-        for (const auto& job : j["jobs"].toArray()) {
+        for (const QJsonValue job : j["jobs"].toArray()) {
             const QString from = job["starts"].toString(), to = job["ends"].toString(), bank = job["bank"].toString();
             QVERIFY2(from >= "2026-09-07T09:00:00" && from < to && from.size() == 19, qPrintable(from));
             for (const QString& moment : {from, to}) // somebody is there
                 QVERIFY2(moment.mid(11) >= "08:00:00" && moment.mid(11) <= "22:00:00", qPrintable(moment));
             QStringList lines{bank};
-            for (const auto& piece : job["gear"].toArray())
+            for (const QJsonValue piece : job["gear"].toArray())
                 lines << piece.toString();
             for (const QString& line : lines) {
                 for (const auto& [begun, ended] : busy[line])
@@ -94,19 +94,19 @@ private Q_SLOTS:
             state[bank] = job["end_state"].toString();
             if (job["kind"] == "drain")
                 QVERIFY(job["as_needed"].toBool() || job["begin_state"] == "full");
-            for (const auto& claim : job["claims"].toArray())
+            for (const QJsonValue claim : job["claims"].toArray())
                 claims << bank + ": " + claim.toString();
         }
-        for (const auto& out : j["left_out"].toArray()) {
+        for (const QJsonValue out : j["left_out"].toArray()) {
             QVERIFY(!out["why"].toString().isEmpty());
-            for (const auto& claim : out["claims"].toArray())
+            for (const QJsonValue claim : out["claims"].toArray())
                 claims << out["bank"].toString() + ": " + claim.toString();
         }
         // Nothing that is open was forgotten.
         for (const char* bank : {"Scree 15", "Dolmen 50"}) {
             const QJsonObject held = cli({"claims", book, "--bank", bank, "--json"}).json();
             int open = 0;
-            for (const auto& row : held["claims"].toArray()) {
+            for (const QJsonValue row : held["claims"].toArray()) {
                 if (row["recipe"].toString().isEmpty())
                     continue;
                 ++open;
@@ -136,7 +136,7 @@ private Q_SLOTS:
         QVERIFY2(more.code == 0, qPrintable(more.errors));
         QStringList ids;
         for (const char* list : {"jobs", "left_out"}) {
-            for (const auto& job : more.json()[list].toArray())
+            for (const QJsonValue job : more.json()[list].toArray())
                 ids << job["id"].toString();
         }
         QVERIFY2(ids.filter("time 2").size() > 0, qPrintable(ids.join("\n")));

@@ -29,7 +29,7 @@ class RunsCliTest : public QObject {
     }
     static QString asked(const QJsonObject& finding) {
         QStringList keys;
-        for (const auto& q : finding["questions"].toArray())
+        for (const QJsonValue q : finding["questions"].toArray())
             keys << q.toObject()["key"].toString();
         return keys.join(',');
     }
@@ -38,7 +38,7 @@ class RunsCliTest : public QObject {
     }
     QJsonObject questionsOf(int run) {
         const Run listed = cli({"list", book_, "questions", "--json"});
-        for (const auto& q : listed.json()["questions"].toArray()) {
+        for (const QJsonValue q : listed.json()["questions"].toArray()) {
             if (q.toObject()["run"].toInt() == run)
                 return q.toObject();
         }
@@ -76,7 +76,7 @@ private Q_SLOTS:
         QVERIFY(j["sentence"].toString().contains("from 92 % until it was unplugged, with 40 % left"));
         const Run runs = cli({"list", book_, "runs", "--json"});
         bool found = false;
-        for (const auto& v : runs.json()["runs"].toArray()) {
+        for (const QJsonValue v : runs.json()["runs"].toArray()) {
             const QJsonObject run = v.toObject();
             found = found || (run["id"].toInt() == j["run"].toInt() && run["title"].toString() == "By script" &&
                               run["began"].toString() == "92 %" && run["ended"].toString() == "unplugged at 40 %");
