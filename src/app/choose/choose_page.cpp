@@ -92,7 +92,7 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
         if (this->view() == Curves)
             drawCurves();
     });
-    connect(&comparer_, &QFutureWatcherBase::finished, this, &ChoosePage::showComparison);
+    connect(&comparer_, &QFutureWatcherBase::finished, this, &ChoosePage::takeComparison);
     connect(&ranker_, &QFutureWatcherBase::finished, this, &ChoosePage::showRanking);
     connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
     connect(&session_, &BookSession::opened, this, [this] {
@@ -272,15 +272,18 @@ void ChoosePage::compareAnew() {
     devices_->show(banks);
 }
 
-void ChoosePage::showComparison() {
+void ChoosePage::takeComparison() {
     comparing_ = false;
     if (std::exchange(compareAgain_, false))
         return compareAnew();
-    const Compared now = comparer_.result();
-    comparison_ = now.comparison;
-    table_->show(comparison_);
+    compared_ = comparer_.result();
+    showFigures();
+}
+
+void ChoosePage::showFigures() {
+    table_->show(compared_.comparison);
     QStringList unlike;
-    for (const std::string& text : now.unlike)
+    for (const std::string& text : compared_.unlike)
         unlike << onScreen(text);
     unlike_->setText(unlike.isEmpty() ? tr("All figures of a row were found under like conditions.")
                                       : QStringLiteral("* ") + unlike.join(QLatin1Char('\n')));
@@ -299,7 +302,7 @@ void ChoosePage::rankAnew() {
     editor_->show(purpose_);
     rankAgain_ = ranks_;
     if (!std::exchange(ranks_, true))
-        ranker_.setFuture(QtConcurrent::run([comparison = comparison_, purpose = purpose_] {
+        ranker_.setFuture(QtConcurrent::run([comparison = compared_.comparison, purpose = purpose_] {
             return Answer{comparison, purpose, judgement::rank(*comparison, purpose)};
         }));
 }
@@ -399,7 +402,11 @@ void ChoosePage::copyCurve() {
 }
 
 void ChoosePage::restyle() {
-    compareAnew();
+    showFigures(); // nothing is worked out anew
+    use_->show(chosen());
+    devices_->show(chosen());
+    if (views_->currentIndex() == Curves)
+        drawCurves();
     editor_->show(purpose_);
 }
 

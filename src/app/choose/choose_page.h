@@ -36,7 +36,7 @@ public:
     void setView(View view);
     [[nodiscard]] View view() const;
     void restyle();
-    [[nodiscard]] const judgement::Comparison& comparison() const { return *comparison_; }
+    [[nodiscard]] const judgement::Comparison& comparison() const { return *compared_.comparison; }
     /// The newest one that is worked out.
     [[nodiscard]] const judgement::Ranking& ranking() const { return answer_.ranking; }
     /// A newer one is on its way, or what it stands on.
@@ -66,7 +66,8 @@ private:
     [[nodiscard]] SharedEvidence chosen() const;
     void showBanks();
     void compareAnew();
-    void showComparison();
+    void takeComparison();
+    void showFigures();
     void rankAnew();
     void showRanking();
     void choosePurpose(const judgement::Purpose& purpose);
@@ -77,14 +78,14 @@ private:
 
     BookSession& session_;
     SharedEvidence evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
-    judgement::SharedComparison comparison_ = std::make_shared<const judgement::Comparison>();
     judgement::Purpose purpose_;
     // A hundred banks and thousands of trials take longer than a page may stand still: both are worked out in a
     // worker's thread, the figures first. What is shown belongs together, while the next is on its way.
     struct Compared {
-        judgement::SharedComparison comparison;
+        judgement::SharedComparison comparison = std::make_shared<const judgement::Comparison>();
         std::vector<std::string> unlike; ///< in words
     };
+    Compared compared_;
     QFutureWatcher<Compared> comparer_;
     bool comparing_ = false, compareAgain_ = false; ///< a comparison is on its way; something changed meanwhile
     struct Answer {
