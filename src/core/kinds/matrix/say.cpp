@@ -105,6 +105,14 @@ private:
             l.affordable = nullptr;
     }
 
+    // Of one whose price is not known nobody can say that another is cheaper.
+    [[nodiscard]] bool nearOnesHavePrices(const MatrixLayer& l) const {
+        return std::ranges::all_of(l.cells, [&](const MatrixCell* c) {
+            return !c->watts || *c->watts < kNearBest * *l.best->watts || (l.ownApart && isOwnCharger(*c)) ||
+                   priceOf(*c);
+        });
+    }
+
     void sayOne(const MatrixLayer& l) {
         if (l.combinations == 1) {
             say((l.ownApart ? "Besides its own charger one" : "One") + std::string(" combination was tried: ") +
@@ -127,13 +135,12 @@ private:
         if (cheaper)
             say("As good for less: " + placeOf(*l.affordable) + " (" + wattsOf(*l.affordable) + " for " +
                 records::showMoney(*priceOf(*l.affordable)) + ").");
-        else if (std::ranges::any_of(l.cells,
+        else if (l.affordable && nearOnesHavePrices(l) &&
+                 std::ranges::any_of(l.cells,
                                      [&](const MatrixCell* c) { // there are others to be cheaper than
                                          return c->watts && *c->watts >= kNearBest * *l.best->watts &&
-                                                pairOf(*c) != pairOf(*l.best) && priceOf(*c) &&
-                                                !(l.ownApart && isOwnCharger(*c));
-                                     }) &&
-                 l.affordable)
+                                                pairOf(*c) != pairOf(*l.best) && !(l.ownApart && isOwnCharger(*c));
+                                     }))
             say(pairOf(*l.best) + " is also the cheapest that comes near.");
     }
 
