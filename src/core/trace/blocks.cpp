@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/trace/digits.h"
+#include "core/trace/wide.h"
 
 namespace otterstone::trace {
 
@@ -20,6 +21,20 @@ constexpr double kQuiet = 0.2;       // of a change: steps around it that change
 constexpr std::size_t kAround = 3;
 constexpr double kChance = 3.0; // ÷ √steps: what chance makes of the ratio of two sums of squares
 constexpr double kOnce = 1.0 / 12.0, kLate = 1.0 / 3.0, kEach = 0.5;
+
+// `change` has kAround noughts on either side. The largest neighbour decides: without a branch the compiler does
+// several at once.
+OTTERSTONE_WIDE void markAlone(const double* values, std::size_t count, double* change, char* alone) {
+    for (std::size_t k = 0; k < count; ++k)
+        change[k] = std::fabs(values[k + 1] - values[k]);
+    const auto larger = [](double a, double b) { return a > b ? a : b; };
+    for (std::size_t k = 0; k < count; ++k) {
+        const double* const c = change + k;
+        const double around = larger(larger(larger(c[-3], c[-2]), c[-1]), larger(larger(c[1], c[2]), c[3]));
+        alone[k] = static_cast<char>(c[0] > 0.0 && around < kQuiet * c[0]);
+    }
+}
+static_assert(kAround == 3);
 
 // Some neighbouring samples, with the few around them that tell whether a change stands alone: their steps once, and
 // one series of readings after the other; for one block after the other.
@@ -94,19 +109,12 @@ private:
         values_.resize(end_ - from_);
         readings.decode(from_, values_.size(), values_.data());
     }
-    // Which changes have quiet steps around them.
+    // Which changes have quiet steps around them. Where there is no neighbour stands none: it is quiet.
     void findAlone() {
-        change_.resize(values_.size() - 1);
-        for (std::size_t k = 0; k < change_.size(); ++k)
-            change_[k] = std::fabs(values_[k + 1] - values_[k]);
-        alone_.resize(change_.size());
-        for (std::size_t k = 0; k < change_.size(); ++k) {
-            bool alone = change_[k] > 0.0;
-            for (std::size_t j = k > kAround ? k - kAround : 0; alone && j < std::min(k + kAround + 1, change_.size());
-                 ++j)
-                alone = j == k || change_[j] < kQuiet * change_[k];
-            alone_[k] = alone ? 1 : 0;
-        }
+        const std::size_t count = values_.size() - 1;
+        change_.assign(count + 2 * kAround, 0.0);
+        alone_.resize(count);
+        markAlone(values_.data(), count, change_.data() + kAround, alone_.data());
     }
 
     std::size_t first_ = 0, from_ = 0, end_ = 0;

@@ -158,8 +158,13 @@ double RunningEnergy::upTo(std::size_t k) const {
     k = std::min(k, trace_.size() - 1);
     const std::size_t from = std::min(k / kCheckpointRows, totals_.checkpoints.size() - 1);
     double energy = totals_.checkpoints[from];
-    for (std::size_t j = from * kCheckpointRows; j < k; ++j)
-        energy += step(j);
+    const std::size_t first = from * kCheckpointRows;
+    Doubles block; // each sample's power once, not for the steps on both of its sides
+    block.decode(trace_, first, k - first + 1);
+    for (std::size_t j = first; j < k; ++j) {
+        const double dt = trace_.time[j + 1] - trace_.time[j];
+        energy += dt > gapSeconds_ ? step(j) : (block.watts[j - first] + block.watts[j + 1 - first]) * dt / 7200.0;
+    }
     return energy;
 }
 

@@ -50,7 +50,10 @@ inline void addStep(const Sample& a, const Sample& b, Totals& totals) {
 class RunningEnergy {
 public:
     RunningEnergy(const Trace& trace, double gapSeconds, const Totals& totals)
-        : trace_(trace), gapSeconds_(gapSeconds), totals_(totals) {}
+        : RunningEnergy(trace, gapSeconds, totals, medianStep(trace.time)) {}
+    /// `usualStep`: the trace's medianStep(), s, where it is known already.
+    RunningEnergy(const Trace& trace, double gapSeconds, const Totals& totals, double usualStep)
+        : trace_(trace), gapSeconds_(gapSeconds), totals_(totals), usualStep_(usualStep) {}
 
     /// Of the step between samples k and k + 1; across a gap what is counted there.
     [[nodiscard]] double step(std::size_t k) const;
@@ -60,11 +63,14 @@ public:
     /// gap.
     [[nodiscard]] double momentOf(double wattHours) const;
     [[nodiscard]] const Totals& totals() const { return totals_; }
+    /// The median of the steps, s.
+    [[nodiscard]] double usualStep() const { return usualStep_; }
 
 private:
     const Trace& trace_;
     double gapSeconds_;
     const Totals& totals_;
+    double usualStep_;
 };
 
 } // namespace otterstone::trace

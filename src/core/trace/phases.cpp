@@ -35,7 +35,7 @@ std::string endedByKey(EndedBy e) {
     return "unknown";
 }
 
-std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau) {
+std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau, double usualStep) {
     std::vector<TierChange> changes;
     if (!trace.hasCurrent() || trace.size() < 3)
         return changes;
@@ -43,9 +43,8 @@ std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau) 
     std::size_t away = 0; // first sample of a step that may last; 0 for none: the first sample can be no step
     double previousTime = trace.time.front();
     // A step lasts ten seconds or it is none, so of a fast log one sample every two seconds is enough.
-    const double step = medianStep(trace.time);
     const double most = static_cast<double>(trace.size());
-    const auto stride = static_cast<std::size_t>(step > 0.0 ? std::clamp(2.0 / step, 1.0, most) : 1.0);
+    const auto stride = static_cast<std::size_t>(usualStep > 0.0 ? std::clamp(2.0 / usualStep, 1.0, most) : 1.0);
     for (std::size_t k = 0; k < trace.size(); k += stride) {
         if (!plateau.isOn(trace, k)) {
             away = 0;

@@ -150,8 +150,8 @@ void findEnd(const Trace& t, const Power& power, const Plateau& plateau, const F
     }
 }
 
-std::optional<Landmarks> findLandmarks(const Trace& t, const Power& power, const Plateau& plateau,
-                                       const FullRule& full) {
+std::optional<Landmarks> findLandmarks(const Trace& t, const Power& power, const Plateau& plateau, const FullRule& full,
+                                       double usualStep) {
     Landmarks l;
     l.end = t.size();
     l.start = t.size();
@@ -171,7 +171,7 @@ std::optional<Landmarks> findLandmarks(const Trace& t, const Power& power, const
     } else {
         findEnd(t, power, plateau, full, l);
     }
-    const double least = std::max(kLeastBulk, 3.0 * medianStep(t.time));
+    const double least = std::max(kLeastBulk, 3.0 * usualStep);
     l.bulk = l.end;
     l.taper = l.start;
     for (const Spell& s :
@@ -193,7 +193,7 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
     if (t.size() < 2 || plateau.watts <= 0.0)
         return result;
     const Power power(t, plateau.watts);
-    const auto found = findLandmarks(t, power, plateau, full);
+    const auto found = findLandmarks(t, power, plateau, full, energy.usualStep());
     if (!found)
         return result;
     const Landmarks& marks = *found;
@@ -203,7 +203,7 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
         *result.start -= step / 2.0;
         result.uStart = step / std::sqrt(12.0);
     } else { // the log begins with it: at most about a step late
-        result.uStart = medianStep(t.time) / std::sqrt(3.0);
+        result.uStart = energy.usualStep() / std::sqrt(3.0);
     }
     result.brokeOff = marks.brokeOff;
     if (marks.end < t.size()) {
@@ -266,7 +266,7 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
     for (const double share : {0.5, 0.8})
         result.reached.push_back({share, energy.momentOf(before + share * result.wattHoursUntilEnd)});
     result.reached.push_back({1.0, result.end.value_or(t.time.back())});
-    result.tierChanges = tierChanges(t, plateau);
+    result.tierChanges = tierChanges(t, plateau, energy.usualStep());
     return result;
 }
 

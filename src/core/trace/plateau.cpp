@@ -55,10 +55,14 @@ struct Bin {
 
 Plateau findPlateau(const Trace& trace, double gapSeconds) {
     Plateau p;
-    std::vector<Bin> bins(binOf(kMostWatts) + 1);
     const bool current = trace.hasCurrent();
     double total = 0.0;
     const std::size_t stride = std::max<std::size_t>(1, trace.size() / kSamplesLookedAt);
+    // Bins up to the largest power, and as far above it as a band around it reaches.
+    double most = kLeastWatts;
+    for (std::size_t k = 0; k < trace.size(); k += stride)
+        most = std::max(most, trace.power(k));
+    std::vector<Bin> bins(binOf(most * (1.0 + 2.0 * kBand)) + 1);
     for (std::size_t k = 0; k < trace.size(); k += stride) {
         const double volts = current ? trace.volts[k] : 0.0;
         const double amps = current ? trace.amps[k] : 0.0;

@@ -167,17 +167,20 @@ std::optional<double> energyStopsGrowing(const Context& c) {
     // Both moments only go forward: each walks through the samples once.
     struct Walk {
         const Context& c;
-        std::size_t k = 0;
-        double energy = 0.0;
+        std::size_t k;
+        double energy = c.running.upTo(k);
         double to(double t) {
             for (; k + 1 < c.trace.size() && c.trace.time[k] < t; ++k)
                 energy += c.running.step(k);
             return energy;
         }
-    } here{c}, later{c};
+    };
     // Not before half of it is in: a slow start is no end.
-    for (double at = c.running.momentOf(c.totals.wattHours / 2.0); at + kWait <= c.trace.time.back();
-         at += std::max(30.0, c.step)) {
+    double at = c.running.momentOf(c.totals.wattHours / 2.0);
+    const auto half =
+        static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), at) - c.trace.time.begin());
+    Walk here{c, half}, later{c, half};
+    for (; at + kWait <= c.trace.time.back(); at += std::max(30.0, c.step)) {
         const double now = here.to(at);
         if (later.to(at + kWait) - now < kShare * now)
             return at;

@@ -145,7 +145,7 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
                     totals,
                     std::move(blocks),
                     std::move(energy),
-                    {*used, gapSeconds, totals},
+                    {*used, gapSeconds, totals, step},
                     setup.also.empty() ? 0.0
                                        : onsetOf(original, findPlateau(original, gapSeconds)) * setup.clock.value()};
     f.samples = used->size();
