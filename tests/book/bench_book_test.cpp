@@ -490,7 +490,7 @@ private Q_SLOTS:
         auto made = book::makeDemo(in("demo.otterstone"));
         const auto now = book::benchNow((*made)->path());
         std::size_t told = 0;
-        QVERIFY(book::tellRipples((*made)->path(), *now, records::kNew, [&](book::Rippled) {
+        QVERIFY(book::tellRipples((*made)->path(), *now, records::kNew, [&](const book::Rippled&) {
                     ++told;
                     return false;
                 }).has_value());

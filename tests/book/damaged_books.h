@@ -116,7 +116,8 @@ public:
             auto q = c.run(
                 "SELECT m.name, x.name FROM sqlite_master m, pragma_table_xinfo(m.name) x WHERE m.type = 'table' AND m.name NOT LIKE 'sqlite%'");
             while (q.next())
-                columns.emplace_back(q.value(0).toString(), q.value(1).toString());
+                columns.emplace_back(QString::fromStdString(q.value(0).text()),
+                                     QString::fromStdString(q.value(1).text()));
         }
         const QStringList wrong{"'nonsense'",
                                 "x'ff00'",

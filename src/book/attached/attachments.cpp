@@ -25,7 +25,7 @@ int pixels(const Row& row, int at) {
 
 std::vector<Attachment> read(Connection& c, Answer q) {
     std::vector<Attachment> all;
-    const Row row(q.query());
+    const Row row(q);
     while (q.next()) {
         try {
             Attachment a;
@@ -44,7 +44,7 @@ std::vector<Attachment> read(Connection& c, Answer q) {
                 throw Damage("size", "no file of a book is that large");
             all.push_back(std::move(a));
         } catch (const Damage& damage) {
-            c.passOver("attachment " + text(q.value(0)), damage);
+            c.passOver("attachment " + q.value(0).text(), damage);
         }
     }
     return all;
@@ -116,8 +116,8 @@ Result<QByteArray> bytesOf(const Book& book, Id id) {
                          id);
         if (!q.next())
             return problem("no_attachment", book.path().toStdString(), "there is no such attachment.");
-        const QByteArray bytes = q.value(0).toByteArray();
-        if (sumOf(bytes) != q.value(1).toByteArray())
+        const QByteArray bytes = q.value(0).bytes();
+        if (sumOf(bytes) != q.value(1).bytes())
             return problem("damaged_attachment", book.path().toStdString(), "what is attached is not what was put in.",
                            "Take it from the last whole copy, or from a bundle.");
         return bytes;
@@ -129,7 +129,7 @@ QByteArray thumbnailOf(const Book& book, Id id) {
     auto small = guarded(book.path(), [&] {
         Connection c(book.path(), Connection::Mode::ReadOnly);
         Answer q = c.run("SELECT thumbnail FROM attachment WHERE id = ?", id);
-        return q.next() ? q.value(0).toByteArray() : QByteArray();
+        return q.next() ? q.value(0).bytes() : QByteArray();
     });
     return small ? *small : QByteArray();
 }
@@ -150,8 +150,7 @@ Result<Id> attach(Book& book, const Prepared& p) {
                   a.bank == kNew ? std::optional<Id>() : a.bank, a.run == kNew ? std::optional<Id>() : a.run, a.name,
                   a.caption, a.type, a.width, a.height, a.size, a.addedAt, a.onSheet,
                   QString::fromLatin1(sumOf(p.bytes)), p.thumbnail)
-                .lastInsertId()
-                .toLongLong();
+                .lastInsertId();
         c.run("INSERT INTO attachment_bytes (attachment_id, bytes) VALUES (?, ?)", id, p.bytes);
         return id;
     });

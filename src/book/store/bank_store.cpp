@@ -94,7 +94,7 @@ private:
 // The same, into a statement.
 class Bound {
 public:
-    explicit Bound(QSqlQuery& into) : into_(into) {}
+    explicit Bound(Answer& into) : into_(into) {}
 
     template<class T>
     void operator()(const char*, const std::optional<T>& value) {
@@ -115,11 +115,11 @@ public:
     void operator()(const char*, const std::vector<label::ChargesClaim>& charges) { add(label::showCharges(charges)); }
     template<class T>
     void add(const T& value) {
-        into_.addBindValue(Connection::toVariant(value));
+        into_.bind(value);
     }
 
 private:
-    QSqlQuery& into_;
+    Answer& into_;
 };
 
 std::vector<label::Port> loadPorts(Connection& c, Id bank) {
@@ -128,7 +128,7 @@ std::vector<label::Port> loadPorts(Connection& c, Id bank) {
         ("SELECT id, name, direction" + columnsOf<label::Port>() + " FROM port WHERE bank_id = ? ORDER BY position")
             .c_str(),
         bank);
-    const Row row(q.query());
+    const Row row(q);
     while (q.next()) {
         label::Port p;
         p.name = row.text(1);
@@ -136,7 +136,7 @@ std::vector<label::Port> loadPorts(Connection& c, Id bank) {
         label::eachMember(p, FromRow(row, 3));
         Answer t =
             c.run("SELECT low_volts, high_volts, amps FROM tier WHERE port_id = ? ORDER BY position", row.whole(0));
-        const Row tier(t.query());
+        const Row tier(t);
         while (t.next())
             p.tiers.push_back({Volts(tier.number(0)), Volts(tier.number(1)), Amps(tier.number(2))});
         ports.push_back(std::move(p));
@@ -154,15 +154,15 @@ void storePorts(Connection& c, Id bank, const std::vector<label::Port>& ports) {
         "INSERT INTO port (bank_id, position, name, direction" + columns + ") VALUES (?,?,?,?" + places + ")";
     int position = 0;
     for (const label::Port& p : ports) {
-        QSqlQuery q = c.prepare(insert.c_str());
+        Answer q = c.prepare(insert.c_str());
         Bound bound(q);
         bound.add(bank);
         bound.add(position++);
         bound.add(p.name);
         bound.add(directionKey(p.direction));
         label::eachMember(p, bound);
-        Connection::execute(q);
-        const Id id = q.lastInsertId().toLongLong();
+        q.execute();
+        const Id id = q.lastInsertId();
         int tier = 0;
         for (const label::Tier& t : p.tiers)
             c.run("INSERT INTO tier VALUES (?,?,?,?,?)", id, tier++, t.low.value, t.high.value, t.amps.value);
@@ -189,12 +189,12 @@ Bank readBank(Connection& c, const Row& row) {
 std::vector<Bank> loadBanks(Connection& c) {
     std::vector<Bank> banks;
     Answer q = c.run((selectBanks() + " ORDER BY id").c_str());
-    const Row row(q.query());
+    const Row row(q);
     while (q.next()) {
         try {
             banks.push_back(readBank(c, row));
         } catch (const Damage& damage) {
-            c.passOver("bank " + text(q.value(0)), damage);
+            c.passOver("bank " + q.value(0).text(), damage);
         }
     }
     return banks;
@@ -202,18 +202,18 @@ std::vector<Bank> loadBanks(Connection& c) {
 
 std::optional<Bank> loadBank(Connection& c, Id id) {
     Answer q = c.run((selectBanks() + " AND id = ?").c_str(), id);
-    const Row row(q.query());
+    const Row row(q);
     return q.next() ? std::optional(readBank(c, row)) : std::nullopt;
 }
 
 Id storeBank(Connection& c, const Bank& b) {
     Id id = b.id;
     if (id == kNew)
-        id = c.run("INSERT INTO bank (name) VALUES ('')").lastInsertId().toLongLong();
-    QSqlQuery q = c.prepare(("UPDATE bank SET name=?, notes=?, past=?, measured_g=?, measured_g_expanded=?,"
-                             " measured_length_mm=?, measured_width_mm=?, measured_height_mm=?, tags=?" +
-                             columnsOf<label::Label>("=?") + " WHERE id=?")
-                                .c_str());
+        id = c.run("INSERT INTO bank (name) VALUES ('')").lastInsertId();
+    Answer q = c.prepare(("UPDATE bank SET name=?, notes=?, past=?, measured_g=?, measured_g_expanded=?,"
+                          " measured_length_mm=?, measured_width_mm=?, measured_height_mm=?, tags=?" +
+                          columnsOf<label::Label>("=?") + " WHERE id=?")
+                             .c_str());
     Bound bound(q);
     bound.add(b.name);
     bound.add(b.notes);
@@ -224,7 +224,7 @@ Id storeBank(Connection& c, const Bank& b) {
     bound.add(records::showTags(b.tags));
     label::eachMember(b.label, bound);
     bound.add(id);
-    Connection::execute(q);
+    q.execute();
     storePorts(c, id, b.label.ports);
     return id;
 }

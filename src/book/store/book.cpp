@@ -131,7 +131,7 @@ std::map<Id, int> Book::asked() const {
         Answer q = c.run("SELECT run.bank_id, sum(finding.asks) FROM finding JOIN run ON run.id = finding.run_id "
                          "WHERE run.removed = 0 GROUP BY run.bank_id HAVING sum(finding.asks) > 0");
         while (q.next())
-            all[q.value(0).toLongLong()] = q.value(1).toInt();
+            all[q.value(0).whole()] = static_cast<int>(q.value(1).whole());
         return all;
     });
 }
@@ -142,7 +142,7 @@ std::vector<Id> Book::banksWithoutFindings() const {
         Answer q = c.run("SELECT DISTINCT run.bank_id FROM run LEFT JOIN finding ON finding.run_id = run.id "
                          "WHERE run.removed = 0 AND finding.run_id IS NULL");
         while (q.next())
-            all.push_back(q.value(0).toLongLong());
+            all.push_back(q.value(0).whole());
         return all;
     });
 }
@@ -153,14 +153,14 @@ std::map<Id, Tally> Book::tallies() const {
         Answer q = c.run("SELECT bank_id, kind, count(*), max(started_at) FROM run WHERE removed = 0 "
                          "GROUP BY bank_id, kind");
         while (q.next()) {
-            const auto kind = records::kindFromKey(text(q.value(1)));
+            const auto kind = records::kindFromKey(q.value(1).text());
             if (!kind)
                 continue; // it is told with the records that cannot be read
-            Tally& t = all[q.value(0).toLongLong()];
+            Tally& t = all[q.value(0).whole()];
             (records::hasSheet(*kind)  ? t.sheets
              : *kind == Kind::Recharge ? t.recharges
-                                       : t.drains) += q.value(2).toInt();
-            t.newest = std::max(t.newest, text(q.value(3)));
+                                       : t.drains) += static_cast<int>(q.value(2).whole());
+            t.newest = std::max(t.newest, q.value(3).text());
         }
         return all;
     });

@@ -148,7 +148,7 @@ namespace {
 
 int versionOf(Connection& c) {
     Answer q = c.run("PRAGMA user_version");
-    return q.next() ? q.value(0).toInt() : 0;
+    return q.next() ? static_cast<int>(q.value(0).whole()) : 0;
 }
 
 // SqlError when its schema is not ours or its pages are not whole.
@@ -159,11 +159,11 @@ void requireSound(Connection& c) {
     std::vector<std::string> tables;
     Answer q = c.run("SELECT name FROM sqlite_master WHERE type = 'table' AND name <> 'attachment_bytes'");
     while (q.next())
-        tables.push_back(text(q.value(0)));
+        tables.push_back(q.value(0).text());
     for (const std::string& table : tables) {
         q = c.run(("PRAGMA quick_check(\"" + table + "\")").c_str());
-        if (!q.next() || q.value(0).toString() != QStringLiteral("ok"))
-            throw SqlError("it is damaged: " + text(q.value(0)));
+        if (!q.next() || q.value(0).text() != "ok")
+            throw SqlError("it is damaged: " + q.value(0).text());
     }
 }
 

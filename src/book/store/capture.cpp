@@ -62,8 +62,8 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
             run);
         while (q.next()) {
             Stream s;
-            s.trace = Row(q.query()).whole(0);
-            s.samples = Row(q.query()).whole(1);
+            s.trace = Row(q).whole(0);
+            s.samples = Row(q).whole(1);
             const auto summaries = loadSummaries(c, s.trace);
             s.seq = summaries.empty() ? 0 : summaries.back().seq;
             s.hasBefore = s.seq > 0;

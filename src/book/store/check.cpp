@@ -47,7 +47,7 @@ void checkRun(Connection& c, Id id, CheckReport& report) {
     }
     try {
         Answer q = c.run("SELECT id, samples, main FROM trace WHERE run_id = ?", id);
-        const Row row(q.query());
+        const Row row(q);
         bool main = false;
         while (q.next()) {
             main = row.flag(2) || main;
@@ -82,7 +82,7 @@ Result<CheckReport> checkBook(const QString& path) {
         CheckReport report;
         Connection c(path, Connection::Mode::ReadOnly);
         Answer q = c.run("PRAGMA user_version");
-        const int version = q.next() ? q.value(0).toInt() : 0;
+        const int version = q.next() ? static_cast<int>(q.value(0).whole()) : 0;
         q.finish();
         if (const auto foreign = foreignIn(c, version)) { // nothing else is touched then
             report.faults.push_back(*foreign);
@@ -90,14 +90,14 @@ Result<CheckReport> checkBook(const QString& path) {
         }
         q = c.run("PRAGMA integrity_check");
         while (q.next()) {
-            if (q.value(0).toString() != QStringLiteral("ok"))
-                report.faults.push_back(text(q.value(0)));
+            if (q.value(0).text() != "ok")
+                report.faults.push_back(q.value(0).text());
         }
         if (!report.faults.empty())
             return report; // of pages that are no pages the records say nothing
         q = c.run("PRAGMA foreign_key_check");
         while (q.next())
-            report.faults.push_back("table " + text(q.value(0)) + ", row " + text(q.value(1)) +
+            report.faults.push_back("table " + q.value(0).text() + ", row " + q.value(1).text() +
                                     " refers to something that is not there");
         if (version < currentVersion()) {
             report.faults.push_back(
@@ -106,13 +106,13 @@ Result<CheckReport> checkBook(const QString& path) {
         }
         q = c.run("SELECT count(*) FROM bank WHERE removed = 0");
         q.next();
-        report.banks = q.value(0).toULongLong();
+        report.banks = static_cast<std::size_t>(q.value(0).whole());
         const auto damaged = damagedRecords(c);
         report.faults.insert(report.faults.end(), damaged.begin(), damaged.end());
         q = c.run("SELECT id FROM run");
         while (q.next()) {
             ++report.runs;
-            checkRun(c, q.value(0).toLongLong(), report);
+            checkRun(c, q.value(0).whole(), report);
         }
         return report;
     });

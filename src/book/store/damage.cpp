@@ -2,10 +2,9 @@
 
 #include <cmath>
 
-#include <QSqlField>
-#include <QSqlRecord>
-#include <QVariant>
+#include <QString>
 
+#include "book/store/sql.h"
 #include "core/quantity/parse.h"
 
 namespace otterstone::book {
@@ -16,10 +15,9 @@ double checkedFigure(double value, const std::string& where) {
     return value;
 }
 
-std::string inShort(const QVariant& cell) {
+std::string inShort(const Cell& cell) {
     constexpr qsizetype kMost = 60;
-    const QString whole = cell.typeId() == QMetaType::QByteArray ? QString::fromUtf8(cell.toByteArray().left(4 * kMost))
-                                                                 : cell.toString().left(4 * kMost);
+    const QString whole = QString::fromUtf8(cell.bytes().left(4 * kMost));
     QString shown;
     for (const QChar c : whole) {
         if (c.isPrint())
@@ -28,23 +26,22 @@ std::string inShort(const QVariant& cell) {
     return (shown.size() > kMost ? shown.left(kMost) + QStringLiteral("…") : shown).toStdString();
 }
 
-std::string Row::name(int at) const { return query_.record().fieldName(at).toStdString(); }
+bool Row::empty(int at) const { return answer_.value(at).isNull(); }
 
 double Row::number(int at) const {
-    const QVariant v = query_.value(at);
-    if (v.isNull() ||
-        (v.typeId() != QMetaType::Double && v.typeId() != QMetaType::LongLong && v.typeId() != QMetaType::Int))
-        throw Damage(name(at), "this should be a number");
-    return checkedFigure(v.toDouble(), name(at));
+    const Cell cell = answer_.value(at);
+    if (!cell.isNumber())
+        throw Damage(cell.name(), "this should be a number");
+    return std::fabs(cell.number()) <= kLargestFigure ? cell.number() : checkedFigure(cell.number(), cell.name());
 }
 
 std::optional<double> Row::maybe(int at) const { return empty(at) ? std::nullopt : std::optional(number(at)); }
 
 long long Row::whole(int at) const {
-    const QVariant v = query_.value(at);
-    if (v.isNull() || (v.typeId() != QMetaType::LongLong && v.typeId() != QMetaType::Int))
-        throw Damage(name(at), "this should be a whole number");
-    return v.toLongLong();
+    const Cell cell = answer_.value(at);
+    if (!cell.isWhole())
+        throw Damage(cell.name(), "this should be a whole number");
+    return cell.whole();
 }
 
 std::optional<long long> Row::maybeWhole(int at) const { return empty(at) ? std::nullopt : std::optional(whole(at)); }
@@ -52,27 +49,26 @@ std::optional<long long> Row::maybeWhole(int at) const { return empty(at) ? std:
 bool Row::flag(int at) const {
     const long long v = whole(at);
     if (v != 0 && v != 1)
-        throw Damage(name(at), "this should be 0 or 1");
+        throw Damage(answer_.value(at).name(), "this should be 0 or 1");
     return v == 1;
 }
 
 std::string Row::text(int at) const {
-    const QVariant v = query_.value(at);
-    if (v.isNull() || v.typeId() != QMetaType::QString)
-        throw Damage(name(at), "this should be a text");
-    const QString s = v.toString();
-    if (s.size() > kLongestText)
-        throw Damage(name(at), "this text is longer than any of ours");
-    return s.toStdString();
+    const Cell cell = answer_.value(at);
+    if (!cell.isText())
+        throw Damage(cell.name(), "this should be a text");
+    if (cell.size() > kLongestText)
+        throw Damage(cell.name(), "this text is longer than any of ours");
+    return cell.text();
 }
 
 QByteArray Row::blob(int at) const {
-    const QVariant v = query_.value(at);
-    if (v.isNull())
+    const Cell cell = answer_.value(at);
+    if (cell.isNull())
         return {};
-    if (v.typeId() != QMetaType::QByteArray)
-        throw Damage(name(at), "this should be a blob");
-    return v.toByteArray();
+    if (!cell.isBlob())
+        throw Damage(cell.name(), "this should be a blob");
+    return cell.bytes();
 }
 
 } // namespace otterstone::book

@@ -6,10 +6,12 @@
 #include <stdexcept>
 #include <string>
 
-#include <QSqlQuery>
-#include <QVariant>
+#include <QByteArray>
 
 namespace otterstone::book {
+
+class Answer;
+class Cell;
 
 /// A cell that cannot be what it should: where ("details: clock_factor") and what is wrong with it. Turned into a
 /// Problem by guarded(), or into one damaged record among whole ones.
@@ -26,13 +28,13 @@ inline constexpr qsizetype kLongestText = 16 << 20;
 double checkedFigure(double value, const std::string& where);
 
 /// What stands in a cell, for a sentence about it: some sixty characters that can be seen, whatever it holds.
-[[nodiscard]] std::string inShort(const QVariant& cell);
+[[nodiscard]] std::string inShort(const Cell& cell);
 
 /// One row as it is read: each cell is of its type and in its bounds, or Damage names its column.
 class Row {
 public:
-    explicit Row(const QSqlQuery& query) : query_(query) {}
-    [[nodiscard]] bool empty(int at) const { return query_.isNull(at); }
+    explicit Row(const Answer& answer) : answer_(answer) {}
+    [[nodiscard]] bool empty(int at) const;
     [[nodiscard]] double number(int at) const;
     [[nodiscard]] std::optional<double> maybe(int at) const;
     [[nodiscard]] long long whole(int at) const;
@@ -42,8 +44,7 @@ public:
     [[nodiscard]] QByteArray blob(int at) const; ///< empty when there is none
 
 private:
-    [[nodiscard]] std::string name(int at) const;
-    const QSqlQuery& query_;
+    const Answer& answer_;
 };
 
 } // namespace otterstone::book

@@ -208,8 +208,7 @@ const std::pair<std::string, std::string>* FindingsOfBank::storedText(Id run) {
                           "WHERE run_id IN (SELECT id FROM run WHERE bank_id = ?)",
                           bank_.id);
         while (q.next())
-            texts_->emplace(q.value(0).toLongLong(),
-                            std::pair(q.value(1).toByteArray().toStdString(), q.value(2).toByteArray().toStdString()));
+            texts_->emplace(q.value(0).whole(), std::pair(q.value(1).text(), q.value(2).text()));
     }
     const auto at = texts_->find(run);
     return at == texts_->end() ? nullptr : &at->second;

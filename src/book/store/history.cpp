@@ -40,6 +40,8 @@ Result<void> History::redo() {
 }
 
 void History::clear() {
+    if (commands_.empty())
+        return;
     commands_.clear();
     done_ = 0;
     Q_EMIT changed();

@@ -55,7 +55,7 @@ Run readRun(Connection& c, const Row& row) {
     r.capturedAt = row.text(at);
     Answer t = c.run(
         "SELECT point, gear_id, log_name FROM trace WHERE run_id = ? AND main = 0 AND removed = 0 ORDER BY id", r.id);
-    const Row trace(t.query());
+    const Row trace(t);
     while (t.next()) {
         std::string key = trace.text(0);
         AlsoTrace also;
@@ -71,11 +71,11 @@ Run readRun(Connection& c, const Row& row) {
         r.also.push_back(std::move(also));
     }
     Answer w = c.run("SELECT code, text FROM log_warning WHERE run_id = ? ORDER BY position", r.id);
-    const Row warning(w.query());
+    const Row warning(w);
     while (w.next())
         r.logWarnings.emplace_back(warning.text(0), warning.text(1));
     Answer m = c.run("SELECT at_s, what, number, text FROM mark WHERE run_id = ? ORDER BY at_s, position", r.id);
-    const Row mark(m.query());
+    const Row mark(m);
     while (m.next())
         r.marks.push_back({mark.number(0), records::markFromKey(mark.text(1)).value_or(records::Mark::What::Note),
                            mark.maybe(2), mark.text(3)});
@@ -88,7 +88,7 @@ Run readRun(Connection& c, const Row& row) {
 std::vector<Gear> loadGear(Connection& c) {
     std::vector<Gear> all;
     Answer q = c.run("SELECT id, kind, name, details FROM gear WHERE removed = 0 ORDER BY id");
-    const Row row(q.query());
+    const Row row(q);
     while (q.next()) {
         try {
             json j = detailsAt(row, 3);
@@ -111,14 +111,14 @@ std::map<Id, int> loadGearUses(Connection& c) {
     while (along.next()) {
         for (int k = 1; k <= static_cast<int>(std::size(kStretches)); ++k) {
             if (!along.value(k).isNull())
-                runs[along.value(k).toLongLong()].insert(along.value(0).toLongLong());
+                runs[along.value(k).whole()].insert(along.value(0).whole());
         }
     }
     Answer also =
         c.run("SELECT run.id, gear_id FROM trace JOIN run ON run.id = run_id JOIN bank ON bank.id = bank_id"
               " WHERE main = 0 AND gear_id IS NOT NULL AND trace.removed = 0 AND run.removed = 0 AND bank.removed = 0");
     while (also.next())
-        runs[also.value(1).toLongLong()].insert(also.value(0).toLongLong());
+        runs[also.value(1).whole()].insert(also.value(0).whole());
     std::map<Id, int> uses;
     for (const auto& [piece, of] : runs)
         uses[piece] = static_cast<int>(of.size());
@@ -131,7 +131,7 @@ Id storeGear(Connection& c, const Gear& g) {
         j.erase(column);
     Id id = g.id;
     if (id == kNew)
-        id = c.run("INSERT INTO gear (kind, name) VALUES (?, '')", gearKey(g.kind)).lastInsertId().toLongLong();
+        id = c.run("INSERT INTO gear (kind, name) VALUES (?, '')", gearKey(g.kind)).lastInsertId();
     c.run("UPDATE gear SET kind=?, name=?, details=? WHERE id=?", gearKey(g.kind), g.name, jsonText(j), id);
     return id;
 }
@@ -139,7 +139,7 @@ Id storeGear(Connection& c, const Gear& g) {
 setup::Schools loadSchools(Connection& c) {
     setup::Schools schools;
     Answer q = c.run("SELECT question, answer FROM house");
-    const Row row(q.query());
+    const Row row(q);
     while (q.next()) {
         try {
             const std::string question = row.text(0), answer = row.text(1);
@@ -174,13 +174,13 @@ void storeSchools(Connection& c, const setup::Schools& schools) {
 std::vector<Run> loadRuns(Connection& c, Id bank) {
     std::vector<Run> runs;
     Answer q = c.run((std::string(kRunColumns) + " AND bank_id = ? ORDER BY id").c_str(), bank);
-    const Row row(q.query());
+    const Row row(q);
     while (q.next()) {
         try {
             runs.push_back(readRun(c, row));
         } catch (const Damage& damage) {
             Answer of = c.run("SELECT name FROM bank WHERE id = ?", bank);
-            c.passOver("run " + text(q.value(0)) + " of “" + (of.next() ? inShort(of.value(0)) : std::string()) +
+            c.passOver("run " + q.value(0).text() + " of “" + (of.next() ? inShort(of.value(0)) : std::string()) +
                            "” (" + inShort(q.value(3)) + ")",
                        damage);
         }
@@ -190,14 +190,14 @@ std::vector<Run> loadRuns(Connection& c, Id bank) {
 
 std::optional<Run> loadRun(Connection& c, Id id) {
     Answer q = c.run((std::string(kRunColumns) + " AND id = ?").c_str(), id);
-    const Row row(q.query());
+    const Row row(q);
     return q.next() ? std::optional(readRun(c, row)) : std::nullopt;
 }
 
 Id storeRun(Connection& c, const Run& r) {
     Id id = r.id;
     if (id == kNew)
-        id = c.run("INSERT INTO run (bank_id, kind) VALUES (?, '')", r.bank).lastInsertId().toLongLong();
+        id = c.run("INSERT INTO run (bank_id, kind) VALUES (?, '')", r.bank).lastInsertId();
     c.run(
         "UPDATE run SET bank_id=?, kind=?, title=?, started_at=?, from_s=?, to_s=?, log_name=?, skipped_lines=?, counter_wh=?,"
         " counter_ah=?, notes=?, settling=?, target_bank_id=?, details=?, charger_id=?, far_cable_id=?, cable_id=?, meter_id=?, load_id=?,"
@@ -225,7 +225,7 @@ std::optional<logs::Mapping> loadMapping(Connection& c, const std::string& heade
     Answer q = c.run("SELECT json FROM log_mapping WHERE header = ?", header);
     if (!q.next())
         return std::nullopt;
-    const auto read = parseJson(text(q.value(0)), "mapping");
+    const auto read = parseJson(q.value(0).text(), "mapping");
     return read ? mappingFromJson(*read) : std::nullopt;
 }
 

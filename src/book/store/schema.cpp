@@ -176,12 +176,12 @@ Schema schemaOf(Connection& c) {
     Answer q = c.run("SELECT type, name, coalesce(sql, '') FROM sqlite_master");
     std::vector<std::string> tables;
     while (q.next()) {
-        std::string type = text(q.value(0));
-        const std::string name = text(q.value(1)), sql = text(q.value(2));
+        std::string type = q.value(0).text();
+        const std::string name = q.value(1).text(), sql = q.value(2).text();
         if (name.starts_with("sqlite_") && type != "trigger" && type != "view")
             continue; // SQLite's own
         if (type == "table" &&
-            q.value(2).toString().trimmed().startsWith(QLatin1String("CREATE VIRTUAL"), Qt::CaseInsensitive))
+            QString::fromStdString(sql).trimmed().startsWith(QLatin1String("CREATE VIRTUAL"), Qt::CaseInsensitive))
             type = "virtual table";
         all[say("{} “{}”", type, name)] = type == "view" ? sql : std::string();
         if (type == "table")
@@ -191,7 +191,7 @@ Schema schemaOf(Connection& c) {
         std::string columns;
         Answer x = c.run("SELECT name, hidden FROM pragma_table_xinfo(?)", table);
         while (x.next())
-            columns += text(x.value(0)) + (x.value(1).toInt() != 0 ? " (computed) " : " ");
+            columns += x.value(0).text() + (x.value(1).whole() != 0 ? " (computed) " : " ");
         all["table “" + table + "”"] = columns;
     }
     return all;
@@ -235,7 +235,7 @@ int currentVersion() { return kMigrations.back().version; }
 void migrate(Connection& connection, std::span<const Migration> steps) {
     Answer query = connection.run("PRAGMA user_version");
     query.next();
-    const int version = query.value(0).toInt();
+    const int version = static_cast<int>(query.value(0).whole());
     query.finish();
     // A table that others refer to is made anew only with their references switched off
     // (sqlite.org/lang_altertable.html, 7); they are checked before the step is kept.
@@ -251,7 +251,7 @@ void migrate(Connection& connection, std::span<const Migration> steps) {
             connection.run(QStringLiteral("PRAGMA application_id = %1").arg(kApplicationId).toUtf8().constData());
         Answer broken = connection.run("PRAGMA foreign_key_check");
         if (broken.next())
-            throw SqlError("table " + text(broken.value(0)) + " refers to something that is not there");
+            throw SqlError("table " + broken.value(0).text() + " refers to something that is not there");
         broken.finish();
         all.commit();
     }

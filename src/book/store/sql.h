@@ -1,4 +1,4 @@
-// A thin, throwing layer over QtSql, internal to this folder: nothing of it crosses the folder's edge.
+// A thin, throwing layer over SQLite, internal to this folder: nothing of it crosses the folder's edge.
 #pragma once
 
 #include <optional>
@@ -9,13 +9,14 @@
 #include <unordered_map>
 #include <utility>
 
-#include <QSqlDatabase>
-#include <QSqlQuery>
+#include <QByteArray>
 #include <QString>
-#include <QVariant>
 
 #include "book/store/damage.h"
 #include "core/quantity/problem.h"
+
+struct sqlite3;
+struct sqlite3_stmt;
 
 namespace otterstone::book {
 
@@ -27,36 +28,78 @@ public:
 
 class Connection;
 
-/// What a statement answers, row by row. The statement goes back to its connection when this ends, so that the next one
-/// of the same words need not be prepared; the connection outlives it.
+/// One cell of the row that stands there, until the next one does. SQLite turns one type into another where it is asked
+/// for; a Row does not.
+class Cell {
+public:
+    Cell(sqlite3_stmt* statement, int at) : statement_(statement), at_(at) {}
+    [[nodiscard]] bool isNull() const;
+    [[nodiscard]] bool isWhole() const;
+    [[nodiscard]] bool isNumber() const; ///< whole or not
+    [[nodiscard]] bool isText() const;
+    [[nodiscard]] bool isBlob() const;
+    [[nodiscard]] long long whole() const;
+    [[nodiscard]] double number() const;
+    [[nodiscard]] std::string text() const;
+    [[nodiscard]] QByteArray bytes() const;
+    [[nodiscard]] int size() const;         ///< of its text or blob, bytes
+    [[nodiscard]] std::string name() const; ///< of its column
+
+private:
+    sqlite3_stmt* statement_;
+    int at_;
+};
+
+/// A statement with its values, and what it answers, row by row. It goes back to its connection when this ends, so that
+/// the next one of the same words need not be prepared; the connection outlives it.
 class Answer {
 public:
-    /// `of`: null for a statement that is not kept.
-    Answer(Connection* of, std::string sql, QSqlQuery query)
-        : of_(of), sql_(std::move(sql)), query_(std::move(query)) {}
+    Answer(Connection& of, sqlite3_stmt* statement) : of_(&of), statement_(statement) {}
     Answer(Answer&& other) noexcept
-        : of_(std::exchange(other.of_, nullptr)), sql_(std::move(other.sql_)), query_(std::move(other.query_)) {}
+        : of_(other.of_), statement_(std::exchange(other.statement_, nullptr)), bound_(other.bound_),
+          state_(other.state_) {}
     Answer& operator=(Answer&& other) noexcept {
         std::swap(of_, other.of_);
-        std::swap(sql_, other.sql_);
-        std::swap(query_, other.query_);
+        std::swap(statement_, other.statement_);
+        std::swap(bound_, other.bound_);
+        std::swap(state_, other.state_);
         return *this;
     }
     ~Answer();
     Answer(const Answer&) = delete;
     Answer& operator=(const Answer&) = delete;
 
-    bool next() { return query_.next(); }
+    /// The next value, in order. A null QString or QByteArray is no value.
+    void bind(const std::string& text);
+    void bind(const char* text);
+    void bind(const QString& text);
+    void bind(const QByteArray& blob);
+    void bind(double value);
+    void bind(long long value);
+    void bind(int value) { bind(static_cast<long long>(value)); }
+    void bind(bool value) { bind(static_cast<long long>(value)); }
+    void bind(std::nullopt_t);
+    template<class T>
+    void bind(const std::optional<T>& value) {
+        value ? bind(*value) : bind(std::nullopt);
+    }
+    /// Does it, as far as its first row.
+    void execute();
+
+    bool next();
     /// No more rows are wanted: its lock goes at once.
-    void finish() { query_.finish(); }
-    [[nodiscard]] QVariant value(int at) const { return query_.value(at); }
-    [[nodiscard]] QVariant lastInsertId() const { return query_.lastInsertId(); }
-    [[nodiscard]] const QSqlQuery& query() const { return query_; }
+    void finish();
+    [[nodiscard]] Cell value(int at) const { return {statement_, at}; }
+    [[nodiscard]] long long lastInsertId() const;
 
 private:
+    enum class State { Ready, Ahead, Rows, Done }; ///< Ahead: the first row is there, and was not asked for yet
+    [[nodiscard]] bool step();
+    void bound(int code);
     Connection* of_;
-    std::string sql_;
-    QSqlQuery query_;
+    sqlite3_stmt* statement_;
+    int bound_ = 0;
+    State state_ = State::Ready;
 };
 
 /// One connection of one thread to a book's file. Move-free: hold it where it is used.
@@ -70,18 +113,14 @@ public:
 
     /// Runs a statement with its values bound in order.
     template<class... Values>
-    Answer run(const char* sql, Values&&... values) {
-        QSqlQuery query = taken(sql);
-        (query.addBindValue(toVariant(std::forward<Values>(values))), ...);
-        execute(query);
-        // A statement keeps what was bound to it: a picture would stay in memory.
-        constexpr bool large = (std::is_same_v<std::remove_cvref_t<Values>, QByteArray> || ...);
-        return {large ? nullptr : this, sql, std::move(query)};
+    Answer run(const char* sql, const Values&... values) {
+        Answer answer = prepare(sql);
+        (answer.bind(values), ...);
+        answer.execute();
+        return answer;
     }
     /// For values that are bound one by one.
-    [[nodiscard]] QSqlQuery prepare(const char* sql);
-    static void execute(QSqlQuery& query);
-    [[nodiscard]] QSqlDatabase& database() { return database_; }
+    [[nodiscard]] Answer prepare(const char* sql);
     /// Records that were passed over since they are damaged, each told once: "run 12 of “Pebble 5”: details: this
     /// should be a number".
     void passOver(const std::string& record, const Damage& damage) {
@@ -89,28 +128,15 @@ public:
     }
     [[nodiscard]] const std::set<std::string>& passedOver() const { return passedOver_; }
 
-    static QVariant toVariant(const std::string& s) { return QString::fromStdString(s); }
-    static QVariant toVariant(const QString& s) { return s; }
-    static QVariant toVariant(const char* s) { return QString::fromUtf8(s); }
-    static QVariant toVariant(const QByteArray& b) { return b; }
-    static QVariant toVariant(const QVariant& v) { return v; }
-    static QVariant toVariant(double v) { return v; }
-    static QVariant toVariant(long long v) { return QVariant(static_cast<qlonglong>(v)); }
-    static QVariant toVariant(int v) { return v; }
-    static QVariant toVariant(bool v) { return v ? 1 : 0; }
-    template<class T>
-    static QVariant toVariant(const std::optional<T>& v) {
-        return v ? toVariant(*v) : QVariant();
-    }
-
 private:
     friend class Answer;
-    [[nodiscard]] QSqlQuery taken(const char* sql);
-    void giveBack(const std::string& sql, QSqlQuery query);
+    void open(const QString& path, Mode mode);
+    void close();
+    void giveBack(sqlite3_stmt* statement);
+    [[noreturn]] void fail() const;
 
-    QString name_;
-    QSqlDatabase database_;
-    std::unordered_multimap<std::string, QSqlQuery> prepared_; ///< by their words; none of them is at work
+    sqlite3* database_ = nullptr;
+    std::unordered_multimap<std::string, sqlite3_stmt*> prepared_; ///< by their words; none of them is at work
     std::set<std::string> passedOver_;
 };
 
@@ -128,8 +154,6 @@ private:
     Connection& connection_;
     bool open_ = true;
 };
-
-[[nodiscard]] inline std::string text(const QVariant& v) { return v.toString().toStdString(); }
 
 /// Runs f and turns an SqlError, or Damage, into the problem every failed change to a book is told with.
 template<class F>

@@ -19,12 +19,13 @@ QByteArray bytesOf(const double* values, std::size_t count) {
     return {reinterpret_cast<const char*>(values), static_cast<qsizetype>(count * sizeof(double))};
 }
 
-QVariant blob(const trace::Column& column, std::size_t first, std::size_t count) {
-    return column.empty() ? QVariant() : bytesOf(column.data() + first, count);
+// Null where nothing was recorded.
+QByteArray blob(const trace::Column& column, std::size_t first, std::size_t count) {
+    return column.empty() ? QByteArray() : bytesOf(column.data() + first, count);
 }
 
-QVariant blob(const trace::Readings& column, std::size_t first, std::size_t count) {
-    return column.empty() ? QVariant() : bytesOf(column.part(first, count).data(), count);
+QByteArray blob(const trace::Readings& column, std::size_t first, std::size_t count) {
+    return column.empty() ? QByteArray() : bytesOf(column.part(first, count).data(), count);
 }
 
 // Chunks of ours hold kChunkRows; anything far beyond would only fill the memory.
@@ -106,8 +107,7 @@ Id saveTrace(Connection& connection, Id run, const std::string& point, const tra
         connection
             .run("INSERT INTO trace (run_id, point, samples, volts_step, amps_step, main) VALUES (?,?,?,?,?,?)", run,
                  point, static_cast<long long>(t.size()), t.voltsStep, t.ampsStep, main)
-            .lastInsertId()
-            .toLongLong();
+            .lastInsertId();
     int seq = 0;
     for (std::size_t first = 0; first < t.size(); first += kChunkRows, ++seq)
         storeChunk(connection, id, seq, t, first, std::min(kChunkRows, t.size() - first));
@@ -116,28 +116,26 @@ Id saveTrace(Connection& connection, Id run, const std::string& point, const tra
 
 void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t, std::size_t first,
                 std::size_t count) {
-    QSqlQuery insert = connection.prepare(
+    Answer insert = connection.prepare(
         "INSERT OR REPLACE INTO chunk (trace_id, seq, first_s, last_s, samples, energy_wh, charge_ah,"
         " volts_min, volts_max, amps_min, amps_max, watts_min, watts_max, temperature_min,"
         " temperature_max, time_s, volts_v, amps_a, watts_w, temperature_c, percent)"
         " VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
     const ChunkSummary s = summarise(t, first, count);
-    int at = 0;
-    const auto bind = [&](const QVariant& v) { insert.bindValue(at++, v); };
-    bind(static_cast<qlonglong>(trace));
-    bind(seq);
-    bind(s.first);
-    bind(s.last);
-    bind(static_cast<qlonglong>(s.samples));
-    bind(s.wattHours);
-    bind(s.ampHours);
+    insert.bind(trace);
+    insert.bind(seq);
+    insert.bind(s.first);
+    insert.bind(s.last);
+    insert.bind(s.samples);
+    insert.bind(s.wattHours);
+    insert.bind(s.ampHours);
     for (const auto& [range, column] : {std::pair(s.volts, !t.volts.empty()), std::pair(s.amps, !t.amps.empty()),
                                         std::pair(s.watts, true), std::pair(s.temperature, !t.temperature.empty())}) {
-        bind(column ? QVariant(range.min) : QVariant());
-        bind(column ? QVariant(range.max) : QVariant());
+        insert.bind(column ? std::optional(range.min) : std::nullopt);
+        insert.bind(column ? std::optional(range.max) : std::nullopt);
     }
-    trace::Trace::eachColumn(t, [&](const auto& c, const char*) { bind(blob(c, first, count)); });
-    Connection::execute(insert);
+    trace::Trace::eachColumn(t, [&](const auto& c, const char*) { insert.bind(blob(c, first, count)); });
+    insert.execute();
 }
 
 std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point) {
@@ -145,7 +143,7 @@ std::optional<Id> findTrace(Connection& connection, Id run, const std::string& p
                    ? connection.run("SELECT id FROM trace WHERE run_id = ? AND main = 1", run)
                    : connection.run("SELECT id FROM trace WHERE run_id = ? AND point = ? AND main = 0 AND removed = 0",
                                     run, point);
-    return q.next() ? std::optional<Id>(q.value(0).toLongLong()) : std::nullopt;
+    return q.next() ? std::optional<Id>(q.value(0).whole()) : std::nullopt;
 }
 
 trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int lastSeq) {
@@ -153,12 +151,12 @@ trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int last
     Answer query = connection.run("SELECT volts_step, amps_step FROM trace WHERE id = ?", trace);
     if (!query.next())
         return t;
-    t.voltsStep = Row(query.query()).number(0);
-    t.ampsStep = Row(query.query()).number(1);
+    t.voltsStep = Row(query).number(0);
+    t.ampsStep = Row(query).number(1);
     query = connection.run("SELECT time_s, volts_v, amps_a, watts_w, temperature_c, percent FROM chunk"
                            " WHERE trace_id = ? AND seq BETWEEN ? AND ? ORDER BY seq",
                            trace, firstSeq, lastSeq);
-    const Row row(query.query());
+    const Row row(query);
     while (query.next()) {
         int at = 0;
         const std::size_t before = t.size();
@@ -194,7 +192,7 @@ std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace) {
         " amps_max, watts_min, watts_max, temperature_min, temperature_max FROM chunk"
         " WHERE trace_id = ? ORDER BY seq",
         trace);
-    const Row row(q.query());
+    const Row row(q);
     while (q.next()) {
         ChunkSummary s;
         s.seq = static_cast<int>(std::clamp(row.whole(0), 0LL, 1LL << 30));
