@@ -10,6 +10,8 @@ if(OTTERSTONE_MOLD)
   add_link_options(-fuse-ld=mold)
 endif()
 
+add_link_options(-Wl,--as-needed) # a program starts with the libraries that it calls, and no more
+
 add_library(otterstone_house INTERFACE)
 target_compile_options(otterstone_house INTERFACE -Wall -Wextra -Wpedantic -Wconversion -Wshadow
   $<$<BOOL:${OTTERSTONE_WERROR}>:-Werror>)

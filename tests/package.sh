@@ -41,6 +41,8 @@ cp "$book" "$work/nameless"
 kind=$(XDG_DATA_HOME=$work gio info -a standard::content-type "$work/nameless" | sed -n 's/.*content-type: //p')
 [ "$kind" = application/x-otterstone-book ] || fail "the file type of a book is told as “$kind”"
 
+"$cli" listen "$work/no-such-port" 2> "$work/listen.txt" && fail "listening to nothing"
+if grep -q "the program that speaks" "$work/listen.txt"; then fail "the program that speaks to instruments"; fi
 "$cli" report "$book" --bank "Cobble 10" --out "$work/cobble.pdf" || fail "a sheet from the package"
 head -c 4 "$work/cobble.pdf" | grep -q "%PDF" || fail "the PDF is one"
 "$usr/bin/otterstone" --version | grep -q "^otterstone $(sed -n 's/^project(otterstone VERSION \([0-9.]*\).*/\1/p' "$source/CMakeLists.txt")" || fail "the version"

@@ -74,7 +74,8 @@ int addAll(const AttachOptions& o, records::Id bank) {
         arguments.emplace_back("--on-sheet");
     arguments.insert(arguments.end(), {"--", o.book}); // a file's name may begin with a dash
     arguments.insert(arguments.end(), o.files.begin(), o.files.end());
-    return handOver(std::move(arguments), "the program that reads pictures", "Install Otterstone whole.");
+    return handOver("otterstone-report", std::move(arguments), "the program that reads pictures",
+                    "Install Otterstone whole.");
 }
 
 int attach(const AttachOptions& o) {

@@ -204,7 +204,7 @@ int drawn(const Options& o) {
         arguments.emplace_back("--publish");
     if (o.bundle)
         arguments.emplace_back("--bundle");
-    return handOver(std::move(arguments), "the program that draws HTML and PDF sheets",
+    return handOver("otterstone-report", std::move(arguments), "the program that draws HTML and PDF sheets",
                     "Install Otterstone whole, or write .md, .csv or .json.");
 }
 

@@ -1,6 +1,7 @@
 // Options of the live bench's subcommands.
 #pragma once
 
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -22,6 +23,11 @@ struct ListenOptions {
     std::string address, baud;
 };
 
-void addLiveCommands(CLI::App& app, int& code, int argc, char** argv);
+/// What the two that speak to instruments do.
+struct LiveCommands {
+    std::function<int(const LiveOptions&)> live;
+    std::function<int(const ListenOptions&)> listen;
+};
+void addLiveCommands(CLI::App& app, int& code, const LiveCommands& does);
 
 } // namespace otterstone::cli

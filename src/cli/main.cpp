@@ -7,6 +7,7 @@
 #include "cli/commands.h"
 #include "cli/document.h"
 #include "cli/examples.h"
+#include "cli/hand_over.h"
 #include "cli/label_options.h"
 #include "cli/live_options.h"
 #include "core/quantity/version.h"
@@ -67,7 +68,11 @@ int main(int argc, char** argv) {
     cli::addPlanCommand(app, code);
     cli::addAttachCommand(app, code);
     cli::addJudgementCommands(app, code);
-    cli::addLiveCommands(app, code, argc, argv);
+    const auto speaks = [argc, argv](const auto&) {
+        return cli::handOver("otterstone-live", {argv + 1, argv + argc}, "the program that speaks to instruments",
+                             "Install Otterstone whole.");
+    };
+    cli::addLiveCommands(app, code, {speaks, speaks});
     std::string book;
     std::string other;
     bool json = false;

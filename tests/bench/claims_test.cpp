@@ -4,7 +4,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 
-#include "bench/instruments/setup_file.h"
+#include "bench/profiles/setup_file.h"
 #include "bench/runner/claims.h"
 
 using namespace otterstone;

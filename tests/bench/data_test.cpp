@@ -5,7 +5,7 @@
 #include <QProcess>
 #include <QThread>
 
-#include "bench/instruments/profile.h"
+#include "bench/profiles/profile.h"
 #include "bench/recipes/recipe.h"
 #include "bench/runner/sleep_inhibitor.h"
 #include "core/judgement/compare.h"

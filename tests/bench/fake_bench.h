@@ -16,7 +16,7 @@
 #include <QThread>
 #include <QTimer>
 
-#include "bench/instruments/profile.h"
+#include "bench/profiles/profile.h"
 #include "bench/runner/plan.h"
 
 namespace otterstone::testing {
@@ -83,7 +83,7 @@ public:
     [[nodiscard]] Fault fault() const { return fault_; }
     /// A number as this instrument gives it now.
     QByteArray said(double value, const char* what = "") {
-        const QByteArray right = QByteArray::number(value, 'f', 4);
+        QByteArray right = QByteArray::number(value, 'f', 4);
         switch (fault_) {
         case Fault::NotANumber: return "nan";
         case Fault::Infinite: return "inf";

@@ -29,6 +29,7 @@ private Q_SLOTS:
         double worst = 0.0;
         for (int k = 0; k < kills; ++k) {
             std::vector<std::unique_ptr<Standin>> standins;
+            standins.reserve(static_cast<std::size_t>(benches));
             for (int j = 0; j < benches; ++j)
                 standins.push_back(std::make_unique<Standin>(QStringList{"--speed", "1", "--rate", "20"}));
             OneBank one;
@@ -60,6 +61,7 @@ private Q_SLOTS:
             QTest::qWait(random.bounded(100, 2500));
             victim.kill();
             std::vector<double> at; // on the bench, real seconds
+            at.reserve(standins.size());
             for (const auto& s : standins)
                 at.push_back(s->say("TIME?").toDouble());
             QVERIFY(victim.waitForFinished());

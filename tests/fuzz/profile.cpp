@@ -1,5 +1,5 @@
 // An instrument's profile from a stranger: what it makes a load say is one line, and off is never on.
-#include "bench/instruments/profile.h"
+#include "bench/profiles/profile.h"
 #include "entry.h"
 
 using namespace otterstone;

@@ -8,7 +8,7 @@
 #include <QObject>
 #include <QTimer>
 
-#include "bench/instruments/profile.h"
+#include "bench/profiles/profile.h"
 
 class QIODevice;
 

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "bench/instruments/profile.h"
+#include "bench/profiles/profile.h"
 #include "bench/recipes/builtin_recipes.h"
 #include "bench/runner/stops.h"
 #include "core/quantity/format.h"

@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "bench/instruments/role.h"
+#include "bench/profiles/role.h"
 #include "bench/recipes/hands.h"
 #include "core/kinds/traced/finding.h"
 #include "core/label/label.h"

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "bench/instruments/role.h"
+#include "bench/profiles/role.h"
 
 namespace otterstone::bench {
 

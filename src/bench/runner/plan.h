@@ -7,7 +7,7 @@
 #include <QString>
 
 #include "bench/instruments/link.h"
-#include "bench/instruments/role.h"
+#include "bench/profiles/role.h"
 #include "bench/recipes/recipe.h"
 #include "bench/runner/stops.h"
 #include "core/records/run.h"

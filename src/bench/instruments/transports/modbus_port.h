@@ -7,8 +7,8 @@
 
 #include <QModbusClient>
 
-#include "bench/instruments/profile.h"
 #include "bench/instruments/transports/line_port.h"
+#include "bench/profiles/profile.h"
 
 namespace otterstone::bench {
 

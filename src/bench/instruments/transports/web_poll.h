@@ -6,7 +6,7 @@
 #include <QUrl>
 
 #include "bench/instruments/transports/line_port.h"
-#include "bench/instruments/wire.h"
+#include "bench/profiles/wire.h"
 
 namespace otterstone::bench {
 

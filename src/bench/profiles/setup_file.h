@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "bench/instruments/role.h"
+#include "bench/profiles/role.h"
 #include "core/quantity/problem.h"
 
 namespace otterstone::bench {

@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "bench/instruments/wire.h"
+#include "bench/profiles/wire.h"
 #include "core/quantity/problem.h"
 #include "logs/live_lines.h"
 

@@ -1,4 +1,4 @@
-#include "bench/instruments/role.h"
+#include "bench/profiles/role.h"
 
 #include <algorithm>
 

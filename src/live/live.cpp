@@ -1,5 +1,6 @@
-// The subcommands of the live bench: run a recipe without a window, look at recipes and instrument profiles, listen to
-// a port.
+// What otterstone-cli hands over: a recipe is run on instruments, without a window; a port is listened to.
+#include "live/live.h"
+
 #include <algorithm>
 #include <iostream>
 
@@ -15,8 +16,8 @@
 #include "bench/runner/session.h"
 #include "book/store/book.h"
 #include "cli/commands.h"
-#include "cli/live_options.h"
 #include "cli/options.h"
+#include "cli/recipe.h"
 #include "core/label/rating.h"
 #include "core/label/usb_facts.h"
 #include "core/quantity/format.h"
@@ -27,37 +28,6 @@ namespace {
 
 constexpr int kRingMs = 1000;
 constexpr int kLastMs = 10'000;
-
-// A built-in one by its key, or a file.
-Result<bench::RecipeText> recipeNamed(const std::string& name) {
-    std::string keys;
-    for (const bench::RecipeText& r : bench::builtinRecipes()) {
-        if (r.recipe.key == name)
-            return r;
-        keys += (keys.empty() ? "" : ", ") + r.recipe.key;
-    }
-    const auto text = contentsOf(name);
-    if (!text)
-        return problem("no_recipe", name, "there is no such recipe, and no such file.", "Built in are " + keys + ".");
-    const auto recipe = bench::recipeFromJson(*text, name);
-    if (!recipe)
-        return tl::unexpected(recipe.error());
-    return bench::RecipeText{*recipe, *text};
-}
-
-Result<bench::Profile> profileNamed(const std::string& name) {
-    std::string keys;
-    for (const bench::Profile& p : bench::builtinProfiles()) {
-        if (p.key == name)
-            return p;
-        keys += (keys.empty() ? "" : ", ") + p.key;
-    }
-    const auto text = contentsOf(name);
-    if (!text)
-        return problem("no_profile", name, "there is no such instrument profile, and no such file.",
-                       "Built in are " + keys + ".");
-    return bench::profileFromJson(*text, name);
-}
 
 // "PROFILE@ADDRESS": a built-in key or a file, and a port or host:port.
 bench::Instrument instrumentOf(const std::string& text, const char* option) {
@@ -265,51 +235,6 @@ int live(const LiveOptions& o, int argc, char** argv) {
     return finish(code);
 }
 
-int recipe(const RecipeOptions& o) {
-    const auto r = recipeNamed(o.recipe);
-    if (!r)
-        return complain(r.error());
-    label::Label label;
-    double wattHours = 0.0;
-    try {
-        if (!o.wattHours.empty())
-            wattHours = positive(o.wattHours, "--wh");
-        for (const std::string& t : o.tiers) {
-            if (label.ports.empty())
-                label.ports.push_back({"C", label::Direction::Both, {}, {}, {}});
-            label.ports.front().tiers.push_back(orWrong(label::parseTier(t, "--tier")));
-        }
-        if (!o.inputWatts.empty())
-            label.inputWatts = Watts(positive(o.inputWatts, "--input-watts"));
-    } catch (const Wrong& wrong) {
-        return complain(wrong.problem, kUsage);
-    }
-    const auto sentences = bench::describe(r->recipe, label);
-    const auto seconds =
-        bench::estimateSeconds(r->recipe, label, wattHours > 0.0 ? std::optional(wattHours) : std::nullopt,
-                               label.inputWatts ? std::optional(label.inputWatts->value) : std::nullopt);
-    if (o.json)
-        return print({{"key", r->recipe.key},
-                      {"name", r->recipe.name},
-                      {"steps", sentences},
-                      {"needs", r->recipe.needs},
-                      {"seconds", seconds ? nlohmann::json(*seconds) : nlohmann::json()}});
-    std::cout << r->recipe.name << ". " << r->recipe.about << "\n";
-    for (std::size_t k = 0; k < sentences.size(); ++k)
-        std::cout << k + 1 << ". " << sentences[k] << "\n";
-    std::cout << (seconds ? "It takes about " + showDuration(*seconds) + ".\n"
-                          : std::string("How long it takes cannot be told without --wh (and --input-watts).\n"));
-    return finish(kDone);
-}
-
-int instrument(const std::string& name) {
-    const auto p = profileNamed(name);
-    if (!p)
-        return complain(p.error());
-    std::cout << bench::toJson(*p);
-    return finish(kDone);
-}
-
 int listen(const ListenOptions& o, int argc, char** argv) {
     QCoreApplication application(argc, argv);
     bench::Profile as = profileNamed("printing-meter").value(); // it comes with the application
@@ -340,53 +265,6 @@ int listen(const ListenOptions& o, int argc, char** argv) {
     listener.listen(as, {QString::fromStdString(o.address)});
     QCoreApplication::exec();
     return code;
-}
-
-void addLiveCommands(CLI::App& app, int& code, int argc, char** argv) {
-    static LiveOptions o;
-    auto* run = app.add_subcommand("live", "Run a recipe on instruments, into a book");
-    run->add_option("book", o.book, "the book")->required();
-    run->add_option("--bank", o.bank, "the bank's name");
-    run->add_option("--recipe", o.recipe, "a recipe's key or file")->required();
-    run->add_option("--meter", o.meter, "PROFILE@ADDRESS, like printing-meter@/dev/ttyUSB0");
-    run->add_option("--input-meter", o.inputMeter, "the same, between charger and bank");
-    run->add_option("--wall-meter", o.wallMeter, "the same, between the wall and the charger");
-    run->add_option("--load", o.load, "like scpi-load@192.168.1.20:5025");
-    run->add_option("--second-load", o.secondLoad, "");
-    run->add_option("--trigger", o.trigger, "");
-    run->add_option("--second-trigger", o.secondTrigger, "");
-    run->add_option("--thermometer", o.thermometer, "");
-    run->add_option("--celsius", o.celsius, "stop above this temperature");
-    run->add_option("--title", o.title, "of the run");
-    run->add_option("--began", o.began, "how full the bank is: full, empty, 92 %, unknown");
-    run->add_option("--meter-gear", o.meterGear, "the meter's name in the gear drawer, for its accuracy");
-    run->add_option("--cable-gear", o.cableGear, "the cable's name there, for its resistance");
-    run->add_option("--rehearse", o.rehearse, "HOST:PORT@SPEED of a stand-in's control port");
-    run->add_option("--rescue", o.rescue, "folder for what the book does not take");
-    run->add_flag("--go-on", o.goOn, "go on with the run that was left open");
-    run->add_flag("--checked", o.yes, "the bank and the bench have been looked at");
-    run->add_flag("--json", o.json, "print one JSON object at the end");
-    run->callback([&code, argc, argv] { code = live(o, argc, argv); });
-
-    static RecipeOptions r;
-    auto* recipes = app.add_subcommand("recipe", "Say what a recipe does and how long it takes");
-    recipes->add_option("recipe", r.recipe, "a recipe's key or file")->required();
-    recipes->add_option("--wh", r.wattHours, "what the bank delivers, or takes in");
-    recipes->add_option("--tier", r.tiers, "a tier of the bank, e.g. 9Vx2A");
-    recipes->add_option("--input-watts", r.inputWatts, "what the charger gives");
-    recipes->add_flag("--json", r.json, "print one JSON object");
-    recipes->callback([&code] { code = recipe(r); });
-
-    static std::string profile;
-    auto* instruments = app.add_subcommand("instrument", "Check an instrument profile and print it whole");
-    instruments->add_option("profile", profile, "a profile's key or file")->required();
-    instruments->callback([&code] { code = instrument(profile); });
-
-    static ListenOptions l;
-    auto* listening = app.add_subcommand("listen", "Listen to a port and propose the profile of what prints there");
-    listening->add_option("address", l.address, "a serial port, or host:port")->required();
-    listening->add_option("--baud", l.baud, "115200 when not given");
-    listening->callback([&code, argc, argv] { code = listen(l, argc, argv); });
 }
 
 } // namespace otterstone::cli

@@ -1,4 +1,4 @@
-#include "bench/instruments/setup_file.h"
+#include "bench/profiles/setup_file.h"
 
 #include <algorithm>
 

@@ -1,4 +1,4 @@
-#include "bench/instruments/profile.h"
+#include "bench/profiles/profile.h"
 
 #include <algorithm>
 #include <charconv>

@@ -1,4 +1,4 @@
-#include "bench/instruments/wire.h"
+#include "bench/profiles/wire.h"
 
 #include <bit>
 #include <cmath>

@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "bench/instruments/profile.h"
+#include "bench/profiles/profile.h"
 
 namespace otterstone::bench {
 
