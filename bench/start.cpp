@@ -12,7 +12,7 @@
 
 #ifndef OTTERSTONE_EMPTY
 #include "app/main_window.h"
-#include "app/prepare_theme.h"
+#include "app/theme.h"
 #endif
 
 namespace {
@@ -61,10 +61,8 @@ int main(int argc, char** argv) {
     QMainWindow window;
     window.resize(1280, 800);
 #else
-    const auto kind = otterstone::app::systemTheme();
-    otterstone::app::prepareTheme(kind);
+    otterstone::app::applyTheme(otterstone::app::systemTheme());
     otterstone::app::MainWindow window;
-    otterstone::app::applyTheme(kind);
     window.openBook(QString::fromLocal8Bit(argc > 2 ? argv[2] : ""));
 #endif
     const Watch watch(window, begun);

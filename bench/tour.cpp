@@ -12,8 +12,8 @@
 #include "app/gear/gear_form.h"
 #include "app/gear/gear_panel.h"
 #include "app/main_window.h"
-#include "app/prepare_theme.h"
 #include "app/shelf/shelf.h"
+#include "app/text_size.h"
 #include "app/theme.h"
 #include "watched.h"
 

@@ -6,7 +6,6 @@
 #include <QSettings>
 
 #include "app/main_window.h"
-#include "app/prepare_theme.h"
 #include "app/run_window.h"
 #include "app/theme.h"
 #include "core/quantity/version.h"
@@ -40,12 +39,8 @@ int main(int argc, char** argv) {
     parser.process(app);
     namespace ui = otterstone::app;
     const QVariant dark = QSettings().value(QStringLiteral("dark")); // since somebody chose by Ctrl+D
-    const ui::ThemeKind kind = !dark.isValid() ? ui::systemTheme()
-                               : dark.toBool() ? ui::ThemeKind::Dark
-                                               : ui::ThemeKind::Light;
-    ui::prepareTheme(kind);
+    ui::applyTheme(!dark.isValid() ? ui::systemTheme() : dark.toBool() ? ui::ThemeKind::Dark : ui::ThemeKind::Light);
     ui::MainWindow window;
-    ui::applyTheme(kind);
     if (parser.isSet(demo))
         window.openDemo();
     else if (parser.positionalArguments().isEmpty())

@@ -1,13 +1,11 @@
 // What one page asks of another goes through the window.
 #include "app/main_window.h"
 
+#include <QApplication>
 #include <QCloseEvent>
-#include <QFileDialog>
 #include <QMessageBox>
-#include <QPushButton>
 #include <QStackedWidget>
 
-#include "app/findings/findings_page.h"
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_panel.h"
@@ -21,6 +19,7 @@
 #include "app/live/recipe_panel.h"
 #include "app/live/running_view.h"
 #include "app/live/setup_view.h"
+#include "app/plan/bell.h"
 #include "app/plan/plan_page.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
@@ -28,96 +27,121 @@
 #include "app/start/start_page.h"
 #include "app/theme.h"
 #include "app/widgets/caution_panel.h"
+#include "app/widgets/copy_table.h"
 #include "app/widgets/message_bar.h"
 #include "app/widgets/on_screen.h"
 #include "app/widgets/working_drawer.h"
+#include "bench/campaign/book_campaign.h"
 
 namespace otterstone::app {
 
-void MainWindow::connectPages() {
+void MainWindow::prepareMeasuring() {
+    start_.isBuiltBy([this] {
+        auto* page = placed(new StartPage, pages_);
+        connect(page, &StartPage::newBankWanted, this, &MainWindow::newBank);
+        connect(page, &StartPage::demoWanted, this, &MainWindow::openDemo);
+        connect(page, &StartPage::bookWanted, this, &MainWindow::chooseBook);
+        return page;
+    });
+    intake_.isBuiltBy([this] { return placed(new IntakePage(session_), pages_); });
+    import_.isBuiltBy([this] {
+        auto* page = placed(new ImportPage(session_), pages_);
+        connect(page, &ImportPage::left, this, [this] { showRuns(shelf_->selected()); });
+        connect(page, &ImportPage::taken, this, [this](long long run) {
+            const auto taken = session_.book().run(run);
+            if (!taken)
+                return;
+            shelf_->select(taken->bank);
+            showRuns(taken->bank, run);
+        });
+        return page;
+    });
+    runs_.isBuiltBy([this] {
+        auto* page = placed(new RunPage(session_), pages_);
+        connect(page, &RunPage::workingWanted, this, &MainWindow::openWorking);
+        connect(page, &RunPage::gearWanted, this, &MainWindow::openGear);
+        connect(page, &RunPage::aboutWanted, this, &MainWindow::showAbout);
+        connect(page, &RunPage::cautionsWanted, this, &MainWindow::showCautions);
+        connect(page, &RunPage::logWanted, this, &MainWindow::chooseLog);
+        return page;
+    });
+    bench_.isBuiltBy([this] {
+        auto* page = placed(new BenchPage(session_), pages_);
+        connect(page, &BenchPage::gearWanted, this, &MainWindow::openPiece);
+        connect(page, &BenchPage::handWanted, this, [this] { writeByHand(shelf_->selected()); });
+        connect(page, &BenchPage::logWanted, this, &MainWindow::chooseLog);
+        connect(page, &BenchPage::cautionsWanted, this, &MainWindow::showCautions);
+        return page;
+    });
+}
+
+void MainWindow::preparePanels() {
+    drawer_.isBuiltBy([this] {
+        auto* panel = placed(new WorkingDrawer, side_);
+        connect(panel, &WorkingDrawer::houseChosen, this, [this](const QString& question, const QString& answer) {
+            setup::Schools s = session_.book().schools();
+            setAnswer(s, question.toStdString(), answer.toStdString());
+            if (auto done = session_.changeSchools(s); !done)
+                say(qs(done.error().sentence()));
+        });
+        return panel;
+    });
+    gear_.isBuiltBy([this] { return placed(new GearPanel(session_), side_); });
+    about_.isBuiltBy([this] {
+        auto* panel = placed(new AboutPanel(session_), side_);
+        connect(panel, &AboutPanel::gearWanted, this, &MainWindow::openGear);
+        connect(panel, &AboutPanel::traceWanted, this, [this](long long run) {
+            import_->addTo(run);
+            chooseLog();
+            if (!shows(import_))
+                import_->addTo(records::kNew); // nothing was chosen
+        });
+        return panel;
+    });
+    help_.isBuiltBy([this] {
+        auto* panel = placed(new HelpPanel, side_);
+        connect(panel, &HelpPanel::keysWanted, this, &MainWindow::showKeys);
+        return panel;
+    });
+    house_.isBuiltBy([this] { return placed(new HousePanel(session_), side_); });
+    cautions_.isBuiltBy([this] { return placed(new CautionPanel, side_); });
+}
+
+void MainWindow::prepareLive() {
+    live_.isBuiltBy([this] {
+        auto* page = placed(new LivePage(session_, liveBench_), pages_);
+        connect(page, &LivePage::instrumentsWanted, this, &MainWindow::showInstruments);
+        connect(page, &LivePage::recipeWanted, this, [this](const QString& json) {
+            recipe_->open(json, session_.book().bank(shelf_->selected()).value_or(records::Bank{}));
+            showSide(recipe_.get());
+        });
+        connect(page, &LivePage::runWanted, this, [this](long long run) {
+            if (const auto r = session_.book().run(run))
+                showRuns(r->bank, run);
+        });
+        return page;
+    });
+    instruments_.isBuiltBy([this] { return placed(new InstrumentPanel(session_, liveBench_), side_); });
+    recipe_.isBuiltBy([this] {
+        auto* panel = placed(new RecipePanel(liveBench_), side_);
+        connect(panel, &RecipePanel::kept, live_->setup(), &SetupView::chooseRecipe);
+        return panel;
+    });
+}
+
+// What the shelf, the live bench and the bell say, whichever page is there.
+void MainWindow::connectParts() {
     connect(shelf_, &Shelf::chosen, this, [this](long long bank) {
         closeSide();
         shown().show ? shown().show(bank) : showRuns(bank);
     });
     connect(shelf_, &Shelf::newBankWanted, this, &MainWindow::newBank);
-    connect(start_, &StartPage::newBankWanted, this, &MainWindow::newBank);
-    connect(start_, &StartPage::demoWanted, this, &MainWindow::openDemo);
-    connect(start_, &StartPage::bookWanted, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a book"), {}, tr("Books (*.otterstone)"));
-        if (!path.isEmpty())
-            openBook(path);
-    });
-    const auto cautions = [this] {
-        runs_->uncheckFigures();
-        showSide(cautions_);
-    };
-    connect(runs_, &RunPage::workingWanted, this, &MainWindow::openWorking);
-    connect(runs_, &RunPage::gearWanted, this, &MainWindow::openGear);
-    connect(runs_, &RunPage::aboutWanted, this, &MainWindow::showAbout);
-    connect(runs_, &RunPage::cautionsWanted, this, cautions);
-    connect(runs_, &RunPage::logWanted, this, &MainWindow::chooseLog);
-    connect(bench_, &BenchPage::gearWanted, this, &MainWindow::openPiece);
-    connect(bench_, &BenchPage::handWanted, this, [this] { writeByHand(shelf_->selected()); });
-    connect(bench_, &BenchPage::logWanted, this, &MainWindow::chooseLog);
-    connect(bench_, &BenchPage::cautionsWanted, this, cautions);
-    connect(findings_, &FindingsPage::workingWanted, this, &MainWindow::openWorking);
-    connect(findings_, &FindingsPage::runWanted, this, [this](long long run) { showRuns(shelf_->selected(), run); });
-    connect(findings_, &FindingsPage::houseWanted, this, &MainWindow::showHouse);
-    connect(about_, &AboutPanel::gearWanted, this, &MainWindow::openGear);
-    connect(about_, &AboutPanel::traceWanted, this, [this](long long run) {
-        import_->addTo(run);
-        chooseLog();
-        if (pages_->currentWidget() != import_)
-            import_->addTo(records::kNew); // nothing was chosen
-    });
-    connect(drawer_, &WorkingDrawer::houseChosen, this, [this](const QString& question, const QString& answer) {
-        setup::Schools s = session_.book().schools();
-        setAnswer(s, question.toStdString(), answer.toStdString());
-        if (auto done = session_.changeSchools(s); !done)
-            say(qs(done.error().sentence()));
-    });
-    const auto common = [this](auto* panel) {
-        using Panel = std::remove_pointer_t<decltype(panel)>;
-        connect(panel, &Panel::problem, this, &MainWindow::say);
-        if constexpr (requires { &Panel::closed; })
-            connect(panel, &Panel::closed, this, &MainWindow::closeSide);
-    };
-    common(runs_);
-    common(intake_);
-    common(gear_);
-    common(about_);
-    common(house_);
-    common(help_);
-    common(bench_);
-    common(live_);
-    common(instruments_);
-    common(recipe_);
-    connectLive();
-    connectJudgement();
-    connect(drawer_, &WorkingDrawer::closed, this, &MainWindow::closeSide);
-    connect(import_, &ImportPage::left, this, [this] { showRuns(shelf_->selected()); });
-    connect(import_, &ImportPage::taken, this, [this](long long run) {
-        const auto taken = session_.book().run(run);
-        if (!taken)
-            return;
-        shelf_->select(taken->bank);
-        showRuns(taken->bank, run);
-    });
-}
-
-void MainWindow::connectLive() {
-    connect(live_, &LivePage::instrumentsWanted, this, [this] {
-        instruments_->open();
-        showSide(instruments_);
-    });
-    connect(live_, &LivePage::recipeWanted, this, [this](const QString& json) {
-        recipe_->open(json, session_.book().bank(shelf_->selected()).value_or(records::Bank{}));
-        showSide(recipe_);
-    });
-    connect(recipe_, &RecipePanel::kept, live_->setup(), &SetupView::chooseRecipe);
-    connect(live_, &LivePage::runWanted, this, [this](long long run) {
-        if (const auto r = session_.book().run(run))
-            showRuns(r->bank, run);
+    new CopyMenu(this);
+    auto* bell = new Bell(session_, this);
+    connect(bell, &Bell::rings, this, [this](const QString& sentence) {
+        QApplication::beep();
+        ask(sentence);
+        notifyDesktop(sentence);
     });
     connect(strip_, &BenchStrip::pageWanted, this, [this](int number) {
         if (LiveRun* run = liveBench_.withNumber(number)) {
@@ -125,6 +149,7 @@ void MainWindow::connectLive() {
             showStage(live_);
         }
     });
+    connect(&liveBench_, &LiveBench::problem, this, &MainWindow::say);
     connect(&liveBench_, &LiveBench::started, this, [this](const LiveRun* run) {
         if (liveBench_.beganByItself(*run)) {
             const auto bank = session_.book().bank(run->plan().run.bank);
@@ -138,7 +163,7 @@ void MainWindow::connectLive() {
     });
     connect(&liveBench_, &LiveBench::ended, this, [this](const bench::Outcome& outcome, const LiveRun* run) {
         // Whoever looks at another run, or sets up the next one, is told only.
-        const bool here = pages_->currentWidget() == live_ && live_->showsRun() && run == &liveBench_.chosen();
+        const bool here = shows(live_) && live_->showsRun() && run == &liveBench_.chosen();
         const auto bank = session_.book().bank(run->plan().run.bank);
         QString words =
             tr("%1 of %2 ended: %3.")
@@ -155,13 +180,10 @@ void MainWindow::connectLive() {
         const bool byItself = bench::isOrderly(outcome.stop.kind) && outcome.stop.kind != bench::StopKind::Tester &&
                               outcome.stillOn.empty() && outcome.rescued.empty();
         byItself ? next_->follow(run->number()) : next_->leave(run->number());
-        plan_->offerNext(run->number(), std::move(free));
+        if (const auto wishes = bench::wishesOf(session_.book()); wishes && !wishes->kept.at.empty()) // agreed on
+            plan_->offerNext(run->number(), std::move(free));
         if (outcome.run != records::kNew && here)
             showRuns(run->plan().run.bank, outcome.run);
-    });
-    connect(plan_, &PlanPage::nextKnown, this, [this](int bench, const JobToDo& job, const QString& words) {
-        // Behind what is said of the run that ended.
-        message_->add(next_->offer(bench, job, words));
     });
     connect(next_, &NextRun::problem, this, &MainWindow::say);
     connect(&session_, &BookSession::opened, this, [this] {

@@ -42,6 +42,12 @@ bool MainWindow::openBook(const QString& path) {
     return true;
 }
 
+void MainWindow::chooseBook() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a book"), {}, tr("Books (*.otterstone)"));
+    if (!path.isEmpty())
+        openBook(path);
+}
+
 void MainWindow::openHomeBook() {
     const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
     QDir().mkpath(folder);
@@ -108,7 +114,7 @@ void MainWindow::paste() {
 void MainWindow::attach(const std::vector<Result<book::Prepared>>& all) {
     if (!session_.isOpen() || session_.book().readOnly())
         return;
-    const bool ofRun = pages_->currentWidget() == runs_ && runs_->run() != records::kNew;
+    const bool ofRun = shows(runs_) && runs_->run() != records::kNew;
     const records::Id bank = shelf_->selected();
     if (!ofRun && bank == records::kNew)
         return say(tr("Choose the bank first that this belongs to."));

@@ -1,53 +1,58 @@
 // The window's ways between verdicts, plan, choice and sheet.
-#include <QApplication>
-
 #include "app/choose/choose_page.h"
 #include "app/findings/findings_page.h"
 #include "app/gear/lay_out.h"
 #include "app/live/live_page.h"
+#include "app/live/next_run.h"
 #include "app/live/setup_view.h"
 #include "app/main_window.h"
-#include "app/plan/bell.h"
 #include "app/plan/plan_page.h"
 #include "app/plan/wishes_panel.h"
 #include "app/report/report_page.h"
 #include "app/shelf/shelf.h"
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
+#include "app/widgets/message_bar.h"
 #include "app/widgets/on_screen.h"
 
 namespace otterstone::app {
 
-void MainWindow::connectJudgement() {
-    new CopyMenu(this);
-    connect(plan_, &PlanPage::problem, this, &MainWindow::say);
-    connect(plan_, &PlanPage::done, this, &MainWindow::tell);
-    auto* bell = new Bell(session_, this);
-    connect(bell, &Bell::rings, this, [this](const QString& sentence) {
-        QApplication::beep();
-        ask(sentence);
-        notifyDesktop(sentence);
+void MainWindow::prepareJudgement() {
+    findings_.isBuiltBy([this] {
+        auto* page = placed(new FindingsPage(session_), pages_);
+        connect(page, &FindingsPage::workingWanted, this, &MainWindow::openWorking);
+        connect(page, &FindingsPage::runWanted, this, [this](long long run) { showRuns(shelf_->selected(), run); });
+        connect(page, &FindingsPage::houseWanted, this, &MainWindow::showHouse);
+        connect(page, &FindingsPage::planWanted, this,
+                [this](long long bank, const judgement::Held& row) { planFor(bank, row); });
+        return page;
     });
-    connect(plan_, &PlanPage::panelWanted, this, [this] { showSide(plan_->panel()); });
-    connect(plan_->panel(), &SidePanel::closed, this, &MainWindow::closeSide);
-    connect(plan_->panel(), &SidePanel::problem, this, &MainWindow::say);
-    connect(choose_, &ChoosePage::problem, this, &MainWindow::say);
-    connect(report_, &ReportPage::problem, this, &MainWindow::say);
-    connect(choose_, &ChoosePage::done, this, &MainWindow::tell);
-    connect(report_, &ReportPage::done, this, &MainWindow::tell);
-    connect(findings_, &FindingsPage::planWanted, this,
-            [this](long long bank, const judgement::Held& row) { planFor(bank, row); });
-    connect(plan_, &PlanPage::startWanted, this, &MainWindow::startPlanned);
-    connect(plan_, &PlanPage::writeWanted, this, &MainWindow::writePlanned);
-    connect(choose_, &ChoosePage::workingWanted, this, &MainWindow::openWorking);
-    connect(choose_, &ChoosePage::runWanted, this, [this](long long id) {
-        if (const auto run = session_.book().run(id))
-            showRuns(run->bank, id);
+    plan_.isBuiltBy([this] {
+        auto* page = placed(new PlanPage(session_), pages_);
+        placed(page->panel(), side_);
+        connect(page, &PlanPage::panelWanted, this, [this] { showSide(plan_->panel()); });
+        connect(page, &PlanPage::startWanted, this, &MainWindow::startPlanned);
+        connect(page, &PlanPage::writeWanted, this, &MainWindow::writePlanned);
+        connect(page, &PlanPage::nextKnown, this, [this](int bench, const JobToDo& job, const QString& words) {
+            // Behind what is said of the run that ended.
+            message_->add(next_->offer(bench, job, words));
+        });
+        return page;
     });
-    connect(choose_, &ChoosePage::sheetWanted, this, [this] {
-        report_->showComparison(choose_->banks());
-        showStage(report_);
+    choose_.isBuiltBy([this] {
+        auto* page = placed(new ChoosePage(session_), pages_);
+        connect(page, &ChoosePage::workingWanted, this, &MainWindow::openWorking);
+        connect(page, &ChoosePage::runWanted, this, [this](long long id) {
+            if (const auto run = session_.book().run(id))
+                showRuns(run->bank, id);
+        });
+        connect(page, &ChoosePage::sheetWanted, this, [this] {
+            report_->showComparison(choose_->banks());
+            showStage(report_);
+        });
+        return page;
     });
+    report_.isBuiltBy([this] { return placed(new ReportPage(session_), pages_); });
 }
 
 void MainWindow::copyShown() {

@@ -10,15 +10,12 @@
 #include <QStackedWidget>
 #include <QWhatsThis>
 
-#include "app/help/help_panel.h"
 #include "app/live/live_page.h"
 #include "app/live/next_run.h"
 #include "app/main_window.h"
-#include "app/plan/plan_page.h"
-#include "app/prepare_theme.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
-#include "app/start/start_page.h"
+#include "app/text_size.h"
 #include "app/theme.h"
 #include "app/widgets/message_bar.h"
 #include "app/widgets/on_screen.h"
@@ -82,7 +79,7 @@ void MainWindow::buildMenus() {
             !made)
             say(qs(made.error().sentence()));
     });
-    book->addAction(tr("&Open a book…"), QKeySequence::Open, start_, &StartPage::bookWanted);
+    book->addAction(tr("&Open a book…"), QKeySequence::Open, this, &MainWindow::chooseBook);
     book->addAction(tr("Open the &demo: Skerry Point"), this, &MainWindow::openDemo);
     book->addAction(tr("The &house's choices…"), this, &MainWindow::showHouse);
     book->addSeparator();
@@ -122,7 +119,7 @@ void MainWindow::buildMenus() {
     });
     run->addAction(tr("&Instruments…"), this, [this] {
         showLive(shelf_->selected());
-        Q_EMIT live_->instrumentsWanted();
+        showInstruments();
     });
     QMenu* sheets = run->addMenu(tr("&Write down how it behaves"));
     int key = 1;
@@ -154,7 +151,7 @@ void MainWindow::buildMenus() {
         shelf_->takeKeyboard();
     });
     view->addAction(tr("&About this run…"), QKeySequence(QStringLiteral("Ctrl+T")), this, [this] {
-        if (pages_->currentWidget() == runs_ && runs_->run() != records::kNew)
+        if (shows(runs_) && runs_->run() != records::kNew)
             showAbout(runs_->run());
     });
     view->addSeparator();
@@ -174,12 +171,7 @@ void MainWindow::buildMenus() {
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(tr("&Guide"), QKeySequence(QStringLiteral("F1")), this, &MainWindow::showHelp);
-    const auto keys = [this] {
-        help_->showKeys(*menuBar());
-        showSide(help_);
-    };
-    help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("Shift+F1")), this, keys);
-    connect(help_, &HelpPanel::keysWanted, this, keys);
+    help->addAction(tr("&Keys"), QKeySequence(QStringLiteral("Shift+F1")), this, &MainWindow::showKeys);
     QAction* what = QWhatsThis::createAction(this);
     what->setText(tr("&What is this?"));
     what->setShortcut(QKeySequence(QStringLiteral("Ctrl+F1")));

@@ -6,6 +6,7 @@
 
 #include <QButtonGroup>
 #include <QLabel>
+#include <QMenuBar>
 #include <QPushButton>
 #include <QSettings>
 #include <QSplitter>
@@ -13,31 +14,23 @@
 
 #include "app/choose/choose_page.h"
 #include "app/findings/findings_page.h"
-#include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
-#include "app/gear/gear_panel.h"
 #include "app/help/help_panel.h"
 #include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
 #include "app/live/bench_strip.h"
-#include "app/live/instrument_panel.h"
 #include "app/live/live_page.h"
-#include "app/live/recipe_panel.h"
 #include "app/plan/plan_page.h"
-#include "app/plan/wishes_panel.h"
-#include "app/prepare_theme.h"
 #include "app/report/report_page.h"
-#include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
 #include "app/start/start_page.h"
+#include "app/text_size.h"
 #include "app/theme.h"
-#include "app/widgets/caution_panel.h"
 #include "app/widgets/kept_widths.h"
 #include "app/widgets/message_bar.h"
 #include "app/widgets/on_screen.h"
 #include "app/widgets/page_stack.h"
-#include "app/widgets/working_drawer.h"
 
 namespace otterstone::app {
 
@@ -53,28 +46,28 @@ void MainWindow::listPages() {
                {Stage::Choose, tr("&Choose"), [this] { showChoose(); }},
                {Stage::Sheet, tr("&Sheet"), ofShelf(&MainWindow::showReport)},
                {Stage::Plan, tr("&Plan"), [this] { showPlan(); }}};
-    const auto restyled = [](auto* page) { return [page] { page->restyle(); }; };
+    const auto restyled = [](auto& page) { return [&page] { page->restyle(); }; };
     const auto findings = [this](records::Id bank) { showFindings(bank); };
     table_ = {
-        {start_, Stage::None, nullptr, {}, {}},
-        {intake_, Stage::Intake, "A bank", [this](records::Id bank) { showIntake(bank); }, {}},
-        {import_, Stage::Runs, "A run", {}, {}},
-        {runs_, Stage::Runs, "The finding", {}, restyled(runs_)},
-        {bench_, Stage::Bench, "The bench", {}, {}},
-        {findings_, Stage::Findings, "Claims and verdicts", findings, restyled(findings_)},
-        {live_, Stage::Live, "Live", [this](records::Id bank) { showLive(bank); }, restyled(live_)},
-        {plan_, Stage::Plan, "A campaign", {}, restyled(plan_)},
-        {choose_, Stage::Choose, "Choose", findings, restyled(choose_)},
-        {report_, Stage::Sheet, "The sheet", [this](records::Id bank) { showReport(bank); }, {}},
+        {&start_, Stage::None, nullptr, {}, {}},
+        {&intake_, Stage::Intake, "A bank", [this](records::Id bank) { showIntake(bank); }, {}},
+        {&import_, Stage::Runs, "A run", {}, {}},
+        {&runs_, Stage::Runs, "The finding", {}, restyled(runs_)},
+        {&bench_, Stage::Bench, "The bench", {}, {}},
+        {&findings_, Stage::Findings, "Claims and verdicts", findings, restyled(findings_)},
+        {&live_, Stage::Live, "Live", [this](records::Id bank) { showLive(bank); }, restyled(live_)},
+        {&plan_, Stage::Plan, "A campaign", {}, restyled(plan_)},
+        {&choose_, Stage::Choose, "Choose", findings, restyled(choose_)},
+        {&report_, Stage::Sheet, "The sheet", [this](records::Id bank) { showReport(bank); }, {}},
     };
 }
 
 const MainWindow::Page& MainWindow::shown() const {
-    return *std::find_if(table_.begin(), table_.end(),
-                         [this](const Page& p) { return p.widget == pages_->currentWidget(); });
+    const auto row = std::find_if(table_.begin(), table_.end(), [this](const Page& p) { return shows(*p.page); });
+    return row == table_.end() ? table_.front() : *row;
 }
 
-void MainWindow::buildPages() {
+void MainWindow::buildFrame() {
     auto* bar = new QHBoxLayout(stageBar_);
     bar->setContentsMargins(3 * kGrid, 0, 2 * kGrid, 0);
     bar->setSpacing(0);
@@ -93,11 +86,6 @@ void MainWindow::buildPages() {
     bookName_->setObjectName(QStringLiteral("faint"));
     bar->addWidget(bookName_);
 
-    for (const Page& page : table_)
-        pages_->addWidget(page.widget);
-    for (QWidget* panel : std::initializer_list<QWidget*>{drawer_, gear_, about_, help_, house_, cautions_,
-                                                          instruments_, recipe_, plan_->panel()})
-        side_->addWidget(panel);
     side_->setMinimumWidth(384); // beside it, at 1280 pixels, a run's page still has its line of switches
     side_->hide();
 
@@ -125,22 +113,52 @@ void MainWindow::buildPages() {
     row->addWidget(shelf_);
     row->addWidget(middle, 1);
     setCentralWidget(all);
-    connectPages();
 }
 
-void MainWindow::showStage(QWidget* page) {
-    pages_->setCurrentWidget(page);
+// Tab goes from part to part as they stand, whenever they were built: Qt would come to what was built later behind all
+// that was there before.
+bool MainWindow::focusNextPrevChild(bool next) {
+    const QWidget* const parts[] = {shelf_, stageBar_, message_, pages_, side_, strip_};
+    const auto partOf = [&parts](const QWidget* w) {
+        return std::find_if(std::begin(parts), std::end(parts),
+                            [w](const QWidget* part) { return part->isAncestorOf(w); });
+    };
+    std::vector<QWidget*> way;
+    for (QWidget* w = nextInFocusChain(); w != this; w = w->nextInFocusChain()) {
+        const bool stops = (w->focusPolicy() & Qt::TabFocus) != 0 && !w->focusProxy();
+        if (w == focusWidget() || (stops && w->isEnabled() && w->isVisibleTo(this)))
+            way.push_back(w);
+    }
+    if (way.empty())
+        return false;
+    std::ranges::stable_sort(way, std::less<>(), partOf);
+    const auto at = std::ranges::find(way, focusWidget());
+    const auto wanted = at == way.end() ? (next ? way.begin() : std::prev(way.end()))
+                        : next          ? (std::next(at) == way.end() ? way.begin() : std::next(at))
+                                        : std::prev(at == way.begin() ? way.end() : at);
+    (*wanted)->setFocus(next ? Qt::TabFocusReason : Qt::BacktabFocusReason);
+    return true;
+}
+
+void MainWindow::showStage(BuiltLater& page) {
+    pages_->setCurrentWidget(page.wanted());
+    shown_ = &page;
     for (const StageRow& row : stages_)
         row.button->setChecked(row.stage == shown().stage);
-    strip_->showOthers(page != live_);
-    if (page != runs_)
+    strip_->showOthers(&page != &live_);
+    if (&page != &runs_)
         closeSide();
 }
 
 void MainWindow::showHelp() {
-    showSide(help_);
+    showSide(help_.get());
     help_->showSection(QLatin1String(shown().section));
     help_->setFocus();
+}
+
+void MainWindow::showKeys() {
+    help_->showKeys(*menuBar());
+    showSide(help_.get());
 }
 
 void MainWindow::switchTheme() {
@@ -167,7 +185,7 @@ void MainWindow::showFiguresIn(const FormChoice& choice) {
 
 void MainWindow::restyle() {
     for (const Page& page : table_) {
-        if (page.restyle)
+        if (page.restyle && page.page->isBuilt())
             page.restyle();
     }
     update();

@@ -1,33 +1,20 @@
 #include "app/main_window.h"
 
 #include <QApplication>
-#include <QButtonGroup>
 #include <QLabel>
-#include <QPushButton>
-#include <QSettings>
-#include <QShortcut>
-#include <QSplitter>
-#include <QVBoxLayout>
 
 #include "app/behaviour/behaviour_view.h"
 #include "app/behaviour/notebook_bar.h"
-#include "app/choose/choose_page.h"
 #include "app/findings/findings_page.h"
 #include "app/findings/house_panel.h"
 #include "app/gear/bench_page.h"
 #include "app/gear/gear_panel.h"
-#include "app/help/help_panel.h"
-#include "app/import/import_page.h"
 #include "app/intake/intake_page.h"
 #include "app/live/bench_strip.h"
 #include "app/live/instrument_panel.h"
 #include "app/live/live_page.h"
 #include "app/live/next_run.h"
-#include "app/live/recipe_panel.h"
 #include "app/live/setup_view.h"
-#include "app/plan/plan_page.h"
-#include "app/plan/wishes_panel.h"
-#include "app/report/report_page.h"
 #include "app/runs/about_panel.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
@@ -47,23 +34,22 @@ constexpr QSize kFrame(8, 40); // of a window manager: a title bar and thin bord
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), start_(new StartPage),
-      intake_(new IntakePage(session_)), import_(new ImportPage(session_)), runs_(new RunPage(session_)),
-      bench_(new BenchPage(session_)), findings_(new FindingsPage(session_)), live_(new LivePage(session_, liveBench_)),
-      plan_(new PlanPage(session_)), choose_(new ChoosePage(session_)), report_(new ReportPage(session_)),
-      drawer_(new WorkingDrawer), gear_(new GearPanel(session_)), about_(new AboutPanel(session_)),
-      help_(new HelpPanel), house_(new HousePanel(session_)), cautions_(new CautionPanel),
-      instruments_(new InstrumentPanel(session_, liveBench_)), recipe_(new RecipePanel(liveBench_)),
-      strip_(new BenchStrip(liveBench_)), next_(new NextRun(session_, liveBench_, this)), pages_(new PageStack),
-      side_(new PageStack), stageBar_(new QWidget), message_(new MessageBar), bookName_(new QLabel), undo_(nullptr),
-      redo_(nullptr) {
+    : QMainWindow(parent), liveBench_(session_), shelf_(new Shelf(session_)), strip_(new BenchStrip(liveBench_)),
+      next_(new NextRun(session_, liveBench_, this)), pages_(new PageStack), side_(new PageStack),
+      stageBar_(new QWidget), message_(new MessageBar), bookName_(new QLabel), undo_(nullptr), redo_(nullptr) {
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
     qApp->installEventFilter(new EnterPresses(this));
     fitToScreen();
     listPages();
-    buildPages();
+    buildFrame();
+    prepareMeasuring();
+    preparePanels();
+    prepareLive();
+    prepareJudgement();
+    connectParts();
     buildMenus();
+    wearTheme(*this);
     connect(&session_, &BookSession::opened, this, [this] {
         closeSide();
         bookName_->setText(QFileInfo(session_.book().path()).completeBaseName() +
@@ -91,6 +77,13 @@ void MainWindow::fitToScreen() {
 void MainWindow::makeRoom() {
     const bool narrow = width() < shelf_->minimumWidth() + pages_->minimumWidth() + side_->minimumWidth();
     shelf_->setVisible(!stageBar_->isHidden() && !(narrow && !side_->isHidden()));
+}
+
+// Where no book was opened before.
+void MainWindow::showEvent(QShowEvent* event) {
+    if (!shown_)
+        refresh();
+    QMainWindow::showEvent(event);
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
@@ -134,10 +127,11 @@ void MainWindow::refresh() {
     stageBar_->setVisible(!empty);
     makeRoom();
     // A log on its way in may make the first bank; its page stays.
-    if (empty && pages_->currentWidget() != import_) {
+    if (empty && !shows(import_)) {
         closeSide();
-        pages_->setCurrentWidget(start_);
-    } else if (!empty && pages_->currentWidget() == start_) {
+        pages_->setCurrentWidget(start_.get());
+        shown_ = &start_;
+    } else if (!empty && (shows(start_) || !shown_)) {
         showRuns(shelf_->selected());
     }
     undo_->setEnabled(session_.history().canUndo());
@@ -167,33 +161,44 @@ void MainWindow::showSide(QWidget* panel) {
 
 void MainWindow::openWorking(const Working& working) {
     drawer_->open(working);
-    showSide(drawer_);
+    showSide(drawer_.get());
 }
 
 void MainWindow::openGear(records::Id run, int place) {
     runs_->uncheckFigures();
     gear_->openStretch(run, place);
-    showSide(gear_);
+    showSide(gear_.get());
     gear_->setFocus();
 }
 
 void MainWindow::openPiece(records::Id gear) {
     gear_->openPiece(gear);
-    showSide(gear_);
+    showSide(gear_.get());
 }
 
 void MainWindow::showAbout(records::Id run) {
     runs_->uncheckFigures();
     about_->open(run);
-    showSide(about_);
+    showSide(about_.get());
     about_->setFocus();
+}
+
+void MainWindow::showCautions() {
+    if (runs_.isBuilt())
+        runs_->uncheckFigures();
+    showSide(cautions_.get());
+}
+
+void MainWindow::showInstruments() {
+    instruments_->open();
+    showSide(instruments_.get());
 }
 
 void MainWindow::showHouse() {
     if (!session_.isOpen())
         return;
     house_->open();
-    showSide(house_);
+    showSide(house_.get());
     house_->setFocus();
 }
 
@@ -270,7 +275,8 @@ void MainWindow::closeSide() {
         pages_->currentWidget()->setFocus();
     side_->hide();
     makeRoom();
-    runs_->uncheckFigures();
+    if (runs_.isBuilt())
+        runs_->uncheckFigures();
 }
 
 void MainWindow::undo(bool redo) {

@@ -5,14 +5,15 @@
 #include <vector>
 
 #include <QMainWindow>
+#include <QStackedWidget>
 
 #include "app/book_session.h"
 #include "app/live/live_bench.h"
+#include "app/widgets/when_wanted.h"
 #include "core/quantity/working.h"
 
 class QLabel;
 class QPushButton;
-class QStackedWidget;
 
 namespace otterstone::book {
 struct Prepared;
@@ -53,25 +54,25 @@ public:
     ~MainWindow() override;
 
     [[nodiscard]] BookSession& session() { return session_; }
-    [[nodiscard]] RunPage* runPage() const { return runs_; }
-    [[nodiscard]] IntakePage* intakePage() const { return intake_; }
-    [[nodiscard]] ImportPage* importPage() const { return import_; }
-    [[nodiscard]] WorkingDrawer* drawer() const { return drawer_; }
+    [[nodiscard]] RunPage* runPage() { return runs_.get(); }
+    [[nodiscard]] IntakePage* intakePage() { return intake_.get(); }
+    [[nodiscard]] ImportPage* importPage() { return import_.get(); }
+    [[nodiscard]] WorkingDrawer* drawer() { return drawer_.get(); }
     [[nodiscard]] Shelf* shelf() const { return shelf_; }
-    [[nodiscard]] BenchPage* benchPage() const { return bench_; }
-    [[nodiscard]] FindingsPage* findingsPage() const { return findings_; }
-    [[nodiscard]] ChoosePage* choosePage() const { return choose_; }
-    [[nodiscard]] PlanPage* planPage() const { return plan_; }
+    [[nodiscard]] BenchPage* benchPage() { return bench_.get(); }
+    [[nodiscard]] FindingsPage* findingsPage() { return findings_.get(); }
+    [[nodiscard]] ChoosePage* choosePage() { return choose_.get(); }
+    [[nodiscard]] PlanPage* planPage() { return plan_.get(); }
     [[nodiscard]] NextRun* nextRun() const { return next_; }
-    [[nodiscard]] ReportPage* reportPage() const { return report_; }
-    [[nodiscard]] GearPanel* gearPanel() const { return gear_; }
-    [[nodiscard]] AboutPanel* aboutPanel() const { return about_; }
-    [[nodiscard]] HelpPanel* helpPanel() const { return help_; }
-    [[nodiscard]] HousePanel* housePanel() const { return house_; }
-    [[nodiscard]] LivePage* livePage() const { return live_; }
+    [[nodiscard]] ReportPage* reportPage() { return report_.get(); }
+    [[nodiscard]] GearPanel* gearPanel() { return gear_.get(); }
+    [[nodiscard]] AboutPanel* aboutPanel() { return about_.get(); }
+    [[nodiscard]] HelpPanel* helpPanel() { return help_.get(); }
+    [[nodiscard]] HousePanel* housePanel() { return house_.get(); }
+    [[nodiscard]] LivePage* livePage() { return live_.get(); }
     [[nodiscard]] LiveBench& liveBench() { return liveBench_; }
-    [[nodiscard]] InstrumentPanel* instrumentPanel() const { return instruments_; }
-    [[nodiscard]] RecipePanel* recipePanel() const { return recipe_; }
+    [[nodiscard]] InstrumentPanel* instrumentPanel() { return instruments_.get(); }
+    [[nodiscard]] RecipePanel* recipePanel() { return recipe_.get(); }
 
     /// Opens a book; says so in the window when it cannot.
     bool openBook(const QString& path);
@@ -115,7 +116,9 @@ public:
     void copyShown();
 
 protected:
+    bool focusNextPrevChild(bool next) override;
     void closeEvent(QCloseEvent* event) override;
+    void showEvent(QShowEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
@@ -130,23 +133,40 @@ private:
         QPushButton* button = nullptr;
     };
     struct Page {
-        QWidget* widget;
+        BuiltLater* page;
         Stage stage;
         const char* section = nullptr;         ///< of the guide; null: its beginning
         std::function<void(records::Id)> show; ///< when another bank is chosen while it is there; none: its runs
-        std::function<void()> restyle;
+        std::function<void()> restyle;         ///< once it is built
     };
     void listPages();
     [[nodiscard]] const Page& shown() const;
+    [[nodiscard]] bool shows(const BuiltLater& page) const { return shown_ == &page; }
     void buildMenus();
-    void buildPages();
-    void connectPages();
-    void connectLive();
-    void connectJudgement();
+    void buildFrame();
+    // How each page and panel is built, and what it asks of the others.
+    void prepareMeasuring();
+    void preparePanels();
+    void prepareLive();
+    void prepareJudgement();
+    void connectParts();
+    /// In its place, and what it says is said in the window.
+    template<class W>
+    W* placed(W* widget, QStackedWidget* in) {
+        in->addWidget(widget);
+        if constexpr (requires { &W::problem; })
+            connect(widget, &W::problem, this, &MainWindow::say);
+        if constexpr (requires { &W::done; })
+            connect(widget, &W::done, this, &MainWindow::tell);
+        if constexpr (requires { &W::closed; })
+            connect(widget, &W::closed, this, &MainWindow::closeSide);
+        return widget;
+    }
     void newBank();
     bool runGoes();
     /// The chosen run goes on; where only another one waits, that one is shown first.
     void handsDone();
+    void chooseBook();
     void chooseLog();
     void showLooked(const Result<void>& looked);
     void openWorking(const Working& working);
@@ -155,9 +175,12 @@ private:
     void fitToScreen();
     void makeRoom();
     void showSide(QWidget* panel);
+    void showCautions();
+    void showInstruments();
+    void showKeys();
     void closeSide();
     void refresh();
-    void showStage(QWidget* page);
+    void showStage(BuiltLater& page);
     void switchTheme();
     void sizeText(double share);
     void addFigureForms(QMenu& view);
@@ -172,31 +195,32 @@ private:
     BookSession session_;
     LiveBench liveBench_;
     Shelf* shelf_;
-    StartPage* start_;
-    IntakePage* intake_;
-    ImportPage* import_;
-    RunPage* runs_;
-    BenchPage* bench_;
-    FindingsPage* findings_;
-    LivePage* live_;
-    PlanPage* plan_;
-    ChoosePage* choose_;
-    ReportPage* report_;
-    WorkingDrawer* drawer_;
-    GearPanel* gear_;
-    AboutPanel* about_;
-    HelpPanel* help_;
-    HousePanel* house_;
-    CautionPanel* cautions_;
-    InstrumentPanel* instruments_;
-    RecipePanel* recipe_;
+    WhenWanted<StartPage> start_;
+    WhenWanted<IntakePage> intake_;
+    WhenWanted<ImportPage> import_;
+    WhenWanted<RunPage> runs_;
+    WhenWanted<BenchPage> bench_;
+    WhenWanted<FindingsPage> findings_;
+    WhenWanted<LivePage> live_;
+    WhenWanted<PlanPage> plan_;
+    WhenWanted<ChoosePage> choose_;
+    WhenWanted<ReportPage> report_;
+    WhenWanted<WorkingDrawer> drawer_;
+    WhenWanted<GearPanel> gear_;
+    WhenWanted<AboutPanel> about_;
+    WhenWanted<HelpPanel> help_;
+    WhenWanted<HousePanel> house_;
+    WhenWanted<CautionPanel> cautions_;
+    WhenWanted<InstrumentPanel> instruments_;
+    WhenWanted<RecipePanel> recipe_;
     BenchStrip* strip_;
     NextRun* next_; ///< what the plan has for the gear that became free
     QStackedWidget* pages_;
     QStackedWidget* side_;
     QWidget* stageBar_;
-    std::vector<StageRow> stages_; ///< in their order
-    std::vector<Page> table_;      ///< all pages
+    std::vector<StageRow> stages_;      ///< in their order
+    std::vector<Page> table_;           ///< all pages
+    const BuiltLater* shown_ = nullptr; ///< the page that is; null: none as yet
     MessageBar* message_;
     QLabel* bookName_;
     QAction* undo_;

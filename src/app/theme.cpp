@@ -1,9 +1,10 @@
 #include "app/theme.h"
-#include "app/prepare_theme.h"
+#include "app/text_size.h"
 
 #include <algorithm>
 #include <cmath>
 #include <utility>
+#include <vector>
 
 #include <QApplication>
 #include <QBrush>
@@ -13,6 +14,7 @@
 #include <QPalette>
 #include <QPixmap>
 #include <QPixmapCache>
+#include <QPointer>
 #include <QSettings>
 #include <QTableView>
 #include <QWidget>
@@ -130,8 +132,9 @@ ThemeKind systemTheme() {
                                                                                                : ThemeKind::Light;
 }
 
-void prepareTheme(ThemeKind kind) {
-    current = make(kind);
+namespace {
+
+void setPaletteAndFont() {
     if (!dynamic_cast<IndicatorStyle*>(QApplication::style()))
         QApplication::setStyle(new IndicatorStyle); // it asks theme() as it draws
     QPalette p;
@@ -152,14 +155,42 @@ void prepareTheme(ThemeKind kind) {
     QApplication::setFont(font(1.0));
 }
 
+// The windows that wear the theme's sheet.
+std::vector<QPointer<QWidget>>& dressed() {
+    static std::vector<QPointer<QWidget>> windows;
+    return windows;
+}
+
+// While it lives no window wears its sheet: under one, each step of a change has all its widgets measured anew.
+class Undressed {
+public:
+    Undressed() {
+        std::erase_if(dressed(), [](const auto& w) { return w.isNull(); });
+        for (const auto& w : dressed())
+            w->setStyleSheet({});
+    }
+    ~Undressed() {
+        for (const auto& w : dressed())
+            w->setStyleSheet(styleSheet(current));
+    }
+    Undressed(const Undressed&) = delete;
+    Undressed& operator=(const Undressed&) = delete;
+};
+
+} // namespace
+
 void applyTheme(ThemeKind kind) {
-    const QString sheet = styleSheet(make(kind));
+    static bool applied = false; // each of the calls below walks every widget of every window
+    if (std::exchange(applied, true) && current.kind == kind)
+        return;
+    const Undressed meanwhile;
     current = make(kind);
-    if (qApp->styleSheet() == sheet)
-        return;              // each of the calls below walks every widget of every window
-    qApp->setStyleSheet({}); // under a sheet each widget would be measured anew with each step
-    prepareTheme(kind);
-    qApp->setStyleSheet(sheet);
+    setPaletteAndFont();
+}
+
+void wearTheme(QWidget& window) {
+    dressed().emplace_back(&window);
+    window.setStyleSheet(styleSheet(current));
 }
 
 double textSize() { return askedSize(); }
@@ -170,19 +201,23 @@ void setTextSize(double share) {
     QSettings().setValue(QLatin1String(kTextSize), share);
     if (by == 1.0)
         return;
-    const QString sheet = qApp->styleSheet();
-    qApp->setStyleSheet({}); // as above
-    QApplication::setFont(font(1.0));
-    for (QWidget* w : QApplication::allWidgets()) {
-        if (!w->testAttribute(Qt::WA_SetFont))
-            continue;
-        QFont f = w->font();
-        f.setPointSizeF(f.pointSizeF() * by);
-        w->setFont(f);
-        if (w->property(kUnderSheet).isValid()) // else the sheet gives it back the font that it had
-            w->setProperty(kUnderSheet, f);
+    {
+        const Undressed meanwhile;
+        QApplication::setFont(font(1.0));
+        for (const auto& w : dressed()) { // Qt would tell them when they wear their sheet again
+            QEvent changed(QEvent::ApplicationFontChange);
+            QCoreApplication::sendEvent(w, &changed);
+        }
+        for (QWidget* w : QApplication::allWidgets()) {
+            if (!w->testAttribute(Qt::WA_SetFont))
+                continue;
+            QFont f = w->font();
+            f.setPointSizeF(f.pointSizeF() * by);
+            w->setFont(f);
+            if (w->property(kUnderSheet).isValid()) // else the sheet gives it back the font that it had
+                w->setProperty(kUnderSheet, f);
+        }
     }
-    qApp->setStyleSheet(sheet);
     for (QWidget* w : QApplication::allWidgets()) {
         if (auto* table = qobject_cast<QTableView*>(w)) {
             QHeaderView* rows = table->verticalHeader();

@@ -5,8 +5,8 @@
 #include <QFont>
 #include <QString>
 
-class QApplication;
 class QBrush;
+class QWidget;
 
 namespace otterstone::app {
 
@@ -27,8 +27,12 @@ inline constexpr int kGrid = 8; ///< pixels; all spacing is a multiple
 [[nodiscard]] const Theme& theme();
 /// As the desktop has its windows: light ink on a dark ground, or the other way. Before applyTheme() sets its own.
 [[nodiscard]] ThemeKind systemTheme();
-/// Sets palette, style sheet and fonts of the whole application.
+/// Sets palette and font of the whole application, and the style sheet of the windows that wear the theme.
 void applyTheme(ThemeKind kind);
+/// The window wears the theme's style sheet from now on. The sheet is the window's and not the application's: what is
+/// built without a parent, and put into the window then, is polished once; under a sheet each step of a widget into its
+/// parent polishes all that is below it anew.
+void wearTheme(QWidget& window);
 /// While it lives, what is painted is painted as on white paper, by lines that survive in SVG and PDF; the widgets keep
 /// their theme.
 class PaperScope {

@@ -16,11 +16,11 @@
 #include "app/live/recipe_panel.h"
 #include "app/live/setup_view.h"
 #include "app/plan/plan_page.h"
-#include "app/prepare_theme.h"
 #include "app/report/report_page.h"
 #include "app/run_window.h"
 #include "app/runs/run_page.h"
 #include "app/shelf/shelf.h"
+#include "app/text_size.h"
 #include "demo_window.h"
 #include "look.h"
 

@@ -92,7 +92,13 @@ class ScreenFormTest : public QObject {
             if (b->text() == stage)
                 b->click();
         }
-        QTest::qWait(400);
+        // What is worked out beside it arrives, and then nothing more.
+        QStringList before;
+        for (int still = 0, turns = 0; still < 3 && turns < 50; ++turns) {
+            QTest::qWait(150);
+            still = read() == before ? still + 1 : 0;
+            before = read();
+        }
     }
     static constexpr const char *kPoint = "(?<![\\w.])\\d+\\.\\d+(?![\\w.])", *kComma = "\\d,\\d",
                                 *kCelsius = "\\d.?°C";

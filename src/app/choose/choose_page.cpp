@@ -95,16 +95,20 @@ ChoosePage::ChoosePage(BookSession& session, QWidget* parent)
     connect(&comparer_, &QFutureWatcherBase::finished, this, &ChoosePage::takeComparison);
     connect(&ranker_, &QFutureWatcherBase::finished, this, &ChoosePage::showRanking);
     connect(&session_, &BookSession::evidenceReady, this, &ChoosePage::takeEvidence);
-    connect(&session_, &BookSession::opened, this, [this] {
-        picker_->reset();
-        evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
-        compareAgain_ = comparing_; // what is on its way is another book's
-        choosePurpose(book::choicesOf(session_.book().choice("purpose"), {}).purpose);
-    });
+    connect(&session_, &BookSession::opened, this, &ChoosePage::takeBook);
     connect(&session_, &BookSession::changed, this, [this] {
         if (isVisible())
             open();
     });
+    if (session_.isOpen())
+        takeBook();
+}
+
+void ChoosePage::takeBook() {
+    picker_->reset();
+    evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
+    compareAgain_ = comparing_; // what is on its way is another book's
+    choosePurpose(book::choicesOf(session_.book().choice("purpose"), {}).purpose);
 }
 
 QWidget* ChoosePage::buildFigures() {

@@ -62,6 +62,7 @@ private:
     QWidget* buildFigures();
     QWidget* buildPurpose();
     QWidget* buildCurves();
+    void takeBook();
     void takeEvidence(const SharedEvidence& evidence);
     [[nodiscard]] SharedEvidence chosen() const;
     void showBanks();

@@ -132,7 +132,7 @@ UseView::UseView(BookSession& session, QWidget* parent)
     connect(needs_, &QPlainTextEdit::textChanged, this, &UseView::work);
     connect(days_, &QLineEdit::textChanged, this, &UseView::work);
     connect(days_, &QLineEdit::editingFinished, this, &UseView::keep);
-    connect(&session_, &BookSession::opened, this, [this, drawer] {
+    const auto takeBook = [this, drawer] {
         const auto kept = book::choicesOf({}, session_.book().choice("needs"));
         QStringList lines;
         for (const std::string& n : kept.needs)
@@ -154,7 +154,10 @@ UseView::UseView(BookSession& session, QWidget* parent)
                          true};
             drawer->addItem(qs(g.name), qs(plan::showNeed(n)));
         }
-    });
+    };
+    connect(&session_, &BookSession::opened, this, takeBook);
+    if (session_.isOpen())
+        takeBook();
 }
 
 void UseView::show(SharedEvidence banks) {

@@ -34,7 +34,6 @@ LivePage::LivePage(BookSession& session, LiveBench& live, QWidget* parent)
     connect(setup_, &SetupView::instrumentsWanted, this, &LivePage::instrumentsWanted);
     connect(setup_, &SetupView::recipeWanted, this, &LivePage::recipeWanted);
     connect(setup_, &SetupView::problem, this, &LivePage::problem);
-    connect(&live_, &LiveBench::problem, this, &LivePage::problem);
     connect(&live_, &LiveBench::changed, this, &LivePage::refresh);
     connect(&live_, &LiveBench::started, this,
             [this](LiveRun* run) { live_.beganByItself(*run) ? refresh() : showRun(*run); });

@@ -7,8 +7,8 @@
 
 #include <QString>
 
-#include "bench/instruments/profile.h"
-#include "bench/instruments/setup_file.h"
+#include "bench/profiles/profile.h"
+#include "bench/profiles/setup_file.h"
 #include "bench/recipes/recipe.h"
 
 namespace otterstone::app {

@@ -4,7 +4,7 @@
 #include <QObject>
 
 #include "app/live/own_files.h"
-#include "bench/instruments/setup_file.h"
+#include "bench/profiles/setup_file.h"
 #include "bench/runner/plan.h"
 
 namespace otterstone::app {

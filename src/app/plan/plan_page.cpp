@@ -173,10 +173,6 @@ JobToDo PlanPage::toDo(std::size_t k, std::optional<std::size_t> placed) const {
 }
 
 void PlanPage::offerNext(int bench, std::set<std::string> pieces) {
-    const auto wishes =
-        session_.isOpen() ? bench::wishesOf(session_.book()) : Result<campaign::Wishes>(campaign::Wishes());
-    if (!wishes || wishes->kept.at.empty()) // nothing was agreed on
-        return;
     offers_[bench] = std::move(pieces);
     refresh();
 }

@@ -135,7 +135,7 @@ bool CopyMenu::eventFilter(QObject* watched, QEvent* event) {
     auto* plot = holder<QCustomPlot>(widget);
     if ((!table && !plot) || qobject_cast<QLineEdit*>(widget)) // a cell being typed in has a menu of its own
         return false;
-    QMenu menu;
+    QMenu menu(widget); // which has it look as its window does
     if (table) {
         menu.addAction(tr("Copy as Markdown"), table, [table] { copyAsMarkdown(*table); });
         menu.addAction(tr("Copy for a spreadsheet"), table, [table] { copyForSpreadsheet(*table); });

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-#include "app/prepare_theme.h"
+#include "app/text_size.h"
 
 namespace otterstone::app {
 
