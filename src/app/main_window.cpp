@@ -109,6 +109,8 @@ void MainWindow::showIntake(records::Id bank) {
     shelf_->select(bank);
     intake_->show(bank);
     showStage(intake_);
+    if (!shelf_->isAncestorOf(focusWidget()))
+        intake_->setFocus();
 }
 
 void MainWindow::showRuns(records::Id bank, records::Id run) {

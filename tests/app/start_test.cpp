@@ -153,6 +153,26 @@ private Q_SLOTS:
         QVERIFY(panel > 2);
     }
 
+    // On no page does the keyboard begin where a key would take something away.
+    void enter_on_a_fresh_page_takes_nothing_away() {
+        const auto banks = window_.book().banks().size();
+        for (int key = Qt::Key_1; key <= Qt::Key_8; ++key) {
+            window_->showRuns(window_.bankNamed("Boulder 20")); // from where the keyboard comes along
+            window_->runPage()->setFocus();
+            QTest::keyClick(window_.get(), static_cast<Qt::Key>(key), Qt::AltModifier);
+            QWidget* at = QApplication::focusWidget();
+            QVERIFY(at);
+            const auto* button = qobject_cast<QPushButton*>(at);
+            for (const char* away : {"Take", "Remove", "Forget"})
+                QVERIFY2(!button || !button->text().startsWith(QLatin1String(away)), qPrintable(button->text()));
+        }
+        window_->showRuns(window_.bankNamed("Boulder 20"));
+        window_->runPage()->setFocus();
+        window_->showIntake(window_.bankNamed("Boulder 20"));
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+        QCOMPARE(window_.book().banks().size(), banks);
+    }
+
     // Whoever starts without a book that can be opened sees what can be done.
     void without_a_book_the_first_step_is_shown() {
         window_.close();

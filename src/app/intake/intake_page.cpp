@@ -33,6 +33,8 @@ QLabel* line(const QString& words, double scale = 1.0, QFont::Weight weight = QF
 IntakePage::IntakePage(BookSession& session, QWidget* parent)
     : QWidget(parent), session_(session), form_(new LabelForm), attached_(new AttachedStrip(session)),
       title_(new QLabel) {
+    setFocusPolicy(Qt::StrongFocus); // the keyboard comes to the page, and not to the button that takes the bank away
+    setAccessibleName(tr("The bank"));
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(3 * kGrid, 2 * kGrid, 3 * kGrid, 2 * kGrid);
     outer->setSpacing(2 * kGrid);

@@ -17,6 +17,8 @@ TypingGrid::TypingGrid(QAbstractItemModel* source, QWidget* parent) : QTableView
     setSelectionMode(QAbstractItemView::SingleSelection);
     setTabKeyNavigation(true);
     setFont(app::font(1.1));
+    for (QHeaderView* header : {horizontalHeader(), verticalHeader()})
+        header->setFont(app::font(1.0)); // what is typed is larger than what names it
     verticalHeader()->setDefaultSectionSize(rowPixels(30));
     verticalHeader()->setObjectName(QStringLiteral("rows"));
     horizontalHeader()->setHighlightSections(false);
