@@ -9,6 +9,9 @@
 
 #include "core/quantity/problem.h"
 
+namespace CLI {
+class App;
+}
 namespace otterstone {
 struct Working;
 }
@@ -92,6 +95,8 @@ int complain(const Problem& problem, int code = kInput);
 [[nodiscard]] int print(const nlohmann::json& json);
 /// A figure with its workings and its other schools; ± in "u".
 [[nodiscard]] nlohmann::json shownJson(const Working& working);
+/// Does what was typed and returns `code` as its subcommand left it; what cannot be read is told.
+[[nodiscard]] int obeyed(CLI::App& app, int argc, char** argv, const int& code);
 /// Pushes out what was printed; kOutput when that fails.
 [[nodiscard]] int finish(int code);
 

@@ -103,14 +103,5 @@ int main(int argc, char** argv) {
 
     cli::addExamples(app);
 
-    try {
-        app.parse(argc, argv);
-    } catch (const CLI::ParseError& error) {
-        // Help was asked for: 0. Anything else is wrong usage, whatever number the library has for it.
-        return app.exit(error, std::cout, std::cerr) == 0 ? cli::kDone : cli::kUsage;
-    } catch (const std::exception& error) {
-        std::cerr << "otterstone-cli: " << error.what() << "\n";
-        return cli::kInput;
-    }
-    return code;
+    return cli::obeyed(app, argc, argv, code);
 }

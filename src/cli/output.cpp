@@ -7,6 +7,7 @@
 #include <poll.h>
 #include <unistd.h>
 
+#include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
@@ -86,6 +87,19 @@ int finish(int code) {
         return code;
     std::cerr << "otterstone-cli: the result could not be written to standard output.\n";
     return kOutput;
+}
+
+int obeyed(CLI::App& app, int argc, char** argv, const int& code) {
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& error) {
+        // Help was asked for: 0. Anything else is wrong usage, whatever number the library has for it.
+        return app.exit(error, std::cout, std::cerr) == 0 ? kDone : kUsage;
+    } catch (const std::exception& error) {
+        std::cerr << "otterstone-cli: " << error.what() << "\n";
+        return kInput;
+    }
+    return code;
 }
 
 } // namespace otterstone::cli

@@ -1,7 +1,5 @@
 // otterstone-live: what otterstone-cli hands over to where instruments are spoken to, with the same words. It links
 // what speaks to networks, serial ports and the desktop; otterstone-cli, which is started for each log, does not.
-#include <iostream>
-
 #include <CLI/CLI.hpp>
 
 #include "cli/commands.h"
@@ -17,13 +15,5 @@ int main(int argc, char** argv) {
     cli::addLiveCommands(app, code,
                          {[argc, argv](const cli::LiveOptions& o) { return cli::live(o, argc, argv); },
                           [argc, argv](const cli::ListenOptions& o) { return cli::listen(o, argc, argv); }});
-    try {
-        app.parse(argc, argv);
-    } catch (const CLI::ParseError& error) {
-        return app.exit(error, std::cout, std::cerr) == 0 ? cli::kDone : cli::kUsage;
-    } catch (const std::exception& error) {
-        std::cerr << "otterstone-cli: " << error.what() << "\n";
-        return cli::kInput;
-    }
-    return code;
+    return cli::obeyed(app, argc, argv, code);
 }
