@@ -131,6 +131,7 @@ void MainWindow::refresh() {
     // A log on its way in may make the first bank; its page stays.
     if (empty && !shows(import_)) {
         closeSide();
+        start_->setBookIsOpen(open);
         pages_->setCurrentWidget(start_.get());
         shown_ = &start_;
     } else if (!empty && (shows(start_) || !shown_)) {

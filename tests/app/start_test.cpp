@@ -181,9 +181,16 @@ private Q_SLOTS:
         QVERIFY(!window.openBook(window_.file(QStringLiteral("not-there.otterstone"))));
         window.show();
         QVERIFY(QTest::qWaitForWindowActive(&window));
-        QTRY_VERIFY(testing::says(&window, "This book is empty"));
+        QTRY_VERIFY(testing::says(&window, "No book is open"));
+        QVERIFY(!testing::says(&window, "This book is empty"));
+        QVERIFY(!testing::button(&window, "Put the first bank on the shelf")->isVisible()); // there is none yet
+        QVERIFY(testing::button(&window, "Look at the demo: Skerry Point")->isVisible());
         QTest::keyClick(&window, Qt::Key_F1);
         QTRY_VERIFY(window.helpPanel()->isVisible());
+        QVERIFY(window.session().create(window_.file(QStringLiteral("fresh.otterstone"))).has_value());
+        QTRY_VERIFY(testing::says(&window, "This book is empty"));
+        QVERIFY(!testing::says(&window, "No book is open"));
+        QVERIFY(testing::button(&window, "Put the first bank on the shelf")->isVisible());
     }
 };
 

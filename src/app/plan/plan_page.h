@@ -26,8 +26,8 @@ public:
     explicit PlanPage(BookSession& session, QWidget* parent = nullptr);
     /// Plans anew.
     void refresh();
-    /// The run of a bench is over, and these pieces are free: plans anew, and says what the plan has for them next,
-    /// where one was agreed on.
+    /// The run of a bench is over, and these pieces are free: plans anew, and says what the plan has for them next.
+    /// Precondition: one was agreed on.
     void offerNext(int bench, std::set<std::string> pieces);
     void restyle();
     /// Tests and pictures plan as of one moment, s since 1970; nothing: by the clock.

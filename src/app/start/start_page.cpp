@@ -37,7 +37,12 @@ protected:
 
 } // namespace
 
-StartPage::StartPage(QWidget* parent) : QWidget(parent) {
+StartPage::StartPage(QWidget* parent)
+    : QWidget(parent), words_(new QLabel),
+      saved_(
+          new QLabel(tr("Everything you enter is in the book at once; there is nothing to save. Ctrl+Z takes back."))),
+      next_(new QPushButton(tr("Put the first bank on the shelf"))),
+      demo_(new QPushButton(tr("Look at the demo: Skerry Point"))), open_(new QPushButton) {
     auto* outer = new QVBoxLayout(this);
     outer->addStretch(2);
     auto* middle = new QHBoxLayout;
@@ -47,39 +52,43 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     all->setSpacing(2 * kGrid);
     auto* title = new QLabel(tr("How much of it really comes out?"));
     title->setFont(app::font(2.2, QFont::DemiBold));
-    auto* words = new QLabel(
-        tr("This book is empty. Put a bank on the shelf with what its label says; then drop a meter's log on this "
-           "window, and read how much of the label reached the port."));
-    words->setWordWrap(true);
-    words->setFont(app::font(1.15));
-    auto* next = new QPushButton(tr("Put the first bank on the shelf"));
-    next->setObjectName(QStringLiteral("primary"));
-    next->setMinimumHeight(44);
+    words_->setWordWrap(true);
+    words_->setFont(app::font(1.15));
+    next_->setObjectName(QStringLiteral("primary"));
+    next_->setMinimumHeight(44);
     auto* others = new QHBoxLayout;
-    auto* demo = new QPushButton(tr("Look at the demo: Skerry Point"));
-    auto* open = new QPushButton(tr("Open another book…"));
-    others->addWidget(demo);
-    others->addWidget(open);
+    others->addWidget(demo_);
+    others->addWidget(open_);
     others->addStretch();
-    auto* saved =
-        new QLabel(tr("Everything you enter is in the book at once; there is nothing to save. Ctrl+Z takes back."));
-    saved->setObjectName(QStringLiteral("faint"));
-    saved->setWordWrap(true);
+    saved_->setObjectName(QStringLiteral("faint"));
+    saved_->setWordWrap(true);
     all->addWidget(new Emblem(column));
     all->addWidget(title);
-    all->addWidget(words);
-    all->addWidget(next, 0, Qt::AlignLeft);
+    all->addWidget(words_);
+    all->addWidget(next_, 0, Qt::AlignLeft);
     all->addLayout(others);
-    all->addWidget(saved);
+    all->addWidget(saved_);
     middle->addStretch();
     middle->addWidget(column);
     middle->addStretch();
     outer->addLayout(middle);
     outer->addStretch(3);
-    setFocusProxy(next);
-    connect(next, &QPushButton::clicked, this, &StartPage::newBankWanted);
-    connect(demo, &QPushButton::clicked, this, &StartPage::demoWanted);
-    connect(open, &QPushButton::clicked, this, &StartPage::bookWanted);
+    setBookIsOpen(false);
+    connect(next_, &QPushButton::clicked, this, &StartPage::newBankWanted);
+    connect(demo_, &QPushButton::clicked, this, &StartPage::demoWanted);
+    connect(open_, &QPushButton::clicked, this, &StartPage::bookWanted);
+}
+
+void StartPage::setBookIsOpen(bool open) {
+    words_->setText(
+        open
+            ? tr("This book is empty. Put a bank on the shelf with what its label says; then drop a meter's log on this "
+                 "window, and read how much of the label reached the port.")
+            : tr("No book is open. Open one, begin a new one (in the menu Book), or look at the demo."));
+    open_->setText(open ? tr("Open another book…") : tr("Open a book…"));
+    next_->setVisible(open);
+    saved_->setVisible(open);
+    setFocusProxy(open ? next_ : demo_);
 }
 
 } // namespace otterstone::app

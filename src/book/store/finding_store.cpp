@@ -203,10 +203,8 @@ std::string FindingsOfBank::key(const Run& run) {
 const std::pair<std::string, std::string>* FindingsOfBank::storedText(Id run) {
     if (!texts_) {
         texts_.emplace();
-        // As the bytes that they are: Qt would make UTF-16 of text, and it back.
-        Answer q = c_.run("SELECT run_id, CAST(key AS BLOB), CAST(json AS BLOB) FROM finding "
-                          "WHERE run_id IN (SELECT id FROM run WHERE bank_id = ?)",
-                          bank_.id);
+        Answer q = c_.run(
+            "SELECT run_id, key, json FROM finding WHERE run_id IN (SELECT id FROM run WHERE bank_id = ?)", bank_.id);
         while (q.next())
             texts_->emplace(q.value(0).whole(), std::pair(q.value(1).text(), q.value(2).text()));
     }
