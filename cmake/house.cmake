@@ -34,6 +34,13 @@ if(OTTERSTONE_FUZZ)
   add_compile_options(-fsanitize=fuzzer-no-link)
 endif()
 
+# What the window and its measurements ask for memory: findings are many small pieces, and both cores ask at once. First
+# in what a program links, so that everything in it asks the same; sanitizers bring their own.
+add_library(otterstone_memory INTERFACE)
+if(NOT OTTERSTONE_SANITIZE AND NOT OTTERSTONE_FUZZ)
+  target_link_libraries(otterstone_memory INTERFACE mimalloc)
+endif()
+
 # A folder's sources are compiled together where CMAKE_UNITY_BUILD says so: headers are read once a folder, which is most of what
 # compiling takes. Without it (preset debug) each file is compiled by itself, as one wants while changing it.
 function(otterstone_together)

@@ -158,7 +158,6 @@ LineKind RowReader::readCarefully(std::string_view line, Row& row) {
                 tooLong_ = static_cast<Slot>(slot);
                 return LineKind::TooManyDigits;
             }
-            row.values[slot] = 0.0; // as the fast way leaves it: rows are compared
         }
     }
     return LineKind::Row;

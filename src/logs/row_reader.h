@@ -33,7 +33,12 @@ enum class LineKind { Row, Blank, Skipped, TooManyDigits };
 struct Row {
     std::array<double, kSlots> values{};
     std::array<std::int32_t, kSlots> digits{};
-    bool operator==(const Row&) const = default;
+};
+
+/// Where the fast way puts what it reads: the columns of the slots in use.
+struct Columns {
+    std::array<double*, kSlots> values{};
+    std::array<std::int32_t*, kSlots> digits{};
 };
 
 /// The fast way reads plain numbers up to the last needed cell; a line it cannot read goes the careful way, which knows
@@ -43,9 +48,10 @@ public:
     /// Readings are stored as digits where the first lines show few enough of them, but for those of `asDoubles`.
     RowReader(const Recognition& recognition, Slots asDoubles);
 
-    /// Where in the line the last needed cell ended, or null when the line must be read carefully. Some newline or zero
-    /// ends the text that begins at `line`, and 16 bytes behind that are readable.
-    const char* readFast(const char* line, const char* textEnd, Row& row) const;
+    /// Reads the line into row `at` of the columns. Where in it the last needed cell ended, or null when it must be
+    /// read carefully. Some newline or zero ends the text that begins at `line`, and 128 bytes behind that are
+    /// readable.
+    const char* readFast(const char* line, const char* textEnd, const Columns& columns, std::size_t at) const;
     /// Optional slots get NaN without a reading.
     LineKind readCarefully(std::string_view line, Row& row);
     /// Why the last careful line was skipped.

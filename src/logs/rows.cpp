@@ -1,9 +1,11 @@
 #include "logs/rows.h"
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <condition_variable>
 #include <cstring>
+#include <memory>
 #include <mutex>
 #include <optional>
 #include <thread>
@@ -14,11 +16,12 @@ namespace otterstone::logs {
 
 namespace {
 
-constexpr std::size_t kBlock = std::size_t(1) << 18;
-constexpr std::size_t kSegment = std::size_t(1) << 19;
+constexpr std::size_t kBlock = std::size_t(1) << 17;
+constexpr std::size_t kSegment = std::size_t(1) << 17;
+constexpr std::size_t kAhead = 3; // segments that may be read before the first of them is done
 constexpr std::size_t kLineRest = 4096;
 constexpr std::size_t kNamedSkips = 10;
-constexpr std::size_t kReadable = 16; // bytes behind the last line that may be looked at
+constexpr std::size_t kReadable = 2 * Marks::kSeen; // bytes behind the last line that may be looked at
 
 // Calls f(line, textEnd) for each line that starts within [from, to); f returns where the next one starts, or null when
 // the line goes on behind `textEnd`. A zero and readable bytes stand behind the text. At the file's end a newline is
@@ -98,7 +101,6 @@ private:
 struct Piece {
     Rows rows;
     std::size_t lines = 0;
-    std::vector<char> buffer;
 
     void clear() {
         for (trace::Column& c : rows.columns)
@@ -182,28 +184,41 @@ private:
         return starts.after(body_ + (log_.source->size() - body_) * segment / segments_);
     }
 
+    // Who is done with a segment before its turn leaves it beside, and goes on: a thread that sleeps is slow to wake.
     void work() {
         RowReader reader(recognition_, asDoubles_);
-        Piece piece;
         LineStarts starts(*log_.source);
+        std::vector<char> buffer;
         for (std::size_t k = next_++; k < segments_; k = next_++) {
-            piece.clear();
+            std::unique_ptr<Piece> piece = emptyPiece();
             const std::size_t from = startOf(k, starts);
-            read(reader, from, startOf(k + 1, starts), piece);
+            read(reader, from, startOf(k + 1, starts), *piece, buffer);
             std::unique_lock lock(mutex_);
-            turn_.wait(lock, [&] { return committed_ == k; });
-            commit(piece);
-            ++committed_;
+            turn_.wait(lock, [&] { return k < committed_ + kAhead; });
+            beside_[k % kAhead] = std::move(piece);
+            for (auto* first = &beside_[committed_ % kAhead]; *first; first = &beside_[committed_ % kAhead]) {
+                commit(**first);
+                empty_.push_back(std::move(*first));
+                ++committed_;
+            }
             turn_.notify_all();
         }
     }
 
-    void read(RowReader& reader, std::size_t from, std::size_t to, Piece& piece) {
+    std::unique_ptr<Piece> emptyPiece() {
+        const std::lock_guard lock(mutex_);
+        if (empty_.empty())
+            return std::make_unique<Piece>();
+        std::unique_ptr<Piece> piece = std::move(empty_.back());
+        empty_.pop_back();
+        piece->clear();
+        return piece;
+    }
+
+    void read(RowReader& reader, std::size_t from, std::size_t to, Piece& piece, std::vector<char>& buffer) {
         if (tooLong_ != kNone || endlessLine_ || (progress_ && progress_->cancel.load()))
             return;
         Rows& rows = piece.rows;
-        std::array<Row, 2> both; // this row and the one before, by turns
-        std::size_t now = 0;
         std::size_t count = 0;
         std::size_t room = 0;
         const auto skip = [&](const std::string& why) {
@@ -212,26 +227,49 @@ private:
                 rows.firstSkipped.push_back({piece.lines, why});
             rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines));
         };
-        std::array<std::size_t, kSlots> doubles{};
-        std::array<std::size_t, kSlots> digits{};
-        std::size_t doubleSlots = 0;
-        std::size_t digitSlots = 0;
-        for (std::size_t k = 0; k < kSlots; ++k) {
-            if (reader.uses(static_cast<Slot>(k)))
-                reader.divisor(static_cast<Slot>(k)) != 0.0 ? digits[digitSlots++] = k : doubles[doubleSlots++] = k;
-        }
+        Columns columns;
         const auto resize = [&](std::size_t size) {
             room = size;
-            for (std::size_t k = 0; k < doubleSlots; ++k)
-                rows.columns[doubles[k]].resize(size);
-            for (std::size_t k = 0; k < digitSlots; ++k)
-                rows.digits[digits[k]].resize(size);
+            for (std::size_t k = 0; k < kSlots; ++k) {
+                if (!reader.uses(static_cast<Slot>(k)))
+                    continue;
+                const bool asDigits = reader.divisor(static_cast<Slot>(k)) != 0.0;
+                asDigits ? rows.digits[k].resize(size) : rows.columns[k].resize(size);
+                columns.values[k] = asDigits ? nullptr : rows.columns[k].data();
+                columns.digits[k] = asDigits ? rows.digits[k].data() : nullptr;
+            }
         };
+        const auto put = [&](const Row& row) {
+            for (std::size_t k = 0; k < kSlots; ++k) {
+                if (columns.values[k])
+                    columns.values[k][count] = row.values[k];
+                if (columns.digits[k])
+                    columns.digits[k][count] = row.digits[k];
+            }
+        };
+        const auto repeats = [&] {
+            for (std::size_t k = 0; k < kSlots; ++k) {
+                if ((columns.values[k] && columns.values[k][count] != columns.values[k][count - 1]) ||
+                    (columns.digits[k] && columns.digits[k][count] != columns.digits[k][count - 1]))
+                    return false;
+            }
+            return true;
+        };
+        const auto keep = [&] {
+            const double* const time = columns.values[SlotTime];
+            if (count > 0 && time[count] <= time[count - 1]) {
+                if (repeats())
+                    return skip("repeats the line before");
+                rows.stepsBack = rows.stepsBack || time[count] < time[count - 1];
+            }
+            ++count;
+        };
+        Row careful;
         const bool whole =
-            eachLine(*log_.source, from, to, piece.buffer, [&](const char* line, const char* end) -> const char* {
-                Row& row = both[now];
-                const Row& before = both[1 - now];
-                const char* const stopped = reader.readFast(line, end, row);
+            eachLine(*log_.source, from, to, buffer, [&](const char* line, const char* end) -> const char* {
+                if (count == room)
+                    resize(std::max(kSegment / 16, 2 * room));
+                const char* const stopped = reader.readFast(line, end, columns, count);
                 const char* newline = stopped;
                 if (!stopped || *stopped != '\n') {
                     const char* const rest = stopped ? stopped : line;
@@ -239,30 +277,18 @@ private:
                     if (!newline)
                         return nullptr;
                 }
-                const LineKind kind = stopped
-                                          ? LineKind::Row
-                                          : reader.readCarefully({line, static_cast<std::size_t>(newline - line)}, row);
-                switch (kind) {
-                case LineKind::Row:
-                    if (count > 0 && row.values[SlotTime] <= before.values[SlotTime]) {
-                        if (row == before) {
-                            skip("repeats the line before");
-                            break;
-                        }
-                        rows.stepsBack = rows.stepsBack || row.values[SlotTime] < before.values[SlotTime];
+                if (stopped) {
+                    keep();
+                } else {
+                    switch (reader.readCarefully({line, static_cast<std::size_t>(newline - line)}, careful)) {
+                    case LineKind::Row:
+                        put(careful);
+                        keep();
+                        break;
+                    case LineKind::Blank: rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines)); break;
+                    case LineKind::Skipped: skip(reader.reason()); break;
+                    case LineKind::TooManyDigits: tooLong_ = reader.tooLong(); break;
                     }
-                    if (count == room)
-                        resize(std::max(kSegment / 16, 2 * room));
-                    for (std::size_t k = 0; k < doubleSlots; ++k)
-                        rows.columns[doubles[k]][count] = row.values[doubles[k]];
-                    for (std::size_t k = 0; k < digitSlots; ++k)
-                        rows.digits[digits[k]][count] = row.digits[digits[k]];
-                    ++count;
-                    now = 1 - now;
-                    break;
-                case LineKind::Blank: rows.lineless.push_back(static_cast<std::uint32_t>(piece.lines)); break;
-                case LineKind::Skipped: skip(reader.reason()); break;
-                case LineKind::TooManyDigits: tooLong_ = reader.tooLong(); break;
                 }
                 ++piece.lines;
                 return newline + 1;
@@ -308,7 +334,9 @@ private:
     std::atomic<bool> endlessLine_{false};
     std::mutex mutex_;
     std::condition_variable turn_;
-    std::size_t committed_ = 0; ///< segments whose rows are in rows_, always the first ones
+    std::size_t committed_ = 0;                         ///< segments whose rows are in rows_, always the first ones
+    std::array<std::unique_ptr<Piece>, kAhead> beside_; ///< read before their turn, by segment
+    std::vector<std::unique_ptr<Piece>> empty_;         ///< for the next segments
 };
 
 } // namespace

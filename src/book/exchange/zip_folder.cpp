@@ -1,21 +1,24 @@
 #include "book/exchange/zip_folder.h"
 
+#include <cstdint>
 #include <memory>
+#include <string>
 #include <vector>
 
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
-#include <zip.h>
+#include <unzip.h>
 
 namespace otterstone::book {
 
 namespace {
 
 // Traces as text shrink to a tenth or a twentieth, very steady ones to a fiftieth; a zip bomb to a thousandth.
-constexpr zip_uint64_t kMostTimes = 200;
-constexpr zip_uint64_t kAlways = zip_uint64_t(16) << 20;
-constexpr zip_int64_t kMostEntries = 100'000;
+constexpr std::uint64_t kMostTimes = 200;
+constexpr std::uint64_t kAlways = std::uint64_t(16) << 20;
+constexpr std::uint64_t kMostEntries = 100'000;
+constexpr unsigned long kEncrypted = 1; // a bit of an entry's flags
 
 tl::unexpected<Problem> bad(const QString& zip, const std::string& why) {
     return problem("bad_zip", zip.toStdString(), why,
@@ -33,22 +36,25 @@ bool safeName(const QString& name) {
 } // namespace
 
 Result<void> unzip(const QString& zip, const QString& folder) {
-    int error = 0;
-    const std::unique_ptr<zip_t, void (*)(zip_t*)> archive(
-        zip_open(QFile::encodeName(zip).constData(), ZIP_RDONLY | ZIP_CHECKCONS, &error),
-        [](zip_t* z) { zip_discard(z); });
-    if (!archive)
+    struct Close {
+        void operator()(void* archive) const { unzClose(archive); }
+    };
+    const std::unique_ptr<void, Close> archive(unzOpen64(QFile::encodeName(zip).constData()));
+    unz_global_info64 all = {};
+    if (!archive || unzGetGlobalInfo64(archive.get(), &all) != UNZ_OK)
         return bad(zip, "this is not a whole zip file.");
-    const zip_int64_t entries = zip_get_num_entries(archive.get(), 0);
-    if (entries > kMostEntries)
+    if (all.number_entry > kMostEntries)
         return bad(zip, "it holds too many files.");
-    const zip_uint64_t most = kAlways + kMostTimes * static_cast<zip_uint64_t>(QFileInfo(zip).size());
-    zip_uint64_t total = 0;
-    for (zip_int64_t k = 0; k < entries; ++k) {
-        zip_stat_t info;
-        if (zip_stat_index(archive.get(), static_cast<zip_uint64_t>(k), 0, &info) != 0)
+    const std::uint64_t most = kAlways + kMostTimes * static_cast<std::uint64_t>(QFileInfo(zip).size());
+    std::uint64_t total = 0;
+    std::vector<char> buffer(1 << 16);
+    for (std::uint64_t k = 0; k < all.number_entry; ++k) {
+        unz_file_info64 info = {};
+        if ((k == 0 ? unzGoToFirstFile(archive.get()) : unzGoToNextFile(archive.get())) != UNZ_OK ||
+            unzGetCurrentFileInfo64(archive.get(), &info, buffer.data(), buffer.size(), nullptr, 0, nullptr, 0) !=
+                UNZ_OK)
             return bad(zip, "an entry cannot be read.");
-        const QString name = QString::fromUtf8(info.name);
+        const QString name = QString::fromUtf8(buffer.data(), static_cast<qsizetype>(info.size_filename));
         if (!safeName(name))
             return bad(zip, "the entry “" + name.toStdString() + "” points outside the bundle.");
         const QString target = QDir(folder).filePath(name);
@@ -58,21 +64,19 @@ Result<void> unzip(const QString& zip, const QString& folder) {
         }
         QDir().mkpath(QFileInfo(target).absolutePath());
         QFile out(target);
-        const std::unique_ptr<zip_file_t, int (*)(zip_file_t*)> in(
-            zip_fopen_index(archive.get(), static_cast<zip_uint64_t>(k), 0), zip_fclose);
-        if (!in || !out.open(QIODevice::WriteOnly))
+        if ((info.flag & kEncrypted) != 0 || unzOpenCurrentFile(archive.get()) != UNZ_OK ||
+            !out.open(QIODevice::WriteOnly))
             return bad(zip, "the entry “" + name.toStdString() + "” cannot be unpacked.");
-        std::vector<char> buffer(1 << 16);
-        zip_int64_t n = 0;
-        while ((n = zip_fread(in.get(), buffer.data(), buffer.size())) > 0) {
-            total += static_cast<zip_uint64_t>(n);
+        int n = 0;
+        while ((n = unzReadCurrentFile(archive.get(), buffer.data(), static_cast<unsigned>(buffer.size()))) > 0) {
+            total += static_cast<std::uint64_t>(n);
             if (total > most)
                 return bad(zip, "it unpacks to more than " + std::to_string(kMostTimes) +
                                     " times its size, which no bundle does.");
             if (out.write(buffer.data(), n) != n)
                 return bad(zip, "there is no room to unpack it.");
         }
-        if (n < 0)
+        if (n < 0 || unzCloseCurrentFile(archive.get()) != UNZ_OK) // only now its sum is looked at
             return bad(zip, "the entry “" + name.toStdString() + "” is damaged.");
     }
     return {};

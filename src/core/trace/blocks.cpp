@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/trace/digits.h"
+#include "core/trace/gaps.h"
 #include "core/trace/wide.h"
 
 namespace otterstone::trace {
@@ -198,20 +199,12 @@ std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
         block.seen = seen;
         Mean volts, amps;
         const std::size_t stride = std::max<std::size_t>(1, (last - first) / kSpread);
-        double seconds = 0.0, gaps = 0.0;
-        for (std::size_t k = first; k < last; k += stride) {
-            if (current) {
-                volts.add(t.volts[k]);
-                amps.add(t.amps[k]);
-            }
+        for (std::size_t k = first; current && k < last; k += stride) {
+            volts.add(t.volts[k]);
+            amps.add(t.amps[k]);
         }
-        for (std::size_t k = first; k < end && block.to - block.from > gapSeconds; ++k) {
-            const double step = t.time[k + 1] - t.time[k];
-            if (step > gapSeconds)
-                gaps += step;
-        }
-        seconds = block.to - block.from - gaps;
-        block.hours = seconds / 3600.0;
+        block.hours =
+            (block.to - block.from - secondsOfGaps(t.time.data() + first, end - first + 1, gapSeconds)) / 3600.0;
         block.volts = volts.mean();
         block.voltsSpread = volts.spread();
         block.amps = amps.mean();

@@ -2,6 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
+
+#include "core/trace/wide.h"
 
 namespace otterstone::trace {
 
@@ -13,6 +16,25 @@ constexpr std::size_t kLeastMisses = 3;
 constexpr double kNoVolts = 0.05; // V: next to nothing on both sides says nothing of a charge
 
 } // namespace
+
+// Counted rather than searched: a count is what the compiler turns into wide instructions.
+OTTERSTONE_WIDE bool hasGap(const double* time, std::size_t count, double gapSeconds) {
+    std::int64_t gaps = 0;
+    for (std::size_t k = 1; k < count; ++k)
+        gaps += time[k] - time[k - 1] > gapSeconds;
+    return gaps > 0;
+}
+
+double secondsOfGaps(const double* time, std::size_t count, double gapSeconds) {
+    double seconds = 0.0;
+    if (!hasGap(time, count, gapSeconds))
+        return seconds;
+    for (std::size_t k = 1; k < count; ++k) {
+        if (time[k] - time[k - 1] > gapSeconds)
+            seconds += time[k] - time[k - 1];
+    }
+    return seconds;
+}
 
 // The mean over a window that ends at sample k. Steps weigh by their length, so that uneven rows do no harm.
 GapEstimator::Mean GapEstimator::before(std::size_t k, double seconds) const {

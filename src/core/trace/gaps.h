@@ -23,6 +23,11 @@ struct Gap {
 /// How a house treats gaps.
 enum class GapRule { Estimate, LeaveOut };
 
+/// Whether one of the steps between `count` moments is longer than gapSeconds, and how many seconds those take
+/// together.
+[[nodiscard]] bool hasGap(const double* time, std::size_t count, double gapSeconds);
+[[nodiscard]] double secondsOfGaps(const double* time, std::size_t count, double gapSeconds);
+
 /// What flowed between neighbouring samples that are further apart than a gap's length: the step, in hours, times the
 /// middle of what the power did on both sides over as long a time. Its doubt: half of the difference of the two sides,
 /// rectangular (the load changed at some moment within), and how far the same estimate misses elsewhere in this trace

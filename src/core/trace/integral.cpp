@@ -64,14 +64,6 @@ OTTERSTONE_WIDE void sumBlock(const double* time, const double* watts, const dou
            (s[0] + s[1]) + (s[2] + s[3])};
 }
 
-// Counted rather than searched: a count is what the compiler turns into wide instructions.
-OTTERSTONE_WIDE bool hasGap(const double* time, std::size_t count, double gapSeconds) {
-    std::int64_t gaps = 0;
-    for (std::size_t k = 1; k < count; ++k)
-        gaps += time[k] - time[k - 1] > gapSeconds;
-    return gaps > 0;
-}
-
 OTTERSTONE_WIDE std::size_t countAbove(const double* values, std::size_t count, double level) {
     std::int64_t above = 0;
     for (std::size_t k = 0; k < count; ++k)

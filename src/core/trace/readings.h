@@ -62,6 +62,9 @@ inline constexpr std::int32_t kNoDigits = std::numeric_limits<std::int32_t>::min
 /// The same for a column.
 void divideDigits(const std::int32_t* digits, double divisor, std::size_t count, double* out);
 
+/// Whether no value is larger than `most` either way, or is none.
+[[nodiscard]] bool allWithin(const Column& column, double most);
+
 class Readings {
 public:
     Readings() = default;
@@ -91,6 +94,8 @@ public:
         decode(first, count, out.data());
         return out;
     }
+
+    friend bool allWithin(const Readings& readings, double most);
 
     void push_back(double value) {
         if (divisor_ != 0.0)

@@ -2,8 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 #include <limits>
 #include <vector>
+
+#include "core/trace/wide.h"
 
 namespace otterstone::trace {
 
@@ -19,24 +22,14 @@ double between(const C& c, const Column& time, std::size_t k, double t) {
     return c[k] + (c[k + 1] - c[k]) * share;
 }
 
-} // namespace
-
-namespace {
-
-constexpr std::size_t kBlock = 4096;
-
-// The first reading that is none; npos when all are.
-std::size_t firstOdd(const Readings& column) {
-    Column block(std::min(kBlock, column.size()));
-    for (std::size_t first = 0; first < column.size(); first += kBlock) {
-        const std::size_t count = std::min(kBlock, column.size() - first);
-        column.decode(first, count, block.data());
-        for (std::size_t k = 0; k < count; ++k) {
-            if (!(std::fabs(block[k]) <= kMostReading))
-                return first + k;
-        }
-    }
-    return std::string::npos;
+// Counted rather than searched: a count is what the compiler turns into wide instructions. Only where something is odd
+// is it looked for.
+OTTERSTONE_WIDE bool neverBack(const Column& time) {
+    const double* const t = time.data();
+    std::int64_t back = 0;
+    for (std::size_t k = 1; k < time.size(); ++k)
+        back += t[k] < t[k - 1];
+    return back == 0;
 }
 
 std::string rowWords(std::size_t k, const char* what) {
@@ -55,21 +48,26 @@ std::optional<std::string> unsound(const Trace& t) {
         return odd;
     if (t.watts.empty() && (t.volts.empty() || t.amps.empty()))
         return "neither volts and amps nor watts are there";
-    for (std::size_t k = 0; k < t.size(); ++k) {
-        if (!(std::fabs(t.time[k]) <= kMostSeconds))
-            return rowWords(k, "its time is none");
-        if (k > 0 && t.time[k] < t.time[k - 1])
-            return rowWords(k, "time steps back");
+    if (!allWithin(t.time, kMostSeconds) || !neverBack(t.time)) {
+        for (std::size_t k = 0; k < t.size(); ++k) {
+            if (!(std::fabs(t.time[k]) <= kMostSeconds))
+                return rowWords(k, "its time is none");
+            if (k > 0 && t.time[k] < t.time[k - 1])
+                return rowWords(k, "time steps back");
+        }
     }
-    for (const Readings* column : {&t.volts, &t.amps}) {
-        if (const std::size_t k = firstOdd(*column); k != std::string::npos)
-            return rowWords(k, column == &t.volts ? "no bench reads such volts" : "no bench reads such amperes");
-    }
-    for (std::size_t k = 0; k < t.watts.size(); ++k) {
-        if (!(std::fabs(t.watts[k]) <= kMostReading))
-            return rowWords(k, "no bench reads such watts");
-    }
-    return std::nullopt;
+    const auto look = [&](const auto& column, const char* what) {
+        if (odd || allWithin(column, kMostReading))
+            return;
+        std::size_t k = 0;
+        while (std::fabs(column[k]) <= kMostReading)
+            ++k;
+        odd = rowWords(k, what);
+    };
+    look(t.volts, "no bench reads such volts");
+    look(t.amps, "no bench reads such amperes");
+    look(t.watts, "no bench reads such watts");
+    return odd;
 }
 
 Trace cropped(const Trace& trace, double from, double to) {
