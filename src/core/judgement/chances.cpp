@@ -14,6 +14,8 @@
 #include <boost/random/student_t_distribution.hpp>
 #include <boost/random/uniform_01.hpp>
 
+#include "core/quantity/wide.h"
+
 namespace otterstone::judgement {
 
 namespace {
@@ -87,6 +89,20 @@ Field fieldOf(const Comparison& c, const Purpose& p) {
     return f;
 }
 
+// What a bank's figure adds to its score in each of the trials.
+OTTERSTONE_WIDE void addScores(const Drawn& d, const Scale& scale, double share, const std::vector<Trials>& z,
+                               Trials& score) {
+    Trials value;
+    value.fill(d.value);
+    for (const auto& [source, u] : d.parts) {
+        const Trials& drawn = z[source];
+        for (std::size_t trial = 0; trial < kAtOnce; ++trial)
+            value[trial] += u * drawn[trial];
+    }
+    for (std::size_t trial = 0; trial < kAtOnce; ++trial)
+        score[trial] += share * placed(scale, value[trial]);
+}
+
 // Of one part of the trials.
 struct Counted {
     std::vector<int> best;
@@ -112,15 +128,12 @@ Counted countedOf(const Field& field, const Purpose& p, const std::vector<double
             score.fill(0.0);
             for (std::size_t k = 0; k < shares.size(); ++k) {
                 const Drawn& d = field.figures[b][k];
-                Trials value;
-                value.fill(d.value);
-                for (const auto& [source, u] : d.parts) {
-                    for (std::size_t trial = 0; trial < kAtOnce; ++trial)
-                        value[trial] += u * z[source][trial];
+                if (d.known) {
+                    addScores(d, p.scales[k], shares[k], z, score);
+                    continue;
                 }
                 for (std::size_t trial = 0; trial < kAtOnce; ++trial)
-                    score[trial] +=
-                        shares[k] * (d.known ? placed(p.scales[k], value[trial]) : unknown[d.unknown][trial]);
+                    score[trial] += shares[k] * unknown[d.unknown][trial];
             }
             for (std::size_t trial = 0; trial < now; ++trial) {
                 all.sum[b] += score[trial];
@@ -144,8 +157,6 @@ Counted countedOf(const Field& field, const Purpose& p, const std::vector<double
 }
 
 } // namespace
-
-double placed(const Scale& s, double value) { return std::clamp((value - s.worst) / (s.best - s.worst), 0.0, 1.0); }
 
 std::vector<Chance> chancesOf(const Comparison& c, const Purpose& p, const std::vector<double>& shares,
                               const std::vector<bool>& mayLead, const Draw& draw) {

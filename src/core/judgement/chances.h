@@ -6,7 +6,10 @@
 namespace otterstone::judgement {
 
 /// Where a value stands between the worst (0) and the best (1) of a scale.
-[[nodiscard]] double placed(const Scale& scale, double value);
+[[nodiscard]] inline double placed(const Scale& scale, double value) {
+    const double share = (value - scale.worst) / (scale.best - scale.worst);
+    return share < 0.0 ? 0.0 : share > 1.0 ? 1.0 : share; // not std::clamp: many at once
+}
 
 struct Chance {
     double best = 0.0;   ///< share of the trials in which its score was the highest

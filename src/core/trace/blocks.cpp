@@ -6,7 +6,7 @@
 
 #include "core/trace/digits.h"
 #include "core/trace/gaps.h"
-#include "core/trace/wide.h"
+#include "core/quantity/wide.h"
 
 namespace otterstone::trace {
 

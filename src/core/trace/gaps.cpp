@@ -4,7 +4,7 @@
 #include <cmath>
 #include <cstdint>
 
-#include "core/trace/wide.h"
+#include "core/quantity/wide.h"
 
 namespace otterstone::trace {
 

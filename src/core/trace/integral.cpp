@@ -5,7 +5,7 @@
 #include <cmath>
 #include <cstdint>
 
-#include "core/trace/wide.h"
+#include "core/quantity/wide.h"
 
 namespace otterstone::trace {
 

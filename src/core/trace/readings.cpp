@@ -2,7 +2,7 @@
 
 #include <cmath>
 
-#include "core/trace/wide.h"
+#include "core/quantity/wide.h"
 
 namespace otterstone::trace {
 

@@ -6,7 +6,7 @@
 #include <limits>
 #include <vector>
 
-#include "core/trace/wide.h"
+#include "core/quantity/wide.h"
 
 namespace otterstone::trace {
 
