@@ -109,7 +109,7 @@ private Q_SLOTS:
         QVERIFY(material.has_value());
         for (const report::BankMaterial& b : material->banks) {
             for (const auto& run : b.evidence.runs)
-                all(run.finding.figures);
+                all(run.finding->figures);
             for (const auto& sheet : b.evidence.sheets) {
                 const auto said = kinds::judge(sheet.sheet, sheet.facts);
                 QVERIFY(said.has_value());

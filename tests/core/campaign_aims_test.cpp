@@ -257,13 +257,17 @@ private Q_SLOTS:
             return drawUp(banks, given).problem.jobs.front().rest;
         };
         QCOMPARE(rest(), 1800.0);
-        kinds::RunEntry run;
-        run.finding.kind = Kind::Drain;
-        run.finding.heat = kinds::HeatFinding{38.0, 20.0, true, Measured(18.0), Measured(1200.0)};
-        e.runs = {run};
+        const auto warmed = [&](double rise) {
+            kinds::Finding finding;
+            finding.kind = Kind::Drain;
+            finding.heat = kinds::HeatFinding{38.0, 20.0, true, Measured(rise), Measured(1200.0)};
+            kinds::RunEntry run;
+            run.finding = finding;
+            e.runs = {run};
+        };
+        warmed(18.0);
         QVERIFY2(std::abs(rest() - 2636.67) < 0.1, qPrintable(QString::number(rest())));
-        run.finding.heat->rise = Measured(1.5); // never warm
-        e.runs = {run};
+        warmed(1.5); // never warm
         QCOMPARE(rest(), 0.0);
     }
     // Five minutes to lay out, twenty for the recipe, one for each time that it waits for hands, three to take off.

@@ -297,7 +297,9 @@ private Q_SLOTS:
         const ErrorSource gain = ErrorSource::ofInstrument("meter", "volts gain");
         const auto with = [&](double wh, long long id) {
             RunEntry r = runOf(QStringLiteral("drain 2026-04-02 6h %1Wh 5W full>empty").arg(wh), id);
-            r.finding.portWattHours = Measured(wh, 0.02 * wh, gain);
+            Finding finding = r.finding;
+            finding.portWattHours = Measured(wh, 0.02 * wh, gain);
+            r.finding = finding;
             return r;
         };
         const life::Specimen here{1, "a", {}, {with(31.0, 1)}}, there{2, "b", {}, {with(32.0, 2)}};

@@ -55,7 +55,7 @@ public:
             char at[40];
             std::snprintf(at, sizeof at, "2026-04-%02dT%02d:00:00", 1 + day % 28, static_cast<int>(hours) % 24);
             l.entry.startedAt = at;
-            hours += std::ceil(l.entry.finding.durationSeconds / 3600.0) + 1.0 + std::floor(uniform(0.0, 20.0));
+            hours += std::ceil(l.entry.finding->durationSeconds / 3600.0) + 1.0 + std::floor(uniform(0.0, 20.0));
             charge = l.truth.endedAt;
         }
         std::vector<kinds::RunEntry> entries;

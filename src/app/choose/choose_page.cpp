@@ -355,7 +355,7 @@ void ChoosePage::drawCurves() {
             report::RunSaid& said = material.runs.emplace_back();
             said.run = r.run;
             said.startedAt = r.startedAt;
-            said.kind = r.finding.kind;
+            said.kind = r.finding->kind;
             said.settling = r.settling;
             said.finding = r.finding;
         }

@@ -124,7 +124,7 @@ setup::Facts FindingsOfBank::facts(const Run& run) {
                           kinds::of(run.kind).also == Also::BanksRoundTrip ? roundTrip() : std::nullopt);
 }
 
-kinds::RunEntry FindingsOfBank::entry(const Run& run, kinds::Finding finding) const {
+kinds::RunEntry FindingsOfBank::entry(const Run& run, kinds::HeldFinding finding) const {
     const Gear* charger = bench_.find(run.charger);
     const Gear* cable = bench_.find(run.cable);
     const Gear* device = bench_.find(run.device);
@@ -221,11 +221,13 @@ const std::string* FindingsOfBank::storedKey(const Run& run) {
 }
 
 // Precondition: storedKey(run). Nothing when it cannot be read.
-std::optional<kinds::Finding> FindingsOfBank::read(const Run& run) {
-    return known_ ? std::optional(known_(run.id)->finding) : kinds::fromCache(storedText(run.id)->second);
+std::optional<kinds::HeldFinding> FindingsOfBank::read(const Run& run) {
+    if (known_)
+        return known_(run.id)->finding;
+    return kinds::fromCache(storedText(run.id)->second);
 }
 
-std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
+std::optional<kinds::HeldFinding> FindingsOfBank::cached(const Run& run) {
     const std::string* under = storedKey(run);
     if (!under)
         return std::nullopt;
@@ -239,8 +241,8 @@ std::optional<kinds::Finding> FindingsOfBank::cached(const Run& run) {
         if (r && tellsEnds(*r) && !storedKey(*r))
             return std::nullopt;
     }
-    auto mine = read(run);
-    return mine ? std::optional(heard(run, kinds::settled(std::move(*mine)))) : std::nullopt;
+    const auto mine = read(run);
+    return mine ? std::optional(heard(run, kinds::settled(**mine))) : std::nullopt;
 }
 
 Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
@@ -275,13 +277,13 @@ Result<kinds::Finding> FindingsOfBank::workOutAlone(const Run& run) {
 }
 
 // Nothing of its neighbours in it, so that each can be settled by the other's.
-const kinds::Finding* FindingsOfBank::alone(const Run& run) {
+const kinds::HeldFinding* FindingsOfBank::alone(const Run& run) {
     if (const auto at = alone_.find(run.id); at != alone_.end())
         return at->second ? &*at->second : nullptr;
-    std::optional<kinds::Finding>& mine = alone_[run.id];
+    std::optional<kinds::HeldFinding>& mine = alone_[run.id];
     if (storedKey(run)) {
-        if (auto known = read(run))
-            mine = kinds::settled(std::move(*known));
+        if (const auto known = read(run))
+            mine = kinds::settled(**known);
     }
     if (!mine) {
         if (auto worked = workOutAlone(run))
@@ -290,31 +292,30 @@ const kinds::Finding* FindingsOfBank::alone(const Run& run) {
     return mine ? &*mine : nullptr;
 }
 
-kinds::Finding FindingsOfBank::heard(const Run& run, kinds::Finding own) {
+kinds::HeldFinding FindingsOfBank::heard(const Run& run, kinds::HeldFinding own) {
     std::vector<kinds::RunEntry> life{entry(run, std::move(own))};
     const auto [before, after] = neighbours(run);
     for (const Run* r : {before, after}) {
         if (!r)
             continue;
-        const kinds::Finding* of = tellsEnds(*r) ? alone(*r) : nullptr;
+        const kinds::HeldFinding* of = tellsEnds(*r) ? alone(*r) : nullptr;
         kinds::Finding unknown; // whatever was done there, nothing is known beyond it
         unknown.kind = Kind::Survey;
-        life.push_back(entry(*r, of ? *of : unknown));
+        life.push_back(entry(*r, of ? *of : kinds::HeldFinding(std::move(unknown))));
     }
-    kinds::hearNeighbours(life, bank_.past);
-    return std::move(life.front().finding);
+    return kinds::heardAmong(life, 0, bank_.past);
 }
 
-Result<kinds::Finding> FindingsOfBank::workOut(const Run& run) {
+Result<kinds::HeldFinding> FindingsOfBank::workOut(const Run& run) {
     if (!isMeasured(run))
         return workOutAlone(run);
-    const kinds::Finding* own = alone(run);
+    const kinds::HeldFinding* own = alone(run);
     if (!own)
         return workOutAlone(run); // which says why
     return heard(run, *own);
 }
 
-std::optional<kinds::Finding> FindingsOfBank::cachedOrWorkedOut(const Run& run) {
+std::optional<kinds::HeldFinding> FindingsOfBank::cachedOrWorkedOut(const Run& run) {
     if (auto found = cached(run))
         return found;
     auto worked = workOut(run);

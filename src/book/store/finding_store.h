@@ -21,7 +21,7 @@ using setup::Bench;
 /// A finding as it is stored, and what it was stored under.
 struct KeyedFinding {
     std::string key;
-    kinds::Finding finding;
+    kinds::HeldFinding finding;
 };
 
 class FindingsOfBank {
@@ -35,11 +35,11 @@ public:
     [[nodiscard]] const std::vector<Run>& runs() const { return runs_; }
     /// What the finding of a run must have been stored under to hold now.
     [[nodiscard]] std::string key(const Run& run);
-    [[nodiscard]] std::optional<kinds::Finding> cached(const Run& run);
-    [[nodiscard]] Result<kinds::Finding> workOut(const Run& run);
-    [[nodiscard]] std::optional<kinds::Finding> cachedOrWorkedOut(const Run& run);
+    [[nodiscard]] std::optional<kinds::HeldFinding> cached(const Run& run);
+    [[nodiscard]] Result<kinds::HeldFinding> workOut(const Run& run);
+    [[nodiscard]] std::optional<kinds::HeldFinding> cachedOrWorkedOut(const Run& run);
     /// A run with its finding, as all that looks across runs is given it.
-    [[nodiscard]] kinds::RunEntry entry(const Run& run, kinds::Finding finding) const;
+    [[nodiscard]] kinds::RunEntry entry(const Run& run, kinds::HeldFinding finding) const;
     /// What a run's sheet is held against.
     [[nodiscard]] setup::Facts facts(const Run& run);
 
@@ -49,9 +49,9 @@ private:
     void takeTexts();
     [[nodiscard]] const std::pair<std::string, std::string>* storedText(Id run);
     [[nodiscard]] const std::string* storedKey(const Run& run);
-    [[nodiscard]] std::optional<kinds::Finding> read(const Run& run);
-    [[nodiscard]] const kinds::Finding* alone(const Run& run);
-    [[nodiscard]] kinds::Finding heard(const Run& run, kinds::Finding own);
+    [[nodiscard]] std::optional<kinds::HeldFinding> read(const Run& run);
+    [[nodiscard]] const kinds::HeldFinding* alone(const Run& run);
+    [[nodiscard]] kinds::HeldFinding heard(const Run& run, kinds::HeldFinding own);
     [[nodiscard]] std::pair<const Run*, const Run*> neighbours(const Run& run) const;
     [[nodiscard]] std::optional<Measured> roundTrip();
 
@@ -64,7 +64,7 @@ private:
     std::map<Id, std::string> gearTexts_, ownKeys_;
     std::optional<std::map<Id, std::pair<std::string, std::string>>> texts_; ///< key and JSON of findings, as stored
     Known known_;
-    std::map<Id, std::optional<kinds::Finding>> alone_;
+    std::map<Id, std::optional<kinds::HeldFinding>> alone_;
 };
 
 /// `text`: toCache(finding), where that was made already.

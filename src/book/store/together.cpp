@@ -32,7 +32,7 @@ evidence::Evidence evidenceOf(const Bank& bank, Banks& all, const Bench& bench) 
     e.prices = bench.prices;
     e.schools = bench.schools;
     e.runs = all.entries(bank);
-    std::erase_if(e.runs, [](const kinds::RunEntry& r) { return records::hasSheet(r.finding.kind); });
+    std::erase_if(e.runs, [](const kinds::RunEntry& r) { return records::hasSheet(r.finding->kind); });
     FindingsOfBank& findings = all.findings(bank);
     for (const Run& run : findings.runs()) {
         if (run.sheet)

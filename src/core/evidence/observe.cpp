@@ -10,7 +10,7 @@ namespace otterstone::evidence {
 std::vector<kinds::Observation> observe(const Evidence& evidence) {
     std::vector<kinds::Observation> all;
     for (const kinds::RunEntry& r : evidence.runs) {
-        if (const auto& trace = kinds::of(r.finding.kind).trace)
+        if (const auto& trace = kinds::of(r.finding->kind).trace)
             trace->observe(evidence.label, r, all);
     }
     for (const kinds::SheetRun& s : evidence.sheets)

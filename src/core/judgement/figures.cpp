@@ -59,7 +59,7 @@ Working derived(const std::string& label, const Measured& value, std::string for
 }
 
 std::string atLoad(const RunEntry& r) {
-    return showNumber(loadOf(r), 3) + " W at " + showNumber(r.finding.plateauVolts, 3) + " V";
+    return showNumber(loadOf(r), 3) + " W at " + showNumber(r.finding->plateauVolts, 3) + " V";
 }
 
 double bestWatts(const label::Label& l, label::Way way) {
@@ -121,7 +121,7 @@ private:
             if (!kinds::wholeDrain(r) || r.settling || r.intoDevice || r.intoBank)
                 continue;
             const double load = loadOf(r);
-            if (load >= kGentleLow && load <= kGentleHigh && std::fabs(r.finding.plateauVolts - 5.0) < 0.6 &&
+            if (load >= kGentleLow && load <= kGentleHigh && std::fabs(r.finding->plateauVolts - 5.0) < 0.6 &&
                 (!first || std::fabs(load / loadOf(*first) - 1.0) < 0.05)) {
                 first = first ? first : &r;
                 gentle.push_back({*figure(r.finding, key::energyAtPortWh), r.run});
@@ -176,7 +176,7 @@ private:
         const double most = bestWatts(e_.label, label::Way::In);
         const double takes = e_.label.inputWatts ? std::min(most, e_.label.inputWatts->value) : most;
         for (const RunEntry& r : e_.runs) {
-            if (!kinds::wholeRecharge(r) || r.settling || !r.finding.recharge->stops.empty())
+            if (!kinds::wholeRecharge(r) || r.settling || !r.finding->recharge->stops.empty())
                 continue;
             const bool small = r.chargerWatts && takes > 0.0 && *r.chargerWatts < 0.98 * takes;
             const std::string with = r.chargerWatts
@@ -184,8 +184,8 @@ private:
                                                (small ? ", too small for its " + showNumber(takes, 3) + " W" : "")
                                          : "charger not stated";
             for (const auto& [key, from, time] :
-                 {std::tuple(fig::recharge80, key::timeTo80, r.finding.recharge->timeTo80),
-                  std::tuple(fig::recharge100, key::timeTo100, r.finding.recharge->timeTo100)}) {
+                 {std::tuple(fig::recharge80, key::timeTo80, r.finding->recharge->timeTo80),
+                  std::tuple(fig::recharge100, key::timeTo100, r.finding->recharge->timeTo100)}) {
                 const Working* w = figure(r.finding, from);
                 if (!w || !time)
                     continue;
@@ -319,12 +319,12 @@ private:
         double most = 0.0;
         for (const RunEntry& r : e_.runs) {
             const Working* warm = figure(r.finding, key::heatAt25C);
-            if (warm && r.finding.drain && loadOf(r) > most) {
+            if (warm && r.finding->drain && loadOf(r) > most) {
                 most = loadOf(r);
                 put(fig::heat25, cellOf(*warm, fig::heat25, atLoad(r), r.run));
             }
             const Working* error = figure(r.finding, key::gaugeError);
-            if (error && r.finding.drain &&
+            if (error && r.finding->drain &&
                 (!cells_[fig::gaugeError].known() ||
                  std::fabs(error->value.value()) > cells_[fig::gaugeError].value->value.value())) {
                 Working w = *error;

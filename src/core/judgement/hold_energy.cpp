@@ -23,7 +23,7 @@ const RunEntry* runOf(const Evidence& e, long long id) {
 }
 
 // Of which a verdict may be given.
-bool counts(const RunEntry& r) { return r.finding.drain && kinds::answers(r.finding, key::labelWh) && !r.settling; }
+bool counts(const RunEntry& r) { return r.finding->drain && kinds::answers(r.finding, key::labelWh) && !r.settling; }
 
 std::vector<Sample> completeDrains(const Evidence& e) {
     std::vector<Sample> drains;
@@ -38,8 +38,8 @@ std::vector<Sample> completeDrains(const Evidence& e) {
 std::string noWholeDrain(const Evidence& e) {
     std::string why = "no complete drain";
     for (const RunEntry& r : e.runs) {
-        if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, key::labelWh);
-            r.finding.drain && !not_.empty())
+        if (const std::string not_ = kinds::whyNot(r.finding->kind, r.finding->ends, key::labelWh);
+            r.finding->drain && !not_.empty())
             why = say("{}: {}", r.title, not_);
     }
     return why;
@@ -77,8 +77,8 @@ void byCells(const Case& c, Held& row) {
         if (!out || !in || !counts(*out) || !kinds::answers(in->finding, key::againstClaim) ||
             loadOf(*out) > 1.05 * gentlest)
             continue;
-        const Measured& given = out->finding.portWattHours;
-        const Measured& taken = in->finding.recharge->untilEndWattHours;
+        const Measured& given = out->finding->portWattHours;
+        const Measured& taken = in->finding->recharge->untilEndWattHours;
         if (!(given.value() > 0.0) || !(taken.value() > given.value()))
             continue;
         const double value = std::sqrt(given.value() * taken.value());
@@ -165,7 +165,7 @@ void byEmptyLoad(const Case& c, Held& row) {
     // Without a recharge above it the curve leans on the label's own Wh, and would be held against itself.
     if (std::none_of(c.e.runs.begin(), c.e.runs.end(), [&](const RunEntry& r) {
             return kinds::wholeRecharge(r) &&
-                   r.finding.recharge->untilEndWattHours.value() >= (1.0 - 1e-9) * curve->most();
+                   r.finding->recharge->untilEndWattHours.value() >= (1.0 - 1e-9) * curve->most();
         })) {
         row.next = {records::Kind::Recharge, "recharge-to-taper", "A recharge from empty until the power stays low."};
         return notTested(row, "no recharge bounds the usable curve, which then leans on the label itself");
@@ -218,26 +218,26 @@ void holdRatedOutput(const Case& c, Held& row) {
     double gentlest = std::numeric_limits<double>::infinity();
     bool elsewhere = false;
     const auto there = [&](const RunEntry& r) {
-        return std::fabs(r.finding.plateauVolts - row.claim.volts) <= 0.1 * row.claim.volts;
+        return std::fabs(r.finding->plateauVolts - row.claim.volts) <= 0.1 * row.claim.volts;
     };
     for (const RunEntry& r : e.runs) {
         if (!counts(r))
             continue;
         elsewhere = elsewhere || !there(r);
-        if (there(r) && r.finding.milliampHours)
+        if (there(r) && r.finding->milliampHours)
             gentlest = std::min(gentlest, loadOf(r));
     }
     std::vector<Sample> samples;
     for (const RunEntry& r : e.runs) {
-        if (!counts(r) || !there(r) || !r.finding.milliampHours || loadOf(r) > 1.05 * gentlest)
+        if (!counts(r) || !there(r) || !r.finding->milliampHours || loadOf(r) > 1.05 * gentlest)
             continue;
         Working w;
         w.key = key::chargeMah;
         w.label = "charge out of the port";
-        w.value = *r.finding.milliampHours;
+        w.value = *r.finding->milliampHours;
         w.unit = Unit::MilliampHour;
         w.point = "bank out";
-        w.formula = say("∫ I dt at {} V", showNumber(r.finding.plateauVolts, 3));
+        w.formula = say("∫ I dt at {} V", showNumber(r.finding->plateauVolts, 3));
         w.partialDoubt = figure(r.finding, key::energyAtPortWh)->partialDoubt;
         samples.push_back({std::move(w), r.run});
     }
@@ -255,16 +255,16 @@ void holdRecharge(const Case& c, Held& row) {
     std::vector<Sample> samples;
     std::string why = "no recharge";
     for (const RunEntry& r : e.runs) {
-        if (!r.finding.recharge || r.settling)
+        if (!r.finding->recharge || r.settling)
             continue;
-        if (r.finding.recharge->claimTested && r.finding.recharge->timeTo100) {
+        if (r.finding->recharge->claimTested && r.finding->recharge->timeTo100) {
             samples.push_back({*figure(r.finding, key::timeTo100), r.run});
-            samples.back().working.value = *r.finding.recharge->timeTo100;
-        } else if (const std::string not_ = kinds::whyNot(r.finding.kind, r.finding.ends, key::againstClaim);
+            samples.back().working.value = *r.finding->recharge->timeTo100;
+        } else if (const std::string not_ = kinds::whyNot(r.finding->kind, r.finding->ends, key::againstClaim);
                    !not_.empty()) {
             why = say("{}: {}", r.title, not_);
-        } else if (!r.finding.recharge->claimNotTested.empty()) {
-            why = say("{}: {}", r.title, r.finding.recharge->claimNotTested);
+        } else if (!r.finding->recharge->claimNotTested.empty()) {
+            why = say("{}: {}", r.title, r.finding->recharge->claimNotTested);
         }
     }
     // Notebooks: by the clock alone.

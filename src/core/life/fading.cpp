@@ -59,13 +59,13 @@ void tellGroup(Life& life, const std::vector<const RunEntry*>& drains, const Cyc
     Working w;
     for (const RunEntry* r : drains) {
         const double at = *secondsOf(r->startedAt);
-        wear.push_back({own ? cycles.counted(at) : cycles.booked(at), r->finding.portWattHours});
+        wear.push_back({own ? cycles.counted(at) : cycles.booked(at), r->finding->portWattHours});
         Working part;
         part.label = r->title;
-        part.value = r->finding.portWattHours;
+        part.value = r->finding->portWattHours;
         part.unit = Unit::WattHour;
         part.note = "after " + showNumber(wear.back().cycles, 3) + " cycles";
-        kinds::markDoubt(part, {&r->finding});
+        kinds::markDoubt(part, {&*r->finding});
         w.parts.push_back(std::move(part));
     }
     const auto fade = fadePerHundred(wear, std::to_string(drains.front()->run));

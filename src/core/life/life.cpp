@@ -46,21 +46,21 @@ Passage passageOf(const RunEntry& r) {
     Passage p;
     p.run = r.run;
     p.title = r.title;
-    p.kind = r.finding.kind;
+    p.kind = r.finding->kind;
     p.startedAt = r.startedAt;
     if (const auto at = secondsOf(r.startedAt)) {
         p.from = at;
-        p.to = *at + r.finding.durationSeconds;
+        p.to = *at + r.finding->durationSeconds;
     }
     p.silent = kinds::saysNothingOfCharge(r.finding);
     p.fills = kinds::wayOf(r.finding) == Kind::Recharge;
     if (p.silent)
         return p;
-    p.began = r.finding.ends.began;
-    p.ended = r.finding.ends.ended;
-    p.ending = r.finding.ends.ending;
-    p.asks = r.finding.ends.questions.size();
-    p.wattHours = r.finding.recharge ? r.finding.recharge->untilEndWattHours : r.finding.portWattHours;
+    p.began = r.finding->ends.began;
+    p.ended = r.finding->ends.ended;
+    p.ending = r.finding->ends.ending;
+    p.asks = r.finding->ends.questions.size();
+    p.wattHours = r.finding->recharge ? r.finding->recharge->untilEndWattHours : r.finding->portWattHours;
     if (const Working* energy = figure(r.finding, key::energyAtPortWh))
         p.partialDoubt = energy->partialDoubt;
     return p;

@@ -12,7 +12,7 @@ using records::OwnCount;
 
 std::string ifTaken(const std::vector<const kinds::RunEntry*>& drains) {
     const bool taken = std::any_of(drains.begin(), drains.end(), [](const kinds::RunEntry* r) {
-        return r->finding.ends.began && r->finding.ends.began->from == kinds::StateFrom::Taken;
+        return r->finding->ends.began && r->finding->ends.began->from == kinds::StateFrom::Taken;
     });
     return !taken ? "" : drains.size() == 1 ? ", if it began full" : ", if they began full";
 }

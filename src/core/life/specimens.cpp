@@ -31,9 +31,9 @@ Working meanOf(const Specimen& s, const Drains& drains, const char* key) {
     std::string ids;
     Working w;
     for (const RunEntry* r : drains) {
-        values.push_back(r->finding.portWattHours);
+        values.push_back(r->finding->portWattHours);
         ids += std::to_string(r->run) + " ";
-        w.parts.push_back(remark(r->title, r->finding.sentence));
+        w.parts.push_back(remark(r->title, r->finding->sentence));
     }
     w.key = key;
     w.label = s.name;

@@ -19,7 +19,7 @@ constexpr double kGentleWatts = 7.5;  // and what is still taken for one
 std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
     std::vector<InputRow> rows;
     for (const RunEntry& r : runs) {
-        if (!r.finding.recharge)
+        if (!r.finding->recharge)
             continue;
         InputRow row{r.run, r.title, r.charger, r.cable, {}, {}, {}, {}, {}, {}};
         const auto take = [&](const char* key) -> std::optional<Working> {
@@ -33,9 +33,9 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
         row.idle = take(key::idleWatts);
         if (const Working* claim = figure(r.finding, key::againstClaim))
             row.claim = claim->isText ? claim->note : claim->shown() + " of the claimed time";
-        else if (std::any_of(r.finding.withheld.begin(), r.finding.withheld.end(),
+        else if (std::any_of(r.finding->withheld.begin(), r.finding->withheld.end(),
                              [](const Withheld& w) { return w.figure.key == key::againstClaim; }))
-            row.claim = "not tested: " + whyNot(r.finding.kind, r.finding.ends, key::againstClaim);
+            row.claim = "not tested: " + whyNot(r.finding->kind, r.finding->ends, key::againstClaim);
         rows.push_back(std::move(row));
     }
     return rows;
@@ -49,10 +49,10 @@ UsableKnown knownOf(const std::vector<RunEntry>& runs, const std::vector<RunEntr
     k.ratedWattHours = rated;
     for (const RunEntry& r : runs) {
         if (wholeRecharge(r))
-            k.putInWattHours = std::max(k.putInWattHours.value_or(0.0), r.finding.recharge->untilEndWattHours.value());
+            k.putInWattHours = std::max(k.putInWattHours.value_or(0.0), r.finding->recharge->untilEndWattHours.value());
     }
     for (const RunEntry& r : sheets) {
-        for (const Working& w : r.finding.figures) {
+        for (const Working& w : r.finding->figures) {
             if (w.key == key::idleBank)
                 k.idleWatts = w.value.value();
             else if (w.key.starts_with("output_ohms:") && w.key.ends_with(":5"))
@@ -133,9 +133,9 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
         Working both = *figure(gentle->finding, key::energyAtPortWh);
         both.key = key::usableWh;
         both.label = "usable energy, gentle and near full";
-        both.value = (gentle->finding.portWattHours + hard->finding.portWattHours) / Measured(2.0);
-        both.formula = "(" + showValue(gentle->finding.portWattHours, Unit::WattHour) + " + " +
-                       showValue(hard->finding.portWattHours, Unit::WattHour) + ") ÷ 2";
+        both.value = (gentle->finding->portWattHours + hard->finding->portWattHours) / Measured(2.0);
+        both.formula = "(" + showValue(gentle->finding->portWattHours, Unit::WattHour) + " + " +
+                       showValue(hard->finding->portWattHours, Unit::WattHour) + ") ÷ 2";
         both.note = "the mean of the gentle and the near-full drain; the curve says what any one load gets";
         both.question.clear();
         both.others.clear();
@@ -211,14 +211,14 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
     b.partTrips = partTripsOf(runs, b.life, b.contradictions);
     for (const Kind kind : sheetKinds()) {
         for (const RunEntry& r : runs) {
-            if (r.finding.kind == kind)
-                b.behaviours.push_back({r.run, kind, r.title, r.finding.sentence});
+            if (r.finding->kind == kind)
+                b.behaviours.push_back({r.run, kind, r.title, r.finding->sentence});
         }
     }
     std::vector<RunEntry> sheets;
     std::copy_if(runs.begin(), runs.end(), std::back_inserter(sheets),
-                 [](const RunEntry& r) { return hasSheet(r.finding.kind); });
-    std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding.kind); });
+                 [](const RunEntry& r) { return hasSheet(r.finding->kind); });
+    std::erase_if(runs, [](const RunEntry& r) { return hasSheet(r.finding->kind); });
     b.pairs = pairsOf(runs, b.contradictions);
     b.repeats = repeatGroupsOf(runs, schools.repeating);
     std::vector<UsablePoint> points;
@@ -226,9 +226,9 @@ BankFindings judgeTogether(std::vector<RunEntry> runs, std::optional<double> rat
     std::vector<const RunEntry*> recharges;
     for (const RunEntry& r : runs) {
         if (wholeDrain(r) && !r.settling)
-            points.push_back({r.run, r.title, loadOf(r.finding), r.finding.portWattHours, r.finding.plateauVolts});
-        if (r.finding.recharge) {
-            putIn = putIn + r.finding.recharge->untilEndWattHours;
+            points.push_back({r.run, r.title, loadOf(r.finding), r.finding->portWattHours, r.finding->plateauVolts});
+        if (r.finding->recharge) {
+            putIn = putIn + r.finding->recharge->untilEndWattHours;
             recharges.push_back(&r);
         }
     }

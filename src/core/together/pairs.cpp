@@ -14,8 +14,8 @@ constexpr double kSoon = 2.0; // days: what it loses while it rests is nothing b
 
 Contradiction moreCameOut(const RunEntry& drain, const RunEntry& recharge) {
     return {{drain.run, recharge.run},
-            "“" + drain.title + "” gave " + showValue(drain.finding.portWattHours, Unit::WattHour) +
-                ", which is more than the " + showValue(recharge.finding.recharge->untilEndWattHours, Unit::WattHour) +
+            "“" + drain.title + "” gave " + showValue(drain.finding->portWattHours, Unit::WattHour) +
+                ", which is more than the " + showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour) +
                 " that “" + recharge.title +
                 "” put in: one of them did not begin or end as it is taken for, or a meter reads wrong. No round "
                 "trip is told."};
@@ -46,13 +46,13 @@ std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Lif
         Pair p;
         p.drain = drain.run;
         p.recharge = recharge.run;
-        Working trip = roundTripWorking(drain.finding.portWattHours, recharge.finding.recharge->untilEndWattHours);
+        Working trip = roundTripWorking(drain.finding->portWattHours, recharge.finding->recharge->untilEndWattHours);
         if (trip.value.value() >= 1.0) {
             contradictions.push_back(moreCameOut(drain, recharge));
             continue;
         }
         p.roundTrip = trip.value;
-        markDoubt(trip, {&drain.finding, &recharge.finding});
+        markDoubt(trip, {&*drain.finding, &*recharge.finding});
         trip.key = "round_trip_part";
         trip.label = "round trip over a part";
         trip.note = "“" + second->title + "” right after “" + first->title + "”, " +
@@ -60,11 +60,11 @@ std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Lif
                     ": what one moved the other moved back, if nothing used it in between";
         const double share = std::fabs(before.began->state.middle() - before.ended->state.middle());
         p.sentence =
-            (drained
-                 ? "Right after “" + first->title + "” " +
-                       showValue(recharge.finding.recharge->untilEndWattHours, Unit::WattHour) + " filled it up again: "
-                 : "Right after “" + first->title + "” " + showValue(drain.finding.portWattHours, Unit::WattHour) +
-                       " came out until it was empty: ") +
+            (drained ? "Right after “" + first->title + "” " +
+                           showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour) +
+                           " filled it up again: "
+                     : "Right after “" + first->title + "” " + showValue(drain.finding->portWattHours, Unit::WattHour) +
+                           " came out until it was empty: ") +
             trip.shown() + " round trip over about " + showNumber(share, 2) +
             " % of its charge, if nothing used it in between.";
         p.figures = {trip};
@@ -87,7 +87,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
         if (!recharge)
             continue;
         const Finding& out = runs[k].finding;
-        const RechargeFinding& in = *recharge->finding.recharge;
+        const RechargeFinding& in = *recharge->finding->recharge;
         Pair p;
         p.drain = runs[k].run;
         p.recharge = recharge->run;
@@ -98,7 +98,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             contradictions.push_back(moreCameOut(runs[k], *recharge));
             continue;
         }
-        markDoubt(trip, {&out, &recharge->finding});
+        markDoubt(trip, {&out, &*recharge->finding});
         Working extra = extraFromGrid(trip.value);
         p.sentence = showValue(trip.value, Unit::Share) + " of what went in came out again";
         if (in.wallWattHours) {
@@ -111,7 +111,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             wall.point = "wall to bank out";
             wall.formula =
                 showValue(out.portWattHours, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
-            markDoubt(wall, {&out, &recharge->finding});
+            markDoubt(wall, {&out, &*recharge->finding});
             extra = extraFromGrid(wall.value);
             p.sentence += ", and " + showValue(wall.value, Unit::Share) + " of what the wall gave";
             p.figures.push_back(wall);
@@ -128,7 +128,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             }
         }
         p.sentence += ": 1 Wh used costs " + showValue(extra.value, Unit::Share) + " more.";
-        markDoubt(extra, {&out, &recharge->finding});
+        markDoubt(extra, {&out, &*recharge->finding});
         p.figures.insert(p.figures.begin(), trip);
         p.figures.push_back(extra);
         pairs.push_back(std::move(p));

@@ -28,7 +28,7 @@ Working repeatsWorking(const std::string& what, const Repeats& r, const std::vec
                             " from run to run (chance " + showNumber(r.drift->chance * 100.0, 2) + " %): not settled"
                       : "; no drift can be told";
     for (const RunEntry* e : of)
-        w.parts.push_back(remark(e->title, e->finding.sentence));
+        w.parts.push_back(remark(e->title, e->finding->sentence));
     markDoubt(w, of);
     return w;
 }
@@ -93,10 +93,10 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
 std::vector<RepeatGroup> repeatGroupsOf(const std::vector<RunEntry>& runs, setup::Repeating school) {
     std::vector<RepeatGroup> groups;
     addRepeats(
-        runs, school, "drain", wholeDrain, [](const RunEntry& r) { return r.finding.portWattHours; }, groups);
+        runs, school, "drain", wholeDrain, [](const RunEntry& r) { return r.finding->portWattHours; }, groups);
     addRepeats(
         runs, school, "recharge", wholeRecharge,
-        [](const RunEntry& r) { return r.finding.recharge->untilEndWattHours; }, groups);
+        [](const RunEntry& r) { return r.finding->recharge->untilEndWattHours; }, groups);
     return groups;
 }
 

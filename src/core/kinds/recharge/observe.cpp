@@ -15,16 +15,16 @@ void observeRecharge(const label::Label&, const RunEntry& r, std::vector<Observa
         o.value = *plateau;
         o.sourceWatts = r.chargerWatts;
         o.limited = limitedBySource(o);
-        if (r.finding.plateauVolts > 0.0) {
-            o.volts = r.finding.plateauVolts;
-            o.amps = plateau->value.value() / r.finding.plateauVolts;
-            o.tierVolts = nearestTier(r.finding.plateauVolts);
+        if (r.finding->plateauVolts > 0.0) {
+            o.volts = r.finding->plateauVolts;
+            o.amps = plateau->value.value() / r.finding->plateauVolts;
+            o.tierVolts = nearestTier(r.finding->plateauVolts);
         }
         all.push_back(std::move(o));
     }
     for (const auto& [what, key, time] :
-         {std::tuple(What::TimeTo80, key::timeTo80, &r.finding.recharge->timeTo80),
-          std::tuple(What::TimeTo100, key::timeTo100, &r.finding.recharge->timeTo100)}) {
+         {std::tuple(What::TimeTo80, key::timeTo80, &r.finding->recharge->timeTo80),
+          std::tuple(What::TimeTo100, key::timeTo100, &r.finding->recharge->timeTo100)}) {
         const Working* w = figure(r.finding, key);
         if (!w || !*time)
             continue;

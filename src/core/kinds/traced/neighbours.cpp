@@ -31,20 +31,20 @@ std::optional<Neighbour> arrival(const records::Past& past, double firstRun) {
                      true};
 }
 
-} // namespace
-
-void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past) {
+// The runs with a date, in its order.
+std::vector<Dated> datedOf(const std::vector<RunEntry>& runs) {
     std::vector<Dated> dated;
     for (std::size_t k = 0; k < runs.size(); ++k) {
         if (const auto at = secondsOf(runs[k].startedAt))
-            dated.push_back({k, *at, *at + runs[k].finding.durationSeconds, saysNothingOfCharge(runs[k].finding)});
+            dated.push_back({k, *at, *at + runs[k].finding->durationSeconds, saysNothingOfCharge(runs[k].finding)});
     }
     std::stable_sort(dated.begin(), dated.end(), [](const Dated& a, const Dated& b) { return a.from < b.from; });
-    std::vector<Ends> alone;
-    alone.reserve(runs.size());
-    for (const RunEntry& r : runs)
-        alone.push_back(r.finding.ends);
-    const auto neighbour = [&](std::size_t at, bool before) -> std::optional<Neighbour> {
+    return dated;
+}
+
+HeldFinding heard(const std::vector<RunEntry>& runs, const std::vector<Dated>& dated, std::size_t at,
+                  const records::Past& past) {
+    const auto neighbour = [&](bool before) -> std::optional<Neighbour> {
         if (before && at == 0)
             return arrival(past, dated[at].from);
         if (!before && at + 1 == dated.size())
@@ -54,18 +54,32 @@ void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past) {
         if (other.silent || rest < 0.0)
             return std::nullopt;
         const RunEntry& r = runs[other.index];
-        Neighbour n{r.title, before ? alone[other.index].ended : alone[other.index].began, rest / kSecondsADay,
+        Neighbour n{r.title, before ? r.finding->ends.ended : r.finding->ends.began, rest / kSecondsADay,
                     wayOf(r.finding), movedBy(r.finding)};
         if (n.state && n.state->from == StateFrom::Taken)
             n.state.reset();
         return n;
     };
-    for (std::size_t at = 0; at < dated.size(); ++at) {
-        if (dated[at].silent)
-            continue;
-        Finding& f = runs[dated[at].index].finding;
-        f = settled(std::move(f), neighbour(at, true), neighbour(at, false));
-    }
+    const HeldFinding& own = runs[dated[at].index].finding;
+    return dated[at].silent ? own : HeldFinding(settled(*own, neighbour(true), neighbour(false)));
+}
+
+} // namespace
+
+HeldFinding heardAmong(const std::vector<RunEntry>& runs, std::size_t run, const records::Past& past) {
+    const std::vector<Dated> dated = datedOf(runs);
+    const auto at = std::find_if(dated.begin(), dated.end(), [&](const Dated& d) { return d.index == run; });
+    return at == dated.end() ? runs[run].finding
+                             : heard(runs, dated, static_cast<std::size_t>(at - dated.begin()), past);
+}
+
+void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past) {
+    const std::vector<Dated> dated = datedOf(runs);
+    std::vector<HeldFinding> all;
+    for (std::size_t at = 0; at < dated.size(); ++at)
+        all.push_back(heard(runs, dated, at, past));
+    for (std::size_t at = 0; at < dated.size(); ++at)
+        runs[dated[at].index].finding = all[at];
 }
 
 } // namespace otterstone::kinds

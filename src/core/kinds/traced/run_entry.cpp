@@ -42,8 +42,8 @@ bool alike(const RunEntry& one, const RunEntry& other) {
            records::sameConditions(one.conditions, other.conditions);
 }
 
-bool wholeDrain(const RunEntry& r) { return r.finding.drain && answers(r.finding, key::usableWh); }
-bool wholeRecharge(const RunEntry& r) { return r.finding.recharge && answers(r.finding, key::putInWh); }
+bool wholeDrain(const RunEntry& r) { return r.finding->drain && answers(r.finding, key::usableWh); }
+bool wholeRecharge(const RunEntry& r) { return r.finding->recharge && answers(r.finding, key::putInWh); }
 
 Observation ofRun(const RunEntry& r, What what, label::Way way) {
     Observation o;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <initializer_list>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -12,6 +13,18 @@
 
 namespace otterstone::kinds {
 
+/// A finding that all who look at it hold, and none changes: it is large, and a book looks at thousands.
+class HeldFinding {
+public:
+    HeldFinding(Finding finding = {}) : finding_(std::make_shared<const Finding>(std::move(finding))) {}
+    operator const Finding&() const { return *finding_; }
+    const Finding& operator*() const { return *finding_; }
+    const Finding* operator->() const { return finding_.get(); }
+
+private:
+    std::shared_ptr<const Finding> finding_;
+};
+
 /// One run with its finding, as the book knows it.
 struct RunEntry {
     long long run = 0;
@@ -20,7 +33,7 @@ struct RunEntry {
     bool settling = false; ///< left out of repeats, pairs and the usable curve
     std::string charger, cable;
     bool intoDevice = false, intoBank = false;
-    Finding finding;
+    HeldFinding finding;
     std::string port = {};                      ///< of the bank, as stated
     std::optional<double> chargerWatts = {};    ///< what its charger can give
     std::optional<double> deviceWattHours = {}; ///< battery of the device it charged
@@ -50,9 +63,12 @@ inline constexpr double kSameLoad = 0.05;
 [[nodiscard]] bool wholeDrain(const RunEntry& r);
 [[nodiscard]] bool wholeRecharge(const RunEntry& r);
 
-/// The life of a bank: each run settled with its neighbours heard. Only dated runs have neighbours, and no sheet of the
-/// bank may lie between that says nothing of its charge; runs with a sheet stay as they are. The first hears how the
-/// bank came. The order stays.
+/// The life of a bank: one of its runs settled with its neighbours heard. Only dated runs have neighbours, and no sheet
+/// of the bank may lie between that says nothing of its charge; runs with a sheet stay as they are. The first hears how
+/// the bank came. `run`: its place among them, in whatever order they are; they are not settled with each other yet.
+[[nodiscard]] HeldFinding heardAmong(const std::vector<RunEntry>& runs, std::size_t run,
+                                     const records::Past& past = {});
+/// All of them, in the order in which they came.
 void hearNeighbours(std::vector<RunEntry>& runs, const records::Past& past = {});
 
 } // namespace otterstone::kinds

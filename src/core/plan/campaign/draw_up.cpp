@@ -129,7 +129,7 @@ private:
     [[nodiscard]] std::optional<double> coolsFor(Kind kind) const {
         std::optional<double> longest;
         for (const kinds::RunEntry& r : e_.runs) {
-            const auto& heat = r.finding.heat;
+            const auto& heat = r.finding->heat;
             const bool sameWay = (kind == Kind::Recharge) == (kinds::wayOf(r.finding) == Kind::Recharge);
             if (!sameWay || !heat || !heat->rise || !heat->seconds)
                 continue;
