@@ -47,10 +47,12 @@ RunEntry runOf(const QString& text, long long id) {
     r.title = "Run " + std::to_string(id);
     if (w[1] != "-")
         r.startedAt = w[1].toStdString() + "T00:00:00+00:00";
-    kinds::Finding& f = r.finding;
+    kinds::Finding f;
     f.kind = *records::kindFromKey(w[0].toStdString());
-    if (w.size() < 3)
+    if (w.size() < 3) {
+        r.finding = f;
         return r;
+    }
     r.settling = w.contains("settling");
     f.durationSeconds = QString(w[2]).chopped(1).toDouble() * 3600.0;
     const QStringList energy = QString(w[3]).chopped(2).split(QStringLiteral("±"));
@@ -78,6 +80,7 @@ RunEntry runOf(const QString& text, long long id) {
         f.recharge->untilEndWattHours = f.portWattHours;
         f.ends.ending = f.ends.endedFull() ? records::Ending::Full : records::Ending::Unplugged;
     }
+    r.finding = f;
     return r;
 }
 
@@ -297,7 +300,7 @@ private Q_SLOTS:
         const ErrorSource gain = ErrorSource::ofInstrument("meter", "volts gain");
         const auto with = [&](double wh, long long id) {
             RunEntry r = runOf(QStringLiteral("drain 2026-04-02 6h %1Wh 5W full>empty").arg(wh), id);
-            Finding finding = r.finding;
+            kinds::Finding finding = r.finding;
             finding.portWattHours = Measured(wh, 0.02 * wh, gain);
             r.finding = finding;
             return r;

@@ -20,7 +20,7 @@ evidence::Evidence bankOf(const QString& price, double wattHours) {
     e.name = "Cobble 10";
     kinds::RunEntry drain;
     drain.run = 1;
-    kinds::Finding& f = drain.finding;
+    kinds::Finding f;
     f.kind = records::Kind::Drain;
     f.plateauPower = f.plateauVolts = 5.0;
     f.ends.began = kinds::KnownState{*records::parseState("full", "began"), kinds::StateFrom::Stated, {}};
@@ -32,6 +32,7 @@ evidence::Evidence bankOf(const QString& price, double wattHours) {
     energy.unit = Unit::WattHour;
     energy.value = Measured(wattHours, 0.1, testing::source("drain"));
     f.figures = {energy};
+    drain.finding = f;
     e.runs = {drain};
     const qsizetype paid = price.indexOf(QLatin1String("paid "));
     records::Bought asked;
