@@ -1,0 +1,143 @@
+// Ready for other languages: under a language that nobody speaks every page says all of its own words in it, and cuts
+// none of them off.
+#include <set>
+
+#include <QAbstractItemView>
+#include <QComboBox>
+#include <QGroupBox>
+#include <QHeaderView>
+#include <QLineEdit>
+#include <QMenu>
+#include <QMenuBar>
+#include <QRegularExpression>
+#include <QTabBar>
+
+#include "demo_window.h"
+#include "look.h"
+#include "pseudo_language.h"
+
+using namespace otterstone;
+using namespace otterstone::testing;
+
+namespace {
+
+QStringList wordsOf(const QString& text) {
+    static const QRegularExpression word(QStringLiteral("\\p{L}{2,}"));
+    QStringList all;
+    for (auto found = word.globalMatch(text); found.hasNext();)
+        all << found.next().captured();
+    return all;
+}
+
+// What stands outside of the brackets, without tags.
+QString outside(QString text) {
+    static const QRegularExpression tag(QStringLiteral("<style.*</style>|<[^>]*>|&[a-z]+;"),
+                                        QRegularExpression::DotMatchesEverythingOption);
+    text.replace(tag, QStringLiteral(" "));
+    QString left;
+    int depth = 0;
+    for (const QChar c : text) {
+        depth += c == kOpens ? 1 : 0;
+        if (depth == 0)
+            left += c;
+        depth -= c == kCloses ? 1 : 0;
+    }
+    return left;
+}
+
+QStringList textsOf(const QWidget* w) {
+    QStringList all{w->toolTip(), w->accessibleName()};
+    if (const auto* label = qobject_cast<const QLabel*>(w))
+        all << label->text();
+    else if (const auto* button = qobject_cast<const QAbstractButton*>(w))
+        all << button->text();
+    else if (const auto* group = qobject_cast<const QGroupBox*>(w))
+        all << group->title();
+    else if (const auto* line = qobject_cast<const QLineEdit*>(w))
+        all << line->placeholderText();
+    else if (const auto* box = qobject_cast<const QComboBox*>(w))
+        for (int k = 0; k < box->count(); ++k)
+            all << box->itemText(k);
+    else if (const auto* bar = qobject_cast<const QTabBar*>(w))
+        for (int k = 0; k < bar->count(); ++k)
+            all << bar->tabText(k);
+    else if (const auto* view = qobject_cast<const QHeaderView*>(w); view && view->model())
+        for (int k = 0; k < view->count(); ++k)
+            all << view->model()->headerData(k, view->orientation()).toString();
+    for (const QAction* action : w->actions())
+        all << action->text();
+    return all;
+}
+
+} // namespace
+
+class LanguageTest : public QObject {
+    Q_OBJECT
+
+    PseudoLanguage language_;
+    DemoWindow window_;
+    std::set<QString> written_; ///< words of the tester's own, and what every language writes alike
+
+    void showStage(int at) {
+        window_->findChildren<QAbstractButton*>(QStringLiteral("stage")).at(at)->click();
+        QTest::qWait(400); // what is worked out beside it arrives
+    }
+    void know(const std::string& text) {
+        for (const QString& word : wordsOf(QString::fromStdString(text)))
+            written_.insert(word);
+    }
+
+private Q_SLOTS:
+    void initTestCase() {
+        QVERIFY(window_.prepare(true));
+        QCoreApplication::installTranslator(&language_);
+        speak(&PseudoLanguage::ofCore);
+        QVERIFY(window_.openCopy());
+        for (const records::Bank& bank : window_.book().banks()) {
+            know(bank.name + " " + bank.notes);
+            for (const records::Run& run : window_.book().runs(bank.id))
+                know(run.title + " " + run.notes + " " + run.port);
+        }
+        for (const records::Gear& gear : window_.book().gear())
+            know(gear.name + " " + gear.notes);
+        know("Wh mAh Ah mWh kWh mV mW mA mΩ USB min Otterstone otterstone demo PDF HTML CSV JSON");
+    }
+    void cleanupTestCase() {
+        window_.close();
+        speak(nullptr);
+    }
+
+    void every_word_is_offered_for_translation_data() { stages(); }
+    void every_word_is_offered_for_translation() {
+        QFETCH(int, at);
+        showStage(at);
+        std::set<QString> plain;
+        for (const QWidget* w : window_->findChildren<QWidget*>()) {
+            if (!w->isVisible())
+                continue;
+            for (const QString& text : textsOf(w)) {
+                const QStringList words = wordsOf(outside(text));
+                const bool all = std::all_of(words.begin(), words.end(),
+                                             [&](const QString& word) { return written_.contains(word); });
+                if (!all)
+                    plain.insert(
+                        QStringLiteral("%1: %2").arg(QLatin1String(w->metaObject()->className()), text.left(160)));
+            }
+        }
+        QStringList told;
+        for (const QString& p : plain)
+            told << p;
+        QVERIFY2(told.isEmpty(), qPrintable(told.join(QStringLiteral("\n"))));
+    }
+
+private:
+    static void stages() {
+        QTest::addColumn<int>("at");
+        int at = 0;
+        for (const char* s : {"Intake", "Bench", "Live", "Runs", "Findings", "Choose", "Sheet", "Plan"})
+            QTest::newRow(s) << at++;
+    }
+};
+
+QTEST_MAIN(LanguageTest)
+#include "language_test.moc"
