@@ -92,7 +92,11 @@ private Q_SLOTS:
         QVERIFY(window_.prepare(true));
         QCoreApplication::installTranslator(&language_);
         speak(&PseudoLanguage::ofCore);
-        QVERIFY(window_.openCopy());
+        const bool opened = window_.openCopy();
+        for (auto* label : window_->findChildren<QLabel*>())
+            if (!opened && label->isVisible())
+                qWarning("%s", qPrintable(label->text()));
+        QVERIFY(opened);
         for (const records::Bank& bank : window_.book().banks()) {
             know(bank.name + " " + bank.notes);
             for (const records::Run& run : window_.book().runs(bank.id))

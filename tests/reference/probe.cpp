@@ -1,5 +1,6 @@
 // Works out cases given as JSON on standard input with our core, so that python can hold the results against other
 // libraries.
+#include <cmath>
 #include <iostream>
 #include <map>
 
@@ -143,7 +144,7 @@ json rank(const json& c) {
                 const json& f = bank.at(row.kind.key);
                 cell.value.emplace();
                 cell.value->value = Measured(f.at("value").get<double>())
-                                        .with(ErrorSource::ofBank("", "own"), f.at("own"))
+                                        .with(ErrorSource::ofBank("", "own"), f.at("own"), bank.value("dof", HUGE_VAL))
                                         .with(otterstone::testing::source("meter: gain"), f.at("shared"));
             }
             row.cells.push_back(std::move(cell));
