@@ -169,7 +169,9 @@ const std::array kMigrations = {Migration{1, kFirst},   Migration{2, kSecond},  
                                 Migration{10, kTenth},  Migration{11, kEleventh}};
 
 // Everything a schema holds by type and name, tables with their columns, a view with its text.
-using Schema = std::map<std::string, std::string>;
+using Schema = std::map<std::pair<std::string, std::string>, std::string>;
+
+std::string wordsOf(const Schema::key_type& thing) { return say("{} “{}”", thing.first, thing.second); }
 
 Schema schemaOf(Connection& c) {
     Schema all;
@@ -183,7 +185,7 @@ Schema schemaOf(Connection& c) {
         if (type == "table" &&
             QString::fromStdString(sql).trimmed().startsWith(QLatin1String("CREATE VIRTUAL"), Qt::CaseInsensitive))
             type = "virtual table";
-        all[say("{} “{}”", type, name)] = type == "view" ? sql : std::string();
+        all[{type, name}] = type == "view" ? sql : std::string();
         if (type == "table")
             tables.push_back(name);
     }
@@ -192,7 +194,7 @@ Schema schemaOf(Connection& c) {
         Answer x = c.run("SELECT name, hidden FROM pragma_table_xinfo(?)", table);
         while (x.next())
             columns += x.value(0).text() + (x.value(1).whole() != 0 ? " (computed) " : " ");
-        all["table “" + table + "”"] = columns;
+        all[{"table", table}] = columns;
     }
     return all;
 }
@@ -214,16 +216,16 @@ Schema schemaOfVersion(int version) {
 
 std::optional<std::string> foreignIn(Connection& connection, int version) {
     const Schema expected = schemaOfVersion(version), found = schemaOf(connection);
-    for (const auto& [name, columns] : found) {
-        const auto at = expected.find(name);
+    for (const auto& [thing, columns] : found) {
+        const auto at = expected.find(thing);
         if (at == expected.end())
-            return "it holds a " + name + ", which no book has";
+            return say("it holds a {}, which no book has", wordsOf(thing));
         if (at->second != columns)
-            return "its " + name + " is not as a book has it";
+            return say("its {} is not as a book has it", wordsOf(thing));
     }
-    for (const auto& [name, columns] : expected) {
-        if (!found.contains(name))
-            return "it has no " + name;
+    for (const auto& [thing, columns] : expected) {
+        if (!found.contains(thing))
+            return say("it has no {}", wordsOf(thing));
     }
     return std::nullopt;
 }
