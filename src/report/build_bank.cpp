@@ -59,18 +59,18 @@ Section labelSection(const BankMaterial& b) {
             t.rows.push_back({Cell::words(what), Cell::words(value)});
     };
     if (l.capacity)
-        add("capacity", showNumber(l.capacity->value * 1000.0, 6) + " mAh" +
-                            (l.cellVolts ? " at " + showNumber(l.cellVolts->value) + " V" : ""));
+        add("capacity", say("{} mAh{}", showNumber(l.capacity->value * 1000.0, 6),
+                            (l.cellVolts ? " at " + showNumber(l.cellVolts->value) + " V" : "")));
     if (l.energy)
-        add("energy", showNumber(l.energy->value) + " Wh");
+        add("energy", say("{} Wh", showNumber(l.energy->value)));
     if (l.outputCapacity && l.outputVolts)
         add("rated output",
-            showNumber(l.outputCapacity->value * 1000.0, 6) + " mAh at " + showNumber(l.outputVolts->value) + " V");
+            say("{} mAh at {} V", showNumber(l.outputCapacity->value * 1000.0, 6), showNumber(l.outputVolts->value)));
     for (const label::Port& p : l.ports)
-        add(("port " + p.name +
-             (p.direction == label::Direction::In    ? ", in"
-              : p.direction == label::Direction::Out ? ", out"
-                                                     : ", in and out"))
+        add((say("port {}{}", p.name,
+                 (p.direction == label::Direction::In    ? ", in"
+                  : p.direction == label::Direction::Out ? ", out"
+                                                         : ", in and out")))
                 .c_str(),
             tiersAndWatts(p.tiers, p.watts) +
                 (p.inTiers.empty() && !p.inWatts ? "" : "; in: " + tiersAndWatts(p.inTiers, p.inWatts)));
@@ -87,8 +87,8 @@ Section labelSection(const BankMaterial& b) {
     if (l.weightGrams)
         add("weight", showNumber(*l.weightGrams) + " g");
     if (l.size)
-        add("size", showNumber(l.size->length) + " × " + showNumber(l.size->width) + " × " +
-                        showNumber(l.size->height) + " mm");
+        add("size",
+            say("{} × {} × {} mm", showNumber(l.size->length), showNumber(l.size->width), showNumber(l.size->height)));
     if (l.warrantyMonths)
         add("warranty", std::to_string(*l.warrantyMonths) + (*l.warrantyMonths == 1 ? " month" : " months"));
     add("also printed", l.alsoPrinted);
@@ -130,7 +130,7 @@ Section photoSection(const BankMaterial& b) {
 Section togetherSection(const together::BankFindings& f) {
     Section s{"together", "All runs together", {}};
     if (f.usableFigure)
-        s.blocks.emplace_back(Paragraph{f.usableFigure->shown() + " usable: " + f.usableFigure->note + "."});
+        s.blocks.emplace_back(Paragraph{say("{} usable: {}.", f.usableFigure->shown(), f.usableFigure->note)});
     if (f.usable) {
         s.blocks.emplace_back(Picture{
             "usable",
@@ -191,23 +191,22 @@ Section runSection(const RunSaid& r, bool curve) {
     if (!r.where.empty())
         when += ", " + r.where;
     if (!r.path.empty())
-        when += ". Path: " + r.path;
+        when = say("{}. Path: {}", when, r.path);
     s.blocks.emplace_back(
         Paragraph{when + (r.settling ? ". A settling run: left out of what runs say together." : ".")});
     s.blocks.emplace_back(Paragraph{r.finding.sentence, true});
     if (records::hasSheet(r.kind) && !r.finding.figures.empty())
         s.blocks.emplace_back(Picture{id("behaviour", r.run), r.title + ": " + r.finding.sentence});
     if (curve)
-        s.blocks.emplace_back(
-            Picture{id("trace", r.run),
-                    r.title + ": watts at the " + std::string(path::pointName(r.finding.point)) + " over time."});
+        s.blocks.emplace_back(Picture{
+            id("trace", r.run), say("{}: watts at the {} over time.", r.title, path::pointName(r.finding.point))});
     if (!r.finding.figures.empty())
         s.blocks.emplace_back(figuresTable("run", figuresOnce(r.finding)));
     Points remarks;
     for (const Warning& w : r.finding.warnings)
         remarks.items.push_back(w.text);
     for (const std::string& note : r.notes)
-        remarks.items.push_back("Note: " + note);
+        remarks.items.push_back(say("Note: {}", note));
     if (!remarks.items.empty())
         s.blocks.emplace_back(std::move(remarks));
     return s;
@@ -273,7 +272,7 @@ std::string howMeasured(const Material& m) {
         if (g.reads)
             read += (read.empty() ? "" : "; ") + g.name + " (" + g.accuracy + ")";
     }
-    return "How it was measured: " + s + (read.empty() ? "" : ", read with " + read) + ". ± stands for about 95 %.";
+    return say("How it was measured: {}{}. ± stands for about 95 %.", s, (read.empty() ? "" : ", read with " + read));
 }
 
 // What runs still ask their tester, and which cannot both be right.
@@ -281,10 +280,10 @@ Points openQuestions(const BankMaterial& b) {
     Points p;
     for (const RunSaid& r : b.runs) {
         for (const kinds::Question& q : r.finding.ends.questions)
-            p.items.push_back("Not settled: “" + r.title + "”: " + q.sentence);
+            p.items.push_back(say("Not settled: “{}”: {}", r.title, q.sentence));
     }
     for (const together::Contradiction& c : b.evidence.together.contradictions)
-        p.items.push_back("Not settled: " + c.sentence);
+        p.items.push_back(say("Not settled: {}", c.sentence));
     return p;
 }
 
@@ -300,7 +299,7 @@ Section summarySection(const Material& m, const judgement::Judged& judged, const
         s.blocks.emplace_back(std::move(p));
     if (drain)
         s.blocks.emplace_back(
-            Picture{id("ribbon", drain->run), drain->title + ": the energy's path, its width in watt-hours."});
+            Picture{id("ribbon", drain->run), say("{}: the energy's path, its width in watt-hours.", drain->title)});
     if (Table t = figuresInShort(b.evidence); !t.rows.empty())
         s.blocks.emplace_back(std::move(t));
     if (!b.runs.empty())

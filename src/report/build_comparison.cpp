@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 #include "core/setup/method.h"
 #include "report/build_parts.h"
 
@@ -48,9 +49,9 @@ Section figuresSection(const Comparison& comparison) {
 
 Section choiceSection(const Choice& choice) {
     const auto& [comparison, purpose, ranking, use] = choice;
-    Section s{"choice", "Choice: " + purpose.words, {}};
+    Section s{"choice", say("Choice: {}", purpose.words), {}};
     s.blocks.emplace_back(Paragraph{ranking.sentence, true});
-    s.blocks.emplace_back(Picture{"choice", "Scores for “" + purpose.words + "”, and what makes them up."});
+    s.blocks.emplace_back(Picture{"choice", say("Scores for “{}”, and what makes them up.", purpose.words)});
     Table t{"ranking",
             {{"bank", "Bank"},
              {"score", "Score", true},
@@ -82,9 +83,9 @@ Section choiceSection(const Choice& choice) {
     for (std::size_t k = 0; k < purpose.scales.size(); ++k) {
         const judgement::Scale& scale = purpose.scales[k];
         const judgement::FigureKind& kind = *judgement::figureKind(scale.figure);
-        std::vector<Cell> row{
-            Cell::words(kind.words), Cell::words(showNumber(scale.weight, 3)),
-            Cell::words(show(Measured(scale.worst), kind.unit) + " to " + show(Measured(scale.best), kind.unit))};
+        std::vector<Cell> row{Cell::words(kind.words), Cell::words(showNumber(scale.weight, 3)),
+                              Cell::words(say("{} to {}", show(Measured(scale.worst), kind.unit),
+                                              show(Measured(scale.best), kind.unit)))};
         for (const judgement::Ranked& r : ranking.banks) {
             Cell c = Cell::words(showNumber(std::round(r.parts[k].points() * 10.0) / 10.0, 3) +
                                  (r.parts[k].unknown  ? " (not known)"
@@ -104,11 +105,11 @@ Section choiceSection(const Choice& choice) {
     for (const judgement::Turning& turn : ranking.turnings) {
         const std::string words = judgement::figureKind(turn.figure)->words;
         if (turn.below)
-            turns.items.push_back("With the weight of “" + words + "” at " + showNumber(*turn.below, 2) + " times, " +
-                                  turn.leaderBelow + " would lead.");
+            turns.items.push_back(say("With the weight of “{}” at {} times, {} would lead.", words,
+                                      showNumber(*turn.below, 2), turn.leaderBelow));
         if (turn.above)
-            turns.items.push_back("With the weight of “" + words + "” at " + showNumber(*turn.above, 2) + " times, " +
-                                  turn.leaderAbove + " would lead.");
+            turns.items.push_back(say("With the weight of “{}” at {} times, {} would lead.", words,
+                                      showNumber(*turn.above, 2), turn.leaderAbove));
     }
     if (turns.items.empty())
         turns.items.emplace_back("No single weight, from none to ten times, would put another bank first.");
@@ -157,7 +158,7 @@ Content comparisonContent(const Material& m) {
     chosen->purpose = m.purpose ? *m.purpose : judgement::purposes().front();
     chosen->ranking = judgement::rank(chosen->comparison, chosen->purpose);
     Content c;
-    c.title = std::to_string(banks.size()) + " banks side by side";
+    c.title = say("{} banks side by side", std::to_string(banks.size()));
     c.at = m.at;
     c.method = setup::kMethodVersion;
     Section choice = choiceSection(*chosen);

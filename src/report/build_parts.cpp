@@ -3,6 +3,8 @@
 
 #include "report/history.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::report {
 
 using judgement::Held;
@@ -63,8 +65,8 @@ Section methodSection(const Material& m) {
     Section s{"method", "Method", {}};
     s.blocks.emplace_back(Paragraph{
         "Energies are sums of volts times amperes over the samples as they are, referred to the bank's port where the resistance between is known. Uncertainties follow the GUM (JCGM 100): ± stands for about 95 %."});
-    s.blocks.emplace_back(Paragraph{"Schools followed: " + setup::inWords(m.schools) + ". Method version " +
-                                    std::to_string(setup::kMethodVersion) + "."});
+    s.blocks.emplace_back(Paragraph{say("Schools followed: {}. Method version {}.", setup::inWords(m.schools),
+                                        std::to_string(setup::kMethodVersion))});
     Table gear{"gear", {{"name", "Gear"}, {"kind", "Kind"}, {"accuracy", "As stated"}}, {}, {}};
     for (const GearSaid& g : m.gear)
         gear.rows.push_back({Cell::words(g.name), Cell::words(g.kind), Cell::words(g.accuracy)});
@@ -90,8 +92,8 @@ Section changesSection(const Material& m, const Content& content) {
     if (!m.before)
         return s;
     const Changes c = changesBetween(*m.before, whatIsSaid(m, content));
-    s.blocks.emplace_back(Paragraph{"Last published " + m.before->at.substr(0, 10) + ", by method version " +
-                                    std::to_string(m.before->method) + "."});
+    s.blocks.emplace_back(Paragraph{
+        say("Last published {}, by method version {}.", m.before->at.substr(0, 10), std::to_string(m.before->method))});
     const auto table = [&](const char* key, const char* what, const std::vector<Change>& changes) {
         Table t{key, {{"what", what}, {"before", "before"}, {"now", "now"}}, {}, {}};
         for (const Change& change : changes)

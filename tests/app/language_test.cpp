@@ -12,6 +12,7 @@
 #include <QRegularExpression>
 #include <QTabBar>
 
+#include "app/widgets/figure_button.h"
 #include "demo_window.h"
 #include "look.h"
 #include "pseudo_language.h"
@@ -46,7 +47,9 @@ QString outside(QString text) {
 }
 
 QStringList textsOf(const QWidget* w) {
-    QStringList all{w->toolTip(), w->accessibleName()};
+    QStringList all{w->accessibleName()};
+    if (!qobject_cast<const app::FigureButton*>(w)) // theirs are the guide's, which is written anew in each language
+        all << w->toolTip();
     if (const auto* label = qobject_cast<const QLabel*>(w))
         all << label->text();
     else if (const auto* button = qobject_cast<const QAbstractButton*>(w))
@@ -92,11 +95,7 @@ private Q_SLOTS:
         QVERIFY(window_.prepare(true));
         QCoreApplication::installTranslator(&language_);
         speak(&PseudoLanguage::ofCore);
-        const bool opened = window_.openCopy();
-        for (auto* label : window_->findChildren<QLabel*>())
-            if (!opened && label->isVisible())
-                qWarning("%s", qPrintable(label->text()));
-        QVERIFY(opened);
+        QVERIFY(window_.openCopy());
         for (const records::Bank& bank : window_.book().banks()) {
             know(bank.name + " " + bank.notes);
             for (const records::Run& run : window_.book().runs(bank.id))
@@ -105,6 +104,7 @@ private Q_SLOTS:
         for (const records::Gear& gear : window_.book().gear())
             know(gear.name + " " + gear.notes);
         know("Wh mAh Ah mWh kWh mV mW mA mΩ USB min Otterstone otterstone demo PDF HTML CSV JSON");
+        know("volts amps clock ppm CC CP CR"); // as a meter's accuracy and a load's modes are typed
     }
     void cleanupTestCase() {
         window_.close();
@@ -132,6 +132,27 @@ private Q_SLOTS:
         for (const QString& p : plain)
             told << p;
         QVERIFY2(told.isEmpty(), qPrintable(told.join(QStringLiteral("\n"))));
+    }
+
+    void no_word_is_cut_off_data() { stages(); }
+    void no_word_is_cut_off() {
+        QFETCH(int, at);
+        window_->resize(1364, 742);
+        showStage(at);
+        QStringList cut;
+        for (QWidget* w : window_->findChildren<QWidget*>()) {
+            const auto* label = qobject_cast<QLabel*>(w);
+            const auto* button = qobject_cast<QAbstractButton*>(w);
+            const QString text = label ? label->text() : button ? button->text() : QString();
+            if (!w->isVisible() || text.isEmpty() || w->sizePolicy().horizontalPolicy() == QSizePolicy::Ignored)
+                continue;
+            const bool wraps = label && label->wordWrap();
+            const QSize needed = wraps ? QSize(0, label->heightForWidth(w->width()))
+                                       : w->minimumSizeHint().expandedTo(label ? w->sizeHint() : QSize());
+            if (w->width() < needed.width() || w->height() < needed.height())
+                cut << QStringLiteral("%1: %2").arg(QLatin1String(w->metaObject()->className()), text.left(80));
+        }
+        QVERIFY2(cut.isEmpty(), qPrintable(cut.join(QStringLiteral("\n"))));
     }
 
 private:

@@ -5,6 +5,8 @@
 #include "bench/runner/stops.h"
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -49,12 +51,12 @@ std::string lasting(const Step& s, const Recipe& r) {
                                : "until the bank switches its output off";
     case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
     case Ends::WhenSettled:
-        return "until the temperature has settled" +
-               (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string());
+        return say("until the temperature has settled{}",
+                   (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string()));
     case Ends::AtTime: break;
     }
-    return "for " + showDuration(s.seconds) +
-           (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : "");
+    return say("for {}{}", showDuration(s.seconds),
+               (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : ""));
 }
 
 // Within what it stays, as a sentence.
@@ -63,16 +65,16 @@ std::string limitsOf(const Recipe& r) {
     const auto volts = [](double v) {
         return v < kShareBelow ? showNumber(100.0 * v, 4) + " % of the volts asked for" : showNumber(v, 4) + " V";
     };
-    std::string s = "It stops at " + showNumber(r.celsius.value_or(usual.celsius)) + " °C (where that is measured)";
+    std::string s = say("It stops at {} °C (where that is measured)", showNumber(r.celsius.value_or(usual.celsius)));
     if (r.lowVolts && *r.lowVolts > 0.0)
-        s += ", below " + volts(*r.lowVolts) + " under load";
-    s += ", above " + volts(r.highVolts.value_or(usual.highVolts));
+        s = say("{}, below {} under load", s, volts(*r.lowVolts));
+    s = say("{}, above {}", s, volts(r.highVolts.value_or(usual.highVolts)));
     return s + ", and after " + showDuration(r.hours ? *r.hours * 3600.0 : usual.seconds) + " at the latest.";
 }
 
 std::string amount(const Step& s, const label::Tier& tier) {
     if (s.ofTier && tier.amps.value <= 0.0)
-        return showNumber(100.0 * s.level, 3) + " % of what it promises";
+        return say("{} % of what it promises", showNumber(100.0 * s.level, 3));
     const char* unit = s.mode == Mode::Current ? " A" : s.mode == Mode::Power ? " W" : " Ω";
     return showNumber(levelAt(s, tier), 3) + unit;
 }
@@ -114,15 +116,15 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
         case Step::Do::Ask:
             tier = tierFor(s, label);
             if (!given.forEach.empty()) { // each has its own
-                all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) +
-                              (s.top ? " for its best tier." : " for the tier."));
+                all.push_back(say("Ask {}{}", (s.port.empty() ? std::string("the port") : s.port),
+                                  (s.top ? " for its best tier." : " for the tier.")));
                 break;
             }
-            all.push_back("Ask " + (s.port.empty() ? std::string("the port") : s.port) + " for " +
-                          showNumber(tier.high.value, 3) + " V.");
+            all.push_back(say("Ask {} for {} V.", (s.port.empty() ? std::string("the port") : s.port),
+                              showNumber(tier.high.value, 3)));
             break;
-        case Step::Do::Tell: all.push_back("You: " + s.text); break;
-        case Step::Do::Rest: all.push_back("Watch with nothing changed " + lasting(s, recipe) + "."); break;
+        case Step::Do::Tell: all.push_back(say("You: {}", s.text)); break;
+        case Step::Do::Rest: all.push_back(say("Watch with nothing changed {}.", lasting(s, recipe))); break;
         case Step::Do::Load: {
             const std::string which = s.load == 2 ? " with the second load" : "";
             // A ladder is told as one.
@@ -132,12 +134,12 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
                    recipe.steps[last + 1].ends == s.ends && !recipe.steps[last + 1].off && !s.off)
                 ++last;
             if (s.off)
-                all.push_back("Switch the load off" + which + ".");
+                all.push_back(say("Switch the load off{}.", which));
             else if (last > k + 1)
-                all.push_back("Draw from " + amount(s, tier) + " to " + amount(recipe.steps[last], tier) + " in " +
-                              std::to_string(last - k + 1) + " steps, each " + lasting(s, recipe) + ".");
+                all.push_back(say("Draw from {} to {} in {} steps, each {}.", amount(s, tier),
+                                  amount(recipe.steps[last], tier), std::to_string(last - k + 1), lasting(s, recipe)));
             else
-                all.push_back("Draw " + amount(s, tier) + which + " " + lasting(s, recipe) + ".");
+                all.push_back(say("Draw {}{} {}.", amount(s, tier), which, lasting(s, recipe)));
             if (last > k + 1)
                 k = last;
             break;

@@ -7,6 +7,7 @@
 #include "core/label/port_rules.h"
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -20,13 +21,13 @@ void addTier(const label::Port& port, const label::Tier& t, std::vector<Claim>& 
         const double amps = label::promisedAmps(port, label::Way::Out, volts).value_or(t.amps.value);
         const std::string range = window ? "from " + showNumber(window->low) + " to " + showNumber(window->high) + " V"
                                          : "as the label says, no standard has a tolerance for it,";
-        return std::pair(window, (window ? "volts at the port " : "volts ") + range + " while " + showNumber(amps, 3) +
-                                     " A are drawn");
+        return std::pair(window, say("{}{} while {} A are drawn", (window ? "volts at the port " : "volts "), range,
+                                     showNumber(amps, 3)));
     };
     const double volts = t.high.value;
     Claim c{ClaimKind::Tier,
             "gives:" + port.name + ":" + showNumber(volts),
-            port.name + " gives " + label::showTier(t),
+            say("{} gives {}", port.name, label::showTier(t)),
             {},
             {},
             Unit::Volt,
@@ -39,7 +40,7 @@ void addTier(const label::Port& port, const label::Tier& t, std::vector<Claim>& 
     if (t.programmable()) {
         c.key = "gives:" + port.name + ":" + showNumber(t.low.value) + "-" + showNumber(volts);
         c.lowVolts = t.low.value;
-        c.condition = "at both its ends: " + condition;
+        c.condition = say("at both its ends: {}", condition);
     }
     all.push_back(std::move(c));
 }
@@ -50,7 +51,7 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
     if (port.gives() && port.watts)
         all.push_back({ClaimKind::PortWatts,
                        "watts:" + port.name,
-                       port.name + " gives " + labelWatts(port.watts->value),
+                       say("{} gives {}", port.name, labelWatts(port.watts->value)),
                        "alone; 95 % of it, as a tier may stand 5 % low",
                        {label::kPowerGiven * port.watts->value, {}},
                        Unit::Watt,
@@ -60,7 +61,7 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
             input ? std::min(most->value, input->value) : most->value; // the input has a figure of its own
         all.push_back({ClaimKind::InputWatts,
                        "takes:" + port.name,
-                       port.name + " takes " + labelWatts(takes),
+                       say("{} takes {}", port.name, labelWatts(takes)),
                        "from a charger that can give it; 95 % of it counts",
                        {label::kPowerGiven * takes, {}},
                        Unit::Watt,
@@ -75,20 +76,20 @@ std::vector<Claim> claimsOf(const label::Label& l) {
     if (const auto rated = label::ratedEnergy(l))
         all.push_back({ClaimKind::Energy,
                        "energy",
-                       showNumber(rated->energy.value, 4) + " Wh in the cells",
+                       say("{} Wh in the cells", showNumber(rated->energy.value, 4)),
                        "between what goes in and what comes out",
                        {rated->energy.value, {}},
                        Unit::WattHour});
     if (l.outputCapacity && l.outputVolts)
-        all.push_back(
-            {ClaimKind::RatedOutput,
-             "rated_output",
-             showNumber(l.outputCapacity->value * 1000.0, 6) + " mAh out at " + showNumber(l.outputVolts->value) + " V",
-             "drained at " + showNumber(l.outputVolts->value) + " V until it shuts off",
-             {l.outputCapacity->value * 1000.0, {}},
-             Unit::MilliampHour,
-             {},
-             l.outputVolts->value});
+        all.push_back({ClaimKind::RatedOutput,
+                       "rated_output",
+                       say("{} mAh out at {} V", showNumber(l.outputCapacity->value * 1000.0, 6),
+                           showNumber(l.outputVolts->value)),
+                       say("drained at {} V until it shuts off", showNumber(l.outputVolts->value)),
+                       {l.outputCapacity->value * 1000.0, {}},
+                       Unit::MilliampHour,
+                       {},
+                       l.outputVolts->value});
     for (const label::Port& port : l.ports)
         addPort(port, l.inputWatts, all);
     for (std::size_t k = 0; k < l.shared.size(); ++k) {
@@ -97,7 +98,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
             key += (key.back() == ':' ? "" : "+") + part.port;
         all.push_back({ClaimKind::Together,
                        key,
-                       label::showShared({l.shared[k]}) + " at once",
+                       say("{} at once", label::showShared({l.shared[k]})),
                        "each port asked for its share; 95 % of it counts",
                        {0.0, {}},
                        Unit::Watt,
@@ -109,14 +110,14 @@ std::vector<Claim> claimsOf(const label::Label& l) {
     if (l.totalWatts && outputs > 1)
         all.push_back({ClaimKind::TotalWatts,
                        "total_watts",
-                       labelWatts(l.totalWatts->value) + " in all",
+                       say("{} in all", labelWatts(l.totalWatts->value)),
                        "outputs together asked for at least that; 95 % of it counts",
                        {label::kPowerGiven * l.totalWatts->value, {}},
                        Unit::Watt});
     if (l.rechargeTime)
         all.push_back({ClaimKind::RechargeTime,
                        "recharge_time",
-                       "full in " + showDuration(l.rechargeTime->value * 3600.0),
+                       say("full in {}", showDuration(l.rechargeTime->value * 3600.0)),
                        l.inputWatts ? "from empty, with a charger of " + labelWatts(l.inputWatts->value) + " or more"
                                     : "from empty",
                        {{}, l.rechargeTime->value * 3600.0},
@@ -130,7 +131,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
     for (std::size_t k = 0; k < l.charges.size(); ++k) {
         Claim claim{ClaimKind::DeviceCharges,
                     k == 0 ? "charges" : "charges:" + std::to_string(k + 1),
-                    "charges " + label::showCharges(l.charges[k]),
+                    say("charges {}", label::showCharges(l.charges[k])),
                     "usable energy, and what arrives in that device",
                     {l.charges[k].times, {}}};
         claim.combination = k;
@@ -144,13 +145,13 @@ std::vector<Claim> claimsOf(const label::Label& l) {
                        {{}, *l.weightGrams + 0.5},
                        Unit::Gram});
     if (l.size)
-        all.push_back({ClaimKind::Size,
-                       "size",
-                       showNumber(l.size->length) + " × " + showNumber(l.size->width) + " × " +
-                           showNumber(l.size->height) + " mm",
-                       "each side; a millimetre over is taken for rounding",
-                       {{}, 0.0},
-                       Unit::Millimetre});
+        all.push_back(
+            {ClaimKind::Size,
+             "size",
+             say("{} × {} × {} mm", showNumber(l.size->length), showNumber(l.size->width), showNumber(l.size->height)),
+             "each side; a millimetre over is taken for rounding",
+             {{}, 0.0},
+             Unit::Millimetre});
     return all;
 }
 

@@ -59,7 +59,7 @@ Working derived(const std::string& label, const Measured& value, std::string for
 }
 
 std::string atLoad(const RunEntry& r) {
-    return showNumber(loadOf(r), 3) + " W at " + showNumber(r.finding->plateauVolts, 3) + " V";
+    return say("{} W at {} V", showNumber(loadOf(r), 3), showNumber(r.finding->plateauVolts, 3));
 }
 
 double bestWatts(const label::Label& l, label::Way way) {
@@ -152,8 +152,8 @@ private:
         const auto rated = label::ratedEnergy(e_.label);
         if (const Cell& usable = cells_[fig::usableGentle]; usable.known() && rated)
             put(fig::deliveredShare, cellOf(derived("", usable.value->value / Measured(rated->energy.value),
-                                                    showValue(usable.value->value, Unit::WattHour) + " ÷ " +
-                                                        showNumber(rated->energy.value, 4) + " Wh",
+                                                    say("{} ÷ {} Wh", showValue(usable.value->value, Unit::WattHour),
+                                                        showNumber(rated->energy.value, 4)),
                                                     {*usable.value}),
                                             fig::deliveredShare, usable.condition, usable.run, usable.conditionClass));
         const together::Pair* trip = nullptr;
@@ -304,7 +304,7 @@ private:
                                "between " + showNumber(good, 3) + " A (held) and " + showNumber(bad, 3) +
                                    " A (did not), over " + showNumber(rated, 3) + " A",
                                {}),
-                       fig::tripMargin, trip.port + " at " + showNumber(trip.tierVolts) + " V", trip.run));
+                       fig::tripMargin, say("{} at {} V", trip.port, showNumber(trip.tierVolts)), trip.run));
         }
     }
 

@@ -8,6 +8,7 @@
 #include "core/judgement/hold_parts.h"
 #include "core/kinds/parts.h"
 #include "core/quantity/repeats.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -32,10 +33,10 @@ void holdWeight(const Case& c, Held& row) {
         return notTested(row, "it has not been weighed");
     Working w;
     w.key = "weight_g";
-    w.label = "on the scale";
+    w.label = say("on the scale");
     w.unit = Unit::Gram;
     w.value = e.scale.grams->measured(ErrorSource::ofBench("", "the scale"));
-    w.formula = "as read";
+    w.formula = say("as read");
     decideRow(row, pool({{std::move(w), 0}}));
 }
 
@@ -58,7 +59,7 @@ void holdSize(const Case& c, Held& row) {
     row.claim.limits = {{}, printed[worst] + kRoundedMillimetres};
     Working w;
     w.key = "size_mm";
-    w.label = "side that differs most";
+    w.label = say("side that differs most");
     w.unit = Unit::Millimetre;
     w.value = Measured(found[worst], rectangular(kRuleMillimetres), ErrorSource::ofBench("", "the rule"));
     w.formula = "as read, against " + showNumber(printed[worst]) + " mm printed";
@@ -90,22 +91,18 @@ static_assert(inOrder(), "each kind of claim has its question to the evidence, i
 
 std::string sentenceOf(const Judged& j) {
     if (j.rows.empty())
-        return "The label claims nothing that could be tested yet: write it down on the intake page.";
-    const auto part = [&](Verdict v, const char* one, const char* many) {
-        const std::size_t n = j.count(v);
-        return n == 0 ? std::string() : std::to_string(n) + (n == 1 ? one : many);
+        return say("The label claims nothing that could be tested yet: write it down on the intake page.");
+    std::string parts;
+    const auto part = [&](Verdict v, Pattern<1> one, Pattern<1> many) {
+        if (const std::size_t n = j.count(v))
+            parts += (parts.empty() ? "" : ", ") + say(n == 1 ? one : many, std::to_string(n));
     };
-    std::string s = "Of " + std::to_string(j.rows.size()) + (j.rows.size() == 1 ? " claim " : " claims ");
-    bool first = true;
-    for (const std::string& p :
-         {part(Verdict::Meets, " is met", " are met"), part(Verdict::FallsShort, " falls short", " fall short"),
-          part(Verdict::TooClose, " is too close to call", " are too close to call"),
-          part(Verdict::NotTested, " is not tested", " are not tested")}) {
-        if (!p.empty())
-            s += (first ? "" : ", ") + p;
-        first = first && p.empty();
-    }
-    return s + ".";
+    part(Verdict::Meets, "{} is met", "{} are met");
+    part(Verdict::FallsShort, "{} falls short", "{} fall short");
+    part(Verdict::TooClose, "{} is too close to call", "{} are too close to call");
+    part(Verdict::NotTested, "{} is not tested", "{} are not tested");
+    return j.rows.size() == 1 ? say("Of 1 claim {}.", parts)
+                              : say("Of {} claims {}.", std::to_string(j.rows.size()), parts);
 }
 
 } // namespace
@@ -116,7 +113,8 @@ Working withAssumedAccuracy(Working w) {
     w.value = w.value.with(ErrorSource::ofRun("", "the meter's accuracy, not stated"),
                            std::fabs(w.value.value()) * rectangular(kAssumedAccuracy));
     w.partialDoubt = false;
-    w.note += std::string(w.note.empty() ? "" : "; ") + "the meter's accuracy is not stated: ± 3 % assumed";
+    w.note =
+        say("{}{}the meter's accuracy is not stated: ± 3 % assumed", w.note, std::string(w.note.empty() ? "" : "; "));
     return w;
 }
 
@@ -142,7 +140,7 @@ Pooled pool(const std::vector<Sample>& samples) {
     const Repeats r = repeats(values, ErrorSource::scatterOf(runs + p.working.key));
     p.working.value = r.mean;
     p.working.formula =
-        "mean of " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(p.working.unit);
+        say("mean of {}, s = {} {}", std::to_string(r.count), showNumber(r.spread, 2), symbol(p.working.unit));
     p.working.parts = std::move(parts);
     p.spread = r.spread;
     return p;
@@ -155,11 +153,11 @@ void decideRow(Held& row, const Pooled& finding) {
     row.finding = finding.working;
     for (const long long run : finding.runs)
         row.runs.push_back(run);
-    const std::string compared = show(finding.working.value, finding.working.unit) + " against " + limitWords(row);
+    const std::string compared =
+        say("{} against {}", show(finding.working.value, finding.working.unit), limitWords(row));
     row.why = compared + (d.verdict == Verdict::TooClose ? ": the limit lies within the doubt" : "");
-    Working verdict =
-        remark("verdict", verdictWords(d.verdict) + ": " + compared + "; the claim holds with a chance of " +
-                              chanceWords(d.chance) + " (guard band U, JCGM 106)");
+    Working verdict = remark("verdict", say("{}: {}; the claim holds with a chance of {} (guard band U, JCGM 106)",
+                                            verdictWords(d.verdict), compared, chanceWords(d.chance)));
     auto& parts = row.finding->parts.changed();
     parts.insert(parts.begin(), std::move(verdict));
     if (d.verdict == Verdict::TooClose) {
@@ -232,7 +230,7 @@ std::string Judged::untested() const {
     if (open == 0)
         return {};
     std::stable_sort(runs.begin(), runs.end(), [](const Next& a, const Next& b) { return a.count > b.count; });
-    std::string s = std::to_string(open) + " not tested";
+    std::string s = say("{} not tested", std::to_string(open));
     for (std::size_t k = 0; k < runs.size(); ++k) {
         const bool survey = runs[k].kind == records::Kind::Survey;
         s += (k == 0 ? ": " : ", ") + records::runWords(runs[k].kind) +

@@ -84,7 +84,7 @@ void byCells(const Case& c, Held& row) {
         const double value = std::sqrt(given.value() * taken.value());
         Working w;
         w.key = "cells_wh";
-        w.label = "energy of the cells";
+        w.label = say("energy of the cells");
         w.unit = Unit::WattHour;
         w.point = "cells";
         w.value = combine(value, std::array{Sensitivity{&given, value / given.value() / 2.0},
@@ -149,7 +149,7 @@ void byRatedOutput(const Case& c, Held& row) {
     w.value = w.value * Measured(rated / *output.claim.limits.low);
     w.unit = Unit::WattHour;
     w.key = "by_rated_output_wh";
-    w.label = "energy by the rated output";
+    w.label = say("energy by the rated output");
     w.parts = {*output.finding};
     decideRow(row, {std::move(w), std::nullopt, output.runs});
 }
@@ -172,7 +172,7 @@ void byEmptyLoad(const Case& c, Held& row) {
     }
     Working w;
     w.key = "empty_load_wh";
-    w.label = "E₀ of the usable curve";
+    w.label = say("E₀ of the usable curve");
     w.value = curve->emptyLoad();
     w.unit = Unit::WattHour;
     w.point = "bank out, at no load";
@@ -233,7 +233,7 @@ void holdRatedOutput(const Case& c, Held& row) {
             continue;
         Working w;
         w.key = key::chargeMah;
-        w.label = "charge out of the port";
+        w.label = say("charge out of the port");
         w.value = *r.finding->milliampHours;
         w.unit = Unit::MilliampHour;
         w.point = "bank out";
@@ -299,7 +299,7 @@ std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& c
             continue;
         Working w;
         w.key = key::deviceCharges;
-        w.label = "full charges";
+        w.label = say("full charges");
         w.value = e.together.usableFigure->value * transfer->value / Measured(*claim.deviceWattHours);
         w.formula = say("{} × {} ÷ {} Wh", showValue(e.together.usableFigure->value, Unit::WattHour),
                         showValue(transfer->value, Unit::Share), showNumber(*claim.deviceWattHours, 4));

@@ -5,6 +5,7 @@
 
 #include "core/judgement/figure_keys.h"
 #include "core/quantity/json_text.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::judgement {
 
@@ -108,10 +109,10 @@ Result<Purpose> purposeFromJson(std::string_view text, std::string_view place) {
             if (g.contains("at_most"))
                 gate.most = g.at("at_most").get<double>();
             if (!figureKind(gate.figure))
-                return bad("there is no figure \"" + gate.figure + "\" to be a gate.",
+                return bad(say("there is no figure \"{}\" to be a gate.", gate.figure),
                            "`otterstone-cli choose --figures` lists them.");
             if (gate.codes.empty() && !gate.least && !gate.most)
-                return bad("the gate on \"" + gate.figure + "\" asks for nothing.",
+                return bad(say("the gate on \"{}\" asks for nothing.", gate.figure),
                            "Give it one_of, at_least or at_most.");
             p.gates.push_back(std::move(gate));
         }
@@ -119,11 +120,11 @@ Result<Purpose> purposeFromJson(std::string_view text, std::string_view place) {
             const Scale scale{s.at("figure"), s.at("worst"), s.at("best"), s.value("weight", 1.0)};
             const FigureKind* kind = figureKind(scale.figure);
             if (!kind || kind->better == Better::Neither)
-                return bad("\"" + scale.figure + "\" is no figure that can be weighed.",
+                return bad(say("\"{}\" is no figure that can be weighed.", scale.figure),
                            "`otterstone-cli choose --figures` lists them.");
             if (!std::isfinite(scale.worst) || !std::isfinite(scale.best) || scale.worst == scale.best ||
                 !(scale.weight > 0.0))
-                return bad("the scale of \"" + scale.figure + "\" needs two different anchors and a weight above 0.",
+                return bad(say("the scale of \"{}\" needs two different anchors and a weight above 0.", scale.figure),
                            "");
             p.scales.push_back(scale);
         }

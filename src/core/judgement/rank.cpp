@@ -106,8 +106,9 @@ constexpr double kHalf = 0.5; // of the weight: with as much unknown a ranking r
 
 // "of Menhir 27 60 % of the weight is not known: usable near full load (a complete drain at …), …"
 std::string whatIsMissing(const Ranked& b, const Comparison& c) {
-    std::string s = "of " + c.banks[b.bank] + ", which would lead, " + showNumber(100.0 * b.unknownWeight(), 2) +
-                    " % of the weight is not known. What would say it: ";
+    std::string s =
+        say("of {}, which would lead, {} % of the weight is not known. What would say it: ", c.banks[b.bank],
+            showNumber(100.0 * b.unknownWeight(), 2));
     bool first = true;
     for (const Contributed& part : b.parts) {
         if (!part.unknown)
@@ -172,9 +173,9 @@ Passes passes(const Gate& gate, const Cell& cell, std::string& why) {
     if (v == Verdict::FallsShort && !cell.unlike && !(cell.atLeast && gate.least))
         return Passes::No;
     if (cell.unlike)
-        why += ", at " + cell.condition;
+        why = say("{}, at {}", why, cell.condition);
     else if (cell.atLeast)
-        why += ": nobody asked for more";
+        why = say("{}: nobody asked for more", why);
     return Passes::NotKnown;
 }
 
@@ -228,11 +229,11 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
         one.value = Measured(std::round(part.points() * 10.0) / 10.0);
         const Cell& cell = c.row(part.figure)->cells[bank.bank];
         one.formula = say("100 × {} × {}", showNumber(part.weight, 3), showNumber(part.placed, 3));
-        one.note = cell.shown() + ", between " + show(Measured(scale.worst), kind.unit) + " (0) and " +
-                   show(Measured(scale.best), kind.unit) + " (1)" +
-                   (part.unknown  ? ": not known, so anywhere between"
-                    : part.unlike ? "; found under another condition than is meant: " + cell.condition
-                                  : "");
+        one.note = say("{}, between {} (0) and {} (1){}", cell.shown(), show(Measured(scale.worst), kind.unit),
+                       show(Measured(scale.best), kind.unit),
+                       (part.unknown  ? ": not known, so anywhere between"
+                        : part.unlike ? "; found under another condition than is meant: " + cell.condition
+                                      : ""));
         w.formula += (w.formula.empty() ? "" : " + ") + showNumber(one.value.value(), 3);
         w.parts.push_back(std::move(one));
     }

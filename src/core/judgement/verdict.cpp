@@ -100,8 +100,8 @@ Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::opti
     if (s.repeats)
         s.words = say("{} runs in all would settle it, if they scatter as these do.", std::to_string(*s.repeats));
     else if (greatest && (!spread || 2.0 * std::sqrt(common) >= margin))
-        s.words = "More runs alone cannot settle it: most of the doubt is \"" + greatest->source->words() +
-                  "\", which all runs share.";
+        s.words = say("More runs alone cannot settle it: most of the doubt is \"{}\", which all runs share.",
+                      greatest->source->words());
     else
         s.words = say("More than {} runs would be needed to settle it.", std::to_string(kMostRepeats));
     return s;

@@ -12,6 +12,7 @@
 #include "core/kinds/sharing/sharing.h"
 #include "core/kinds/staircase/staircase.h"
 #include "core/kinds/survey/survey.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -65,7 +66,7 @@ Result<Said> judge(const SheetKind& kind, const Sheet& sheet, const Facts& facts
         return tl::unexpected(said.remarks.front().problem);
     if (!said.warnings.empty() && !sheet.rows.empty())
         return problem("nothing_yet", kindWords(sheet.kind),
-                       "nothing can be said from these rows yet: " + said.warnings.front().text, "");
+                       say("nothing can be said from these rows yet: {}", said.warnings.front().text), "");
     return problem("nothing_yet", kindWords(sheet.kind),
                    "nothing can be said from these rows yet: none has the readings its columns ask for.",
                    "Fill in what was seen; holes may stay.");

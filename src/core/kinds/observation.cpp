@@ -5,6 +5,7 @@
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/parts.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -89,31 +90,31 @@ std::string Observation::said() const {
             at + (tierVolts > 0.0 ? " on the " + showNumber(tierVolts) + " V tier" : "");
         break;
     case What::Together:
-        s = "gave " + (value ? value->shown() : std::string("power")) + " in all from " + listed(others);
+        s = say("gave {} in all from {}", (value ? value->shown() : std::string("power")), listed(others));
         return s;
     case What::PassThrough: s = whatWords(what) + ": " + words; break;
     case What::LowMode:
-        s = std::string("the low-current mode ") + (yes.value_or(false) ? "keeps" : "does not keep") + " it on";
+        s = say("the low-current mode {} it on", (yes.value_or(false) ? "keeps" : "does not keep"));
         break;
-    case What::AutoOff: s = "went to sleep at " + showNumber(amps.value_or(0.0) * 1000.0, 3) + " mA"; break;
+    case What::AutoOff: s = say("went to sleep at {} mA", showNumber(amps.value_or(0.0) * 1000.0, 3)); break;
     case What::TimeTo80:
     case What::TimeTo100:
     case What::Energy: s = whatWords(what) + " " + (value ? value->shown() : std::string("something")) + at; break;
-    case What::Charges: return "charges " + device + " " + (value ? value->shown() : std::string("some")) + " times";
+    case What::Charges: return say("charges {} {} times", device, (value ? value->shown() : std::string("some")));
     case What::DeviceTo80:
-        s = "brings " + device + " to 80 % in " + (value ? value->shown() : std::string("some time")) + at;
+        s = say("brings {} to 80 % in {}{}", device, (value ? value->shown() : std::string("some time")), at);
         break;
     case What::DevicePace:
-        s = "charges " + device + " by " + (value ? value->shown() : std::string("some points")) + " an hour" + at;
+        s = say("charges {} by {} an hour{}", device, (value ? value->shown() : std::string("some points")), at);
         break;
     case What::DeviceHeat:
-        s = "warms " + device + " to " + (value ? value->shown() : std::string("something")) + at;
+        s = say("warms {} to {}{}", device, (value ? value->shown() : std::string("something")), at);
         break;
     }
     if (!others.empty())
-        s += " with " + listed(others) + " in use";
+        s = say("{} with {} in use", s, listed(others));
     if (charging)
-        s += " while it was charged";
+        s = say("{} while it was charged", s);
     return s;
 }
 
@@ -126,7 +127,7 @@ Working voltsWorking(const Facts& facts, const std::string& label, double volts,
         w.value = w.value + Measured(amps) * (*facts.pathOhms - Measured(facts.pathOhms->value()));
     w.unit = Unit::Volt;
     w.point = facts.pathOhms ? "bank out" : "meter";
-    w.formula = "read at " + showNumber(amps, 3) + " A";
+    w.formula = say("read at {} A", showNumber(amps, 3));
     w.partialDoubt = !w.value.hasDoubt();
     return w;
 }

@@ -6,6 +6,7 @@
 #include "core/kinds/columns.h"
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -130,7 +131,7 @@ void Rows::remark(std::string_view key, std::string code, std::string text, std:
     remarks_.push_back(
         {at_,
          std::string(key),
-         {std::move(code), "row " + std::to_string(at_ + 1) + ", " + c.words, std::move(text), std::move(mend)}});
+         {std::move(code), say("row {}, {}", std::to_string(at_ + 1), c.words), std::move(text), std::move(mend)}});
 }
 
 std::string Rows::choice(std::string_view key) {
@@ -151,7 +152,7 @@ std::string Rows::choice(std::string_view key) {
     std::string words;
     for (const std::string& c : choices)
         words += (words.empty() ? "" : ", ") + c;
-    remark(key, "unknown_word", "“" + written + "” is none of its words.", "Write one of: " + words + ".");
+    remark(key, "unknown_word", say("“{}” is none of its words.", written), say("Write one of: {}.", words));
     return {};
 }
 

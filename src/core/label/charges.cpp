@@ -4,6 +4,7 @@
 #include "core/label/label.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::label {
 
@@ -56,7 +57,7 @@ Result<std::vector<ChargesClaim>> parseCharges(std::string_view text, std::strin
         const auto claim = claimOf(one);
         if (!claim)
             return problem("bad_charges", std::string(place),
-                           "“" + std::string(one) + "” does not say how often which device is charged.",
+                           say("“{}” does not say how often which device is charged.", one),
                            "Write times, the device's battery and its name, like 4 × 12.4 Wh tablet; or 4 × tablet.");
         all.push_back(*claim);
     }

@@ -5,6 +5,7 @@
 
 #include "core/label/rating.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::label {
 
@@ -46,12 +47,12 @@ void readVolts(double volts, const Label& label, Clues& clues, std::vector<Readi
     const int n = seriesCount(Volts(volts));
     if (n == 0) {
         if (cellKind(Volts(volts)) != CellKind::None && !(label.cellVolts && label.cellVolts->value == volts))
-            out.push_back({"cell_kind", showNumber(volts) + " V is the nominal voltage of a single cell."});
+            out.push_back({"cell_kind", say("{} V is the nominal voltage of a single cell.", showNumber(volts))});
         return;
     }
     clues.series = n;
-    out.push_back({"series_count", showNumber(volts) + " V reads as " + words(n) + " cells in series at " +
-                                       showNumber(volts / n, 3) + " V each."});
+    out.push_back({"series_count", say("{} V reads as {} cells in series at {} V each.", showNumber(volts), words(n),
+                                       showNumber(volts / n, 3))});
 }
 
 // `beside` is a voltage printed right before it: "3.85V 38.5Wh".
@@ -59,37 +60,35 @@ void readEnergy(double wh, std::optional<double> beside, const Label& label, std
                 Clues& clues, std::vector<Reading>& out) {
     if (!rated && beside && *beside > 0.0)
         out.push_back({"whole_energy",
-                       showNumber(wh) + " Wh at " + showNumber(*beside) + " V are " + ampHours(wh / *beside) + "."});
+                       say("{} Wh at {} V are {}.", showNumber(wh), showNumber(*beside), ampHours(wh / *beside))});
     if (!rated)
         return;
     if (std::fabs(wh - rated->value) <= kWholeTolerance * rated->value) {
-        out.push_back({"whole_energy", showNumber(wh) + " Wh is the energy of the whole bank."});
+        out.push_back({"whole_energy", say("{} Wh is the energy of the whole bank.", showNumber(wh))});
         return;
     }
     if (beside && label.capacity && cellKind(Volts(*beside)) != CellKind::None &&
         std::fabs(wh - label.capacity->value * *beside) <= kWholeTolerance * wh) {
-        out.push_back({"whole_energy", showNumber(wh) + " Wh is the energy of the whole bank with its " +
-                                           showNumber(label.capacity->value * 1000.0, 7) + " mAh counted at " +
-                                           showNumber(*beside) + " V instead of " +
-                                           (label.cellVolts ? showNumber(label.cellVolts->value) + " V: "
-                                                            : std::string("the nominal voltage: ")) +
-                                           showNumber(100.0 * (wh / rated->value - 1.0), 2) +
-                                           " % more than the rated " + showNumber(rated->value, 4) +
-                                           " Wh, from the same cells."});
+        out.push_back(
+            {"whole_energy",
+             say("{} Wh is the energy of the whole bank with its {} mAh counted at {} V instead of {}{} % more than the rated {} Wh, from the same cells.",
+                 showNumber(wh), showNumber(label.capacity->value * 1000.0, 7), showNumber(*beside),
+                 (label.cellVolts ? showNumber(label.cellVolts->value) + " V: " : std::string("the nominal voltage: ")),
+                 showNumber(100.0 * (wh / rated->value - 1.0), 2), showNumber(rated->value, 4))});
         return;
     }
     const auto n = wholeCount(rated->value, wh);
     if (!n)
         return;
     clues.cellsByWh = n;
-    std::string text = showNumber(wh) + " Wh reads as the energy of one cell";
+    std::string text = say("{} Wh reads as the energy of one cell", showNumber(wh));
     if (label.capacity) {
         const double ah = label.capacity->value / *n;
         const double volts = label.cellVolts ? label.cellVolts->value : wh / ah;
-        text += ": one " + ampHours(ah) + " cell at " + showNumber(volts, 3) + " V";
+        text = say("{}: one {} cell at {} V", text, ampHours(ah), showNumber(volts, 3));
     }
-    out.push_back({"cell_energy", text + "; " + (*n <= 6 ? words(*n) : std::to_string(*n)) + " of them make " +
-                                      showNumber(wh * *n, 4) + " Wh."});
+    out.push_back({"cell_energy", say("{}; {} of them make {} Wh.", text, (*n <= 6 ? words(*n) : std::to_string(*n)),
+                                      showNumber(wh * *n, 4))});
 }
 
 void readCharge(double ah, const Label& label, Clues& clues, std::vector<Reading>& out) {
@@ -99,20 +98,20 @@ void readCharge(double ah, const Label& label, Clues& clues, std::vector<Reading
     if (!n)
         return;
     clues.cellsByMah = n;
-    out.push_back({"cell_count", showNumber(ah * 1000.0, 7) + " mAh reads as one cell's charge; " + std::to_string(*n) +
-                                     " of them make the printed " + showNumber(label.capacity->value * 1000.0, 7) +
-                                     " mAh."});
+    out.push_back({"cell_count",
+                   say("{} mAh reads as one cell's charge; {} of them make the printed {} mAh.",
+                       showNumber(ah * 1000.0, 7), std::to_string(*n), showNumber(label.capacity->value * 1000.0, 7))});
 }
 
 // "5V 6000mAh": a charge at a port's voltage is what comes out, not what the cells hold.
 void readOutput(double ah, double volts, std::optional<WattHours> rated, std::vector<Reading>& out) {
     const double given = ah * volts;
     out.push_back(
-        {"output_share", showNumber(ah * 1000.0, 7) + " mAh at " + showNumber(volts) +
-                             " V reads as the rated output: " + showNumber(given, 4) + " Wh" +
+        {"output_share", say("{} mAh at {} V reads as the rated output: {} Wh{}", showNumber(ah * 1000.0, 7),
+                             showNumber(volts), showNumber(given, 4),
                              (rated && rated->value > 0.0
                                   ? ", " + showNumber(100.0 * given / rated->value, 3) + " % of the rated energy."
-                                  : ".")});
+                                  : "."))});
 }
 
 // Watts and amperes that some port, or the whole bank, has on its label.
@@ -132,28 +131,29 @@ void readPorts(const Printed& p, const Label& label, std::vector<Reading>& out) 
             where += (where.empty() ? "" : ", ") + port.name;
     }
     if (!where.empty())
-        out.push_back({"port_watts", figure + " is what the label says of " + where + "."});
+        out.push_back({"port_watts", say("{} is what the label says of {}.", figure, where)});
     else if ((p.unit == "w" && ((label.totalWatts && is(label.totalWatts->value)) ||
                                 (label.inputWatts && is(label.inputWatts->value)))) ||
              (p.unit == "a" && label.totalAmps && is(label.totalAmps->value)))
-        out.push_back({"port_watts", figure + " is what the label says of the whole bank."});
+        out.push_back({"port_watts", say("{} is what the label says of the whole bank.", figure)});
 }
 
 void readImplied(const Label& label, std::vector<Reading>& out) {
     const auto implied = impliedCellVolts(label);
     if (!implied)
         return;
-    const std::string start = "The printed Wh and mAh imply " + showNumber(implied->value, 3) + " V";
+    const std::string start = say("The printed Wh and mAh imply {} V", showNumber(implied->value, 3));
     switch (cellKind(*implied)) {
-    case CellKind::LithiumIon: out.push_back({"cell_kind", start + " per cell: lithium-ion or polymer."}); break;
-    case CellKind::IronPhosphate: out.push_back({"cell_kind", start + " per cell: lithium iron phosphate."}); break;
+    case CellKind::LithiumIon: out.push_back({"cell_kind", say("{} per cell: lithium-ion or polymer.", start)}); break;
+    case CellKind::IronPhosphate:
+        out.push_back({"cell_kind", say("{} per cell: lithium iron phosphate.", start)});
+        break;
     case CellKind::None:
         if (const int n = seriesCount(*implied); n > 0)
-            out.push_back({"series_pack", start + ": the mAh are counted for " + words(n) +
-                                              " cells in series, so one cell string "
-                                              "of " +
-                                              showNumber(implied->value / n, 3) + " V holds " + words(n) +
-                                              " times the mAh at cell voltage."});
+            out.push_back(
+                {"series_pack",
+                 say("{}: the mAh are counted for {} cells in series, so one cell string of {} V holds {} times the mAh at cell voltage.",
+                     start, words(n), showNumber(implied->value / n, 3), words(n))});
         break;
     }
 }
@@ -233,27 +233,26 @@ std::vector<Reading> decode(const Label& label) {
         }
     }
     if (!unexplained.empty())
-        out.push_back({"unexplained", "Nothing else on the label explains " + unexplained + "."});
+        out.push_back({"unexplained", say("Nothing else on the label explains {}.", unexplained)});
     const std::optional<int> cells = clues.cellsByWh ? clues.cellsByWh : clues.cellsByMah;
     if (clues.series && cells) {
         if (*cells % *clues.series == 0) {
             const int parallel = *cells / *clues.series;
-            out.push_back({"consistent",
-                           "These agree: " + std::to_string(*cells) + " cells, " + words(*clues.series) + " in series" +
-                               (parallel > 1 ? " and " + std::to_string(parallel) + " in parallel" : "") +
-                               (rated ? ", " + showNumber(rated->value, 4) + " Wh in all" : "") + ": consistent."});
+            out.push_back({"consistent", say("These agree: {} cells, {} in series{}{}: consistent.",
+                                             std::to_string(*cells), words(*clues.series),
+                                             (parallel > 1 ? " and " + std::to_string(parallel) + " in parallel" : ""),
+                                             (rated ? ", " + showNumber(rated->value, 4) + " Wh in all" : ""))});
         } else {
-            out.push_back({"inconsistent", "These do not agree: " + std::to_string(*cells) + " cells cannot be put " +
-                                               words(*clues.series) + " in series."});
+            out.push_back({"inconsistent", say("These do not agree: {} cells cannot be put {} in series.",
+                                               std::to_string(*cells), words(*clues.series))});
         }
     }
     if (label.outputCapacity && rated && rated->value > 0.0) {
         const Volts at = label.outputVolts.value_or(Volts(5.0));
         const WattHours given = *label.outputCapacity * at;
-        out.push_back({"output_share", "The rated output of " + showNumber(label.outputCapacity->value * 1000.0, 7) +
-                                           " mAh at " + showNumber(at.value) + " V is " + showNumber(given.value, 4) +
-                                           " Wh: " + showNumber(100.0 * (given / *rated), 3) +
-                                           " % of the rated energy."});
+        out.push_back({"output_share", say("The rated output of {} mAh at {} V is {} Wh: {} % of the rated energy.",
+                                           showNumber(label.outputCapacity->value * 1000.0, 7), showNumber(at.value),
+                                           showNumber(given.value, 4), showNumber(100.0 * (given / *rated), 3))});
     }
     return out;
 }

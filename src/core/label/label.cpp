@@ -6,6 +6,7 @@
 #include "core/quantity/characters.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::label {
 
@@ -122,7 +123,7 @@ Result<Tier> parseTier(std::string_view text, std::string_view place) {
     // Below or above these it is a slip, and what is shown of it could not be read again.
     if (!volts || !amps || !(volts->low >= 0.1) || volts->high < volts->low || !(*amps >= 0.001) ||
         volts->high > 1000.0 || *amps > 1000.0)
-        return problem("bad_tier", std::string(place), "“" + std::string(trimmed(text)) + "” is not a tier.",
+        return problem("bad_tier", std::string(place), say("“{}” is not a tier.", trimmed(text)),
                        "Write volts and amperes like 9Vx2A, or a range like 3.3-11V 5A.");
     return Tier{Volts(volts->low), Volts(volts->high), Amps(*amps)};
 }

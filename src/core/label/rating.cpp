@@ -1,6 +1,7 @@
 #include "core/label/rating.h"
 
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::label {
 
@@ -10,7 +11,7 @@ Rating ratingOf(WattHours energy, bool printed, std::string formula, std::string
     Rating rating{energy, printed, {}};
     Working& w = rating.working;
     w.key = "rated_wh";
-    w.label = "rated energy";
+    w.label = say("rated energy");
     w.value = Measured(energy.value);
     w.unit = Unit::WattHour;
     w.point = "label";
@@ -20,7 +21,7 @@ Rating ratingOf(WattHours energy, bool printed, std::string formula, std::string
 }
 
 std::string product(AmpHours capacity, double volts) {
-    return showNumber(capacity.value * 1000.0, 7) + " mAh × " + showNumber(volts) + " V ÷ 1000";
+    return say("{} mAh × {} V ÷ 1000", showNumber(capacity.value * 1000.0, 7), showNumber(volts));
 }
 
 } // namespace
@@ -37,7 +38,7 @@ bool isRating(WattHours energy) { return energy.value >= kLeastWattHours && ener
 std::optional<Rating> ratedEnergy(const Label& label, Reference reference, double otherVolts) {
     if (reference == Reference::Printed)
         return label.energy && isRating(*label.energy)
-                   ? std::optional(ratingOf(*label.energy, true, {}, "as printed on the bank"))
+                   ? std::optional(ratingOf(*label.energy, true, {}, say("as printed on the bank")))
                    : std::nullopt;
     if (!label.capacity)
         return std::nullopt;
@@ -45,12 +46,12 @@ std::optional<Rating> ratedEnergy(const Label& label, Reference reference, doubl
         return std::nullopt;
     if (reference == Reference::MahOther)
         return ratingOf(*label.capacity * Volts(otherVolts), false, product(*label.capacity, otherVolts),
-                        "the printed mAh times " + showNumber(otherVolts) + " V, which is not what is printed");
+                        say("the printed mAh times {} V, which is not what is printed", showNumber(otherVolts)));
     if (!label.cellVolts || !isRating(*label.capacity * *label.cellVolts))
         return std::nullopt;
     return ratingOf(*label.capacity * *label.cellVolts, false, product(*label.capacity, label.cellVolts->value),
-                    label.energy ? "the printed mAh times the nominal cell voltage"
-                                 : "no Wh printed, so the printed mAh times the nominal cell voltage");
+                    label.energy ? say("the printed mAh times the nominal cell voltage")
+                                 : say("no Wh printed, so the printed mAh times the nominal cell voltage"));
 }
 
 std::optional<Rating> ratedEnergy(const Label& label) {
@@ -85,10 +86,11 @@ std::string flightKey(FlightClass c) {
 std::string flightSentence(FlightClass c) {
     switch (c) {
     case FlightClass::CarryOn:
-        return "Up to 100 Wh: usually allowed in the cabin, never in checked baggage. The carrier's rule stands.";
-    case FlightClass::AskCarrier: return "Over 100 Wh up to 160 Wh: cabin only, and only with the carrier's approval.";
-    case FlightClass::NotOnBoard: return "Over 160 Wh: not on a passenger aircraft.";
-    case FlightClass::Unknown: return "No rated energy known: treat it as not allowed on an aircraft.";
+        return say("Up to 100 Wh: usually allowed in the cabin, never in checked baggage. The carrier's rule stands.");
+    case FlightClass::AskCarrier:
+        return say("Over 100 Wh up to 160 Wh: cabin only, and only with the carrier's approval.");
+    case FlightClass::NotOnBoard: return say("Over 160 Wh: not on a passenger aircraft.");
+    case FlightClass::Unknown: return say("No rated energy known: treat it as not allowed on an aircraft.");
     }
     return {};
 }

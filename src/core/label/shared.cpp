@@ -4,6 +4,7 @@
 #include "core/label/label.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::label {
 
@@ -52,13 +53,12 @@ Result<std::vector<SharedLimit>> parseShared(std::string_view text, std::string_
         for (const std::string_view part : pieces(one, "+")) {
             auto read = readPart(part);
             if (!read)
-                return problem("bad_shared", std::string(place),
-                               "“" + std::string(part) + "” is not a port with its watts.",
+                return problem("bad_shared", std::string(place), say("“{}” is not a port with its watts.", part),
                                "Write ports used together like C1 45 W + A 15 W; divide combinations by a semicolon.");
             limit.parts.push_back(std::move(*read));
         }
         if (limit.parts.size() < 2)
-            return problem("bad_shared", std::string(place), "“" + std::string(one) + "” names one port only.",
+            return problem("bad_shared", std::string(place), say("“{}” names one port only.", one),
                            "Write ports used together like C1 45 W + A 15 W.");
         all.push_back(std::move(limit));
     }

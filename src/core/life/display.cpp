@@ -64,8 +64,8 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
         w.key = std::string("display_errors:") + word;
         w.label = std::string("display's greatest error in ") + word + "s";
         w.unit = Unit::Share;
-        w.formula = "the greatest of " + std::to_string(all.size());
-        w.note = "in points, of each run the greatest";
+        w.formula = say("the greatest of {}", std::to_string(all.size()));
+        w.note = say("in points, of each run the greatest");
         std::string each;
         for (const Display& d : all) {
             least = std::min(least, d.worst);
@@ -85,10 +85,10 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
             said = say("Its display was off by up to {} points in {}: it settled after {}.", each, count,
                        *settled == 1 ? say("one {}", word) : say("{} {}s", std::to_string(*settled), word));
         else if (most <= kRight)
-            said = "Its display was right within " + points(kRight) + " in each of " + count + ".";
+            said = say("Its display was right within {} in each of {}.", points(kRight), count);
         else if (most - least < kApart)
-            said = "Its display was off by up to " + points(most) + " in each of " + count +
-                   (all.size() > kLeastAfter ? ": it does not settle." : ".");
+            said = say("Its display was off by up to {} in each of {}{}", points(most), count,
+                       (all.size() > kLeastAfter ? ": it does not settle." : "."));
         else
             said = say("Its display was off by up to {} points in {}{}", each, count,
                        all.size() < 1 + kLeastAfter ? "." : ": no settling can be told.");

@@ -5,6 +5,7 @@
 #include "core/life/lines.h"
 #include "core/quantity/date.h"
 #include "core/quantity/line.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::life {
 
@@ -64,7 +65,7 @@ void tellGroup(Life& life, const std::vector<const RunEntry*>& drains, const Cyc
         part.label = r->title;
         part.value = r->finding->portWattHours;
         part.unit = Unit::WattHour;
-        part.note = "after " + showNumber(wear.back().cycles, 3) + " cycles";
+        part.note = say("after {} cycles", showNumber(wear.back().cycles, 3));
         kinds::markDoubt(part, {&*r->finding});
         w.parts.push_back(std::move(part));
     }
@@ -74,17 +75,17 @@ void tellGroup(Life& life, const std::vector<const RunEntry*>& drains, const Cyc
     const std::string load = showNumber(loadOf(drains.front()->finding), 2) + " W";
     const std::string counted = own ? "cycles of its own count" : "cycles in the book";
     w.key = "fade_per_100_cycles:" + std::to_string(drains.front()->run);
-    w.label = "usable energy lost in a hundred cycles, at " + load;
+    w.label = say("usable energy lost in a hundred cycles, at {}", load);
     w.value = *fade;
     w.unit = Unit::Share;
-    w.formula = "slope of a straight line through " + std::to_string(drains.size()) + " drains";
+    w.formula = say("slope of a straight line through {} drains", std::to_string(drains.size()));
     w.note =
         own ? "cycles as it counts them itself, in between by date"
             : "cycles by what went in or came out in the book, whichever is more; use that is not in it would make "
               "the fading less";
     const double low = (fade->value() - fade->expanded()) * 100.0, high = (fade->value() + fade->expanded()) * 100.0;
-    const std::string over = std::to_string(drains.size()) + " complete drains at " + load + " over " +
-                             showNumber(wear.back().cycles - wear.front().cycles, 2) + " " + counted + ifTaken(drains);
+    const std::string over = say("{} complete drains at {} over {} {}{}", std::to_string(drains.size()), load,
+                                 showNumber(wear.back().cycles - wear.front().cycles, 2), counted, ifTaken(drains));
     life.sentences.push_back(low > 0.0 ? "It fades by " + show(*fade, Unit::Share) + " a hundred cycles (" + over + ")."
                              : high < 0.0 ? "It gives more with use, " + show(Measured(0.0) - *fade, Unit::Share) +
                                                 " a hundred cycles (" + over + "): it may not have settled yet."

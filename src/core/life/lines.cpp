@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/quantity/date.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::life {
 
@@ -22,12 +23,11 @@ void tellArrival(Life& life) {
     if (p.cameOn.empty() && !p.cameAt)
         return;
     const auto ordered = secondsOf(p.bought.orderedOn), came = secondsOf(p.cameOn);
-    life.sentences.push_back("It came" + (p.cameOn.empty() ? std::string() : " on " + p.cameOn) +
-                             (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()) +
-                             (ordered && came && *came > *ordered
-                                  ? ", " + spanWords((*came - *ordered) / kSecondsADay) + " after it was ordered"
-                                  : std::string()) +
-                             ".");
+    life.sentences.push_back(say("It came{}{}{}.", (p.cameOn.empty() ? std::string() : " on " + p.cameOn),
+                                 (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()),
+                                 (ordered && came && *came > *ordered
+                                      ? ", " + spanWords((*came - *ordered) / kSecondsADay) + " after it was ordered"
+                                      : std::string())));
 }
 
 void tellRests(Life& life) {
@@ -41,27 +41,27 @@ void tellRests(Life& life) {
         const double months = *after.restDays / kDaysAMonth;
         Working all;
         all.key = "lost_in_rest:" + std::to_string(after.run);
-        all.label = "charge lost in a rest of " + spanWords(*after.restDays);
+        all.label = say("charge lost in a rest of {}", spanWords(*after.restDays));
         all.value = *lost;
         all.unit = Unit::Share;
         all.formula = typedState(before.ended->state) + " − " + typedState(after.began->state);
-        all.note = "from “" + before.title + "” to “" + after.title +
-                   "”, if nothing used it in between; a display is trusted to ± 5 points (common practice)";
+        all.note = say(
+            "from “{}” to “{}”, if nothing used it in between; a display is trusted to ± 5 points (common practice)",
+            before.title, after.title);
         Working monthly = all;
         monthly.key = "lost_a_month:" + std::to_string(after.run);
-        monthly.label = "a month of rest";
+        monthly.label = otterstone::say("a month of rest");
         monthly.value = *lost / Measured(months);
-        monthly.formula = showValue(*lost, Unit::Share) + " ÷ " + showNumber(months, 3) + " months";
-        monthly.note = "a month of 30 days";
+        monthly.formula = say("{} ÷ {} months", showValue(*lost, Unit::Share), showNumber(months, 3));
+        monthly.note = otterstone::say("a month of 30 days");
         monthly.parts = {all};
         const bool seen = lost->value() > lost->expanded();
         const std::string most = showNumber((lost->value() + lost->expanded()) * 100.0, 2) + " %";
-        life.sentences.push_back(
-            "In a rest of " + spanWords(*after.restDays) + " after “" + before.title + "” it went from " +
-            typedState(before.ended->state) + " to " + typedState(after.began->state) +
-            ", if nothing used it in between: " +
+        life.sentences.push_back(say(
+            "In a rest of {} after “{}” it went from {} to {}, if nothing used it in between: {}",
+            spanWords(*after.restDays), before.title, typedState(before.ended->state), typedState(after.began->state),
             (seen ? all.shown() + " of a full charge lost, " + monthly.shown() + " a month."
-                  : "no more than " + most + " of a full charge lost, within what a display can tell."));
+                  : "no more than " + most + " of a full charge lost, within what a display can tell.")));
         life.figures.push_back(std::move(all));
         life.figures.push_back(std::move(monthly));
     }
@@ -102,7 +102,7 @@ void tellCounts(Life& life) {
     const auto& counts = life.past.counts;
     if (counts.empty())
         return;
-    life.sentences.push_back("On " + counts.back().on + " it counted " + countWords(counts.back()) + " itself.");
+    life.sentences.push_back(say("On {} it counted {} itself.", counts.back().on, countWords(counts.back())));
     for (std::size_t k = 1; k < counts.size(); ++k) {
         const Booked booked = bookedBetween(life, counts[k - 1], counts[k]);
         const auto compare = [&](std::optional<double> OwnCount::*member, const Measured& ours, std::size_t runs,
@@ -110,10 +110,10 @@ void tellCounts(Life& life) {
             const auto &a = counts[k - 1].*member, &b = counts[k].*member;
             if (!a || !b)
                 return;
-            const std::string when = "From " + counts[k - 1].on + " to " + counts[k].on;
+            const std::string when = say("From {} to {}", counts[k - 1].on, counts[k].on);
             if (*b < *a) {
-                life.sentences.push_back(when + " its own count of Wh " + way +
-                                         " went down: it began anew, or a reading slipped.");
+                life.sentences.push_back(
+                    say("{} its own count of Wh {} went down: it began anew, or a reading slipped.", when, way));
                 return;
             }
             if (booked.onTheDay || runs == 0)
@@ -124,18 +124,18 @@ void tellCounts(Life& life) {
             own.value = Measured(*b - *a);
             own.unit = Unit::WattHour;
             own.formula = showNumber(*b, 6) + " − " + showNumber(*a, 6);
-            own.note = when + "; how well it counts is not known";
+            own.note = say("{}; how well it counts is not known", when);
             Working book = own;
             book.key = std::string("booked_") + way + ":" + counts[k].on;
-            book.label = runsWords(runs, what) + " in the book";
+            book.label = say("{} in the book", runsWords(runs, what));
             book.value = ours;
             book.partialDoubt = booked.partialDoubt;
-            book.formula = "Σ at the port";
+            book.formula = otterstone::say("Σ at the port");
             book.note = when;
             own.parts = {book};
-            life.sentences.push_back(when + " it counted " + own.shown() + " " + way + " itself; " +
-                                     runsWords(runs, what) + " in the book gave " + book.shown() +
-                                     ". What was used besides is in its count alone.");
+            life.sentences.push_back(
+                say("{} it counted {} {} itself; {} in the book gave {}. What was used besides is in its count alone.",
+                    when, own.shown(), way, runsWords(runs, what), book.shown()));
             life.figures.push_back(std::move(own));
             life.figures.push_back(std::move(book));
         };

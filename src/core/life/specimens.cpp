@@ -6,6 +6,7 @@
 #include "core/life/lines.h"
 #include "core/quantity/date.h"
 #include "core/quantity/repeats.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::life {
 
@@ -40,7 +41,7 @@ Working meanOf(const Specimen& s, const Drains& drains, const char* key) {
     w.value = repeats(values, ErrorSource::scatterOf(ids)).mean;
     w.unit = Unit::WattHour;
     w.formula = "mean of " + std::to_string(drains.size());
-    w.note = "complete drains at " + showNumber(loadOf(drains.front()->finding), 2) + " W";
+    w.note = say("complete drains at {} W", showNumber(loadOf(drains.front()->finding), 2));
     kinds::markDoubt(w, drains);
     return w;
 }
@@ -73,30 +74,31 @@ std::vector<SideBySide> compareSpecimens(const Specimen& mine, std::span<const S
                 theirs = b;
             }
         }
-        const std::string who = "Beside “" + other.name + "”" + ageWords(mine, other);
+        const std::string who = say("Beside “{}”{}", other.name, ageWords(mine, other));
         if (ours.empty()) {
-            s.sentence = who + ": no complete drain of both at one load, so nothing compares yet.";
+            s.sentence = say("{}: no complete drain of both at one load, so nothing compares yet.", who);
             all.push_back(std::move(s));
             continue;
         }
         Working here = meanOf(mine, ours, "specimen_here_wh"), there = meanOf(other, theirs, "specimen_there_wh");
         Working ratio;
         ratio.key = "specimen_ratio";
-        ratio.label = "this one against “" + other.name + "”";
+        ratio.label = say("this one against “{}”", other.name);
         ratio.value = here.value / there.value;
         ratio.unit = Unit::Share;
         ratio.formula = showValue(here.value, Unit::WattHour) + " ÷ " + showValue(there.value, Unit::WattHour);
-        ratio.note = "what one meter gets wrong in both falls out";
+        ratio.note = say("what one meter gets wrong in both falls out");
         ratio.parts = {here, there};
         Drains both = ours;
         both.insert(both.end(), theirs.begin(), theirs.end());
         kinds::markDoubt(ratio, both);
         const double apart = ratio.value.value() - 1.0;
         const bool same = ratio.value.hasDoubt() && !ratio.partialDoubt && std::fabs(apart) <= ratio.value.expanded();
-        s.sentence = who + ", this one gives " + (same ? "as much, as far as can be told: " : "") + ratio.shown() +
-                     " of the other's energy at " + showNumber(loadOf(ours.front()->finding), 2) + " W (" +
-                     count(ours.size()) + " here, " + std::to_string(theirs.size()) + " there" + ifTaken(both) + ")" +
-                     (ratio.partialDoubt ? "; how well they were metered is not known." : ".");
+        s.sentence =
+            say("{}, this one gives {}{} of the other's energy at {} W ({} here, {} there{}){}", who,
+                (same ? "as much, as far as can be told: " : ""), ratio.shown(),
+                showNumber(loadOf(ours.front()->finding), 2), count(ours.size()), std::to_string(theirs.size()),
+                ifTaken(both), (ratio.partialDoubt ? "; how well they were metered is not known." : "."));
         for (const RunEntry* r : both)
             s.runs.push_back(r->run);
         s.figures = {here, there, ratio};

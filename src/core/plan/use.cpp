@@ -10,6 +10,7 @@
 #include "core/label/label.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan {
 
@@ -103,20 +104,20 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
         const bool counted = d.usable.unit == Unit::None;
         part.label = d.need->name + (counted ? ": charges from the full bank, by a notebook"
                                              : ": usable at " + showNumber(loadOf(*d.need), 3) + " W");
-        part.note =
-            showNumber(*wattHoursPerDay(*d.need), 3) + " Wh a day" +
-            (d.need->battery && !counted ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery"
-                                         : "") +
-            ": " + showValue(d.perDay, Unit::Share) + " of the bank a day" +
-            (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing");
+        part.note = say("{} Wh a day{}: {} of the bank a day{}", showNumber(*wattHoursPerDay(*d.need), 3),
+                        (d.need->battery && !counted
+                             ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery"
+                             : ""),
+                        showValue(d.perDay, Unit::Share),
+                        (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing"));
         part.question.clear();
         part.others.clear();
         w.parts.push_back(std::move(part));
     }
-    w.formula = "(" + capacity + ") ÷ (" + rate + ") days";
+    w.formula = say("({}) ÷ ({}) days", capacity, rate);
     if (asSaid &&
         std::any_of(draws.begin(), draws.end(), [](const Draw& d) { return d.need->startsFull && d.need->battery; }))
-        w.note = "until bank and devices are dry; those that start full help with their own batteries";
+        w.note = say("until bank and devices are dry; those that start full help with their own batteries");
     return w;
 }
 
@@ -152,7 +153,7 @@ std::string lastsWords(const Working& days, const std::vector<Need>& needs) {
     const Need& n = needs.front();
     if (needs.size() > 1 || n.battery || !n.hoursPerDay || *n.hoursPerDay >= 24.0)
         return showValue(days.value, Unit::Second);
-    const std::string use = showDuration(lasting * *n.hoursPerDay * 3600.0) + " of use";
+    const std::string use = say("{} of use", showDuration(lasting * *n.hoursPerDay * 3600.0));
     return lasting < 1.0 ? use + " (" + showNumber(lasting, 2) + " of a day's " + showNumber(*n.hoursPerDay) + " h)"
                          : showValue(days.value, Unit::Second) + " (" + use + ")";
 }
@@ -176,8 +177,8 @@ std::optional<double> sleepsAt(const std::vector<kinds::Observation>& seen, cons
 }
 
 std::string sleepWords(const Need& n, double sleeps) {
-    return n.name + " draws " + showNumber(*n.watts / kFiveVolts * 1000.0, 2) + " mA at 5 V, and at " +
-           showNumber(sleeps * 1000.0, 2) + " mA it went to sleep";
+    return say("{} draws {} mA at 5 V, and at {} mA it went to sleep", n.name,
+               showNumber(*n.watts / kFiveVolts * 1000.0, 2), showNumber(sleeps * 1000.0, 2));
 }
 
 bool modeKeepsItOn(const std::vector<kinds::Observation>& seen) {
@@ -193,8 +194,8 @@ std::optional<std::string> whyNot(const std::vector<kinds::Observation>& seen, c
         return std::nullopt;
     if (strongest.known() && !strongest.atLeast &&
         judgement::decide(strongest.value->value, {*n.watts, {}}).verdict == judgement::Verdict::FallsShort)
-        return n.name + " needs " + showNumber(*n.watts, 3) + " W, and one port gives " + strongest.value->shown() +
-               " at most";
+        return say("{} needs {} W, and one port gives {} at most", n.name, showNumber(*n.watts, 3),
+                   strongest.value->shown());
     const auto sleeps = sleepsAt(seen, n);
     return sleeps && !modeKeepsItOn(seen) ? std::optional(sleepWords(n, *sleeps)) : std::nullopt;
 }
@@ -205,8 +206,8 @@ std::optional<std::string> whyNotByLabel(const label::Label& l, const judgement:
     if (n.battery || !n.watts || !(printed > 0.0) || *n.watts <= printed ||
         (strongest.known() && strongest.value->value.value() >= *n.watts))
         return std::nullopt;
-    return n.name + " needs " + showNumber(*n.watts, 3) + " W, and its best port is printed with " +
-           showNumber(printed, 3) + " W";
+    return say("{} needs {} W, and its best port is printed with {} W", n.name, showNumber(*n.watts, 3),
+               showNumber(printed, 3));
 }
 
 BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::vector<Need>& needs, double days) {
@@ -230,7 +231,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         if (n.battery) {
             Working w;
             w.key = "charges:" + n.name;
-            w.label = "full charges of " + n.name;
+            w.label = say("full charges of {}", n.name);
             w.value = through / battery;
             w.formula = counted
                             ? counted->where() + ": " + counted->said()
@@ -241,13 +242,13 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         }
     }
     if (draws.empty() || draws.size() < needs.size()) {
-        b.sentence = e.name + ": how much of it is usable is not known yet; a complete drain would tell.";
+        b.sentence = say("{}: how much of it is usable is not known yet; a complete drain would tell.", e.name);
         return b;
     }
     b.days = daysOf(draws, true);
     b.daysEmpty = daysOf(draws, false);
     b.left = fallOf(draws, b.days->value.value() / 86400.0);
-    b.sentence = e.name + " lasts " + lastsWords(*b.days, needs);
+    b.sentence = say("{} lasts {}", e.name, lastsWords(*b.days, needs));
     if (days > 0.0) {
         const Measured lasting = b.days->value / Measured(86400.0);
         b.suffices = judgement::decide(lasting, {days, {}}).verdict;
@@ -260,10 +261,10 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         for (double k = 0.0; k < std::min(b.recharges, kMostListed); ++k)
             b.rechargeOnDay.push_back(lasting.value() + k * rhythm);
         if (b.recharges > 0.0) {
-            b.sentence += "; recharge it after " + showNumber(b.rechargeOnDay.front(), 2) + " days" +
-                          (b.recharges > 1.0 ? ", " + showNumber(b.recharges, 6) + " times in all" : std::string());
+            b.sentence = say("{}; recharge it after {} days{}", b.sentence, showNumber(b.rechargeOnDay.front(), 2),
+                             (b.recharges > 1.0 ? ", " + showNumber(b.recharges, 6) + " times in all" : std::string()));
             if (const std::string ways = rechargeWords(b); !ways.empty())
-                b.sentence += "; that takes " + ways;
+                b.sentence = say("{}; that takes {}", b.sentence, ways);
         }
     }
     b.sentence += ".";
@@ -274,10 +275,10 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
             continue;
         }
         if (const auto sleeps = sleepsAt(seen, n))
-            b.sentence += " " + sleepWords(n, *sleeps) + ", unless its low-current mode was on.";
+            b.sentence = say("{} {}, unless its low-current mode was on.", b.sentence, sleepWords(n, *sleeps));
         if (!countedOf(seen, n) && e.together.usable && e.together.usable->extrapolates(loadOf(n)))
-            b.sentence += " Its usable energy at " + showNumber(loadOf(n), 2) + " W (" + n.name +
-                          ") lies beyond the loads of its curve, and is reckoned.";
+            b.sentence = say("{} Its usable energy at {} W ({}) lies beyond the loads of its curve, and is reckoned.",
+                             b.sentence, showNumber(loadOf(n), 2), n.name);
     }
     if (!b.cannot.empty()) { // then how long it lasts says nothing
         b.suffices = judgement::Verdict::FallsShort;
@@ -286,7 +287,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         b.left.clear();
         b.rechargeOnDay.clear();
         b.recharges = 0.0;
-        b.sentence = e.name + " does not run all of it:";
+        b.sentence = say("{} does not run all of it:", e.name);
         for (const std::string& why : b.cannot)
             b.sentence += (&why == &b.cannot.front() ? " " : "; ") + why;
         b.sentence += ".";
@@ -313,7 +314,7 @@ void addInUse(const Evidence& e, const std::vector<Need>& needs, const judgement
             continue;
         b.inUse.push_back({n.name, balance});
         b.inUse.back().balance.working.label =
-            n.name + " in use on " + e.name + ": " + kinds::inUseWords(b.inUse.back().balance.what);
+            say("{} in use on {}: {}", n.name, e.name, kinds::inUseWords(b.inUse.back().balance.what));
     }
 }
 
@@ -382,7 +383,8 @@ std::string listed(const std::vector<std::string>& names) {
 std::string rechargeWords(const BankUse& use) {
     std::string words;
     for (const RechargeWay& w : use.ways)
-        words += (words.empty() ? "" : ", ") + showValue(w.full->value, Unit::Second) + " with " + w.charger;
+        words = say("{}{}{} with {}", words, (words.empty() ? "" : ", "), showValue(w.full->value, Unit::Second),
+                    w.charger);
     return words;
 }
 
@@ -390,9 +392,9 @@ UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& nee
     UsePlan plan;
     plan.warnings.push_back(
         {"medical",
-         "Medical equipment: only the maker's approved back-up supplies; ask the clinician. Otterstone informs, it does not certify."});
+         say("Medical equipment: only the maker's approved back-up supplies; ask the clinician. Otterstone informs, it does not certify.")});
     if (needs.empty()) {
-        plan.sentence = "Say what is to be kept going, and for how many hours a day.";
+        plan.sentence = say("Say what is to be kept going, and for how many hours a day.");
         return plan;
     }
     for (const Need& n : needs)
@@ -402,15 +404,15 @@ UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& nee
         plan.banks.push_back(useOf(banks[k], figures.row(fig::wattsAlone)->cells[k], needs, days));
         addInUse(banks[k], needs, figures, k, plan.banks.back());
     }
-    plan.sentence = "The devices use " + showNumber(plan.wattHoursPerDay, 3) + " Wh a day.";
+    plan.sentence = say("The devices use {} Wh a day.", showNumber(plan.wattHoursPerDay, 3));
     if (days > 0.0) {
         findSet(banks, days, plan);
         const std::string span = showNumber(days, 3) + (days == 1.0 ? " day" : " days");
         if (plan.smallestSet.empty())
-            plan.sentence += " No set of these banks lasts " + span + " without a recharge.";
+            plan.sentence = say("{} No set of these banks lasts {} without a recharge.", plan.sentence, span);
         else
-            plan.sentence += " For " + span + " without a recharge take " + listed(plan.smallestSet) +
-                             (plan.setIsSure ? "." : ": it should just last, but is too close to call.");
+            plan.sentence = say("{} For {} without a recharge take {}{}", plan.sentence, span, listed(plan.smallestSet),
+                                (plan.setIsSure ? "." : ": it should just last, but is too close to call."));
     }
     return plan;
 }

@@ -108,7 +108,7 @@ Result<std::string> parseCurrency(std::string_view given, std::string_view place
                std::string_view("0123456789;=+-").find(c) != std::string_view::npos;
     });
     if (odd || text.size() > kLongestCurrency)
-        return problem("bad_currency", std::string(place), "“" + std::string(text) + "” is no currency.",
+        return problem("bad_currency", std::string(place), say("“{}” is no currency.", text),
                        "Write its code, sign or name: EUR, €, crowns.");
     return std::string(text);
 }

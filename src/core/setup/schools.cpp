@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 
+#include "core/quantity/say.h"
+
 namespace otterstone::setup {
 
 namespace {
@@ -129,7 +131,7 @@ Working ledBy(std::string_view key, const std::string& chosen, std::vector<Worki
         for (const Answer& a : question(key).answers) {
             if (a.key == chosen)
                 lead.note += (lead.note.empty() ? "" : "; ") +
-                             ("the house's choice, " + a.words + ", cannot be worked out for this run");
+                             (say("the house's choice, {}, cannot be worked out for this run", a.words));
         }
     }
     for (Working& w : all)

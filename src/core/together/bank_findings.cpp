@@ -5,6 +5,7 @@
 
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/needs.h"
+#include "core/quantity/say.h"
 #include "core/together/parts.h"
 
 namespace otterstone::together {
@@ -35,7 +36,7 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
             row.claim = claim->isText ? claim->note : claim->shown() + " of the claimed time";
         else if (std::any_of(r.finding->withheld.begin(), r.finding->withheld.end(),
                              [](const Withheld& w) { return w.figure.key == key::againstClaim; }))
-            row.claim = "not tested: " + whyNot(r.finding->kind, r.finding->ends, key::againstClaim);
+            row.claim = say("not tested: {}", whyNot(r.finding->kind, r.finding->ends, key::againstClaim));
         rows.push_back(std::move(row));
     }
     return rows;
@@ -118,7 +119,7 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
             return;
         Working w = *figure(r->finding, key::energyAtPortWh);
         w.key = key::usableWh;
-        w.label = "usable energy";
+        w.label = say("usable energy");
         w.note = r->title + ", " + showNumber(loadOf(r->finding), 3) + " W";
         w.question.clear();
         w.others.clear();
@@ -132,11 +133,11 @@ std::optional<Working> usableOf(const std::vector<RunEntry>& runs, const Schools
     if (gentle && hard) {
         Working both = *figure(gentle->finding, key::energyAtPortWh);
         both.key = key::usableWh;
-        both.label = "usable energy, gentle and near full";
+        both.label = say("usable energy, gentle and near full");
         both.value = (gentle->finding->portWattHours + hard->finding->portWattHours) / Measured(2.0);
         both.formula = "(" + showValue(gentle->finding->portWattHours, Unit::WattHour) + " + " +
                        showValue(hard->finding->portWattHours, Unit::WattHour) + ") ÷ 2";
-        both.note = "the mean of the gentle and the near-full drain; the curve says what any one load gets";
+        both.note = say("the mean of the gentle and the near-full drain; the curve says what any one load gets");
         both.question.clear();
         both.others.clear();
         both.parts = {*figure(gentle->finding, key::energyAtPortWh), *figure(hard->finding, key::energyAtPortWh)};
@@ -184,18 +185,18 @@ void sayWhatIsMissing(BankFindings& b, const std::vector<RunEntry>& runs) {
     const bool drained = std::any_of(runs.begin(), runs.end(), wholeDrain);
     const bool filled = std::any_of(runs.begin(), runs.end(), wholeRecharge);
     if (!drained)
-        b.missing.emplace_back("A drain from full to the bank's cut-off would say how much is usable.");
+        b.missing.emplace_back(say("A drain from full to the bank's cut-off would say how much is usable."));
     if (!filled)
-        b.missing.emplace_back("A recharge from empty until the power stays low would give the round trip.");
+        b.missing.emplace_back(say("A recharge from empty until the power stays low would give the round trip."));
     if (b.usable && b.usable->loads() == 1)
-        b.missing.emplace_back("A drain at another load would narrow the usable energy at any load.");
+        b.missing.emplace_back(say("A drain at another load would narrow the usable energy at any load."));
     else if (b.usable && b.usable->loads() == 2)
-        b.missing.emplace_back("A drain at a third load would tell the fixed loss from the resistive one.");
+        b.missing.emplace_back(say("A drain at a third load would tell the fixed loss from the resistive one."));
     if (drained && b.repeats.empty())
-        b.missing.emplace_back("No run has been repeated: one run is an anecdote.");
+        b.missing.emplace_back(say("No run has been repeated: one run is an anecdote."));
     if (!b.pairs.empty() && !b.pairs.front().wallToPort)
-        b.missing.emplace_back(
-            "A wall meter, or the charger's efficiency in the gear drawer, would bring the efficiency to the wall.");
+        b.missing.emplace_back(say(
+            "A wall meter, or the charger's efficiency in the gear drawer, would bring the efficiency to the wall."));
 }
 
 } // namespace

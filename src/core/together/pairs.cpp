@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "core/kinds/figure_keys.h"
+#include "core/quantity/say.h"
 #include "core/together/parts.h"
 
 namespace otterstone::together {
@@ -13,12 +14,11 @@ namespace {
 constexpr double kSoon = 2.0; // days: what it loses while it rests is nothing beside a display's doubt. Common practice
 
 Contradiction moreCameOut(const RunEntry& drain, const RunEntry& recharge) {
-    return {{drain.run, recharge.run},
-            "“" + drain.title + "” gave " + showValue(drain.finding->portWattHours, Unit::WattHour) +
-                ", which is more than the " + showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour) +
-                " that “" + recharge.title +
-                "” put in: one of them did not begin or end as it is taken for, or a meter reads wrong. No round "
-                "trip is told."};
+    return {
+        {drain.run, recharge.run},
+        say("“{}” gave {}, which is more than the {} that “{}” put in: one of them did not begin or end as it is taken for, or a meter reads wrong. No round trip is told.",
+            drain.title, showValue(drain.finding->portWattHours, Unit::WattHour),
+            showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour), recharge.title)};
 }
 
 } // namespace
@@ -54,19 +54,19 @@ std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Lif
         p.roundTrip = trip.value;
         markDoubt(trip, {&*drain.finding, &*recharge.finding});
         trip.key = "round_trip_part";
-        trip.label = "round trip over a part";
-        trip.note = "“" + second->title + "” right after “" + first->title + "”, " +
-                    (drained ? "from full and full again" : "from empty and empty again") +
-                    ": what one moved the other moved back, if nothing used it in between";
+        trip.label = say("round trip over a part");
+        trip.note =
+            say("“{}” right after “{}”, {}: what one moved the other moved back, if nothing used it in between",
+                second->title, first->title, (drained ? "from full and full again" : "from empty and empty again"));
         const double share = std::fabs(before.began->state.middle() - before.ended->state.middle());
-        p.sentence =
-            (drained ? "Right after “" + first->title + "” " +
-                           showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour) +
-                           " filled it up again: "
-                     : "Right after “" + first->title + "” " + showValue(drain.finding->portWattHours, Unit::WattHour) +
-                           " came out until it was empty: ") +
-            trip.shown() + " round trip over about " + showNumber(share, 2) +
-            " % of its charge, if nothing used it in between.";
+        p.sentence = say("{}{} round trip over about {} % of its charge, if nothing used it in between.",
+                         (drained ? "Right after “" + first->title + "” " +
+                                        showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour) +
+                                        " filled it up again: "
+                                  : "Right after “" + first->title + "” " +
+                                        showValue(drain.finding->portWattHours, Unit::WattHour) +
+                                        " came out until it was empty: "),
+                         trip.shown(), showNumber(share, 2));
         p.figures = {trip};
         trips.push_back(std::move(p));
     }
@@ -92,7 +92,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
         p.drain = runs[k].run;
         p.recharge = recharge->run;
         Working trip = roundTripWorking(out.portWattHours, in.untilEndWattHours);
-        trip.note = runs[k].title + " after " + recharge->title;
+        trip.note = say("{} after {}", runs[k].title, recharge->title);
         p.roundTrip = trip.value;
         if (trip.value.value() >= 1.0) {
             contradictions.push_back(moreCameOut(runs[k], *recharge));
@@ -100,12 +100,12 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
         }
         markDoubt(trip, {&out, &*recharge->finding});
         Working extra = extraFromGrid(trip.value);
-        p.sentence = showValue(trip.value, Unit::Share) + " of what went in came out again";
+        p.sentence = say("{} of what went in came out again", showValue(trip.value, Unit::Share));
         if (in.wallWattHours) {
             p.wallToPort = out.portWattHours / *in.wallWattHours;
             Working wall;
             wall.key = key::wallToPort;
-            wall.label = "wall to port";
+            wall.label = say("wall to port");
             wall.value = *p.wallToPort;
             wall.unit = Unit::Share;
             wall.point = "wall to bank out";
@@ -113,13 +113,13 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
                 showValue(out.portWattHours, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
             markDoubt(wall, {&out, &*recharge->finding});
             extra = extraFromGrid(wall.value);
-            p.sentence += ", and " + showValue(wall.value, Unit::Share) + " of what the wall gave";
+            p.sentence = say("{}, and {} of what the wall gave", p.sentence, showValue(wall.value, Unit::Share));
             p.figures.push_back(wall);
             if (const Working* stored = figure(out, key::storedWh)) {
                 p.wallToDevice = stored->value / *in.wallWattHours;
                 Working device = wall;
                 device.key = key::wallToDevice;
-                device.label = "wall to device";
+                device.label = say("wall to device");
                 device.value = *p.wallToDevice;
                 device.point = "wall to the device's battery";
                 device.formula =
@@ -127,7 +127,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
                 p.figures.push_back(device);
             }
         }
-        p.sentence += ": 1 Wh used costs " + showValue(extra.value, Unit::Share) + " more.";
+        p.sentence = say("{}: 1 Wh used costs {} more.", p.sentence, showValue(extra.value, Unit::Share));
         markDoubt(extra, {&out, &*recharge->finding});
         p.figures.insert(p.figures.begin(), trip);
         p.figures.push_back(extra);
@@ -139,12 +139,12 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
 Working roundTripWorking(const Measured& out, const Measured& in) {
     Working w;
     w.key = key::roundTrip;
-    w.label = "round trip";
+    w.label = say("round trip");
     w.value = out / in;
     w.unit = Unit::Share;
     w.point = "bank in to bank out";
     w.formula = showValue(out, Unit::WattHour) + " ÷ " + showValue(in, Unit::WattHour);
-    w.note = "matched runs of one bank: filled from empty, drained from full";
+    w.note = say("matched runs of one bank: filled from empty, drained from full");
     const auto instrument = [](const Contribution& c) { return c.source->scope == Scope::Instrument; };
     const auto& o = out.contributions();
     const auto& i = in.contributions();
@@ -155,9 +155,9 @@ Working roundTripWorking(const Measured& out, const Measured& in) {
         const auto if_ = [&](Common common) {
             return showNumber((asIf(out, common, "out") / asIf(in, common, "in")).expanded() * 100.0, 2);
         };
-        w.note +=
-            "; one instrument read both at unlike loads: half of the variance of its errors is taken as common to both (± " +
-            if_(Common::All) + " points if all of it were, ± " + if_(Common::None) + " if none)";
+        w.note = say(
+            "{}; one instrument read both at unlike loads: half of the variance of its errors is taken as common to both (± {} points if all of it were, ± {} if none)",
+            w.note, if_(Common::All), if_(Common::None));
     }
     return w;
 }
@@ -165,26 +165,26 @@ Working roundTripWorking(const Measured& out, const Measured& in) {
 Working extraFromGrid(const Measured& efficiency) {
     Working w;
     w.key = "extra_energy";
-    w.label = "extra energy for each Wh used";
+    w.label = say("extra energy for each Wh used");
     w.value = Measured(1.0) / efficiency - Measured(1.0);
     w.unit = Unit::Share;
     w.formula = "1 ÷ " + showValue(efficiency, Unit::Share) + " − 1";
     const double lost = 1.0 - efficiency.value();
-    w.note = "not " + showNumber(lost * 100.0, 2) +
-             " %: that is the share lost of what goes in; what must go in on top is more";
+    w.note = say("not {} %: that is the share lost of what goes in; what must go in on top is more",
+                 showNumber(lost * 100.0, 2));
     return w;
 }
 
 Working cycleCount(const Measured& putIn, double rated) {
     Working w;
     w.key = "cycles";
-    w.label = "full cycles so far";
+    w.label = say("full cycles so far");
     w.value = putIn / Measured(rated);
-    w.formula = showValue(putIn, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh";
+    w.formula = say("{} ÷ {} Wh", showValue(putIn, Unit::WattHour), showNumber(rated));
     // A millionth below a whole one is a whole one that rounding took.
     const double whole = std::floor(w.value.value() + 1e-6);
-    w.note =
-        showNumber(whole) + (whole == 1.0 ? " whole one" : " whole ones") + ", in the recharges that are in this book";
+    w.note = say("{}{}, in the recharges that are in this book", showNumber(whole),
+                 (whole == 1.0 ? " whole one" : " whole ones"));
     return w;
 }
 

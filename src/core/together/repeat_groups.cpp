@@ -3,6 +3,8 @@
 
 #include "core/together/parts.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::together {
 
 using namespace kinds;
@@ -14,7 +16,7 @@ constexpr std::size_t kSettlingRuns = 2;
 Working repeatsWorking(const std::string& what, const Repeats& r, const std::vector<const RunEntry*>& of, Unit unit) {
     Working w;
     w.key = "repeats";
-    w.label = "mean of " + std::to_string(r.count) + ": " + what;
+    w.label = say("mean of {}: {}", std::to_string(r.count), what);
     w.value = r.mean;
     w.unit = unit;
     w.formula = r.count > 1 ? "Σ ÷ " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(unit)
@@ -53,8 +55,8 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         }
         if (all.size() + g.leftOut.size() < 2 || all.empty())
             continue;
-        g.what = std::string(kind) + " at " + showNumber(repeatedAt(runs[k].finding), 2) + " W" +
-                 (runs[k].conditions.empty() ? "" : ", " + records::showConditions(runs[k].conditions));
+        g.what = say("{} at {} W{}", kind, showNumber(repeatedAt(runs[k].finding), 2),
+                     (runs[k].conditions.empty() ? "" : ", " + records::showConditions(runs[k].conditions)));
         std::vector<Working> schools;
         const auto as = [&](const char* key, const std::vector<const RunEntry*>& of) {
             if (of.empty())
@@ -81,9 +83,9 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
                                   std::min(all.size() - 1, kSettlingRuns - std::min(kSettlingRuns, g.leftOut.size()))),
                 all.end()});
         g.working = ledBy("repeats", answerOf(Schools{.repeating = school}, "repeats"), std::move(schools));
-        g.sentence = g.working.shown() + " in " + std::to_string(g.repeats.count) +
-                     (g.repeats.count == 1 ? " run" : " runs") + " (" + g.what + ")" +
-                     (g.leftOut.empty() ? "" : ", " + std::to_string(g.leftOut.size()) + " settling left out") + ".";
+        g.sentence = say("{} in {}{} ({}){}.", g.working.shown(), std::to_string(g.repeats.count),
+                         (g.repeats.count == 1 ? " run" : " runs"), g.what,
+                         (g.leftOut.empty() ? "" : ", " + std::to_string(g.leftOut.size()) + " settling left out"));
         out.push_back(std::move(g));
     }
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/kinds/traced/device.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::together {
 
@@ -138,23 +139,23 @@ Measured UsableCurve::emptyLoad() const {
 bool UsableCurve::extrapolates(double watts) const { return watts < lowest_ / kReach || watts > highest_ * kReach; }
 
 std::string UsableCurve::inWords() const {
-    return "E₀ = " + showNumber(emptyLoadWattHours(), 4) + " Wh, P₀ = " + showNumber(overheadWatts(), 2) +
-           " W, r = " + showNumber(resistance(), 2) + " per W (" + std::to_string(points_.size()) +
-           (points_.size() == 1 ? " drain" : " drains") + ", and what else is known of the bank)";
+    return say("E₀ = {} Wh, P₀ = {} W, r = {} per W ({}{}, and what else is known of the bank)",
+               showNumber(emptyLoadWattHours(), 4), showNumber(overheadWatts(), 2), showNumber(resistance(), 2),
+               std::to_string(points_.size()), (points_.size() == 1 ? " drain" : " drains"));
 }
 
 Working UsableCurve::energyAt(double watts) const {
     Working w;
     w.key = "usable_at_wh";
-    w.label = "usable at " + showNumber(watts) + " W";
+    w.label = say("usable at {} W", showNumber(watts));
     w.value = at(watts);
     w.unit = Unit::WattHour;
     w.point = "bank out";
     w.formula = "E₀·P ÷ (P + P₀ + r·P²)";
     w.note = inWords();
     if (extrapolates(watts))
-        w.note += "; beyond the loads that were tried (" + showNumber(lowest_, 3) + " to " + showNumber(highest_, 3) +
-                  " W): a guess from the curve's shape";
+        w.note = say("{}; beyond the loads that were tried ({} to {} W): a guess from the curve's shape", w.note,
+                     showNumber(lowest_, 3), showNumber(highest_, 3));
     for (const UsablePoint& p : points_)
         w.parts.push_back(remark(p.title, showNumber(p.watts, 3) + " W: " + showValue(p.wattHours, Unit::WattHour)));
     return w;

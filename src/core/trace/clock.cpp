@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::trace {
 
@@ -15,7 +16,7 @@ constexpr std::size_t kRhythmRows = 16;
 constexpr std::size_t kLeastRhythm = 3;
 
 tl::unexpected<Problem> refuse(std::size_t row, const std::string& why) {
-    return problem("time_runs_backwards", std::to_string(row), "the time runs backwards here and " + why,
+    return problem("time_runs_backwards", std::to_string(row), say("the time runs backwards here and {}", why),
                    "Sort the rows by time, or cut the log into one file per run.");
 }
 

@@ -6,6 +6,7 @@
 #include <limits>
 #include <vector>
 
+#include "core/quantity/say.h"
 #include "core/quantity/wide.h"
 
 namespace otterstone::trace {
@@ -33,7 +34,7 @@ OTTERSTONE_WIDE bool neverBack(const Column& time) {
 }
 
 std::string rowWords(std::size_t k, const char* what) {
-    return "row " + std::to_string(k + 1) + " of the trace: " + what;
+    return say("row {} of the trace: {}", std::to_string(k + 1), what);
 }
 
 } // namespace
@@ -42,7 +43,7 @@ std::optional<std::string> unsound(const Trace& t) {
     std::optional<std::string> odd;
     Trace::eachColumn(t, [&](const auto& c, const char* name) {
         if (!c.empty() && c.size() != t.size())
-            odd = std::string("the column ") + name + " is not as long as the time beside it";
+            odd = say("the column {} is not as long as the time beside it", name);
     });
     if (odd || t.time.empty())
         return odd;

@@ -1,6 +1,7 @@
 #include "core/kinds/directions/directions.h"
 
 #include "core/kinds/parts.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -11,7 +12,8 @@ std::string words(Direction d) {
 }
 
 std::string jointWords(const Joint& j) {
-    return (j.port.empty() ? "" : j.port + " ") + "to " + j.other + (j.otherPort.empty() ? "" : " " + j.otherPort);
+    return otterstone::say("{}to {}{}", (j.port.empty() ? "" : j.port + " "), j.other,
+                           (j.otherPort.empty() ? "" : " " + j.otherPort));
 }
 
 // Sentences pair what happens by itself with what can be forced.
@@ -20,8 +22,9 @@ void say(const Facts& facts, DirectionsFinding& f) {
     std::vector<const Joint*> done;
     for (const Joint& j : f.joints) {
         if (j.how == "as it comes") {
-            f.said.sentence += std::string(f.said.sentence.empty() ? "" : " ") + "Joined " + jointWords(j) + ", " +
-                               bank + " " + words(j.result);
+            f.said.sentence =
+                otterstone::say("{}{}Joined {}, {} {}", f.said.sentence,
+                                std::string(f.said.sentence.empty() ? "" : " "), jointWords(j), bank, words(j.result));
             for (const Joint& other : f.joints) {
                 if (&other != &j && jointWords(other) == jointWords(j) && other.how != "as it comes")
                     f.said.sentence +=

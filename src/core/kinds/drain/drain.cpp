@@ -1,6 +1,7 @@
 // D1, D3, D7: what a drain says about the bank.
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/context.h"
+#include "core/quantity/say.h"
 
 #include <algorithm>
 
@@ -11,8 +12,8 @@ namespace {
 Working shareWorking(const Finding& f, const Measured& counted, const label::Rating& rating) {
     Working w;
     w.key = key::deliveredShare;
-    w.label = "delivered share";
-    w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(rating.energy.value) + " Wh";
+    w.label = say("delivered share");
+    w.formula = say("{} ÷ {} Wh", showValue(counted, Unit::WattHour), showNumber(rating.energy.value));
     w.value = counted / Measured(rating.energy.value);
     w.unit = Unit::Share;
     w.point = "bank out";
@@ -33,20 +34,20 @@ void addShare(const Context& c, const Measured& counted, Finding& f) {
     d.deliveredShare = w.value;
     f.figures.push_back(std::move(w));
     if (d.deliveredShare->value() > 1.0)
-        f.warnings.push_back({"share_above_one",
-                              "More came out than the label holds. Check the label's figures and the "
-                              "columns of the log before you trust this."});
+        f.warnings.push_back(
+            {"share_above_one",
+             say("More came out than the label holds. Check the label's figures and the columns of the log before you trust this.")});
 }
 
 Working equivalentWorking(const Measured& counted, double volts, const Finding& f) {
     Working w;
     w.key = key::equivalentMah;
-    w.label = "equivalent charge at " + showNumber(volts) + " V";
+    w.label = say("equivalent charge at {} V", showNumber(volts));
     w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(volts) + " V × 1000";
     w.value = counted * Measured(1000.0 / volts);
     w.unit = Unit::MilliampHour;
     w.point = "bank out, as if at cell voltage";
-    w.note = "what came out, in mAh at the cells' nominal voltage: never without it";
+    w.note = say("what came out, in mAh at the cells' nominal voltage: never without it");
     w.parts = {*figure(f, key::energyAtPortWh)};
     return w;
 }
@@ -61,19 +62,19 @@ void addCapacity(const Context& c, const Measured& counted, Finding& f) {
     };
     Working wh = *figure(f, key::energyAtPortWh);
     wh.others.clear();
-    wh.label = "what came out, in Wh";
+    wh.label = say("what came out, in Wh");
     wh.value = counted;
     school(wh, "wh");
     if (c.setup.cellVolts && c.setup.cellVolts->value > 0.0)
         school(equivalentWorking(counted, c.setup.cellVolts->value, f), "mah_cell");
     if (f.milliampHours) {
         Working out;
-        out.label = "charge out at " + showValue(*f.meanVolts, Unit::Volt);
+        out.label = say("charge out at {}", showValue(*f.meanVolts, Unit::Volt));
         out.value = *f.milliampHours;
         out.unit = Unit::MilliampHour;
-        out.formula = "∫ I dt";
+        out.formula = say("∫ I dt");
         out.point = path::pointName(f.point);
-        out.note = "capacity in mAh at the output's voltage: not to be held against cell mAh";
+        out.note = say("capacity in mAh at the output's voltage: not to be held against cell mAh");
         school(out, "mah_output");
     }
     f.figures.push_back(ledBy("capacity_in", answerOf(c.setup.schools, "capacity_in"), std::move(all)));
@@ -93,10 +94,11 @@ SaidOfRun saidOf(const Setup& setup, const Finding& f) {
                                                    : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
                    " (" + wh + ")" + to;
     if (const Working* share = figure(f, key::deliveredShare))
-        s.share = (setup.meter.accuracyKnown() ? showValue(share->value, Unit::Share)
-                                               : showRoughly(share->value.value(), Unit::Share)) +
-                  " of the " + (share->note.starts_with("against the printed Wh") ? "printed " : "rated ") +
-                  showNumber(share->parts.back().value.value()) + " Wh";
+        s.share = say("{} of the {}{} Wh",
+                      (setup.meter.accuracyKnown() ? showValue(share->value, Unit::Share)
+                                                   : showRoughly(share->value.value(), Unit::Share)),
+                      (setup.rating && setup.rating->printed ? "printed " : "rated "),
+                      showNumber(share->parts.back().value.value()));
     if (f.durationSeconds > 0.0)
         s.time = showDuration(f.drain->activeSeconds);
     if (!setup.meter.accuracyKnown() && !setup.byDisplay)
@@ -149,15 +151,16 @@ void findDrain(const Context& c, Finding& f) {
         f.figures.push_back(equivalentWorking(counted, c.setup.cellVolts->value, f));
         d.equivalentMah = f.figures.back().value;
     }
-    f.figures.push_back(timeWorking("active_s", "time under load", measuredSpan(c, d.activeSeconds),
-                                    "current above " + showNumber(c.plateau.onAmps * 1000.0, 3) + " mA; " +
-                                        endingWords(f.seen.ending)));
+    f.figures.push_back(timeWorking(
+        "active_s", "time under load", measuredSpan(c, d.activeSeconds),
+        say("current above {} mA; {}", showNumber(c.plateau.onAmps * 1000.0, 3), endingWords(f.seen.ending))));
     if (!d.interruptions.empty()) {
-        std::string text = "The output was interrupted " + std::to_string(d.interruptions.size()) +
-                           (d.interruptions.size() == 1 ? " time:" : " times:");
+        std::string text = say("The output was interrupted {}{}", std::to_string(d.interruptions.size()),
+                               (d.interruptions.size() == 1 ? " time:" : " times:"));
         for (std::size_t k = 0; k < d.interruptions.size() && k < 5; ++k)
-            text += (k == 0 ? " " : "; ") + std::string("for ") + showDuration(d.interruptions[k].length()) + " at " +
-                    showDuration(d.interruptions[k].from) + (d.restarts[k].empty() ? "" : " (" + d.restarts[k] + ")");
+            text =
+                say("{}{}for {} at {}{}", text, (k == 0 ? " " : "; "), showDuration(d.interruptions[k].length()),
+                    showDuration(d.interruptions[k].from), (d.restarts[k].empty() ? "" : " (" + d.restarts[k] + ")"));
         f.warnings.push_back({"interrupted", text + "."});
     }
     addGauge(c, f, on, off, d.endedBy == trace::EndedBy::CutOff);

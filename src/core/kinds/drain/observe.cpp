@@ -7,6 +7,7 @@
 #include "core/kinds/traced/observers.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -55,7 +56,7 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         w.point = "bank out";
         w.formula =
             showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour);
-        w.note = "mean of a drain at " + showNumber(f.plateauAmps, 3) + " A";
+        w.note = say("mean of a drain at {} A", showNumber(f.plateauAmps, 3));
         w.partialDoubt = energy && energy->partialDoubt;
         o.level = std::move(w);
         Working watts;
@@ -64,7 +65,7 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         watts.unit = Unit::Watt;
         watts.point = "bank out";
         watts.value = f.portWattHours * Measured(loadOf(f) / f.portWattHours.value());
-        watts.formula = "mean of the drain while it was loaded";
+        watts.formula = say("mean of the drain while it was loaded");
         watts.partialDoubt = energy && energy->partialDoubt;
         o.value = std::move(watts);
         all.push_back(std::move(o));

@@ -4,6 +4,7 @@
 
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/parts.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -11,7 +12,7 @@ namespace {
 
 constexpr double kDay = 86400.0;
 
-std::string milliamps(double amps) { return showNumber(amps * 1000.0, 3) + " mA"; }
+std::string milliamps(double amps) { return say("{} mA", showNumber(amps * 1000.0, 3)); }
 
 void conclude(LightLadder& l) {
     std::stable_sort(l.steps.begin(), l.steps.end(),
@@ -46,13 +47,14 @@ std::string stepsWords(const std::vector<LightStep>& steps) {
 void warn(const LightLadder& l, Said& said) {
     if (!l.tooShort.empty())
         said.warnings.push_back(
-            {"watched_too_short", "It stayed on at " + stepsWords(l.tooShort) + ", but that was shorter than the " +
-                                      showDuration(*l.secondsToOff, 1.0) + " it takes to go off, and says nothing."});
+            {"watched_too_short",
+             say("It stayed on at {}, but that was shorter than the {} it takes to go off, and says nothing.",
+                 stepsWords(l.tooShort), showDuration(*l.secondsToOff, 1.0))});
     if (!l.against.empty())
         said.warnings.push_back(
             {"ladder_contradicts",
-             "It stayed on at " + stepsWords(l.against) + ", though it went off at " + milliamps(*l.offAt) +
-                 ", which is no less: what lets it sleep is not the current alone. Try both once more, watched equally long."});
+             say("It stayed on at {}, though it went off at {}, which is no less: what lets it sleep is not the current alone. Try both once more, watched equally long.",
+                 stepsWords(l.against), milliamps(*l.offAt))});
 }
 
 std::string ladderWords(const LightLadder& l) {
@@ -60,9 +62,9 @@ std::string ladderWords(const LightLadder& l) {
         return l.onAt
                    ? "The output stays on down to " + milliamps(l.steps.front().amps) + ", the smallest current tried"
                    : "";
-    std::string text = "The output goes off at " + milliamps(*l.offAt);
+    std::string text = say("The output goes off at {}", milliamps(*l.offAt));
     if (l.secondsToOff)
-        text += " after " + showDuration(*l.secondsToOff, 1.0);
+        text = say("{} after {}", text, showDuration(*l.secondsToOff, 1.0));
     return text + (l.onAt                                    ? " and stays on at " + milliamps(*l.onAt)
                    : l.tooShort.empty() && l.against.empty() ? ", the largest current tried"
                                                              : "");
@@ -70,7 +72,7 @@ std::string ladderWords(const LightLadder& l) {
 
 Working ladderFigure(const LightLadder& l, const char* key, const char* label, const std::string& run) {
     Working w =
-        figure(key, label, "between " + milliamps(*l.offAt) + " (goes off) and " + milliamps(*l.onAt) + " (stays on)",
+        figure(key, label, say("between {} (goes off) and {} (stays on)", milliamps(*l.offAt), milliamps(*l.onAt)),
                between(*l.offAt, *l.onAt, ErrorSource::ofRun(run, "between two steps")), Unit::Amp, "bank out",
                "the middle ± half of the step; any value between is as likely");
     if (l.secondsToOff)
@@ -82,10 +84,11 @@ void idle(Said& said, const char* key, const char* label, const std::optional<do
     if (!watts)
         return;
     Working w = figure(key, label, "", Measured(*watts), Unit::Watt, "");
-    w.parts.push_back(remark("in a day", showNumber(*watts * kDay / 3600.0, 2) + " Wh"));
+    w.parts.push_back(remark("in a day", say("{} Wh", showNumber(*watts * kDay / 3600.0, 2))));
     said.figures.push_back(std::move(w));
-    said.sentence += std::string(said.sentence.empty() ? "" : " ") + "Doing nothing, the " + (label + 5) + " burns " +
-                     showNumber(*watts * 1000.0, 2) + " mW."; // behind "idle "
+    said.sentence =
+        say("{}{}Doing nothing, the {} burns {} mW.", said.sentence, std::string(said.sentence.empty() ? "" : " "),
+            (label + 5), showNumber(*watts * 1000.0, 2)); // behind "idle "
 }
 
 } // namespace
@@ -137,7 +140,8 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
     idle(said, "idle_charger", "idle charger", f.chargerWatts);
     idle(said, "idle_inverter", "idle inverter", f.inverterWatts);
     if (facts.label.claimsLowCurrentMode && f.plain.offAt && f.lowMode.steps.empty())
-        said.warnings.push_back({"low_mode_not_tried", "The label promises a low-current mode; it was not tried."});
+        said.warnings.push_back(
+            {"low_mode_not_tried", say("The label promises a low-current mode; it was not tried.")});
     return f;
 }
 

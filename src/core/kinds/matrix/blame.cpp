@@ -3,6 +3,7 @@
 #include "core/kinds/parts.h"
 #include "core/label/usb_facts.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -77,22 +78,22 @@ private:
             return;
         }
         const MatrixCell &low = *first->low, &high = *first->high;
-        std::string words = "With " + low.source + into(low) + " “" + cable + "” stays at " + volts(low) + " where “" +
-                            high.cable + "” reaches " + volts(high);
+        std::string words = say("With {}{} “{}” stays at {} where “{}” reaches {}", low.source, into(low), cable,
+                                volts(low), high.cable, volts(high));
         // The same cable at the higher tier elsewhere: it can.
         const auto can = std::ranges::find_if(
             f_.cells, [&](const MatrixCell& c) { return c.cable == cable && read(c) && !higher(high, c); });
         if (can != f_.cells.end()) {
-            warn("not_the_cable_alone", words + ", though it reaches " + volts(*can) + " with " + can->source +
-                                            into(*can) + ": not the cable alone. Replug, and try it again.");
+            warn("not_the_cable_alone",
+                 say("{}, though it reaches {} with {}{}: not the cable alone. Replug, and try it again.", words,
+                     volts(*can), can->source, into(*can)));
             return;
         }
         const auto of = std::ranges::count_if(pairs, lower);
         warn("cable_holds_back",
-             words + ": the cable holds it back" +
+             say("{}: the cable holds it back{}.", words,
                  (pairs.size() > 1 ? " (" + std::to_string(of) + " of " + std::to_string(pairs.size()) + " comparisons)"
-                                   : std::string()) +
-                 ".");
+                                   : std::string())));
     }
 
     // On one tier fewer volts come out at its end, where the meter stands there.
@@ -101,9 +102,10 @@ private:
         const auto worst = std::ranges::min_element(pairs, {}, ratio);
         if (worst == pairs.end() || ratio(*worst) > kLosesVolts)
             return false;
-        warn("cable_loses_volts", "With " + worst->low->source + into(*worst->low) + " “" + worst->low->cable +
-                                      "” arrives with " + asRead(*worst->low) + " where “" + worst->high->cable +
-                                      "” arrives with " + asRead(*worst->high) + ": the cable loses the rest.");
+        warn("cable_loses_volts",
+             say("With {}{} “{}” arrives with {} where “{}” arrives with {}: the cable loses the rest.",
+                 worst->low->source, into(*worst->low), worst->low->cable, asRead(*worst->low), worst->high->cable,
+                 asRead(*worst->high)));
         return true;
     }
 
@@ -115,11 +117,11 @@ private:
                 worst = &p;
         }
         if (worst)
-            warn("cable_carries_less",
-                 "With " + worst->low->source + into(*worst->low) + " “" + worst->low->cable + "” brings " +
-                     watts(*worst->low) + " where “" + worst->high->cable + "” brings " + watts(*worst->high) +
-                     ", both at " + volts(*worst->low) +
-                     ": swap them once more at once, to tell the cable from a charge that goes down by itself.");
+            warn(
+                "cable_carries_less",
+                say("With {}{} “{}” brings {} where “{}” brings {}, both at {}: swap them once more at once, to tell the cable from a charge that goes down by itself.",
+                    worst->low->source, into(*worst->low), worst->low->cable, watts(*worst->low), worst->high->cable,
+                    watts(*worst->high), volts(*worst->low)));
     }
 
     // Only of a source whose tiers are known: what it never had it cannot be blamed for.
@@ -135,10 +137,10 @@ private:
                     return t.low.value <= tier && tier <= t.high.value;
                 }))
                 continue;
-            warn("source_holds_back", "“" + name + "” can give " + volts(*high) + ", but" +
-                                          (low->cable.empty() ? "" : " with " + low->cable) + into(*low) +
-                                          " it stays at " + volts(*low) + " where " + high->source + " reaches " +
-                                          volts(*high) + ": the two ends do not agree on more.");
+            warn("source_holds_back",
+                 say("“{}” can give {}, but{}{} it stays at {} where {} reaches {}: the two ends do not agree on more.",
+                     name, volts(*high), (low->cable.empty() ? "" : " with " + low->cable), into(*low), volts(*low),
+                     high->source, volts(*high)));
             return;
         }
     }
@@ -162,9 +164,9 @@ private:
                 }
                 if (!most || !higher(*most, *least))
                     continue;
-                warn("devices_ask_unlike", "From " + source + (cable.empty() ? "" : " through " + cable) + " " +
-                                               most->into + " takes " + asRead(*most) + " where " + least->into +
-                                               " takes " + asRead(*least) + ".");
+                warn("devices_ask_unlike",
+                     say("From {}{} {} takes {} where {} takes {}.", source, (cable.empty() ? "" : " through " + cable),
+                         most->into, asRead(*most), least->into, asRead(*least)));
                 return;
             }
         }
@@ -179,19 +181,20 @@ private:
                 above.push_back(&c);
         }
         if (below > 0)
-            warn("below_predicted", counted(below, "combination stays", "combinations stay") +
-                                        " more than 15 % below what charger, cable and bank could agree on; open the "
-                                        "figure for what to ask.");
+            warn(
+                "below_predicted",
+                say("{} more than 15 % below what charger, cable and bank could agree on; open the figure for what to ask.",
+                    counted(below, "combination stays", "combinations stay")));
         if (above.empty())
             return;
         const MatrixCell& c = **std::ranges::max_element(
             above, {}, [](const MatrixCell* cell) { return *cell->watts / *cell->expected; });
-        warn("above_predicted",
-             placeOf(c) + " brings " + showNumber(100.0 * (*c.watts / *c.expected - 1.0), 2) + " % more than the " +
-                 showNumber(*c.expected, 3) +
-                 " W that was to be expected: the promise is too modest, or a reading slipped." +
-                 (above.size() > 1 ? " So do " + counted(above.size() - 1, "other", "others") + " by more than 10 %."
-                                   : std::string()));
+        warn(
+            "above_predicted",
+            say("{} brings {} % more than the {} W that was to be expected: the promise is too modest, or a reading slipped.{}",
+                placeOf(c), showNumber(100.0 * (*c.watts / *c.expected - 1.0), 2), showNumber(*c.expected, 3),
+                (above.size() > 1 ? " So do " + counted(above.size() - 1, "other", "others") + " by more than 10 %."
+                                  : std::string())));
     }
 
     const Facts& facts_;

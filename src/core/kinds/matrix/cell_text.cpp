@@ -5,6 +5,7 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -95,10 +96,10 @@ Result<CellText> parseCell(std::string_view typed, std::string_view place) {
         else if (watts)
             take(cell.watts, cell.typedWatts);
         else
-            return wrong("“" + std::string(text) + "” is not understood.");
+            return wrong(say("“{}” is not understood.", text));
     }
     if (!cell.watts && !cell.amps)
-        return wrong("“" + std::string(trimmed(typed)) + "” says no watts.");
+        return wrong(say("“{}” says no watts.", trimmed(typed)));
     if (!cell.watts && !cell.volts)
         return wrong("amps alone give no watts.", "Write the volts as well: 9 V 2 A.");
     if (cell.watts == 0.0 && cell.happened.empty()) {

@@ -6,6 +6,7 @@
 #include "core/kinds/matrix/parts.h"
 #include "core/kinds/parts.h"
 #include "core/path/slips.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -73,8 +74,8 @@ void expect(const Facts& facts, MatrixCell& c) {
         return;
     c.why = path::whyBelow(Watts(*c.watts), *c.predicted);
     if (!c.why.empty() && wire && wire->ohms && c.volts && *c.volts > 0.0)
-        c.why.insert(c.why.begin(), "This cable's " + showNumber(*wire->ohms, 3) + " Ω lose " +
-                                        showNumber(*wire->ohms * *c.watts / *c.volts, 2) + " V at this current.");
+        c.why.insert(c.why.begin(), say("This cable's {} Ω lose {} V at this current.", showNumber(*wire->ohms, 3),
+                                        showNumber(*wire->ohms * *c.watts / *c.volts, 2)));
 }
 
 // Nothing when the row does not say what it is about, or that it was tried.

@@ -29,11 +29,11 @@ public:
         if (f_.cells.empty())
             return;
         if (!std::ranges::any_of(f_.cells, &MatrixCell::flows)) {
-            say("Nothing flows with " +
+            say(otterstone::say(
+                "Nothing flows with {}.",
                 (f_.cells.size() == 1
                      ? placeOf(f_.cells.front())
-                     : "any of the " + counted(f_.cells.size(), "combination", "combinations") + " tried") +
-                ".");
+                     : "any of the " + counted(f_.cells.size(), "combination", "combinations") + " tried")));
         } else {
             sayLayers();
             sayNever();
@@ -115,8 +115,9 @@ private:
 
     void sayOne(const MatrixLayer& l) {
         if (l.combinations == 1) {
-            say((l.ownApart ? "Besides its own charger one" : "One") + std::string(" combination was tried: ") +
-                placeOf(*l.best) + " brings " + tierWords(*l.best) + ".");
+            say(otterstone::say("{} combination was tried: {} brings {}.",
+                                (l.ownApart ? "Besides its own charger one" : "One"), placeOf(*l.best),
+                                tierWords(*l.best)));
             return;
         }
         const bool cheaper = l.affordable && l.affordable != l.best;
@@ -128,20 +129,20 @@ private:
                 ties.push_back(pairOf(*c) + " (" + wattsOf(*c) + ")");
         }
         if (ties.size() > 3)
-            ties = {std::to_string(ties.size()) + " others"};
+            ties = {otterstone::say("{} others", std::to_string(ties.size()))};
         if (!ties.empty())
-            words += "; as much comes with " + listed(ties);
+            words = otterstone::say("{}; as much comes with {}", words, listed(ties));
         say(words + ".");
         if (cheaper)
-            say("As good for less: " + placeOf(*l.affordable) + " (" + wattsOf(*l.affordable) + " for " +
-                records::showMoney(*priceOf(*l.affordable)) + ").");
+            say(otterstone::say("As good for less: {} ({} for {}).", placeOf(*l.affordable), wattsOf(*l.affordable),
+                                records::showMoney(*priceOf(*l.affordable))));
         else if (l.affordable && nearOnesHavePrices(l) &&
                  std::ranges::any_of(l.cells,
                                      [&](const MatrixCell* c) { // there are others to be cheaper than
                                          return c->watts && *c->watts >= kNearBest * *l.best->watts &&
                                                 pairOf(*c) != pairOf(*l.best) && !(l.ownApart && isOwnCharger(*c));
                                      }))
-            say(pairOf(*l.best) + " is also the cheapest that comes near.");
+            say(otterstone::say("{} is also the cheapest that comes near.", pairOf(*l.best)));
     }
 
     // By what brings most, each with all the places into which it does.
@@ -159,7 +160,7 @@ private:
         std::vector<std::string> each;
         each.reserve(all.size());
         for (const Brings& b : all)
-            each.push_back(b.pair + " brings " + what + " into " + listed(b.into));
+            each.push_back(otterstone::say("{} brings {} into {}", b.pair, what, listed(b.into)));
         std::string text;
         for (std::size_t k = 0; k < each.size(); ++k)
             text += (k == 0 ? "" : "; ") + each[k];
@@ -193,11 +194,11 @@ private:
             say(asMuch.size() > 3 ? std::to_string(asMuch.size()) + " others bring as much."
                                   : words(asMuch, "as much"));
         for (const Brings& b : alone)
-            say("Only " + b.pair + " was tried into " + listed(b.into) + ".");
+            say(otterstone::say("Only {} was tried into {}.", b.pair, listed(b.into)));
         for (const Brings& b : besideOwn)
-            say("Besides own chargers only " + b.pair + " was tried into " + listed(b.into) + ".");
+            say(otterstone::say("Besides own chargers only {} was tried into {}.", b.pair, listed(b.into)));
         if (flowing.size() > kMostLayers)
-            say(counted(flowing.size() - kMostLayers, "more is", "more are") + " in the picture.");
+            say(otterstone::say("{} in the picture.", counted(flowing.size() - kMostLayers, "more is", "more are")));
     }
 
     // Of each axis but the states: what was tried more than once and never worked, while others did.
@@ -215,7 +216,7 @@ private:
                 // A device that one state keeps from charging is told by its states.
                 if (flowed > 0 || tried < 2)
                     continue;
-                say("Nothing ever " + std::string(words) + " “" + name + "” (" + std::to_string(tried) + " tried).");
+                say(otterstone::say("Nothing ever {} “{}” ({} tried).", words, name, std::to_string(tried)));
                 never_.push_back({axis, name});
             }
         }
@@ -278,10 +279,9 @@ private:
         }
         if (nothings.empty())
             return;
-        say("Nothing flows with " +
-            (nothings.size() > kMostNothings ? counted(nothings.size(), "combination", "combinations")
-                                             : listed(nothings)) +
-            ".");
+        say(otterstone::say("Nothing flows with {}.",
+                            (nothings.size() > kMostNothings ? counted(nothings.size(), "combination", "combinations")
+                                                             : listed(nothings))));
     }
 
     // What ended by itself, how long it took, and what was read twice and was not the same.
@@ -289,13 +289,13 @@ private:
         double settled = 0.0;
         for (const MatrixCell& c : f_.cells) {
             if (c.stopped)
-                warn("stopped", placeOf(c) + " stopped" +
-                                    (c.after ? " after " + showDuration(*c.after, 1.0) : std::string()) + ".");
+                warn("stopped", otterstone::say("{} stopped{}.", placeOf(c),
+                                                (c.after ? " after " + showDuration(*c.after, 1.0) : std::string())));
             else
                 settled = std::max(settled, c.after.value_or(0.0));
         }
         if (settled > 0.0)
-            warn("settled", "It took up to " + showDuration(settled, 1.0) + " to settle.");
+            warn("settled", otterstone::say("It took up to {} to settle.", showDuration(settled, 1.0)));
         std::vector<std::string> told;
         for (const MatrixCell& c : f_.cells) {
             double low = c.watts.value_or(0.0), high = low;
@@ -310,8 +310,8 @@ private:
             if (times < 2 || high - low <= 0.1 * high || std::ranges::find(told, placeOf(c)) != told.end())
                 continue;
             told.push_back(placeOf(c));
-            warn("read_unlike", placeOf(c) + " was read " + std::to_string(times) + " times, from " +
-                                    showNumber(low, 3) + " to " + showNumber(high, 3) + " W.");
+            warn("read_unlike", otterstone::say("{} was read {} times, from {} to {} W.", placeOf(c),
+                                                std::to_string(times), showNumber(low, 3), showNumber(high, 3)));
         }
     }
 
@@ -334,7 +334,7 @@ private:
         if (c.volts && *c.volts > 0.0)
             w.formula = showNumber(*c.volts, 4) + " V × " + showNumber(*c.watts / *c.volts, 3) + " A";
         if (!c.flows())
-            w.note = "nothing flows";
+            w.note = otterstone::say("nothing flows");
         else if (c.after)
             w.note = (c.stopped ? "stopped after " : "settled after ") + showDuration(*c.after, 1.0);
         if (c.predicted)
@@ -359,14 +359,15 @@ private:
                 continue;
             const Measured share = *other->measured / *own->measured;
             const std::string where = intoWords(l.into, l.state);
-            Working& w = f_.said.figures.emplace_back(
-                figure("against_own:" + l.into + (l.state.empty() ? "" : ":" + l.state),
-                       (where.empty() ? "" : where + ": ") + other->source + " against its own charger",
-                       showNumber(*other->watts, 3) + " W ÷ " + showNumber(*own->watts, 3) + " W", share, Unit::Share,
-                       "device"));
+            Working& w = f_.said.figures.emplace_back(figure(
+                "against_own:" + l.into + (l.state.empty() ? "" : ":" + l.state),
+                otterstone::say("{}{} against its own charger", (where.empty() ? "" : where + ": "), other->source),
+                showNumber(*other->watts, 3) + " W ÷ " + showNumber(*own->watts, 3) + " W", share, Unit::Share,
+                "device"));
             w.partialDoubt = !own->doubtKnown || !other->doubtKnown;
-            warn("against_own", (where.empty() ? std::string() : "Into " + where + " ") + other->source + " brings " +
-                                    showNumber(100.0 * share.value(), 2) + " % of what its own charger brings.");
+            warn("against_own", otterstone::say("{}{} brings {} % of what its own charger brings.",
+                                                (where.empty() ? std::string() : "Into " + where + " "), other->source,
+                                                showNumber(100.0 * share.value(), 2)));
         }
     }
 

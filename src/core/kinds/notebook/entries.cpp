@@ -7,6 +7,7 @@
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -174,8 +175,8 @@ NotedDevice readDevice(const std::string& heading, const std::vector<setup::Know
         d.name = "the device";
     if (milliampHours && !wattHours) {
         wattHours = *milliampHours * volts.value_or(kUsualCellVolts) / 1000.0;
-        d.how = showNumber(*milliampHours) + " mAh × " + showNumber(volts.value_or(kUsualCellVolts)) + " V ÷ 1000" +
-                (volts ? "" : ", the volts of its cell taken as usual");
+        d.how = say("{} mAh × {} V ÷ 1000{}", showNumber(*milliampHours), showNumber(volts.value_or(kUsualCellVolts)),
+                    (volts ? "" : ", the volts of its cell taken as usual"));
     }
     if (!wattHours) {
         const auto at = std::ranges::find_if(
@@ -184,7 +185,7 @@ NotedDevice readDevice(const std::string& heading, const std::vector<setup::Know
             wattHours = at->wattHours;
     }
     if (wattHours && health) {
-        d.how = (d.how.empty() ? showNumber(*wattHours) + " Wh" : d.how) + " × " + showNumber(*health) + " % health";
+        d.how = say("{} × {} % health", (d.how.empty() ? showNumber(*wattHours) + " Wh" : d.how), showNumber(*health));
         *wattHours *= *health / 100.0;
     }
     d.wattHours = wattHours;
@@ -336,10 +337,10 @@ private:
                 std::string words;
                 for (const EventName& known : kEvents)
                     words += (words.empty() ? "" : ", ") + std::string(known.words);
-                rows_.remark("happened", "unknown_word", "“" + piece + "” is none of its words.",
-                             "Write one of: " + words +
-                                 "; with the device before it, or “some time before” behind. "
-                                 "Anything else is a note.");
+                rows_.remark(
+                    "happened", "unknown_word", say("“{}” is none of its words.", piece),
+                    say("Write one of: {}; with the device before it, or “some time before” behind. Anything else is a note.",
+                        words));
                 continue;
             }
             h.event = *event;

@@ -9,6 +9,7 @@
 #include "core/kinds/sheet_kind.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -61,15 +62,15 @@ void observePad(Seen& seen, const NotebookFinding& f, const Sitting& s) {
         s.charging.pace->value() <= 0.0)
         return;
     Observation o = seen.blank(What::Out, pad->name, 0.0);
-    o.value = figure(key::watts, device.name + " on the pad",
-                     showNumber(s.charging.pace->value(), 3) + " points an hour × " + showNumber(*device.wattHours, 4) +
-                         " Wh ÷ 100",
+    o.value = figure(key::watts, say("{} on the pad", device.name),
+                     say("{} points an hour × {} Wh ÷ 100", showNumber(s.charging.pace->value(), 3),
+                         showNumber(*device.wattHours, 4)),
                      *s.charging.pace * Measured(*device.wattHours / 100.0), Unit::Watt, "device");
     o.atLeast = true;
     o.limited = LimitedBy::Nobody;
     o.device = device.name;
     o.row = s.looks.front().row;
-    o.note = "what its battery stored, by points an hour";
+    o.note = say("what its battery stored, by points an hour");
     seen.add(std::move(o));
 }
 
@@ -118,7 +119,7 @@ void observe(Seen& seen) {
         };
         if (s.charging.to80 && tellsMuch(*s.charging.to80))
             sees(What::DeviceTo80, figure(key::timeTo80, "to 80 %", "", *s.charging.to80, Unit::Second, "device"),
-                 "from " + showNumber(s.charging.from.value(), 3) + " %" + (s.way.empty() ? "" : ", " + s.way));
+                 say("from {} %{}", showNumber(s.charging.from.value(), 3), (s.way.empty() ? "" : ", " + s.way)));
         if (s.charging.pace && s.charging.pace->value() > 0.0)
             sees(What::DevicePace,
                  figure(key::pointsAnHour, "points an hour", "", *s.charging.pace, Unit::Point, "device"), s.way);

@@ -4,6 +4,8 @@
 #include <array>
 #include <cmath>
 
+#include "core/quantity/say.h"
+
 namespace otterstone::kinds {
 
 namespace {
@@ -22,7 +24,7 @@ std::optional<Mark> lightsAt(const Look& l) {
     const State said = litLeds(lit, all);
     if (std::fabs(said.low - l.state.low) > 0.5 || std::fabs(said.high - l.state.high) > 0.5)
         return std::nullopt;
-    return Mark{l.at, Mark::What::Leds, lit, "of " + std::to_string(all)};
+    return Mark{l.at, Mark::What::Leds, lit, say("of {}", std::to_string(all))};
 }
 
 std::optional<Mark> stampOf(const Happened& h, double at) {

@@ -8,6 +8,7 @@
 #include "core/kinds/traced/hand.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "core/trace/blocks.h"
 #include "core/trace/energy.h"
 
@@ -192,7 +193,7 @@ private:
         for (const Taken& t : f_.taken)
             p.points = p.points + t.points;
         if (f_.taken.size() > 1)
-            p.name = "a device of " + showNumber(*f_.notes.devices[p.device].wattHours, 3) + " Wh";
+            p.name = say("a device of {} Wh", showNumber(*f_.notes.devices[p.device].wattHours, 3));
         const double d = drop.value(), g = p.points.value();
         // Both doubts in one: that of what was gained, carried over to the drop.
         const double doubt = std::hypot(drop.expanded(), p.points.expanded() * d / g);
@@ -246,7 +247,7 @@ private:
         for (const HandRemark& r : f_.readings.remarks)
             f_.said.remarks.push_back({rowOf[r.row],
                                        r.column.substr(0, 1),
-                                       {r.problem.code, "row " + std::to_string(rowOf[r.row] + 1) + ", " + r.column,
+                                       {r.problem.code, say("row {}, {}", std::to_string(rowOf[r.row] + 1), r.column),
                                         r.problem.text, r.problem.mend}});
         const trace::Trace& read = f_.readings.trace;
         if (read.size() < 2)
@@ -284,7 +285,7 @@ private:
             if (n.last && *(e.*counter) < n.to) {
                 f_.said.remarks.push_back({e.row,
                                            column,
-                                           {"counter_steps_back", "row " + std::to_string(e.row + 1) + ", " + unit,
+                                           {"counter_steps_back", say("row {}, {}", std::to_string(e.row + 1), unit),
                                             "the counter went back: it was set to zero, or a reading slipped.",
                                             "Begin another notebook where the counter begins anew."}});
                 return std::nullopt;
@@ -314,8 +315,8 @@ private:
         if (n.last->at > from)
             counters.seconds = n.last->at - from;
         if (n.once())
-            note = "the counter was read once: it is taken as set to zero at the beginning" +
-                   (note.empty() ? std::string() : "; " + note);
+            note = say("the counter was read once: it is taken as set to zero at the beginning{}",
+                       (note.empty() ? std::string() : "; " + note));
         f_.counted = Counted{std::move(wattHours), std::move(formula),          std::move(note), from,
                              n.last->at,           facts_.meter.accuracyKnown()};
         f_.counted->counters = counters;
@@ -366,7 +367,7 @@ private:
         if (!n)
             return;
         keepCount(*n, withGains(Measured(n->counted() * *volts / 1000.0)),
-                  showNumber(n->counted()) + " mAh × " + showNumber(*volts, 4) + " V ÷ 1000",
+                  say("{} mAh × {} V ÷ 1000", showNumber(n->counted()), showNumber(*volts, 4)),
                   "the volts that were read are taken as their mean", {{}, n->counted(), volts, {}});
     }
 

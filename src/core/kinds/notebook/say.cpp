@@ -1,4 +1,5 @@
 // What a notebook says, in words and figures. Each sentence stands on what was written down; what was not is named.
+#include "core/quantity/say.h"
 #include "core/kinds/notebook/words.h"
 #include "core/kinds/traced/heat.h"
 
@@ -9,46 +10,50 @@ namespace {
 void warn(NotebookFinding& f) {
     auto& warnings = f.said.warnings;
     if (f.flow == Flow::Out && !f.taken.empty() && f.bankStood)
-        warnings.push_back({"bank_stood", "The bank's display did not go down all the while, so what it charges in all "
-                                          "cannot be told."});
+        warnings.push_back(
+            {"bank_stood",
+             say("The bank's display did not go down all the while, so what it charges in all cannot be told.")});
     else if (f.flow == Flow::Out && !f.taken.empty() && !f.used)
         warnings.push_back(
             {"bank_not_read",
-             "How full the bank was before the first device and after the last was not written down, so what it "
-             "charges in all cannot be told."});
+             say("How full the bank was before the first device and after the last was not written down, so what it charges in all cannot be told.")});
     if (f.flow == Flow::Out && f.unseen)
-        warnings.push_back({"not_looked_at", f.notes.devices[*f.unseen].name +
-                                                 " was not looked at when its charge ended, so what the bank charges "
-                                                 "in all cannot be told."});
+        warnings.push_back(
+            {"not_looked_at",
+             say("{} was not looked at when its charge ended, so what the bank charges in all cannot be told.",
+                 f.notes.devices[*f.unseen].name)});
     if (const auto& off = f.notes.offEarly)
-        warnings.push_back({"off_early", "Its display had last said " + bare(off->before) +
+        warnings.push_back({"off_early", say("Its display had last said {}{}", bare(off->before),
                                              (off->died ? ": that it was empty then rests on the word “died” alone."
                                                         : ": it went off for another reason, or the display misleads. "
-                                                          "If it was empty, write “died”.")});
+                                                          "If it was empty, write “died”."))});
     else if (f.notes.wentOff)
-        warnings.push_back({"went_off", "It went off, and nothing says how full it was then. If it was empty, write "
-                                        "“died”."});
+        warnings.push_back(
+            {"went_off", say("It went off, and nothing says how full it was then. If it was empty, write “died”.")});
     double hottest = 0.0;
     for (const Entry& e : f.notes.entries) {
         for (const auto& [where, value] : e.celsius)
             hottest = std::max(hottest, value);
     }
     if (hottest > kHeldSurfaceCelsius)
-        warnings.push_back({"hot_surface", "A surface reached " + number(hottest) +
-                                               " °C; one held for a minute or longer should stay below " +
-                                               showNumber(kHeldSurfaceCelsius) + " °C (IEC 62368-1, from memory)."});
+        warnings.push_back(
+            {"hot_surface",
+             say("A surface reached {} °C; one held for a minute or longer should stay below {} °C (IEC 62368-1, from memory).",
+                 number(hottest), showNumber(kHeldSurfaceCelsius))});
     const bool charge =
         std::ranges::any_of(f.notes.entries, [](const Entry& e) { return e.milliampHours.has_value(); });
     if (f.counted && f.counted->once)
-        warnings.push_back({"counter_once", "The counter was read once: it is taken as set to zero at the beginning."});
+        warnings.push_back(
+            {"counter_once", say("The counter was read once: it is taken as set to zero at the beginning.")});
     if (f.counted && f.flow == Flow::Unknown)
-        warnings.push_back({"way_unknown",
-                            "Nobody wrote which way energy flowed: “out” or “in” under Way tells it, and "
-                            "makes this a drain or a recharge."});
+        warnings.push_back(
+            {"way_unknown",
+             say("Nobody wrote which way energy flowed: “out” or “in” under Way tells it, and makes this a drain or a recharge.")});
     if (charge && !f.counted)
-        warnings.push_back({"no_volts", "mAh without the volts they were counted at are no energy: none is told."});
+        warnings.push_back(
+            {"no_volts", say("mAh without the volts they were counted at are no energy: none is told.")});
     if (f.flow == Flow::In && f.bank && f.bank->toFull && !f.stops.empty())
-        warnings.push_back({"stopped", "It was not charged in one go, so its time is held against no claim."});
+        warnings.push_back({"stopped", say("It was not charged in one go, so its time is held against no claim.")});
     else if (f.flow == Flow::In && f.bank && f.bank->toFull && f.bank->from.value() > records::State::kEmpty) {
         const double least = f.bank->from.value() - f.bank->from.expanded();
         warnings.push_back(

@@ -2,6 +2,7 @@
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/notebook/words.h"
 #include "core/label/rating.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -14,8 +15,8 @@ public:
         if (f_.flow != Flow::Out || !f_.bank || f_.bank->gained.value() >= 0.0)
             return;
         if (f_.used)
-            say("The bank went " + fromTo(f_.used->began, f_.used->ended) + " in " + showDuration(f_.bank->seconds) +
-                ".");
+            say(otterstone::say("The bank went {} in {}.", fromTo(f_.used->began, f_.used->ended),
+                                showDuration(f_.bank->seconds)));
     }
 
     void recharge() {
@@ -29,30 +30,32 @@ public:
         const Charging& c = *f_.bank;
         const std::string start = bare(looks.front());
         if (c.toFull) {
-            say("It went from " + start + " to full in " + span(*c.toFull) + ".");
-            add(figure(key::timeTo100, "time from " + start + " to full",
+            say(otterstone::say("It went from {} to full in {}.", start, span(*c.toFull)));
+            add(figure(key::timeTo100, otterstone::say("time from {} to full", start),
                        "between the last look before and the first that showed it full",
                        bounded(*c.toFull, "the bank full"), Unit::Second, "bank in",
                        "by the bank's own display or LEDs"));
         } else {
-            say("It went " + fromTo(looks.front(), looks.back()) + " in " + showDuration(c.seconds) + ".");
+            say(otterstone::say("It went {} in {}.", fromTo(looks.front(), looks.back()), showDuration(c.seconds)));
         }
         if (c.to80)
-            add(figure(key::timeTo80, "time from " + start + " to 80 %", "", *c.to80, Unit::Second, "bank in",
-                       "by the bank's own display or LEDs"));
+            add(figure(key::timeTo80, otterstone::say("time from {} to 80 %", start), "", *c.to80, Unit::Second,
+                       "bank in", "by the bank's own display or LEDs"));
         if (c.pace && !looks.front().leds)
             add(figure(key::pointsAnHour, "points an hour",
                        "(" + number(c.paceTo) + " − " + number(c.paceFrom) + ") ÷ " +
                            showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),
                        *c.pace, Unit::Point, "bank in", "by its own display"));
         if (c.saidLeft)
-            say(after(c.saidLeft->at) + " its display said " + showDuration(c.saidLeft->said) + " left, and it took " +
-                span({std::max(c.saidLeft->truth.low, 0.0), c.saidLeft->truth.high}) + ".");
+            say(otterstone::say("{} its display said {} left, and it took {}.", after(c.saidLeft->at),
+                                showDuration(c.saidLeft->said),
+                                span({std::max(c.saidLeft->truth.low, 0.0), c.saidLeft->truth.high})));
         for (const auto& stop : f_.stops)
-            say("Nothing went in for " + span({stop.until - stop.began.high, stop.until - stop.began.low}) + " after " +
-                span(stop.began) + ".");
+            say(otterstone::say("Nothing went in for {} after {}.",
+                                span({stop.until - stop.began.high, stop.until - stop.began.low}), span(stop.began)));
         if (c.stuck)
-            say("Its display stayed at " + number(c.stuck->percent) + " % for " + showDuration(c.stuck->seconds) + ".");
+            say(otterstone::say("Its display stayed at {} % for {}.", number(c.stuck->percent),
+                                showDuration(c.stuck->seconds)));
     }
 
     void energy() {
@@ -77,9 +80,10 @@ public:
                 if (t.value.value() <= 1.0)
                     add(std::move(t));
                 else
-                    f_.said.warnings.push_back({"more_stored",
-                                                "The devices stored more than passed the meter: a battery, a percent "
-                                                "or the counter is wrong, so no transfer is told."});
+                    f_.said.warnings.push_back(
+                        {"more_stored",
+                         otterstone::say(
+                             "The devices stored more than passed the meter: a battery, a percent or the counter is wrong, so no transfer is told.")});
             }
             if (!f_.toldByMeter)
                 add(std::move(w));
@@ -94,21 +98,22 @@ public:
                        "the devices' batteries", "by their own displays"));
         if (f_.taken.size() == 1) {
             const Taken& t = f_.taken.front();
-            add(figure("charges", "charges of " + name(t.device), number(t.points.value()) + " points ÷ 100",
-                       t.points * Measured(0.01), Unit::None, "device",
+            add(figure("charges", otterstone::say("charges of {}", name(t.device)),
+                       otterstone::say("{} points ÷ 100", number(t.points.value())), t.points * Measured(0.01),
+                       Unit::None, "device",
                        t.complete > 0 ? counted(t.complete, "complete one among them", "complete ones among them")
                                       : ""));
         }
         if (f_.perBank && f_.used->whole()) {
-            say("From full to empty the bank charged " + f_.perBank->name + " " +
-                show(f_.perBank->points * Measured(0.01), Unit::None) + " times.");
+            say(otterstone::say("From full to empty the bank charged {} {} times.", f_.perBank->name,
+                                show(f_.perBank->points * Measured(0.01), Unit::None)));
             addPerBank("as it was charged from the full bank until that was empty");
         } else if (f_.perBank) {
             const bool leds = f_.used->began.leds || (f_.used->ended.leds && !f_.used->ended.wentOff);
             say("By its " + std::string(leds ? "LEDs" : "display") + " the full bank charges " + f_.perBank->name +
                 " " + lowHigh(f_.perBank->low, f_.perBank->high) + " times.");
-            addPerBank(std::string("by the bank's ") + (leds ? "LEDs" : "display") +
-                       ", which bounds it from both sides");
+            addPerBank(
+                otterstone::say("by the bank's {}, which bounds it from both sides", (leds ? "LEDs" : "display")));
         }
         if (!f_.stored || !f_.used || f_.unseen || !rating)
             return;
@@ -119,25 +124,28 @@ public:
         const double least = f_.stored->value() / (rated * (whole ? 1.0 : f_.used->high / 100.0)),
                      most = f_.stored->value() / (rated * (whole ? 1.0 : f_.used->low / 100.0));
         if (least > 1.0) {
-            f_.said.warnings.push_back({"more_arrived",
-                                        "More arrived than the label says it holds: a battery, a percent or the "
-                                        "label is wrong, so no share is told."});
+            f_.said.warnings.push_back(
+                {"more_arrived",
+                 otterstone::say(
+                     "More arrived than the label says it holds: a battery, a percent or the label is wrong, so no share is told.")});
             return;
         }
         const std::string note = rating->printed ? "of the printed Wh" : "of the rated Wh";
         if (whole) {
             const Measured share = *f_.stored / Measured(rated);
             add(figure(key::arrivedShare, "arrived in the devices' batteries",
-                       showValue(*f_.stored, Unit::WattHour) + " ÷ " + showNumber(rated) + " Wh", share, Unit::Share,
-                       "the devices' batteries", note));
-            say(show(*f_.stored, Unit::WattHour) + " arrived in their batteries, " + show(share, Unit::Share) +
-                " of the " + (rating->printed ? "printed " : "rated ") + showNumber(rated) + " Wh.");
+                       otterstone::say("{} ÷ {} Wh", showValue(*f_.stored, Unit::WattHour), showNumber(rated)), share,
+                       Unit::Share, "the devices' batteries", note));
+            say(otterstone::say("{} arrived in their batteries, {} of the {}{} Wh.", show(*f_.stored, Unit::WattHour),
+                                show(share, Unit::Share), (rating->printed ? "printed " : "rated "),
+                                showNumber(rated)));
         } else {
-            add(figure(key::arrivedShare, "arrived in the devices' batteries",
-                       showValue(*f_.stored, Unit::WattHour) + " ÷ (" + number(f_.used->low) + " to " +
-                           number(f_.used->high) + " % of " + showNumber(rated) + " Wh)",
-                       bounds(least, std::min(most, 1.0)), Unit::Share, "the devices' batteries",
-                       note + " that the bank's own display says it gave; it bounds it from both sides"));
+            add(figure(
+                key::arrivedShare, "arrived in the devices' batteries",
+                otterstone::say("{} ÷ ({} to {} % of {} Wh)", showValue(*f_.stored, Unit::WattHour),
+                                number(f_.used->low), number(f_.used->high), showNumber(rated)),
+                bounds(least, std::min(most, 1.0)), Unit::Share, "the devices' batteries",
+                otterstone::say("{} that the bank's own display says it gave; it bounds it from both sides", note)));
         }
     }
 
@@ -173,12 +181,12 @@ private:
         const auto& p = *f_.perBank;
         if (!std::isfinite(p.high))
             return;
-        add(figure(key::chargesPerBank, "charges of " + p.name + " from the full bank",
-                   number(p.points.value()) + " points of the device for " +
-                       (f_.used->whole() ? std::string("all")
-                                         : number(f_.used->low) + " to " + number(f_.used->high) + " points") +
-                       " of the bank",
-                   bounds(p.low, p.high), Unit::None, "device", std::move(note)));
+        add(figure(
+            key::chargesPerBank, otterstone::say("charges of {} from the full bank", p.name),
+            otterstone::say("{} points of the device for {} of the bank", number(p.points.value()),
+                            (f_.used->whole() ? std::string("all")
+                                              : number(f_.used->low) + " to " + number(f_.used->high) + " points")),
+            bounds(p.low, p.high), Unit::None, "device", std::move(note)));
     }
 };
 

@@ -32,15 +32,17 @@ public:
         const auto& entries = f_.notes.entries;
         const auto last =
             std::find_if(entries.rbegin(), entries.rend(), [](const Entry& e) { return e.bank.has_value(); });
+        bankSaid_ = true; // "it" would be the bank, then
         if (f_.used && f_.used->ended.state.isEmpty())
-            s += ", until the bank was empty";
+            s = otterstone::say("{}, until the bank was empty", s);
         else if (last != entries.rend() && last->bank->state.isEmpty())
-            s += "; the bank was empty at the end";
+            s = otterstone::say("{}; the bank was empty at the end", s);
         else if (f_.notes.wentOff || f_.notes.offEarly)
-            s += "; in the end the bank went off";
+            s = otterstone::say("{}; in the end the bank went off", s);
         else if (f_.used)
-            s += "; the bank went " + fromTo(f_.used->began, f_.used->ended);
-        bankSaid_ = s.find("the bank") != std::string::npos; // "it" would be the bank, then
+            s = otterstone::say("{}; the bank went {}", s, fromTo(f_.used->began, f_.used->ended));
+        else
+            bankSaid_ = false;
         say(s + ".");
         for (const Sitting& sitting : all)
             detail(sitting, all.size() > 1);
@@ -58,13 +60,13 @@ private:
     void add(Working w) { figures_.push_back(std::move(w)); }
     [[nodiscard]] std::string went(const Sitting& s) const {
         if (s.looks.size() < 2)
-            return name(s.device) + " was seen once, at " + bare(s.looks.front());
+            return otterstone::say("{} was seen once, at {}", name(s.device), bare(s.looks.front()));
         const double gained = s.charging.gained.value();
         if (gained == 0.0 && !s.looks.front().leds)
-            return name(s.device) + " stayed at " + bare(s.looks.back()) + byWay(s);
+            return otterstone::say("{} stayed at {}{}", name(s.device), bare(s.looks.back()), byWay(s));
         if (gained < 0.0)
-            return name(s.device) + " lost " + number(-gained) + " points" + byWay(s);
-        return name(s.device) + " went " + fromTo(s.looks.front(), s.looks.back()) + byWay(s);
+            return otterstone::say("{} lost {} points{}", name(s.device), number(-gained), byWay(s));
+        return otterstone::say("{} went {}{}", name(s.device), fromTo(s.looks.front(), s.looks.back()), byWay(s));
     }
     [[nodiscard]] static std::string byWay(const Sitting& s) {
         return s.way == "pad" ? " on the pad" : s.way == "wire" ? " by wire" : "";
@@ -75,13 +77,14 @@ private:
         const std::string who = name(s.device), it = several || bankSaid_ ? who : "It";
         const std::string nth = nthOf(s), key = who + nth;
         if (c.pace) {
-            add(figure("points_an_hour:" + key, who + ": points an hour" + byWay(s) + nth,
+            add(figure("points_an_hour:" + key, otterstone::say("{}: points an hour{}{}", who, byWay(s), nth),
                        "(" + number(c.paceTo) + " − " + number(c.paceFrom) + ") ÷ " +
                            showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),
                        *c.pace, Unit::Point, "device", "by its own display, each percent good to its last digit"));
             if (!several && c.gained.value() > 0.0 && !s.looks.front().leds)
-                say(it + " gained " + show(*c.pace, Unit::Point) + " an hour" +
-                    (c.paceTo < c.to.value() || s.full || c.stuck ? " up to " + number(c.paceTo) + " %." : "."));
+                say(otterstone::say(
+                    "{} gained {} an hour{}", it, show(*c.pace, Unit::Point),
+                    (c.paceTo < c.to.value() || s.full || c.stuck ? " up to " + number(c.paceTo) + " %." : ".")));
         }
         for (const auto& [value, words, id] :
              {std::tuple(&c.at30, "after 30 min", "at_30_min:"), {&c.at60, "after 1 h", "at_1_h:"}}) {
@@ -90,31 +93,33 @@ private:
                            "device", "percent of its battery, by its own display"));
         }
         if (c.to80)
-            add(figure("time_to_80:" + key, who + " from " + bare(s.looks.front()) + " to 80 %" + byWay(s) + nth, "",
+            add(figure("time_to_80:" + key,
+                       otterstone::say("{} from {} to 80 %{}{}", who, bare(s.looks.front()), byWay(s), nth), "",
                        *c.to80, Unit::Second, "device", "from the looks around that moment"));
         if (c.toFull) {
-            add(figure("time_to_full:" + key, who + " from " + bare(s.looks.front()) + " to full" + byWay(s) + nth,
+            add(figure("time_to_full:" + key,
+                       otterstone::say("{} from {} to full{}{}", who, bare(s.looks.front()), byWay(s), nth),
                        "between the last look before and the first that showed it full",
-                       bounded(*c.toFull, who + " full"), Unit::Second, "device"));
+                       bounded(*c.toFull, otterstone::say("{} full", who)), Unit::Second, "device"));
             if (!several || s.charging.saidLeft)
-                say(it + " was full " + moment(*c.toFull) + ".");
+                say(otterstone::say("{} was full {}.", it, moment(*c.toFull)));
         }
         if (c.saidLeft) {
             const SaidLeft& l = *c.saidLeft;
-            say(after(l.at) + " " + (it == "It" ? "it" : who) + " said " + showDuration(l.said) +
-                " left, and it took " + span({std::max(l.truth.low, 0.0), l.truth.high}) + ".");
+            say(otterstone::say("{} {} said {} left, and it took {}.", after(l.at), (it == "It" ? "it" : who),
+                                showDuration(l.said), span({std::max(l.truth.low, 0.0), l.truth.high})));
         }
         if (c.stuck)
-            say(it + " stayed at " + number(c.stuck->percent) + " % for " + showDuration(c.stuck->seconds) +
-                ": held, not charging.");
+            say(otterstone::say("{} stayed at {} % for {}: held, not charging.", it, number(c.stuck->percent),
+                                showDuration(c.stuck->seconds)));
         if (c.slowed)
-            say(it + " slowed down at " + number(c.slowed->percent) + " %, after " + showDuration(c.slowed->at) +
-                (c.slowed->celsius ? ", at " + number(*c.slowed->celsius) + " °C" : "") + ": " +
-                number(std::round(c.slowed->before)) + " points an hour before, " +
-                number(std::round(c.slowed->after)) + " after.");
+            say(otterstone::say("{} slowed down at {} %, after {}{}: {} points an hour before, {} after.", it,
+                                number(c.slowed->percent), showDuration(c.slowed->at),
+                                (c.slowed->celsius ? ", at " + number(*c.slowed->celsius) + " °C" : ""),
+                                number(std::round(c.slowed->before)), number(std::round(c.slowed->after))));
         const auto& device = f_.notes.devices[s.device];
         if (device.wattHours && c.gained.value() > 0.0)
-            add(figure("stored_wh:" + key, "stored in " + who + nth,
+            add(figure("stored_wh:" + key, otterstone::say("stored in {}{}", who, nth),
                        number(c.gained.value()) + " % × " +
                            (device.how.empty() ? showNumber(*device.wattHours) + " Wh" : "(" + device.how + ")"),
                        c.gained * Measured(*device.wattHours / 100.0), Unit::WattHour, "the device's battery",
@@ -140,7 +145,8 @@ private:
                 continue;
             for (const Sitting& rich : f_.sittings) {
                 if (rich.device != poor.device && atOnce(poor, rich) && rich.charging.gained.value() >= 10.0) {
-                    say(name(poor.device) + " got next to nothing while " + name(rich.device) + " was charged.");
+                    say(otterstone::say("{} got next to nothing while {} was charged.", name(poor.device),
+                                        name(rich.device)));
                     break;
                 }
             }
@@ -166,11 +172,12 @@ private:
                 const std::string words =
                     *way ? std::string(way == std::string_view("pad") ? " on the pad" : " by wire") : "";
                 add(figure("points_an_hour_mean:" + name(k) + (*way ? std::string(", ") + way : ""),
-                           name(k) + ": points an hour" + words + ", mean",
-                           "mean of " + std::to_string(paces.size()) + " charges", pooled, Unit::Point, "device",
-                           "by their scatter"));
-                say(counted(paces.size(), "charge", "charges") + " of " + name(k) + words + " gained " +
-                    show(pooled, Unit::Point) + " an hour in the mean.");
+                           otterstone::say("{}: points an hour{}, mean", name(k), words),
+                           otterstone::say("mean of {} charges", std::to_string(paces.size())), pooled, Unit::Point,
+                           "device", "by their scatter"));
+                say(otterstone::say("{} of {}{} gained {} an hour in the mean.",
+                                    counted(paces.size(), "charge", "charges"), name(k), words,
+                                    show(pooled, Unit::Point)));
             }
         }
     }
@@ -185,22 +192,25 @@ private:
             const auto pad = of("pad"), wire = of("wire");
             if (pad != f_.sittings.end() && wire == f_.sittings.end())
                 f_.said.warnings.push_back(
-                    {"no_wire", "The same charge of " + name(k) + " by wire would show what the pad costs."});
+                    {"no_wire",
+                     otterstone::say("The same charge of {} by wire would show what the pad costs.", name(k))});
             if (pad == f_.sittings.end() || wire == f_.sittings.end())
                 continue;
             const double common = std::min(pad->charging.paceTo, wire->charging.paceTo) -
                                   std::max(pad->charging.paceFrom, wire->charging.paceFrom);
             if (common < kSameStretch) {
-                f_.said.warnings.push_back({"other_stretch", "Pad and wire charged " + name(k) +
-                                                                 " over other percents, so they are not compared."});
+                f_.said.warnings.push_back(
+                    {"other_stretch",
+                     otterstone::say("Pad and wire charged {} over other percents, so they are not compared.",
+                                     name(k))});
                 continue;
             }
             const Measured ratio = *pad->charging.pace / *wire->charging.pace;
-            add(figure("pad_against_wire:" + name(k), name(k) + ": pad against wire",
-                       number(pad->charging.pace->value()) + " ÷ " + number(wire->charging.pace->value()) +
-                           " points an hour",
+            add(figure("pad_against_wire:" + name(k), otterstone::say("{}: pad against wire", name(k)),
+                       otterstone::say("{} ÷ {} points an hour", number(pad->charging.pace->value()),
+                                       number(wire->charging.pace->value())),
                        ratio, Unit::Share, "device"));
-            say("On the pad " + name(k) + " charges " + show(ratio, Unit::Share) + " as fast as by wire.");
+            say(otterstone::say("On the pad {} charges {} as fast as by wire.", name(k), show(ratio, Unit::Share)));
             costOf(*pad, *wire);
         }
     }
@@ -215,11 +225,12 @@ private:
         if (!byPad || !byWire)
             return;
         const Measured more = *byPad / *byWire;
-        add(figure("pad_costs:" + name(pad.device), name(pad.device) + ": of the bank, pad against wire",
-                   showNumber(byPad->value(), 3) + " ÷ " + showNumber(byWire->value(), 3) +
-                       " points of the bank for a point of the device",
+        add(figure("pad_costs:" + name(pad.device),
+                   otterstone::say("{}: of the bank, pad against wire", name(pad.device)),
+                   otterstone::say("{} ÷ {} points of the bank for a point of the device",
+                                   showNumber(byPad->value(), 3), showNumber(byWire->value(), 3)),
                    more, Unit::None, "device", "both displays taken as good to their last digit"));
-        say("For the same charge the pad takes " + show(more, Unit::None) + " times as much of the bank.");
+        say(otterstone::say("For the same charge the pad takes {} times as much of the bank.", show(more, Unit::None)));
     }
 
     // Points of the bank while it charged this alone: looked at in the rows that begin and end it.
@@ -251,9 +262,11 @@ private:
             s.charging.gained * Measured(*device.wattHours) / (*given * Measured(rating->energy.value));
         if (share.value() > 1.0)
             return;
-        add(figure(s.way + "_transfer:" + device.name + nthOf(s), "reaches " + device.name + byWay(s) + nthOf(s),
-                   number(s.charging.gained.value()) + " points × " + showNumber(*device.wattHours) + " Wh ÷ (" +
-                       number(given->value()) + " points × " + showNumber(rating->energy.value) + " Wh)",
+        add(figure(s.way + "_transfer:" + device.name + nthOf(s),
+                   otterstone::say("reaches {}{}{}", device.name, byWay(s), nthOf(s)),
+                   otterstone::say("{} points × {} Wh ÷ ({} points × {} Wh)", number(s.charging.gained.value()),
+                                   showNumber(*device.wattHours), number(given->value()),
+                                   showNumber(rating->energy.value)),
                    share, Unit::Share, "the device's battery",
                    "by the displays of both, each taken as good to its last digit; a meter at the port says more"));
     }
@@ -277,10 +290,11 @@ private:
                              line->dof);
         if (slope.value() + slope.expanded() >= 0.0)
             return;
-        say("As it warms, " + name(s.device) + " takes " + showNumber(-slope.value() * 10.0, 2) +
-            " W less for every 10 K.");
-        add(figure("watts_per_kelvin:" + name(s.device) + nthOf(s), name(s.device) + ": watts per kelvin" + nthOf(s),
-                   "slope of watts over °C", slope, Unit::Watt, "device"));
+        say(otterstone::say("As it warms, {} takes {} W less for every 10 K.", name(s.device),
+                            showNumber(-slope.value() * 10.0, 2)));
+        add(figure("watts_per_kelvin:" + name(s.device) + nthOf(s),
+                   otterstone::say("{}: watts per kelvin{}", name(s.device), nthOf(s)), "slope of watts over °C", slope,
+                   Unit::Watt, "device"));
     }
 
     std::vector<Working> figures_;

@@ -6,6 +6,7 @@
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -52,7 +53,7 @@ std::optional<Clock> clockOf(std::string_view text) {
 }
 
 tl::unexpected<Problem> stepsBack(std::string_view text, double later) {
-    return problem("time_steps_back", "", "“" + std::string(text) + "” is before the row above.",
+    return problem("time_steps_back", "", say("“{}” is before the row above.", text),
                    later > 0.0 ? "Over midnight it would be " + showDuration(later) +
                                      " later; if it was, write the day, too: 2026-05-02 14:05."
                                : "Times count on from the beginning.");

@@ -5,6 +5,7 @@
 
 #include "core/kinds/parts.h"
 #include "core/label/port_rules.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -93,13 +94,13 @@ void reckonBalance(const Facts& facts, PassThroughFinding& f) {
                                                : Balance::Holds;
     const std::string how = known ? "η each way = √ round trip of " + showValue(*facts.roundTrip, Unit::Share)
                                   : "η each way taken as 90 ± 5 %, since no round trip of this bank is known";
-    f.said.figures.push_back(
-        figure("net_watts", "net into the cells",
-               showNumber(*f.both.inWatts, 3) + " W in × η − " + showNumber(*f.both.outWatts, 3) + " W out ÷ η",
-               *f.netWatts, Unit::Watt, "cells", how));
+    f.said.figures.push_back(figure(
+        "net_watts", "net into the cells",
+        otterstone::say("{} W in × η − {} W out ÷ η", showNumber(*f.both.inWatts, 3), showNumber(*f.both.outWatts, 3)),
+        *f.netWatts, Unit::Watt, "cells", how));
     f.said.figures.push_back(figure("least_source", "smallest source that holds",
-                                    showNumber(*f.both.outWatts, 3) + " W out ÷ η²", *f.leastSource, Unit::Watt,
-                                    "bank in", how));
+                                    otterstone::say("{} W out ÷ η²", showNumber(*f.both.outWatts, 3)), *f.leastSource,
+                                    Unit::Watt, "bank in", how));
 }
 
 void say(const Facts& facts, PassThroughFinding& f) {
@@ -108,58 +109,60 @@ void say(const Facts& facts, PassThroughFinding& f) {
     case PassClass::Unknown: break;
     case PassClass::Refuses: s = "While it charges it gives nothing."; break;
     case PassClass::GivesOnly:
-        s = "While it gives nothing goes in: with source and load at once it gives " +
-            flow(f.both.outVolts, f.both.outWatts) + " and takes nothing.";
+        s = otterstone::say(
+            "While it gives nothing goes in: with source and load at once it gives {} and takes nothing.",
+            flow(f.both.outVolts, f.both.outWatts));
         break;
     case PassClass::ChargesAndGives:
-        s = "It charges and gives at once: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
-            flow(f.both.outVolts, f.both.outWatts) + " out; what " +
+        s = otterstone::say(
+            "It charges and gives at once: {} in, {} out; what {} was not written down, so it cannot be said who is slowed.",
+            flow(f.both.inVolts, f.both.inWatts), flow(f.both.outVolts, f.both.outWatts),
             (f.inAlone.inWatts     ? "it gives alone"
              : f.outAlone.outWatts ? "it takes alone"
-                                   : "each does alone") +
-            " was not written down, so it cannot be said who is slowed.";
+                                   : "each does alone"));
         break;
     case PassClass::SourceFirst:
-        s = "It charges and gives at once; the output falls from " + flow(f.outAlone.outVolts, f.outAlone.outWatts) +
-            " to " + flow(f.both.outVolts, f.both.outWatts) + ".";
+        s = otterstone::say("It charges and gives at once; the output falls from {} to {}.",
+                            flow(f.outAlone.outVolts, f.outAlone.outWatts), flow(f.both.outVolts, f.both.outWatts));
         break;
     case PassClass::LoadFirst:
-        s = "It charges and gives at once; the input falls from " + flow(f.inAlone.inVolts, f.inAlone.inWatts) +
-            " to " + flow(f.both.inVolts, f.both.inWatts) + ".";
+        s = otterstone::say("It charges and gives at once; the input falls from {} to {}.",
+                            flow(f.inAlone.inVolts, f.inAlone.inWatts), flow(f.both.inVolts, f.both.inWatts));
         break;
     case PassClass::Shares:
-        s = "It charges and gives at once, and keeps both: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
-            flow(f.both.outVolts, f.both.outWatts) + " out.";
+        s = otterstone::say("It charges and gives at once, and keeps both: {} in, {} out.",
+                            flow(f.both.inVolts, f.both.inWatts), flow(f.both.outVolts, f.both.outWatts));
         break;
     case PassClass::SlowsBoth:
-        s = "It charges and gives at once, both slowed: " + flow(f.both.inVolts, f.both.inWatts) + " in, " +
-            flow(f.both.outVolts, f.both.outWatts) + " out.";
+        s = otterstone::say("It charges and gives at once, both slowed: {} in, {} out.",
+                            flow(f.both.inVolts, f.both.inWatts), flow(f.both.outVolts, f.both.outWatts));
         break;
     }
     if (passesThrough(f.what) && f.balance)
-        s += " It then " + balanceWords(*f.balance) +
-             (f.balance == Balance::Holds ? "" : " " + showNumber(std::fabs(f.netWatts->value()), 2) + " W") + "; " +
-             showNumber(f.leastSource->value(), 2) + " W would hold it level.";
+        s = otterstone::say(
+            "{} It then {}{}; {} W would hold it level.", s, balanceWords(*f.balance),
+            (f.balance == Balance::Holds ? "" : " " + showNumber(std::fabs(f.netWatts->value()), 2) + " W"),
+            showNumber(f.leastSource->value(), 2));
     if (f.dropOutSeconds && *f.dropOutSeconds <= 0.0)
-        s += " When the source goes the output stays on.";
+        s = otterstone::say("{} When the source goes the output stays on.", s);
     else if (!f.back.empty() || f.dropOutSeconds)
-        s += std::string(s.empty() ? "" : " ") + "When the source goes the output is out" +
-             (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()) +
-             (f.back.empty() ? std::string()
-              : f.back == "stays off"
-                  ? " and stays off"
-                  : ", and comes back " + (f.back == "button"   ? std::string("at a press of the button")
-                                           : f.back == "replug" ? "when replugged"
-                                                                : f.back)) +
-             ": not an uninterruptible supply.";
+        s = otterstone::say("{}{}When the source goes the output is out{}{}: not an uninterruptible supply.", s,
+                            std::string(s.empty() ? "" : " "),
+                            (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()),
+                            (f.back.empty() ? std::string()
+                             : f.back == "stays off"
+                                 ? " and stays off"
+                                 : ", and comes back " + (f.back == "button"   ? std::string("at a press of the button")
+                                                          : f.back == "replug" ? "when replugged"
+                                                                               : f.back)));
     if (f.after.outWatts)
         s += std::string(s.empty() ? "" : " ") +
              (*f.after.outWatts >= kNothing ? "After that it gives " + flow(f.after.outVolts, f.after.outWatts) + "."
                                             : "After that it gives nothing.");
     if (f.bankFull && f.deviceFull)
-        s += " From one source the " +
-             std::string(*f.deviceFull < *f.bankFull ? "device is full first" : "bank is full first") + " (device " +
-             showDuration(*f.deviceFull) + ", bank " + showDuration(*f.bankFull) + ").";
+        s = otterstone::say("{} From one source the {} (device {}, bank {}).", s,
+                            std::string(*f.deviceFull < *f.bankFull ? "device is full first" : "bank is full first"),
+                            showDuration(*f.deviceFull), showDuration(*f.bankFull));
     if (f.what != PassClass::Unknown) {
         Working w = remark("class", passClassWords(f.what));
         w.key = "pass_class";
@@ -185,8 +188,8 @@ void say(const Facts& facts, PassThroughFinding& f) {
                                                                         : "nothing went in while it gave.")});
     f.said.warnings.push_back(
         {"pass_through_schools",
-         "Some hold that charging and giving at once stresses the cells and never do it; others take it for a feature to be tested. Whether to use the bank so is "
-         "the reader's choice. For medical or safety equipment use only its maker's approved supply."});
+         otterstone::say(
+             "Some hold that charging and giving at once stresses the cells and never do it; others take it for a feature to be tested. Whether to use the bank so is the reader's choice. For medical or safety equipment use only its maker's approved supply.")});
 }
 
 } // namespace

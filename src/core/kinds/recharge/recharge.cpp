@@ -7,6 +7,7 @@
 
 #include "core/kinds/figure_keys.h"
 #include "core/path/meter_errors.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -97,7 +98,7 @@ void holdAgainstClaim(const Context& c, Finding& f) {
     const std::string claim = showDuration(s.claimedRecharge->value * 3600.0);
     const auto notTested = [&](std::string why) {
         r.claimNotTested = std::move(why);
-        w = remark("against the claim", "not tested: " + r.claimNotTested);
+        w = remark("against the claim", say("not tested: {}", r.claimNotTested));
         w.key = key::againstClaim;
     };
     const double claimed = s.claimedRecharge->value * 3600.0;
@@ -105,26 +106,26 @@ void holdAgainstClaim(const Context& c, Finding& f) {
     for (const trace::Stretch& stop : r.stops)
         stopped += stop.length();
     if (!r.endOfCharge || !r.timeTo100) {
-        notTested("the end of charge was not seen, so " + claim + " can be neither met nor missed");
+        notTested(say("the end of charge was not seen, so {} can be neither met nor missed", claim));
     } else if (!s.chargerWatts) {
-        notTested("what the charger can give is not stated, and the claim of " + claim + " needs a fitting one");
+        notTested(say("what the charger can give is not stated, and the claim of {} needs a fitting one", claim));
     } else if (s.claimedInput && s.chargerWatts->value < 0.98 * s.claimedInput->value) {
-        notTested("the claim of " + claim + " needs " + showNumber(s.claimedInput->value) +
-                  " W and the charger gives at most " + showNumber(s.chargerWatts->value) +
-                  " W; the charger is the bottleneck");
+        notTested(say("the claim of {} needs {} W and the charger gives at most {} W; the charger is the bottleneck",
+                      claim, showNumber(s.claimedInput->value), showNumber(s.chargerWatts->value)));
         f.warnings.push_back(
-            {"charger_too_small", "The charger was too small for the claimed recharge time; the claim is not tested."});
+            {"charger_too_small",
+             say("The charger was too small for the claimed recharge time; the claim is not tested.")});
     } else if (stopped > 0.0 && r.timeTo100->value() > claimed) {
-        notTested("it stood still for " + showDuration(stopped) + " on its way, and took longer than " + claim +
-                  " with that");
+        notTested(
+            say("it stood still for {} on its way, and took longer than {} with that", showDuration(stopped), claim));
     } else {
         r.claimTested = true;
         r.againstClaim = r.timeTo100->value() / claimed;
-        w.label = "time against the claim";
+        w.label = say("time against the claim");
         w.value = *r.timeTo100 / Measured(claimed);
         w.unit = Unit::Share;
         w.formula = showValue(*r.timeTo100, Unit::Second) + " ÷ " + claim;
-        w.note = "100 % is just what is printed";
+        w.note = say("100 % is just what is printed");
     }
     f.figures.push_back(std::move(w));
 }
@@ -204,13 +205,13 @@ void holdAgainstPrediction(const Context& c, Finding& f) {
     Working w = c.setup.predicted->working;
     const auto why = whyBelow(Watts(f.recharge->plateauWatts.value()), *c.setup.predicted);
     if (!why.empty()) {
-        std::string text = "Measured " + showNumber(f.recharge->plateauWatts.value(), 3) +
-                           " W where charger, cable and bank can agree on " +
-                           showNumber(c.setup.predicted->best.watts().value, 3) + " W: why?";
+        std::string text =
+            say("Measured {} W where charger, cable and bank can agree on {} W: why?",
+                showNumber(f.recharge->plateauWatts.value(), 3), showNumber(c.setup.predicted->best.watts().value, 3));
         for (const std::string& question : why)
             text += " " + question;
         f.warnings.push_back({"below_predicted", text});
-        w.note += "; measured " + showNumber(f.recharge->plateauWatts.value(), 3) + " W, which asks why";
+        w.note = say("{}; measured {} W, which asks why", w.note, showNumber(f.recharge->plateauWatts.value(), 3));
     }
     f.figures.push_back(std::move(w));
 }
@@ -288,7 +289,7 @@ void findRecharge(const Context& c, Finding& f) {
         if (!t)
             return;
         Working w = timeWorking(key, label, *t, of);
-        w.formula = "moment at which that share of " + showNumber(phases.wattHoursUntilEnd, 4) + " Wh was in";
+        w.formula = say("moment at which that share of {} Wh was in", showNumber(phases.wattHoursUntilEnd, 4));
         w.point = path::pointName(f.point);
         w.parts = {energyWorking(c, f)};
         f.figures.push_back(std::move(w));
@@ -300,8 +301,8 @@ void findRecharge(const Context& c, Finding& f) {
         if (byPower.end)
             all.push_back(fullAfter(f, rule.at ? measuredSpan(c, *byPower.end - *phases.start) : *r.timeTo100,
                                     "power_low",
-                                    "power below " + showNumber(c.setup.full.share * 100.0) + " % of the plateau for " +
-                                        showDuration(c.setup.full.seconds),
+                                    say("power below {} % of the plateau for {}",
+                                        showNumber(c.setup.full.share * 100.0), showDuration(c.setup.full.seconds)),
                                     of));
         if (said && *said > *phases.start)
             all.push_back(fullAfter(f, measuredSpan(c, *said - *phases.start), "gauge_says",
@@ -325,13 +326,13 @@ void findRecharge(const Context& c, Finding& f) {
         hundred.school = "100";
         Working speed = ledBy("speed_to", answerOf(c.setup.schools, "speed_to"), {eighty, hundred});
         speed.key = key::chargeSpeed;
-        speed.label = "charge speed: " + speed.label;
+        speed.label = say("charge speed: {}", speed.label);
         f.figures.insert(to80, std::move(speed));
     }
     time(key::timeTo50, "time to 50 %", r.timeTo50);
     Working plateau;
     plateau.key = key::plateauWatts;
-    plateau.label = "plateau watts";
+    plateau.label = say("plateau watts");
     plateau.value = r.plateauWatts;
     plateau.unit = Unit::Watt;
     plateau.point = c.setup.pathOhms && c.setup.point == path::Point::Meter && c.trace.hasCurrent()
@@ -347,13 +348,13 @@ void findRecharge(const Context& c, Finding& f) {
         for (const trace::Stretch& stop : r.stops)
             stopped += stop.length();
         f.figures.push_back(timeWorking("charging_s", "time it charged", measuredSpan(c, f.onSeconds - stopped),
-                                        "without the " + showDuration(stopped) + " in which it stood still"));
-        std::string text = "It stood still " + std::to_string(r.stops.size()) +
-                           (r.stops.size() == 1 ? " time and went on:" : " times and went on:");
+                                        say("without the {} in which it stood still", showDuration(stopped))));
+        std::string text = say("It stood still {}{}", std::to_string(r.stops.size()),
+                               (r.stops.size() == 1 ? " time and went on:" : " times and went on:"));
         for (std::size_t k = 0; k < r.stops.size() && k < 5; ++k)
-            text += (k == 0 ? " " : "; ") + std::string("for ") + showDuration(r.stops[k].length()) + " after " +
-                    showDuration(r.stops[k].from - *phases.start) +
-                    (r.restarts[k].empty() ? "" : " (" + r.restarts[k] + ")");
+            text = say("{}{}for {} after {}{}", text, (k == 0 ? " " : "; "), showDuration(r.stops[k].length()),
+                       showDuration(r.stops[k].from - *phases.start),
+                       (r.restarts[k].empty() ? "" : " (" + r.restarts[k] + ")"));
         f.warnings.push_back({"stood_still", text + "."});
     }
     f.figures.push_back(
@@ -361,14 +362,14 @@ void findRecharge(const Context& c, Finding& f) {
     if (r.idleWatts) {
         Working w;
         w.key = key::idleWatts;
-        w.label = "drawn when full";
+        w.label = say("drawn when full");
         w.value = Measured(*r.idleWatts);
         w.partialDoubt = true; // few samples of a small current: the meter's offset is most of its doubt
         w.unit = Unit::Watt;
         w.point = path::pointName(f.point);
-        w.formula =
-            showNumber(phases.phases.back().wattHours, 3) + " Wh ÷ " + showDuration(c.trace.time.back() - *phases.end);
-        w.note = "mean from the end of charge to the end of the log";
+        w.formula = say("{} Wh ÷ {}", showNumber(phases.phases.back().wattHours, 3),
+                        showDuration(c.trace.time.back() - *phases.end));
+        w.note = say("mean from the end of charge to the end of the log");
         f.figures.push_back(std::move(w));
     }
     holdAgainstClaim(c, f);
@@ -381,22 +382,20 @@ void findRecharge(const Context& c, Finding& f) {
             phases.taperStart.value_or(phases.end.value_or(c.trace.time.back())));
 
     if (phases.brokeOff)
-        f.warnings.push_back({"broke_off", "The power broke off at " +
-                                               showDuration(*phases.brokeOff - phases.start.value_or(0.0)) +
-                                               " from its full level, without a taper."});
+        f.warnings.push_back({"broke_off", say("The power broke off at {} from its full level, without a taper.",
+                                               showDuration(*phases.brokeOff - phases.start.value_or(0.0)))});
     else if (!phases.end)
-        f.warnings.push_back({"end_of_charge_not_seen", "The record ends before the power stayed below " +
-                                                            showNumber(c.setup.full.share * 100.0) +
-                                                            " % of the plateau for " +
-                                                            showDuration(c.setup.full.seconds) + "."});
+        f.warnings.push_back({"end_of_charge_not_seen",
+                              say("The record ends before the power stayed below {} % of the plateau for {}.",
+                                  showNumber(c.setup.full.share * 100.0), showDuration(c.setup.full.seconds))});
     const auto slowed =
         static_cast<std::size_t>(std::count_if(r.throttles.begin(), r.throttles.end(), [&](const trace::Stretch& t) {
             return std::none_of(r.stops.begin(), r.stops.end(),
                                 [&](const trace::Stretch& s) { return s.from < t.to && t.from < s.to; });
         }));
     if (slowed > 0)
-        f.warnings.push_back({"throttled", "The power dropped and came back " + std::to_string(slowed) +
-                                               (slowed == 1 ? " time" : " times") + " while in bulk."});
+        f.warnings.push_back({"throttled", say("The power dropped and came back {}{} while in bulk.",
+                                               std::to_string(slowed), (slowed == 1 ? " time" : " times"))});
     f.said = saidOf(c.setup, f);
 }
 

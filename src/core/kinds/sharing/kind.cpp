@@ -4,6 +4,7 @@
 #include "core/kinds/sharing/sharing.h"
 #include "core/kinds/sheet_kind.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -37,7 +38,7 @@ void observe(Seen& seen) {
         Observation sum = seen.blank(What::Together, {}, 0.0);
         Working total;
         total.key = "together_watts";
-        total.label = "all together";
+        total.label = say("all together");
         total.unit = Unit::Watt;
         total.point = "bank out";
         total.value = Measured(0.0);

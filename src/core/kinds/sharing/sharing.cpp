@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/kinds/parts.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -44,11 +45,11 @@ void conclude(Round& r, const Facts& facts) {
 std::string changeWords(const SharedPort& p) {
     const std::string before = flowWords(*p.aloneVolts, *p.aloneWatts);
     if (p.starved())
-        return p.port + " went off (" + before + " alone)";
+        return otterstone::say("{} went off ({} alone)", p.port, before);
     const std::string after = flowWords(*p.togetherVolts, *p.togetherWatts);
     if (p.kept().value_or(1.0) >= kKeeps && !p.fellToFive())
-        return p.port + " kept " + after;
-    return p.port + " fell from " + before + " to " + after;
+        return otterstone::say("{} kept {}", p.port, after);
+    return otterstone::say("{} fell from {} to {}", p.port, before, after);
 }
 
 bool isWhole(const SharedPort& p) { return p.aloneVolts && p.aloneWatts && p.togetherVolts && p.togetherWatts; }
@@ -62,44 +63,48 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
     }
     const auto outputs = std::count_if(facts.label.ports.begin(), facts.label.ports.end(),
                                        [](const label::Port& p) { return p.gives(); });
-    const std::string with = (names.size() == 2 && outputs <= 2 ? "both outputs" : listed(names)) + " in use" +
-                             (twice ? " (" + names.front() + " first)" : "");
+    const std::string with =
+        otterstone::say("{} in use{}", (names.size() == 2 && outputs <= 2 ? "both outputs" : listed(names)),
+                        (twice ? " (" + names.front() + " first)" : ""));
     if (!changes.empty())
         said.sentence += (said.sentence.empty() ? "With " : " With ") + with + ", " + listed(changes) + ".";
     const std::string title = names.empty() ? r.name : listed(names);
-    Working total =
-        figure("shared_watts:" + r.name, title + " together", "", Measured(r.togetherWatts), Unit::Watt, "bank out");
+    Working total = figure("shared_watts:" + r.name, otterstone::say("{} together", title), "",
+                           Measured(r.togetherWatts), Unit::Watt, "bank out");
     for (const SharedPort& p : r.ports) {
         if (!p.togetherWatts)
             continue;
         total.formula += (total.formula.empty() ? "" : " + ") + showNumber(*p.togetherWatts, 3) + " W";
-        Working w = figure("kept:" + r.name + ":" + p.port, p.port + " keeps (" + title + ")", "", Measured(0.0),
-                           Unit::Share, "bank out");
+        Working w = figure("kept:" + r.name + ":" + p.port, otterstone::say("{} keeps ({})", p.port, title), "",
+                           Measured(0.0), Unit::Share, "bank out");
         if (p.kept()) {
             w.value = Measured(*p.kept());
-            w.formula = showNumber(*p.togetherWatts, 3) + " W together ÷ " + showNumber(*p.aloneWatts, 3) + " W alone";
+            w.formula = otterstone::say("{} W together ÷ {} W alone", showNumber(*p.togetherWatts, 3),
+                                        showNumber(*p.aloneWatts, 3));
             w.note = p.fellToFive() ? "fell back to 5 V" : p.starved() ? "gets next to nothing" : "";
             said.figures.push_back(std::move(w));
         }
         // A load that asks no more alone either says nothing about the promise.
         if (p.promisedWatts && *p.togetherWatts < kShort * *p.promisedWatts && p.kept().value_or(0.0) < kShort)
-            said.warnings.push_back({"below_promise", p.port + " gave " + showNumber(*p.togetherWatts, 3) +
-                                                          " W beside " + listed(names) + "; the label promises " +
-                                                          showNumber(*p.promisedWatts, 3) + " W for that."});
+            said.warnings.push_back(
+                {"below_promise",
+                 otterstone::say("{} gave {} W beside {}; the label promises {} W for that.", p.port,
+                                 showNumber(*p.togetherWatts, 3), listed(names), showNumber(*p.promisedWatts, 3))});
     }
     if (facts.label.totalWatts) {
         total.parts.push_back(remark("the label's total", showNumber(facts.label.totalWatts->value, 3) + " W"));
         if (r.togetherWatts > 1.05 * facts.label.totalWatts->value)
-            said.warnings.push_back({"above_total", listed(names) + " gave " + showNumber(r.togetherWatts, 3) +
-                                                        " W together, more than the printed total of " +
-                                                        showNumber(facts.label.totalWatts->value, 3) + " W."});
+            said.warnings.push_back(
+                {"above_total",
+                 otterstone::say("{} gave {} W together, more than the printed total of {} W.", listed(names),
+                                 showNumber(r.togetherWatts, 3), showNumber(facts.label.totalWatts->value, 3))});
     }
     // A total of some of the ports is none.
     if (std::all_of(r.ports.begin(), r.ports.end(), [](const SharedPort& p) { return p.togetherWatts.has_value(); }))
         said.figures.insert(said.figures.begin(), std::move(total));
     if (r.fairness)
-        said.figures.push_back(figure("fairness:" + r.name, "evenness (" + title + ")", "(Σ kept)² ÷ (n Σ kept²)",
-                                      Measured(*r.fairness), Unit::None, "bank out",
+        said.figures.push_back(figure("fairness:" + r.name, otterstone::say("evenness ({})", title),
+                                      "(Σ kept)² ÷ (n Σ kept²)", Measured(*r.fairness), Unit::None, "bank out",
                                       "Jain's index: 1 when all keep the same share, 1/n when one keeps all"));
 }
 
@@ -136,7 +141,7 @@ void compareOrders(SharingFinding& f) {
             }
             if (samePorts && !sameOrder && !alike && !f.orderMatters) {
                 f.orderMatters = true;
-                f.said.sentence += " The order of plugging in matters.";
+                f.said.sentence = otterstone::say("{} The order of plugging in matters.", f.said.sentence);
             }
         }
     }

@@ -7,6 +7,7 @@
 #include "core/label/port_rules.h"
 #include "core/path/meter_errors.h"
 #include "core/quantity/line.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -85,7 +86,7 @@ std::string marginWords(const std::pair<double, double>& m) {
     const auto percent = [](double share) {
         return std::string(share >= 0.0 ? "+" : "−") + showNumber(std::fabs(share) * 100.0, 2) + " %";
     };
-    return percent(m.first) + " to " + percent(m.second);
+    return otterstone::say("{} to {}", percent(m.first), percent(m.second));
 }
 
 void say(const Stair& s, const Facts& facts, Said& said) {
@@ -94,54 +95,57 @@ void say(const Stair& s, const Facts& facts, Said& said) {
     std::string text = where;
     const std::string key = s.port + ":" + showNumber(s.tierVolts);
     if (s.lastGood && s.firstBad) {
-        text += (s.hot ? " stopped from heat between " : " trips between ") + showNumber(*s.lastGood, 3) + " and " +
-                showNumber(*s.firstBad, 3) + " A";
-        Working w = figure("trip:" + key, where + ": trip",
-                           "between " + showNumber(*s.lastGood, 3) + " A (held) and " + showNumber(*s.firstBad, 3) +
-                               " A (did not)",
+        text = otterstone::say("{}{}{} and {} A", text, (s.hot ? " stopped from heat between " : " trips between "),
+                               showNumber(*s.lastGood, 3), showNumber(*s.firstBad, 3));
+        Working w = figure("trip:" + key, otterstone::say("{}: trip", where),
+                           otterstone::say("between {} A (held) and {} A (did not)", showNumber(*s.lastGood, 3),
+                                           showNumber(*s.firstBad, 3)),
                            between(*s.lastGood, *s.firstBad, ErrorSource::ofRun(facts.run, "between two steps")),
                            Unit::Amp, "bank out", "the middle ± half of the step; any value between is as likely");
         if (const auto m = s.margin()) {
-            text += " (" + marginWords(*m) + " over the printed " + showNumber(*s.ratedAmps, 3) + " A)";
-            w.parts.push_back(
-                remark("margin over the rating", marginWords(*m) + " over " + showNumber(*s.ratedAmps, 3) + " A"));
+            text = otterstone::say("{} ({} over the printed {} A)", text, marginWords(*m), showNumber(*s.ratedAmps, 3));
+            w.parts.push_back(remark("margin over the rating",
+                                     otterstone::say("{} over {} A", marginWords(*m), showNumber(*s.ratedAmps, 3))));
         }
         said.figures.push_back(std::move(w));
         if (s.recovery) {
             text += *s.recovery == Recovery::NotYet
                         ? " and had not come back"
                         : " and comes back " + recoveryWords(*s.recovery, s.recoverySeconds);
-            said.figures.push_back(remark(where + ": recovery", recoveryWords(*s.recovery, s.recoverySeconds)));
+            said.figures.push_back(
+                remark(otterstone::say("{}: recovery", where), recoveryWords(*s.recovery, s.recoverySeconds)));
             said.figures.back().key = "recovery:" + key;
         }
         if (s.ratedAmps && *s.firstBad <= *s.ratedAmps)
-            said.warnings.push_back({"trips_below_rating", where + " gives up at or below its printed " +
-                                                               showNumber(*s.ratedAmps, 3) + " A."});
+            said.warnings.push_back({"trips_below_rating", otterstone::say("{} gives up at or below its printed {} A.",
+                                                                           where, showNumber(*s.ratedAmps, 3))});
     } else if (s.firstBad) {
-        text += " trips at " + showNumber(*s.firstBad, 3) + " A already, the smallest step tried";
+        text = otterstone::say("{} trips at {} A already, the smallest step tried", text, showNumber(*s.firstBad, 3));
     } else if (s.lastGood) {
-        text += " holds up to " + showNumber(*s.lastGood, 3) + " A, the largest step tried";
+        text = otterstone::say("{} holds up to {} A, the largest step tried", text, showNumber(*s.lastGood, 3));
     }
     if (s.sagsAtAmps)
-        text += "; out of tolerance from " + showNumber(*s.sagsAtAmps, 3) + " A on";
+        text = otterstone::say("{}; out of tolerance from {} A on", text, showNumber(*s.sagsAtAmps, 3));
     if (s.ohms) {
-        Working w = figure("output_ohms:" + key, where + ": output resistance",
-                           "− slope of volts over amps, " + counted(s.fitted, "step that held", "steps that held"),
-                           *s.ohms, Unit::Ohm, "bank out");
+        Working w = figure(
+            "output_ohms:" + key, otterstone::say("{}: output resistance", where),
+            otterstone::say("− slope of volts over amps, {}", counted(s.fitted, "step that held", "steps that held")),
+            *s.ohms, Unit::Ohm, "bank out");
         if (facts.pathOhms)
-            w.note = "the path's " + showNumber(facts.pathOhms->value() * 1000.0, 3) +
-                     " mΩ between port and meter are taken off";
+            w.note = otterstone::say("the path's {} mΩ between port and meter are taken off",
+                                     showNumber(facts.pathOhms->value() * 1000.0, 3));
         else
-            w.note = "with the cable between port and meter, which is not known";
+            w.note = otterstone::say("with the cable between port and meter, which is not known");
         if (s.ohms->value() + s.ohms->expanded() < 0.0)
             said.warnings.push_back(
                 {"negative_resistance",
-                 where + ": the volts rise with the load by " + showNumber(-s.ohms->value() * 1000.0, 3) +
-                     " mΩ, more than the readings' doubt: a cable's resistance is stated too large, or a reading slipped. No output resistance is given."});
+                 otterstone::say(
+                     "{}: the volts rise with the load by {} mΩ, more than the readings' doubt: a cable's resistance is stated too large, or a reading slipped. No output resistance is given.",
+                     where, showNumber(-s.ohms->value() * 1000.0, 3))});
         else
             said.figures.push_back(std::move(w));
-        said.figures.push_back(figure("empty_volts:" + key, where + ": volts without load", "the line at 0 A",
-                                      *s.emptyVolts, Unit::Volt, "bank out"));
+        said.figures.push_back(figure("empty_volts:" + key, otterstone::say("{}: volts without load", where),
+                                      "the line at 0 A", *s.emptyVolts, Unit::Volt, "bank out"));
     }
     said.sentence += (said.sentence.empty() ? "" : " ") + text + ".";
 }
@@ -151,11 +155,13 @@ void say(const Stair& s, const Facts& facts, Said& said) {
 std::string recoveryWords(Recovery how, std::optional<double> seconds) {
     const std::string after = seconds ? " after " + showDuration(*seconds, 1.0) : std::string();
     switch (how) {
-    case Recovery::ByItself: return "by itself" + after;
+    case Recovery::ByItself: return otterstone::say("by itself{}", after);
     case Recovery::Replug: return "when replugged";
     case Recovery::Button: return "at a press of the button";
-    case Recovery::WaitThenReplug: return "when replugged" + (seconds ? after : std::string(" after a wait"));
-    case Recovery::NotYet: return "not yet" + (seconds ? " after " + showDuration(*seconds, 1.0) : std::string());
+    case Recovery::WaitThenReplug:
+        return otterstone::say("when replugged{}", (seconds ? after : std::string(" after a wait")));
+    case Recovery::NotYet:
+        return otterstone::say("not yet{}", (seconds ? " after " + showDuration(*seconds, 1.0) : std::string()));
     }
     return {};
 }
@@ -210,7 +216,8 @@ StaircaseFinding staircase(const Sheet& sheet, const Facts& facts) {
     if (!f.stairs.empty())
         f.said.warnings.push_back(
             {"overload_caution",
-             "Overload steps only into protected equipment that is rated for them; never short a bank by hand, open it or bridge its cells."});
+             otterstone::say(
+                 "Overload steps only into protected equipment that is rated for them; never short a bank by hand, open it or bridge its cells.")});
     return f;
 }
 

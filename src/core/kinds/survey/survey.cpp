@@ -146,7 +146,7 @@ std::string cellWords(const SurveyCell& c) {
 std::string tryWords(const SurveyCell& c, const Try& t) {
     std::string s = tierStateWords(t.state, c.way());
     if (t.volts && t.amps)
-        s += ": " + showNumber(*t.volts, 4) + " V at " + showNumber(*t.amps, 3) + " A";
+        s = say("{}: {} V at {} A", s, showNumber(*t.volts, 4), showNumber(*t.amps, 3));
     return s + (t.note.empty() ? "" : " (" + t.note + ")");
 }
 
@@ -179,7 +179,7 @@ Working cellFigure(const SurveyCell& c, const Facts& facts) {
                 ", from memory)"));
     for (const Try& t : c.tries) {
         if (c.tries.size() > 1 || !t.note.empty())
-            w.parts.push_back(remark("row " + std::to_string(t.row + 1), tryWords(c, t)));
+            w.parts.push_back(remark(say("row {}", std::to_string(t.row + 1)), tryWords(c, t)));
     }
     return w;
 }
@@ -206,7 +206,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
             for (const Try& t : c.tries)
                 rows.push_back(tryWords(c, t));
             f.said.warnings.push_back(
-                {"rows_disagree", cellWords(c) + ": its rows disagree (" + listed(rows) + "). Try it once more."});
+                {"rows_disagree", say("{}: its rows disagree ({}). Try it once more.", cellWords(c), listed(rows))});
         }
     }
     std::string& s = f.said.sentence;
@@ -214,7 +214,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
         std::vector<std::string> pairs;
         for (const auto& [a, b] : f.swapped)
             pairs.push_back(say("{} and {}", a, b));
-        s = "The labels of " + listed(pairs) + " look swapped: each does what is printed on the other.";
+        s = say("The labels of {} look swapped: each does what is printed on the other.", listed(pairs));
     } else if (promised > holes) {
         const std::size_t triedOnes = promised - holes;
         s = good == triedOnes && triedOnes == 1 ? std::string("The promised tier that was tried holds its current.")
@@ -224,26 +224,26 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
                       counted(triedOnes, "promised tier that was tried holds its current.",
                               "promised tiers that were tried hold their current.");
         if (holes > 0)
-            s += " " + counted(holes, "was", "were") + " not tried.";
+            s = say("{} {} not tried.", s, counted(holes, "was", "were"));
     } else if (promised > 0) {
         s = "None of the promised tiers was tried.";
     } else if (std::any_of(f.cells.begin(), f.cells.end(), tried)) {
-        s = counted(static_cast<std::size_t>(std::count_if(f.cells.begin(), f.cells.end(), there)), "tier is",
-                    "tiers are") +
-            " there; the label promises none.";
+        s = say("{} there; the label promises none.",
+                counted(static_cast<std::size_t>(std::count_if(f.cells.begin(), f.cells.end(), there)), "tier is",
+                        "tiers are"));
     }
     if (!missing.empty())
-        s += " Not offered: " + listed(missing) + ".";
+        s = say("{} Not offered: {}.", s, listed(missing));
     if (!untaken.empty())
-        s += " Not taken: " + listed(untaken) + ".";
+        s = say("{} Not taken: {}.", s, listed(untaken));
     if (!sagging.empty())
-        s += " Out of tolerance: " + listed(sagging) + ".";
+        s = say("{} Out of tolerance: {}.", s, listed(sagging));
     if (!surprises.empty())
-        s += " Not on the label: " + listed(surprises) + ".";
+        s = say("{} Not on the label: {}.", s, listed(surprises));
     if (!facts.pathOhms)
         f.said.warnings.push_back(
             {"not_referred",
-             "Volts are as read; the cable between port and meter is not known, so the port itself may stand higher."});
+             say("Volts are as read; the cable between port and meter is not known, so the port itself may stand higher.")});
     for (const SurveyCell& c : f.cells) {
         if (tried(c))
             f.said.figures.push_back(cellFigure(c, facts));

@@ -4,6 +4,7 @@
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/context.h"
 #include "core/path/meter_errors.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -51,8 +52,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         return problem("counters_not_positive", s.logName, "a counter must be above 0.", mend);
     if (n.wattHours && product && std::fabs(*product / *n.wattHours - 1.0) > kAgreement)
         return problem("counters_disagree", s.logName,
-                       showNumber(*n.milliampHours) + " mAh × " + showNumber(*n.meanVolts) + " V is " +
-                           showNumber(*product, 4) + " Wh, not " + showNumber(*n.wattHours) + ".",
+                       say("{} mAh × {} V is {} Wh, not {}.", showNumber(*n.milliampHours), showNumber(*n.meanVolts),
+                           showNumber(*product, 4), showNumber(*n.wattHours)),
                        "One of the three was misread; or the volts are not the mean, which is Wh ÷ Ah.");
     const double clock = s.clock.value(); // energy and charge grow with the time that truly passed
     Finding f;
@@ -73,15 +74,15 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
 
     Working read;
     read.key = key::energyWh;
-    read.label = "energy at the " + path::pointName(f.point);
+    read.label = say("energy at the {}", path::pointName(f.point));
     read.value = f.wattHours;
     read.unit = Unit::WattHour;
     read.point = path::pointName(f.point);
     read.formula = n.wattHours ? std::string("the counter's own Wh")
                                : showNumber(*n.milliampHours) + " mAh × " + showNumber(*n.meanVolts) + " V ÷ 1000";
     if (clock != 1.0)
-        read.formula += " × " + showNumber(clock, 6) + " for the clock";
-    read.note = "counters alone: phases, interruptions and the end of the run are unknown";
+        read.formula = say("{} × {} for the clock", read.formula, showNumber(clock, 6));
+    read.note = say("counters alone: phases, interruptions and the end of the run are unknown");
     const std::string accuracy = path::showMeter(s.meter);
     read.parts = {remark("accuracy of the meter", accuracy.empty() ? "not stated" : accuracy)};
 
@@ -124,15 +125,15 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
             d.deliveredShare = counted / Measured(s.rating->energy.value);
             Working w;
             w.key = key::deliveredShare;
-            w.label = "delivered share";
+            w.label = say("delivered share");
             w.value = *d.deliveredShare;
             w.unit = Unit::Share;
             w.point = "bank out";
-            w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(s.rating->energy.value) + " Wh";
+            w.formula = say("{} ÷ {} Wh", showValue(counted, Unit::WattHour), showNumber(s.rating->energy.value));
             w.parts = {port, s.rating->working};
             f.figures.push_back(w);
-            f.said.share = showRoughly(d.deliveredShare->value(), Unit::Share) + " of the " +
-                           (s.rating->printed ? "printed " : "rated ") + showNumber(s.rating->energy.value) + " Wh";
+            f.said.share = say("{} of the {}{} Wh", showRoughly(d.deliveredShare->value(), Unit::Share),
+                               (s.rating->printed ? "printed " : "rated "), showNumber(s.rating->energy.value));
         }
     } else {
         RechargeFinding& r = f.recharge.emplace();
@@ -155,17 +156,18 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     };
     if (f.milliampHours)
         add(key::chargeMah, "charge", *f.milliampHours, Unit::MilliampHour,
-            "at " + showRoughly(f.meanVolts->value(), Unit::Volt) + ": mAh mean nothing without their voltage");
+            say("at {}: mAh mean nothing without their voltage", showRoughly(f.meanVolts->value(), Unit::Volt)));
     if (f.meanVolts)
         add(key::meanVolts, "mean volts", *f.meanVolts, Unit::Volt);
     if (n.seconds)
         add(key::meanWatts, "mean watts", f.meanWatts, Unit::Watt);
     if (f.recharge)
         add(key::plateauWatts, "mean watts", f.meanWatts, Unit::Watt);
-    f.warnings.push_back({"counters_only", "Only counters were kept: how the run went, and how it ended, is unknown."});
+    f.warnings.push_back(
+        {"counters_only", say("Only counters were kept: how the run went, and how it ended, is unknown.")});
     if (!s.meter.accuracyKnown()) {
         f.warnings.push_back({"meter_accuracy_unknown",
-                              "The meter's accuracy is not stated, so the uncertainty holds only what is known."});
+                              say("The meter's accuracy is not stated, so the uncertainty holds only what is known.")});
         markWithoutAccuracy(f);
     }
     return settled(std::move(f));

@@ -1,5 +1,6 @@
 #include "core/kinds/traced/device.h"
 #include "core/kinds/figure_keys.h"
+#include "core/quantity/say.h"
 
 #include <cmath>
 
@@ -26,7 +27,7 @@ Working shareWorking(const char* key, std::string label, const Measured& value, 
 Working storedInDevice(const Device& device, double fromPercent, double toPercent, const std::string& run) {
     Working w;
     w.key = key::storedWh;
-    w.label = "stored in " + device.name;
+    w.label = say("stored in {}", device.name);
     w.unit = Unit::WattHour;
     w.point = "the device's battery";
     const Measured share = Measured((toPercent - fromPercent) / 100.0)
@@ -36,9 +37,9 @@ Working storedInDevice(const Device& device, double fromPercent, double toPercen
                                  ? device.batteryWattHours->measured(ErrorSource::ofBench(device.name, "battery"))
                                  : Measured(0.0);
     w.value = share * battery;
-    w.formula = showNumber(toPercent - fromPercent) + " % × " + showNumber(battery.value()) + " Wh";
-    w.note = "from " + showNumber(fromPercent) + " to " + showNumber(toPercent) +
-             " % on the device's own display, each good to a point";
+    w.formula = say("{} % × {} Wh", showNumber(toPercent - fromPercent), showNumber(battery.value()));
+    w.note = say("from {} to {} % on the device's own display, each good to a point", showNumber(fromPercent),
+                 showNumber(toPercent));
     return w;
 }
 
@@ -56,11 +57,11 @@ Working chargesPerBank(const Measured& usable, const Measured& portWattHours, do
     const Measured perCharge = portWattHours / Measured((toPercent - fromPercent) / 100.0);
     Working w;
     w.key = key::deviceCharges;
-    w.label = "charges of " + device;
+    w.label = say("charges of {}", device);
     w.value = usable / perCharge;
-    w.formula = showValue(usable, Unit::WattHour) + " ÷ " + showValue(perCharge, Unit::WattHour) + " for 0 to 100 %";
+    w.formula = say("{} ÷ {} for 0 to 100 %", showValue(usable, Unit::WattHour), showValue(perCharge, Unit::WattHour));
     w.point = "bank out";
-    w.note = "from the energy this run took per percent";
+    w.note = say("from the energy this run took per percent");
     return w;
 }
 
@@ -86,7 +87,7 @@ UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
         b.hoursOfBattery = device.batteryWattHours->value / std::fabs(b.netWatts);
     Working& w = b.working;
     w.key = key::inUseWatts;
-    w.label = device.name + " in use: " + inUseWords(b.what);
+    w.label = say("{} in use: {}", device.name, inUseWords(b.what));
     w.value = net;
     w.unit = Unit::Watt;
     w.point = "the device's battery";
@@ -112,8 +113,8 @@ Working intoBank(double filledShare, double targetWattHours, double sourceWattHo
             .with(ErrorSource::ofRun(run, "the target's display"), rectangular(kDeviceDisplayPoints / 100.0));
     Working w = shareWorking(
         key::transferredShare, "bank into bank, at least", filled * Measured(targetWattHours / sourceWattHours),
-        showNumber(filledShare * 100.0, 3) + " % × " + showNumber(targetWattHours) + " ÷ " +
-            showNumber(sourceWattHours) + " Wh",
+        say("{} % × {} ÷ {} Wh", showNumber(filledShare * 100.0, 3), showNumber(targetWattHours),
+            showNumber(sourceWattHours)),
         "a lower bound: the receiving bank loses some too, and that loss is not the giving bank's. Rule of thumb: a good one "
         "reaches 80 % (common practice)");
     w.point = "from rating to rating";
@@ -131,7 +132,7 @@ Working intoBank(double filledShare, double targetWattHours, double sourceWattHo
 Working runtime(const Measured& usable, double watts, const std::string& note) {
     Working w;
     w.key = "runtime_s";
-    w.label = "runs " + showNumber(watts) + " W for";
+    w.label = say("runs {} W for", showNumber(watts));
     w.value = usable * Measured(3600.0 / watts);
     w.unit = Unit::Second;
     w.formula = showValue(usable, Unit::WattHour) + " ÷ " + showNumber(watts) + " W";

@@ -5,6 +5,7 @@
 
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -21,7 +22,7 @@ bool disagree(const State& a, const State& b) {
 
 Answer notKnown() { return {"unknown", "I do not know"}; }
 
-std::string wh(double value) { return showNumber(value, 3) + " Wh"; }
+std::string wh(double value) { return say("{} Wh", showNumber(value, 3)); }
 
 struct Other {
     State state;
@@ -50,13 +51,13 @@ std::optional<KnownState> foundBy(const std::optional<Neighbour>& after) {
         after->state->state.isEmpty())
         return std::nullopt;
     return KnownState{after->state->state, StateFrom::Chain,
-                      "“" + after->title + "”, soon after, began " + stateWords(after->state->state)};
+                      say("“{}”, soon after, began {}", after->title, stateWords(after->state->state))};
 }
 
 Question askBegan(const State& stated, const std::string& said, const Other& other, const char* because) {
     Question q;
     q.key = "began";
-    q.sentence = said + ", but " + other.words + ". How did it begin?";
+    q.sentence = say("{}, but {}. How did it begin?", said, other.words);
     const std::string usual = stateWords(stated);
     q.answers = {
         {typedState(stated), usual + ": " + because}, {typedState(other.state), stateWords(other.state)}, notKnown()};
@@ -91,11 +92,11 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
                                                                       : std::string();
     std::optional<Other> other;
     if (stated && seen.began && disagree(*stated->state, seen.began->state))
-        other = Other{seen.began->state, seen.began->words + " then"};
+        other = Other{seen.began->state, say("{} then", seen.began->words)};
     else if (!said.empty() && !taken && chain && contradicts && disagree(ends.began->state, chain->state))
         other = Other{chain->state, chain->words};
     else if (drain && taken && before && before->arrival && before->state && disagree(usual, before->state->state))
-        other = Other{before->state->state, "it came " + stateWords(before->state->state)};
+        other = Other{before->state->state, say("it came {}", stateWords(before->state->state))};
     if (other) {
         ends.questions.push_back(askBegan(ends.began->state, said, *other,
                                           taken   ? "it had been filled first"
@@ -110,16 +111,16 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
     Question q{"began", {}, {}};
     if (drain && taken && moved.ratedWattHours && ends.endedEmpty() &&
         moved.wattHours < kLeastOfRating * *moved.ratedWattHours)
-        q.sentence = "Only " + wh(moved.wattHours) + " came out of a bank of " + wh(*moved.ratedWattHours) +
-                     ". Did it begin full?";
+        q.sentence =
+            say("Only {} came out of a bank of {}. Did it begin full?", wh(moved.wattHours), wh(*moved.ratedWattHours));
     else if (!drain && after && after->kind == Kind::Drain && after->wattHours > moved.wattHours + 2.0 * moved.u &&
              ends.endedFull())
-        q.sentence = "More came out of it in “" + after->title + "” (" + wh(after->wattHours) + ") than the " +
-                     wh(moved.wattHours) + " that went in. Did it begin empty?";
+        q.sentence = say("More came out of it in “{}” ({}) than the {} that went in. Did it begin empty?", after->title,
+                         wh(after->wattHours), wh(moved.wattHours));
     else if (!drain && taken && moved.ratedWattHours && ends.endedFull() &&
              moved.wattHours < kLeastIntoRating * *moved.ratedWattHours)
-        q.sentence = "Only " + wh(moved.wattHours) + " went into a bank of " + wh(*moved.ratedWattHours) +
-                     " until it was full. Did it begin empty?";
+        q.sentence = say("Only {} went into a bank of {} until it was full. Did it begin empty?", wh(moved.wattHours),
+                         wh(*moved.ratedWattHours));
     if (q.sentence.empty())
         return;
     q.answers = {{typedState(usual), drain ? "yes, it began full" : "yes, it began empty"},
@@ -151,7 +152,7 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
             return;
         if (seen.ending == Ending::CutOff && !ends.ended->state.mayBeEmpty(State::kGaugeDoubt)) {
             ends.questions.push_back(askEnded(
-                "It was said to end " + stateWords(*stated->state) + ", but the output went off. What was it?",
+                say("It was said to end {}, but the output went off. What was it?", stateWords(*stated->state)),
                 {answerOf(Ending::CutOff, "it was empty"), answerOf(Ending::Heat, "heat"),
                  answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, "I unplugged it")}));
             ends.ended.reset();
@@ -171,7 +172,7 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
         ends.ended = KnownState{State::empty(), StateFrom::Trace, "the output went off for good"};
         if (!sure && seen.ended && !seen.ended->state.mayBeEmpty(State::kGaugeDoubt)) {
             ends.questions.push_back(askEnded(
-                "When the output went off " + seen.ended->words + ". What was it?",
+                say("When the output went off {}. What was it?", seen.ended->words),
                 {answerOf(Ending::CutOff, "it was empty: the display is wrong"), answerOf(Ending::Heat, "heat"),
                  answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, "I unplugged it")}));
             ends.ended.reset();
@@ -214,9 +215,9 @@ void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& af
         if (!sure && seen.ended && !seen.ended->state.mayBeFull(State::kGaugeDoubt)) {
             ends.questions.push_back(
                 {"ended",
-                 "The power had tapered and stayed low, but " + seen.ended->words + ". Was it full?",
+                 say("The power had tapered and stayed low, but {}. Was it full?", seen.ended->words),
                  {{endingKey(Ending::Full), "yes: the display is wrong"},
-                  {typedState(seen.ended->state), "no, it was " + stateWords(seen.ended->state)},
+                  {typedState(seen.ended->state), say("no, it was {}", stateWords(seen.ended->state))},
                   notKnown()}});
             ends.ended.reset();
             ends.ending = Ending::Unknown;
@@ -234,8 +235,8 @@ void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& af
             {answerOf(Ending::Full, "yes, it was full"), answerOf(Ending::Unplugged, "no, it was stopped before")}));
     } else if (seen.ending == Ending::SourceGone && !seen.stamped && !stated) {
         ends.questions.push_back(askEnded(
-            "The power broke off from its full level after " + showDuration(seen.brokeOffAfter.value_or(0.0)) +
-                ". What was it?",
+            say("The power broke off from its full level after {}. What was it?",
+                showDuration(seen.brokeOffAfter.value_or(0.0))),
             {answerOf(Ending::ChargerError, "the charger, or its plug"), answerOf(Ending::Unplugged, "I unplugged it"),
              answerOf(Ending::Heat, "heat"), answerOf(Ending::Full, "it was full: it stops all at once")}));
     }
@@ -274,13 +275,14 @@ Ends resolve(Kind kind, const EndsSeen& seen, const Moved& moved, const std::opt
 std::string beganWords(const Ends& ends) {
     if (!ends.began)
         return "how full it began is not known";
-    return "it began " + stateWords(ends.began->state) +
-           (ends.began->words.empty() || ends.began->from == StateFrom::Taken ? "" : " (" + ends.began->words + ")");
+    return say(
+        "it began {}{}", stateWords(ends.began->state),
+        (ends.began->words.empty() || ends.began->from == StateFrom::Taken ? "" : " (" + ends.began->words + ")"));
 }
 
 std::string endedWords(const Ends& ends) {
     if (ends.ending == Ending::Unknown && ends.ended)
-        return "it ended " + stateWords(ends.ended->state);
+        return say("it ended {}", stateWords(ends.ended->state));
     const bool said = ends.ending == Ending::Unknown || ends.ending == Ending::LogEnds;
     std::string why = (said ? "" : "it ") + endingWords(ends.ending);
     if (ends.ending == Ending::CutOff || ends.ending == Ending::Full || !ends.ended)

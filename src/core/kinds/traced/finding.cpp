@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/kinds/traced/context.h"
+#include "core/quantity/say.h"
 #include "core/trace/clock.h"
 #include "core/trace/counters.h"
 
@@ -29,19 +30,19 @@ void warnOfGaps(const trace::Totals& totals, Finding& f) {
     double seconds = 0.0;
     for (const trace::Gap& g : totals.gaps)
         seconds += g.to - g.from;
-    const std::string many = std::to_string(totals.gaps.size()) + (totals.gaps.size() == 1 ? " gap of " : " gaps of ") +
-                             showDuration(seconds) + " in all";
+    const std::string many = say("{}{}{} in all", std::to_string(totals.gaps.size()),
+                                 (totals.gaps.size() == 1 ? " gap of " : " gaps of "), showDuration(seconds));
     if (totals.gaps.empty())
         return;
     if (totals.gaps.front().bridged)
         f.warnings.push_back(
             {"gap_bridged",
-             "The log has " + many + ". What flowed there is estimated from both sides, with the doubt that leaves."});
+             say("The log has {}. What flowed there is estimated from both sides, with the doubt that leaves.", many)});
     else
         f.warnings.push_back(
             {"gap_left_out",
-             "The log has " + many +
-                 ". Nothing is counted there, as the house leaves gaps out: every sum is \"at least\"."});
+             say("The log has {}. Nothing is counted there, as the house leaves gaps out: every sum is \"at least\".",
+                 many)});
 }
 
 void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector<Warning>& out) {
@@ -52,10 +53,10 @@ void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector
             return;
         const double off = std::fabs(*counter) / std::fabs(integral) - 1.0;
         if (std::fabs(off) > trace::kCounterTolerance)
-            out.push_back({"counter_differs", std::string("The meter's own ") + what + " counter says " +
-                                                  showNumber(*counter, 4) + " " + unit + ", " +
-                                                  showNumber(std::fabs(off) * 100.0, 2) + " % " +
-                                                  (off > 0 ? "more" : "less") + " than the samples give."});
+            out.push_back(
+                {"counter_differs", say("The meter's own {} counter says {} {}, {} % {} than the samples give.", what,
+                                        showNumber(*counter, 4), unit, showNumber(std::fabs(off) * 100.0, 2),
+                                        (off > 0 ? "more" : "less"))});
     };
     compare(setup.counterWattHours, totals.wattHours, "energy", "Wh");
     compare(setup.counterAmpHours, totals.ampHours, "charge", "Ah");
@@ -128,8 +129,9 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
         used = &changed;
         plateau = findPlateau(*used, gapSeconds);
         totals = integrate(*used, plateau, gapSeconds, setup.schools.gaps);
-        f.warnings.push_back({"direction_reversed", "The currents are negative: the meter counted the other direction. "
-                                                    "They are taken as positive here."});
+        f.warnings.push_back(
+            {"direction_reversed",
+             say("The currents are negative: the meter counted the other direction. They are taken as positive here.")});
     }
     if (!(totals.wattHours > kLeastWattHours))
         return problem("nothing_flowed", setup.logName, "no energy flowed in this trace.",
@@ -155,13 +157,13 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     const Measured& charge = c.energy.ampHours;
     const Measured mean = charge.value() > 0.0 ? c.energy.wattHours / charge : Measured(0.0);
     if (!used->hasCurrent()) {
-        f.warnings.push_back({"no_current", "The log has watts only, so charge and mean volts are unknown."});
+        f.warnings.push_back({"no_current", say("The log has watts only, so charge and mean volts are unknown.")});
     } else if (mean.value() > 0.0 && std::isfinite(mean.value()) && std::isfinite(mean.u())) {
         f.milliampHours = charge * Measured(1000.0);
         f.meanVolts = mean;
     } else {
         f.warnings.push_back(
-            {"no_charge", "As much current flowed back as forth, so charge and mean volts say nothing."});
+            {"no_charge", say("As much current flowed back as forth, so charge and mean volts say nothing.")});
     }
     setMeanWatts(c, f, f.wattHours, f.durationSeconds);
     f.peakWatts = totals.peakWatts;
@@ -174,8 +176,9 @@ Result<Finding> analyse(const trace::Trace& original, Kind kind, const Setup& se
     if (setup.rating)
         f.ratedWattHours = setup.rating->energy.value;
     if (!setup.meter.accuracyKnown())
-        f.warnings.push_back({"meter_accuracy_unknown", "The meter's accuracy is not stated, so the uncertainty "
-                                                        "holds only what the log itself shows."});
+        f.warnings.push_back(
+            {"meter_accuracy_unknown",
+             say("The meter's accuracy is not stated, so the uncertainty holds only what the log itself shows.")});
     warnOfGaps(totals, f);
     warnOfCounters(setup, totals, f.warnings);
 
@@ -205,7 +208,7 @@ Finding ofSheet(Kind kind, Said said) {
     if (!said.bank)
         return f;
     const auto noted = [](const std::optional<State>& s) {
-        return s ? std::optional(KnownState{*s, StateFrom::Stamped, "the notebook says " + stateWords(*s)})
+        return s ? std::optional(KnownState{*s, StateFrom::Stamped, say("the notebook says {}", stateWords(*s))})
                  : std::nullopt;
     };
     f.ends.began = noted(said.bank->began);

@@ -8,6 +8,7 @@
 #include "core/kinds/notebook/charging.h"
 #include "core/kinds/traced/context.h"
 #include "core/kinds/traced/device.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -61,15 +62,15 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
         return;
     Working w;
     w.key = key::gaugeError;
-    w.label = "display's greatest error";
+    w.label = say("display's greatest error");
     w.value = Measured(f.gauge->worst.error() / 100.0);
     w.unit = Unit::Share;
-    w.formula = saidWords(f.gauge->worst) + " said − " + showNumber(f.gauge->worst.truePercent, 3) + " % true";
-    w.note = std::string("in points; true is by energy ") + (drain ? "still to come" : "put in") +
-             ", of the whole run; positive: the display says too much";
+    w.formula = say("{} said − {} % true", saidWords(f.gauge->worst), showNumber(f.gauge->worst.truePercent, 3));
+    w.note = say("in points; true is by energy {}, of the whole run; positive: the display says too much",
+                 (drain ? "still to come" : "put in"));
     for (const GaugePoint& p : f.gauge->points)
-        w.parts.push_back(remark("at " + showDuration(p.at - from),
-                                 "said " + saidWords(p) + ", true " + showNumber(p.truePercent, 3) + " %"));
+        w.parts.push_back(remark(say("at {}", showDuration(p.at - from)),
+                                 say("said {}, true {} %", saidWords(p), showNumber(p.truePercent, 3))));
     if (w.parts.size() > 30)
         w.parts.changed().resize(30);
     f.figures.push_back(std::move(w));
@@ -81,12 +82,12 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     f.gauge->reserve = f.portWattHours * Measured(share);
     Working r;
     r.key = key::reserveWh;
-    r.label = "delivered after 0 % was shown";
+    r.label = say("delivered after 0 % was shown");
     r.value = *f.gauge->reserve;
     r.unit = Unit::WattHour;
-    r.formula = showNumber(share * 100.0, 3) + " % of " + showValue(f.portWattHours, Unit::WattHour);
+    r.formula = say("{} % of {}", showNumber(share * 100.0, 3), showValue(f.portWattHours, Unit::WattHour));
     r.point = "bank out";
-    r.note = "the display first said 0 % " + showDuration(to - *f.gauge->zeroAt) + " before the end";
+    r.note = say("the display first said 0 % {} before the end", showDuration(to - *f.gauge->zeroAt));
     f.figures.push_back(std::move(r));
 }
 
@@ -99,20 +100,20 @@ std::optional<double> addTimeLeft(const Context& c, Finding& f, double end) {
             continue;
         const Measured taken = measuredSpan(c, end - at);
         const Measured off = taken / Measured(*m.number) - Measured(1.0);
-        w.parts.push_back(remark("at " + showDuration(at), "said " + showDuration(*m.number) + ", it took " +
-                                                               showValue(taken, Unit::Second) + ": " +
-                                                               showValue(off, Unit::Share)));
+        w.parts.push_back(
+            remark(say("at {}", showDuration(at)), say("said {}, it took {}: {}", showDuration(*m.number),
+                                                       showValue(taken, Unit::Second), showValue(off, Unit::Share))));
         if (first)
             continue;
         first = off.value();
         w.key = key::againstDisplay;
-        w.label = "beyond the display's own estimate";
+        w.label = say("beyond the display's own estimate");
         w.formula = showValue(taken, Unit::Second) + " ÷ " + showDuration(*m.number) + " − 1";
         w.value = off;
         w.unit = Unit::Share;
-        w.note = "the display said " + showDuration(*m.number) + " at " + showDuration(at) +
-                 " of the trace; positive: it " +
-                 (f.drain ? "lasted longer. At the load as it was until the end" : "took longer");
+        w.note =
+            say("the display said {} at {} of the trace; positive: it {}", showDuration(*m.number), showDuration(at),
+                (f.drain ? "lasted longer. At the load as it was until the end" : "took longer"));
     }
     if (!first)
         return std::nullopt;
@@ -150,14 +151,14 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
     f.heat->hottest = std::max(f.heat->hottest, hottest);
     Working w;
     w.key = "hottest_c";
-    w.label = "hottest";
+    w.label = say("hottest");
     const ErrorSource thermometer = ErrorSource::ofInstrument("thermometer", "reading");
     w.value = c.setup.thermometerKelvin
                   ? Measured(f.heat->hottest, rectangular(*c.setup.thermometerKelvin), thermometer)
                   : Measured(f.heat->hottest);
     w.unit = Unit::Celsius;
     w.point = "the bank's surface, where the thermometer sat";
-    w.formula = "greatest reading";
+    w.formula = say("greatest reading");
     w.note =
         f.heat->ambient
             ? "ambient " + showNumber(*f.heat->ambient, 3) + " °C" +
@@ -171,32 +172,33 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
         Working rise;
         rise.partialDoubt = !known;
         rise.key = key::heatRiseK;
-        rise.label = "settled rise over ambient";
+        rise.label = say("settled rise over ambient");
         rise.value = *f.heat->rise;
         rise.unit = Unit::Kelvin;
-        rise.formula = "ΔT of ΔT·(1 − e^(−t/τ)), fitted";
+        rise.formula = say("ΔT of ΔT·(1 − e^(−t/τ)), fitted");
         rise.note = "τ = " + showDuration(f.heat->seconds->value());
         Working at25;
         at25.partialDoubt = !known;
         at25.key = key::heatAt25C;
-        at25.label = "settled, at 25 °C ambient";
+        at25.label = say("settled, at 25 °C ambient");
         at25.value = *f.heat->at25();
         at25.unit = Unit::Celsius;
         at25.formula = "25 °C + " + showValue(*f.heat->rise, Unit::Kelvin);
-        at25.note =
-            showNumber(kHeldSurfaceCelsius) + " °C is what a surface held for a minute should stay below (from memory)";
+        at25.note = say("{} °C is what a surface held for a minute should stay below (from memory)",
+                        showNumber(kHeldSurfaceCelsius));
         at25.parts = {rise};
         w.parts.push_back(at25);
         f.figures.push_back(std::move(w));
         f.figures.push_back(std::move(at25));
         if (f.heat->at25()->value() > kHeldSurfaceCelsius)
-            f.warnings.push_back({"hot_surface", "At 25 °C ambient it would settle at " +
-                                                     showNumber(f.heat->at25()->value(), 3) + " °C" +
-                                                     ": too hot to hold for a minute (48 °C, from memory)."});
+            f.warnings.push_back(
+                {"hot_surface",
+                 say("At 25 °C ambient it would settle at {} °C: too hot to hold for a minute (48 °C, from memory).",
+                     showNumber(f.heat->at25()->value(), 3))});
         return;
     }
     if (f.heat->ambient)
-        w.note += "; the readings do not settle a rise: too few, too short, or hardly warmer";
+        w.note = say("{}; the readings do not settle a rise: too few, too short, or hardly warmer", w.note);
     f.figures.push_back(std::move(w));
 }
 
@@ -210,8 +212,8 @@ void addStamps(const Context& c, Finding& f) {
                             : m.what == Mark::What::Stop      ? "stopped"
                                                               : nullptr;
         if (words)
-            said += (said.empty() ? "" : "; ") + std::string(words) + " at " +
-                    showDuration(m.at * c.setup.clock.value()) + (m.text.empty() ? "" : ": " + m.text);
+            said = say("{}{}{} at {}{}", said, (said.empty() ? "" : "; "), std::string(words),
+                       showDuration(m.at * c.setup.clock.value()), (m.text.empty() ? "" : ": " + m.text));
     }
     if (!said.empty()) {
         f.figures.push_back(remark("stamped", said));
@@ -265,20 +267,20 @@ void addPace(const Context& c, Finding& f, double on, double off) {
         w.value = value;
         w.unit = unit;
         w.point = "device";
-        w.note = "by its own display, each percent good to its last digit";
+        w.note = say("by its own display, each percent good to its last digit");
         f.figures.push_back(std::move(w));
     };
     const std::string from = showNumber(charging.from.value(), 3) + " %";
     if (charging.pace && charging.pace->value() > 0.0)
         add(key::devicePace,
-            name + ": points an hour from " + showNumber(charging.paceFrom, 3) + " to " +
-                showNumber(charging.paceTo, 3) + " %",
+            say("{}: points an hour from {} to {} %", name, showNumber(charging.paceFrom, 3),
+                showNumber(charging.paceTo, 3)),
             *charging.pace, Unit::Point);
     if (charging.to80 && tellsMuch(*charging.to80))
-        add(key::deviceTo80, name + " from " + from + " to 80 %", onTrueClock(c, *charging.to80), Unit::Second);
+        add(key::deviceTo80, say("{} from {} to 80 %", name, from), onTrueClock(c, *charging.to80), Unit::Second);
     if (charging.toFull) {
         const Between& b = *charging.toFull;
-        add("device_to_full", name + " from " + from + " to full",
+        add("device_to_full", say("{} from {} to full", name, from),
             onTrueClock(c, Measured((b.low + b.high) / 2.0, rectangular((b.high - b.low) / 2.0),
                                     ErrorSource::ofRun(c.setup.run, "between the looks at " + name))),
             Unit::Second);
@@ -300,8 +302,8 @@ void addStored(const Context& c, Finding& f, double on, double off) {
     Working stored = storedInDevice(device, first.percent, last.percent, c.setup.run);
     if (share < kWholeRun) { // what it said on the way is of that stretch alone
         stored.key = "stored_part_wh";
-        stored.note +=
-            ", between " + showDuration(first.at - on) + " and " + showDuration(last.at - on) + " of the run";
+        stored.note = say("{}, between {} and {} of the run", stored.note, showDuration(first.at - on),
+                          showDuration(last.at - on));
     }
     if (given.value() > stored.value.value()) {
         f.figures.push_back(transferShare(stored, given));
@@ -310,11 +312,10 @@ void addStored(const Context& c, Finding& f, double on, double off) {
             f.figures.push_back(chargesPerBank(f.portWattHours, given, first.percent, last.percent, device.name));
         return;
     }
-    f.warnings.push_back({"device_gained_more",
-                          device.name + " gained " + showValue(stored.value, Unit::WattHour) +
-                              " by its display, more than the " + showValue(given, Unit::WattHour) +
-                              " that came out of the port meanwhile: a percent, its battery, or a meter is wrong. No "
-                              "share is told."});
+    f.warnings.push_back(
+        {"device_gained_more",
+         say("{} gained {} by its display, more than the {} that came out of the port meanwhile: a percent, its battery, or a meter is wrong. No share is told.",
+             device.name, showValue(stored.value, Unit::WattHour), showValue(given, Unit::WattHour))});
     f.figures.push_back(stored);
 }
 
@@ -334,7 +335,7 @@ void addWhereItWent(const Context& c, Finding& f, double on, double off) {
         const double filled = (s.target->endPercent.value_or(100.0) - s.target->startPercent.value_or(0.0)) / 100.0;
         Working w =
             intoBank(filled, *s.target->ratedWattHours, s.rating->energy.value, s.target->chargingEfficiency, s.run);
-        w.note += "; into " + s.target->name;
+        w.note = say("{}; into {}", w.note, s.target->name);
         f.drain->transferred = w.value;
         f.figures.push_back(std::move(w));
     }

@@ -6,6 +6,7 @@
 
 #include "core/kinds/traced/heat.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "core/trace/blocks.h"
 
 namespace otterstone::kinds {
@@ -43,7 +44,7 @@ public:
 
 private:
     void remark(const char* column, Problem p) {
-        p.place = "row " + std::to_string(at_ + 1) + ", " + column;
+        p.place = say("row {}, {}", std::to_string(at_ + 1), column);
         out_.remarks.push_back({at_, column, std::move(p)});
         bad_ = true;
     }

@@ -6,6 +6,7 @@
 
 #include "core/quantity/curve_fit.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "core/quantity/screen_form.h"
 
 namespace otterstone::kinds {
@@ -76,13 +77,11 @@ Result<double> parseTemperature(std::string_view text, std::string_view place) {
     }
     const auto number = parseNumber(t, place);
     if (!number)
-        return problem("bad_temperature", std::string(place),
-                       "“" + std::string(trimmed(text)) + "” is not a temperature.",
+        return problem("bad_temperature", std::string(place), say("“{}” is not a temperature.", trimmed(text)),
                        "Write it like 38.5, 38.5 °C or 101 °F.");
     const double celsius = fahrenheit ? celsiusOf(*number) : *number;
     if (celsius < -60.0 || celsius > 300.0)
-        return problem("bad_temperature", std::string(place),
-                       "“" + std::string(trimmed(text)) + "” is no temperature of a bank.",
+        return problem("bad_temperature", std::string(place), say("“{}” is no temperature of a bank.", trimmed(text)),
                        "Check the unit: °C without one, °F when written.");
     return celsius;
 }

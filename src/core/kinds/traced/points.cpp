@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/kinds/traced/context.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -132,23 +133,23 @@ private:
                 if (fit->ohms.value() + fit->ohms.expanded() < 0.0)
                     f_.warnings.push_back(
                         {"negative_resistance",
-                         "Two meters around " + links_[k].name + " give " + show(fit->ohms, Unit::Ohm) +
-                             ": the one nearer to the source read less. Exchange their points, or hold both to one voltage and set their clocks and accuracies right."});
+                         say("Two meters around {} give {}: the one nearer to the source read less. Exchange their points, or hold both to one voltage and set their clocks and accuracies right.",
+                             links_[k].name, show(fit->ohms, Unit::Ohm))});
                 continue; // within its doubt of nothing it says nothing that could be used
             }
             Working& w = fit->working;
-            w.label = links_[k].name + ": loop resistance";
-            w.point = path::pointName(order_[k]) + " to " + path::pointName(order_[k + 1]);
+            w.label = say("{}: loop resistance", links_[k].name);
+            w.point = say("{} to {}", path::pointName(order_[k]), path::pointName(order_[k + 1]));
             if (links_[k].ohms) {
                 const Measured off = fit->ohms - *links_[k].ohms;
-                w.note += "; stated as " + show(*links_[k].ohms, Unit::Ohm) +
-                          (std::fabs(off.value()) <= std::max(off.expanded(), 1e-12)
-                               ? ", which agrees"
-                               : ", which does not agree: correct it in the gear drawer");
+                w.note = say("{}; stated as {}{}", w.note, show(*links_[k].ohms, Unit::Ohm),
+                             (std::fabs(off.value()) <= std::max(off.expanded(), 1e-12)
+                                  ? ", which agrees"
+                                  : ", which does not agree: correct it in the gear drawer"));
                 if (std::fabs(off.value()) > off.expanded())
-                    f_.warnings.push_back({"cable_differs", "Two meters around " + links_[k].name + " give " +
-                                                                show(fit->ohms, Unit::Ohm) + " where " +
-                                                                show(*links_[k].ohms, Unit::Ohm) + " is stated."});
+                    f_.warnings.push_back(
+                        {"cable_differs", say("Two meters around {} give {} where {} is stated.", links_[k].name,
+                                              show(fit->ohms, Unit::Ohm), show(*links_[k].ohms, Unit::Ohm))});
             }
             links_[k].ohms = fit->ohms;
             measured_[k] = w;
@@ -175,8 +176,8 @@ private:
                 w.formula += (up ? " + " : " − ") + showNumber(s.ohms->value(), 4) + " Ω × " +
                              showNumber(r.figures.squareAmpHours.value(), 4) + " A²h";
                 Working lost;
-                lost.label = "lost in " + s.name;
-                lost.formula = "R × ∫ I² dt, sample by sample, not by the mean current";
+                lost.label = say("lost in {}", s.name);
+                lost.formula = say("R × ∫ I² dt, sample by sample, not by the mean current");
                 lost.value = loss;
                 lost.unit = Unit::WattHour;
                 lost.point = path::pointName(order_[std::min(from, up ? from - 1 : from + 1)]) + " to " +
@@ -212,7 +213,7 @@ private:
             if (at == order_.size() || r.byDisplay || distance >= bestDistance)
                 continue;
             if (auto w = referred(at, k, r)) {
-                w->note = "referred from the " + path::pointName(r.point);
+                w->note = say("referred from the {}", path::pointName(r.point));
                 w->parts.push_back(r.trace == &c_.trace ? energyWorking(c_, f_) : readWorking(r));
                 best = std::move(w);
                 bestDistance = distance;
@@ -229,7 +230,7 @@ private:
             best->parts = {energyWorking(c_, f_)};
             f_.warnings.push_back(
                 {"cable_unknown",
-                 "The cable between port and meter is not known: its loss is not in the port's figure."});
+                 say("The cable between port and meter is not known: its loss is not in the port's figure.")});
         }
         if (!best)
             return;
@@ -238,27 +239,28 @@ private:
         if (drain_ && k == 0 && ownDraw_) {
             if (ownDraw_->matters) {
                 p.energy.value = p.energy.value + ownDraw_->wattHours;
-                p.energy.formula += " + " + showValue(ownDraw_->wattHours, Unit::WattHour) + " for the meter itself";
+                p.energy.formula = say("{} + {} for the meter itself", p.energy.formula,
+                                       showValue(ownDraw_->wattHours, Unit::WattHour));
             }
             p.energy.parts.push_back(ownDraw_->working);
         }
         p.energy.key = "energy_at:" + where;
-        p.energy.label = "energy at the " + where;
+        p.energy.label = say("energy at the {}", where);
         p.energy.point = where;
         f_.points.push_back(std::move(p));
     }
 
     [[nodiscard]] Working readWorking(const Known& r) const {
         Working w;
-        w.label = "energy at the " + nameOf(r.point, r.byDisplay);
+        w.label = say("energy at the {}", nameOf(r.point, r.byDisplay));
         w.formula = r.trace->hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are"
                                           : "∫ P dt, trapezoids on the samples";
         w.value = r.figures.wattHours;
         w.unit = Unit::WattHour;
         w.point = path::pointName(r.point);
         const std::string accuracy = path::showMeter(r.meter);
-        w.parts = {remark("samples", std::to_string(r.trace->size()) + " samples, read by " +
-                                         (r.byDisplay ? "the bank's own display" : r.meter.name)),
+        w.parts = {remark("samples", say("{} samples, read by {}", std::to_string(r.trace->size()),
+                                         (r.byDisplay ? "the bank's own display" : r.meter.name))),
                    remark("accuracy of the meter", accuracy.empty() ? "not stated" : accuracy)};
         w.partialDoubt = !r.meter.accuracyKnown();
         return w;

@@ -82,14 +82,14 @@ void project(Finding& f) {
         return;
     Working w;
     w.key = kProjected;
-    w.label = "estimate for a full drain";
+    w.label = say("estimate for a full drain");
     w.value = f.portWattHours / (used * Measured(0.01));
     w.unit = Unit::WattHour;
     w.point = "bank out";
     w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showNumber(used.value(), 3) + " %";
-    w.note = "an estimate, no finding: " + beganWords(f.ends) +
-             (f.ends.began->from == StateFrom::Taken ? ", as is taken" : "") + ", and " + endedWords(f.ends) +
-             "; a display is trusted to ± " + showNumber(State::kGaugeDoubt) + " points";
+    w.note = say("an estimate, no finding: {}{}, and {}; a display is trusted to ± {} points", beganWords(f.ends),
+                 (f.ends.began->from == StateFrom::Taken ? ", as is taken" : ""), endedWords(f.ends),
+                 showNumber(State::kGaugeDoubt));
     if (const Working* port = figure(f, key::energyAtPortWh)) {
         w.parts = {*port};
         // Where the display's doubt is most of it, the meter's changes nothing.
@@ -109,8 +109,8 @@ void timeFrom(Finding& f) {
         return;
     Working w = at->figure;
     w.key = kTimeFrom;
-    w.label = "from " + typedState(f.ends.began->state) + " to full";
-    w.note = beganWords(f.ends) + ": not to be held against a claim";
+    w.label = say("from {} to full", typedState(f.ends.began->state));
+    w.note = say("{}: not to be held against a claim", beganWords(f.ends));
     w.question.clear();
     w.others.clear();
     w.school.clear();
@@ -158,7 +158,7 @@ std::string drainSentence(const Finding& f) {
     }
     const bool tripped = f.ends.ending == Ending::Heat || f.ends.ending == Ending::OverCurrent;
     if (!said.time.empty() && !(tripped && !whole))
-        s += ", in " + said.time;
+        s = say("{}, in {}", s, said.time);
     if (!answers(f, key::deliveredShare)) {
         if (const std::string way = course(f, tripped ? said.time : std::string()); !way.empty())
             s += ", " + way;
@@ -175,14 +175,15 @@ std::string rechargeSentence(const Finding& f) {
         s += (said.timeTo80.empty() ? "; the bank was full after " + said.time
                                     : "; 80 % was in after " + said.timeTo80 + ", and it was full after " + said.time);
         if (f.ends.began->from == StateFrom::Taken)
-            s += ", if it began empty";
+            s = say("{}, if it began empty", s);
     } else if (f.ends.endedFull() && f.ends.ending == Ending::Full) {
-        s += "; from " + (f.ends.began ? typedState(f.ends.began->state) : "a state not known") +
-             " it was full after " + said.time;
+        s = say("{}; from {} it was full after {}", s,
+                (f.ends.began ? typedState(f.ends.began->state) : "a state not known"), said.time);
     } else if (!said.time.empty()) {
         const bool until = f.ends.ending != Ending::Unknown;
         const std::string way = course(f, until ? said.time : std::string());
-        s += (way.empty() ? "" : ", " + way) + (until ? "" : ", in " + said.time) + "; the end of charge was not seen";
+        s = say("{}{}{}; the end of charge was not seen", s, (way.empty() ? "" : ", " + way),
+                (until ? "" : ", in " + said.time));
     }
     return s + "." + said.restsOn;
 }
@@ -191,17 +192,17 @@ std::string rechargeSentence(const Finding& f) {
 void sayWhatEndedIt(Finding& f) {
     if (f.drain && f.ends.ending == Ending::LogEnds)
         f.warnings.push_back(
-            {"log_ends_under_load", "The record ends while current flows, so the bank may hold more."});
+            {"log_ends_under_load", say("The record ends while current flows, so the bank may hold more.")});
     if (f.drain && f.ends.ending == Ending::Heat)
         f.warnings.push_back(
-            {"stopped_by_heat", "Heat stopped the run: what was delivered counts, the rest is unknown."});
+            {"stopped_by_heat", say("Heat stopped the run: what was delivered counts, the rest is unknown.")});
 }
 
 void sayWhatIsTaken(Finding& f) {
     const auto taken = [](const std::optional<KnownState>& s) { return s && s->from == StateFrom::Taken; };
     if (taken(f.ends.began))
         f.warnings.push_back(
-            {"taken", "Taken as begun " + stateWords(f.ends.began->state) + ", as nobody said otherwise."});
+            {"taken", say("Taken as begun {}, as nobody said otherwise.", stateWords(f.ends.began->state))});
 }
 
 } // namespace

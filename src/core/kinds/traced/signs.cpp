@@ -4,6 +4,7 @@
 
 #include "core/kinds/traced/context.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -27,14 +28,14 @@ bool isNear(const Context& c, double at, double moment) {
 }
 
 Sign percentSign(double percent) {
-    return {State::at(std::clamp(percent, 0.0, 100.0)), "the display said " + showNumber(percent, 3) + " %"};
+    return {State::at(std::clamp(percent, 0.0, 100.0)), say("the display said {} %", showNumber(percent, 3))};
 }
 
 Sign ledSign(const Mark& m) {
     const int all = ledsInAll(m);
     const std::string lit = showNumber(*m.number, 2);
     return {litLeds(*m.number, all),
-            lit + " of " + std::to_string(all) + " LEDs " + (*m.number == 1.0 ? "was lit" : "were lit")};
+            say("{} of {} LEDs {}", lit, std::to_string(all), (*m.number == 1.0 ? "was lit" : "were lit"))};
 }
 
 bool hasWord(const std::string& text, std::initializer_list<const char*> words) {
@@ -100,7 +101,7 @@ std::optional<Sign> deviceNear(const Context& c, double moment, bool end) {
         if (m.what != Mark::What::DevicePercent || !m.number || off > nearest ||
             (off > 0.0 && !isNear(c, stamped, moment)))
             continue;
-        sign = Sign{State::at(std::clamp(*m.number, 0.0, 100.0)), "it said " + showNumber(*m.number, 3) + " %"};
+        sign = Sign{State::at(std::clamp(*m.number, 0.0, 100.0)), say("it said {} %", showNumber(*m.number, 3))};
         nearest = off;
     }
     return sign;

@@ -1,6 +1,7 @@
 // The workings that drains and recharges share: energy at the meter down to samples and accuracy, the port, the means.
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/context.h"
+#include "core/quantity/say.h"
 
 #include <cmath>
 
@@ -12,30 +13,30 @@ std::string plain(double v, const char* unit) { return showNumber(v) + " " + uni
 
 Working samplesLeaf(const Context& c) {
     const trace::Trace& t = c.trace;
-    Working w = remark("samples", std::to_string(t.size()) + " samples from " + plain(t.time.front(), "s") + " to " +
-                                      plain(t.time.back(), "s") + ", one every " + showDuration(c.step) + " (median)");
+    Working w = remark("samples", say("{} samples from {} to {}, one every {} (median)", std::to_string(t.size()),
+                                      plain(t.time.front(), "s"), plain(t.time.back(), "s"), showDuration(c.step)));
     if (!c.setup.logName.empty())
-        w.note += ", from " + c.setup.logName;
+        w.note = say("{}, from {}", w.note, c.setup.logName);
     if (c.setup.skippedLines > 0)
-        w.note += "; " + std::to_string(c.setup.skippedLines) + " lines skipped";
+        w.note = say("{}; {} lines skipped", w.note, std::to_string(c.setup.skippedLines));
     return w;
 }
 
 Working accuracyLeaf(const Context& c) {
     Working w = remark("accuracy of the meter", path::showMeter(c.setup.meter));
     if (w.note.empty())
-        w.note = "not stated; state it in the run's set-up to give the figure an honest ±";
+        w.note = say("not stated; state it in the run's set-up to give the figure an honest ±");
     else
-        w.note += ". Taken as rectangular limits (÷ √3), common to all samples";
+        w.note = say("{}. Taken as rectangular limits (÷ √3), common to all samples", w.note);
     return w;
 }
 
 Working gapsLeaf(const Context& c) {
     std::string note;
     for (const trace::Gap& g : c.totals.gaps)
-        note += (note.empty() ? "" : "; ") + plain(g.from, "s") + " to " + plain(g.to, "s") +
-                (g.bridged ? " estimated from both sides as " : " left out, about ") + showNumber(g.wattHours, 3) +
-                " ± " + showNumber(2.0 * g.uWattHours, 2) + " Wh";
+        note = say("{}{}{} to {}{}{} ± {} Wh", note, (note.empty() ? "" : "; "), plain(g.from, "s"), plain(g.to, "s"),
+                   (g.bridged ? " estimated from both sides as " : " left out, about "), showNumber(g.wattHours, 3),
+                   showNumber(2.0 * g.uWattHours, 2));
     return remark("gaps", note);
 }
 
@@ -44,7 +45,7 @@ Working gapsLeaf(const Context& c) {
 Working energyWorking(const Context& c, const Finding& f) {
     Working w;
     w.key = key::energyWh;
-    w.label = "energy at the " + path::pointName(f.point);
+    w.label = say("energy at the {}", path::pointName(f.point));
     w.formula =
         c.trace.hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
     w.value = f.wattHours;
@@ -54,7 +55,7 @@ Working energyWorking(const Context& c, const Finding& f) {
     if (!c.totals.gaps.empty())
         w.parts.push_back(gapsLeaf(c));
     if (c.setup.clock.value() != 1.0)
-        w.parts.push_back(remark("clock", "times multiplied by " + showNumber(c.setup.clock.value(), 6)));
+        w.parts.push_back(remark("clock", say("times multiplied by {}", showNumber(c.setup.clock.value(), 6))));
     return w;
 }
 
@@ -66,8 +67,8 @@ Working portWorking(const Context& c, const Finding& f) {
             w = p.energy;
     }
     if (w.key.empty()) { // no figure of the port's own
-        w.formula = "as read at the " + path::pointName(f.point);
-        w.note = "the resistance between port and meter is not known, so nothing is added for the cable";
+        w.formula = say("as read at the {}", path::pointName(f.point));
+        w.note = say("the resistance between port and meter is not known, so nothing is added for the cable");
         w.parts = {energyWorking(c, f)};
     }
     w.key = key::energyAtPortWh;
@@ -176,7 +177,7 @@ void addCommonFigures(const Context& c, Finding& f) {
     f.figures.push_back(energyWorking(c, f));
     if (f.milliampHours) {
         add(key::chargeMah, "charge", *f.milliampHours, Unit::MilliampHour, "∫ I dt",
-            "at " + showValue(*f.meanVolts, Unit::Volt) + ": mAh mean nothing without their voltage");
+            say("at {}: mAh mean nothing without their voltage", showValue(*f.meanVolts, Unit::Volt)));
         add(key::meanVolts, "mean volts", *f.meanVolts, Unit::Volt,
             showValue(f.wattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour));
     }

@@ -8,6 +8,7 @@
 #include "core/judgement/hold.h"
 #include "core/judgement/purpose.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -109,10 +110,10 @@ public:
             const bool first = k == 0, last = k == many - 1;
             Want& w = at(Kind::Drain, first ? kGentle : last ? kTopTier : kSteady, first || last ? "" : text);
             if (!first && !last)
-                w.words = "drain at " + text;
+                w.words = say("drain at {}", text);
             w.watts = watts;
             w.value += 1.0;
-            w.settles.push_back("usable energy at " + text);
+            w.settles.push_back(say("usable energy at {}", text));
         }
     }
 
@@ -132,7 +133,7 @@ public:
                 Want one = w;
                 if (r > 1) {
                     one.key.variant += (key.variant.empty() ? "" : " ") + std::string("time ") + std::to_string(r);
-                    one.words += ", time " + std::to_string(r);
+                    one.words = say("{}, time {}", one.words, std::to_string(r));
                     one.value /= r;
                     one.own = 0;
                 }

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/plan/campaign/files.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -78,21 +79,23 @@ std::string gearWords(const Problem& p, const Placed& placed) {
 }
 
 std::string nowAndNext(const Problem& p, const Schedule& s, double beginsAt) {
-    std::string now, next;
+    const auto job = [&](const Placed& placed) {
+        const std::string gear = gearWords(p, placed);
+        return gear.empty() ? p.jobs[placed.job].id : say("{}, on {}", p.jobs[placed.job].id, gear);
+    };
+    std::string now;
     const Placed* first = nullptr;
     for (const Placed& placed : s.placed) {
-        const std::string gear = gearWords(p, placed);
         if (placed.from <= kSoon)
-            now += (now.empty() ? "Now: " : "; ") + p.jobs[placed.job].id + (gear.empty() ? "" : ", on " + gear);
+            now += (now.empty() ? "" : "; ") + job(placed);
         else if (!first || placed.from < first->from)
             first = &placed;
     }
-    if (first) {
-        const std::string gear = gearWords(p, *first);
-        next = (now.empty() ? "First, " : "Next, ") + dayAndTime(beginsAt + first->from, beginsAt) + ": " +
-               p.jobs[first->job].id + (gear.empty() ? "" : ", on " + gear) + ".";
-    }
-    return now + (now.empty() ? "" : next.empty() ? "." : ". ") + next;
+    if (!first)
+        return now.empty() ? std::string() : say("Now: {}.", now);
+    const std::string when = dayAndTime(beginsAt + first->from, beginsAt);
+    return now.empty() ? say("First, {}: {}.", when, job(*first))
+                       : say("Now: {}. Next, {}: {}.", now, when, job(*first));
 }
 
 std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) {

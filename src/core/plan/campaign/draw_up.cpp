@@ -9,6 +9,7 @@
 #include "core/plan/campaign/work.h"
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -80,7 +81,7 @@ private:
             if (*at >= given_.begins)
                 job.pin = *at - given_.begins;
             else
-                warn("“" + job.id + "” was pinned to a moment that is past: it is planned anew.");
+                warn(say("“{}” was pinned to a moment that is past: it is planned anew.", job.id));
         }
     }
 

@@ -6,6 +6,7 @@
 
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -77,15 +78,17 @@ std::string livedSentence(const Kept& kept, std::span<const Lived> lived) {
     }
     if (wanted == 0)
         return {};
-    std::string words = wanted == 1 ? std::string("The one job agreed on is ") + (done == 1 ? "done." : "not done yet.")
-                                    : std::to_string(done) + " of the " + std::to_string(wanted) + " jobs agreed on " +
-                                          (done == 1 ? "is" : "are") + " done.";
+    std::string words =
+        wanted == 1 && done == 1 ? say("The one job agreed on is done.")
+        : wanted == 1            ? say("The one job agreed on is not done yet.")
+        : done == 1              ? say("1 of the {} jobs agreed on is done.", std::to_string(wanted))
+                    : say("{} of the {} jobs agreed on are done.", std::to_string(done), std::to_string(wanted));
     if (last && std::fabs(last->late) > kPatience)
-        words += " “" + kept.jobs[last->job].words + "” began " + lateWords(std::fabs(last->late)) +
-                 (last->late > 0.0 ? " late." : " early.");
+        words = say("{} “{}” began {}{}", words, kept.jobs[last->job].words, lateWords(std::fabs(last->late)),
+                    (last->late > 0.0 ? " late." : " early."));
     if (latest)
-        words += " “" + kept.jobs[latest->job].words + "” is " + lateWords(latest->late) + " late" +
-                 (due == 1 ? "." : ", and " + std::to_string(due - 1) + " more.");
+        words = say("{} “{}” is {} late{}", words, kept.jobs[latest->job].words, lateWords(latest->late),
+                    (due == 1 ? "." : ", and " + std::to_string(due - 1) + " more."));
     return words;
 }
 

@@ -6,6 +6,7 @@
 
 #include "core/quantity/json_fields.h"
 #include "core/quantity/json_text.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -31,7 +32,7 @@ void addName(Names& names, const std::string& id, Fields& in) {
     if (id.empty())
         in.wrong("id", "a name is needed here.");
     else if (!names.emplace(id, names.size()).second)
-        in.wrong("id", "“" + id + "” is there twice.");
+        in.wrong("id", say("“{}” is there twice.", id));
 }
 
 State stateOf(Fields& in, const char* key) {
@@ -147,7 +148,7 @@ Problem problemFrom(Fields& in) {
     }
     std::vector<Fields> given = in.list("jobs");
     if (given.size() > kMostJobs) {
-        in.wrong("jobs", "more than " + std::to_string(kMostJobs) + " jobs are no campaign.");
+        in.wrong("jobs", say("more than {} jobs are no campaign.", std::to_string(kMostJobs)));
         return p;
     }
     for (Fields& job : given) { // what others may name
@@ -163,12 +164,12 @@ Problem problemFrom(Fields& in) {
             const std::size_t before = named(jobs, name, given[k], "after", "job");
             p.jobs[k].after.push_back(before);
             if (p.jobs[before].asNeeded)
-                given[k].wrong("after", "“" + name + "” is run as needed: nothing can wait for it.");
+                given[k].wrong("after", say("“{}” is run as needed: nothing can wait for it.", name));
         }
         given[k].finish();
     }
     if (const auto k = circle(p))
-        in.wrong("jobs", "“" + p.jobs[*k].id + "” waits for itself.");
+        in.wrong("jobs", say("“{}” waits for itself.", p.jobs[*k].id));
     if (in.has("hours")) {
         std::vector<Presence>& hours = p.hours.emplace();
         for (Fields& h : in.list("hours")) {

@@ -7,6 +7,7 @@
 
 #include "core/plan/campaign/calendar.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -47,9 +48,9 @@ std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
             continue;
         const Job& o = p.jobs[other.job];
         if (std::find(j.after.begin(), j.after.end(), other.job) != j.after.end() && same(other.to, placed.from))
-            return "when “" + o.id + "” has ended";
+            return say("when “{}” has ended", o.id);
         if (j.bank && o.bank == j.bank && same(other.to + o.rest, placed.from))
-            return "when " + p.banks[*j.bank].id + (o.rest > 0.0 ? " has rested" : " is free");
+            return say("when {}{}", p.banks[*j.bank].id, (o.rest > 0.0 ? " has rested" : " is free"));
     }
     for (const Placed& other : s.placed) {
         if (&other == &placed || !same(other.to, placed.from))
@@ -57,7 +58,7 @@ std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
         for (std::size_t n = 0; n < placed.pieces.size(); ++n) {
             for (std::size_t m = 0; m < other.pieces.size(); ++m) {
                 if (placed.pieces[n] == other.pieces[m] && placed.unit[n] == other.unit[m])
-                    return "when " + p.pieces[placed.pieces[n]].id + " is free";
+                    return say("when {} is free", p.pieces[placed.pieces[n]].id);
             }
         }
     }
@@ -77,9 +78,9 @@ std::vector<std::string> cautionsOf(const Problem& p, const Schedule& s) {
     }
     if (alone == 0)
         return {};
-    return {count(alone, "job goes", "jobs go") +
-            " on while nobody may be there. Lithium cells can burn: only on a surface that does not, with an automatic "
-            "stop that was tried, a smoke alarm in hearing, and where local rules allow it."};
+    return {say(
+        "{} on while nobody may be there. Lithium cells can burn: only on a surface that does not, with an automatic stop that was tried, a smoke alarm in hearing, and where local rules allow it.",
+        count(alone, "job goes", "jobs go"))};
 }
 
 std::string sentenceOf(const Problem& p, const Told& t) {
@@ -94,23 +95,24 @@ std::string sentenceOf(const Problem& p, const Told& t) {
                             ? (wanted == 1 ? "The one job" : "All " + std::to_string(wanted) + " jobs")
                             : std::to_string(wanted) + " of " + count(wanted + s.leftOut.size(), "job", "jobs");
     if (asNeeded > 0)
-        words += ", with " + count(asNeeded, "more to bring banks into the state they need,",
-                                   "more to bring banks into the states they need,");
+        words = otterstone::say("{}, with {}", words,
+                                count(asNeeded, "more to bring banks into the state they need,",
+                                      "more to bring banks into the states they need,"));
     words += (wanted == 1 ? " takes " : " take ") + showDuration(s.makespan);
     if (t.answer.optimal)
         words += s.leftOut.empty() ? "; nothing ends earlier"
                                    : "; nothing worth more fits, and nothing as good ends earlier";
     else if (s.leftOut.empty() && t.answer.bounds.makespan > 0.0 && std::isfinite(t.answer.bounds.makespan))
-        words += "; no plan can take less than " + showDuration(t.answer.bounds.makespan) + " (this one is " +
-                 percent(gap) + " above that)";
+        words = otterstone::say("{}; no plan can take less than {} (this one is {} above that)", words,
+                                showDuration(t.answer.bounds.makespan), percent(gap));
     words += ".";
     const bool doubtful = std::any_of(s.placed.begin(), s.placed.end(),
                                       [&](const Placed& placed) { return p.jobs[placed.job].spread > 0.0; });
     if (doubtful)
-        words += " Half of the times it ends within " + showDuration(t.sure.half) + ", nine times in ten within " +
-                 showDuration(t.sure.nearly) + ".";
+        words = otterstone::say("{} Half of the times it ends within {}, nine times in ten within {}.", words,
+                                showDuration(t.sure.half), showDuration(t.sure.nearly));
     if (doubtful && t.sure.ofWindow)
-        words += " The window is met with a chance of " + chance(*t.sure.ofWindow) + ".";
+        words = otterstone::say("{} The window is met with a chance of {}.", words, chance(*t.sure.ofWindow));
     return words;
 }
 

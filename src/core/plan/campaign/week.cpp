@@ -6,6 +6,7 @@
 
 #include "core/quantity/date.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -113,11 +114,11 @@ Result<std::vector<WeekHours>> parseWeek(std::string_view text, std::string_view
             continue;
         const auto hours = readOne(piece);
         if (!hours)
-            return problem("bad_hours", std::string(place), "“" + piece + "” is not understood.", kMend);
+            return problem("bad_hours", std::string(place), say("“{}” is not understood.", piece), kMend);
         for (const WeekHours& other : week) {
             for (std::size_t day = 0; day < kDayWords.size(); ++day) {
                 if (other.days[day] && hours->days[day] && other.from < hours->to && hours->from < other.to)
-                    return problem("bad_hours", std::string(place), "“" + piece + "” overlaps other hours of one day.",
+                    return problem("bad_hours", std::string(place), say("“{}” overlaps other hours of one day.", piece),
                                    kMend);
             }
         }
@@ -131,7 +132,7 @@ Result<std::vector<WeekHours>> parseWeek(std::string_view text, std::string_view
 Result<double> parseMoment(std::string_view text, double now, std::string_view place) {
     auto words = wordsOf(lowered(std::string(text)));
     const auto wrong = [&] {
-        return problem("bad_moment", std::string(place), "“" + std::string(text) + "” is not a moment.",
+        return problem("bad_moment", std::string(place), say("“{}” is not a moment.", text),
                        "Write it like 2026-09-11 18:00, fri 18:00, tomorrow 9:00 or in 6 days 18:00.");
     };
     if (words.empty() || words.size() > 4)

@@ -8,6 +8,7 @@
 #include "core/plan/campaign/week.h"
 #include "core/quantity/date.h"
 #include "core/quantity/json_fields.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -37,7 +38,7 @@ JobKey keyFrom(Fields& f) {
 std::string momentFrom(Fields& f, const char* key, bool maybe) {
     std::string text = maybe ? f.text(key, "") : f.text(key);
     if (!text.empty() && !secondsOf(text))
-        f.wrong(key, "“" + text + "” is not a moment.", "Write it like 2026-04-02T09:10:00.");
+        f.wrong(key, say("“{}” is not a moment.", text), "Write it like 2026-04-02T09:10:00.");
     return text;
 }
 
@@ -66,7 +67,7 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
     w.untilWhat = f.text("until_what", "");
     w.hours = f.text("hours", "");
     if (!w.hours.empty()) {
-        if (const auto week = parseWeek(w.hours, place + ": hours"); !week && !problem)
+        if (const auto week = parseWeek(w.hours, say("{}: hours", place)); !week && !problem)
             problem = week.error();
     }
     w.unattended =
@@ -74,13 +75,13 @@ Result<Wishes> wishesFromText(const std::string& text, const std::string& place)
     w.claims = !f.has("claims") || f.yes("claims");
     w.purpose = f.text("purpose", "");
     if (!w.purpose.empty() && !judgement::purposeNamed(w.purpose))
-        f.wrong("purpose", "“" + w.purpose + "” is no purpose that is known here.");
+        f.wrong("purpose", say("“{}” is no purpose that is known here.", w.purpose));
     w.loads = static_cast<int>(f.number("loads", 0, Wishes::kMostLoads, 0));
     w.repeats = static_cast<int>(f.number("repeats", 1, Wishes::kMostRepeats, 1));
     for (const std::string& bank : f.texts("banks")) {
         const auto at = std::all_of(bank.begin(), bank.end(), [](char c) { return c >= '0' && c <= '9'; });
         if (!at || bank.empty() || bank.size() > 15)
-            f.wrong("banks", "“" + bank + "” is no bank's number.");
+            f.wrong("banks", say("“{}” is no bank's number.", bank));
         else
             w.banks.push_back(std::stoll(bank));
     }
