@@ -5,12 +5,14 @@
 #include <QDateTime>
 #include <QDropEvent>
 #include <QFileDialog>
+#include <QFutureWatcher>
 #include <QGuiApplication>
 #include <QLabel>
 #include <QMimeData>
 #include <QMimeDatabase>
 #include <QStackedWidget>
 #include <QStandardPaths>
+#include <QtConcurrent>
 
 #include "app/attached/attached_strip.h"
 #include "app/import/import_page.h"
@@ -67,13 +69,27 @@ void MainWindow::openDemo() {
         openBook(path);
         return;
     }
-    QGuiApplication::setOverrideCursor(Qt::WaitCursor);
-    auto book = book::makeDemo(path);
-    QGuiApplication::restoreOverrideCursor();
-    if (book)
-        session_.adopt(std::move(*book));
-    else
-        say(qs(book.error().sentence()));
+    // Some seconds of sums: beside the window, which stands there and says so.
+    const QString name = QStringLiteral("making the demo");
+    if (findChild<QFutureWatcherBase*>(name))
+        return;
+    tell(tr("The demo is being made; it takes some seconds, once."));
+    auto* watcher = new QFutureWatcher<Result<void>>(this);
+    watcher->setObjectName(name);
+    connect(watcher, &QFutureWatcherBase::finished, this,
+            [this, watcher, path, before = session_.isOpen() ? session_.book().path() : QString()] {
+                watcher->deleteLater();
+                const Result<void> made = watcher->result();
+                const QString now = session_.isOpen() ? session_.book().path() : QString();
+                if (!made)
+                    say(qs(made.error().sentence()));
+                else if (now == before) // else another book was opened meanwhile
+                    openBook(path);
+            });
+    watcher->setFuture(QtConcurrent::run([path]() -> Result<void> {
+        auto book = book::makeDemo(path);
+        return book ? Result<void>() : tl::unexpected(book.error());
+    }));
 }
 
 void MainWindow::chooseLog() {
