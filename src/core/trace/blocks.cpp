@@ -4,9 +4,9 @@
 #include <cmath>
 #include <map>
 
+#include "core/quantity/wide.h"
 #include "core/trace/digits.h"
 #include "core/trace/gaps.h"
-#include "core/quantity/wide.h"
 
 namespace otterstone::trace {
 
