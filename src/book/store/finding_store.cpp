@@ -306,12 +306,21 @@ kinds::HeldFinding FindingsOfBank::heard(const Run& run, kinds::HeldFinding own)
     return kinds::heardAmong(life, 0, bank_.past);
 }
 
+namespace {
+// Not by tl::expected's own conversion, which makes a finding of nothing first and loses it.
+Result<kinds::HeldFinding> held(Result<kinds::Finding> worked) {
+    if (!worked)
+        return tl::unexpected(std::move(worked.error()));
+    return kinds::HeldFinding(std::move(*worked));
+}
+} // namespace
+
 Result<kinds::HeldFinding> FindingsOfBank::workOut(const Run& run) {
     if (!isMeasured(run))
-        return workOutAlone(run);
+        return held(workOutAlone(run));
     const kinds::HeldFinding* own = alone(run);
     if (!own)
-        return workOutAlone(run); // which says why
+        return held(workOutAlone(run)); // which says why
     return heard(run, *own);
 }
 
