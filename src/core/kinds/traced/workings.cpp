@@ -72,7 +72,7 @@ Working portWorking(const Context& c, const Finding& f) {
         w.parts = {energyWorking(c, f)};
     }
     w.key = key::energyAtPortWh;
-    w.label = f.kind == Kind::Drain ? "energy out of the port" : "energy into the port";
+    w.label = f.kind == Kind::Drain ? say("energy out of the port") : say("energy into the port");
     w.value = f.portWattHours;
     w.unit = Unit::WattHour;
     w.point = path::pointName(port);
