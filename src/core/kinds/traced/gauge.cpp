@@ -2,6 +2,7 @@
 #include "core/kinds/traced/gauge.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "core/kinds/figure_keys.h"
@@ -9,6 +10,7 @@
 #include "core/kinds/traced/context.h"
 #include "core/kinds/traced/device.h"
 #include "core/quantity/say.h"
+#include "core/quantity/wide.h"
 
 namespace otterstone::kinds {
 
@@ -123,17 +125,46 @@ std::optional<double> addTimeLeft(const Context& c, Finding& f, double end) {
     return first;
 }
 
+namespace {
+
+// The largest of some readings; −∞ where there are none. Four lanes, so that the compiler can keep them in a wide word.
+OTTERSTONE_WIDE double greatestOf(const double* values, std::size_t count) {
+    constexpr std::size_t kLanes = 4;
+    double most[kLanes] = {-HUGE_VAL, -HUGE_VAL, -HUGE_VAL, -HUGE_VAL};
+    std::size_t k = 0;
+    for (; k + kLanes <= count; k += kLanes) {
+        for (std::size_t lane = 0; lane < kLanes; ++lane)
+            most[lane] = values[k + lane] > most[lane] ? values[k + lane] : most[lane]; // NaN is larger than nothing
+    }
+    for (; k < count; ++k)
+        most[0] = values[k] > most[0] ? values[k] : most[0];
+    return *std::max_element(most, most + kLanes);
+}
+
+double greatestOf(const trace::Readings& column, std::size_t count) {
+    constexpr std::size_t kBlock = 1024;
+    std::array<double, kBlock> block{};
+    double most = -HUGE_VAL;
+    for (std::size_t first = 0; first < count; first += kBlock) {
+        const std::size_t some = std::min(kBlock, count - first);
+        column.decode(first, some, block.data());
+        most = std::max(most, greatestOf(block.data(), some));
+    }
+    return most;
+}
+
+} // namespace
+
 void addHeat(const Context& c, Finding& f, double from, double to, double steadyUntil) {
     std::vector<double> time, celsius;
     double hottest = -HUGE_VAL;
     if (!c.trace.temperature.empty()) {
         constexpr std::size_t kEnough = 4000; // for two parameters; the hottest is looked for among all
         const std::size_t stride = std::max<std::size_t>(1, c.trace.size() / kEnough);
-        for (std::size_t k = 0; k < c.trace.size() && c.trace.time[k] <= to; ++k) {
-            if (c.trace.temperature[k] > hottest)
-                hottest = c.trace.temperature[k];
-            if (k % stride != 0)
-                continue;
+        const auto count = static_cast<std::size_t>(std::upper_bound(c.trace.time.begin(), c.trace.time.end(), to) -
+                                                    c.trace.time.begin());
+        hottest = greatestOf(c.trace.temperature, count);
+        for (std::size_t k = 0; k < count; k += stride) {
             time.push_back(c.trace.time[k]);
             celsius.push_back(c.trace.temperature[k]);
         }
