@@ -21,8 +21,8 @@ void addTier(const label::Port& port, const label::Tier& t, std::vector<Claim>& 
         const double amps = label::promisedAmps(port, label::Way::Out, volts).value_or(t.amps.value);
         const std::string range = window ? "from " + showNumber(window->low) + " to " + showNumber(window->high) + " V"
                                          : "as the label says, no standard has a tolerance for it,";
-        return std::pair(window, say("{}{} while {} A are drawn", (window ? "volts at the port " : "volts "), range,
-                                     showNumber(amps, 3)));
+        return std::pair(window, window ? say("volts at the port {} while {} A are drawn", range, showNumber(amps, 3))
+                                        : say("volts {} while {} A are drawn", range, showNumber(amps, 3)));
     };
     const double volts = t.high.value;
     Claim c{ClaimKind::Tier,

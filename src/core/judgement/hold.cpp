@@ -113,8 +113,7 @@ Working withAssumedAccuracy(Working w) {
     w.value = w.value.with(ErrorSource::ofRun("", "the meter's accuracy, not stated"),
                            std::fabs(w.value.value()) * rectangular(kAssumedAccuracy));
     w.partialDoubt = false;
-    w.note =
-        say("{}{}the meter's accuracy is not stated: ± 3 % assumed", w.note, std::string(w.note.empty() ? "" : "; "));
+    w.note += (w.note.empty() ? "" : "; ") + say("the meter's accuracy is not stated: ± 3 % assumed");
     return w;
 }
 

@@ -22,9 +22,8 @@ void say(const Facts& facts, DirectionsFinding& f) {
     std::vector<const Joint*> done;
     for (const Joint& j : f.joints) {
         if (j.how == "as it comes") {
-            f.said.sentence =
-                otterstone::say("{}{}Joined {}, {} {}", f.said.sentence,
-                                std::string(f.said.sentence.empty() ? "" : " "), jointWords(j), bank, words(j.result));
+            f.said.sentence += (f.said.sentence.empty() ? "" : " ") +
+                               otterstone::say("Joined {}, {} {}", jointWords(j), bank, words(j.result));
             for (const Joint& other : f.joints) {
                 if (&other != &j && jointWords(other) == jointWords(j) && other.how != "as it comes")
                     f.said.sentence +=

@@ -86,9 +86,9 @@ void idle(Said& said, const char* key, const char* label, const std::optional<do
     Working w = figure(key, label, "", Measured(*watts), Unit::Watt, "");
     w.parts.push_back(remark("in a day", say("{} Wh", showNumber(*watts * kDay / 3600.0, 2))));
     said.figures.push_back(std::move(w));
-    said.sentence =
-        say("{}{}Doing nothing, the {} burns {} mW.", said.sentence, std::string(said.sentence.empty() ? "" : " "),
-            (label + 5), showNumber(*watts * 1000.0, 2)); // behind "idle "
+    said.sentence += (said.sentence.empty() ? "" : " ") + say("Doing nothing, the {} burns {} mW.",
+                                                              label + 5, // behind "idle "
+                                                              showNumber(*watts * 1000.0, 2));
 }
 
 } // namespace

@@ -146,23 +146,26 @@ void say(const Facts& facts, PassThroughFinding& f) {
     if (f.dropOutSeconds && *f.dropOutSeconds <= 0.0)
         s = otterstone::say("{} When the source goes the output stays on.", s);
     else if (!f.back.empty() || f.dropOutSeconds)
-        s = otterstone::say("{}{}When the source goes the output is out{}{}: not an uninterruptible supply.", s,
-                            std::string(s.empty() ? "" : " "),
-                            (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()),
-                            (f.back.empty() ? std::string()
-                             : f.back == "stays off"
-                                 ? " and stays off"
-                                 : ", and comes back " + (f.back == "button"   ? std::string("at a press of the button")
-                                                          : f.back == "replug" ? "when replugged"
-                                                                               : f.back)));
+        s += (s.empty() ? "" : " ") +
+             otterstone::say("When the source goes the output is out{}{}: not an uninterruptible supply.",
+                             (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()),
+                             (f.back.empty() ? std::string()
+                              : f.back == "stays off"
+                                  ? " and stays off"
+                                  : ", and comes back " + (f.back == "button" ? std::string("at a press of the button")
+                                                           : f.back == "replug" ? "when replugged"
+                                                                                : f.back)));
     if (f.after.outWatts)
-        s += std::string(s.empty() ? "" : " ") +
-             (*f.after.outWatts >= kNothing ? "After that it gives " + flow(f.after.outVolts, f.after.outWatts) + "."
-                                            : "After that it gives nothing.");
+        s += (s.empty() ? "" : " ") +
+             (*f.after.outWatts >= kNothing
+                  ? otterstone::say("After that it gives {}.", flow(f.after.outVolts, f.after.outWatts))
+                  : otterstone::say("After that it gives nothing."));
     if (f.bankFull && f.deviceFull)
-        s = otterstone::say("{} From one source the {} (device {}, bank {}).", s,
-                            std::string(*f.deviceFull < *f.bankFull ? "device is full first" : "bank is full first"),
-                            showDuration(*f.deviceFull), showDuration(*f.bankFull));
+        s = *f.deviceFull < *f.bankFull
+                ? otterstone::say("{} From one source the device is full first (device {}, bank {}).", s,
+                                  showDuration(*f.deviceFull), showDuration(*f.bankFull))
+                : otterstone::say("{} From one source the bank is full first (device {}, bank {}).", s,
+                                  showDuration(*f.deviceFull), showDuration(*f.bankFull));
     if (f.what != PassClass::Unknown) {
         Working w = remark("class", passClassWords(f.what));
         w.key = "pass_class";

@@ -95,11 +95,11 @@ void say(const Stair& s, const Facts& facts, Said& said) {
     std::string text = where;
     const std::string key = s.port + ":" + showNumber(s.tierVolts);
     if (s.lastGood && s.firstBad) {
-        text = otterstone::say("{}{}{} and {} A", text, (s.hot ? " stopped from heat between " : " trips between "),
-                               showNumber(*s.lastGood, 3), showNumber(*s.firstBad, 3));
+        const std::string good = showNumber(*s.lastGood, 3), bad = showNumber(*s.firstBad, 3);
+        text = s.hot ? otterstone::say("{} stopped from heat between {} and {} A", text, good, bad)
+                     : otterstone::say("{} trips between {} and {} A", text, good, bad);
         Working w = figure("trip:" + key, otterstone::say("{}: trip", where),
-                           otterstone::say("between {} A (held) and {} A (did not)", showNumber(*s.lastGood, 3),
-                                           showNumber(*s.firstBad, 3)),
+                           otterstone::say("between {} A (held) and {} A (did not)", good, bad),
                            between(*s.lastGood, *s.firstBad, ErrorSource::ofRun(facts.run, "between two steps")),
                            Unit::Amp, "bank out", "the middle ± half of the step; any value between is as likely");
         if (const auto m = s.margin()) {

@@ -30,8 +30,9 @@ void warnOfGaps(const trace::Totals& totals, Finding& f) {
     double seconds = 0.0;
     for (const trace::Gap& g : totals.gaps)
         seconds += g.to - g.from;
-    const std::string many = say("{}{}{} in all", std::to_string(totals.gaps.size()),
-                                 (totals.gaps.size() == 1 ? " gap of " : " gaps of "), showDuration(seconds));
+    const std::string many = totals.gaps.size() == 1 ? say("1 gap of {} in all", showDuration(seconds))
+                                                     : say("{} gaps of {} in all", std::to_string(totals.gaps.size()),
+                                                           showDuration(seconds));
     if (totals.gaps.empty())
         return;
     if (totals.gaps.front().bridged)

@@ -243,8 +243,8 @@ void addStamps(const Context& c, Finding& f) {
                             : m.what == Mark::What::Stop      ? "stopped"
                                                               : nullptr;
         if (words)
-            said = say("{}{}{} at {}{}", said, (said.empty() ? "" : "; "), std::string(words),
-                       showDuration(m.at * c.setup.clock.value()), (m.text.empty() ? "" : ": " + m.text));
+            said += (said.empty() ? "" : "; ") + say("{} at {}{}", words, showDuration(m.at * c.setup.clock.value()),
+                                                     (m.text.empty() ? "" : ": " + m.text));
     }
     if (!said.empty()) {
         f.figures.push_back(remark("stamped", said));
