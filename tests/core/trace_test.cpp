@@ -293,6 +293,49 @@ private Q_SLOTS:
         QCOMPARE(trace::cropped(t, 3.2, 3.7).size(), std::size_t(2)); // between two samples
         QCOMPARE(trace::cropped(t, 50.0, 60.0).size(), std::size_t(0));
     }
+    // Of ten thousand readings one is none: it is found wherever it stands, in digits as in doubles, and named.
+    void what_no_bench_reads_is_named_data() {
+        QTest::addColumn<QString>("column");
+        QTest::addColumn<double>("reading");
+        QTest::addColumn<QString>("said");
+        QTest::newRow("sound") << "volts" << 5.1 << QString();
+        QTest::newRow("no volts") << "volts" << qQNaN() << "no bench reads such volts";
+        QTest::newRow("endless volts") << "volts" << qInf() << "no bench reads such volts";
+        QTest::newRow("a million volts can be written") << "volts" << 1e6 << QString();
+        QTest::newRow("more cannot be") << "volts" << -1.1e6 << "no bench reads such volts";
+        QTest::newRow("no digits") << "digits" << qQNaN() << "no bench reads such amperes";
+        QTest::newRow("digits of a million amperes") << "digits" << 1e6 << QString();
+        QTest::newRow("digits of more") << "digits" << 2e6 << "no bench reads such amperes";
+        QTest::newRow("digits of more, backwards") << "digits" << -2e6 << "no bench reads such amperes";
+        QTest::newRow("no time") << "time" << qQNaN() << "its time is none";
+        QTest::newRow("time steps back") << "time" << -1.0 << "time steps back";
+        QTest::newRow("times at one moment") << "same time" << 0.0 << QString();
+    }
+    void what_no_bench_reads_is_named() {
+        QFETCH(QString, column);
+        QFETCH(double, reading);
+        QFETCH(QString, said);
+        constexpr std::size_t kCount = 10'000;
+        for (const std::size_t at : {std::size_t(1), std::size_t(4095), std::size_t(4096), kCount - 1}) {
+            Trace t;
+            trace::Column volts(kCount, 5.0);
+            trace::Digits amps(kCount, 1500);
+            for (std::size_t k = 0; k < kCount; ++k)
+                t.time.push_back(0.1 * static_cast<double>(k));
+            if (column == "volts")
+                volts[at] = reading;
+            else if (column == "digits")
+                amps[at] = std::isnan(reading) ? trace::kNoDigits : static_cast<std::int32_t>(reading * 1e3);
+            else
+                t.time[at] = column == "time" ? reading : t.time[at - 1];
+            t.volts = trace::Readings(std::move(volts));
+            t.amps = trace::Readings(std::move(amps), 1e3);
+            const auto odd = trace::unsound(t);
+            QCOMPARE(odd.has_value(), !said.isEmpty());
+            const auto row = QStringLiteral("row %1 of the trace: ").arg(at + 1);
+            QVERIFY2(!odd || QString::fromStdString(*odd) == row + said, odd ? odd->c_str() : "");
+        }
+    }
     void digits_and_doubles_read_alike() {
         trace::Digits digits;
         trace::Readings doubles;
