@@ -6,12 +6,15 @@
 #include <QClipboard>
 #include <QComboBox>
 #include <QGuiApplication>
+#include <QHeaderView>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QPushButton>
+#include <QSettings>
 #include <QSignalSpy>
+#include <QSplitter>
 
 #include "app/behaviour/behaviour_view.h"
 #include "app/behaviour/matrix_bar.h"
@@ -50,10 +53,72 @@ class BehaviourPageTest : public QObject {
         QCoreApplication::processEvents();
     }
 
+    // As a hand does it: pressed, moved while held, let go.
+    static void drag(QWidget* on, QPoint from, int by) {
+        const QPoint to = from + QPoint(by, 0);
+        const auto send = [&](QEvent::Type type, QPoint at, Qt::MouseButton button, Qt::MouseButtons held) {
+            QMouseEvent event(type, at, on->mapToGlobal(at), button, held, Qt::NoModifier);
+            QCoreApplication::sendEvent(on, &event);
+        };
+        send(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
+        send(QEvent::MouseMove, to, Qt::NoButton, Qt::LeftButton);
+        send(QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
+    }
+    // The first sheet of a kind in the demo.
+    void showSheet(records::Kind kind) {
+        for (const records::Bank& bank : book().banks()) {
+            for (const records::Run& run : book().runs(bank.id)) {
+                if (run.kind == kind)
+                    return window_->showRuns(bank.id, run.id);
+            }
+        }
+        QFAIL("no such sheet");
+    }
+
 private Q_SLOTS:
     void initTestCase() { QVERIFY(window_.prepare(false)); }
     void init() { QVERIFY(window_.openCopy()); }
     void cleanup() { window_.close(); }
+
+    void a_column_that_was_pulled_wide_stays_so_data() {
+        QTest::addColumn<int>("kind");
+        QTest::newRow("a survey") << static_cast<int>(records::Kind::Survey);
+        QTest::newRow("a matrix") << static_cast<int>(records::Kind::Matrix);
+    }
+    void a_column_that_was_pulled_wide_stays_so() {
+        QFETCH(int, kind);
+        const auto shown = [&] {
+            showSheet(static_cast<records::Kind>(kind));
+            return (kind == static_cast<int>(records::Kind::Matrix) ? view()->matrixGrid() : view()->grid())
+                ->horizontalHeader();
+        };
+        QHeaderView* header = shown();
+        QTRY_VERIFY(header->isVisible());
+        const int wide = header->sectionSize(0) + 37;
+        drag(header->viewport(),
+             {header->sectionViewportPosition(0) + header->sectionSize(0) - 1, header->height() / 2}, 37);
+        QCOMPARE(header->sectionSize(0), wide);
+        window_.close();
+        QVERIFY(window_.openCopy());
+        QTRY_COMPARE(shown()->sectionSize(0), wide);
+        QSettings().remove(QStringLiteral("widths"));
+    }
+    void the_panel_at_the_side_stays_as_wide_as_it_was_left() {
+        const auto parts = [&] {
+            showSheet(records::Kind::Survey);
+            window_->showAbout(window_->runPage()->run());
+            return window_->findChild<QSplitter*>();
+        };
+        QSplitter* split = parts();
+        QTRY_VERIFY(split->handle(1)->isVisible());
+        const int before = split->sizes()[1];
+        drag(split->handle(1), split->handle(1)->rect().center(), -60);
+        QCOMPARE(split->sizes()[1], before + 60);
+        window_.close();
+        QVERIFY(window_.openCopy());
+        QTRY_COMPARE(parts()->sizes()[1], before + 60);
+        QSettings().remove(QStringLiteral("widths"));
+    }
 
     void six_chargers_by_five_cables_are_filled_by_keyboard_saved_reopened_and_printed() {
         for (const char* name : {"Dock lamp 30", "Old block 5"}) {

@@ -35,6 +35,11 @@ namespace otterstone::app {
 
 namespace {
 
+// The name under which the width of a matrix's column is kept: what stands over it.
+QString matrixColumn(const QAbstractItemModel& matrix, int section) {
+    return QStringLiteral("matrix/") + matrix.headerData(section, Qt::Horizontal).toString();
+}
+
 constexpr int kWidest = 190;             // of a column, for what stands in it
 constexpr std::size_t kMostFigures = 12; // a survey has one for each tier; the picture shows them all
 
@@ -111,6 +116,7 @@ BehaviourView::BehaviourView(BookSession& session, QWidget* parent)
     grid_->setItemDelegate(new WordDelegate(grid_));
     grid_->setAccessibleName(tr("What was seen"));
     keepColumns(grid_->horizontalHeader(), [this](int section) { return columnName(section); });
+    keepColumns(matrixGrid_->horizontalHeader(), [this](int section) { return matrixColumn(*matrix_, section); });
     matrixGrid_->setAccessibleName(tr("What comes with each"));
     grid_->paste = [this](const QModelIndex& at, const QString& text) { model_->paste(at, text); };
     matrixGrid_->paste = [this](const QModelIndex& at, const QString& text) { matrix_->paste(at, text); };
@@ -196,8 +202,9 @@ void BehaviourView::widenColumns() {
 void BehaviourView::widenMatrix() {
     matrixGrid_->setMinimumHeight(40 + 30 * std::min(8, matrix_->rowCount()));
     for (int k = 0; k < matrix_->columnCount(); ++k)
-        matrixGrid_->setColumnWidth(
-            k, std::max({128, matrixGrid_->horizontalHeader()->sectionSizeHint(k), matrixGrid_->contentsWidth(k)}));
+        matrixGrid_->setColumnWidth(k, keptWidth(matrixColumn(*matrix_, k))
+                                           .value_or(std::max({128, matrixGrid_->horizontalHeader()->sectionSizeHint(k),
+                                                               matrixGrid_->contentsWidth(k)})));
 }
 
 // What was measured is one of the bank's drains and recharges: its neighbours are heard as soon as they are known.
