@@ -108,7 +108,7 @@ void BenchRibbon::paintEvent(QPaintEvent*) {
 
 BenchRow::BenchRow(BookSession& session, LiveBench& live, QWidget* parent)
     : QWidget(parent), session_(session), live_(live), grid_(new QGridLayout(this)),
-      another_(new QPushButton(tr("Another run  (0)"))) {
+      another_(new QPushButton(tr("Another run  (0)"), this)) {
     grid_->setContentsMargins(3 * kGrid, kGrid, 2 * kGrid, 0);
     grid_->setSpacing(kGrid);
     another_->setObjectName(QStringLiteral("quiet"));
