@@ -65,9 +65,9 @@ std::string ladderWords(const LightLadder& l) {
     std::string text = say("The output goes off at {}", milliamps(*l.offAt));
     if (l.secondsToOff)
         text = say("{} after {}", text, showDuration(*l.secondsToOff, 1.0));
-    return text + (l.onAt                                    ? " and stays on at " + milliamps(*l.onAt)
-                   : l.tooShort.empty() && l.against.empty() ? ", the largest current tried"
-                                                             : "");
+    return l.onAt                                    ? say("{} and stays on at {}", text, milliamps(*l.onAt))
+           : l.tooShort.empty() && l.against.empty() ? say("{}, the largest current tried", text)
+                                                     : text;
 }
 
 Working ladderFigure(const LightLadder& l, const char* key, const char* label, const std::string& run) {

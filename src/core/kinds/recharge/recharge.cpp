@@ -135,9 +135,9 @@ SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     const RechargeFinding& r = *f.recharge;
     const auto [counted, where] = countedEnergy(setup, f);
     SaidOfRun s;
+    const std::string wh = quoted(setup, counted, Unit::WattHour);
     s.amount = s.amountInWh =
-        quoted(setup, counted, Unit::WattHour) +
-        (where.empty() ? std::string(" went in by the bank's own display") : " went into " + where);
+        where.empty() ? say("{} went in by the bank's own display", wh) : say("{} went into {}", wh, where);
     if (r.endOfCharge && r.timeTo100)
         s.time = showValue(*r.timeTo100, Unit::Second);
     else if (f.durationSeconds > 0.0)
@@ -191,7 +191,7 @@ std::optional<double> energyStopsGrowing(const Context& c) {
 
 Working fullAfter(const Finding& f, const Measured& span, const char* school, std::string formula,
                   const std::string& note) {
-    Working w = timeWorking(key::timeTo100, "time to full", span, note);
+    Working w = timeWorking(key::timeTo100, say("time to full"), span, note);
     w.formula = std::move(formula);
     w.point = path::pointName(f.point);
     w.school = school;
@@ -288,7 +288,7 @@ void findRecharge(const Context& c, Finding& f) {
     const auto time = [&](const char* key, const char* label, const std::optional<Measured>& t) {
         if (!t)
             return;
-        Working w = timeWorking(key, label, *t, of);
+        Working w = timeWorking(key, sayAll(label, {}), *t, of);
         w.formula = say("moment at which that share of {} Wh was in", showNumber(phases.wattHoursUntilEnd, 4));
         w.point = path::pointName(f.point);
         w.parts = {energyWorking(c, f)};
@@ -341,13 +341,13 @@ void findRecharge(const Context& c, Finding& f) {
     plateau.formula = "mean of the readings at the level above which a quarter of the energy flowed" +
                       std::string(plateau.point == path::pointName(f.point) ? "" : " − R·I²");
     f.figures.push_back(plateau);
-    f.figures.push_back(timeWorking("bulk_s", "bulk", measuredSpan(c, r.bulkSeconds),
+    f.figures.push_back(timeWorking("bulk_s", say("bulk"), measuredSpan(c, r.bulkSeconds),
                                     "power at 90 % of the plateau or more, throttled stretches not counted"));
     if (!r.stops.empty() && phases.start) {
         double stopped = 0.0;
         for (const trace::Stretch& stop : r.stops)
             stopped += stop.length();
-        f.figures.push_back(timeWorking("charging_s", "time it charged", measuredSpan(c, f.onSeconds - stopped),
+        f.figures.push_back(timeWorking("charging_s", say("time it charged"), measuredSpan(c, f.onSeconds - stopped),
                                         say("without the {} in which it stood still", showDuration(stopped))));
         std::string text = say("It stood still {}{}", std::to_string(r.stops.size()),
                                (r.stops.size() == 1 ? " time and went on:" : " times and went on:"));
@@ -358,7 +358,7 @@ void findRecharge(const Context& c, Finding& f) {
         f.warnings.push_back({"stood_still", text + "."});
     }
     f.figures.push_back(
-        timeWorking("taper_s", "taper", measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
+        timeWorking("taper_s", say("taper"), measuredSpan(c, r.taperSeconds), "from the end of bulk until full"));
     if (r.idleWatts) {
         Working w;
         w.key = key::idleWatts;

@@ -151,10 +151,9 @@ std::string drainSentence(const Finding& f) {
     std::string s = answers(f, key::capacity) ? said.amount : said.amountInWh;
     if (whole) {
         const bool began = f.ends.began->from == StateFrom::Taken, ended = f.ends.ended->from == StateFrom::Taken;
-        s += ": " + said.share +
-             (began && ended ? ", if it began full and ran until it was empty"
-              : began        ? ", if it began full"
-                             : "");
+        s = began && ended ? say("{}: {}, if it began full and ran until it was empty", s, said.share)
+            : began        ? say("{}: {}, if it began full", s, said.share)
+                           : say("{}: {}", s, said.share);
     }
     const bool tripped = f.ends.ending == Ending::Heat || f.ends.ending == Ending::OverCurrent;
     if (!said.time.empty() && !(tripped && !whole))
@@ -172,8 +171,9 @@ std::string rechargeSentence(const Finding& f) {
     if (f.seen.counters)
         return s + (said.time.empty() ? "" : ", in " + said.time) + "." + said.restsOn;
     if (answers(f, key::timeTo100)) {
-        s += (said.timeTo80.empty() ? "; the bank was full after " + said.time
-                                    : "; 80 % was in after " + said.timeTo80 + ", and it was full after " + said.time);
+        s = said.timeTo80.empty()
+                ? say("{}; the bank was full after {}", s, said.time)
+                : say("{}; 80 % was in after {}, and it was full after {}", s, said.timeTo80, said.time);
         if (f.ends.began->from == StateFrom::Taken)
             s = say("{}, if it began empty", s);
     } else if (f.ends.endedFull() && f.ends.ending == Ending::Full) {
