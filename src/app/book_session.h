@@ -69,7 +69,7 @@ public:
     Result<records::Id> addPlanned(const records::PlannedRun& planned);
     Result<void> changePlanned(const records::PlannedRun& after, const QString& what);
     Result<void> removePlanned(records::Id id);
-    /// The house's purpose ("purpose") or needs ("needs").
+    /// A choice of the house by its key (`book/store/choices.h`).
     Result<void> changeChoice(const std::string& key, const std::string& json, const QString& what);
     /// A run that a worker has added already.
     void noteAddedRun(records::Id id, const QString& title);

@@ -20,6 +20,7 @@
 #include <QWidget>
 
 #include "app/widgets/indicator_style.h"
+#include "app/widgets/style_when_shown.h"
 
 namespace otterstone::app {
 
@@ -170,11 +171,15 @@ public:
             w->setStyleSheet({});
     }
     ~Undressed() {
+        told_.tellSeen();
         for (const auto& w : dressed())
             w->setStyleSheet(styleSheet(current));
     }
     Undressed(const Undressed&) = delete;
     Undressed& operator=(const Undressed&) = delete;
+
+private:
+    StyleWhenShown told_;
 };
 
 } // namespace

@@ -262,15 +262,18 @@ int bank(const BankOptions& o) {
             if (!together)
                 return complain(together.error());
             json all = togetherJson(*together);
-            if (!o.load.empty()) {
-                if (!together->usable)
-                    return complain({"no_curve", o.name, "there is no curve of usable energy yet.",
-                                     "Drain it from full to its cut-off once; a second load narrows the answer."});
-                const Working w = together->usable->runtimeOf(positive(o.load, "--load-watts"));
+            const auto answer = [&](const char* name, const Working& w) {
                 if (!o.json)
                     std::cout << kinds::asText(w);
-                all["runtime"] = shownJson(w);
-            }
+                all[name] = shownJson(w);
+            };
+            if (!together->usable && !(o.load.empty() && o.battery.empty()))
+                return complain({"no_curve", o.name, "there is no curve of usable energy yet.",
+                                 "Drain it from full to its cut-off once; a second load narrows the answer."});
+            if (!o.load.empty())
+                answer("runtime", together->usable->runtimeOf(positive(o.load, "--load-watts")));
+            if (!o.battery.empty())
+                answer("charges", together->usable->chargesOf(positive(o.battery, "--battery-wh")));
             if (o.json)
                 return print(all);
             printTogether(*together);

@@ -98,6 +98,7 @@ void addBenchCommands(CLI::App& app, int& code) {
     bank->add_option("book", b.book, "the book")->required();
     bank->add_option("--bank", b.name, "the bank's name")->required();
     bank->add_option("--load-watts", b.load, "how long will it run this load?");
+    bank->add_option("--battery-wh", b.battery, "how often will it charge a battery of this energy?");
     bank->add_flag("--json", b.json, "print one JSON object");
     bank->callback([&b, &code] { code = cli::bank(b); });
 

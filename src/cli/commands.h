@@ -70,7 +70,7 @@ struct DeviceOptions {
 
 struct BankOptions {
     bool json = false;
-    std::string book, name, load;
+    std::string book, name, load, battery;
 };
 [[nodiscard]] int bank(const BankOptions& options);
 

@@ -79,8 +79,9 @@ Result<void> write(book::Book& book, const HouseOptions& o, const setup::Prices&
     return o.currency || o.rates ? book.setChoice(setup::kPricesKey, pricesToText(*prices)) : Result<void>();
 }
 
-int show(const setup::Schools& schools, const setup::Prices& prices, bool asJson) {
-    json answers = json::object(), figures = json::object(), rates = json::array();
+// Without prices that can be read: the rest.
+int show(const setup::Schools& schools, const setup::Prices* prices, bool asJson) {
+    json answers = json::object(), figures = json::object();
     for (const setup::Question& q : setup::questions()) {
         const std::string chosen = answerOf(schools, q.key);
         const auto answer = std::ranges::find(q.answers, chosen, &setup::Answer::key);
@@ -93,18 +94,21 @@ int show(const setup::Schools& schools, const setup::Prices& prices, bool asJson
         if (!asJson)
             std::cout << f.key << "=" << showNumber(schools.*(f.figure)) << "\n";
     }
-    for (const setup::Rate& r : prices.rates)
-        rates.push_back(
-            {{"currency", r.currency}, {"worth", r.worth}, {"on", r.on.empty() ? json(nullptr) : json(r.on)}});
-    if (asJson)
-        return cli::print(
-            {{"schools", answers}, {"figures", figures}, {"currency", prices.currency}, {"rates", rates}});
-    std::cout << (prices.currency.empty() ? "Prices: each in its own currency" : "Prices: in " + prices.currency)
-              << "\n";
-    for (const setup::Rate& r : prices.rates)
-        std::cout << "1 " << r.currency << " = " << showNumber(r.worth, 9) << " " << prices.currency
-                  << (r.on.empty() ? "" : ", as of " + r.on) << "\n";
-    return finish(kDone);
+    json all{{"schools", answers}, {"figures", figures}};
+    if (prices && asJson) {
+        all["currency"] = prices->currency;
+        all["rates"] = json::array();
+        for (const setup::Rate& r : prices->rates)
+            all["rates"].push_back(
+                {{"currency", r.currency}, {"worth", r.worth}, {"on", r.on.empty() ? json(nullptr) : json(r.on)}});
+    } else if (prices) {
+        std::cout << (prices->currency.empty() ? "Prices: each in its own currency" : "Prices: in " + prices->currency)
+                  << "\n";
+        for (const setup::Rate& r : prices->rates)
+            std::cout << "1 " << r.currency << " = " << showNumber(r.worth, 9) << " " << prices->currency
+                      << (r.on.empty() ? "" : ", as of " + r.on) << "\n";
+    }
+    return asJson ? cli::print(all) : finish(kDone);
 }
 
 int house(const HouseOptions& o) {
@@ -123,7 +127,8 @@ int house(const HouseOptions& o) {
                 return complain(done.error(), kOutput);
         }
         const auto prices = pricesNow();
-        return prices ? show((*opened)->schools(), *prices, o.json) : complain(prices.error());
+        const int shown = show((*opened)->schools(), prices ? &*prices : nullptr, o.json);
+        return prices ? shown : complain(prices.error());
     });
 }
 

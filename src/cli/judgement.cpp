@@ -10,6 +10,7 @@
 #include <nlohmann/json.hpp>
 
 #include "book/exchange/bundle.h"
+#include "book/store/choices.h"
 #include "book/store/material.h"
 #include "book/store/together.h"
 #include "cli/bench_options.h"
@@ -31,7 +32,7 @@ std::string readable(const std::string& path) { return contentsOf(path).value_or
 
 judgement::Purpose purposeOf(const Options& o, const book::Book& book) {
     if (o.purpose.empty())
-        return book::choicesOf(book.choice("purpose"), {}).purpose;
+        return book::purposeOr(book.choice(book::choice::purpose));
     if (const judgement::Purpose* known = judgement::purposeNamed(o.purpose))
         return *known;
     if (!std::filesystem::exists(o.purpose)) {

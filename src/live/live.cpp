@@ -112,8 +112,9 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
         throw Wrong{sane.error()};
     if (plan.recipe.hours)
         plan.limits.seconds = *plan.recipe.hours * 3600.0;
-    if (const auto rating = label::ratedEnergy(bank->label))
-        plan.expectedWattHours = rating->energy.value * (plan.recipe.kind == records::Kind::Drain ? 0.85 : 1.2);
+    if (const auto usual = label::usualEnergy(bank->label, plan.recipe.kind == records::Kind::Drain ? label::Way::Out
+                                                                                                    : label::Way::In))
+        plan.expectedWattHours = usual->value;
     plan.expectedFrom = QStringLiteral("the label");
     if (!o.rehearse.empty()) {
         const std::size_t at = o.rehearse.find('@');

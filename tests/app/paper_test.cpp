@@ -136,6 +136,8 @@ private Q_SLOTS:
 
     void the_pieces_of_a_sheet_follow_each_other() {
         const auto document = makeDocument(longSheet(20), {}, 600.0);
+        document->setLayoutEnabled(true);
+        document->setTextWidth(600.0);
         const Pieces pieces = piecesOf(*document);
         double at = 0.0;
         std::size_t rows = 0;

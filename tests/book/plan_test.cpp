@@ -5,6 +5,8 @@
 
 #include "book/demo/demo.h"
 #include "book/exchange/bundle.h"
+#include "book/store/check.h"
+#include "book/store/choices.h"
 #include "book/store/material.h"
 #include "book/store/moved.h"
 #include "book/store/together.h"
@@ -55,7 +57,7 @@ private Q_SLOTS:
             QVERIFY(book->save(p));
             QVERIFY(book->publish({kNew, "Pebble", "2026-05-01T10:00:00", 2, "{\"a\":1}"}));
             QVERIFY(book->publish({kNew, "Pebble", "2026-05-02T10:00:00", 2, "{\"a\":2}"}));
-            QVERIFY(book->setChoice("needs", needsToJson({"Camera 2 W 8 h"}, 3.0)));
+            QVERIFY(book->setChoice("needs", needsToText({{"Camera 2 W 8 h"}, 3.0})));
             if (bundle)
                 QVERIFY(exportBundle(*book, folder_.filePath(QStringLiteral("bundle"))));
         }
@@ -77,10 +79,57 @@ private Q_SLOTS:
         QCOMPARE(published.size(), std::size_t(2));
         QCOMPARE(published.front().at, std::string("2026-05-02T10:00:00")); // the newest first
         QVERIFY(book->publications("comparison").empty());
-        const Choices choices = choicesOf(book->choice("purpose"), book->choice("needs"));
-        QCOMPARE(choices.purpose.key, std::string("plane")); // nothing kept: the first that ships
-        QCOMPARE(choices.needs, std::vector<std::string>{"Camera 2 W 8 h"});
-        QCOMPARE(choices.days, 3.0);
+        QCOMPARE(purposeOr(book->choice(choice::purpose)).key, std::string("plane")); // nothing kept: the first
+        const Needs needs = needsFromText(book->choice(choice::needs), "").value();
+        QCOMPARE(needs.lines, std::vector<std::string>{"Camera 2 W 8 h"});
+        QCOMPARE(needs.days, 3.0);
+    }
+    void a_choice_that_cannot_be_read_is_told_data() {
+        QTest::addColumn<QString>("key");
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<QString>("told"); // as the whole of what is wrong with the book begins
+        const auto row = [](const char* name, const char* key, const char* text, const char* told) {
+            QTest::newRow(name) << QString::fromLatin1(key) << QString::fromLatin1(text) << QString::fromLatin1(told);
+        };
+        row("prices that are no JSON", "prices", "EUR please", "the house's prices: this is not JSON");
+        row("rates as a list", "prices",
+            R"({"format": "otterstone-prices", "version": 1, "currency": "EUR", "rates": [1]})",
+            "the house's prices: rates");
+        row("prices of another kind", "prices", R"({"format": "otterstone-wishes"})", "the house's prices: ");
+        row("needs as a number", "needs", "12", "the house's needs: these are no needs");
+        row("needs of numbers", "needs", R"({"needs": [1, 2], "days": 3})", "the house's needs: these are no needs");
+        row("a purpose cut off", "purpose", R"({"key": "own", "sca)", "the house's purpose: ");
+        row("a purpose that weighs what is no figure", "purpose",
+            R"({"scales": [{"figure": "luck", "worst": 0, "best": 1}]})", "the house's purpose: \"luck\"");
+        row("a campaign in words", "campaign", "tomorrow", "the house's campaign: ");
+    }
+    // The book is shown with the rest of what the house chose, `check` names the one, and a bundle goes without it.
+    void a_choice_that_cannot_be_read_is_told() {
+        QFETCH(QString, key);
+        QFETCH(QString, text);
+        QFETCH(QString, told);
+        const QString path = folder_.filePath(QStringLiteral("choice-%1.otterstone").arg(QTest::currentDataTag()));
+        const QString bundle = path + QStringLiteral(".bundle");
+        {
+            auto book = Book::create(path).value();
+            Bank bank;
+            bank.name = "Pebble 5";
+            QVERIFY(book->save(bank));
+            for (const ChoiceKind& kind : choiceKinds())
+                QVERIFY(kind.check(book->choice(kind.key), "") || book->choice(kind.key).empty());
+            QVERIFY(book->setChoice(key.toStdString(), text.toStdString()));
+            QVERIFY(exportBundle(*book, bundle));
+        }
+        const auto report = checkBook(path);
+        QVERIFY(report);
+        QCOMPARE(report->faults.size(), std::size_t(1));
+        QVERIFY2(QString::fromStdString(report->faults.front()).startsWith(told), report->faults.front().c_str());
+        const auto book = Book::openToRead(path);
+        QVERIFY(book);
+        QCOMPARE((*book)->banks().size(), std::size_t(1));
+        const auto again = importBundle(bundle, path + QStringLiteral(".again"));
+        QVERIFY(again);
+        QVERIFY((*again)->choice(key.toStdString()).empty());
     }
     void a_campaign_follows_its_banks_into_another_book() {
         const QString bundle = folder_.filePath(QStringLiteral("campaign-bundle"));

@@ -345,11 +345,15 @@ private Q_SLOTS:
     }
     void a_banks_runs_together_and_a_corrected_clock() {
         QVERIFY(QFile::copy(in("demo.otterstone"), in("clock.otterstone")));
-        const Run bank = cli({"bank", in("clock.otterstone"), "--bank", "Cobble 10", "--load-watts", "7", "--json"});
+        const Run bank = cli({"bank", in("clock.otterstone"), "--bank", "Cobble 10", "--load-watts", "7",
+                              "--battery-wh", "12", "--json"});
         QVERIFY2(bank.code == 0, qPrintable(bank.errors));
         const QJsonObject curve = bank.json()["usable_curve"].toObject();
         const double e0 = curve["e0_wh"].toDouble(), p0 = curve["p0_w"].toDouble(), r = curve["r_per_w"].toDouble();
         QVERIFY(near(bank.json()["runtime"].toObject()["value"].toDouble(), e0 / (7 + p0 + r * 49) * 3600.0, 1e-9));
+        const QJsonObject charges = bank.json()["charges"].toObject();
+        QVERIFY2(charges["label"].toString().contains("charges of 12 Wh"), qPrintable(charges["label"].toString()));
+        QVERIFY(charges["value"].toDouble() > 1.5 && charges["value"].toDouble() < 0.85 * e0 / 12.0);
         QVERIFY(bank.json()["pairs"].toArray().size() >= 2);
         const Run gear =
             cli({"gear", in("clock.otterstone"), "--piece", "Pocket meter", "--clock-factor", "0.94", "--json"});

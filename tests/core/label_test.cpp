@@ -50,6 +50,10 @@ private Q_SLOTS:
         QCOMPARE(label::ratedEnergy(l)->energy.value, 72.0);
         QVERIFY(label::ratedEnergy(l)->printed);
         QVERIFY(!label::ratedEnergy(Label{}).has_value());
+        // 72 Wh printed: 61.2 Wh are expected of a drain, 86.4 Wh of a recharge; of a bare label nothing.
+        QVERIFY(std::fabs(label::usualEnergy(l, label::Way::Out)->value - 61.2) < 1e-9);
+        QVERIFY(std::fabs(label::usualEnergy(l, label::Way::In)->value - 86.4) < 1e-9);
+        QVERIFY(!label::usualEnergy(Label{}, label::Way::Out).has_value());
     }
 
     void flight_class_goes_by_rated_energy_alone_data() {

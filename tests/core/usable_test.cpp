@@ -109,6 +109,17 @@ private Q_SLOTS:
         QVERIFY(c->runtimeOf(45).note.find("beyond") != std::string::npos);
         QVERIFY(c->runtimeOf(10).note.empty());
     }
+    // 40 Wh that lose 0.3 W and 0.004 per W; at the root of 4 × 16 W that is 40 × 8 ÷ 8.556 = 37.4 Wh. Of those 85 % in
+    // a battery of 15 Wh: 2.119 charges, 0.85 give or take 0.10 alone being ± 0.288 (2 × 0.10 ÷ √3 × 2.119 ÷ 0.85).
+    void a_battery_is_charged_so_often() {
+        const auto c = UsableCurve::fit(drainsOf(40, 0.3, 0.004, {4, 8, 16}));
+        QVERIFY(near(c->middlingLoad(), 8.0, 1e-12));
+        const Working w = c->chargesOf(15.0);
+        QVERIFY2(near(w.value.value(), 2.119, 0.01), w.shown().c_str());
+        QVERIFY2(w.value.expanded() > 0.28 && w.value.expanded() < 0.33, w.shown().c_str());
+        QCOMPARE(w.label, std::string("full charges of 15 Wh"));
+        QVERIFY2(w.note.find("85 ± 10 %") == 0, w.note.c_str());
+    }
     void an_error_that_all_drains_share_stays_in_the_band() {
         auto points = drainsOf(40, 0.3, 0.004, {4, 8, 12, 16, 20}, 1e-5);
         for (auto& p : points)

@@ -22,7 +22,7 @@
 #include "app/widgets/on_screen.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
-#include "book/store/material.h"
+#include "book/store/choices.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::app {
@@ -108,7 +108,7 @@ void ChoosePage::takeBook() {
     picker_->reset();
     evidence_ = std::make_shared<const std::vector<evidence::Evidence>>();
     compareAgain_ = comparing_; // what is on its way is another book's
-    choosePurpose(book::choicesOf(session_.book().choice("purpose"), {}).purpose);
+    choosePurpose(book::purposeOr(session_.book().choice(book::choice::purpose)));
 }
 
 QWidget* ChoosePage::buildFigures() {
@@ -160,14 +160,15 @@ QWidget* ChoosePage::buildPurpose() {
         next.words = "Own";
         if (const judgement::Purpose* known = judgement::purposeNamed(purposes_->itemData(k).toString().toStdString()))
             next = *known;
-        if (auto kept =
-                session_.changeChoice("purpose", judgement::purposeToJson(next), tr("choose for another purpose"));
+        if (auto kept = session_.changeChoice(book::choice::purpose, judgement::purposeToJson(next),
+                                              tr("choose for another purpose"));
             !kept)
             Q_EMIT problem(qs(kept.error().sentence()));
         choosePurpose(next);
     });
     connect(editor_, &PurposeEditor::changed, this, [this](const judgement::Purpose& own) {
-        if (auto kept = session_.changeChoice("purpose", judgement::purposeToJson(own), tr("change the weights"));
+        if (auto kept =
+                session_.changeChoice(book::choice::purpose, judgement::purposeToJson(own), tr("change the weights"));
             !kept)
             Q_EMIT problem(qs(kept.error().sentence()));
         choosePurpose(own);
@@ -227,7 +228,7 @@ ChoosePage::View ChoosePage::view() const { return static_cast<View>(views_->cur
 void ChoosePage::takeEvidence(const SharedEvidence& evidence) {
     evidence_ = evidence;
     // The house's purpose may have been undone.
-    purpose_ = book::choicesOf(session_.book().choice("purpose"), {}).purpose;
+    purpose_ = book::purposeOr(session_.book().choice(book::choice::purpose));
     showBanks();
     compareAnew();
 }

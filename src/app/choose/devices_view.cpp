@@ -11,6 +11,7 @@
 
 #include "app/theme.h"
 #include "app/widgets/copy_table.h"
+#include "app/widgets/measured_once.h"
 #include "app/widgets/on_screen.h"
 #include "app/widgets/row_pixels.h"
 #include "core/quantity/format.h"
@@ -44,7 +45,6 @@ DevicesView::DevicesView(QWidget* parent)
     table_->verticalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     table_->verticalHeader()->setDefaultSectionSize(rowPixels(28));
     table_->horizontalHeader()->setMinimumSectionSize(104);
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     column->addWidget(table_, 1);
     hint_->setObjectName(QStringLiteral("faint"));
     hint_->setWordWrap(true);
@@ -97,6 +97,7 @@ const kinds::Observation* DevicesView::at(int row, int column) const {
 }
 
 void DevicesView::fill() {
+    const MeasuredOnce columns(table_->horizontalHeader());
     const bool turned = turn_->isChecked();
     QStringList devices, banks;
     for (const evidence::DeviceSeen& d : all_.devices)

@@ -8,6 +8,7 @@
 
 #include "app/help/figure_words.h"
 #include "app/theme.h"
+#include "app/widgets/measured_once.h"
 #include "app/widgets/on_screen.h"
 #include "app/widgets/row_pixels.h"
 
@@ -30,7 +31,6 @@ FiguresTable::FiguresTable(QWidget* parent) : QTableWidget(parent) {
     verticalHeader()->setMinimumWidth(150);
     horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
     horizontalHeader()->setMinimumSectionSize(92);
-    horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     connect(this, &QTableWidget::cellClicked, this, &FiguresTable::explain);
     connect(horizontalHeader(), &QHeaderView::sectionClicked, this, &FiguresTable::sortBy);
 }
@@ -81,6 +81,7 @@ FiguresTable::Place FiguresTable::placeOf(int row, int column) const {
 const judgement::Cell& FiguresTable::cellAt(Place at) const { return comparison_->rows[at.figure].cells[at.bank]; }
 
 void FiguresTable::fill() {
+    const MeasuredOnce columns(horizontalHeader());
     const int row = currentRow(), column = currentColumn();
     clear();
     QStringList banks, figures;

@@ -13,7 +13,7 @@
 #include "app/findings/claims_table.h"
 #include "app/theme.h"
 #include "app/widgets/on_screen.h"
-#include "book/store/material.h"
+#include "book/store/choices.h"
 #include "core/plan/own_devices.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
@@ -133,9 +133,10 @@ UseView::UseView(BookSession& session, QWidget* parent)
     connect(days_, &QLineEdit::textChanged, this, &UseView::work);
     connect(days_, &QLineEdit::editingFinished, this, &UseView::keep);
     const auto takeBook = [this, drawer] {
-        const auto kept = book::choicesOf({}, session_.book().choice("needs"));
+        const book::Needs kept = book::needsFromText(session_.book().choice(book::choice::needs), book::choice::needs)
+                                     .value_or(book::Needs{});
         QStringList lines;
-        for (const std::string& n : kept.needs)
+        for (const std::string& n : kept.lines)
             lines << qs(n);
         const QSignalBlocker a(needs_), b(days_);
         needs_->setPlainText(lines.join(QLatin1Char('\n')));
@@ -204,7 +205,7 @@ void UseView::keep() {
     if (!session_.isOpen() || session_.book().readOnly())
         return;
     if (auto done = session_.changeChoice(
-            "needs", book::needsToJson(lines, parseNumber(days_->text().toStdString()).value_or(0.0)),
+            book::choice::needs, book::needsToText({lines, parseNumber(days_->text().toStdString()).value_or(0.0)}),
             tr("change what is to be kept going"));
         !done)
         Q_EMIT problem(qs(done.error().sentence()));

@@ -312,22 +312,10 @@ void FindingsPage::answer() {
         return;
     }
     if (energy) {
-        // Charged at a middling load; 85 % of what leaves the port arrives in a device, give or take ten (common
-        // practice).
-        const double middle = std::sqrt(findings_.usable->lowest() * findings_.usable->highest());
-        const Measured arrives(0.85, rectangular(0.10), ErrorSource::ofBench("", "what arrives in a device"));
-        Working w;
-        w.key = key::deviceCharges;
-        w.label = tr("full charges of %1 Wh").arg(qs(showNumber(*number))).toStdString();
-        w.value = findings_.usable->at(middle) * arrives / Measured(*number);
-        w.formula =
-            showValue(findings_.usable->at(middle), Unit::WattHour) + " × 85 % ÷ " + showNumber(*number) + " Wh";
-        w.note =
-            "85 ± 10 % arrive in a device's battery (common practice); a run into the device itself would know it better";
-        w.parts = {findings_.usable->energyAt(middle)};
+        const Working w = findings_.usable->chargesOf(*number);
         answer_->setText(tr("about %1 charges").arg(onScreen(w.shown())));
         answerFigures_->addWidget(button(w), 0, Qt::AlignLeft);
-        plot_->show(findings_.usable, findings_.otherDrains, middle);
+        plot_->show(findings_.usable, findings_.otherDrains, findings_.usable->middlingLoad());
         return;
     }
     const Working w = findings_.usable->runtimeOf(*number);

@@ -154,8 +154,13 @@ void HelpPanel::findNext(bool fromHere) {
 }
 
 void HelpPanel::openGuide() {
-    if (pages_->source().fileName() != QLatin1String(kGuide))
-        pages_->setSource(QUrl(QLatin1String(kGuide)), QTextDocument::MarkdownResource);
+    if (pages_->source().fileName() == QLatin1String(kGuide))
+        return;
+    QTextDocument& document = *pages_->document();
+    document.setLayoutEnabled(false); // Qt lays out what was read so far with each word that it reads
+    pages_->setSource(QUrl(QLatin1String(kGuide)), QTextDocument::MarkdownResource);
+    document.setLayoutEnabled(true);
+    document.setTextWidth(document.textWidth());
 }
 
 void HelpPanel::showSection(const QString& title) {

@@ -8,6 +8,7 @@
 
 #include "app/gear/lay_out.h"
 #include "app/theme.h"
+#include "app/widgets/on_screen.h"
 #include "book/demo/demo.h"
 #include "core/kinds/figure_keys.h"
 #include "core/label/port_rules.h"
@@ -16,17 +17,14 @@
 #include "core/model/bank_json.h"
 #include "core/path/bottleneck.h"
 #include "core/path/cable.h"
+#include "core/quantity/format.h"
 
 namespace otterstone::app {
 
 namespace {
 
-constexpr double kSheetSamples = 10.0; // a second: the moment a source goes is short
-constexpr double kMiddle = 0.7;        // state of charge
-// What an ordinary bank hands out of what is printed on it, and takes in to be full. Common practice, no published
-// source.
-constexpr double kUsualShare = 0.85;
-constexpr double kUsualIntake = 1.2;
+constexpr double kSheetSamples = 10.0;  // a second: the moment a source goes is short
+constexpr double kMiddle = 0.7;         // state of charge
 constexpr double kSamplesAtLeast = 0.2; // per second, in the fastest rehearsal
 constexpr double kLinesPerRealSecond = 2000.0;
 constexpr double kUsualCharger = 18.0; // W, where nobody wrote down more
@@ -93,9 +91,10 @@ Expectation expectationOf(const book::Book* book, const records::Bank& bank, con
         e.wattHours = sum / static_cast<double>(earlier.size());
         e.from = earlier.size() == 1 ? QObject::tr("its earlier run")
                                      : QObject::tr("its %1 earlier runs").arg(earlier.size());
-    } else if (const auto rating = label::ratedEnergy(bank.label)) {
-        e.wattHours = rating->energy.value * (drain ? kUsualShare : kUsualIntake);
-        e.from = drain ? QObject::tr("85 % of what is printed on it") : QObject::tr("1.2 times what is printed on it");
+    } else if (const auto usual = label::usualEnergy(bank.label, drain ? label::Way::Out : label::Way::In)) {
+        e.wattHours = usual->value;
+        e.from = QObject::tr("%1 times what is printed on it")
+                     .arg(onScreen(showNumber(drain ? label::kUsuallyOut : label::kUsuallyIn)));
     }
     const std::optional<double> input =
         bank.label.inputWatts ? std::optional(bank.label.inputWatts->value) : std::nullopt;

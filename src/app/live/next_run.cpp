@@ -6,6 +6,7 @@
 #include <QDateTime>
 
 #include "app/theme.h"
+#include "book/store/choices.h"
 
 namespace otterstone::app {
 
@@ -13,7 +14,7 @@ NextRun::NextRun(BookSession& session, LiveBench& live, QObject* parent)
     : QObject(parent), session_(session), live_(live) {}
 
 std::pair<std::string, std::size_t> NextRun::groundOf(const JobToDo& job) const {
-    return {session_.book().choice("campaign"), session_.book().runs(job.bank).size()};
+    return {session_.book().choice(book::choice::campaign), session_.book().runs(job.bank).size()};
 }
 
 void NextRun::follow(int bench) {

@@ -15,6 +15,7 @@
 #include "app/plan/wishes_panel.h"
 #include "app/theme.h"
 #include "app/widgets/on_screen.h"
+#include "book/store/choices.h"
 #include "core/plan/campaign/day_sheet.h"
 #include "core/plan/campaign/files.h"
 #include "core/quantity/date.h"
@@ -247,7 +248,7 @@ void PlanPage::chooseJob(std::size_t placed) {
 void PlanPage::keep(const campaign::Wishes& wishes, const QString& what) {
     if (plan_ && plan_->sure)
         before_ = plan_;
-    if (const auto kept = session_.changeChoice("campaign", wishesToText(wishes), what); !kept)
+    if (const auto kept = session_.changeChoice(book::choice::campaign, wishesToText(wishes), what); !kept)
         Q_EMIT problem(qs(kept.error().sentence()));
 }
 

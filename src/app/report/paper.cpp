@@ -200,9 +200,10 @@ std::unique_ptr<QTextDocument> makeDocument(const report::Content& content,
     document->setDocumentMargin(0);
     document->documentLayout()->registerHandler(kDrawingObject, new DrawingObject(pictures, width, document.get()));
     document->setUndoRedoEnabled(false);
+    document->setLayoutEnabled(false); // once all is there, not with each cell
     document->setTextWidth(width);
     QTextCursor whole(document.get());
-    whole.beginEditBlock(); // laid out once, not with each cell
+    whole.beginEditBlock();
     Layout layout(*document, pictures, width);
     layout.heading(content.title, 1.7, 0.0);
     layout(report::Paragraph{content.sentence, true});
@@ -232,6 +233,7 @@ bool printOn(QPagedPaintDevice& device, const report::Content& content,
     constexpr double kFoot = 26.0, kLine = 1.0; // the rule under a row
     const auto document = makeDocument(content, pictures, page.width());
     document->documentLayout()->setPaintDevice(nullptr);
+    document->setLayoutEnabled(true);
     document->setTextWidth(page.width());
     const std::vector<Page> pages = cutIntoPages(piecesOf(*document), page.height() - kFoot);
     painter.scale(scale, scale);

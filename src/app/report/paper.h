@@ -11,7 +11,8 @@ class QPagedPaintDevice;
 
 namespace otterstone::app {
 
-/// Laid out for a page of this width, in pixels of the drawings.
+/// For a page of this width, in pixels of the drawings. Not laid out: `setLayoutEnabled(true)`, then whoever shows it
+/// gives it the width that it has.
 [[nodiscard]] std::unique_ptr<QTextDocument> makeDocument(const report::Content& content,
                                                           const std::map<std::string, Drawing>& pictures, double width);
 /// On A4 unless the device has another page. False when it could not begin.

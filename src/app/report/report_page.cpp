@@ -1,5 +1,6 @@
 #include "app/report/report_page.h"
 
+#include <QAbstractTextDocumentLayout>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
@@ -121,9 +122,13 @@ void ReportPage::take(const report::Material& material, const report::Content& c
     // Always on paper: a sheet looks as it will be read, whatever the window's theme.
     paper_->setStyleSheet(QStringLiteral("QTextBrowser { background: #ffffff; }"));
     const int at = paper_->verticalScrollBar()->value();
-    paper_->setDocument(document.get());
+    document->setLayoutEnabled(true);
+    paper_->setDocument(document.get()); // lays it out in steps, the top first
     document_ = std::move(document);
-    paper_->verticalScrollBar()->setValue(at);
+    if (at > 0) {
+        (void)document_->documentLayout()->documentSize(); // whole: the place may be at its end
+        paper_->verticalScrollBar()->setValue(at);
+    }
     for (QWidget* b : buttons_)
         b->setEnabled(true);
 }

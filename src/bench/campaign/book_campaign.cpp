@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "bench/recipes/recipe.h"
+#include "book/store/choices.h"
 #include "core/kinds/catalogue.h"
 #include "core/plan/campaign/files.h"
 #include "core/plan/campaign/week.h"
@@ -114,7 +115,7 @@ std::vector<campaign::RunSeen> runsMade(const book::Book& book, const campaign::
 }
 
 Result<campaign::Wishes> wishesOf(const book::Book& book) {
-    return campaign::wishesFromText(book.choice("campaign"), "the campaign in this book");
+    return campaign::wishesFromText(book.choice(book::choice::campaign), "the campaign in this book");
 }
 
 Result<BookCampaign> drawCampaign(const QString& path, const campaign::Wishes& wishes, double now) {

@@ -8,6 +8,7 @@
 
 #include "book/demo/demo_scenario.h" // made by CMake from demo/scenario.json
 #include "book/demo/demo_sheets.h"
+#include "book/store/choices.h"
 #include "book/store/json_records.h"
 #include "core/kinds/rows.h"
 #include "core/model/bank_json.h"
@@ -243,7 +244,7 @@ Result<void> keepCampaign(Book& book, const std::map<std::string, Id>& bankIds) 
         bank = std::to_string(bankIds.at(bank.get<std::string>()));
     for (json& job : campaign.at("kept").at("jobs"))
         job["bank"] = bankIds.at(job.at("bank").get<std::string>());
-    return book.setChoice("campaign", campaign.dump());
+    return book.setChoice(choice::campaign, campaign.dump());
 }
 
 Result<void> fill(Book& book) {

@@ -12,13 +12,13 @@
 
 #include "book/exchange/attached_files.h"
 #include "book/exchange/zip_folder.h"
+#include "book/store/choices.h"
 #include "book/store/json_put.h"
 #include "book/store/json_records.h"
 #include "core/kinds/traced/json.h"
 #include "core/plan/campaign/wishes.h"
 #include "core/quantity/version.h"
 #include "core/setup/method.h"
-#include "core/setup/prices.h"
 #include "logs/csv.h"
 #include "logs/log.h"
 
@@ -159,9 +159,6 @@ json houseJson(const setup::Schools& schools) {
     return j;
 }
 
-constexpr const char* kCampaign = "campaign";
-constexpr const char* kChoices[] = {"purpose", "needs", kCampaign, setup::kPricesKey};
-
 // Runs to be made, published sheets and choices, by the bundle's own ids of banks.
 void addPlans(const Book& book, json& all) {
     for (const PlannedRun& p : book.planned())
@@ -180,9 +177,9 @@ void addPlans(const Book& book, json& all) {
             all["published"].push_back(
                 {{"scope", at->scope}, {"at", at->at}, {"method", at->method}, {"said", at->json}});
     }
-    for (const char* key : kChoices) {
-        if (const std::string choice = book.choice(key); !choice.empty())
-            all["choices"][key] = choice;
+    for (const ChoiceKind& kind : choiceKinds()) {
+        if (const std::string text = book.choice(kind.key); !text.empty() && kind.check(text, kind.words))
+            all["choices"][kind.key] = text;
     }
 }
 
@@ -209,23 +206,18 @@ Result<void> fillPlans(Book& book, const json& all, const std::map<Id, Id>& bank
             !saved)
             return tl::unexpected(saved.error());
     }
-    for (const char* key : kChoices) {
-        std::string choice;
+    for (const ChoiceKind& kind : choiceKinds()) {
+        std::string text;
         if (has(all, "choices"))
-            getOr(all.at("choices"), key, choice);
-        if (choice.empty())
+            getOr(all.at("choices"), kind.key, text);
+        if (text.empty())
             continue;
-        if (key == kCampaign) {
-            const auto wishes = plan::campaign::wishesFromText(choice, "book.json, choices.campaign");
-            if (!wishes)
-                return tl::unexpected(wishes.error());
-            choice = wishesToText(plan::campaign::withBanks(*wishes, bankIds));
-        }
-        if (key == std::string_view(setup::kPricesKey)) {
-            if (const auto prices = setup::pricesFromText(choice, "book.json, choices.prices"); !prices)
-                return tl::unexpected(prices.error());
-        }
-        if (auto saved = book.setChoice(key, choice); !saved)
+        const std::string place = std::string("book.json, choices.") + kind.key;
+        if (auto readable = kind.check(text, place); !readable)
+            return readable;
+        if (kind.key == std::string_view(choice::campaign))
+            text = wishesToText(plan::campaign::withBanks(*plan::campaign::wishesFromText(text, place), bankIds));
+        if (auto saved = book.setChoice(kind.key, text); !saved)
             return saved;
     }
     return {};

@@ -81,7 +81,7 @@ public:
     [[nodiscard]] std::vector<PlannedRun> planned() const;
     /// Sheets published of a bank or of the comparison, the newest first.
     [[nodiscard]] std::vector<Publication> publications(const std::string& scope) const;
-    /// A choice of the house kept as JSON: "purpose", "needs"; empty when there is none.
+    /// A choice of the house as it is kept (`choices.h`); empty when there is none.
     [[nodiscard]] std::string choice(const std::string& key) const;
 
     /// The finding if it is cached and still holds.

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "book/store/book.h"
+#include "book/store/choices.h"
 #include "book/store/plan_store.h"
 #include "book/store/record_store.h"
 #include "book/store/schema.h"
@@ -66,6 +67,8 @@ std::vector<std::string> damagedRecords(Connection& c) {
     (void)loadGear(c);
     (void)loadSchools(c);
     (void)loadPlanned(c);
+    for (const ChoiceKind& kind : choiceKinds())
+        (void)loadReadable(c, kind);
     (void)loadPublications(c, "comparison");
     for (const Bank& bank : loadBanks(c)) {
         (void)loadRuns(c, bank.id);

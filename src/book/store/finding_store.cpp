@@ -5,6 +5,7 @@
 #include <QCryptographicHash>
 #include <nlohmann/json.hpp>
 
+#include "book/store/choices.h"
 #include "book/store/json_records.h"
 #include "book/store/plan_store.h"
 #include "book/store/record_store.h"
@@ -21,11 +22,8 @@ using Also = kinds::AlsoRestsOn;
 
 namespace {
 setup::Prices loadPrices(Connection& c) {
-    auto prices = setup::pricesFromText(loadChoice(c, setup::kPricesKey), "prices");
-    if (prices)
-        return std::move(*prices);
-    c.passOver("the house", Damage("", prices.error().sentence()));
-    return {};
+    const auto kind = std::ranges::find(choiceKinds(), std::string_view(setup::kPricesKey), &ChoiceKind::key);
+    return setup::pricesFromText(loadReadable(c, *kind), "").value_or(setup::Prices());
 }
 } // namespace
 

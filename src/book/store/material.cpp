@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "book/attached/attachments.h"
+#include "book/store/choices.h"
 #include "book/store/finding_store.h"
 #include "book/store/plan_store.h"
 #include "book/store/record_store.h"
@@ -175,26 +176,6 @@ std::string scopeOf(const report::Material& m) {
     return m.banks.size() == 1 ? m.banks.front().evidence.name : "comparison";
 }
 
-Choices choicesOf(const std::string& purposeJson, const std::string& needsJson) {
-    Choices c;
-    const auto own = judgement::purposeFromJson(purposeJson, "purpose");
-    c.purpose = own ? *own : judgement::purposes().front();
-    const auto needs = parseJson(needsJson, "needs");
-    try {
-        if (needs && needs->is_object()) {
-            c.days = needs->value("days", 0.0);
-            c.needs = needs->value("needs", std::vector<std::string>{});
-        }
-    } catch (const json::exception&) {
-        c.needs.clear(); // not of our making: as if nothing had been asked for
-    }
-    return c;
-}
-
-std::string needsToJson(const std::vector<std::string>& needs, double days) {
-    return jsonText({{"needs", needs}, {"days", days}});
-}
-
 Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks, const std::string& at) {
     const auto evidence = gatherEvidence(path, banks);
     if (!evidence)
@@ -218,11 +199,11 @@ Result<report::Material> gatherMaterial(const QString& path, const std::vector<I
                 m.gear.push_back({g.name, gearKey(g.kind), stated(g), used.read.contains(g.id)});
         }
         if (m.banks.size() > 1) {
-            const Choices choices = choicesOf(loadChoice(c, "purpose"), loadChoice(c, "needs"));
-            m.purpose = choices.purpose;
-            m.days = choices.days;
-            for (const std::string& typed : choices.needs) {
-                if (auto need = plan::parseNeed(typed, "needs"))
+            m.purpose = purposeOr(loadChoice(c, choice::purpose));
+            const Needs needs = needsFromText(loadChoice(c, choice::needs), choice::needs).value_or(Needs{});
+            m.days = needs.days;
+            for (const std::string& typed : needs.lines) {
+                if (auto need = plan::parseNeed(typed, choice::needs))
                     m.needs.push_back(std::move(*need));
             }
             m.needs = plan::withOwnDevices(std::move(m.needs), bench.gear);

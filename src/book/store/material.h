@@ -11,15 +11,6 @@ namespace otterstone::book {
 /// connection of its own, for a worker's thread. A problem when there is no bank.
 [[nodiscard]] Result<report::Material> gatherMaterial(const QString& path, const std::vector<Id>& banks,
                                                       const std::string& at);
-/// The house's own purpose and needs as the choose page keeps them; the first that ships, and none, when nothing is
-/// kept.
-struct Choices {
-    judgement::Purpose purpose;
-    std::vector<std::string> needs; ///< as typed
-    double days = 0.0;
-};
-[[nodiscard]] Choices choicesOf(const std::string& purposeJson, const std::string& needsJson);
-[[nodiscard]] std::string needsToJson(const std::vector<std::string>& needs, double days);
 
 /// Remembers that this sheet was published.
 Result<Id> rememberPublished(Book& book, const report::Material& material, const report::Content& content);

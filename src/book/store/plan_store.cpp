@@ -56,6 +56,17 @@ std::string loadChoice(Connection& c, const std::string& key) {
     return q.next() ? q.value(0).text() : std::string();
 }
 
+std::string loadReadable(Connection& c, const ChoiceKind& kind) {
+    std::string text = loadChoice(c, kind.key);
+    if (text.empty())
+        return text;
+    const auto readable = kind.check(text, kind.words);
+    if (readable)
+        return text;
+    c.passOver(readable.error().sentence());
+    return {};
+}
+
 void storeChoice(Connection& c, const std::string& key, const std::string& value) {
     c.run("INSERT OR REPLACE INTO choice (key, json) VALUES (?, ?)", key, value);
 }

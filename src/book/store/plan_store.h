@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "book/names.h"
+#include "book/store/choices.h"
 #include "book/store/sql.h"
 #include "core/records/planned.h"
 #include "core/records/run.h"
@@ -18,6 +19,8 @@ Id storePlanned(Connection& c, const PlannedRun& planned);
 Id storePublication(Connection& c, const Publication& publication);
 
 [[nodiscard]] std::string loadChoice(Connection& c, const std::string& key);
+/// The same, and empty where it cannot be read; that it was passed over is told.
+[[nodiscard]] std::string loadReadable(Connection& c, const ChoiceKind& kind);
 void storeChoice(Connection& c, const std::string& key, const std::string& value);
 
 } // namespace otterstone::book

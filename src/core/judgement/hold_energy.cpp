@@ -334,9 +334,11 @@ void holdCharges(const Case& c, Held& row) {
     if (const auto samples = chargesBySum(e, claim); !samples.empty())
         return decideRow(row, pool(samples));
     if (e.together.usableFigure && claim.deviceWattHours)
-        return notTested(row,
-                         say("no run into a device of that battery; by sum about {} charges, if 85 % arrive",
-                             showNumber(e.together.usableFigure->value.value() * 0.85 / *claim.deviceWattHours, 2)));
+        return notTested(row, say("no run into a device of that battery; by sum about {} charges, if {} % arrive",
+                                  showNumber(e.together.usableFigure->value.value() * together::kArrivesInDevice /
+                                                 *claim.deviceWattHours,
+                                             2),
+                                  showNumber(100.0 * together::kArrivesInDevice)));
     notTested(row, claim.deviceWattHours ? say("no run into a device of that battery") : say("no run into {}", device));
 }
 

@@ -59,6 +59,13 @@ std::optional<Rating> ratedEnergy(const Label& label) {
     return printed ? printed : ratedEnergy(label, Reference::MahNominal, 0.0);
 }
 
+std::optional<WattHours> usualEnergy(const Label& label, Way way) {
+    const auto rated = ratedEnergy(label);
+    if (!rated)
+        return std::nullopt;
+    return WattHours(rated->energy.value * (way == Way::Out ? kUsuallyOut : kUsuallyIn));
+}
+
 std::optional<Volts> impliedCellVolts(const Label& label) {
     if (!label.energy || !label.capacity || label.capacity->value <= 0.0)
         return std::nullopt;

@@ -23,6 +23,12 @@ struct Rating {
 enum class Reference { Printed, MahNominal, MahOther };
 [[nodiscard]] std::optional<Rating> ratedEnergy(const Label& label, Reference reference, double otherVolts);
 
+/// What an ordinary bank hands out of its rated energy, and takes in until it is full, as multiples of it. Common
+/// practice, no published source.
+inline constexpr double kUsuallyOut = 0.85, kUsuallyIn = 1.2;
+/// Nothing when the rated energy is not known.
+[[nodiscard]] std::optional<WattHours> usualEnergy(const Label& label, Way way);
+
 /// Wh ÷ Ah of the printed figures; needs both.
 [[nodiscard]] std::optional<Volts> impliedCellVolts(const Label& label);
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/device.h"
 #include "core/quantity/say.h"
 
@@ -165,6 +166,26 @@ Working UsableCurve::runtimeOf(double watts) const {
     Working w = runtime(at(watts), watts,
                         extrapolates(watts) ? "beyond the loads that were tried: a guess from the curve's shape" : "");
     w.parts = {energyAt(watts)};
+    return w;
+}
+
+double UsableCurve::middlingLoad() const { return std::sqrt(lowest_ * highest_); }
+
+Working UsableCurve::chargesOf(double batteryWattHours) const {
+    const Measured usable = at(middlingLoad());
+    const Measured arrives(kArrivesInDevice, rectangular(kArrivesWithin),
+                           ErrorSource::ofBench("", "what arrives in a device"));
+    Working w;
+    w.key = key::deviceCharges;
+    w.label = say("full charges of {} Wh", showNumber(batteryWattHours));
+    w.value = usable * arrives / Measured(batteryWattHours);
+    w.formula = say("{} × {} % ÷ {} Wh", showValue(usable, Unit::WattHour), showNumber(100.0 * kArrivesInDevice),
+                    showNumber(batteryWattHours));
+    w.point = "the device's battery";
+    w.note = say("{} ± {} % arrive in a device's battery (common practice); a run into the device itself would know it "
+                 "better",
+                 showNumber(100.0 * kArrivesInDevice), showNumber(100.0 * kArrivesWithin));
+    w.parts = {energyAt(middlingLoad())};
     return w;
 }
 

@@ -11,6 +11,10 @@
 
 namespace otterstone::together {
 
+/// What of the energy at the port arrives in a device's battery where no run into it says so, as a share give or take
+/// `kArrivesWithin`. Common practice, no published source.
+inline constexpr double kArrivesInDevice = 0.85, kArrivesWithin = 0.10;
+
 /// One complete drain.
 struct UsablePoint {
     long long run = 0;
@@ -52,6 +56,11 @@ public:
     [[nodiscard]] Working energyAt(double watts) const;
     /// D17.
     [[nodiscard]] Working runtimeOf(double watts) const;
+    /// Between the loads that were tried, by their ratio: W.
+    [[nodiscard]] double middlingLoad() const;
+    /// How often a battery of so many Wh, > 0, is charged from empty to full at a middling load, where as much arrives
+    /// in it as usual.
+    [[nodiscard]] Working chargesOf(double batteryWattHours) const;
 
     [[nodiscard]] const std::vector<UsablePoint>& points() const { return points_; }
     [[nodiscard]] double lowest() const { return lowest_; }
