@@ -4,6 +4,8 @@
 
 #include "core/quantity/parse.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::logs {
 
 namespace {
@@ -46,13 +48,12 @@ std::string delimiterWords(char c) {
 }
 
 void describe(Recognition& r, const std::vector<std::string>& lines) {
-    r.reasons.push_back("Text in " + encodingName(r.encoding) + ", cells divided by " +
-                        delimiterWords(r.dialect.delimiter) + ", decimal " +
-                        (r.dialect.decimal == '.' ? "point." : "comma."));
+    r.reasons.push_back(say("Text in {}, cells divided by {}, decimal {}", encodingName(r.encoding),
+                            delimiterWords(r.dialect.delimiter), (r.dialect.decimal == '.' ? "point." : "comma.")));
     const std::size_t preamble = r.dialect.headerLine.value_or(r.dialect.firstDataLine);
     if (preamble > 0)
-        r.reasons.push_back(std::to_string(preamble) + (preamble == 1 ? " line" : " lines") +
-                            " before the header passed over.");
+        r.reasons.push_back(
+            say("{}{} before the header passed over.", std::to_string(preamble), (preamble == 1 ? " line" : " lines")));
     for (std::size_t k = r.dialect.firstDataLine; k < lines.size() && r.preview.size() < kPreviewLines; ++k) {
         if (!trimmed(lines[k]).empty())
             r.preview.push_back(splitLine(lines[k], r.dialect.delimiter));
@@ -80,7 +81,7 @@ std::vector<HeaderCell> readHeader(Recognition& r, const std::vector<std::string
             r.names = splitAtWideSpaces(r.headerText);
     }
     for (std::size_t k = r.names.size(); k < r.dialect.fields; ++k)
-        r.names.push_back("column " + std::to_string(k + 1));
+        r.names.push_back(say("column {}", std::to_string(k + 1)));
     std::vector<std::string> units;
     if (r.dialect.unitsLine)
         units = splitLine(lines[*r.dialect.unitsLine], r.dialect.delimiter);

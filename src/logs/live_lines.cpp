@@ -9,6 +9,8 @@
 #include "logs/source.h"
 #include "logs/time_cell.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::logs {
 
 namespace {
@@ -31,18 +33,18 @@ Result<LiveLines> LiveLines::make(const LineFormat& format, const std::string& p
     lines.format_ = format;
     for (const auto& [role, code] : {std::pair(Role::Volts, "no_volts_column"), {Role::Amps, "no_amps_column"}}) {
         if (!cellOf(format, role))
-            return problem(code, place, "no column is named as " + roleKey(role) + ".",
+            return problem(code, place, say("no column is named as {}.", roleKey(role)),
                            "Name one in “columns”, counted from 1.");
     }
     for (const LineFormat::Cell& c : format.meaning) {
         if (c.index >= format.cells)
-            return problem("unknown_column", place,
-                           "column " + std::to_string(c.index + 1) + " is beyond the " + std::to_string(format.cells) +
-                               " of a line.",
-                           "Columns are counted from 1.");
+            return problem(
+                "unknown_column", place,
+                say("column {} is beyond the {} of a line.", std::to_string(c.index + 1), std::to_string(format.cells)),
+                "Columns are counted from 1.");
         const auto scale = c.unit.empty() ? std::optional(UnitScale{c.role, 1.0, 0.0, false}) : unitFor(c.role, c.unit);
         if (!scale)
-            return problem("unknown_unit", place, "“" + c.unit + "” is no unit for " + roleKey(c.role) + ".",
+            return problem("unknown_unit", place, say("“{}” is no unit for {}.", c.unit, roleKey(c.role)),
                            "For example V, mV, A, mA, s, ms, °C.");
         lines.columns_.push_back({c.role, c.index, *scale});
     }
@@ -52,7 +54,8 @@ Result<LiveLines> LiveLines::make(const LineFormat& format, const std::string& p
 tl::expected<LiveReading, std::string> LiveLines::read(std::string_view line) const {
     const std::vector<std::string> cells = splitLine(line, format_.delimiter);
     if (cells.size() != format_.cells)
-        return tl::unexpected(std::to_string(cells.size()) + " cells instead of " + std::to_string(format_.cells));
+        return tl::unexpected(
+            say("{} cells instead of {}", std::to_string(cells.size()), std::to_string(format_.cells)));
     LiveReading reading;
     for (const Column& c : columns_) {
         const std::string& cell = cells[c.index];
@@ -62,8 +65,8 @@ tl::expected<LiveReading, std::string> LiveLines::read(std::string_view line) co
         if (!number) {
             if (!needed)
                 continue;
-            return tl::unexpected(isNoReading(cell) ? "no reading of " + roleKey(c.role)
-                                                    : "its " + roleKey(c.role) + " cannot be read");
+            return tl::unexpected(isNoReading(cell) ? say("no reading of {}", roleKey(c.role))
+                                                    : say("its {} cannot be read", roleKey(c.role)));
         }
         const double value = clock ? *number : *number * c.scale.factor + c.scale.offset;
         switch (c.role) {
@@ -160,7 +163,7 @@ std::optional<GuessedFormat> byHeader(const std::vector<std::string>& lines, con
         if (c.role != Role::Watts && c.role != Role::Date && c.role != Role::EnergyCounter &&
             c.role != Role::ChargeCounter)
             g.format.meaning.push_back({c.role, c.index, unit});
-        g.reasons.push_back("column " + std::to_string(c.index + 1) + " is " + roleKey(c.role) + ": " + c.reason);
+        g.reasons.push_back(say("column {} is {}: {}", std::to_string(c.index + 1), roleKey(c.role), c.reason));
     }
     return g;
 }
@@ -183,7 +186,7 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
         taken[k] = true;
         if (role != Role::Watts)
             g.format.meaning.push_back({role, k, unit});
-        g.reasons.push_back("column " + std::to_string(k + 1) + " is " + roleKey(role) + ": " + why);
+        g.reasons.push_back(say("column {} is {}: {}", std::to_string(k + 1), roleKey(role), why));
     };
     // A clock only ever rises, and by even steps.
     for (std::size_t k = 0; k < width; ++k) {
@@ -194,7 +197,7 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
             even = std::fabs(c[j] - c[j - 1] - step) < 0.5 * step;
         if (even) {
             name(k, Role::Time, step >= 20.0 ? "ms" : "s",
-                 "it rises by even steps of " + std::to_string(step).substr(0, 5));
+                 say("it rises by even steps of {}", std::to_string(step).substr(0, 5)));
             break;
         }
     }
@@ -208,7 +211,7 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
                     !isProduct(columns[a], columns[b], columns[w]) || mean(columns[a]) < mean(columns[b]))
                     continue;
                 name(a, Role::Volts, "",
-                     "times column " + std::to_string(b + 1) + " it gives column " + std::to_string(w + 1));
+                     say("times column {} it gives column {}", std::to_string(b + 1), std::to_string(w + 1)));
                 name(b, Role::Amps, "", "the smaller of the two factors");
                 name(w, Role::Watts, "", "the product");
                 found = true;

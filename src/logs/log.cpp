@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 #include "core/trace/counters.h"
 #include "logs/rows.h"
 
@@ -45,7 +46,7 @@ std::string clockWarning(const std::vector<trace::ClockRepair>& repairs, const R
     std::string text = "The time steps back in line ";
     for (std::size_t k = 0; k < repairs.size(); ++k)
         text += (k > 0 ? ", " : "") + std::to_string(lineOf(rows, r, repairs[k].row));
-    return text + "; it was mended from the rhythm of the rows around.";
+    return say("{}; it was mended from the rhythm of the rows around.", text);
 }
 
 } // namespace
@@ -63,15 +64,15 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
         return problem("cancelled", log.name, "reading was stopped.");
     if (rows.endlessLine)
         return problem(
-            "endless_line", log.name, "it has a line of more than " + std::to_string(kLongestLine >> 20) + " MB.",
+            "endless_line", log.name, say("it has a line of more than {} MB.", std::to_string(kLongestLine >> 20)),
             "Look whether the file is damaged: the disk may have been full, or the card pulled, while it was written. What stands before that line can be cut out and read.");
     log.skippedLines = rows.skipped;
     log.firstSkipped = rows.firstSkipped;
     if (rows.size() < 2) {
         std::string why = "fewer than two lines hold a time and readings.";
         if (!rows.firstSkipped.empty())
-            why += " Line " + std::to_string(rows.firstSkipped.front().line) + ": " + rows.firstSkipped.front().reason +
-                   ".";
+            why = say("{} Line {}: {}.", why, std::to_string(rows.firstSkipped.front().line),
+                      rows.firstSkipped.front().reason);
         return problem("no_rows", log.name, why, "Check that the right columns were chosen.");
     }
 
@@ -88,7 +89,8 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     const auto repairs = rows.stepsBack ? trace::repairClock(time) : Result<std::vector<trace::ClockRepair>>{};
     if (!repairs) {
         const std::size_t row = std::stoul(repairs.error().place);
-        return problem(repairs.error().code, log.name + ", line " + std::to_string(lineOf(rows, log.recognition, row)),
+        return problem(repairs.error().code,
+                       say("{}, line {}", log.name, std::to_string(lineOf(rows, log.recognition, row))),
                        repairs.error().text, repairs.error().mend);
     }
     if (!repairs->empty())
@@ -114,13 +116,13 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     log.counterWattHours = trace::counted(rows.take(SlotEnergy));
     log.counterAmpHours = trace::counted(rows.take(SlotCharge));
     if (log.skippedLines > 0) {
-        std::string text =
-            std::to_string(log.skippedLines) + (log.skippedLines == 1 ? " line was" : " lines were") + " skipped:";
+        std::string text = say("{}{} skipped:", std::to_string(log.skippedLines),
+                               (log.skippedLines == 1 ? " line was" : " lines were"));
         for (const SkippedLine& s : log.firstSkipped)
-            text += " line " + std::to_string(s.line) + " (" + s.reason + "),";
+            text = say("{} line {} ({}),", text, std::to_string(s.line), s.reason);
         text.back() = '.';
         if (log.skippedLines > log.firstSkipped.size())
-            text += " And so on.";
+            text = say("{} And so on.", text);
         log.warnings.push_back({"lines_skipped", text});
     }
     return log;

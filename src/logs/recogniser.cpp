@@ -6,6 +6,7 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "logs/layout.h"
 
 namespace otterstone::logs {
@@ -45,7 +46,9 @@ public:
     }
 
 private:
-    [[nodiscard]] std::string place(std::size_t line) const { return log_.name + ", line " + std::to_string(line + 1); }
+    [[nodiscard]] std::string place(std::size_t line) const {
+        return say("{}, line {}", log_.name, std::to_string(line + 1));
+    }
 
     std::optional<Problem> choose(Role role) {
         if (const auto byHand = hand_.columns.find(role); byHand != hand_.columns.end())
@@ -65,14 +68,14 @@ private:
         }
         if (best == 0)
             return std::nullopt;
-        std::string reason = "the name “" + r_.names[at] + "” says " + roleKey(role);
+        std::string reason = say("the name “{}” says {}", r_.names[at], roleKey(role));
         if (best == 1)
-            reason = "the unit " + headers_[at].unit + " says " + roleKey(role);
+            reason = say("the unit {} says {}", headers_[at].unit, roleKey(role));
         if (!others.empty() && role != Role::Date) {
-            reason += "; it comes before " + others;
+            reason = say("{}; it comes before {}", reason, others);
             if (role == Role::Volts || role == Role::Amps)
-                r_.warnings.push_back({"several_candidates", "For " + roleKey(role) + " “" + r_.names[at] +
-                                                                 "” was taken; " + others + " would fit as well."});
+                r_.warnings.push_back({"several_candidates", say("For {} “{}” was taken; {} would fit as well.",
+                                                                 roleKey(role), r_.names[at], others)});
         }
         r_.columns.push_back({role, at, r_.names[at], 1.0, 0.0, 0, 0, reason});
         return std::nullopt;
@@ -104,8 +107,8 @@ private:
             std::string known;
             for (const std::string& n : r_.names)
                 known += (known.empty() ? "" : ", ") + n;
-            return Problem{"unknown_column", log_.name, "there is no column “" + name + "” for " + roleKey(role) + ".",
-                           "The columns are: " + known + "."};
+            return Problem{"unknown_column", log_.name, say("there is no column “{}” for {}.", name, roleKey(role)),
+                           say("The columns are: {}.", known)};
         }
         r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, 0, 0, "set by hand"});
         return std::nullopt;
@@ -115,7 +118,7 @@ private:
         std::string list;
         for (const std::string& n : r_.names)
             list += (list.empty() ? "“" : "”, “") + n;
-        return "The columns found are " + list + "”. Choose by hand with --column or on the import page.";
+        return say("The columns found are {}”. Choose by hand with --column or on the import page.", list);
     }
 
     std::optional<Problem> checkComplete() {
@@ -169,14 +172,14 @@ private:
             recogniseNumericTime(*time, cells);
         } else if (!cells.empty() && std::count(cells[0].begin(), cells[0].end(), '/') == 2) {
             return Problem{"ambiguous_date", place(r_.dialect.firstDataLine),
-                           "in “" + cells[0] + "” nobody can tell the day from the month.",
+                           say("in “{}” nobody can tell the day from the month.", cells[0]),
                            "Write dates as 2026-11-03, or give elapsed seconds."};
         } else {
             return Problem{"no_time_column", place(r_.dialect.firstDataLine),
-                           "the cells of “" + time->name + "” are no time: “" + (cells.empty() ? "" : cells[0]) + "”.",
+                           say("the cells of “{}” are no time: “{}”.", time->name, (cells.empty() ? "" : cells[0])),
                            columnsFound()};
         }
-        time->reason += "; its cells are " + timeFormWords(r_.timeForm);
+        time->reason = say("{}; its cells are {}", time->reason, timeFormWords(r_.timeForm));
         std::erase_if(r_.columns, [&](const ColumnChoice& c) {
             return c.role == Role::Date && r_.timeForm != TimeForm::DateAndClock;
         });
@@ -209,15 +212,15 @@ private:
             const auto unit = unitFor(c.role, byHand->second);
             if (!unit)
                 return Problem{"unknown_unit", log_.name,
-                               "“" + byHand->second + "” is no unit of " + roleKey(c.role) + ".",
+                               say("“{}” is no unit of {}.", byHand->second, roleKey(c.role)),
                                "Write it like --unit volts=mV."};
-            apply(c, *unit, "the unit " + byHand->second + " was set by hand");
+            apply(c, *unit, say("the unit {} was set by hand", byHand->second));
             return std::nullopt;
         }
         const HeaderCell& header = headers_[c.index];
         auto unit = header.unit.empty() ? unitFor(c.role, header.name) : unitFor(c.role, header.unit);
         if (unit && !unit->clockTime) {
-            apply(c, *unit, "in " + (header.unit.empty() ? header.name : header.unit));
+            apply(c, *unit, say("in {}", (header.unit.empty() ? header.name : header.unit)));
             return std::nullopt;
         }
         assumeUnit(c);
@@ -247,9 +250,9 @@ private:
         case Role::ChargeCounter: unit = largest >= 100.0 ? "mAh" : "Ah"; break;
         case Role::Date: return;
         }
-        apply(c, *unitFor(c.role, unit), "no unit given: " + unit + " fits numbers up to " + showNumber(largest, 4));
+        apply(c, *unitFor(c.role, unit), say("no unit given: {} fits numbers up to {}", unit, showNumber(largest, 4)));
         if (c.role == Role::Volts || c.role == Role::Amps || c.role == Role::Watts || c.role == Role::Time)
-            r_.warnings.push_back({"unit_assumed", "“" + c.name + "” names no unit; " + unit + " was assumed."});
+            r_.warnings.push_back({"unit_assumed", say("“{}” names no unit; {} was assumed.", c.name, unit)});
     }
 
     void countDecimals(ColumnChoice& c) const {
@@ -285,10 +288,10 @@ private:
             off += std::fabs(product - written) > 0.03 * std::max(product, written);
         }
         if (seen > 0 && off * 5 > seen)
-            r_.warnings.push_back({"watts_disagree", "“" + w->name +
-                                                         "” differs from volts × amps by more than 3 % in " +
-                                                         std::to_string(off) + " of the first " + std::to_string(seen) +
-                                                         " rows; volts × amps is used. Check the columns and units."});
+            r_.warnings.push_back(
+                {"watts_disagree",
+                 say("“{}” differs from volts × amps by more than 3 % in {} of the first {} rows; volts × amps is used. Check the columns and units.",
+                     w->name, std::to_string(off), std::to_string(seen))});
     }
 
     const OpenedLog& log_;

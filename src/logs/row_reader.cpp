@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "core/trace/readings.h"
 
 namespace otterstone::logs {
@@ -134,7 +135,7 @@ LineKind RowReader::readCarefully(std::string_view line, Row& row) {
     const auto time = timeOf(cells);
     if (!time) {
         const std::size_t at = recognition_.column(Role::Time)->index;
-        return skip(at < cells.size() ? "“" + cells[at].substr(0, 40) + "” is no time" : "no time in it");
+        return skip(at < cells.size() ? say("“{}” is no time", cells[at].substr(0, 40)) : "no time in it");
     }
     row.values[SlotTime] = *time;
     for (std::size_t column = 0; column < cells_.size(); ++column) {
@@ -147,10 +148,10 @@ LineKind RowReader::readCarefully(std::string_view line, Row& row) {
         if (!number && required(slot)) {
             const std::string name = column < recognition_.names.size() ? recognition_.names[column] : "a column";
             if (column >= cells.size())
-                return skip("ends before “" + name + "”");
+                return skip(say("ends before “{}”", name));
             return skip(isNoReading(cells[column])
-                            ? "no reading in “" + name + "”"
-                            : "“" + cells[column].substr(0, 40) + "” is no number for “" + name + "”");
+                            ? say("no reading in “{}”", name)
+                            : say("“{}” is no number for “{}”", cells[column].substr(0, 40), name));
         }
         row.values[slot] = number ? cell.scaled(*number) : kNaN;
         if (divisors_[slot] != 0.0) {

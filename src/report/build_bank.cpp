@@ -60,7 +60,7 @@ Section labelSection(const BankMaterial& b) {
     };
     if (l.capacity)
         add("capacity", say("{} mAh{}", showNumber(l.capacity->value * 1000.0, 6),
-                            (l.cellVolts ? " at " + showNumber(l.cellVolts->value) + " V" : "")));
+                            (l.cellVolts ? say(" at {} V", showNumber(l.cellVolts->value)) : "")));
     if (l.energy)
         add("energy", say("{} Wh", showNumber(l.energy->value)));
     if (l.outputCapacity && l.outputVolts)
@@ -73,7 +73,7 @@ Section labelSection(const BankMaterial& b) {
                                                          : ", in and out")))
                 .c_str(),
             tiersAndWatts(p.tiers, p.watts) +
-                (p.inTiers.empty() && !p.inWatts ? "" : "; in: " + tiersAndWatts(p.inTiers, p.inWatts)));
+                (p.inTiers.empty() && !p.inWatts ? "" : say("; in: {}", tiersAndWatts(p.inTiers, p.inWatts))));
     add("together", label::showShared(l.shared));
     if (l.totalWatts)
         add("in all", showNumber(l.totalWatts->value) + " W");
@@ -83,7 +83,7 @@ Section labelSection(const BankMaterial& b) {
         add("charges", label::showCharges(l.charges));
     if (l.rechargeTime)
         add("recharge", showDuration(l.rechargeTime->value * 3600.0) +
-                            (l.inputWatts ? " with " + showNumber(l.inputWatts->value) + " W" : ""));
+                            (l.inputWatts ? say(" with {} W", showNumber(l.inputWatts->value)) : ""));
     if (l.weightGrams)
         add("weight", showNumber(*l.weightGrams) + " g");
     if (l.size)
@@ -102,7 +102,7 @@ Section labelSection(const BankMaterial& b) {
     add("markings", bought.markings);
     std::string came = records::boughtWords(bought);
     if (!b.past.cameOn.empty() || b.past.cameAt)
-        came += (came.empty() ? "came" : ", came") + (b.past.cameOn.empty() ? "" : " on " + b.past.cameOn) +
+        came += (came.empty() ? "came" : ", came") + (b.past.cameOn.empty() ? "" : say(" on {}", b.past.cameOn)) +
                 (b.past.cameAt ? (b.past.cameOn.empty() ? " " : ", ") + records::stateWords(*b.past.cameAt) : "");
     add("bought", came);
     if (!bought.contents.empty()) {
@@ -266,13 +266,14 @@ std::string howMeasured(const Material& m) {
     }
     std::string s = std::to_string(b.runs.size()) + (b.runs.size() == 1 ? " run" : " runs");
     if (!from.empty())
-        s += from == to ? " on " + from : " from " + from + " to " + to;
+        s += from == to ? say(" on {}", from) : say(" from {} to {}", from, to);
     std::string read;
     for (const GearSaid& g : m.gear) {
         if (g.reads)
             read += (read.empty() ? "" : "; ") + g.name + " (" + g.accuracy + ")";
     }
-    return say("How it was measured: {}{}. ± stands for about 95 %.", s, (read.empty() ? "" : ", read with " + read));
+    return say("How it was measured: {}{}. ± stands for about 95 %.", s,
+               (read.empty() ? "" : say(", read with {}", read)));
 }
 
 // What runs still ask their tester, and which cannot both be right.

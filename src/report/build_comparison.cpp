@@ -99,7 +99,7 @@ Section choiceSection(const Choice& choice) {
         parts.rows.push_back(std::move(row));
     }
     s.blocks.emplace_back(std::move(t));
-    parts.note = "* from a figure that was found under another condition than most of its row.";
+    parts.note = say("* from a figure that was found under another condition than most of its row.");
     s.blocks.emplace_back(std::move(parts));
     Points turns;
     for (const judgement::Turning& turn : ranking.turnings) {

@@ -12,6 +12,7 @@
 #include "core/plan/campaign/files.h"
 #include "core/plan/campaign/week.h"
 #include "core/quantity/date.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::bench {
 
@@ -134,8 +135,8 @@ Result<BookCampaign> drawCampaign(const QString& path, const campaign::Wishes& w
         given.until = *until - c.begins;
         if (*given.until <= 0.0)
             return problem("bad_value", "until",
-                           "the end of the campaign, " + wishes.until + ", is not after its beginning, " +
-                               campaign::isoOf(c.begins) + ".",
+                           say("the end of the campaign, {}, is not after its beginning, {}.", wishes.until,
+                               campaign::isoOf(c.begins)),
                            "Name a later moment.");
     }
     if (!wishes.hours.empty()) {

@@ -8,6 +8,7 @@
 #include "bench/runner/stops.h"
 #include "core/quantity/format.h"
 #include "core/quantity/json_fields.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::bench {
 
@@ -57,7 +58,7 @@ void readLadder(Fields ladder, const Step& like, std::vector<Step>& steps) {
     ladder.finish();
     const double count = std::floor(std::fabs(to - from) / by + 1e-9) + 1.0;
     if (count > static_cast<double>(kMostSteps)) {
-        ladder.wrong("by", "this makes " + showNumber(count) + " steps.", "Take larger ones.");
+        ladder.wrong("by", say("this makes {} steps.", showNumber(count)), "Take larger ones.");
         return;
     }
     for (int k = 0; k < static_cast<int>(count); ++k) {
@@ -153,14 +154,14 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     for (Fields& step : f.list("after_gone"))
         readStep(step, r.afterGone);
     if (r.steps.size() > kMostSteps || r.afterGone.size() > kMostSteps)
-        f.wrong("steps", "there are " + std::to_string(r.steps.size() + r.afterGone.size()) + " of them.",
-                "No run has more than " + std::to_string(kMostSteps) + ".");
+        f.wrong("steps", say("there are {} of them.", std::to_string(r.steps.size() + r.afterGone.size())),
+                say("No run has more than {}.", std::to_string(kMostSteps)));
     if (r.steps.empty())
         f.wrong("steps", "there are none.");
     const auto needed = [&](const std::string& role, bool uses, const char* why) {
         if (uses && std::find(r.needs.begin(), r.needs.end(), role) == r.needs.end() &&
             std::find(r.uses.begin(), r.uses.end(), role) == r.uses.end())
-            f.wrong("needs", "“" + role + "” is missing, though " + why + ".");
+            f.wrong("needs", say("“{}” is missing, though {}.", role, why));
     };
     const auto any = [&](auto test) { return std::any_of(r.steps.begin(), r.steps.end(), test); };
     needed(role::load, any([](const Step& s) { return s.what == Step::Do::Load && s.load == 1; }),
@@ -211,7 +212,7 @@ RecipeText atWatts(const RecipeText& recipe, double watts) {
         return recipe;
     const std::string level = showNumber(watts, 3) + " W";
     j["name"] = recipe.recipe.name + ", " + level;
-    j["about"] = "From full to cut-off at " + level + ".";
+    j["about"] = say("From full to cut-off at {}.", level);
     const std::string text = j.dump(2);
     const auto read = recipeFromJson(text, recipe.recipe.key);
     return read ? RecipeText{*read, text} : recipe;

@@ -4,6 +4,7 @@
 #include "bench/recipes/recipe.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::bench {
 
@@ -41,7 +42,7 @@ void tiers(const Recipe& r, const label::Label& label, std::vector<Step>& out) {
     for (const label::Port* port : outputs(label)) {
         Step plug;
         plug.what = Step::Do::Tell;
-        plug.text = "Plug trigger and load into " + port->name + ".";
+        plug.text = say("Plug trigger and load into {}.", port->name);
         plug.hands = Hands::Load;
         plug.port = port->name;
         out.push_back(plug);

@@ -47,12 +47,12 @@ namespace {
 std::string lasting(const Step& s, const Recipe& r) {
     switch (s.ends) {
     case Ends::AtCutOff:
-        return s.seconds > 0.0 ? "until the output goes off, " + showDuration(s.seconds) + " at most"
+        return s.seconds > 0.0 ? say("until the output goes off, {} at most", showDuration(s.seconds))
                                : "until the bank switches its output off";
     case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
     case Ends::WhenSettled:
         return say("until the temperature has settled{}",
-                   (s.seconds > 0.0 ? ", " + showDuration(s.seconds) + " at most" : std::string()));
+                   (s.seconds > 0.0 ? say(", {} at most", showDuration(s.seconds)) : std::string()));
     case Ends::AtTime: break;
     }
     return say("for {}{}", showDuration(s.seconds),
@@ -63,7 +63,7 @@ std::string lasting(const Step& s, const Recipe& r) {
 std::string limitsOf(const Recipe& r) {
     const Limits usual;
     const auto volts = [](double v) {
-        return v < kShareBelow ? showNumber(100.0 * v, 4) + " % of the volts asked for" : showNumber(v, 4) + " V";
+        return v < kShareBelow ? say("{} % of the volts asked for", showNumber(100.0 * v, 4)) : showNumber(v, 4) + " V";
     };
     std::string s = say("It stops at {} °C (where that is measured)", showNumber(r.celsius.value_or(usual.celsius)));
     if (r.lowVolts && *r.lowVolts > 0.0)

@@ -5,6 +5,8 @@
 
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -39,8 +41,8 @@ bool HeatWatch::believable(const std::string& source, double celsius, double at)
         std::isfinite(celsius) &&
         (!s.celsius || std::fabs(celsius - *s.celsius) <= kAtOnce + kFastest * std::max(0.0, at - s.saidAt));
     if (!possible) {
-        s.oddity = std::isfinite(celsius) ? "jumped from " + showNumber(s.celsius.value_or(celsius), 4) + " to " +
-                                                showNumber(celsius, 4) + " °C, which no bank does"
+        s.oddity = std::isfinite(celsius) ? say("jumped from {} to {} °C, which no bank does",
+                                                showNumber(s.celsius.value_or(celsius), 4), showNumber(celsius, 4))
                                           : "says no number";
         return false;
     }
@@ -65,14 +67,15 @@ void HeatWatch::flowing(double watts, double now) {
 std::optional<std::string> HeatWatch::broken(double now) const {
     for (const auto& [name, s] : sources_) {
         if (now - s.heardAt >= s.silentSeconds)
-            return name + (s.oddity ? " " + *s.oddity : " has said nothing for " + showDuration(now - s.heardAt, 1.0));
+            return name +
+                   (s.oddity ? " " + *s.oddity : say(" has said nothing for {}", showDuration(now - s.heardAt, 1.0)));
         if (!flowingSince_)
             continue;
         const double same = now - std::max(s.sameSince, *flowingSince_);
         const bool everMoved = s.finest < 1e300;
         if ((everMoved && s.finest <= kFineStep && same >= kFineSame) || (!everMoved && same >= kNeverMoved))
-            return name + " has stood at " + showNumber(s.celsius.value_or(0.0), 4) + " °C for " + showDuration(same) +
-                   " while power flowed: it is stuck";
+            return say("{} has stood at {} °C for {} while power flowed: it is stuck", name,
+                       showNumber(s.celsius.value_or(0.0), 4), showDuration(same));
     }
     return std::nullopt;
 }

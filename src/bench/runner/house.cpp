@@ -45,8 +45,8 @@ Result<void> checkCelsius(double celsius, const std::string& place) {
     if (celsius >= kLeastCelsius && celsius <= kMostCelsius)
         return {};
     return problem("bad_limit", place,
-                   "the limit on temperature is a number from " + showNumber(kLeastCelsius) + " to " +
-                       showNumber(kMostCelsius) + " °C.",
+                   say("the limit on temperature is a number from {} to {} °C.", showNumber(kLeastCelsius),
+                       showNumber(kMostCelsius)),
                    "60 °C is usual.");
 }
 
@@ -82,7 +82,7 @@ std::optional<Problem> asksTooMuch(const Plan& plan) {
                            "Take a smaller load in the recipe, or a stronger instrument.");
         const double port = kPortTimes * (tier.amps.value > 0.0 ? tier.amps.value : kUnprintedAmps);
         if (!(d.amps <= port * kTolerance))
-            return tooMuch("a port that prints " + showNumber(port / kPortTimes, 3) + " A", amps, "at most twice that",
+            return tooMuch(say("a port that prints {} A", showNumber(port / kPortTimes, 3)), amps, "at most twice that",
                            "Check the label's tiers, or take a smaller load in the recipe.");
         if (plan.cableAmps && !(d.amps <= *plan.cableAmps * kTolerance))
             return tooMuch("the cable", amps, showNumber(*plan.cableAmps, 3) + " A",

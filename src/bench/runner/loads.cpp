@@ -4,6 +4,8 @@
 
 #include "bench/profiles/role.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -51,8 +53,7 @@ std::string Loads::whyNotOff() const {
     for (int which = 0; which < kMost; ++which) {
         const Load& l = at(which);
         if (l.device && !l.device->isOff() && (l.wasOn || l.device->saysOn()))
-            why += (why.empty() ? "" : "; ") +
-                   (at(1).device ? "the " + std::string(role::loads[which]) + ": " : std::string()) +
+            why += (why.empty() ? "" : "; ") + (at(1).device ? say("the {}: ", role::loads[which]) : std::string()) +
                    l.device->whyNotOff().toStdString();
     }
     return why;

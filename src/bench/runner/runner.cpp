@@ -10,6 +10,8 @@
 #include "bench/runner/runner_source.h"
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -118,7 +120,7 @@ void Runner::recorderBegun(long long run, double lastTime) {
     state_.askedDisplayAt = 0.0;
     if (again) {
         mark(records::Mark::What::Instrument, std::nullopt,
-             "gone on with after a break of " + showDuration(plan_.breakSeconds));
+             say("gone on with after a break of {}", showDuration(plan_.breakSeconds)));
         // What came before the first long step is done; that one is gone on with.
         const auto& steps = plan_.recipe.steps;
         while (state_.step + 1 < steps.size() && steps[state_.step].ends == Ends::AtTime &&
@@ -215,9 +217,9 @@ void Runner::tick() {
     }
     if (phase_ == Phase::Running || phase_ == Phase::Waiting) {
         if (const double slept = clock_.sleptSince(); slept > 0.0) {
-            mark(records::Mark::What::Instrument, std::nullopt, "the computer slept for " + showDuration(slept));
+            mark(records::Mark::What::Instrument, std::nullopt, say("the computer slept for {}", showDuration(slept)));
             if (loads_.on(0)) {
-                endRun({StopKind::Slept, "the computer slept for " + showDuration(slept) + " while a load was on"});
+                endRun({StopKind::Slept, say("the computer slept for {} while a load was on", showDuration(slept))});
                 return;
             }
             state_.stops->start(now);
@@ -227,7 +229,7 @@ void Runner::tick() {
             state_.stops->listenAnew(now);
             loads_.listenAnew();
             mark(records::Mark::What::Instrument, std::nullopt,
-                 "this computer stood still for " + showDuration(static_cast<double>(still) * 1e-3));
+                 say("this computer stood still for {}", showDuration(static_cast<double>(still) * 1e-3)));
         } else {
             sources_.front()->lookForHoles(now, [this](std::string text) {
                 mark(records::Mark::What::Instrument, std::nullopt, std::move(text));
@@ -241,7 +243,7 @@ void Runner::tick() {
             endRun(told);
         } else if (state_.stuckSince >= 0 &&
                    static_cast<double>(real_.elapsed() - state_.stuckSince) * 1e-3 > plan_.giveUpAfter) {
-            endRun({StopKind::BookLost, "the book could not be written for " + showDuration(plan_.giveUpAfter)});
+            endRun({StopKind::BookLost, say("the book could not be written for {}", showDuration(plan_.giveUpAfter))});
         } else {
             watchLoads(now);
         }
@@ -294,7 +296,8 @@ void Runner::recorderFreed() {
 void Runner::recorderRescued(const QString& file) {
     state_.rescued = file.toStdString();
     if (file.isEmpty() && state_.stop)
-        state_.stop->why += "; what the book did not take could not be kept in any other folder either";
+        state_.stop->why =
+            say("{}; what the book did not take could not be kept in any other folder either", state_.stop->why);
 }
 
 void Runner::recorderFinished() { conclude(); }

@@ -5,6 +5,8 @@
 #include "bench/runner/runner.h"
 #include "bench/runner/runner_source.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -13,8 +15,8 @@ constexpr int kTellMs = 100;
 constexpr double kFirstDisplay = 60.0;
 
 std::string stillOnWords(const std::string& why) {
-    return "THE LOAD IS STILL ON (" + why +
-           "). Pull the plug out of the bank. It is told to switch off again and again.";
+    return say("THE LOAD IS STILL ON ({}). Pull the plug out of the bank. It is told to switch off again and again.",
+               why);
 }
 
 } // namespace
@@ -72,15 +74,15 @@ void Runner::fillProgress() {
     switch (phase_) {
     case Phase::Idle: p.doing = ""; return;
     case Phase::Connecting: p.doing = "Connecting the instruments."; return;
-    case Phase::Finished: p.doing = state_.stop ? "Ended: " + state_.stop->why + "." : "Ended."; return;
+    case Phase::Finished: p.doing = state_.stop ? say("Ended: {}.", state_.stop->why) : "Ended."; return;
     case Phase::StillOn:
         p.doing = p.stillOn.empty() ? "Making sure that the load is off." : stillOnWords(p.stillOn);
         return;
     case Phase::Closing:
         p.doing = !loads_.canSay()
-                      ? "The load was told to switch off, and cannot say whether it did: " + state_.stop->why + "."
-                  : loads_.areOff()   ? "Load off: " + state_.stop->why + "."
-                  : p.stillOn.empty() ? "Switching the load off: " + state_.stop->why + "."
+                      ? say("The load was told to switch off, and cannot say whether it did: {}.", state_.stop->why)
+                  : loads_.areOff()   ? say("Load off: {}.", state_.stop->why)
+                  : p.stillOn.empty() ? say("Switching the load off: {}.", state_.stop->why)
                                       : stillOnWords(p.stillOn);
         p.next = "the run is closed";
         p.nextAt = p.elapsed + std::max(0.0, plan_.recipe.closingSeconds - (now - state_.closingSince));

@@ -6,6 +6,8 @@
 #include "bench/runner/runner_source.h"
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -26,7 +28,7 @@ void Runner::connectInstruments() {
         connect(device.get(), &ScpiDevice::refused, this, [this, name = std::string(role)](const QString& what) {
             if (phase_ == Phase::Running || phase_ == Phase::Waiting)
                 mark(records::Mark::What::Instrument, std::nullopt,
-                     "the " + name + " refused a command: " + what.toStdString());
+                     say("the {} refused a command: {}", name, what.toStdString()));
         });
         device->link().open();
         return device;
@@ -103,22 +105,21 @@ bool Runner::allAnswer(std::string& missing) const {
     };
     for (int which = 0; which < Loads::kMost; ++which) {
         if (loads_[which] && loads_[which]->link().isUp() && !loads_[which]->isOff()) // invariant 4
-            return because(std::string("the ") + role::loads[which] +
-                           " does not switch off: " + loads_[which]->whyNotOff().toStdString());
+            return because(
+                say("the {} does not switch off: {}", role::loads[which], loads_[which]->whyNotOff().toStdString()));
         if (loads_[which] && !loads_[which]->link().isUp())
-            return because("the load does not answer at " + loads_[which]->link().address().text.toStdString() + ": " +
-                           loads_[which]->link().trouble().toStdString());
+            return because(say("the load does not answer at {}: {}", loads_[which]->link().address().text.toStdString(),
+                               loads_[which]->link().trouble().toStdString()));
     }
     for (const auto& [device, name] :
          {std::pair(triggers_[0].get(), role::trigger), std::pair(triggers_[1].get(), role::secondTrigger),
           std::pair(thermometer_.get(), role::thermometer)}) {
         if (device && !device->link().isUp())
-            return because(std::string("the ") + name + " does not answer at " +
-                           device->link().address().text.toStdString());
+            return because(say("the {} does not answer at {}", name, device->link().address().text.toStdString()));
     }
     for (const auto& s : sources_) {
         if (s->meter && !s->meter->isUp())
-            return because("the " + s->role + " cannot be opened: " + s->meter->trouble().toStdString());
+            return because(say("the {} cannot be opened: {}", s->role, s->meter->trouble().toStdString()));
     }
     if (!sources_.front()->meter && !loads_[0])
         return because("neither a meter nor a load that measures was chosen");
@@ -128,7 +129,7 @@ bool Runner::allAnswer(std::string& missing) const {
 bool Runner::allRead(std::string& missing) const {
     for (const auto& s : sources_) {
         if (s->meter && s->readings == 0) {
-            missing = "nothing readable comes from the " + s->role + s->whySilent();
+            missing = say("nothing readable comes from the {}{}", s->role, s->whySilent());
             return false;
         }
     }
@@ -225,12 +226,12 @@ void Runner::meterSpoiled(std::size_t which, const QString& why) {
 void Runner::meterGone(std::size_t which, const QString& why) {
     if (state_.run != 0 && phase_ != Phase::Finished)
         mark(records::Mark::What::Instrument, std::nullopt,
-             "the " + sources_[which]->role + " is gone: " + why.toStdString());
+             say("the {} is gone: {}", sources_[which]->role, why.toStdString()));
 }
 
 void Runner::meterBack(std::size_t which) {
     if (state_.run != 0 && phase_ != Phase::Finished)
-        mark(records::Mark::What::Instrument, std::nullopt, "the " + sources_[which]->role + " is connected again");
+        mark(records::Mark::What::Instrument, std::nullopt, say("the {} is connected again", sources_[which]->role));
 }
 
 void Runner::pollLoads() {

@@ -4,6 +4,8 @@
 #include "bench/runner/runner_source.h"
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -21,7 +23,7 @@ void Runner::Source::lookForHoles(double now, const Mark& mark) {
     if (holeMarked || readings < 2 || now - lastAt < std::max(kLeastHole, kHoleSteps * usualStep))
         return;
     holeMarked = true;
-    mark("no reading from the " + role + (meter && !meter->isUp() ? ": it is not connected" : ""));
+    mark(say("no reading from the {}{}", role, (meter && !meter->isUp() ? ": it is not connected" : "")));
 }
 
 bool Runner::Source::standsStill(const logs::LiveReading& r, double now) {
@@ -40,7 +42,7 @@ bool Runner::Source::standsStill(const logs::LiveReading& r, double now) {
 
 void Runner::Source::good(double now, const Mark& mark) {
     if (std::exchange(holeMarked, false))
-        mark("the " + role + " reads again after " + showDuration(now - lastAt));
+        mark(say("the {} reads again after {}", role, showDuration(now - lastAt)));
     if (readings > 0)
         usualStep += (std::min(now - lastAt, 10.0 * usualStep) - usualStep) * kSmoothing;
     lastAt = now;
@@ -53,16 +55,16 @@ void Runner::Source::bad(double now, const std::string& why, const Mark& mark) {
     ++spoiledInRow;
     spoiledWhy = why;
     if (now - spoiledMarkedAt >= kMarkAgainAfter)
-        mark("unreadable from the " + role + ": " + why + "; such lines are left out");
+        mark(say("unreadable from the {}: {}; such lines are left out", role, why));
     spoiledMarkedAt = now;
 }
 
 std::string Runner::Source::whySilent() const {
     if (meter && !meter->isUp())
-        return "; it is not connected: " + meter->trouble().toStdString();
+        return say("; it is not connected: {}", meter->trouble().toStdString());
     if (spoiledInRow > 0)
-        return "; " + std::to_string(spoiledInRow) + " lines came that could not be read (" + spoiledWhy +
-               "): is the baud rate right, and the profile this meter's?";
+        return say("; {} lines came that could not be read ({}): is the baud rate right, and the profile this meter's?",
+                   std::to_string(spoiledInRow), spoiledWhy);
     return {};
 }
 

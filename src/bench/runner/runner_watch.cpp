@@ -10,6 +10,8 @@
 #include "bench/runner/runner_source.h"
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -43,20 +45,21 @@ void Runner::watchLoads(double now) {
         if (!load)
             continue;
         if (on && !load->link().isUp())
-            return endRun({StopKind::InstrumentLost, std::string("the ") + role::loads[which] + " cannot be reached: " +
-                                                         load->link().trouble().toStdString()});
+            return endRun({StopKind::InstrumentLost, say("the {} cannot be reached: {}", role::loads[which],
+                                                         load->link().trouble().toStdString())});
         if (on && load->measures() && load->unheard() > patience)
-            return endRun({StopKind::InstrumentLost,
-                           std::string("the ") + role::loads[which] + " has given no answer that is one for " +
-                               showDuration(static_cast<double>(load->unheard()) * 1e-3, 1.0)});
+            return endRun(
+                {StopKind::InstrumentLost, say("the {} has given no answer that is one for {}", role::loads[which],
+                                               showDuration(static_cast<double>(load->unheard()) * 1e-3, 1.0))});
         if (!on && load->offOverdue() > kLateMs)
-            return endRun({StopKind::InstrumentLost, std::string("the ") + role::loads[which] +
-                                                         " does not switch off: " + load->whyNotOff().toStdString()});
+            return endRun({StopKind::InstrumentLost,
+                           say("the {} does not switch off: {}", role::loads[which], load->whyNotOff().toStdString())});
     }
     if (state_.differs >= kDifferPolls && now - state_.differSince >= kDifferSeconds)
-        endRun({StopKind::InstrumentLost,
-                "the meter reads " + showNumber(state_.progress.amps, 3) +
-                    " A, which is not what the load draws: one of them is stuck, or they are not on one path"});
+        endRun(
+            {StopKind::InstrumentLost,
+             say("the meter reads {} A, which is not what the load draws: one of them is stuck, or they are not on one path",
+                 showNumber(state_.progress.amps, 3))});
 }
 
 void Runner::compare(double amps, double now) {
@@ -113,7 +116,7 @@ void Runner::sayWhatIsOpen() {
     state_.progress.stillOn = open ? loads_.whyNotOff() : std::string();
     if (open && !state_.progress.stillOn.empty() && !std::exchange(state_.saidStillOn, true))
         mark(records::Mark::What::Instrument, std::nullopt,
-             "the load is still on: " + state_.progress.stillOn + "; it is told again and again");
+             say("the load is still on: {}; it is told again and again", state_.progress.stillOn));
     else if (state_.saidStillOn && loads_.areOff() && phase_ == Phase::Closing &&
              std::exchange(state_.saidStillOn, false))
         mark(records::Mark::What::Instrument, std::nullopt, "the load is off now");

@@ -6,6 +6,7 @@
 #include "bench/runner/seen.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::bench {
 
@@ -52,7 +53,7 @@ std::optional<Stop> Stops::heard(const std::string& source, double c, double at)
     const bool believed = heat_.believable(source, c, at);
     if (c >= limits_.celsius) // believed or not
         return Stop{StopKind::Temperature,
-                    "the temperature reached " + celsius(c) + ", the limit is " + celsius(limits_.celsius)};
+                    say("the temperature reached {}, the limit is {}", celsius(c), celsius(limits_.celsius))};
     if (!believed || !settled_ || (source == kMeterHeat && heat_.expects(kThermometer)))
         return std::nullopt;
     if (warmth_.empty() || at - warmth_.back().at >= limits_.settledSeconds / kWarmths)
@@ -62,7 +63,7 @@ std::optional<Stop> Stops::heard(const std::string& source, double c, double at)
     const auto [low, high] = std::minmax_element(
         warmth_.begin(), warmth_.end(), [](const Warmth& a, const Warmth& b) { return a.celsius < b.celsius; });
     if (at - warmth_.front().at >= limits_.settledSeconds && high->celsius - low->celsius <= limits_.settledKelvin)
-        return Stop{StopKind::Settled, "the temperature has settled at " + celsius(c)};
+        return Stop{StopKind::Settled, say("the temperature has settled at {}", celsius(c))};
     return std::nullopt;
 }
 
@@ -76,12 +77,11 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
     const bool judged = expected_ > 0.0 && at - expectedSince_ >= kSettleAfterSwitch;
     const bool off = label::outputGone(seen.volts);
     if (expected_ > 0.0 && seen.volts > limits_.highVolts)
-        return Stop{StopKind::VoltageWindow, showNumber(seen.volts, 4) + " V stand at the meter, the limit is " +
-                                                 showNumber(limits_.highVolts, 4) + " V"};
+        return Stop{StopKind::VoltageWindow, say("{} V stand at the meter, the limit is {} V",
+                                                 showNumber(seen.volts, 4), showNumber(limits_.highVolts, 4))};
     if (judged && !off && seen.volts < limits_.lowVolts)
-        return Stop{StopKind::VoltageWindow, "only " + showNumber(seen.volts, 4) +
-                                                 " V are left under load, the limit is " +
-                                                 showNumber(limits_.lowVolts, 4) + " V"};
+        return Stop{StopKind::VoltageWindow, say("only {} V are left under load, the limit is {} V",
+                                                 showNumber(seen.volts, 4), showNumber(limits_.lowVolts, 4))};
     if (expected_ > 0.0 && !off && seen.amps >= kGoneShare * expected_) {
         flowed_ = true;
         carriedVolts_ = seen.volts;
@@ -96,9 +96,10 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
                 return Stop{StopKind::InstrumentLost,
                             "the load draws nothing; is it connected, and the right way round"};
             if (!off && seen.volts >= kStillThere * carriedVolts_) // invariant 4
-                return Stop{StopKind::InstrumentLost, "the load draws nothing any more, while the output still holds " +
-                                                          showNumber(seen.volts, 3) +
-                                                          " V: did the load switch itself off, or a plug come loose"};
+                return Stop{
+                    StopKind::InstrumentLost,
+                    say("the load draws nothing any more, while the output still holds {} V: did the load switch itself off, or a plug come loose",
+                        showNumber(seen.volts, 3))};
             return Stop{StopKind::CutOff, goneMeans_ == "trip" ? "the output tripped"
                                           : goneMeans_ == "auto-off"
                                               ? "the output switched itself off at this small load"
@@ -111,20 +112,21 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
         const bool low = peakWatts_ >= kLeastPeakWatts && watts < limits_.fullShare * peakWatts_;
         lowSince_ = low ? lowSince_.value_or(at) : std::optional<double>();
         if (lowSince_ && at - *lowSince_ >= limits_.fullSeconds)
-            return Stop{StopKind::TaperEnd, "the power stayed below " + showNumber(100.0 * limits_.fullShare) +
-                                                " % of its peak for " + showDuration(limits_.fullSeconds)};
+            return Stop{StopKind::TaperEnd,
+                        say("the power stayed below {} % of its peak for {}", showNumber(100.0 * limits_.fullShare),
+                            showDuration(limits_.fullSeconds))};
     }
     return std::nullopt;
 }
 
 std::optional<Stop> Stops::tick(double now) {
     if (now - lastReading_ >= limits_.silentSeconds)
-        return Stop{StopKind::Silent, "the meter was silent for " + showDuration(now - lastReading_)};
+        return Stop{StopKind::Silent, say("the meter was silent for {}", showDuration(now - lastReading_))};
     if (const auto broken = heat_.broken(now))
         return Stop{StopKind::SensorLost,
-                    *broken + ", and the limit of " + celsius(limits_.celsius) + " cannot be kept without it"};
+                    say("{}, and the limit of {} cannot be kept without it", *broken, celsius(limits_.celsius))};
     if (now - startedAt_ >= limits_.seconds)
-        return Stop{StopKind::Time, "the time limit of " + showDuration(limits_.seconds) + " was reached"};
+        return Stop{StopKind::Time, say("the time limit of {} was reached", showDuration(limits_.seconds))};
     return std::nullopt;
 }
 

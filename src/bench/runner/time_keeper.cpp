@@ -5,6 +5,8 @@
 
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -27,9 +29,9 @@ std::string TimeKeeper::rateRemark(double stamp, double bench) {
     if (std::fabs(rate - 1.0) <= kRateTolerance || std::fabs(stamp - anchorStamp_ - here) < kBurstSeconds)
         return {};
     rateTold_ = true;
-    return "the meter's clock runs " + showNumber(100.0 * std::fabs(rate - 1.0), 2) + " % " +
-           (rate < 1.0 ? "slow" : "fast") +
-           " against this computer's; compare it with a stopwatch and enter that in the gear drawer";
+    return say(
+        "the meter's clock runs {} % {} against this computer's; compare it with a stopwatch and enter that in the gear drawer",
+        showNumber(100.0 * std::fabs(rate - 1.0), 2), (rate < 1.0 ? "slow" : "fast"));
 }
 
 std::optional<TimeKeeper::Placed> TimeKeeper::place(std::optional<double> stampGiven, double bench) {

@@ -6,6 +6,8 @@
 
 #include "book/store/sql.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::book {
 
 namespace {
@@ -44,7 +46,7 @@ std::vector<Attachment> read(Connection& c, Answer q) {
                 throw Damage("size", "no file of a book is that large");
             all.push_back(std::move(a));
         } catch (const Damage& damage) {
-            c.passOver("attachment " + q.value(0).text(), damage);
+            c.passOver(say("attachment {}", q.value(0).text()), damage);
         }
     }
     return all;
@@ -141,7 +143,7 @@ Result<Id> attach(Book& book, const Prepared& p) {
     const auto there = a.bank != kNew ? attachmentsOfBank(book, a.bank) : attachmentsOfRun(book, a.run);
     if (there.size() >= static_cast<std::size_t>(kMostAttachments))
         return problem("too_many_attachments", a.name,
-                       "there are " + std::to_string(kMostAttachments) + " attachments already.",
+                       say("there are {} attachments already.", std::to_string(kMostAttachments)),
                        "Take away what nobody looks at.");
     return changed(book, [&](Connection& c) {
         const Id id =

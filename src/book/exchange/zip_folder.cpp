@@ -10,6 +10,8 @@
 #include <QFileInfo>
 #include <unzip.h>
 
+#include "core/quantity/say.h"
+
 namespace otterstone::book {
 
 namespace {
@@ -56,7 +58,7 @@ Result<void> unzip(const QString& zip, const QString& folder) {
             return bad(zip, "an entry cannot be read.");
         const QString name = QString::fromUtf8(buffer.data(), static_cast<qsizetype>(info.size_filename));
         if (!safeName(name))
-            return bad(zip, "the entry “" + name.toStdString() + "” points outside the bundle.");
+            return bad(zip, say("the entry “{}” points outside the bundle.", name.toStdString()));
         const QString target = QDir(folder).filePath(name);
         if (name.endsWith(QLatin1Char('/'))) {
             QDir().mkpath(target);
@@ -66,18 +68,18 @@ Result<void> unzip(const QString& zip, const QString& folder) {
         QFile out(target);
         if ((info.flag & kEncrypted) != 0 || unzOpenCurrentFile(archive.get()) != UNZ_OK ||
             !out.open(QIODevice::WriteOnly))
-            return bad(zip, "the entry “" + name.toStdString() + "” cannot be unpacked.");
+            return bad(zip, say("the entry “{}” cannot be unpacked.", name.toStdString()));
         int n = 0;
         while ((n = unzReadCurrentFile(archive.get(), buffer.data(), static_cast<unsigned>(buffer.size()))) > 0) {
             total += static_cast<std::uint64_t>(n);
             if (total > most)
-                return bad(zip, "it unpacks to more than " + std::to_string(kMostTimes) +
-                                    " times its size, which no bundle does.");
+                return bad(zip, say("it unpacks to more than {} times its size, which no bundle does.",
+                                    std::to_string(kMostTimes)));
             if (out.write(buffer.data(), n) != n)
                 return bad(zip, "there is no room to unpack it.");
         }
         if (n < 0 || unzCloseCurrentFile(archive.get()) != UNZ_OK) // only now its sum is looked at
-            return bad(zip, "the entry “" + name.toStdString() + "” is damaged.");
+            return bad(zip, say("the entry “{}” is damaged.", name.toStdString()));
     }
     return {};
 }

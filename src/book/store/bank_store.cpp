@@ -4,6 +4,7 @@
 #include "book/store/json_records.h"
 #include "book/store/record_store.h"
 #include "core/label/members.h"
+#include "core/quantity/say.h"
 #include "core/records/tags.h"
 
 namespace otterstone::book {
@@ -194,7 +195,7 @@ std::vector<Bank> loadBanks(Connection& c) {
         try {
             banks.push_back(readBank(c, row));
         } catch (const Damage& damage) {
-            c.passOver("bank " + q.value(0).text(), damage);
+            c.passOver(say("bank {}", q.value(0).text()), damage);
         }
     }
     return banks;

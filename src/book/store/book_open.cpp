@@ -7,6 +7,8 @@
 #include "book/store/schema.h"
 #include "book/store/sql.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::book {
 
 namespace {
@@ -29,7 +31,7 @@ Result<std::unique_ptr<QLockFile>> lockBook(const QString& path) {
     return problem("book_in_use", path.toStdString(),
                    "the book is open elsewhere, in " +
                        (program.isEmpty() ? QStringLiteral("another program") : program).toStdString() + " (process " +
-                       std::to_string(pid) + (host.isEmpty() ? "" : " on " + host.toStdString()) + ").",
+                       std::to_string(pid) + (host.isEmpty() ? "" : say(" on {}", host.toStdString())) + ").",
                    "Close it there first.");
 }
 
@@ -48,7 +50,7 @@ Result<void> inspectHeader(const QString& path) {
     if (!QFileInfo(path).isFile())
         return problem("no_book", place, "there is no such file.", "Check the name, or make a new book.");
     if (!file.open(QIODevice::ReadOnly))
-        return problem("no_book", place, "the file cannot be opened: " + file.errorString().toStdString() + ".", "");
+        return problem("no_book", place, say("the file cannot be opened: {}.", file.errorString().toStdString()), "");
     const QByteArray head = file.read(100);
     if (head.size() < 100 || !head.startsWith(QByteArray("SQLite format 3\0", 16)))
         return problem("not_a_book", place, "this is not an Otterstone book.",
@@ -64,16 +66,16 @@ Result<void> inspectHeader(const QString& path) {
                        "Choose a file that ends in .otterstone.");
     if (static_cast<int>(number(60)) > currentVersion())
         return problem("newer_book", place,
-                       "the book was made by a newer Otterstone (book version " + std::to_string(number(60)) +
-                           ", this one knows " + std::to_string(currentVersion()) + ").",
+                       say("the book was made by a newer Otterstone (book version {}, this one knows {}).",
+                           std::to_string(number(60)), std::to_string(currentVersion())),
                        "Update Otterstone, or export a bundle there and import it here. The book was not changed.");
     unsigned pageSize = static_cast<unsigned char>(head[16]) * 256u + static_cast<unsigned char>(head[17]);
     pageSize = pageSize == 1 ? 65536 : pageSize;
     const bool rollbackPending = QFileInfo::exists(path + QStringLiteral("-journal"));
     if (!rollbackPending && number(24) == number(92) && file.size() < static_cast<qint64>(pageSize) * number(28))
         return problem("damaged_book", place,
-                       "the file is cut short: " + std::to_string(file.size()) + " of " +
-                           std::to_string(static_cast<qint64>(pageSize) * number(28)) + " bytes are there.",
+                       say("the file is cut short: {} of {} bytes are there.", std::to_string(file.size()),
+                           std::to_string(static_cast<qint64>(pageSize) * number(28))),
                        "Take the last whole copy, or a bundle. The file was not changed.");
     return {};
 }
@@ -163,7 +165,7 @@ void requireSound(Connection& c) {
     for (const std::string& table : tables) {
         q = c.run(("PRAGMA quick_check(\"" + table + "\")").c_str());
         if (!q.next() || q.value(0).text() != "ok")
-            throw SqlError("it is damaged: " + q.value(0).text());
+            throw SqlError(say("it is damaged: {}", q.value(0).text()));
     }
 }
 

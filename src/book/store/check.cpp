@@ -10,6 +10,8 @@
 #include "book/store/record_store.h"
 #include "book/store/schema.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::book {
 
 namespace {
@@ -20,20 +22,20 @@ void checkTrace(Connection& c, Id run, Id trace, unsigned long long samples, Che
     const trace::Trace t = loadChunks(c, trace, 0, 1 << 30);
     const std::vector<ChunkSummary> chunks = loadSummaries(c, trace);
     const auto fault = [&](const std::string& what) {
-        report.faults.push_back("run " + std::to_string(run) + ": " + what);
+        report.faults.push_back(say("run {}: {}", std::to_string(run), what));
     };
     if (samples != t.size())
-        return fault("says " + std::to_string(samples) + " samples, holds " + std::to_string(t.size()));
+        return fault(say("says {} samples, holds {}", std::to_string(samples), std::to_string(t.size())));
     std::size_t first = 0;
     for (std::size_t k = 0; k < chunks.size(); ++k) {
         const ChunkSummary& s = chunks[k];
         const auto count = static_cast<std::size_t>(s.samples);
         if (s.seq != static_cast<int>(k) || count == 0 || first + count > t.size())
-            return fault("chunk " + std::to_string(k) + " is missing or of the wrong length");
+            return fault(say("chunk {} is missing or of the wrong length", std::to_string(k)));
         const ChunkSummary anew = summarise(t, first, count);
         if (!near(anew.wattHours, s.wattHours) || !near(anew.ampHours, s.ampHours) || anew.first != s.first ||
             anew.last != s.last || !near(anew.volts.max, s.volts.max) || !near(anew.watts.min, s.watts.min))
-            fault("the summary of chunk " + std::to_string(k) + " does not fit its samples");
+            fault(say("the summary of chunk {} does not fit its samples", std::to_string(k)));
         first += count;
     }
     report.samples += t.size();
@@ -55,9 +57,9 @@ void checkRun(Connection& c, Id id, CheckReport& report) {
             checkTrace(c, id, row.whole(0), static_cast<unsigned long long>(row.whole(1)), report);
         }
         if (run && run->hasTrace() && !main)
-            report.faults.push_back("run " + std::to_string(id) + ": has no trace");
+            report.faults.push_back(say("run {}: has no trace", std::to_string(id)));
     } catch (const Damage& damage) {
-        report.faults.push_back("run " + std::to_string(id) + ": " + damage.what());
+        report.faults.push_back(say("run {}: {}", std::to_string(id), damage.what()));
     }
 }
 
@@ -100,8 +102,8 @@ Result<CheckReport> checkBook(const QString& path) {
             return report; // of pages that are no pages the records say nothing
         q = c.run("PRAGMA foreign_key_check");
         while (q.next())
-            report.faults.push_back("table " + q.value(0).text() + ", row " + q.value(1).text() +
-                                    " refers to something that is not there");
+            report.faults.push_back(
+                say("table {}, row {} refers to something that is not there", q.value(0).text(), q.value(1).text()));
         if (version < currentVersion()) {
             report.faults.push_back(
                 "it is of an older version; open it once, so that it is brought up to date, and check it again");

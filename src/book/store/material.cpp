@@ -17,6 +17,7 @@
 #include "core/quantity/format.h"
 #include "core/quantity/json_text.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::book {
 
@@ -36,21 +37,21 @@ std::string stated(const Gear& g) {
     if (const std::string accuracy = path::showMeter(g.meter); !accuracy.empty())
         parts.push_back(accuracy);
     if (g.clock.value != 1.0 || g.clock.expanded)
-        parts.push_back("clock × " + with(g.clock, ""));
+        parts.push_back(say("clock × {}", with(g.clock, "")));
     if (g.watts)
         figure("", *g.watts, " W");
     if (g.efficiency)
-        parts.push_back("efficiency " + with(*g.efficiency, "%", 100.0));
+        parts.push_back(say("efficiency {}", with(*g.efficiency, "%", 100.0)));
     if (g.ohms)
-        parts.push_back("loop " + with(*g.ohms, "mΩ", 1000.0));
+        parts.push_back(say("loop {}", with(*g.ohms, "mΩ", 1000.0)));
     if (g.awg && g.metres)
-        parts.push_back(showNumber(*g.metres) + " m of AWG " + std::to_string(*g.awg));
+        parts.push_back(say("{} m of AWG {}", showNumber(*g.metres), std::to_string(*g.awg)));
     if (g.ownDraw)
         parts.emplace_back("own draw known");
     if (g.kelvin)
         figure("± ", *g.kelvin, " K");
     if (g.battery)
-        parts.push_back("battery " + with(*g.battery, "Wh"));
+        parts.push_back(say("battery {}", with(*g.battery, "Wh")));
     std::string all;
     for (const std::string& p : parts)
         all += (all.empty() ? "" : ", ") + std::string(p.substr(0, p.find_last_not_of(' ') + 1));
@@ -86,7 +87,7 @@ std::string pathOf(const Run& run, bool in, const Bank& bank, const std::vector<
 }
 
 std::string whereOf(const Run& run) {
-    std::string where = run.port.empty() ? "" : "at " + run.port;
+    std::string where = run.port.empty() ? "" : say("at {}", run.port);
     if (run.ambient)
         where += (where.empty() ? "in " : ", in ") + showNumber(*run.ambient, 3) + " °C";
     if (!run.conditions.empty())
@@ -101,7 +102,7 @@ std::vector<std::string> notesOf(const Run& run) {
         all.push_back(run.notes);
     const auto add = [&all](std::size_t row, const std::string& note) {
         if (!trimmed(note).empty())
-            all.push_back("row " + std::to_string(row + 1) + ": " + std::string(trimmed(note)));
+            all.push_back(say("row {}: {}", std::to_string(row + 1), trimmed(note)));
     };
     if (run.sheet) {
         const std::size_t column = kinds::columnAt(*run.sheet, "note");
@@ -122,7 +123,7 @@ kinds::Finding findingOf(FindingsOfBank& findings, const Run& run) {
         return std::move(*worked);
     kinds::Finding none;
     none.kind = run.kind;
-    none.sentence = "Nothing can be said of this run yet: " + worked.error().text;
+    none.sentence = say("Nothing can be said of this run yet: {}", worked.error().text);
     return none;
 }
 

@@ -7,6 +7,8 @@
 #include "core/setup/method.h"
 #include "report/material.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::book {
 
 namespace {
@@ -33,12 +35,12 @@ std::optional<Moved> movedOf(const Book& book, const QString& path, const std::s
 
 std::string Moved::sentence() const {
     const report::Change& first = figures.front();
-    return "Since the sheet of " + (scope == kComparison ? std::string("the comparison") : scope) + " was published (" +
-           at.substr(0, 10) + "), sums have changed: " + why + ". " +
-           (figures.size() == 1 ? "One of its figures reads"
-                                : std::to_string(figures.size()) + " of its figures read") +
-           " differently now" + (figures.size() == 1 ? ": " : ", among them ") + first.what + ", " + first.before +
-           " then, " + first.after + " now. Its next sheet lists " + (figures.size() == 1 ? "it." : "them all.");
+    return say(
+        "Since the sheet of {} was published ({}), sums have changed: {}. {} differently now{}{}, {} then, {} now. Its next sheet lists {}",
+        (scope == kComparison ? std::string("the comparison") : scope), at.substr(0, 10), why,
+        (figures.size() == 1 ? "One of its figures reads" : std::to_string(figures.size()) + " of its figures read"),
+        (figures.size() == 1 ? ": " : ", among them "), first.what, first.before, first.after,
+        (figures.size() == 1 ? "it." : "them all."));
 }
 
 std::vector<Moved> movedFigures(const QString& path) {

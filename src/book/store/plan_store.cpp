@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/quantity/say.h"
+
 namespace otterstone::book {
 
 std::vector<PlannedRun> loadPlanned(Connection& c) {
@@ -15,7 +17,7 @@ std::vector<PlannedRun> loadPlanned(Connection& c) {
             if (const auto kind = records::kindFromKey(row.text(2)))
                 all.push_back({row.whole(0), row.whole(1), *kind, row.text(3), row.text(4), row.text(5), row.flag(6)});
         } catch (const Damage& damage) {
-            c.passOver("planned run " + q.value(0).text(), damage);
+            c.passOver(say("planned run {}", q.value(0).text()), damage);
         }
     }
     return all;
@@ -40,7 +42,7 @@ std::vector<Publication> loadPublications(Connection& c, const std::string& scop
             all.push_back({row.whole(0), row.text(1), row.text(2),
                            static_cast<int>(std::clamp(row.whole(3), 0LL, 1'000'000LL)), row.text(4)});
         } catch (const Damage& damage) {
-            c.passOver("published sheet " + q.value(0).text(), damage);
+            c.passOver(say("published sheet {}", q.value(0).text()), damage);
         }
     }
     return all;

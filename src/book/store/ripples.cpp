@@ -6,6 +6,8 @@
 
 #include "book/store/gathered.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::book {
 
 Result<setup::Bench> benchNow(const QString& path) {
@@ -83,7 +85,7 @@ Result<void> tellRipples(const QString& path, const setup::Bench& before, Id gea
 std::string inWords(const Ripple& r) {
     std::string text = r.bank + ", " + r.title + ": ";
     if (r.figures.empty())
-        return text + "nothing that is shown changes";
+        return say("{}nothing that is shown changes", text);
     for (std::size_t k = 0; k < r.figures.size(); ++k)
         text += (k == 0 ? "" : "; ") + r.figures[k].label + " " + r.figures[k].before + " → " + r.figures[k].after;
     return text;

@@ -10,6 +10,7 @@
 #include "core/quantity/format.h"
 #include "core/quantity/json_text.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::book {
 
@@ -97,7 +98,7 @@ std::vector<Gear> loadGear(Connection& c) {
             j["id"] = row.whole(0);
             all.push_back(gearFromJson(j));
         } catch (const Damage& damage) {
-            c.passOver("gear “" + inShort(q.value(2)) + "”", damage);
+            c.passOver(say("gear “{}”", inShort(q.value(2))), damage);
         }
     }
     return all;
@@ -151,7 +152,7 @@ setup::Schools loadSchools(Connection& c) {
             }
             const auto number = parseNumber(answer);
             if (!number || *number < figure->least || *number > figure->most)
-                throw Damage(question, "no house means “" + answer + "”");
+                throw Damage(question, say("no house means “{}”", answer));
             schools.*(figure->figure) = *number;
         } catch (const Damage& damage) {
             c.passOver("the house", damage);
@@ -180,8 +181,8 @@ std::vector<Run> loadRuns(Connection& c, Id bank) {
             runs.push_back(readRun(c, row));
         } catch (const Damage& damage) {
             Answer of = c.run("SELECT name FROM bank WHERE id = ?", bank);
-            c.passOver("run " + q.value(0).text() + " of “" + (of.next() ? inShort(of.value(0)) : std::string()) +
-                           "” (" + inShort(q.value(3)) + ")",
+            c.passOver(say("run {} of “{}” ({})", q.value(0).text(), (of.next() ? inShort(of.value(0)) : std::string()),
+                           inShort(q.value(3))),
                        damage);
         }
     }

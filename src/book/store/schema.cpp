@@ -253,7 +253,7 @@ void migrate(Connection& connection, std::span<const Migration> steps) {
             connection.run(QStringLiteral("PRAGMA application_id = %1").arg(kApplicationId).toUtf8().constData());
         Answer broken = connection.run("PRAGMA foreign_key_check");
         if (broken.next())
-            throw SqlError("table " + broken.value(0).text() + " refers to something that is not there");
+            throw SqlError(say("table {} refers to something that is not there", broken.value(0).text()));
         broken.finish();
         all.commit();
     }

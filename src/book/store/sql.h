@@ -123,9 +123,7 @@ public:
     [[nodiscard]] Answer prepare(const char* sql);
     /// Records that were passed over since they are damaged, each told once: "run 12 of “Pebble 5”: details: this
     /// should be a number".
-    void passOver(const std::string& record, const Damage& damage) {
-        passOver(record + ": " + damage.what());
-    }
+    void passOver(const std::string& record, const Damage& damage) { passOver(record + ": " + damage.what()); }
     void passOver(const std::string& told) { passedOver_.insert(told); }
     [[nodiscard]] const std::set<std::string>& passedOver() const { return passedOver_; }
 

@@ -19,7 +19,7 @@ void addTier(const label::Port& port, const label::Tier& t, std::vector<Claim>& 
     const auto at = [&](double volts) {
         const auto window = label::toleranceAt(port.name, volts);
         const double amps = label::promisedAmps(port, label::Way::Out, volts).value_or(t.amps.value);
-        const std::string range = window ? "from " + showNumber(window->low) + " to " + showNumber(window->high) + " V"
+        const std::string range = window ? say("from {} to {} V", showNumber(window->low), showNumber(window->high))
                                          : "as the label says, no standard has a tolerance for it,";
         return std::pair(window, window ? say("volts at the port {} while {} A are drawn", range, showNumber(amps, 3))
                                         : say("volts {} while {} A are drawn", range, showNumber(amps, 3)));
@@ -118,7 +118,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
         all.push_back({ClaimKind::RechargeTime,
                        "recharge_time",
                        say("full in {}", showDuration(l.rechargeTime->value * 3600.0)),
-                       l.inputWatts ? "from empty, with a charger of " + labelWatts(l.inputWatts->value) + " or more"
+                       l.inputWatts ? say("from empty, with a charger of {} or more", labelWatts(l.inputWatts->value))
                                     : "from empty",
                        {{}, l.rechargeTime->value * 3600.0},
                        Unit::Second});

@@ -133,7 +133,7 @@ private:
             const Pooled p = pool(gentle);
             put(fig::usableGentle,
                 cellOf(p.working, fig::usableGentle,
-                       atLoad(*first) + (gentle.size() > 1 ? ", mean of " + std::to_string(gentle.size()) : ""),
+                       atLoad(*first) + (gentle.size() > 1 ? say(", mean of {}", std::to_string(gentle.size())) : ""),
                        first->run));
         } else if (e_.together.usable && !e_.together.usable->extrapolates(5.0)) {
             put(fig::usableGentle,
@@ -146,7 +146,8 @@ private:
             const double best = bestWatts(e_.label, label::Way::Out), share = best > 0.0 ? loadOf(*hard) / best : 0.0;
             put(fig::usableNearFull,
                 cellOf(*figure(hard->finding, key::energyAtPortWh), fig::usableNearFull,
-                       atLoad(*hard) + (share > 0.0 ? ", " + showNumber(share * 100.0, 2) + " % of the best tier" : ""),
+                       atLoad(*hard) +
+                           (share > 0.0 ? say(", {} % of the best tier", showNumber(share * 100.0, 2)) : ""),
                        hard->run, share < kNearFull ? "below near full" : ""));
         }
         const auto rated = label::ratedEnergy(e_.label);
@@ -180,8 +181,8 @@ private:
                 continue;
             const bool small = r.chargerWatts && takes > 0.0 && *r.chargerWatts < 0.98 * takes;
             const std::string with = r.chargerWatts
-                                         ? "charger of " + showNumber(*r.chargerWatts, 3) + " W" +
-                                               (small ? ", too small for its " + showNumber(takes, 3) + " W" : "")
+                                         ? say("charger of {} W{}", showNumber(*r.chargerWatts, 3),
+                                               (small ? ", too small for its " + showNumber(takes, 3) + " W" : ""))
                                          : "charger not stated";
             for (const auto& [key, from, time] :
                  {std::tuple(fig::recharge80, key::timeTo80, r.finding->recharge->timeTo80),
@@ -216,7 +217,7 @@ private:
             const auto tolerance = label::toleranceAt(o.port, o.tierVolts);
             if (o.what == What::Out && (!tolerance || tolerance->holds(*o.volts)))
                 offerWatts(fig::wattsAlone, o,
-                           (o.port.empty() ? "" : o.port + " at ") + showNumber(o.tierVolts) + " V, " + o.title);
+                           (o.port.empty() ? "" : say("{} at ", o.port)) + showNumber(o.tierVolts) + " V, " + o.title);
             if (o.what == What::Together && o.value->value.value() > 0.0)
                 offerWatts(fig::wattsShared, o, joined(o.others, " + "));
         }

@@ -232,7 +232,7 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
         one.note = say("{}, between {} (0) and {} (1){}", cell.shown(), show(Measured(scale.worst), kind.unit),
                        show(Measured(scale.best), kind.unit),
                        (part.unknown  ? ": not known, so anywhere between"
-                        : part.unlike ? "; found under another condition than is meant: " + cell.condition
+                        : part.unlike ? say("; found under another condition than is meant: {}", cell.condition)
                                       : ""));
         w.formula += (w.formula.empty() ? "" : " + ") + showNumber(one.value.value(), 3);
         w.parts.push_back(std::move(one));

@@ -52,7 +52,7 @@ std::string voltsAndAmps(const Observation& o) {
 
 std::string tierWords(const Observation& o) {
     return o.tierVolts > 0.0 && !(o.volts && label::sameVolts(*o.volts, o.tierVolts))
-               ? " (" + showNumber(o.tierVolts) + " V tier)"
+               ? say(" ({} V tier)", showNumber(o.tierVolts))
                : "";
 }
 
@@ -71,10 +71,10 @@ std::string limitedWords(LimitedBy by) {
     return {};
 }
 
-std::string Observation::where() const { return title + (row ? ", row " + std::to_string(*row + 1) : ""); }
+std::string Observation::where() const { return title + (row ? say(", row {}", std::to_string(*row + 1)) : ""); }
 
 std::string Observation::said() const {
-    const std::string at = port.empty() ? "" : " at " + port;
+    const std::string at = port.empty() ? "" : say(" at {}", port);
     std::string s;
     switch (what) {
     case What::Tier:
@@ -82,12 +82,12 @@ std::string Observation::said() const {
         break;
     case What::Out:
     case What::In:
-        s = whatWords(what) + " " + (atLeast && value ? "at least " + value->shown() : voltsAndAmps(*this)) +
+        s = whatWords(what) + " " + (atLeast && value ? say("at least {}", value->shown()) : voltsAndAmps(*this)) +
             tierWords(*this) + at;
         break;
     case What::Trip:
-        s = (amps.value_or(0.0) > 0.0 ? "gave way at " + showNumber(*amps, 3) + " A" : std::string("gave nothing")) +
-            at + (tierVolts > 0.0 ? " on the " + showNumber(tierVolts) + " V tier" : "");
+        s = (amps.value_or(0.0) > 0.0 ? say("gave way at {} A", showNumber(*amps, 3)) : std::string("gave nothing")) +
+            at + (tierVolts > 0.0 ? say(" on the {} V tier", showNumber(tierVolts)) : "");
         break;
     case What::Together:
         s = say("gave {} in all from {}", (value ? value->shown() : std::string("power")), listed(others));

@@ -3,6 +3,7 @@
 #include "core/kinds/parts.h"
 #include "core/label/port_rules.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -27,7 +28,7 @@ Observation Seen::gave(const std::string& port, double tierVolts, double volts, 
     }
     o.volts = volts;
     o.limited = LimitedBy::Nobody;
-    const std::string at = (port.empty() ? "" : port + " at ") + showNumber(tierVolts) + " V";
+    const std::string at = (port.empty() ? "" : say("{} at ", port)) + showNumber(tierVolts) + " V";
     o.level = voltsWorking(sheet_.facts, at, volts, amps);
     o.value = wattsWorking(sheet_.facts, at, volts, amps);
     return o;

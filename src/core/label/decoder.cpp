@@ -23,7 +23,7 @@ const char* words(int n) {
 
 std::string ampHours(double ah) {
     return ah >= 1.0 ? showNumber(std::round(ah * 100.0) / 100.0) + (ah == std::round(ah) ? ".0 Ah" : " Ah")
-                     : showNumber(ah * 1000.0) + " mAh";
+                     : say("{} mAh", showNumber(ah * 1000.0));
 }
 
 // How many of `part` make up `whole`, when that is a whole number.
@@ -106,12 +106,11 @@ void readCharge(double ah, const Label& label, Clues& clues, std::vector<Reading
 // "5V 6000mAh": a charge at a port's voltage is what comes out, not what the cells hold.
 void readOutput(double ah, double volts, std::optional<WattHours> rated, std::vector<Reading>& out) {
     const double given = ah * volts;
-    out.push_back(
-        {"output_share", say("{} mAh at {} V reads as the rated output: {} Wh{}", showNumber(ah * 1000.0, 7),
-                             showNumber(volts), showNumber(given, 4),
-                             (rated && rated->value > 0.0
-                                  ? ", " + showNumber(100.0 * given / rated->value, 3) + " % of the rated energy."
-                                  : "."))});
+    out.push_back({"output_share", say("{} mAh at {} V reads as the rated output: {} Wh{}", showNumber(ah * 1000.0, 7),
+                                       showNumber(volts), showNumber(given, 4),
+                                       (rated && rated->value > 0.0 ? say(", {} % of the rated energy.",
+                                                                          showNumber(100.0 * given / rated->value, 3))
+                                                                    : "."))});
 }
 
 // Watts and amperes that some port, or the whole bank, has on its label.
@@ -240,8 +239,8 @@ std::vector<Reading> decode(const Label& label) {
             const int parallel = *cells / *clues.series;
             out.push_back({"consistent", say("These agree: {} cells, {} in series{}{}: consistent.",
                                              std::to_string(*cells), words(*clues.series),
-                                             (parallel > 1 ? " and " + std::to_string(parallel) + " in parallel" : ""),
-                                             (rated ? ", " + showNumber(rated->value, 4) + " Wh in all" : ""))});
+                                             (parallel > 1 ? say(" and {} in parallel", std::to_string(parallel)) : ""),
+                                             (rated ? say(", {} Wh in all", showNumber(rated->value, 4)) : ""))});
         } else {
             out.push_back({"inconsistent", say("These do not agree: {} cells cannot be put {} in series.",
                                                std::to_string(*cells), words(*clues.series))});

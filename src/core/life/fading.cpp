@@ -86,11 +86,12 @@ void tellGroup(Life& life, const std::vector<const RunEntry*>& drains, const Cyc
     const double low = (fade->value() - fade->expanded()) * 100.0, high = (fade->value() + fade->expanded()) * 100.0;
     const std::string over = say("{} complete drains at {} over {} {}{}", std::to_string(drains.size()), load,
                                  showNumber(wear.back().cycles - wear.front().cycles, 2), counted, ifTaken(drains));
-    life.sentences.push_back(low > 0.0 ? "It fades by " + show(*fade, Unit::Share) + " a hundred cycles (" + over + ")."
-                             : high < 0.0 ? "It gives more with use, " + show(Measured(0.0) - *fade, Unit::Share) +
-                                                " a hundred cycles (" + over + "): it may not have settled yet."
-                                          : "No fading can be told yet: between " + showNumber(low, 2) + " and " +
-                                                showNumber(high, 2) + " % a hundred cycles (" + over + ").");
+    life.sentences.push_back(low > 0.0 ? say("It fades by {} a hundred cycles ({}).", show(*fade, Unit::Share), over)
+                             : high < 0.0
+                                 ? say("It gives more with use, {} a hundred cycles ({}): it may not have settled yet.",
+                                       show(Measured(0.0) - *fade, Unit::Share), over)
+                                 : say("No fading can be told yet: between {} and {} % a hundred cycles ({}).",
+                                       showNumber(low, 2), showNumber(high, 2), over));
     life.figures.push_back(std::move(w));
 }
 

@@ -23,11 +23,12 @@ void tellArrival(Life& life) {
     if (p.cameOn.empty() && !p.cameAt)
         return;
     const auto ordered = secondsOf(p.bought.orderedOn), came = secondsOf(p.cameOn);
-    life.sentences.push_back(say("It came{}{}{}.", (p.cameOn.empty() ? std::string() : " on " + p.cameOn),
-                                 (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()),
-                                 (ordered && came && *came > *ordered
-                                      ? ", " + spanWords((*came - *ordered) / kSecondsADay) + " after it was ordered"
-                                      : std::string())));
+    life.sentences.push_back(
+        say("It came{}{}{}.", (p.cameOn.empty() ? std::string() : otterstone::say(" on {}", p.cameOn)),
+            (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()),
+            (ordered && came && *came > *ordered
+                 ? otterstone::say(", {} after it was ordered", spanWords((*came - *ordered) / kSecondsADay))
+                 : std::string())));
 }
 
 void tellRests(Life& life) {
@@ -60,8 +61,8 @@ void tellRests(Life& life) {
         life.sentences.push_back(say(
             "In a rest of {} after “{}” it went from {} to {}, if nothing used it in between: {}",
             spanWords(*after.restDays), before.title, typedState(before.ended->state), typedState(after.began->state),
-            (seen ? all.shown() + " of a full charge lost, " + monthly.shown() + " a month."
-                  : "no more than " + most + " of a full charge lost, within what a display can tell.")));
+            (seen ? otterstone::say("{} of a full charge lost, {} a month.", all.shown(), monthly.shown())
+                  : otterstone::say("no more than {} of a full charge lost, within what a display can tell.", most))));
         life.figures.push_back(std::move(all));
         life.figures.push_back(std::move(monthly));
     }

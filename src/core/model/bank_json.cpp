@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/label/rating.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::model {
 
@@ -99,7 +100,7 @@ public:
             }
             all += (all.empty() ? "\"" : ", \"") + std::string(text) + "\"";
         }
-        wrong(key, "one of " + all);
+        wrong(key, say("one of {}", all));
     }
     template<class F>
     void part(const char* key, F f) {
@@ -138,13 +139,13 @@ private:
         if (at == j_.end())
             return;
         if (!at->is_number() || !(at->get<double>() >= least && at->get<double>() <= most))
-            wrong(key, "a number from " + std::to_string(least) + " to " + std::to_string(most));
+            wrong(key, say("a number from {} to {}", std::to_string(least), std::to_string(most)));
         else
             v = at->get<double>();
     }
     void wrong(const char* key, const std::string& wanted) {
         if (!problem_)
-            problem_ = Problem{"bad_bank", place_ + "." + key, "this should be " + wanted + ".", ""};
+            problem_ = Problem{"bad_bank", place_ + "." + key, say("this should be {}.", wanted), ""};
     }
     const json& j_;
     std::string place_;

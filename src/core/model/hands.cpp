@@ -5,6 +5,7 @@
 
 #include "core/model/bench.h"
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::model {
 
@@ -263,7 +264,7 @@ Sheet passThroughByHand(const Bank& bank, std::size_t in, std::size_t out, const
     }
     const bool back = bench.flow(out).amps > kFlows;
     kinds::addRow(sheet, {{"corner", "source removed"},
-                          {"time", went && back ? showNumber(away * 1000.0, 3) + " ms" : ""},
+                          {"time", went && back ? say("{} ms", showNumber(away * 1000.0, 3)) : ""},
                           {"back", !went  ? "never went off"
                                    : back ? "by itself"
                                           : "stays off"}});

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/label/usb_facts.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::path {
 
@@ -28,22 +29,22 @@ std::optional<Amps> ampsAt(const Side& side, double volts) {
 Working workingOf(const Prediction& p) {
     Working w;
     w.key = "predicted_tier";
-    w.label = "predicted";
+    w.label = say("predicted");
     w.value = Measured(p.best.watts().value);
     w.unit = Unit::Watt;
     w.point = "bank in";
     w.formula = showNumber(p.best.volts.value) + " V × " + showNumber(p.best.amps.value, 3) + " A";
-    w.note = "the " + bindingName(p.best.binding) + " decides";
+    w.note = say("the {} decides", bindingName(p.best.binding));
     for (const Meeting& m : p.meetings) {
         const auto amps = [](std::optional<Amps> a) {
             return a ? showNumber(a->value, 3) + " A" : std::string("not offered");
         };
         w.parts.push_back(
-            remark("at " + showNumber(m.volts.value) + " V",
-                   "charger " + amps(m.charger) + ", cable " + showNumber(m.cable.value) + " A, bank " + amps(m.bank) +
+            remark(say("at {} V", showNumber(m.volts.value)),
+                   say("charger {}, cable {} A, bank {}{}", amps(m.charger), showNumber(m.cable.value), amps(m.bank),
                        (m.amps.value > 0.0
                             ? ": " + showNumber(m.watts().value, 3) + " W, decided by the " + bindingName(m.binding)
-                            : std::string(": not possible"))));
+                            : std::string(": not possible")))));
     }
     return w;
 }
@@ -135,8 +136,8 @@ std::vector<std::string> whyBelow(Watts measured, const Prediction& predicted) {
                                     "Is the bank nearly full, so that the taper has begun?"};
     // Near 5 V though more was possible: the two never agreed on a higher tier.
     why.push_back(predicted.best.volts.value > 5.5
-                      ? "Did charger and bank agree on " + showNumber(predicted.best.volts.value) +
-                            " V at all? Read the volts; replug, or turn the plug."
+                      ? say("Did charger and bank agree on {} V at all? Read the volts; replug, or turn the plug.",
+                            showNumber(predicted.best.volts.value))
                       : "Does the charger give its full current at 5 V to this bank (data-line handshake)?");
     return why;
 }

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/quantity/line.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::path {
 
@@ -19,7 +20,7 @@ constexpr double kContactsDoubt = 0.015;
 Working ohmsWorking(const Measured& value, std::string formula, std::string note) {
     Working w;
     w.key = "loop_ohms";
-    w.label = "loop resistance";
+    w.label = say("loop resistance");
     w.formula = std::move(formula);
     w.value = value;
     w.unit = Unit::Ohm;
@@ -59,9 +60,10 @@ std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const C
         fit.ohms = fit.ohms.with(c.source, c.u, c.dof);
     fit.offsetVolts = line->intercept;
     fit.loads = loads.size();
-    fit.working = ohmsWorking(fit.ohms, "slope of the volts lost over the amps",
-                              std::to_string(fit.loads) + " loads; at no current the two voltmeters differ by " +
-                                  showNumber(line->intercept * 1000.0, 2) + " mV, which the slope leaves out");
+    fit.working =
+        ohmsWorking(fit.ohms, "slope of the volts lost over the amps",
+                    say("{} loads; at no current the two voltmeters differ by {} mV, which the slope leaves out",
+                        std::to_string(fit.loads), showNumber(line->intercept * 1000.0, 2)));
     return fit;
 }
 
@@ -77,12 +79,12 @@ Working estimatedLoop(int awg, double metres, double celsius, const std::string&
     const double wire = 2.0 * metres * copperOhmsPerMetre(awg, celsius);
     const Measured copper(wire, rectangular(kWireDoubt * wire), ErrorSource::ofBench(piece, "the wire's make"));
     const Measured contacts(kContactsOhms, rectangular(kContactsDoubt), ErrorSource::ofBench(piece, "the contacts"));
-    return ohmsWorking(copper + contacts,
-                       "2 × " + showNumber(metres, 3) + " m × " +
-                           showNumber(copperOhmsPerMetre(awg, celsius) * 1000.0, 4) + " mΩ/m + " +
-                           showNumber(kContactsOhms * 1000.0) + " mΩ",
-                       "estimated from AWG " + std::to_string(awg) +
-                           " copper and the contacts; measure it with two meters to know it better");
+    return ohmsWorking(
+        copper + contacts,
+        "2 × " + showNumber(metres, 3) + " m × " + showNumber(copperOhmsPerMetre(awg, celsius) * 1000.0, 4) +
+            " mΩ/m + " + showNumber(kContactsOhms * 1000.0) + " mΩ",
+        say("estimated from AWG {} copper and the contacts; measure it with two meters to know it better",
+            std::to_string(awg)));
 }
 
 } // namespace otterstone::path

@@ -4,13 +4,14 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::path {
 
 namespace {
 
 tl::unexpected<Problem> bad(std::string_view text, std::string_view place) {
-    return problem("bad_meter_accuracy", std::string(place), "“" + std::string(trimmed(text)) + "” is not an accuracy.",
+    return problem("bad_meter_accuracy", std::string(place), say("“{}” is not an accuracy.", trimmed(text)),
                    "Write it like: volts 0.05%+2mV, amps 0.1%+3mA, clock 50ppm.");
 }
 

@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "core/quantity/say.h"
+
 namespace otterstone::path {
 
 OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hours, double u, const std::string& meter) {
@@ -13,15 +15,15 @@ OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hour
                                       rectangular(std::fabs(e.constantCurrentWh - e.constantPowerWh) / 2.0));
     e.matters = std::max(e.constantCurrentWh, e.constantPowerWh) > u / 3.0;
     e.working.key = "own_draw_wh";
-    e.working.label = "the meter's own draw";
-    e.working.formula = "between " + showNumber(e.constantPowerWh, 3) + " Wh (constant power) and " +
-                        showNumber(e.constantCurrentWh, 3) + " Wh (constant current)";
+    e.working.label = say("the meter's own draw");
+    e.working.formula = say("between {} Wh (constant power) and {} Wh (constant current)",
+                            showNumber(e.constantPowerWh, 3), showNumber(e.constantCurrentWh, 3));
     e.working.value = e.wattHours;
     e.working.unit = Unit::WattHour;
     e.working.point = "meter";
-    e.working.note = showNumber(draw.amps * 1000.0, 3) + " mA read at " + showNumber(draw.volts, 3) + " V; " +
-                     (e.matters ? "counted, the two views' spread as doubt"
-                                : "less than a third of the standard uncertainty either way: left out");
+    e.working.note = say("{} mA read at {} V; {}", showNumber(draw.amps * 1000.0, 3), showNumber(draw.volts, 3),
+                         (e.matters ? "counted, the two views' spread as doubt"
+                                    : "less than a third of the standard uncertainty either way: left out"));
     return e;
 }
 

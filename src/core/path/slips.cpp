@@ -7,6 +7,7 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::path {
 
@@ -81,8 +82,7 @@ Result<WattsCheck> checkWatts(std::string_view volts, std::string_view amps, std
     }
     std::sort(check.slips.begin(), check.slips.end(),
               [](const Slip& a, const Slip& b) { return std::fabs(a.off) < std::fabs(b.off); });
-    check.sentence =
-        texts[0] + " V × " + texts[1] + " A is " + showNumber(check.product, 3) + " W, not " + texts[2] + ".";
+    check.sentence = say("{} V × {} A is {} W, not {}.", texts[0], texts[1], showNumber(check.product, 3), texts[2]);
     for (std::size_t k = 0; k < check.slips.size(); ++k)
         check.sentence += (k == 0 ? " Was it " : ", or ") + check.slips[k].instead + unitOf(check.slips[k].which);
     check.sentence += check.slips.empty() ? " No single slip of the pen explains it: read all three again." : "?";

@@ -4,6 +4,7 @@
 #include "core/plan/use.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan {
 
@@ -93,15 +94,14 @@ Result<Need> parseNeed(std::string_view text, std::string_view place) {
     if (twice || !unknown.empty())
         return problem(
             "bad_need", std::string(place),
-            twice ? "“" + std::string(text) + "” says one figure twice."
-                  : "“" + unknown + "” in “" + std::string(text) + "” is not understood.",
+            twice ? say("“{}” says one figure twice.", text) : say("“{}” in “{}” is not understood.", unknown, text),
             "Write one device a line, like Camera 2 W 8 h or Tablet 26.4 Wh 1x; add “empty” if it starts empty.");
     const auto perDay = wattHoursPerDay(n);
     if (!perDay || !(*perDay > 0.0) || (n.hoursPerDay && *n.hoursPerDay > 24.0))
         return problem(
             "bad_need", std::string(place),
             n.hoursPerDay && *n.hoursPerDay > 24.0 ? "a day has 24 hours."
-                                                   : "“" + std::string(text) + "” does not say what it needs in a day.",
+                                                   : say("“{}” does not say what it needs in a day.", text),
             "Write watts and hours a day, or a battery and charges a day, like Camera 2 W 8 h or Tablet 26.4 Wh 1x; add “empty” if it starts empty.");
     return n;
 }

@@ -103,10 +103,10 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
         Working part = d.usable;
         const bool counted = d.usable.unit == Unit::None;
         part.label = d.need->name + (counted ? ": charges from the full bank, by a notebook"
-                                             : ": usable at " + showNumber(loadOf(*d.need), 3) + " W");
+                                             : say(": usable at {} W", showNumber(loadOf(*d.need), 3)));
         part.note = say("{} Wh a day{}: {} of the bank a day{}", showNumber(*wattHoursPerDay(*d.need), 3),
                         (d.need->battery && !counted
-                             ? " through " + showValue(arrives(*d.need), Unit::Share) + " into its battery"
+                             ? say(" through {} into its battery", showValue(arrives(*d.need), Unit::Share))
                              : ""),
                         showValue(d.perDay, Unit::Share),
                         (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing"));
@@ -154,7 +154,7 @@ std::string lastsWords(const Working& days, const std::vector<Need>& needs) {
     if (needs.size() > 1 || n.battery || !n.hoursPerDay || *n.hoursPerDay >= 24.0)
         return showValue(days.value, Unit::Second);
     const std::string use = say("{} of use", showDuration(lasting * *n.hoursPerDay * 3600.0));
-    return lasting < 1.0 ? use + " (" + showNumber(lasting, 2) + " of a day's " + showNumber(*n.hoursPerDay) + " h)"
+    return lasting < 1.0 ? say("{} ({} of a day's {} h)", use, showNumber(lasting, 2), showNumber(*n.hoursPerDay))
                          : showValue(days.value, Unit::Second) + " (" + use + ")";
 }
 
@@ -233,10 +233,9 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
             w.key = "charges:" + n.name;
             w.label = say("full charges of {}", n.name);
             w.value = through / battery;
-            w.formula = counted
-                            ? counted->where() + ": " + counted->said()
-                            : showValue(usable->value, Unit::WattHour) + " × " + showValue(arrives(n), Unit::Share) +
-                                  " ÷ " + showNumber(battery.value(), 4) + " Wh";
+            w.formula = counted ? counted->where() + ": " + counted->said()
+                                : say("{} × {} ÷ {} Wh", showValue(usable->value, Unit::WattHour),
+                                      showValue(arrives(n), Unit::Share), showNumber(battery.value(), 4));
             w.point = "the device's battery";
             b.charges.push_back(std::move(w));
         }
@@ -261,8 +260,9 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         for (double k = 0.0; k < std::min(b.recharges, kMostListed); ++k)
             b.rechargeOnDay.push_back(lasting.value() + k * rhythm);
         if (b.recharges > 0.0) {
-            b.sentence = say("{}; recharge it after {} days{}", b.sentence, showNumber(b.rechargeOnDay.front(), 2),
-                             (b.recharges > 1.0 ? ", " + showNumber(b.recharges, 6) + " times in all" : std::string()));
+            b.sentence =
+                say("{}; recharge it after {} days{}", b.sentence, showNumber(b.rechargeOnDay.front(), 2),
+                    (b.recharges > 1.0 ? say(", {} times in all", showNumber(b.recharges, 6)) : std::string()));
             if (const std::string ways = rechargeWords(b); !ways.empty())
                 b.sentence = say("{}; that takes {}", b.sentence, ways);
         }

@@ -4,6 +4,7 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/json_text.h"
+#include "core/quantity/say.h"
 
 namespace otterstone {
 
@@ -49,7 +50,7 @@ std::string Fields::word(const char* key, const std::vector<std::string>& words,
                          const std::optional<std::string>& otherwise) {
     std::string given = text(key, otherwise);
     if (!given.empty() && std::find(words.begin(), words.end(), given) == words.end() && given != otherwise)
-        wrong(key, "“" + given + "” is not known here.", "It can be " + quoted(words) + ".");
+        wrong(key, say("“{}” is not known here.", given), say("It can be {}.", quoted(words)));
     return given;
 }
 
@@ -58,7 +59,7 @@ std::optional<double> Fields::maybeNumber(const char* key, double low, double hi
     if (!j)
         return std::nullopt;
     if (!j->is_number() || j->get<double>() < low || j->get<double>() > high) {
-        wrong(key, "this should be a number from " + showNumber(low) + " to " + showNumber(high) + ".");
+        wrong(key, say("this should be a number from {} to {}.", showNumber(low), showNumber(high)));
         return std::nullopt;
     }
     return j->get<double>();
@@ -67,7 +68,7 @@ std::optional<double> Fields::maybeNumber(const char* key, double low, double hi
 double Fields::number(const char* key, double low, double high, std::optional<double> otherwise) {
     const auto given = maybeNumber(key, low, high);
     if (!given && !otherwise && !has(key))
-        wrong(key, "this is missing.", "It is a number from " + showNumber(low) + " to " + showNumber(high) + ".");
+        wrong(key, "this is missing.", say("It is a number from {} to {}.", showNumber(low), showNumber(high)));
     return given.value_or(otherwise.value_or(low));
 }
 
@@ -82,7 +83,7 @@ std::vector<std::string> Fields::words(const char* key, const std::vector<std::s
     }
     for (const auto& item : *j) {
         if (!item.is_string() || std::find(allowed.begin(), allowed.end(), item.get<std::string>()) == allowed.end())
-            wrong(key, jsonText(item) + " is not known here.", "It can hold " + quoted(allowed) + ".");
+            wrong(key, say("{} is not known here.", jsonText(item)), say("It can hold {}.", quoted(allowed)));
         else
             all.push_back(item.get<std::string>());
     }
@@ -98,7 +99,7 @@ std::vector<std::string> Fields::texts(const char* key) {
         if ((*j)[k].is_string())
             all.push_back((*j)[k].get<std::string>());
         else
-            wrong(key, jsonText((*j)[k]) + " should be a text in quotes.");
+            wrong(key, say("{} should be a text in quotes.", jsonText((*j)[k])));
     }
     return all;
 }
@@ -156,7 +157,7 @@ Result<nlohmann::json> parseObject(const std::string& text, const std::string& p
         return parsed;
     nlohmann::json& json = *parsed;
     if (!json.is_object() || json.value("format", nlohmann::json()) != format)
-        return problem("wrong_format", place, "this does not say \"format\": \"" + format + "\".");
+        return problem("wrong_format", place, say("this does not say \"format\": \"{}\".", format));
     const auto version = json.value("version", nlohmann::json());
     if (!version.is_number_integer() || version < 1)
         return problem("wrong_format", place, "its \"version\" is missing.", "Write \"version\": 1.");

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/quantity/say.h"
+
 namespace otterstone {
 
 namespace {
@@ -38,14 +40,14 @@ std::size_t tooDeepAt(std::string_view text) {
 
 Result<nlohmann::json> parseJson(std::string_view text, const std::string& place) {
     if (const std::size_t at = tooDeepAt(text); at != std::string_view::npos)
-        return problem("not_json", place,
-                       "brackets stand more than " + std::to_string(kDeepestJson) + " deep at line " +
-                           lineOf(text, at) + ".",
-                       "Nothing of ours is written so; take them out.");
+        return problem(
+            "not_json", place,
+            say("brackets stand more than {} deep at line {}.", std::to_string(kDeepestJson), lineOf(text, at)),
+            "Nothing of ours is written so; take them out.");
     try {
         return nlohmann::json::parse(text);
     } catch (const nlohmann::json::parse_error& error) {
-        return problem("not_json", place, "this is not JSON; it breaks off at line " + lineOf(text, error.byte) + ".",
+        return problem("not_json", place, say("this is not JSON; it breaks off at line {}.", lineOf(text, error.byte)),
                        "Check quotes, commas and brackets there.");
     } catch (const nlohmann::json::exception&) {
         return problem("not_json", place, "a number in it is too large for any figure.",

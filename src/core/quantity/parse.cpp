@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/quantity/characters.h"
+#include "core/quantity/say.h"
 namespace otterstone {
 
 namespace {
@@ -23,7 +24,7 @@ std::size_t spaceAt(std::string_view text) {
 }
 
 tl::unexpected<Problem> notANumber(std::string_view text, std::string_view place) {
-    return problem("not_a_number", std::string(place), "“" + std::string(trimmed(text)) + "” is not a number.",
+    return problem("not_a_number", std::string(place), say("“{}” is not a number.", trimmed(text)),
                    "Write it like 4.85 or 4,85.");
 }
 
@@ -110,7 +111,7 @@ std::optional<double> unitSeconds(const std::string& unit) {
 }
 
 tl::unexpected<Problem> notADuration(std::string_view text, std::string_view place) {
-    return problem("not_a_duration", std::string(place), "“" + std::string(trimmed(text)) + "” is not a time span.",
+    return problem("not_a_duration", std::string(place), say("“{}” is not a time span.", trimmed(text)),
                    "Write it like 1h12, 1.2 h, 72 min or 1:12.");
 }
 

@@ -6,6 +6,8 @@
 
 #include <tl/expected.hpp>
 
+#include "core/quantity/say.h"
+
 namespace otterstone {
 
 struct Problem {
@@ -31,9 +33,21 @@ struct Warning {
 template<class T>
 using Result = tl::expected<T, Problem>;
 
-[[nodiscard]] inline tl::unexpected<Problem> problem(std::string code, std::string place, std::string text,
-                                                     std::string mend = {}) {
-    return tl::unexpected<Problem>(Problem{std::move(code), std::move(place), std::move(text), std::move(mend)});
+/// A text to be read: what is written out is said as it stands, what was said already stays so.
+class Said {
+public:
+    Said() = default;
+    Said(const char* asItStands) : text_(sayAsItStands(asItStands)) {} // NOLINT: it is written as its text
+    Said(std::string said) : text_(std::move(said)) {}                 // NOLINT
+    [[nodiscard]] std::string text() && { return std::move(text_); }
+
+private:
+    std::string text_;
+};
+
+[[nodiscard]] inline tl::unexpected<Problem> problem(std::string code, std::string place, Said text, Said mend = {}) {
+    return tl::unexpected<Problem>(
+        Problem{std::move(code), std::move(place), std::move(text).text(), std::move(mend).text()});
 }
 
 } // namespace otterstone

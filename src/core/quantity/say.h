@@ -38,6 +38,9 @@ private:
 /// Precondition: `pattern` has a place for each of the words.
 [[nodiscard]] std::string sayAll(std::string_view pattern, std::span<const std::string_view> words);
 
+/// A text without places; braces in it are braces.
+[[nodiscard]] std::string sayAsItStands(std::string_view text);
+
 /// say("{} reached the port: {} of the printed {}", energy, share, printed)
 template<class... Words>
 [[nodiscard]] std::string say(std::type_identity_t<Pattern<sizeof...(Words)>> pattern, const Words&... words) {

@@ -5,6 +5,7 @@
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "core/records/money.h"
 
 namespace otterstone::records {
@@ -26,10 +27,10 @@ Result<Content> parseContent(std::string_view text, std::string_view place) {
         return tl::unexpected(grams.error());
     const std::string_view what = trimmed(before.substr(0, from));
     if (what.empty())
-        return problem("bad_content", std::string(place), "“" + std::string(text) + "” does not say of what.",
+        return problem("bad_content", std::string(place), say("“{}” does not say of what.", text),
                        "Write it like bag 12 g.");
     if (*grams <= 0.0 || *grams > kLargestFigure)
-        return problem("bad_content", std::string(place), "“" + std::string(text) + "” cannot be.");
+        return problem("bad_content", std::string(place), say("“{}” cannot be.", text));
     return Content{std::string(what), *grams};
 }
 
@@ -82,8 +83,7 @@ std::string contentsWeight(const std::vector<Content>& contents) {
 Result<std::string> parseDay(std::string_view given, std::string_view place) {
     const std::string_view text = trimmed(given);
     if (!text.empty() && !isDay(text))
-        return problem("bad_date", std::string(place), "“" + std::string(text) + "” is no day.",
-                       "Write it like 2026-04-02.");
+        return problem("bad_date", std::string(place), say("“{}” is no day.", text), "Write it like 2026-04-02.");
     return std::string(text);
 }
 

@@ -5,6 +5,7 @@
 #include "core/quantity/date.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::records {
 
@@ -13,7 +14,7 @@ namespace {
 constexpr const char* kDayMend = "Write it like 2026-04-02.";
 
 tl::unexpected<Problem> noDay(std::string_view text, std::string_view place) {
-    return problem("bad_date", std::string(place), "“" + std::string(text) + "” is no day.", kDayMend);
+    return problem("bad_date", std::string(place), say("“{}” is no day.", text), kDayMend);
 }
 
 // One of "312 Wh out", "330 Wh in", "41 cycles", "health 98 %".
@@ -40,11 +41,11 @@ Result<void> parseItem(const std::string& text, const std::string& place, OwnCou
         if (!number)
             return tl::unexpected(number.error());
         if (*number < 0.0 || *number > c.most)
-            return problem("bad_count", place, "“" + text + "” cannot be.");
+            return problem("bad_count", place, say("“{}” cannot be.", text));
         into.*(c.member) = *number;
         return {};
     }
-    return problem("bad_count", place, "“" + text + "” is not understood.",
+    return problem("bad_count", place, say("“{}” is not understood.", text),
                    "Write it like 312 Wh out, 330 Wh in, 41 cycles, health 98 %.");
 }
 
@@ -98,17 +99,17 @@ Result<std::vector<OwnCount>> parseCounts(std::string_view text, std::string_vie
         if (!isDay(c.on))
             return noDay(c.on, place);
         if (colon == std::string::npos)
-            return problem("no_count", std::string(place), "Nothing was counted on " + c.on + ".",
+            return problem("no_count", std::string(place), say("Nothing was counted on {}.", c.on),
                            "Write it like 2026-04-02: 312 Wh out, 41 cycles.");
         for (const std::string& item : split(std::string_view(piece).substr(colon + 1), ',')) {
             if (auto read = parseItem(item, std::string(place), c); !read)
                 return tl::unexpected(read.error());
         }
         if (countWords(c).empty())
-            return problem("no_count", std::string(place), "Nothing was counted on " + c.on + ".",
+            return problem("no_count", std::string(place), say("Nothing was counted on {}.", c.on),
                            "Write it like 2026-04-02: 312 Wh out, 41 cycles.");
         if (std::any_of(counts.begin(), counts.end(), [&](const OwnCount& o) { return o.on == c.on; }))
-            return problem("two_of_one_day", std::string(place), c.on + " is there twice.", "Keep one of them.");
+            return problem("two_of_one_day", std::string(place), say("{} is there twice.", c.on), "Keep one of them.");
         counts.push_back(std::move(c));
     }
     std::sort(counts.begin(), counts.end(), [](const OwnCount& a, const OwnCount& b) { return a.on < b.on; });

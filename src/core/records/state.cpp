@@ -5,6 +5,7 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::records {
 
@@ -44,7 +45,7 @@ State litLeds(double lit, int inAll) {
 
 Result<State> parseState(std::string_view given, std::string_view place) {
     const auto wrong = [&] {
-        return problem("bad_state", std::string(place), "“" + std::string(given) + "” is no state of a bank.",
+        return problem("bad_state", std::string(place), say("“{}” is no state of a bank.", given),
                        "Write full, empty, 92 %, 25 to 50 %, or LEDs as in 2 of 4.");
     };
     std::string text = lowered(trimmed(given));
@@ -126,7 +127,7 @@ Result<void> parseEnded(std::string_view text, std::string_view place, StatedEnd
     if (!rest.empty()) {
         const auto state = parseState(rest, place);
         if (!state)
-            return problem("bad_ending", std::string(place), "“" + std::string(text) + "” is no end of a run.",
+            return problem("bad_ending", std::string(place), say("“{}” is no end of a run.", text),
                            "Write a state (empty, 45 %), an ending (cut-off, device full, load stopped, heat, "
                            "over-current, charger error, source gone, full, unplugged), or both: unplugged at 45 %.");
         into.ended = Stating{*state, false};
@@ -148,7 +149,7 @@ Result<void> parseDevice(std::string_view text, std::string_view place, StatedEn
         return read ? Result<std::optional<State>>(*read) : tl::unexpected(read.error());
     };
     if (!all.empty() && to == std::string::npos)
-        return problem("bad_state", std::string(place), "“" + all + "” does not say how the device began and ended.",
+        return problem("bad_state", std::string(place), say("“{}” does not say how the device began and ended.", all),
                        "Write both, as in 20 % to full, or 20 % to ?.");
     std::optional<State> began, ended;
     if (!all.empty()) {

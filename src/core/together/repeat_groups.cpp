@@ -21,13 +21,13 @@ Working repeatsWorking(const std::string& what, const Repeats& r, const std::vec
     w.unit = unit;
     w.formula = r.count > 1 ? "Σ ÷ " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(unit)
                             : "one run alone";
-    w.note = r.count > 1 ? "± for about 95 % by Student's t with " + std::to_string(r.count - 1) +
-                               " degrees of freedom where the scatter dominates"
+    w.note = r.count > 1 ? say("± for about 95 % by Student's t with {} degrees of freedom where the scatter dominates",
+                               std::to_string(r.count - 1))
                          : "one run is an anecdote: repeat it";
     if (r.drift)
         w.note += r.drift->seen()
-                      ? "; it drifts by " + showNumber(r.drift->perRun, 2) + " " + symbol(unit) +
-                            " from run to run (chance " + showNumber(r.drift->chance * 100.0, 2) + " %): not settled"
+                      ? say("; it drifts by {} {} from run to run (chance {} %): not settled",
+                            showNumber(r.drift->perRun, 2), symbol(unit), showNumber(r.drift->chance * 100.0, 2))
                       : "; no drift can be told";
     for (const RunEntry* e : of)
         w.parts.push_back(remark(e->title, e->finding->sentence));
@@ -85,7 +85,7 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         g.working = ledBy("repeats", answerOf(Schools{.repeating = school}, "repeats"), std::move(schools));
         g.sentence = say("{} in {}{} ({}){}.", g.working.shown(), std::to_string(g.repeats.count),
                          (g.repeats.count == 1 ? " run" : " runs"), g.what,
-                         (g.leftOut.empty() ? "" : ", " + std::to_string(g.leftOut.size()) + " settling left out"));
+                         (g.leftOut.empty() ? "" : say(", {} settling left out", std::to_string(g.leftOut.size()))));
         out.push_back(std::move(g));
     }
 }

@@ -17,7 +17,7 @@ Working shareWorking(const Finding& f, const Measured& counted, const label::Rat
     w.value = counted / Measured(rating.energy.value);
     w.unit = Unit::Share;
     w.point = "bank out";
-    w.note = rating.printed ? "against the printed Wh" : "against " + rating.working.formula;
+    w.note = rating.printed ? "against the printed Wh" : say("against {}", rating.working.formula);
     w.parts = {*figure(f, key::energyAtPortWh), rating.working};
     return w;
 }
@@ -83,15 +83,16 @@ void addCapacity(const Context& c, const Measured& counted, Finding& f) {
 // The pieces of its sentence.
 SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     const auto [counted, where] = countedEnergy(setup, f);
-    const std::string to = where.empty() ? std::string(" came out by the bank's own display") : " reached " + where;
+    const std::string to =
+        where.empty() ? std::string(" came out by the bank's own display") : say(" reached {}", where);
     SaidOfRun s;
     const std::string wh = quoted(setup, counted, Unit::WattHour);
     s.amount = s.amountInWh = wh + to;
     const Working* capacity = figure(f, key::capacity);
     if (capacity && capacity->school != "wh") // mAh never stand without their voltage
         s.amount = quoted(setup, capacity->value, Unit::MilliampHour) +
-                   (capacity->school == "mah_cell" ? " at " + showNumber(setup.cellVolts->value) + " V"
-                                                   : " at " + showRoughly(f.meanVolts->value(), Unit::Volt)) +
+                   (capacity->school == "mah_cell" ? say(" at {} V", showNumber(setup.cellVolts->value))
+                                                   : say(" at {}", showRoughly(f.meanVolts->value(), Unit::Volt))) +
                    " (" + wh + ")" + to;
     if (const Working* share = figure(f, key::deliveredShare))
         s.share = say("{} of the {}{} Wh",

@@ -40,7 +40,7 @@ std::string stepsWords(const std::vector<LightStep>& steps) {
     std::vector<std::string> words;
     words.reserve(steps.size());
     for (const LightStep& s : steps)
-        words.push_back(milliamps(s.amps) + (s.seconds ? " (watched for " + showDuration(*s.seconds, 1.0) + ")" : ""));
+        words.push_back(milliamps(s.amps) + (s.seconds ? say(" (watched for {})", showDuration(*s.seconds, 1.0)) : ""));
     return listed(words);
 }
 
@@ -60,7 +60,7 @@ void warn(const LightLadder& l, Said& said) {
 std::string ladderWords(const LightLadder& l) {
     if (!l.offAt)
         return l.onAt
-                   ? "The output stays on down to " + milliamps(l.steps.front().amps) + ", the smallest current tried"
+                   ? say("The output stays on down to {}, the smallest current tried", milliamps(l.steps.front().amps))
                    : "";
     std::string text = say("The output goes off at {}", milliamps(*l.offAt));
     if (l.secondsToOff)

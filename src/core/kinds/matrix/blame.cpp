@@ -44,7 +44,7 @@ private:
     void warn(const char* code, std::string words) { f_.said.warnings.push_back({code, std::move(words)}); }
     [[nodiscard]] static std::string into(const MatrixCell& c) {
         const std::string words = intoWords(c.into, c.state);
-        return words.empty() ? "" : " into " + words;
+        return words.empty() ? "" : say(" into {}", words);
     }
 
     // Pairs that differ in one axis alone: the cell that has `name` there, and the best of the others.
@@ -92,7 +92,7 @@ private:
         const auto of = std::ranges::count_if(pairs, lower);
         warn("cable_holds_back",
              say("{}: the cable holds it back{}.", words,
-                 (pairs.size() > 1 ? " (" + std::to_string(of) + " of " + std::to_string(pairs.size()) + " comparisons)"
+                 (pairs.size() > 1 ? say(" ({} of {} comparisons)", std::to_string(of), std::to_string(pairs.size()))
                                    : std::string())));
     }
 
@@ -139,8 +139,8 @@ private:
                 continue;
             warn("source_holds_back",
                  say("“{}” can give {}, but{}{} it stays at {} where {} reaches {}: the two ends do not agree on more.",
-                     name, volts(*high), (low->cable.empty() ? "" : " with " + low->cable), into(*low), volts(*low),
-                     high->source, volts(*high)));
+                     name, volts(*high), (low->cable.empty() ? "" : say(" with {}", low->cable)), into(*low),
+                     volts(*low), high->source, volts(*high)));
             return;
         }
     }
@@ -164,9 +164,9 @@ private:
                 }
                 if (!most || !higher(*most, *least))
                     continue;
-                warn("devices_ask_unlike",
-                     say("From {}{} {} takes {} where {} takes {}.", source, (cable.empty() ? "" : " through " + cable),
-                         most->into, asRead(*most), least->into, asRead(*least)));
+                warn("devices_ask_unlike", say("From {}{} {} takes {} where {} takes {}.", source,
+                                               (cable.empty() ? "" : say(" through {}", cable)), most->into,
+                                               asRead(*most), least->into, asRead(*least)));
                 return;
             }
         }
@@ -193,7 +193,7 @@ private:
             "above_predicted",
             say("{} brings {} % more than the {} W that was to be expected: the promise is too modest, or a reading slipped.{}",
                 placeOf(c), showNumber(100.0 * (*c.watts / *c.expected - 1.0), 2), showNumber(*c.expected, 3),
-                (above.size() > 1 ? " So do " + counted(above.size() - 1, "other", "others") + " by more than 10 %."
+                (above.size() > 1 ? say(" So do {} by more than 10 %.", counted(above.size() - 1, "other", "others"))
                                   : std::string())));
     }
 

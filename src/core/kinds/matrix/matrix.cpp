@@ -126,7 +126,7 @@ std::string pairOf(const MatrixCell& c) { return c.source + (c.cable.empty() ? "
 
 std::string placeOf(const MatrixCell& c) {
     const std::string into = intoWords(c.into, c.state);
-    return pairOf(c) + (into.empty() ? "" : " into " + into);
+    return pairOf(c) + (into.empty() ? "" : say(" into {}", into));
 }
 
 bool isOwnCharger(const MatrixCell& c) { return lowered(c.source).find("own charger") != std::string::npos; }

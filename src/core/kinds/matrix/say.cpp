@@ -29,11 +29,11 @@ public:
         if (f_.cells.empty())
             return;
         if (!std::ranges::any_of(f_.cells, &MatrixCell::flows)) {
-            say(otterstone::say(
-                "Nothing flows with {}.",
-                (f_.cells.size() == 1
-                     ? placeOf(f_.cells.front())
-                     : "any of the " + counted(f_.cells.size(), "combination", "combinations") + " tried")));
+            say(otterstone::say("Nothing flows with {}.",
+                                (f_.cells.size() == 1
+                                     ? placeOf(f_.cells.front())
+                                     : otterstone::say("any of the {} tried",
+                                                       counted(f_.cells.size(), "combination", "combinations")))));
         } else {
             sayLayers();
             sayNever();
@@ -191,7 +191,7 @@ private:
         if (!most.empty())
             say((apart ? "Own chargers apart, " : "") + words(most, "most"));
         if (!asMuch.empty())
-            say(asMuch.size() > 3 ? std::to_string(asMuch.size()) + " others bring as much."
+            say(asMuch.size() > 3 ? otterstone::say("{} others bring as much.", std::to_string(asMuch.size()))
                                   : words(asMuch, "as much"));
         for (const Brings& b : alone)
             say(otterstone::say("Only {} was tried into {}.", b.pair, listed(b.into)));
@@ -290,7 +290,8 @@ private:
         for (const MatrixCell& c : f_.cells) {
             if (c.stopped)
                 warn("stopped", otterstone::say("{} stopped{}.", placeOf(c),
-                                                (c.after ? " after " + showDuration(*c.after, 1.0) : std::string())));
+                                                (c.after ? otterstone::say(" after {}", showDuration(*c.after, 1.0))
+                                                         : std::string())));
             else
                 settled = std::max(settled, c.after.value_or(0.0));
         }
@@ -366,8 +367,8 @@ private:
                 "device"));
             w.partialDoubt = !own->doubtKnown || !other->doubtKnown;
             warn("against_own", otterstone::say("{}{} brings {} % of what its own charger brings.",
-                                                (where.empty() ? std::string() : "Into " + where + " "), other->source,
-                                                showNumber(100.0 * share.value(), 2)));
+                                                (where.empty() ? std::string() : otterstone::say("Into {} ", where)),
+                                                other->source, showNumber(100.0 * share.value(), 2)));
         }
     }
 

@@ -185,7 +185,8 @@ NotedDevice readDevice(const std::string& heading, const std::vector<setup::Know
             wattHours = at->wattHours;
     }
     if (wattHours && health) {
-        d.how = say("{} × {} % health", (d.how.empty() ? showNumber(*wattHours) + " Wh" : d.how), showNumber(*health));
+        d.how = say("{} × {} % health", (d.how.empty() ? say("{} Wh", showNumber(*wattHours)) : d.how),
+                    showNumber(*health));
         *wattHours *= *health / 100.0;
     }
     d.wattHours = wattHours;

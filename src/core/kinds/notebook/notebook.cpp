@@ -353,8 +353,8 @@ private:
             counters.meanVolts = voltsRead();
         }
         keepCount(*n, withGains(std::move(m)),
-                  n->once() ? showNumber(n->counted()) + " Wh"
-                            : showNumber(n->to) + " Wh − " + showNumber(n->from) + " Wh",
+                  n->once() ? say("{} Wh", showNumber(n->counted()))
+                            : say("{} Wh − {} Wh", showNumber(n->to), showNumber(n->from)),
                   n->once() ? "" : "as the counter said at both moments", counters);
         return true;
     }

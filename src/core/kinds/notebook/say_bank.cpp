@@ -69,7 +69,7 @@ public:
                     (f_.flow == Flow::In    ? " went into the bank"
                      : f_.flow == Flow::Out ? " came out"
                                             : " flowed") +
-                    (n.to > n.from ? " in " + showDuration(n.to - n.from) : std::string()) + ".");
+                    (n.to > n.from ? otterstone::say(" in {}", showDuration(n.to - n.from)) : std::string()) + ".");
             if (f_.stored && f_.flow == Flow::Out && n.coversDevices) {
                 Working t =
                     figure(key::transfer, "port to device",
@@ -181,12 +181,12 @@ private:
         const auto& p = *f_.perBank;
         if (!std::isfinite(p.high))
             return;
-        add(figure(
-            key::chargesPerBank, otterstone::say("charges of {} from the full bank", p.name),
-            otterstone::say("{} points of the device for {} of the bank", number(p.points.value()),
-                            (f_.used->whole() ? std::string("all")
-                                              : number(f_.used->low) + " to " + number(f_.used->high) + " points")),
-            bounds(p.low, p.high), Unit::None, "device", std::move(note)));
+        add(figure(key::chargesPerBank, otterstone::say("charges of {} from the full bank", p.name),
+                   otterstone::say("{} points of the device for {} of the bank", number(p.points.value()),
+                                   (f_.used->whole() ? std::string("all")
+                                                     : otterstone::say("{} to {} points", number(f_.used->low),
+                                                                       number(f_.used->high)))),
+                   bounds(p.low, p.high), Unit::None, "device", std::move(note)));
     }
 };
 

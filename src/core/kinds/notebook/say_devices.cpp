@@ -82,9 +82,10 @@ private:
                            showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),
                        *c.pace, Unit::Point, "device", "by its own display, each percent good to its last digit"));
             if (!several && c.gained.value() > 0.0 && !s.looks.front().leds)
-                say(otterstone::say(
-                    "{} gained {} an hour{}", it, show(*c.pace, Unit::Point),
-                    (c.paceTo < c.to.value() || s.full || c.stuck ? " up to " + number(c.paceTo) + " %." : ".")));
+                say(otterstone::say("{} gained {} an hour{}", it, show(*c.pace, Unit::Point),
+                                    (c.paceTo < c.to.value() || s.full || c.stuck
+                                         ? otterstone::say(" up to {} %.", number(c.paceTo))
+                                         : ".")));
         }
         for (const auto& [value, words, id] :
              {std::tuple(&c.at30, "after 30 min", "at_30_min:"), {&c.at60, "after 1 h", "at_1_h:"}}) {
@@ -115,13 +116,14 @@ private:
         if (c.slowed)
             say(otterstone::say("{} slowed down at {} %, after {}{}: {} points an hour before, {} after.", it,
                                 number(c.slowed->percent), showDuration(c.slowed->at),
-                                (c.slowed->celsius ? ", at " + number(*c.slowed->celsius) + " °C" : ""),
+                                (c.slowed->celsius ? otterstone::say(", at {} °C", number(*c.slowed->celsius)) : ""),
                                 number(std::round(c.slowed->before)), number(std::round(c.slowed->after))));
         const auto& device = f_.notes.devices[s.device];
         if (device.wattHours && c.gained.value() > 0.0)
             add(figure("stored_wh:" + key, otterstone::say("stored in {}{}", who, nth),
                        number(c.gained.value()) + " % × " +
-                           (device.how.empty() ? showNumber(*device.wattHours) + " Wh" : "(" + device.how + ")"),
+                           (device.how.empty() ? otterstone::say("{} Wh", showNumber(*device.wattHours))
+                                               : "(" + device.how + ")"),
                        c.gained * Measured(*device.wattHours / 100.0), Unit::WattHour, "the device's battery",
                        "by its own display"));
     }
@@ -134,7 +136,7 @@ private:
             if (&other == &s)
                 mine = n;
         }
-        return n < 2 ? "" : ", sitting " + std::to_string(mine);
+        return n < 2 ? "" : otterstone::say(", sitting {}", std::to_string(mine));
     }
 
     void starved() {

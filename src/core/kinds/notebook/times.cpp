@@ -54,9 +54,10 @@ std::optional<Clock> clockOf(std::string_view text) {
 
 tl::unexpected<Problem> stepsBack(std::string_view text, double later) {
     return problem("time_steps_back", "", say("“{}” is before the row above.", text),
-                   later > 0.0 ? "Over midnight it would be " + showDuration(later) +
-                                     " later; if it was, write the day, too: 2026-05-02 14:05."
-                               : "Times count on from the beginning.");
+                   later > 0.0
+                       ? say("Over midnight it would be {} later; if it was, write the day, too: 2026-05-02 14:05.",
+                             showDuration(later))
+                       : "Times count on from the beginning.");
 }
 
 } // namespace

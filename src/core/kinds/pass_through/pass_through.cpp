@@ -92,8 +92,9 @@ void reckonBalance(const Facts& facts, PassThroughFinding& f) {
     f.balance = f.netWatts->value() > slack    ? Balance::Gains
                 : f.netWatts->value() < -slack ? Balance::Loses
                                                : Balance::Holds;
-    const std::string how = known ? "η each way = √ round trip of " + showValue(*facts.roundTrip, Unit::Share)
-                                  : "η each way taken as 90 ± 5 %, since no round trip of this bank is known";
+    const std::string how =
+        known ? otterstone::say("η each way = √ round trip of {}", showValue(*facts.roundTrip, Unit::Share))
+              : "η each way taken as 90 ± 5 %, since no round trip of this bank is known";
     f.said.figures.push_back(figure(
         "net_watts", "net into the cells",
         otterstone::say("{} W in × η − {} W out ÷ η", showNumber(*f.both.inWatts, 3), showNumber(*f.both.outWatts, 3)),
@@ -146,15 +147,17 @@ void say(const Facts& facts, PassThroughFinding& f) {
     if (f.dropOutSeconds && *f.dropOutSeconds <= 0.0)
         s = otterstone::say("{} When the source goes the output stays on.", s);
     else if (!f.back.empty() || f.dropOutSeconds)
-        s += (s.empty() ? "" : " ") +
-             otterstone::say("When the source goes the output is out{}{}: not an uninterruptible supply.",
-                             (f.dropOutSeconds ? " for " + showDuration(*f.dropOutSeconds, 1.0) : std::string()),
-                             (f.back.empty() ? std::string()
-                              : f.back == "stays off"
-                                  ? " and stays off"
-                                  : ", and comes back " + (f.back == "button" ? std::string("at a press of the button")
-                                                           : f.back == "replug" ? "when replugged"
-                                                                                : f.back)));
+        s +=
+            (s.empty() ? "" : " ") +
+            otterstone::say(
+                "When the source goes the output is out{}{}: not an uninterruptible supply.",
+                (f.dropOutSeconds ? otterstone::say(" for {}", showDuration(*f.dropOutSeconds, 1.0)) : std::string()),
+                (f.back.empty()          ? std::string()
+                 : f.back == "stays off" ? " and stays off"
+                                         : otterstone::say(", and comes back {}",
+                                                           (f.back == "button" ? std::string("at a press of the button")
+                                                            : f.back == "replug" ? "when replugged"
+                                                                                 : f.back))));
     if (f.after.outWatts)
         s += (s.empty() ? "" : " ") +
              (*f.after.outWatts >= kNothing
@@ -175,9 +178,11 @@ void say(const Facts& facts, PassThroughFinding& f) {
                                            {"source removed", &f.after}}) {
             if (corner->inWatts || corner->outWatts)
                 w.parts.push_back(remark(
-                    name, (corner->inWatts ? flow(corner->inVolts, corner->inWatts) + " in" : std::string()) +
+                    name, (corner->inWatts ? otterstone::say("{} in", flow(corner->inVolts, corner->inWatts))
+                                           : std::string()) +
                               (corner->inWatts && corner->outWatts ? ", " : "") +
-                              (corner->outWatts ? flow(corner->outVolts, corner->outWatts) + " out" : std::string())));
+                              (corner->outWatts ? otterstone::say("{} out", flow(corner->outVolts, corner->outWatts))
+                                                : std::string())));
         }
         f.said.figures.insert(f.said.figures.begin(), std::move(w));
     }

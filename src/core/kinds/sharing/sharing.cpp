@@ -65,7 +65,7 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
                                        [](const label::Port& p) { return p.gives(); });
     const std::string with =
         otterstone::say("{} in use{}", (names.size() == 2 && outputs <= 2 ? "both outputs" : listed(names)),
-                        (twice ? " (" + names.front() + " first)" : ""));
+                        (twice ? otterstone::say(" ({} first)", names.front()) : ""));
     if (!changes.empty())
         said.sentence += (said.sentence.empty() ? "With " : " With ") + with + ", " + listed(changes) + ".";
     const std::string title = names.empty() ? r.name : listed(names);

@@ -90,8 +90,8 @@ std::string marginWords(const std::pair<double, double>& m) {
 }
 
 void say(const Stair& s, const Facts& facts, Said& said) {
-    const std::string where =
-        s.port.empty() ? showNumber(s.tierVolts) + " V" : s.port + " at " + showNumber(s.tierVolts) + " V";
+    const std::string where = s.port.empty() ? showNumber(s.tierVolts) + " V"
+                                             : otterstone::say("{} at {} V", s.port, showNumber(s.tierVolts));
     std::string text = where;
     const std::string key = s.port + ":" + showNumber(s.tierVolts);
     if (s.lastGood && s.firstBad) {
@@ -153,7 +153,7 @@ void say(const Stair& s, const Facts& facts, Said& said) {
 } // namespace
 
 std::string recoveryWords(Recovery how, std::optional<double> seconds) {
-    const std::string after = seconds ? " after " + showDuration(*seconds, 1.0) : std::string();
+    const std::string after = seconds ? otterstone::say(" after {}", showDuration(*seconds, 1.0)) : std::string();
     switch (how) {
     case Recovery::ByItself: return otterstone::say("by itself{}", after);
     case Recovery::Replug: return "when replugged";
@@ -161,7 +161,8 @@ std::string recoveryWords(Recovery how, std::optional<double> seconds) {
     case Recovery::WaitThenReplug:
         return otterstone::say("when replugged{}", (seconds ? after : std::string(" after a wait")));
     case Recovery::NotYet:
-        return otterstone::say("not yet{}", (seconds ? " after " + showDuration(*seconds, 1.0) : std::string()));
+        return otterstone::say("not yet{}",
+                               (seconds ? otterstone::say(" after {}", showDuration(*seconds, 1.0)) : std::string()));
     }
     return {};
 }

@@ -200,7 +200,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
         if (c.state == TierState::Sags)
             sagging.push_back(
                 cellWords(c) +
-                (c.volts && c.amps ? " (" + showNumber(*c.volts, 4) + " V at " + showNumber(*c.amps, 3) + " A)" : ""));
+                (c.volts && c.amps ? say(" ({} V at {} A)", showNumber(*c.volts, 4), showNumber(*c.amps, 3)) : ""));
         if (c.disagree) {
             std::vector<std::string> rows;
             for (const Try& t : c.tries)
@@ -219,10 +219,10 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
         const std::size_t triedOnes = promised - holes;
         s = good == triedOnes && triedOnes == 1 ? std::string("The promised tier that was tried holds its current.")
             : good == triedOnes
-                ? "All " + std::to_string(triedOnes) + " promised tiers that were tried hold their current."
-                : std::to_string(good) + " of " +
+                ? say("All {} promised tiers that were tried hold their current.", std::to_string(triedOnes))
+                : say("{} of {}", std::to_string(good),
                       counted(triedOnes, "promised tier that was tried holds its current.",
-                              "promised tiers that were tried hold their current.");
+                              "promised tiers that were tried hold their current."));
         if (holes > 0)
             s = say("{} {} not tried.", s, counted(holes, "was", "were"));
     } else if (promised > 0) {

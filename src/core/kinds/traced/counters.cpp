@@ -79,7 +79,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     read.unit = Unit::WattHour;
     read.point = path::pointName(f.point);
     read.formula = n.wattHours ? std::string("the counter's own Wh")
-                               : showNumber(*n.milliampHours) + " mAh × " + showNumber(*n.meanVolts) + " V ÷ 1000";
+                               : say("{} mAh × {} V ÷ 1000", showNumber(*n.milliampHours), showNumber(*n.meanVolts));
     if (clock != 1.0)
         read.formula = say("{} × {} for the clock", read.formula, showNumber(clock, 6));
     read.note = say("counters alone: phases, interruptions and the end of the run are unknown");
@@ -102,8 +102,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     port.label = drain ? say("energy out of the port") : say("energy into the port");
     port.value = f.portWattHours;
     port.point = drain ? "bank out" : "bank in";
-    port.formula =
-        f.referred ? "counted, and the cable's loss at the mean current" : "as read at the " + path::pointName(f.point);
+    port.formula = f.referred ? "counted, and the cable's loss at the mean current"
+                              : say("as read at the {}", path::pointName(f.point));
     port.parts = {read};
     f.figures.push_back(port);
     f.points.push_back({f.point, true, s.byDisplay, read});

@@ -100,7 +100,7 @@ UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
                  ? std::string(b.what == InUse::Charging ? "0 to 100 % in " : "100 to 0 % in ") +
                        showDuration(*b.hoursOfBattery * 3600.0) +
                        (b.what == InUse::SlowerLoss && use > 0.0
-                            ? " instead of " + showDuration(device.batteryWattHours->value / use * 3600.0)
+                            ? say(" instead of {}", showDuration(device.batteryWattHours->value / use * 3600.0))
                             : "")
                  : "the device's battery is not stated, so no time can be given";
     return b;

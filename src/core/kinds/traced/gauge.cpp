@@ -34,7 +34,7 @@ std::vector<Mark> withColumn(const Context& c) {
 
 std::string saidWords(const GaugePoint& p) {
     return p.saidLow == p.saidHigh ? showNumber(p.saidLow, 3) + " %"
-                                   : showNumber(p.saidLow, 3) + " to " + showNumber(p.saidHigh, 3) + " %";
+                                   : say("{} to {} %", showNumber(p.saidLow, 3), showNumber(p.saidHigh, 3));
 }
 
 } // namespace
@@ -192,8 +192,8 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
     w.formula = say("greatest reading");
     w.note =
         f.heat->ambient
-            ? "ambient " + showNumber(*f.heat->ambient, 3) + " °C" +
-                  (f.heat->ambientStated ? "" : ", taken from the first reading, before it was warm")
+            ? say("ambient {} °C{}", showNumber(*f.heat->ambient, 3),
+                  (f.heat->ambientStated ? "" : ", taken from the first reading, before it was warm"))
             : "the ambient is not known: the first reading was taken when it was warm already, so no rise can be told; state it in About this run";
     const bool known = c.setup.thermometerKelvin.has_value();
     w.partialDoubt = !known;

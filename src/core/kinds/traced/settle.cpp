@@ -122,7 +122,7 @@ std::string course(const Finding& f, const std::string& after = {}) {
     const Ends& e = f.ends;
     std::string s = !e.began                            ? "from a state not known"
                     : e.began->from == StateFrom::Taken ? ""
-                                                        : "from " + typedState(e.began->state);
+                                                        : say("from {}", typedState(e.began->state));
     const char* until = nullptr;
     switch (e.ending) {
     case Ending::CutOff: until = "until it shut off"; break;
@@ -138,7 +138,7 @@ std::string course(const Finding& f, const std::string& after = {}) {
     case Ending::Unknown: break;
     }
     if (until)
-        s += (s.empty() ? "" : " ") + std::string(until) + (after.empty() ? "" : " after " + after);
+        s += (s.empty() ? "" : " ") + std::string(until) + (after.empty() ? "" : say(" after {}", after));
     if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull())
         s += (s.empty() ? "with " : ", with ") + typedState(e.ended->state) +
              (f.kind == Kind::Drain ? " left" : " in it");
@@ -169,7 +169,7 @@ std::string rechargeSentence(const Finding& f) {
     const SaidOfRun& said = f.said;
     std::string s = said.amount;
     if (f.seen.counters)
-        return s + (said.time.empty() ? "" : ", in " + said.time) + "." + said.restsOn;
+        return s + (said.time.empty() ? "" : say(", in {}", said.time)) + "." + said.restsOn;
     if (answers(f, key::timeTo100)) {
         s = said.timeTo80.empty()
                 ? say("{}; the bank was full after {}", s, said.time)
@@ -183,7 +183,7 @@ std::string rechargeSentence(const Finding& f) {
         const bool until = f.ends.ending != Ending::Unknown;
         const std::string way = course(f, until ? said.time : std::string());
         s = say("{}{}{}; the end of charge was not seen", s, (way.empty() ? "" : ", " + way),
-                (until ? "" : ", in " + said.time));
+                (until ? "" : say(", in {}", said.time)));
     }
     return s + "." + said.restsOn;
 }

@@ -101,10 +101,10 @@ std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding
     case MeasuredAt::FarLoad: p = at(path::Point::Load, false); break;
     }
     if (p)
-        return {p->energy.value, p->byDisplay ? std::string() : "the " + path::pointName(p->point)};
+        return {p->energy.value, p->byDisplay ? std::string() : say("the {}", path::pointName(p->point))};
     return {f.portWattHours, setup.byDisplay                 ? std::string()
                              : f.referred || at(port, false) ? std::string("the port")
-                                                             : "the " + path::pointName(f.point)};
+                                                             : say("the {}", path::pointName(f.point))};
 }
 
 void addEnergyFigures(const Context& c, Finding& f) {

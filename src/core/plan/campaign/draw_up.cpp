@@ -225,11 +225,11 @@ private:
             if (!pieces.empty())
                 j.needs.push_back({records::gearKey(kind), pieces});
             else
-                warn(any ? "No " + records::gearKey(kind) + " of the drawer is known to do for “" + j.id + "” (" +
-                               showNumber(demand.volts, 3) + " V, " + showNumber(demand.amps, 3) +
-                               " A): the plan takes for granted that there is one."
-                         : "The gear drawer has no " + records::gearKey(kind) +
-                               ": the plan takes for granted that there is always one.");
+                warn(
+                    any ? say("No {} of the drawer is known to do for “{}” ({} V, {} A): the plan takes for granted that there is one.",
+                              records::gearKey(kind), j.id, showNumber(demand.volts, 3), showNumber(demand.amps, 3))
+                        : say("The gear drawer has no {}: the plan takes for granted that there is always one.",
+                              records::gearKey(kind)));
         }
     }
 

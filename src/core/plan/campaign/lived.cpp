@@ -88,7 +88,7 @@ std::string livedSentence(const Kept& kept, std::span<const Lived> lived) {
                     (last->late > 0.0 ? " late." : " early."));
     if (latest)
         words = say("{} “{}” is {} late{}", words, kept.jobs[latest->job].words, lateWords(latest->late),
-                    (due == 1 ? "." : ", and " + std::to_string(due - 1) + " more."));
+                    (due == 1 ? "." : say(", and {} more.", std::to_string(due - 1))));
     return words;
 }
 

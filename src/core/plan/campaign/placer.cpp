@@ -4,6 +4,8 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/quantity/say.h"
+
 namespace otterstone::plan::campaign {
 
 namespace {
@@ -99,7 +101,7 @@ bool Placer::someUnits(const Job& job, double& from, Where& where) const {
             }
         }
         if (line == kNone) {
-            where.why = "there are not enough pieces that can do it";
+            where.why = say("there are not enough pieces that can do it");
             return true;
         }
         taken.push_back(line);
@@ -115,7 +117,7 @@ bool Placer::someUnits(const Job& job, double& from, Where& where) const {
 bool Placer::somePeople(const Job& job, double& from, Where& where) const {
     const auto wait = [&](double until) {
         if (until == kNever)
-            where.why = "nobody is there when it wants hands";
+            where.why = say("nobody is there when it wants hands");
         else
             from = until;
         return until == kNever;
@@ -205,9 +207,9 @@ Placer::Where Placer::find(std::size_t job, double from, std::size_t heldBy) con
     where.placed.from = from;
     where.placed.to = from + j.seconds;
     if (!where.why && j.pin && from > *j.pin + kSameMoment)
-        where.why = "it cannot begin where it is pinned";
+        where.why = say("it cannot begin where it is pinned");
     if (!where.why && problem_.until && where.placed.to > *problem_.until + kSameMoment)
-        where.why = "it does not fit into the window";
+        where.why = say("it does not fit into the window");
     return where;
 }
 

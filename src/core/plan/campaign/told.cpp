@@ -91,9 +91,10 @@ std::string sentenceOf(const Problem& p, const Told& t) {
     if (wanted == 0)
         return s.leftOut.empty() ? "There is nothing to do." : "Nothing of it fits.";
     const double gap = t.answer.bounds.makespan > 0.0 ? s.makespan / t.answer.bounds.makespan - 1.0 : 0.0;
-    std::string words = s.leftOut.empty()
-                            ? (wanted == 1 ? "The one job" : "All " + std::to_string(wanted) + " jobs")
-                            : std::to_string(wanted) + " of " + count(wanted + s.leftOut.size(), "job", "jobs");
+    std::string words =
+        s.leftOut.empty()
+            ? (wanted == 1 ? "The one job" : otterstone::say("All {} jobs", std::to_string(wanted)))
+            : otterstone::say("{} of {}", std::to_string(wanted), count(wanted + s.leftOut.size(), "job", "jobs"));
     if (asNeeded > 0)
         words = otterstone::say("{}, with {}", words,
                                 count(asNeeded, "more to bring banks into the state they need,",
