@@ -8,9 +8,11 @@
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/problem.h"
 #include "core/quantity/say.h"
 #include "core/quantity/screen_form.h"
 #include "core/quantity/shared_list.h"
+#include "core/quantity/speech.h"
 #include "sources.h"
 
 using namespace otterstone;
@@ -26,6 +28,15 @@ private Q_SLOTS:
         QCOMPARE(say("nothing was drawn yet"), std::string("nothing was drawn yet"));
         // What stands in a place is words, whatever it holds: names are typed by people.
         QCOMPARE(say("{} gave way", "C1 {} {0} %s"), std::string("C1 {} {0} %s gave way"));
+    }
+    // What is wrong and how to mend it are said in the other language; places, what was typed and braces stay.
+    void a_problem_is_told_in_the_other_language() {
+        speak([](std::string_view pattern) { return "«" + std::string(pattern) + "»"; });
+        const auto plain = problem("bad_needs", "needs.json", "these are no needs.", "Write {\"needs\": []}.").value();
+        const auto typed = problem("bad_date", "line 3", say("“{}” is no day.", "31 February"), "").value();
+        speak(nullptr);
+        QCOMPARE(plain.sentence(), std::string("needs.json: «these are no needs.» «Write {\"needs\": []}.»"));
+        QCOMPARE(typed.sentence(), std::string("line 3: «“31 February” is no day.»"));
     }
 
     // Copies hold one list until one of them changes its own; no other sees that.

@@ -35,12 +35,16 @@ std::optional<Moved> movedOf(const Book& book, const QString& path, const std::s
 
 std::string Moved::sentence() const {
     const report::Change& first = figures.front();
+    const std::string of = scope == kComparison ? say("the comparison") : scope, on = at.substr(0, 10);
+    if (figures.size() == 1)
+        return say(
+            "Since the sheet of {} was published ({}), sums have changed: {}. One of its figures reads differently "
+            "now: {}, {} then, {} now. Its next sheet lists it.",
+            of, on, why, first.what, first.before, first.after);
     return say(
-        "Since the sheet of {} was published ({}), sums have changed: {}. {} differently now{}{}, {} then, {} now. Its next sheet lists {}",
-        (scope == kComparison ? std::string("the comparison") : scope), at.substr(0, 10), why,
-        (figures.size() == 1 ? "One of its figures reads" : std::to_string(figures.size()) + " of its figures read"),
-        (figures.size() == 1 ? ": " : ", among them "), first.what, first.before, first.after,
-        (figures.size() == 1 ? "it." : "them all."));
+        "Since the sheet of {} was published ({}), sums have changed: {}. {} of its figures read differently now, "
+        "among them {}, {} then, {} now. Its next sheet lists them all.",
+        of, on, why, std::to_string(figures.size()), first.what, first.before, first.after);
 }
 
 std::vector<Moved> movedFigures(const QString& path) {

@@ -21,9 +21,9 @@ constexpr double kRoundedMillimetres = 1.0; // on a printed side. Common practic
 std::string limitWords(const Held& row) {
     const Limits& l = row.claim.limits;
     const auto shown = [&](double v) { return show(Measured(v), row.claim.unit); };
-    return l.low && l.high ? otterstone::say("{} to {}", shown(*l.low), shown(*l.high))
-           : l.low         ? otterstone::say("at least {}", shown(*l.low))
-                           : otterstone::say("at most {}", shown(*l.high));
+    return l.low && l.high ? say("{} to {}", shown(*l.low), shown(*l.high))
+           : l.low         ? say("at least {}", shown(*l.low))
+                           : say("at most {}", shown(*l.high));
 }
 
 void holdWeight(const Case& c, Held& row) {
@@ -233,11 +233,11 @@ std::string Judged::untested() const {
     for (std::size_t k = 0; k < runs.size(); ++k) {
         const bool survey = runs[k].kind == records::Kind::Survey;
         s += (k == 0 ? ": " : ", ") + records::runWords(runs[k].kind) +
-             (survey ? otterstone::say(" of {}", kinds::listed(runs[k].ports)) : "") +
+             (survey ? say(" of {}", kinds::listed(runs[k].ports)) : "") +
              (k > 0                   ? " " + std::to_string(runs[k].count)
               : open == 1             ? " would settle it"
               : runs[k].count == open ? " would settle all of them"
-                                      : otterstone::say(" would settle {} of them", std::to_string(runs[k].count)));
+                                      : say(" would settle {} of them", std::to_string(runs[k].count)));
     }
     return s + ".";
 }

@@ -23,12 +23,11 @@ void tellArrival(Life& life) {
     if (p.cameOn.empty() && !p.cameAt)
         return;
     const auto ordered = secondsOf(p.bought.orderedOn), came = secondsOf(p.cameOn);
-    life.sentences.push_back(
-        say("It came{}{}{}.", (p.cameOn.empty() ? std::string() : otterstone::say(" on {}", p.cameOn)),
-            (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()),
-            (ordered && came && *came > *ordered
-                 ? otterstone::say(", {} after it was ordered", spanWords((*came - *ordered) / kSecondsADay))
-                 : std::string())));
+    life.sentences.push_back(say("It came{}{}{}.", (p.cameOn.empty() ? std::string() : say(" on {}", p.cameOn)),
+                                 (p.cameAt ? (p.cameOn.empty() ? " " : ", ") + stateWords(*p.cameAt) : std::string()),
+                                 (ordered && came && *came > *ordered
+                                      ? say(", {} after it was ordered", spanWords((*came - *ordered) / kSecondsADay))
+                                      : std::string())));
 }
 
 void tellRests(Life& life) {
@@ -51,18 +50,18 @@ void tellRests(Life& life) {
             before.title, after.title);
         Working monthly = all;
         monthly.key = "lost_a_month:" + std::to_string(after.run);
-        monthly.label = otterstone::say("a month of rest");
+        monthly.label = say("a month of rest");
         monthly.value = *lost / Measured(months);
         monthly.formula = say("{} ÷ {} months", showValue(*lost, Unit::Share), showNumber(months, 3));
-        monthly.note = otterstone::say("a month of 30 days");
+        monthly.note = say("a month of 30 days");
         monthly.parts = {all};
         const bool seen = lost->value() > lost->expanded();
         const std::string most = showNumber((lost->value() + lost->expanded()) * 100.0, 2) + " %";
         life.sentences.push_back(say(
             "In a rest of {} after “{}” it went from {} to {}, if nothing used it in between: {}",
             spanWords(*after.restDays), before.title, typedState(before.ended->state), typedState(after.began->state),
-            (seen ? otterstone::say("{} of a full charge lost, {} a month.", all.shown(), monthly.shown())
-                  : otterstone::say("no more than {} of a full charge lost, within what a display can tell.", most))));
+            (seen ? say("{} of a full charge lost, {} a month.", all.shown(), monthly.shown())
+                  : say("no more than {} of a full charge lost, within what a display can tell.", most))));
         life.figures.push_back(std::move(all));
         life.figures.push_back(std::move(monthly));
     }
@@ -131,7 +130,7 @@ void tellCounts(Life& life) {
             book.label = say("{} in the book", runsWords(runs, what));
             book.value = ours;
             book.partialDoubt = booked.partialDoubt;
-            book.formula = otterstone::say("Σ at the port");
+            book.formula = say("Σ at the port");
             book.note = when;
             own.parts = {book};
             life.sentences.push_back(

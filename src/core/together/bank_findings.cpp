@@ -33,7 +33,7 @@ std::vector<InputRow> inputsOf(const std::vector<RunEntry>& runs) {
         row.energy = take(key::energyAtPortWh);
         row.idle = take(key::idleWatts);
         if (const Working* claim = figure(r.finding, key::againstClaim))
-            row.claim = claim->isText ? claim->note : otterstone::say("{} of the claimed time", claim->shown());
+            row.claim = claim->isText ? claim->note : say("{} of the claimed time", claim->shown());
         else if (std::any_of(r.finding->withheld.begin(), r.finding->withheld.end(),
                              [](const Withheld& w) { return w.figure.key == key::againstClaim; }))
             row.claim = say("not tested: {}", whyNot(r.finding->kind, r.finding->ends, key::againstClaim));

@@ -59,13 +59,12 @@ std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Lif
             say("“{}” right after “{}”, {}: what one moved the other moved back, if nothing used it in between",
                 second->title, first->title, (drained ? "from full and full again" : "from empty and empty again"));
         const double share = std::fabs(before.began->state.middle() - before.ended->state.middle());
-        p.sentence =
-            say("{}{} round trip over about {} % of its charge, if nothing used it in between.",
-                (drained ? otterstone::say("Right after “{}” {} filled it up again: ", first->title,
-                                           showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour))
-                         : otterstone::say("Right after “{}” {} came out until it was empty: ", first->title,
-                                           showValue(drain.finding->portWattHours, Unit::WattHour))),
-                trip.shown(), showNumber(share, 2));
+        p.sentence = say("{}{} round trip over about {} % of its charge, if nothing used it in between.",
+                         (drained ? say("Right after “{}” {} filled it up again: ", first->title,
+                                        showValue(recharge.finding->recharge->untilEndWattHours, Unit::WattHour))
+                                  : say("Right after “{}” {} came out until it was empty: ", first->title,
+                                        showValue(drain.finding->portWattHours, Unit::WattHour))),
+                         trip.shown(), showNumber(share, 2));
         p.figures = {trip};
         trips.push_back(std::move(p));
     }

@@ -39,11 +39,10 @@ std::optional<KnownState> leftBy(bool drain, const std::optional<Neighbour>& bef
     State s = before->state->state;
     if (const double lost = kLostAMonth * before->days / kDaysAMonth; lost >= 1.0)
         s.low = std::max(0.0, s.low - lost);
-    return KnownState{
-        s, StateFrom::Chain,
-        (before->arrival ? "it came " : otterstone::say("“{}” left it ", before->title)) +
-            stateWords(before->state->state) +
-            (before->days >= 1.0 ? otterstone::say(", {} before", showDuration(before->days * kSecondsADay)) : "")};
+    return KnownState{s, StateFrom::Chain,
+                      (before->arrival ? "it came " : say("“{}” left it ", before->title)) +
+                          stateWords(before->state->state) +
+                          (before->days >= 1.0 ? say(", {} before", showDuration(before->days * kSecondsADay)) : "")};
 }
 
 // What the run after found, soon after. Full or empty it may have been made in between.
@@ -87,11 +86,10 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
     if (stated && stated->sure)
         return;
     const bool taken = ends.began->from == StateFrom::Taken;
-    const std::string said = stated  ? otterstone::say("It was said to begin {}", stateWords(*stated->state))
+    const std::string said = stated  ? say("It was said to begin {}", stateWords(*stated->state))
                              : taken ? "Nobody said how it began"
-                             : ends.began->from == StateFrom::Stamped
-                                 ? otterstone::say("When it began {}", seen.began->words)
-                                 : std::string();
+                             : ends.began->from == StateFrom::Stamped ? say("When it began {}", seen.began->words)
+                                                                      : std::string();
     std::optional<Other> other;
     if (stated && seen.began && disagree(*stated->state, seen.began->state))
         other = Other{seen.began->state, say("{} then", seen.began->words)};

@@ -91,29 +91,28 @@ std::string sentenceOf(const Problem& p, const Told& t) {
     if (wanted == 0)
         return s.leftOut.empty() ? "There is nothing to do." : "Nothing of it fits.";
     const double gap = t.answer.bounds.makespan > 0.0 ? s.makespan / t.answer.bounds.makespan - 1.0 : 0.0;
-    std::string words =
-        s.leftOut.empty()
-            ? (wanted == 1 ? "The one job" : otterstone::say("All {} jobs", std::to_string(wanted)))
-            : otterstone::say("{} of {}", std::to_string(wanted), count(wanted + s.leftOut.size(), "job", "jobs"));
+    std::string words = s.leftOut.empty()
+                            ? (wanted == 1 ? "The one job" : say("All {} jobs", std::to_string(wanted)))
+                            : say("{} of {}", std::to_string(wanted), count(wanted + s.leftOut.size(), "job", "jobs"));
     if (asNeeded > 0)
-        words = otterstone::say("{}, with {}", words,
-                                count(asNeeded, "more to bring banks into the state they need,",
-                                      "more to bring banks into the states they need,"));
+        words = say("{}, with {}", words,
+                    count(asNeeded, "more to bring banks into the state they need,",
+                          "more to bring banks into the states they need,"));
     words += (wanted == 1 ? " takes " : " take ") + showDuration(s.makespan);
     if (t.answer.optimal)
         words += s.leftOut.empty() ? "; nothing ends earlier"
                                    : "; nothing worth more fits, and nothing as good ends earlier";
     else if (s.leftOut.empty() && t.answer.bounds.makespan > 0.0 && std::isfinite(t.answer.bounds.makespan))
-        words = otterstone::say("{}; no plan can take less than {} (this one is {} above that)", words,
-                                showDuration(t.answer.bounds.makespan), percent(gap));
+        words = say("{}; no plan can take less than {} (this one is {} above that)", words,
+                    showDuration(t.answer.bounds.makespan), percent(gap));
     words += ".";
     const bool doubtful = std::any_of(s.placed.begin(), s.placed.end(),
                                       [&](const Placed& placed) { return p.jobs[placed.job].spread > 0.0; });
     if (doubtful)
-        words = otterstone::say("{} Half of the times it ends within {}, nine times in ten within {}.", words,
-                                showDuration(t.sure.half), showDuration(t.sure.nearly));
+        words = say("{} Half of the times it ends within {}, nine times in ten within {}.", words,
+                    showDuration(t.sure.half), showDuration(t.sure.nearly));
     if (doubtful && t.sure.ofWindow)
-        words = otterstone::say("{} The window is met with a chance of {}.", words, chance(*t.sure.ofWindow));
+        words = say("{} The window is met with a chance of {}.", words, chance(*t.sure.ofWindow));
     return words;
 }
 
