@@ -69,8 +69,8 @@ Section labelSection(const BankMaterial& b) {
     for (const label::Port& p : l.ports)
         add((say("port {}{}", p.name,
                  (p.direction == label::Direction::In    ? ", in"
-                  : p.direction == label::Direction::Out ? ", out"
-                                                         : ", in and out")))
+                  : p.direction == label::Direction::Out ? say(", out")
+                                                         : say(", in and out"))))
                 .c_str(),
             tiersAndWatts(p.tiers, p.watts) +
                 (p.inTiers.empty() && !p.inWatts ? "" : say("; in: {}", tiersAndWatts(p.inTiers, p.inWatts))));
@@ -78,7 +78,7 @@ Section labelSection(const BankMaterial& b) {
     if (l.totalWatts)
         add("in all", showNumber(l.totalWatts->value) + " W");
     if (l.totalAmps)
-        add(l.totalWatts ? "in all, current" : "in all", showNumber(l.totalAmps->value) + " A");
+        add(l.totalWatts ? say("in all, current") : say("in all"), showNumber(l.totalAmps->value) + " A");
     if (!l.charges.empty())
         add("charges", label::showCharges(l.charges));
     if (l.rechargeTime)
@@ -102,7 +102,7 @@ Section labelSection(const BankMaterial& b) {
     add("markings", bought.markings);
     std::string came = records::boughtWords(bought);
     if (!b.past.cameOn.empty() || b.past.cameAt)
-        came += (came.empty() ? "came" : ", came") + (b.past.cameOn.empty() ? "" : say(" on {}", b.past.cameOn)) +
+        came += (came.empty() ? "came" : say(", came")) + (b.past.cameOn.empty() ? "" : say(" on {}", b.past.cameOn)) +
                 (b.past.cameAt ? (b.past.cameOn.empty() ? " " : ", ") + records::stateWords(*b.past.cameAt) : "");
     add("bought", came);
     if (!bought.contents.empty()) {
@@ -193,7 +193,7 @@ Section runSection(const RunSaid& r, bool curve) {
     if (!r.path.empty())
         when = say("{}. Path: {}", when, r.path);
     s.blocks.emplace_back(
-        Paragraph{when + (r.settling ? ". A settling run: left out of what runs say together." : ".")});
+        Paragraph{when + (r.settling ? say(". A settling run: left out of what runs say together.") : ".")});
     s.blocks.emplace_back(Paragraph{r.finding.sentence, true});
     if (records::hasSheet(r.kind) && !r.finding.figures.empty())
         s.blocks.emplace_back(Picture{id("behaviour", r.run), r.title + ": " + r.finding.sentence});

@@ -73,7 +73,7 @@ Section choiceSection(const Choice& choice) {
         for (const std::string& g : r.stoppedBy)
             gates += (gates.empty() ? "" : "; ") + g;
         for (const std::string& g : r.notKnown)
-            gates += (gates.empty() ? "not known: " : "; not known: ") + g;
+            gates += (gates.empty() ? say("not known: ") : say("; not known: ")) + g;
         t.rows.push_back({Cell::words(comparison.banks[r.bank]), Cell::figure(ranking.working(k, comparison, purpose)),
                           r.passes() ? share(r.chanceBest) : Cell::words(""),
                           r.passes() ? share(r.leadsUnderWeights) : Cell::words(""),
@@ -88,7 +88,7 @@ Section choiceSection(const Choice& choice) {
                                               show(Measured(scale.best), kind.unit)))};
         for (const judgement::Ranked& r : ranking.banks) {
             Cell c = Cell::words(showNumber(std::round(r.parts[k].points() * 10.0) / 10.0, 3) +
-                                 (r.parts[k].unknown  ? " (not known)"
+                                 (r.parts[k].unknown  ? say(" (not known)")
                                   : r.parts[k].unlike ? " *"
                                                       : ""));
             c.value = r.parts[k].points();
@@ -139,7 +139,7 @@ Section useSection(const Material& m, plan::UsePlan& use) {
     for (const plan::BankUse& b : use.banks)
         t.rows.push_back(
             {Cell::words(b.bank),
-             b.days ? Cell::figure(*b.days) : Cell::words(b.cannot.empty() ? "not known" : "does not run it"),
+             b.days ? Cell::figure(*b.days) : Cell::words(b.cannot.empty() ? say("not known") : say("does not run it")),
              b.daysEmpty ? Cell::figure(*b.daysEmpty) : Cell::words(""), Cell::words(b.sentence)});
     s.blocks.emplace_back(std::move(t));
     for (const Warning& w : use.warnings)

@@ -193,6 +193,10 @@ private Q_SLOTS:
         QTest::newRow("share as percent") << 0.7829 << 0.0025 << share << "78.3 ± 0.5 %";
         QTest::newRow("nothing known") << 74.0 << 0.0 << wh << "74 Wh";
         QTest::newRow("no digits boasted") << 0.540541 << 0.0 << share << "54.1 %";
+        const int celsius = static_cast<int>(Unit::Celsius);
+        QTest::newRow("a tenth of a degree") << 23.4567 << 0.0 << celsius << "23.5 °C";
+        QTest::newRow("a hot one") << 104.26 << 0.0 << celsius << "104.3 °C";
+        QTest::newRow("a cold one") << -0.34 << 0.0 << celsius << "−0.3 °C";
         QTest::newRow("minutes") << 4325.0 << 60.0 << s << "1 h 12 min ± 2 min";
         QTest::newRow("seconds when they are known") << 4325.0 << 1.0 << s << "1 h 12 min 5 s ± 2 s";
         QTest::newRow("a doubt in minutes beside minutes") << 4440.0 << 96.0 << s << "1 h 14 min ± 3 min";

@@ -43,7 +43,8 @@ void readLevel(Fields& f, Step& step) {
     }
     if (given != 1)
         f.wrong("load",
-                given == 0 ? "it doesn't say how much to draw." : "it says how much to draw in more than one way.",
+                given == 0 ? say("it doesn't say how much to draw.")
+                           : say("it says how much to draw in more than one way."),
                 "Give one of amps, watts, ohms, share_of_amps or share_of_watts.");
 }
 

@@ -48,7 +48,7 @@ std::string lasting(const Step& s, const Recipe& r) {
     switch (s.ends) {
     case Ends::AtCutOff:
         return s.seconds > 0.0 ? say("until the output goes off, {} at most", showDuration(s.seconds))
-                               : "until the bank switches its output off";
+                               : say("until the bank switches its output off");
     case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
     case Ends::WhenSettled:
         return say("until the temperature has settled{}",
@@ -56,7 +56,7 @@ std::string lasting(const Step& s, const Recipe& r) {
     case Ends::AtTime: break;
     }
     return say("for {}{}", showDuration(s.seconds),
-               (s.what == Step::Do::Load && r.goneMeans == "trip" ? ", or until it trips" : ""));
+               (s.what == Step::Do::Load && r.goneMeans == "trip" ? say(", or until it trips") : ""));
 }
 
 // Within what it stays, as a sentence.
@@ -99,9 +99,9 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
                 }
             }
         }
-        all.push_back(given.forEach == "tier"   ? "For each output, for each tier it may have:"
-                      : given.forEach == "pair" ? "For each output alone, then for each pair in both orders:"
-                                                : "For each charger with each cable of the drawer:");
+        all.push_back(given.forEach == "tier"   ? say("For each output, for each tier it may have:")
+                      : given.forEach == "pair" ? say("For each output alone, then for each pair in both orders:")
+                                                : say("For each charger with each cable of the drawer:"));
     } else {
         recipe = expand(given, label);
     }
@@ -117,7 +117,7 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
             tier = tierFor(s, label);
             if (!given.forEach.empty()) { // each has its own
                 all.push_back(say("Ask {}{}", (s.port.empty() ? std::string("the port") : s.port),
-                                  (s.top ? " for its best tier." : " for the tier.")));
+                                  (s.top ? say(" for its best tier.") : say(" for the tier."))));
                 break;
             }
             all.push_back(say("Ask {} for {} V.", (s.port.empty() ? std::string("the port") : s.port),
@@ -126,7 +126,7 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
         case Step::Do::Tell: all.push_back(say("You: {}", s.text)); break;
         case Step::Do::Rest: all.push_back(say("Watch with nothing changed {}.", lasting(s, recipe))); break;
         case Step::Do::Load: {
-            const std::string which = s.load == 2 ? " with the second load" : "";
+            const std::string which = s.load == 2 ? say(" with the second load") : "";
             // A ladder is told as one.
             std::size_t last = k;
             while (last + 1 < recipe.steps.size() && recipe.steps[last + 1].what == Step::Do::Load &&

@@ -43,7 +43,7 @@ bool HeatWatch::believable(const std::string& source, double celsius, double at)
     if (!possible) {
         s.oddity = std::isfinite(celsius) ? say("jumped from {} to {} °C, which no bank does",
                                                 showNumber(s.celsius.value_or(celsius), 4), showNumber(celsius, 4))
-                                          : "says no number";
+                                          : say("says no number");
         return false;
     }
     if (!s.celsius || celsius != *s.celsius) {

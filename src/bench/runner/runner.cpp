@@ -135,7 +135,7 @@ void Runner::recorderFailed(const QString& sentence) { endRun({StopKind::BookLos
 void Runner::stop(const QString& why) {
     if (phase_ == Phase::Idle || phase_ == Phase::Finished)
         return;
-    endRun({StopKind::Tester, why.isEmpty() ? "the tester stopped it" : why.toStdString()});
+    endRun({StopKind::Tester, why.isEmpty() ? say("the tester stopped it") : why.toStdString()});
 }
 
 void Runner::stamp(records::Mark m) {

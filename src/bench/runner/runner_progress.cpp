@@ -42,7 +42,7 @@ void Runner::fillProgress() {
         p.elapsed = sources_.front()->keeper.at(now);
         p.health.clear();
         for (const auto& s : sources_)
-            p.health.push_back({s->role, s->meter ? s->meter->profile().name : "the load's own reading", "",
+            p.health.push_back({s->role, s->meter ? s->meter->profile().name : say("the load's own reading"), "",
                                 !s->meter || s->meter->isUp(), s->readings, s->spoiled,
                                 s->meter ? s->meter->trouble().toStdString() : ""});
         for (const auto& [device, role] :
@@ -76,7 +76,7 @@ void Runner::fillProgress() {
     case Phase::Connecting: p.doing = "Connecting the instruments."; return;
     case Phase::Finished: p.doing = state_.stop ? say("Ended: {}.", state_.stop->why) : "Ended."; return;
     case Phase::StillOn:
-        p.doing = p.stillOn.empty() ? "Making sure that the load is off." : stillOnWords(p.stillOn);
+        p.doing = p.stillOn.empty() ? say("Making sure that the load is off.") : stillOnWords(p.stillOn);
         return;
     case Phase::Closing:
         p.doing = !loads_.canSay()
@@ -107,10 +107,10 @@ void Runner::fillProgress() {
     // Whatever comes first: the next step, or the next look at the display.
     const Step& s = steps[state_.step];
     if (s.what != Step::Do::Tell && s.seconds > 0.0) {
-        p.next = state_.step + 1 < steps.size() ? "the next step" : "the load goes off";
+        p.next = state_.step + 1 < steps.size() ? say("the next step") : say("the load goes off");
         p.nextAt = p.elapsed + std::max(0.0, s.seconds - (now - state_.stepSince));
     } else if (p.ownEnd) {
-        p.next = plan_.recipe.kind == records::Kind::Drain ? "cut-off, as predicted" : "full, as predicted";
+        p.next = plan_.recipe.kind == records::Kind::Drain ? say("cut-off, as predicted") : say("full, as predicted");
         p.nextAt = *p.ownEnd;
     }
     if (plan_.recipe.askDisplayEvery > 0.0 && (loads_.on(0) || state_.forecast->onset())) {

@@ -23,7 +23,7 @@ void Runner::Source::lookForHoles(double now, const Mark& mark) {
     if (holeMarked || readings < 2 || now - lastAt < std::max(kLeastHole, kHoleSteps * usualStep))
         return;
     holeMarked = true;
-    mark(say("no reading from the {}{}", role, (meter && !meter->isUp() ? ": it is not connected" : "")));
+    mark(say("no reading from the {}{}", role, (meter && !meter->isUp() ? say(": it is not connected") : "")));
 }
 
 bool Runner::Source::standsStill(const logs::LiveReading& r, double now) {

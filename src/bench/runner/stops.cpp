@@ -100,9 +100,9 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
                     StopKind::InstrumentLost,
                     say("the load draws nothing any more, while the output still holds {} V: did the load switch itself off, or a plug come loose",
                         showNumber(seen.volts, 3))};
-            return Stop{StopKind::CutOff, goneMeans_ == "trip" ? "the output tripped"
+            return Stop{StopKind::CutOff, goneMeans_ == "trip" ? say("the output tripped")
                                           : goneMeans_ == "auto-off"
-                                              ? "the output switched itself off at this small load"
+                                              ? say("the output switched itself off at this small load")
                                               : "the bank switched its output off"};
         }
     }

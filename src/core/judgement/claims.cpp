@@ -20,7 +20,7 @@ void addTier(const label::Port& port, const label::Tier& t, std::vector<Claim>& 
         const auto window = label::toleranceAt(port.name, volts);
         const double amps = label::promisedAmps(port, label::Way::Out, volts).value_or(t.amps.value);
         const std::string range = window ? say("from {} to {} V", showNumber(window->low), showNumber(window->high))
-                                         : "as the label says, no standard has a tolerance for it,";
+                                         : say("as the label says, no standard has a tolerance for it,");
         return std::pair(window, window ? say("volts at the port {} while {} A are drawn", range, showNumber(amps, 3))
                                         : say("volts {} while {} A are drawn", range, showNumber(amps, 3)));
     };
@@ -119,7 +119,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
                        "recharge_time",
                        say("full in {}", showDuration(l.rechargeTime->value * 3600.0)),
                        l.inputWatts ? say("from empty, with a charger of {} or more", labelWatts(l.inputWatts->value))
-                                    : "from empty",
+                                    : say("from empty"),
                        {{}, l.rechargeTime->value * 3600.0},
                        Unit::Second});
     if (l.claimsPassThrough)

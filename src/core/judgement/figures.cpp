@@ -148,7 +148,7 @@ private:
                 cellOf(*figure(hard->finding, key::energyAtPortWh), fig::usableNearFull,
                        atLoad(*hard) +
                            (share > 0.0 ? say(", {} % of the best tier", showNumber(share * 100.0, 2)) : ""),
-                       hard->run, share < kNearFull ? "below near full" : ""));
+                       hard->run, share < kNearFull ? say("below near full") : ""));
         }
         const auto rated = label::ratedEnergy(e_.label);
         if (const Cell& usable = cells_[fig::usableGentle]; usable.known() && rated)
@@ -169,7 +169,7 @@ private:
         }
         if (trip)
             put(fig::roundTrip, cellOf(trip->figures.front(), fig::roundTrip, atLoad(*of), trip->drain,
-                                       loadOf(*of) > kGentleHigh ? "another load" : ""));
+                                       loadOf(*of) > kGentleHigh ? say("another load") : ""));
     }
 
     // The fastest complete recharge.
@@ -183,7 +183,7 @@ private:
             const std::string with = r.chargerWatts
                                          ? say("charger of {} W{}", showNumber(*r.chargerWatts, 3),
                                                (small ? ", too small for its " + showNumber(takes, 3) + " W" : ""))
-                                         : "charger not stated";
+                                         : say("charger not stated");
             for (const auto& [key, from, time] :
                  {std::tuple(fig::recharge80, key::timeTo80, r.finding->recharge->timeTo80),
                   std::tuple(fig::recharge100, key::timeTo100, r.finding->recharge->timeTo100)}) {
@@ -195,7 +195,7 @@ private:
                 Cell c = cellOf(std::move(mine), key, with, r.run,
                                 small            ? "charger too small"
                                 : r.chargerWatts ? ""
-                                                 : "charger not stated");
+                                                 : say("charger not stated"));
                 const Cell& before = cells_[key];
                 if (!before.known() || c.value->value.value() < before.value->value.value())
                     put(key, std::move(c));
@@ -238,10 +238,10 @@ private:
         const auto also = [&condition](const std::string& words) {
             condition += (condition.empty() || words.empty() ? "" : "; ") + words;
         };
-        also(e_.label.price ? "" : "as paid");
+        also(e_.label.price ? "" : say("as paid"));
         also(price.exchange);
         const std::string noRate = known         ? ""
-                                   : own.empty() ? "its currency is not said"
+                                   : own.empty() ? say("its currency is not said")
                                                  : say("no rate for {} is known", own);
         also(noRate);
         Cell c = cellOf(derived("", Measured(price.amount) / usable.value->value,
@@ -329,8 +329,8 @@ private:
                 (!cells_[fig::gaugeError].known() ||
                  std::fabs(error->value.value()) > cells_[fig::gaugeError].value->value.value())) {
                 Working w = *error;
-                w.note += w.value.value() < 0.0   ? "; it said too little"
-                          : w.value.value() > 0.0 ? "; it said too much"
+                w.note += w.value.value() < 0.0   ? say("; it said too little")
+                          : w.value.value() > 0.0 ? say("; it said too much")
                                                   : "";
                 w.value = Measured(std::fabs(w.value.value()));
                 put(fig::gaugeError, cellOf(std::move(w), fig::gaugeError, r.title, r.run));
@@ -348,8 +348,8 @@ private:
             grams = Measured(*l.weightGrams);
         const char* weighed = e_.scale.grams ? "" : "as printed";
         if (grams)
-            put(fig::weight, cellOf(derived("", *grams, *weighed ? "as printed" : "on the scale", {}), fig::weight,
-                                    *weighed ? "as printed" : "on the scale", 0));
+            put(fig::weight, cellOf(derived("", *grams, *weighed ? say("as printed") : say("on the scale"), {}),
+                                    fig::weight, *weighed ? say("as printed") : say("on the scale"), 0));
         const auto per = [&](const char* key, const Measured& by, const std::string& formula, const std::string& how) {
             put(key,
                 cellOf(derived("", usable.value->value / by,
@@ -361,7 +361,7 @@ private:
             per(fig::whPerKg, *grams / Measured(1000.0), show(*grams, Unit::Gram), weighed);
         if (usable.known() && size)
             per(fig::whPerLitre, Measured(size->litres()), showNumber(size->litres(), 3) + " L",
-                e_.scale.size ? "" : "size as printed");
+                e_.scale.size ? "" : say("size as printed"));
         price(usable);
         if (l.warrantyMonths)
             put(fig::warranty,

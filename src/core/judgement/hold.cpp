@@ -154,7 +154,7 @@ void decideRow(Held& row, const Pooled& finding) {
         row.runs.push_back(run);
     const std::string compared =
         say("{} against {}", show(finding.working.value, finding.working.unit), limitWords(row));
-    row.why = compared + (d.verdict == Verdict::TooClose ? ": the limit lies within the doubt" : "");
+    row.why = compared + (d.verdict == Verdict::TooClose ? say(": the limit lies within the doubt") : "");
     Working verdict = remark("verdict", say("{}: {}; the claim holds with a chance of {} (guard band U, JCGM 106)",
                                             verdictWords(d.verdict), compared, chanceWords(d.chance)));
     auto& parts = row.finding->parts.changed();
@@ -235,8 +235,8 @@ std::string Judged::untested() const {
         s += (k == 0 ? ": " : ", ") + records::runWords(runs[k].kind) +
              (survey ? say(" of {}", kinds::listed(runs[k].ports)) : "") +
              (k > 0                   ? " " + std::to_string(runs[k].count)
-              : open == 1             ? " would settle it"
-              : runs[k].count == open ? " would settle all of them"
+              : open == 1             ? say(" would settle it")
+              : runs[k].count == open ? say(" would settle all of them")
                                       : say(" would settle {} of them", std::to_string(runs[k].count)));
     }
     return s + ".";

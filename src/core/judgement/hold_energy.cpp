@@ -244,7 +244,7 @@ void holdRatedOutput(const Case& c, Held& row) {
     row.next = {records::Kind::Drain, "gentle-drain",
                 say("A gentle drain at {} V from full until it shuts off.", showNumber(row.claim.volts))};
     if (samples.empty())
-        return notTested(row, elsewhere ? "the complete drains were at other voltages, and mAh hold only at theirs"
+        return notTested(row, elsewhere ? say("the complete drains were at other voltages, and mAh hold only at theirs")
                                         : noWholeDrain(e));
     decideRow(row, pool(samples));
 }
@@ -317,7 +317,7 @@ std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& c
 void holdCharges(const Case& c, Held& row) {
     const Evidence& e = c.e;
     const label::ChargesClaim& claim = e.label.charges[row.claim.combination];
-    const std::string device = claim.device.empty() ? "the device" : claim.device;
+    const std::string device = claim.device.empty() ? say("the device") : claim.device;
     row.next = {records::Kind::Notebook, "",
                 say("Charge {} from the full bank until that is empty, and write down its percent at the start and the "
                     "end of each charge.",

@@ -69,7 +69,7 @@ AtEnd sortOut(const Case& c, Held& row, double volts, double promised, const Lim
         const bool within = drawn <= promised / label::kReached; // above what is promised it may give way
         if (o.what == What::Tier) {
             (*o.yes ? s.there : s.refused) = &o;
-            noteSeen(row, o, *o.yes ? "nothing was drawn from it" : "");
+            noteSeen(row, o, *o.yes ? say("nothing was drawn from it") : "");
         } else if (!o.alone()) {
             s.other = say("{}: {}", o.where(), o.said());
             noteSeen(row, o, "the claim is meant alone");
@@ -210,7 +210,7 @@ void holdPortWatts(const Case& c, Held& row) {
                     best = &o;
                 noteSeen(row, o,
                          o.value->value.value() < least && o.limited == LimitedBy::Nobody && o.alone()
-                             ? "nobody asked for more"
+                             ? say("nobody asked for more")
                              : "");
             } else {
                 gaveWay = gaveWay || (o.alone() && o.tierVolts * *o.amps >= least);
@@ -268,9 +268,9 @@ void holdInput(const Case& c, Held& row) {
             fair = &o;
         noteSeen(row, o,
                  could           ? ""
-                 : !o.alone()    ? "while it gave"
+                 : !o.alone()    ? say("while it gave")
                  : o.sourceWatts ? atMost(o)
-                                 : "what its charger can give is not stated");
+                                 : say("what its charger can give is not stated"));
     }
     if (best && verdictOf(*best->value, row.claim.limits) == Verdict::Meets)
         return decideBy(row, *best, *best->value);

@@ -137,7 +137,7 @@ void holdTogether(const Case& c, Held& row) {
     // One that breaks its share breaks the promise; that all keep theirs must have been read of each.
     const bool broken = worst && worst->share < label::kPowerGiven;
     if (!worst || (!why.empty() && !broken))
-        return notTested(row, !why.empty() ? why : "no sharing round with exactly these ports");
+        return notTested(row, !why.empty() ? why : say("no sharing round with exactly these ports"));
     row.claim.limits = {label::kPowerGiven * worst->promise, {}};
     if (!worst->o->value)
         return decideRow(row, false, remark(worst->o->port, say("{}: {}", worst->o->where(), worst->o->said())),
@@ -163,9 +163,9 @@ void holdLowCurrent(const Case& c, Held& row) {
     const bool sleeps = !allOf(c, What::AutoOff).empty();
     const bool ladder = std::any_of(c.e.sheets.begin(), c.e.sheets.end(),
                                     [](const SheetRun& s) { return s.sheet.kind == Kind::LightLoad; });
-    notTested(row, sleeps   ? "the mode was not tried"
-                   : ladder ? "no current was found that lets it sleep"
-                            : "no ladder of light loads");
+    notTested(row, sleeps   ? say("the mode was not tried")
+                   : ladder ? say("no current was found that lets it sleep")
+                            : say("no ladder of light loads"));
 }
 
 } // namespace otterstone::judgement

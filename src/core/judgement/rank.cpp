@@ -231,7 +231,7 @@ Working Ranking::working(std::size_t place, const Comparison& c, const Purpose& 
         one.formula = say("100 × {} × {}", showNumber(part.weight, 3), showNumber(part.placed, 3));
         one.note = say("{}, between {} (0) and {} (1){}", cell.shown(), show(Measured(scale.worst), kind.unit),
                        show(Measured(scale.best), kind.unit),
-                       (part.unknown  ? ": not known, so anywhere between"
+                       (part.unknown  ? say(": not known, so anywhere between")
                         : part.unlike ? say("; found under another condition than is meant: {}", cell.condition)
                                       : ""));
         w.formula += (w.formula.empty() ? "" : " + ") + showNumber(one.value.value(), 3);

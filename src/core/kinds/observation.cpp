@@ -78,7 +78,7 @@ std::string Observation::said() const {
     std::string s;
     switch (what) {
     case What::Tier:
-        s = showNumber(tierVolts) + " V " + (yes.value_or(false) ? "was there" : "was not there") + at;
+        s = showNumber(tierVolts) + " V " + (yes.value_or(false) ? say("was there") : say("was not there")) + at;
         break;
     case What::Out:
     case What::In:
@@ -94,7 +94,7 @@ std::string Observation::said() const {
         return s;
     case What::PassThrough: s = whatWords(what) + ": " + words; break;
     case What::LowMode:
-        s = say("the low-current mode {} it on", (yes.value_or(false) ? "keeps" : "does not keep"));
+        s = say("the low-current mode {} it on", (yes.value_or(false) ? "keeps" : say("does not keep")));
         break;
     case What::AutoOff: s = say("went to sleep at {} mA", showNumber(amps.value_or(0.0) * 1000.0, 3)); break;
     case What::TimeTo80:

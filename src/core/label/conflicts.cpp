@@ -42,7 +42,7 @@ void checkEnergy(const Label& l, std::vector<Conflict>& out) {
 void checkPorts(const Label& l, std::vector<Conflict>& out) {
     double shared = 0.0;
     for (const Port& p : l.ports) {
-        const std::string name = p.name.empty() ? "the port" : say("port {}", p.name);
+        const std::string name = p.name.empty() ? say("the port") : say("port {}", p.name);
         for (const Way way : {Way::Out, Way::In}) {
             const auto limit = p.wattsFor(way);
             for (const Tier& t : p.tiersFor(way)) {

@@ -88,10 +88,10 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
             said = say("Its display was right within {} in each of {}.", points(kRight), count);
         else if (most - least < kApart)
             said = say("Its display was off by up to {} in each of {}{}", points(most), count,
-                       (all.size() > kLeastAfter ? ": it does not settle." : "."));
+                       (all.size() > kLeastAfter ? say(": it does not settle.") : "."));
         else
             said = say("Its display was off by up to {} points in {}{}", each, count,
-                       all.size() < 1 + kLeastAfter ? "." : ": no settling can be told.");
+                       all.size() < 1 + kLeastAfter ? "." : say(": no settling can be told."));
         life.sentences.push_back(std::move(said));
         life.figures.push_back(std::move(w));
     }

@@ -73,16 +73,15 @@ void tellGroup(Life& life, const std::vector<const RunEntry*>& drains, const Cyc
     if (!fade)
         return;
     const std::string load = showNumber(loadOf(drains.front()->finding), 2) + " W";
-    const std::string counted = own ? "cycles of its own count" : "cycles in the book";
+    const std::string counted = own ? say("cycles of its own count") : say("cycles in the book");
     w.key = "fade_per_100_cycles:" + std::to_string(drains.front()->run);
     w.label = say("usable energy lost in a hundred cycles, at {}", load);
     w.value = *fade;
     w.unit = Unit::Share;
     w.formula = say("slope of a straight line through {} drains", std::to_string(drains.size()));
     w.note =
-        own ? "cycles as it counts them itself, in between by date"
-            : "cycles by what went in or came out in the book, whichever is more; use that is not in it would make "
-              "the fading less";
+        own ? say("cycles as it counts them itself, in between by date")
+            : say("cycles by what went in or came out in the book, whichever is more; use that is not in it would make the fading less");
     const double low = (fade->value() - fade->expanded()) * 100.0, high = (fade->value() + fade->expanded()) * 100.0;
     const std::string over = say("{} complete drains at {} over {} {}{}", std::to_string(drains.size()), load,
                                  showNumber(wear.back().cycles - wear.front().cycles, 2), counted, ifTaken(drains));

@@ -15,7 +15,7 @@ std::string ifTaken(const std::vector<const kinds::RunEntry*>& drains) {
     const bool taken = std::any_of(drains.begin(), drains.end(), [](const kinds::RunEntry* r) {
         return r->finding->ends.began && r->finding->ends.began->from == kinds::StateFrom::Taken;
     });
-    return !taken ? "" : drains.size() == 1 ? ", if it began full" : ", if they began full";
+    return !taken ? "" : drains.size() == 1 ? say(", if it began full") : say(", if they began full");
 }
 
 void tellArrival(Life& life) {

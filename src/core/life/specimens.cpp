@@ -52,7 +52,7 @@ std::string ageWords(const Specimen& mine, const Specimen& other) {
     if (!a || !b)
         return {};
     const double older = (*b - *a) / kSecondsADay;
-    return std::fabs(older) < kSameAge ? ", of the same age"
+    return std::fabs(older) < kSameAge ? say(", of the same age")
                                        : ", " + spanWords(std::fabs(older)) + (older > 0.0 ? " older" : " younger");
 }
 
@@ -96,9 +96,9 @@ std::vector<SideBySide> compareSpecimens(const Specimen& mine, std::span<const S
         const bool same = ratio.value.hasDoubt() && !ratio.partialDoubt && std::fabs(apart) <= ratio.value.expanded();
         s.sentence =
             say("{}, this one gives {}{} of the other's energy at {} W ({} here, {} there{}){}", who,
-                (same ? "as much, as far as can be told: " : ""), ratio.shown(),
+                (same ? say("as much, as far as can be told: ") : ""), ratio.shown(),
                 showNumber(loadOf(ours.front()->finding), 2), count(ours.size()), std::to_string(theirs.size()),
-                ifTaken(both), (ratio.partialDoubt ? "; how well they were metered is not known." : "."));
+                ifTaken(both), (ratio.partialDoubt ? say("; how well they were metered is not known.") : "."));
         for (const RunEntry* r : both)
             s.runs.push_back(r->run);
         s.figures = {here, there, ratio};

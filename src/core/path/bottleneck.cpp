@@ -138,7 +138,7 @@ std::vector<std::string> whyBelow(Watts measured, const Prediction& predicted) {
     why.push_back(predicted.best.volts.value > 5.5
                       ? say("Did charger and bank agree on {} V at all? Read the volts; replug, or turn the plug.",
                             showNumber(predicted.best.volts.value))
-                      : "Does the charger give its full current at 5 V to this bank (data-line handshake)?");
+                      : say("Does the charger give its full current at 5 V to this bank (data-line handshake)?"));
     return why;
 }
 

@@ -22,8 +22,8 @@ OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hour
     e.working.unit = Unit::WattHour;
     e.working.point = "meter";
     e.working.note = say("{} mA read at {} V; {}", showNumber(draw.amps * 1000.0, 3), showNumber(draw.volts, 3),
-                         (e.matters ? "counted, the two views' spread as doubt"
-                                    : "less than a third of the standard uncertainty either way: left out"));
+                         (e.matters ? say("counted, the two views' spread as doubt")
+                                    : say("less than a third of the standard uncertainty either way: left out")));
     return e;
 }
 

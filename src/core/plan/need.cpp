@@ -100,7 +100,7 @@ Result<Need> parseNeed(std::string_view text, std::string_view place) {
     if (!perDay || !(*perDay > 0.0) || (n.hoursPerDay && *n.hoursPerDay > 24.0))
         return problem(
             "bad_need", std::string(place),
-            n.hoursPerDay && *n.hoursPerDay > 24.0 ? "a day has 24 hours."
+            n.hoursPerDay && *n.hoursPerDay > 24.0 ? say("a day has 24 hours.")
                                                    : say("“{}” does not say what it needs in a day.", text),
             "Write watts and hours a day, or a battery and charges a day, like Camera 2 W 8 h or Tablet 26.4 Wh 1x; add “empty” if it starts empty.");
     return n;

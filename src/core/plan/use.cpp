@@ -88,7 +88,7 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
     }
     Working w;
     w.key = asSaid ? "days" : "days_empty";
-    w.label = asSaid ? "lasts" : "lasts, devices empty at the start";
+    w.label = asSaid ? "lasts" : say("lasts, devices empty at the start");
     w.value = days * Measured(86400.0);
     w.unit = Unit::Second;
     w.point = "bank out";
@@ -102,14 +102,14 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
         }
         Working part = d.usable;
         const bool counted = d.usable.unit == Unit::None;
-        part.label = d.need->name + (counted ? ": charges from the full bank, by a notebook"
+        part.label = d.need->name + (counted ? say(": charges from the full bank, by a notebook")
                                              : say(": usable at {} W", showNumber(loadOf(*d.need), 3)));
         part.note = say("{} Wh a day{}: {} of the bank a day{}", showNumber(*wattHoursPerDay(*d.need), 3),
                         (d.need->battery && !counted
                              ? say(" through {} into its battery", showValue(arrives(*d.need), Unit::Share))
                              : ""),
                         showValue(d.perDay, Unit::Share),
-                        (active[k] ? "" : "; its own battery outlasts the rest, so it takes nothing"));
+                        (active[k] ? "" : say("; its own battery outlasts the rest, so it takes nothing")));
         part.question.clear();
         part.others.clear();
         w.parts.push_back(std::move(part));
@@ -142,7 +142,7 @@ std::vector<RechargeWay> waysOf(const Evidence& e) {
     std::vector<RechargeWay> ways;
     for (const together::InputRow& in : e.together.inputs) {
         if (in.full)
-            ways.push_back({in.charger.empty() ? "a charger not stated" : in.charger, in.full, in.run});
+            ways.push_back({in.charger.empty() ? say("a charger not stated") : in.charger, in.full, in.run});
     }
     return ways;
 }
@@ -252,8 +252,8 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         const Measured lasting = b.days->value / Measured(86400.0);
         b.suffices = judgement::decide(lasting, {days, {}}).verdict;
         const char* words = b.suffices == judgement::Verdict::Meets        ? ": enough for "
-                            : b.suffices == judgement::Verdict::FallsShort ? ": not enough for "
-                                                                           : ": too close to call for ";
+                            : b.suffices == judgement::Verdict::FallsShort ? say(": not enough for ")
+                                                                           : say(": too close to call for ");
         b.sentence += words + showNumber(days, 3) + (days == 1.0 ? " day" : " days");
         const double rhythm = b.daysEmpty->value.value() / 86400.0;
         b.recharges = lasting.value() < days && rhythm > 0.0 ? std::ceil((days - lasting.value()) / rhythm) : 0.0;
@@ -412,7 +412,7 @@ UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& nee
             plan.sentence = say("{} No set of these banks lasts {} without a recharge.", plan.sentence, span);
         else
             plan.sentence = say("{} For {} without a recharge take {}{}", plan.sentence, span, listed(plan.smallestSet),
-                                (plan.setIsSure ? "." : ": it should just last, but is too close to call."));
+                                (plan.setIsSure ? "." : say(": it should just last, but is too close to call.")));
     }
     return plan;
 }

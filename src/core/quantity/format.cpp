@@ -30,6 +30,13 @@ std::string fixed(double value, int decimals) {
 // Percentages are what a person reads; the fraction is what is computed with.
 double screenFactor(Unit unit) { return unit == Unit::Share ? 100.0 : 1.0; }
 
+// Significant digits of what is told without its doubt: nobody reads a hundredth of a degree.
+int digitsWithoutDoubt(double value, Unit unit, int otherwise) {
+    if (unit == Unit::Celsius)
+        return std::fabs(value) < 10.0 ? 2 : std::fabs(value) < 100.0 ? 3 : 4;
+    return unit == Unit::Share ? 3 : otherwise;
+}
+
 std::string withSymbol(const std::string& number, Unit unit) {
     const std::string s = symbol(unit);
     return s.empty() ? number : number + " " + s;
@@ -123,7 +130,7 @@ std::string showValue(const Measured& m, Unit unit) {
     const double expanded = m.expanded() * factor;
     // A doubt far below the value's own double precision is none that a reader could use.
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
-        return withSymbol(showNumber(m.value() * factor, unit == Unit::Share ? 3 : 5),
+        return withSymbol(showNumber(m.value() * factor, digitsWithoutDoubt(m.value(), unit, 5)),
                           unit); // no doubt known, so no digits boasted
     return withSymbol(fixed(m.value() * factor, decimalsFor(expanded)), unit);
 }
@@ -137,7 +144,7 @@ std::string plainDigits(double value, int decimals) {
 std::string showRoughly(double value, Unit unit) {
     if (unit == Unit::Second)
         return showDuration(value);
-    return withSymbol(showNumber(value * screenFactor(unit), unit == Unit::Share ? 3 : 4), unit);
+    return withSymbol(showNumber(value * screenFactor(unit), digitsWithoutDoubt(value, unit, 4)), unit);
 }
 
 std::string show(const Measured& m, Unit unit) {

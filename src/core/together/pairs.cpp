@@ -55,9 +55,9 @@ std::vector<Pair> partTripsOf(const std::vector<RunEntry>& runs, const life::Lif
         markDoubt(trip, {&*drain.finding, &*recharge.finding});
         trip.key = "round_trip_part";
         trip.label = say("round trip over a part");
-        trip.note =
-            say("“{}” right after “{}”, {}: what one moved the other moved back, if nothing used it in between",
-                second->title, first->title, (drained ? "from full and full again" : "from empty and empty again"));
+        trip.note = say("“{}” right after “{}”, {}: what one moved the other moved back, if nothing used it in between",
+                        second->title, first->title,
+                        (drained ? say("from full and full again") : say("from empty and empty again")));
         const double share = std::fabs(before.began->state.middle() - before.ended->state.middle());
         p.sentence = say("{}{} round trip over about {} % of its charge, if nothing used it in between.",
                          (drained ? say("Right after “{}” {} filled it up again: ", first->title,
@@ -182,7 +182,7 @@ Working cycleCount(const Measured& putIn, double rated) {
     // A millionth below a whole one is a whole one that rounding took.
     const double whole = std::floor(w.value.value() + 1e-6);
     w.note = say("{}{}, in the recharges that are in this book", showNumber(whole),
-                 (whole == 1.0 ? " whole one" : " whole ones"));
+                 (whole == 1.0 ? say(" whole one") : say(" whole ones")));
     return w;
 }
 

@@ -20,15 +20,15 @@ Working repeatsWorking(const std::string& what, const Repeats& r, const std::vec
     w.value = r.mean;
     w.unit = unit;
     w.formula = r.count > 1 ? "Σ ÷ " + std::to_string(r.count) + ", s = " + showNumber(r.spread, 2) + " " + symbol(unit)
-                            : "one run alone";
+                            : say("one run alone");
     w.note = r.count > 1 ? say("± for about 95 % by Student's t with {} degrees of freedom where the scatter dominates",
                                std::to_string(r.count - 1))
-                         : "one run is an anecdote: repeat it";
+                         : say("one run is an anecdote: repeat it");
     if (r.drift)
         w.note += r.drift->seen()
                       ? say("; it drifts by {} {} from run to run (chance {} %): not settled",
                             showNumber(r.drift->perRun, 2), symbol(unit), showNumber(r.drift->chance * 100.0, 2))
-                      : "; no drift can be told";
+                      : say("; no drift can be told");
     for (const RunEntry* e : of)
         w.parts.push_back(remark(e->title, e->finding->sentence));
     markDoubt(w, of);

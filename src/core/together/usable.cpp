@@ -163,8 +163,9 @@ Working UsableCurve::energyAt(double watts) const {
 }
 
 Working UsableCurve::runtimeOf(double watts) const {
-    Working w = runtime(at(watts), watts,
-                        extrapolates(watts) ? "beyond the loads that were tried: a guess from the curve's shape" : "");
+    Working w =
+        runtime(at(watts), watts,
+                extrapolates(watts) ? say("beyond the loads that were tried: a guess from the curve's shape") : "");
     w.parts = {energyAt(watts)};
     return w;
 }

@@ -8,7 +8,9 @@ namespace otterstone::kinds {
 namespace {
 
 std::string words(Direction d) {
-    return d == Direction::Gives ? "gives" : d == Direction::Takes ? "takes" : "neither gives nor takes";
+    return d == Direction::Gives   ? "gives"
+           : d == Direction::Takes ? "takes"
+                                   : otterstone::say("neither gives nor takes");
 }
 
 std::string jointWords(const Joint& j) {
@@ -18,7 +20,7 @@ std::string jointWords(const Joint& j) {
 
 // Sentences pair what happens by itself with what can be forced.
 void say(const Facts& facts, DirectionsFinding& f) {
-    const std::string bank = facts.bank.empty() ? "this bank" : facts.bank;
+    const std::string bank = facts.bank.empty() ? otterstone::say("this bank") : facts.bank;
     std::vector<const Joint*> done;
     for (const Joint& j : f.joints) {
         if (j.how == "as it comes") {
@@ -28,11 +30,13 @@ void say(const Facts& facts, DirectionsFinding& f) {
                 if (&other != &j && jointWords(other) == jointWords(j) && other.how != "as it comes")
                     f.said.sentence +=
                         other.result == j.result
-                            ? ", also " + std::string(other.how == "forced" ? "when forced the other way"
-                                                                            : "with the other end plugged in first")
+                            ? ", also " + std::string(other.how == "forced"
+                                                          ? otterstone::say("when forced the other way")
+                                                          : otterstone::say("with the other end plugged in first"))
                             : "; " +
-                                  std::string(other.how == "forced" ? "forced"
-                                                                    : "with the other end plugged in first") +
+                                  std::string(other.how == "forced"
+                                                  ? "forced"
+                                                  : otterstone::say("with the other end plugged in first")) +
                                   " it " + words(other.result);
             }
             f.said.sentence += ".";

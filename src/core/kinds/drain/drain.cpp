@@ -17,7 +17,7 @@ Working shareWorking(const Finding& f, const Measured& counted, const label::Rat
     w.value = counted / Measured(rating.energy.value);
     w.unit = Unit::Share;
     w.point = "bank out";
-    w.note = rating.printed ? "against the printed Wh" : say("against {}", rating.working.formula);
+    w.note = rating.printed ? say("against the printed Wh") : say("against {}", rating.working.formula);
     w.parts = {*figure(f, key::energyAtPortWh), rating.working};
     return w;
 }

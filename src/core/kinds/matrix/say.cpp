@@ -116,13 +116,13 @@ private:
     void sayOne(const MatrixLayer& l) {
         if (l.combinations == 1) {
             say(otterstone::say("{} combination was tried: {} brings {}.",
-                                (l.ownApart ? "Besides its own charger one" : "One"), placeOf(*l.best),
+                                (l.ownApart ? otterstone::say("Besides its own charger one") : "One"), placeOf(*l.best),
                                 tierWords(*l.best)));
             return;
         }
         const bool cheaper = l.affordable && l.affordable != l.best;
-        std::string words = (l.ownApart ? "Its own charger apart, most" : "Most") + std::string(" comes in with ") +
-                            placeOf(*l.best) + ": " + tierWords(*l.best);
+        std::string words = (l.ownApart ? otterstone::say("Its own charger apart, most") : "Most") +
+                            std::string(" comes in with ") + placeOf(*l.best) + ": " + tierWords(*l.best);
         std::vector<std::string> ties;
         for (const MatrixCell* c : l.ties) {
             if (!cheaper || c != l.affordable)
@@ -180,7 +180,7 @@ private:
         std::vector<Brings> most, alone, besideOwn, asMuch;
         for (std::size_t k = 0; k < std::min(flowing.size(), kMostLayers); ++k) {
             const MatrixLayer& l = *flowing[k];
-            const std::string into = (l.into.empty() ? "a place not stated" : l.into) + " (" +
+            const std::string into = (l.into.empty() ? otterstone::say("a place not stated") : l.into) + " (" +
                                      (l.state.empty() ? "" : l.state + ", ") + tierWords(*l.best) + ")";
             add(l.combinations > 1 ? most : l.ownApart ? besideOwn : alone, pairOf(*l.best), into);
             for (const MatrixCell* c : l.ties)
@@ -189,7 +189,7 @@ private:
         const bool apart =
             std::ranges::any_of(flowing, [](const MatrixLayer* l) { return l->ownApart && l->combinations > 1; });
         if (!most.empty())
-            say((apart ? "Own chargers apart, " : "") + words(most, "most"));
+            say((apart ? otterstone::say("Own chargers apart, ") : "") + words(most, "most"));
         if (!asMuch.empty())
             say(asMuch.size() > 3 ? otterstone::say("{} others bring as much.", std::to_string(asMuch.size()))
                                   : words(asMuch, "as much"));
@@ -255,8 +255,10 @@ private:
             for (std::size_t k = 0; k < states.size(); ++k) {
                 const std::string count = flowed[k] == 0 ? "none" : std::to_string(flowed[k]);
                 const bool ours = portOf(facts_, into);
-                const std::string verb = k > 0 ? (ours ? ", from" : ", by")
-                                               : otterstone::say("{} {}", into, ours ? "takes from" : "is charged by");
+                const std::string verb =
+                    k > 0 ? (ours ? otterstone::say(", from") : ", by")
+                          : otterstone::say("{} {}", into,
+                                            ours ? otterstone::say("takes from") : otterstone::say("is charged by"));
                 words += otterstone::say("{} {} of {} when “{}”", verb, count,
                                          k == 0 ? counted(tried, "combination", "combinations") : std::to_string(tried),
                                          states[k]->state);
@@ -337,7 +339,8 @@ private:
         if (!c.flows())
             w.note = otterstone::say("nothing flows");
         else if (c.after)
-            w.note = (c.stopped ? "stopped after " : "settled after ") + showDuration(*c.after, 1.0);
+            w.note = (c.stopped ? otterstone::say("stopped after ") : otterstone::say("settled after ")) +
+                     showDuration(*c.after, 1.0);
         if (c.predicted)
             w.parts.push_back(c.predicted->working);
         for (const std::string& why : c.why)

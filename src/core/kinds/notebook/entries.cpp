@@ -176,7 +176,7 @@ NotedDevice readDevice(const std::string& heading, const std::vector<setup::Know
     if (milliampHours && !wattHours) {
         wattHours = *milliampHours * volts.value_or(kUsualCellVolts) / 1000.0;
         d.how = say("{} mAh × {} V ÷ 1000{}", showNumber(*milliampHours), showNumber(volts.value_or(kUsualCellVolts)),
-                    (volts ? "" : ", the volts of its cell taken as usual"));
+                    (volts ? "" : say(", the volts of its cell taken as usual")));
     }
     if (!wattHours) {
         const auto at = std::ranges::find_if(

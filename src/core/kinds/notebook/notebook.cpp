@@ -261,7 +261,7 @@ private:
         const bool held = between_ == trace::Between::Held;
         f_.counted = Counted{energy.wattHours,
                              counted(f_.readings.rows, "reading", "readings") +
-                                 (held ? ", each held until the next" : " joined by lines"),
+                                 (held ? say(", each held until the next") : say(" joined by lines")),
                              "what lies between the readings is in its doubt",
                              read.time.front(),
                              read.time.back(),
@@ -355,7 +355,7 @@ private:
         keepCount(*n, withGains(std::move(m)),
                   n->once() ? say("{} Wh", showNumber(n->counted()))
                             : say("{} Wh − {} Wh", showNumber(n->to), showNumber(n->from)),
-                  n->once() ? "" : "as the counter said at both moments", counters);
+                  n->once() ? "" : say("as the counter said at both moments"), counters);
         return true;
     }
 

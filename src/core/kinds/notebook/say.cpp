@@ -23,10 +23,12 @@ void warn(NotebookFinding& f) {
              say("{} was not looked at when its charge ended, so what the bank charges in all cannot be told.",
                  f.notes.devices[*f.unseen].name)});
     if (const auto& off = f.notes.offEarly)
-        warnings.push_back({"off_early", say("Its display had last said {}{}", bare(off->before),
-                                             (off->died ? ": that it was empty then rests on the word “died” alone."
-                                                        : ": it went off for another reason, or the display misleads. "
-                                                          "If it was empty, write “died”."))});
+        warnings.push_back(
+            {"off_early",
+             say("Its display had last said {}{}", bare(off->before),
+                 (off->died
+                      ? say(": that it was empty then rests on the word “died” alone.")
+                      : say(": it went off for another reason, or the display misleads. If it was empty, write “died”.")))});
     else if (f.notes.wentOff)
         warnings.push_back(
             {"went_off", say("It went off, and nothing says how full it was then. If it was empty, write “died”.")});
@@ -56,10 +58,10 @@ void warn(NotebookFinding& f) {
         warnings.push_back({"stopped", say("It was not charged in one go, so its time is held against no claim.")});
     else if (f.flow == Flow::In && f.bank && f.bank->toFull && f.bank->from.value() > records::State::kEmpty) {
         const double least = f.bank->from.value() - f.bank->from.expanded();
-        warnings.push_back(
-            {"not_from_empty", std::string(least > records::State::kEmpty ? "It did not begin empty"
-                                                                          : "It is not known that it began empty") +
-                                   ", so its time is not held against a claim from empty to full."});
+        warnings.push_back({"not_from_empty",
+                            std::string(least > records::State::kEmpty ? say("It did not begin empty")
+                                                                       : say("It is not known that it began empty")) +
+                                ", so its time is not held against a claim from empty to full."});
     }
 }
 

@@ -66,8 +66,8 @@ public:
             w.partialDoubt = !n.doubtKnown && !mostlyKnown(n.wattHours);
             if (!f_.toldByMeter)
                 say(w.shown() +
-                    (f_.flow == Flow::In    ? " went into the bank"
-                     : f_.flow == Flow::Out ? " came out"
+                    (f_.flow == Flow::In    ? otterstone::say(" went into the bank")
+                     : f_.flow == Flow::Out ? otterstone::say(" came out")
                                             : " flowed") +
                     (n.to > n.from ? otterstone::say(" in {}", showDuration(n.to - n.from)) : std::string()) + ".");
             if (f_.stored && f_.flow == Flow::Out && n.coversDevices) {
@@ -130,7 +130,8 @@ public:
                      "More arrived than the label says it holds: a battery, a percent or the label is wrong, so no share is told.")});
             return;
         }
-        const std::string note = rating->printed ? "of the printed Wh" : "of the rated Wh";
+        const std::string note =
+            rating->printed ? otterstone::say("of the printed Wh") : otterstone::say("of the rated Wh");
         if (whole) {
             const Measured share = *f_.stored / Measured(rated);
             add(figure(key::arrivedShare, "arrived in the devices' batteries",

@@ -22,7 +22,7 @@ public:
         for (std::size_t k = 0; k < all.size(); ++k) {
             const bool together = std::any_of(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(k),
                                               [&](const Sitting& before) { return atOnce(before, all[k]); });
-            s += k == 0 ? "" : together ? "; at the same time " : ", then ";
+            s += k == 0 ? "" : together ? otterstone::say("; at the same time ") : otterstone::say(", then ");
             s += went(all[k]);
             const auto& full = all[k].charging.toFull;
             const bool lasted = !full || full->high - full->low <= kOneMoment; // else it is told when it was full
@@ -69,7 +69,7 @@ private:
         return otterstone::say("{} went {}{}", name(s.device), fromTo(s.looks.front(), s.looks.back()), byWay(s));
     }
     [[nodiscard]] static std::string byWay(const Sitting& s) {
-        return s.way == "pad" ? " on the pad" : s.way == "wire" ? " by wire" : "";
+        return s.way == "pad" ? otterstone::say(" on the pad") : s.way == "wire" ? otterstone::say(" by wire") : "";
     }
 
     void detail(const Sitting& s, bool several) {
@@ -172,7 +172,9 @@ private:
                     continue;
                 const Measured pooled = otterstone::repeats(paces, ErrorSource::scatterOf(facts_.run)).mean;
                 const std::string words =
-                    *way ? std::string(way == std::string_view("pad") ? " on the pad" : " by wire") : "";
+                    *way ? std::string(way == std::string_view("pad") ? otterstone::say(" on the pad")
+                                                                      : otterstone::say(" by wire"))
+                         : "";
                 add(figure("points_an_hour_mean:" + name(k) + (*way ? std::string(", ") + way : ""),
                            otterstone::say("{}: points an hour{}, mean", name(k), words),
                            otterstone::say("mean of {} charges", std::to_string(paces.size())), pooled, Unit::Point,

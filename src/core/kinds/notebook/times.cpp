@@ -57,7 +57,7 @@ tl::unexpected<Problem> stepsBack(std::string_view text, double later) {
                    later > 0.0
                        ? say("Over midnight it would be {} later; if it was, write the day, too: 2026-05-02 14:05.",
                              showDuration(later))
-                       : "Times count on from the beginning.");
+                       : say("Times count on from the beginning."));
 }
 
 } // namespace

@@ -94,7 +94,7 @@ void reckonBalance(const Facts& facts, PassThroughFinding& f) {
                                                : Balance::Holds;
     const std::string how =
         known ? otterstone::say("η each way = √ round trip of {}", showValue(*facts.roundTrip, Unit::Share))
-              : "η each way taken as 90 ± 5 %, since no round trip of this bank is known";
+              : otterstone::say("η each way taken as 90 ± 5 %, since no round trip of this bank is known");
     f.said.figures.push_back(figure(
         "net_watts", "net into the cells",
         otterstone::say("{} W in × η − {} W out ÷ η", showNumber(*f.both.inWatts, 3), showNumber(*f.both.outWatts, 3)),
@@ -118,9 +118,9 @@ void say(const Facts& facts, PassThroughFinding& f) {
         s = otterstone::say(
             "It charges and gives at once: {} in, {} out; what {} was not written down, so it cannot be said who is slowed.",
             flow(f.both.inVolts, f.both.inWatts), flow(f.both.outVolts, f.both.outWatts),
-            (f.inAlone.inWatts     ? "it gives alone"
-             : f.outAlone.outWatts ? "it takes alone"
-                                   : "each does alone"));
+            (f.inAlone.inWatts     ? otterstone::say("it gives alone")
+             : f.outAlone.outWatts ? otterstone::say("it takes alone")
+                                   : otterstone::say("each does alone")));
         break;
     case PassClass::SourceFirst:
         s = otterstone::say("It charges and gives at once; the output falls from {} to {}.",
@@ -153,10 +153,10 @@ void say(const Facts& facts, PassThroughFinding& f) {
                 "When the source goes the output is out{}{}: not an uninterruptible supply.",
                 (f.dropOutSeconds ? otterstone::say(" for {}", showDuration(*f.dropOutSeconds, 1.0)) : std::string()),
                 (f.back.empty()          ? std::string()
-                 : f.back == "stays off" ? " and stays off"
+                 : f.back == "stays off" ? otterstone::say(" and stays off")
                                          : otterstone::say(", and comes back {}",
                                                            (f.back == "button" ? std::string("at a press of the button")
-                                                            : f.back == "replug" ? "when replugged"
+                                                            : f.back == "replug" ? otterstone::say("when replugged")
                                                                                  : f.back))));
     if (f.after.outWatts)
         s += (s.empty() ? "" : " ") +
@@ -191,9 +191,10 @@ void say(const Facts& facts, PassThroughFinding& f) {
                                         Unit::Second, "bank out", f.back));
     if ((f.what == PassClass::Refuses || f.what == PassClass::GivesOnly) && facts.label.claimsPassThrough)
         f.said.warnings.push_back(
-            {"pass_through_promised", std::string("The label promises pass-through; with this source and load ") +
-                                          (f.what == PassClass::Refuses ? "it gave nothing while charging."
-                                                                        : "nothing went in while it gave.")});
+            {"pass_through_promised",
+             std::string("The label promises pass-through; with this source and load ") +
+                 (f.what == PassClass::Refuses ? otterstone::say("it gave nothing while charging.")
+                                               : otterstone::say("nothing went in while it gave."))});
     f.said.warnings.push_back(
         {"pass_through_schools",
          otterstone::say(

@@ -273,8 +273,8 @@ void findRecharge(const Context& c, Finding& f) {
                          until - *phases.start);
     }
 
-    const std::string of = phases.end ? "of the energy put in until the end of charge"
-                                      : "of the energy put in until the log ended: the end of charge was not seen";
+    const std::string of = phases.end ? say("of the energy put in until the end of charge")
+                                      : say("of the energy put in until the log ended: the end of charge was not seen");
     const double untilEnd = phases.wattHoursUntilEnd / c.totals.wattHours;
     r.untilEndWattHours = f.portWattHours * Measured(untilEnd);
     for (const PointFigure& p : f.points) {
@@ -350,7 +350,7 @@ void findRecharge(const Context& c, Finding& f) {
         f.figures.push_back(timeWorking("charging_s", say("time it charged"), measuredSpan(c, f.onSeconds - stopped),
                                         say("without the {} in which it stood still", showDuration(stopped))));
         std::string text = say("It stood still {}{}", std::to_string(r.stops.size()),
-                               (r.stops.size() == 1 ? " time and went on:" : " times and went on:"));
+                               (r.stops.size() == 1 ? say(" time and went on:") : say(" times and went on:")));
         for (std::size_t k = 0; k < r.stops.size() && k < 5; ++k)
             text = say("{}{}for {} after {}{}", text, (k == 0 ? " " : "; "), showDuration(r.stops[k].length()),
                        showDuration(r.stops[k].from - *phases.start),

@@ -63,9 +63,9 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
     }
     const auto outputs = std::count_if(facts.label.ports.begin(), facts.label.ports.end(),
                                        [](const label::Port& p) { return p.gives(); });
-    const std::string with =
-        otterstone::say("{} in use{}", (names.size() == 2 && outputs <= 2 ? "both outputs" : listed(names)),
-                        (twice ? otterstone::say(" ({} first)", names.front()) : ""));
+    const std::string with = otterstone::say(
+        "{} in use{}", (names.size() == 2 && outputs <= 2 ? otterstone::say("both outputs") : listed(names)),
+        (twice ? otterstone::say(" ({} first)", names.front()) : ""));
     if (!changes.empty())
         said.sentence += (said.sentence.empty() ? "With " : " With ") + with + ", " + listed(changes) + ".";
     const std::string title = names.empty() ? r.name : listed(names);
@@ -81,7 +81,9 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
             w.value = Measured(*p.kept());
             w.formula = otterstone::say("{} W together ÷ {} W alone", showNumber(*p.togetherWatts, 3),
                                         showNumber(*p.aloneWatts, 3));
-            w.note = p.fellToFive() ? "fell back to 5 V" : p.starved() ? "gets next to nothing" : "";
+            w.note = p.fellToFive() ? otterstone::say("fell back to 5 V")
+                     : p.starved()  ? otterstone::say("gets next to nothing")
+                                    : "";
             said.figures.push_back(std::move(w));
         }
         // A load that asks no more alone either says nothing about the promise.

@@ -255,10 +255,10 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
 std::string tierStateWords(TierState state, label::Way way) {
     switch (state) {
     case TierState::NotTried: return "not tried";
-    case TierState::NotOffered: return way == label::Way::In ? "not taken" : "not offered";
+    case TierState::NotOffered: return way == label::Way::In ? say("not taken") : say("not offered");
     case TierState::Offered: return way == label::Way::In ? "taken" : "offered";
-    case TierState::Holds: return way == label::Way::In ? "takes its current" : "holds";
-    case TierState::HoldsPartly: return way == label::Way::In ? "takes less than printed" : "holds so far";
+    case TierState::Holds: return way == label::Way::In ? say("takes its current") : "holds";
+    case TierState::HoldsPartly: return way == label::Way::In ? say("takes less than printed") : say("holds so far");
     case TierState::Sags: return "out of tolerance";
     }
     return {};

@@ -84,7 +84,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         read.formula = say("{} × {} for the clock", read.formula, showNumber(clock, 6));
     read.note = say("counters alone: phases, interruptions and the end of the run are unknown");
     const std::string accuracy = path::showMeter(s.meter);
-    read.parts = {remark("accuracy of the meter", accuracy.empty() ? "not stated" : accuracy)};
+    read.parts = {remark("accuracy of the meter", accuracy.empty() ? say("not stated") : accuracy)};
 
     f.portWattHours = f.wattHours;
     const bool drain = kind == Kind::Drain;
@@ -114,8 +114,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.seen.counters = true;
     f.said.amount = f.said.amountInWh =
         quoted(s, counted, Unit::WattHour) +
-        (where.empty() ? std::string(drain ? " came out" : " went in") + " by the bank's own display"
-                       : (drain ? " reached " : " went into ") + where);
+        (where.empty() ? std::string(drain ? say(" came out") : say(" went in")) + " by the bank's own display"
+                       : (drain ? " reached " : say(" went into ")) + where);
     if (s.rating)
         f.ratedWattHours = s.rating->energy.value;
     if (drain) {

@@ -66,7 +66,7 @@ Working chargesPerBank(const Measured& usable, const Measured& portWattHours, do
 }
 
 std::string inUseWords(InUse u) {
-    return u == InUse::Charging ? "charging" : u == InUse::Holding ? "holding" : "losing more slowly";
+    return u == InUse::Charging ? "charging" : u == InUse::Holding ? "holding" : say("losing more slowly");
 }
 
 UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
@@ -95,14 +95,14 @@ UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
         "(" + showValue(supplyWatts, Unit::Watt) + " − " + showNumber(use) + " W)" +
         (rest.value() > 0.0 && device.chargingEfficiency ? " × " + showNumber(100.0 * efficiency.value(), 3) + " %"
                                                          : "");
-    w.note = b.what == InUse::Holding ? "within 5 % of what it burns"
+    w.note = b.what == InUse::Holding ? say("within 5 % of what it burns")
              : b.hoursOfBattery
                  ? std::string(b.what == InUse::Charging ? "0 to 100 % in " : "100 to 0 % in ") +
                        showDuration(*b.hoursOfBattery * 3600.0) +
                        (b.what == InUse::SlowerLoss && use > 0.0
                             ? say(" instead of {}", showDuration(device.batteryWattHours->value / use * 3600.0))
                             : "")
-                 : "the device's battery is not stated, so no time can be given";
+                 : say("the device's battery is not stated, so no time can be given");
     return b;
 }
 

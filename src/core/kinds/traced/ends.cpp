@@ -40,7 +40,7 @@ std::optional<KnownState> leftBy(bool drain, const std::optional<Neighbour>& bef
     if (const double lost = kLostAMonth * before->days / kDaysAMonth; lost >= 1.0)
         s.low = std::max(0.0, s.low - lost);
     return KnownState{s, StateFrom::Chain,
-                      (before->arrival ? "it came " : say("“{}” left it ", before->title)) +
+                      (before->arrival ? say("it came ") : say("“{}” left it ", before->title)) +
                           stateWords(before->state->state) +
                           (before->days >= 1.0 ? say(", {} before", showDuration(before->days * kSecondsADay)) : "")};
 }
@@ -87,7 +87,7 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
         return;
     const bool taken = ends.began->from == StateFrom::Taken;
     const std::string said = stated  ? say("It was said to begin {}", stateWords(*stated->state))
-                             : taken ? "Nobody said how it began"
+                             : taken ? say("Nobody said how it began")
                              : ends.began->from == StateFrom::Stamped ? say("When it began {}", seen.began->words)
                                                                       : std::string();
     std::optional<Other> other;
@@ -99,9 +99,9 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
         other = Other{before->state->state, say("it came {}", stateWords(before->state->state))};
     if (other) {
         ends.questions.push_back(askBegan(ends.began->state, said, *other,
-                                          taken   ? "it had been filled first"
-                                          : drain ? "the other sign is wrong"
-                                                  : "the other sign is wrong, or it was used in between"));
+                                          taken   ? say("it had been filled first")
+                                          : drain ? say("the other sign is wrong")
+                                                  : say("the other sign is wrong, or it was used in between")));
         ends.began.reset();
         return;
     }
@@ -123,8 +123,8 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
                          wh(*moved.ratedWattHours));
     if (q.sentence.empty())
         return;
-    q.answers = {{typedState(usual), drain ? "yes, it began full" : "yes, it began empty"},
-                 {"unknown", drain ? "no, or I do not know" : "no, something was left in it, or I do not know"}};
+    q.answers = {{typedState(usual), drain ? say("yes, it began full") : "yes, it began empty"},
+                 {"unknown", drain ? say("no, or I do not know") : "no, something was left in it, or I do not know"}};
     ends.questions.push_back(std::move(q));
     if (!taken)
         ends.began.reset();

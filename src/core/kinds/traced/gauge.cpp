@@ -69,7 +69,7 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     w.unit = Unit::Share;
     w.formula = say("{} said − {} % true", saidWords(f.gauge->worst), showNumber(f.gauge->worst.truePercent, 3));
     w.note = say("in points; true is by energy {}, of the whole run; positive: the display says too much",
-                 (drain ? "still to come" : "put in"));
+                 (drain ? say("still to come") : say("put in")));
     for (const GaugePoint& p : f.gauge->points)
         w.parts.push_back(remark(say("at {}", showDuration(p.at - from)),
                                  say("said {}, true {} %", saidWords(p), showNumber(p.truePercent, 3))));
@@ -115,7 +115,7 @@ std::optional<double> addTimeLeft(const Context& c, Finding& f, double end) {
         w.unit = Unit::Share;
         w.note =
             say("the display said {} at {} of the trace; positive: it {}", showDuration(*m.number), showDuration(at),
-                (f.drain ? "lasted longer. At the load as it was until the end" : "took longer"));
+                (f.drain ? say("lasted longer. At the load as it was until the end") : say("took longer")));
     }
     if (!first)
         return std::nullopt;
@@ -193,8 +193,8 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
     w.note =
         f.heat->ambient
             ? say("ambient {} °C{}", showNumber(*f.heat->ambient, 3),
-                  (f.heat->ambientStated ? "" : ", taken from the first reading, before it was warm"))
-            : "the ambient is not known: the first reading was taken when it was warm already, so no rise can be told; state it in About this run";
+                  (f.heat->ambientStated ? "" : say(", taken from the first reading, before it was warm")))
+            : say("the ambient is not known: the first reading was taken when it was warm already, so no rise can be told; state it in About this run");
     const bool known = c.setup.thermometerKelvin.has_value();
     w.partialDoubt = !known;
     if (f.heat->rise) {

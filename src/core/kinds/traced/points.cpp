@@ -144,8 +144,8 @@ private:
                 const Measured off = fit->ohms - *links_[k].ohms;
                 w.note = say("{}; stated as {}{}", w.note, show(*links_[k].ohms, Unit::Ohm),
                              (std::fabs(off.value()) <= std::max(off.expanded(), 1e-12)
-                                  ? ", which agrees"
-                                  : ", which does not agree: correct it in the gear drawer"));
+                                  ? say(", which agrees")
+                                  : say(", which does not agree: correct it in the gear drawer")));
                 if (std::fabs(off.value()) > off.expanded())
                     f_.warnings.push_back(
                         {"cable_differs", say("Two meters around {} give {} where {} is stated.", links_[k].name,
@@ -253,15 +253,15 @@ private:
     [[nodiscard]] Working readWorking(const Known& r) const {
         Working w;
         w.label = say("energy at the {}", nameOf(r.point, r.byDisplay));
-        w.formula = r.trace->hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are"
-                                          : "∫ P dt, trapezoids on the samples";
+        w.formula = r.trace->hasCurrent() ? say("∫ V·I dt, trapezoids on the samples as they are")
+                                          : say("∫ P dt, trapezoids on the samples");
         w.value = r.figures.wattHours;
         w.unit = Unit::WattHour;
         w.point = path::pointName(r.point);
         const std::string accuracy = path::showMeter(r.meter);
         w.parts = {remark("samples", say("{} samples, read by {}", std::to_string(r.trace->size()),
-                                         (r.byDisplay ? "the bank's own display" : r.meter.name))),
-                   remark("accuracy of the meter", accuracy.empty() ? "not stated" : accuracy)};
+                                         (r.byDisplay ? say("the bank's own display") : r.meter.name))),
+                   remark("accuracy of the meter", accuracy.empty() ? say("not stated") : accuracy)};
         w.partialDoubt = !r.meter.accuracyKnown();
         return w;
     }

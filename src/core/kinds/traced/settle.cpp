@@ -88,7 +88,7 @@ void project(Finding& f) {
     w.point = "bank out";
     w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showNumber(used.value(), 3) + " %";
     w.note = say("an estimate, no finding: {}{}, and {}; a display is trusted to ± {} points", beganWords(f.ends),
-                 (f.ends.began->from == StateFrom::Taken ? ", as is taken" : ""), endedWords(f.ends),
+                 (f.ends.began->from == StateFrom::Taken ? say(", as is taken") : ""), endedWords(f.ends),
                  showNumber(State::kGaugeDoubt));
     if (const Working* port = figure(f, key::energyAtPortWh)) {
         w.parts = {*port};
@@ -120,7 +120,7 @@ void timeFrom(Finding& f) {
 // "from 92 % until it was unplugged, with 45 % left"; `after` so long
 std::string course(const Finding& f, const std::string& after = {}) {
     const Ends& e = f.ends;
-    std::string s = !e.began                            ? "from a state not known"
+    std::string s = !e.began                            ? say("from a state not known")
                     : e.began->from == StateFrom::Taken ? ""
                                                         : say("from {}", typedState(e.began->state));
     const char* until = nullptr;
@@ -140,7 +140,7 @@ std::string course(const Finding& f, const std::string& after = {}) {
     if (until)
         s += (s.empty() ? "" : " ") + std::string(until) + (after.empty() ? "" : say(" after {}", after));
     if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull())
-        s += (s.empty() ? "with " : ", with ") + typedState(e.ended->state) +
+        s += (s.empty() ? "with " : say(", with ")) + typedState(e.ended->state) +
              (f.kind == Kind::Drain ? " left" : " in it");
     return s;
 }
@@ -178,7 +178,7 @@ std::string rechargeSentence(const Finding& f) {
             s = say("{}, if it began empty", s);
     } else if (f.ends.endedFull() && f.ends.ending == Ending::Full) {
         s = say("{}; from {} it was full after {}", s,
-                (f.ends.began ? typedState(f.ends.began->state) : "a state not known"), said.time);
+                (f.ends.began ? typedState(f.ends.began->state) : say("a state not known")), said.time);
     } else if (!said.time.empty()) {
         const bool until = f.ends.ending != Ending::Unknown;
         const std::string way = course(f, until ? said.time : std::string());

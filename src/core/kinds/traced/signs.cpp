@@ -35,7 +35,7 @@ Sign ledSign(const Mark& m) {
     const int all = ledsInAll(m);
     const std::string lit = showNumber(*m.number, 2);
     return {litLeds(*m.number, all),
-            say("{} of {} LEDs {}", lit, std::to_string(all), (*m.number == 1.0 ? "was lit" : "were lit"))};
+            say("{} of {} LEDs {}", lit, std::to_string(all), (*m.number == 1.0 ? say("was lit") : say("were lit")))};
 }
 
 bool hasWord(const std::string& text, std::initializer_list<const char*> words) {

@@ -35,8 +35,8 @@ Working gapsLeaf(const Context& c) {
     std::string note;
     for (const trace::Gap& g : c.totals.gaps)
         note = say("{}{}{} to {}{}{} ± {} Wh", note, (note.empty() ? "" : "; "), plain(g.from, "s"), plain(g.to, "s"),
-                   (g.bridged ? " estimated from both sides as " : " left out, about "), showNumber(g.wattHours, 3),
-                   showNumber(2.0 * g.uWattHours, 2));
+                   (g.bridged ? say(" estimated from both sides as ") : say(" left out, about ")),
+                   showNumber(g.wattHours, 3), showNumber(2.0 * g.uWattHours, 2));
     return remark("gaps", note);
 }
 
@@ -46,8 +46,8 @@ Working energyWorking(const Context& c, const Finding& f) {
     Working w;
     w.key = key::energyWh;
     w.label = say("energy at the {}", path::pointName(f.point));
-    w.formula =
-        c.trace.hasCurrent() ? "∫ V·I dt, trapezoids on the samples as they are" : "∫ P dt, trapezoids on the samples";
+    w.formula = c.trace.hasCurrent() ? say("∫ V·I dt, trapezoids on the samples as they are")
+                                     : say("∫ P dt, trapezoids on the samples");
     w.value = f.wattHours;
     w.unit = Unit::WattHour;
     w.point = path::pointName(f.point);

@@ -133,7 +133,7 @@ std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) 
             html += "<li>" + htmlText(p.jobs[l.job].id + ": " + whyLeftOut(p, l));
             const auto& unsettled = drawn.jobs[l.job].claims;
             for (std::size_t k = 0; k < unsettled.size(); ++k)
-                html += htmlText((k == 0 ? ". It leaves open: " : "; ") + unsettled[k]);
+                html += htmlText((k == 0 ? say(". It leaves open: ") : "; ") + unsettled[k]);
             html += "</li>\n";
         }
         html += "</ul>\n";

@@ -65,8 +65,12 @@ public:
             }
         }
         for (const Kind kind : {Kind::Recharge, Kind::Drain}) {
-            const Want want{
-                {e_.bank, kind, "", kAsNeeded}, kind == Kind::Recharge ? "fill it" : "empty it", 0.0, {}, {}, 0};
+            const Want want{{e_.bank, kind, "", kAsNeeded},
+                            kind == Kind::Recharge ? say("fill it") : say("empty it"),
+                            0.0,
+                            {},
+                            {},
+                            0};
             p.jobs.push_back(job(want));
             into_.jobs.push_back({want.key, want.words, {}, 0, {}});
         }

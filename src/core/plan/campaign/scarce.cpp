@@ -80,9 +80,9 @@ std::vector<OneMore> oneMoreOf(const Problem& p, const Answer& answer, const std
 bool OneMore::helps() const { return gains > 0.0 || saves >= kWorthTelling; }
 
 std::string oneMoreWords(const OneMore& o) {
-    const std::string helps = o.gains > 0.0              ? "more of it fits"
+    const std::string helps = o.gains > 0.0              ? say("more of it fits")
                               : o.saves >= kWorthTelling ? say("{} earlier", showDuration(o.saves))
-                                                         : "nothing found that it would save";
+                                                         : say("nothing found that it would save");
     return o.more == 1 ? say("one more {}: {}", o.piece, helps) : say("yet another {}: {}", o.piece, helps);
 }
 

@@ -21,7 +21,7 @@ std::string count(std::size_t n, const char* one, const char* many) {
 std::string percent(double share) { return showNumber(std::round(share * 100.0), 3) + " %"; }
 // Of lives that were tried: never all, never none.
 std::string chance(double share) {
-    return share > 0.99 ? "more than 99 %" : share < 0.01 ? "less than 1 %" : percent(share);
+    return share > 0.99 ? say("more than 99 %") : share < 0.01 ? say("less than 1 %") : percent(share);
 }
 
 bool same(double a, double b) { return std::fabs(a - b) <= 10.0 * kSameMoment; }
@@ -50,7 +50,7 @@ std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
         if (std::find(j.after.begin(), j.after.end(), other.job) != j.after.end() && same(other.to, placed.from))
             return say("when “{}” has ended", o.id);
         if (j.bank && o.bank == j.bank && same(other.to + o.rest, placed.from))
-            return say("when {}{}", p.banks[*j.bank].id, (o.rest > 0.0 ? " has rested" : " is free"));
+            return say("when {}{}", p.banks[*j.bank].id, (o.rest > 0.0 ? say(" has rested") : say(" is free")));
     }
     for (const Placed& other : s.placed) {
         if (&other == &placed || !same(other.to, placed.from))
@@ -67,7 +67,9 @@ std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
         if ((one == placed.job || other == placed.job) && same(days, std::round(days)))
             return "on another day than “" + p.jobs[one == placed.job ? other : one].id + "”";
     }
-    return p.hours ? "when somebody is there and free for it" : j.hands.empty() ? "" : "when somebody has a hand free";
+    return p.hours           ? say("when somebody is there and free for it")
+           : j.hands.empty() ? ""
+                             : say("when somebody has a hand free");
 }
 
 std::vector<std::string> cautionsOf(const Problem& p, const Schedule& s) {
@@ -89,10 +91,10 @@ std::string sentenceOf(const Problem& p, const Told& t) {
     for (const Placed& placed : s.placed)
         (p.jobs[placed.job].asNeeded ? asNeeded : wanted) += 1;
     if (wanted == 0)
-        return s.leftOut.empty() ? "There is nothing to do." : "Nothing of it fits.";
+        return s.leftOut.empty() ? say("There is nothing to do.") : say("Nothing of it fits.");
     const double gap = t.answer.bounds.makespan > 0.0 ? s.makespan / t.answer.bounds.makespan - 1.0 : 0.0;
     std::string words = s.leftOut.empty()
-                            ? (wanted == 1 ? "The one job" : say("All {} jobs", std::to_string(wanted)))
+                            ? (wanted == 1 ? say("The one job") : say("All {} jobs", std::to_string(wanted)))
                             : say("{} of {}", std::to_string(wanted), count(wanted + s.leftOut.size(), "job", "jobs"));
     if (asNeeded > 0)
         words = say("{}, with {}", words,
@@ -100,8 +102,8 @@ std::string sentenceOf(const Problem& p, const Told& t) {
                           "more to bring banks into the states they need,"));
     words += (wanted == 1 ? " takes " : " take ") + showDuration(s.makespan);
     if (t.answer.optimal)
-        words += s.leftOut.empty() ? "; nothing ends earlier"
-                                   : "; nothing worth more fits, and nothing as good ends earlier";
+        words += s.leftOut.empty() ? say("; nothing ends earlier")
+                                   : say("; nothing worth more fits, and nothing as good ends earlier");
     else if (s.leftOut.empty() && t.answer.bounds.makespan > 0.0 && std::isfinite(t.answer.bounds.makespan))
         words = say("{}; no plan can take less than {} (this one is {} above that)", words,
                     showDuration(t.answer.bounds.makespan), percent(gap));
