@@ -54,9 +54,9 @@ std::string priceWords(double amount, const std::string& own, const setup::Price
 Section labelSection(const BankMaterial& b) {
     const label::Label& l = b.evidence.label;
     Table t{"label", {{"what", "Printed"}, {"value", "Figure"}}, {}, {}};
-    const auto add = [&](const char* what, const std::string& value) {
+    const auto add = [&](Said what, const std::string& value) {
         if (!value.empty())
-            t.rows.push_back({Cell::words(what), Cell::words(value)});
+            t.rows.push_back({Cell::words(std::move(what).text()), Cell::words(value)});
     };
     if (l.capacity)
         add("capacity", say("{} mAh{}", showNumber(l.capacity->value * 1000.0, 6),
@@ -67,11 +67,10 @@ Section labelSection(const BankMaterial& b) {
         add("rated output",
             say("{} mAh at {} V", showNumber(l.outputCapacity->value * 1000.0, 6), showNumber(l.outputVolts->value)));
     for (const label::Port& p : l.ports)
-        add((say("port {}{}", p.name,
-                 (p.direction == label::Direction::In    ? ", in"
-                  : p.direction == label::Direction::Out ? say(", out")
-                                                         : say(", in and out"))))
-                .c_str(),
+        add(say("port {}{}", p.name,
+                p.direction == label::Direction::In    ? say(", in")
+                : p.direction == label::Direction::Out ? say(", out")
+                                                       : say(", in and out")),
             tiersAndWatts(p.tiers, p.watts) +
                 (p.inTiers.empty() && !p.inWatts ? "" : say("; in: {}", tiersAndWatts(p.inTiers, p.inWatts))));
     add("together", label::showShared(l.shared));

@@ -251,9 +251,9 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
     if (days > 0.0) {
         const Measured lasting = b.days->value / Measured(86400.0);
         b.suffices = judgement::decide(lasting, {days, {}}).verdict;
-        const char* words = b.suffices == judgement::Verdict::Meets        ? ": enough for "
-                            : b.suffices == judgement::Verdict::FallsShort ? say(": not enough for ")
-                                                                           : say(": too close to call for ");
+        const std::string words = b.suffices == judgement::Verdict::Meets        ? say(": enough for ")
+                                  : b.suffices == judgement::Verdict::FallsShort ? say(": not enough for ")
+                                                                                 : say(": too close to call for ");
         b.sentence += words + showNumber(days, 3) + (days == 1.0 ? " day" : " days");
         const double rhythm = b.daysEmpty->value.value() / 86400.0;
         b.recharges = lasting.value() < days && rhythm > 0.0 ? std::ceil((days - lasting.value()) / rhythm) : 0.0;

@@ -54,7 +54,7 @@ std::optional<KnownState> foundBy(const std::optional<Neighbour>& after) {
                       say("“{}”, soon after, began {}", after->title, stateWords(after->state->state))};
 }
 
-Question askBegan(const State& stated, const std::string& said, const Other& other, const char* because) {
+Question askBegan(const State& stated, const std::string& said, const Other& other, const std::string& because) {
     Question q;
     q.key = "began";
     q.sentence = say("{}, but {}. How did it begin?", said, other.words);

@@ -6,6 +6,7 @@
 
 #include "core/plan/campaign/bounds.h"
 #include "core/plan/campaign/placer.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::plan::campaign {
 
@@ -385,7 +386,8 @@ private:
                 continue;
             const auto said =
                 std::find_if(best_.leftOut.begin(), best_.leftOut.end(), [k](const LeftOut& l) { return l.job == k; });
-            s.leftOut.push_back({k, said == best_.leftOut.end() ? "it makes room for what is worth more" : said->why});
+            s.leftOut.push_back(
+                {k, said == best_.leftOut.end() ? say("it makes room for what is worth more") : said->why});
         }
         best_ = std::move(s);
         lost_ = losing_;

@@ -101,7 +101,7 @@ bool Placer::someUnits(const Job& job, double& from, Where& where) const {
             }
         }
         if (line == kNone) {
-            where.why = say("there are not enough pieces that can do it");
+            where.why = "there are not enough pieces that can do it";
             return true;
         }
         taken.push_back(line);
@@ -117,7 +117,7 @@ bool Placer::someUnits(const Job& job, double& from, Where& where) const {
 bool Placer::somePeople(const Job& job, double& from, Where& where) const {
     const auto wait = [&](double until) {
         if (until == kNever)
-            where.why = say("nobody is there when it wants hands");
+            where.why = "nobody is there when it wants hands";
         else
             from = until;
         return until == kNever;
@@ -207,9 +207,9 @@ Placer::Where Placer::find(std::size_t job, double from, std::size_t heldBy) con
     where.placed.from = from;
     where.placed.to = from + j.seconds;
     if (!where.why && j.pin && from > *j.pin + kSameMoment)
-        where.why = say("it cannot begin where it is pinned");
+        where.why = "it cannot begin where it is pinned";
     if (!where.why && problem_.until && where.placed.to > *problem_.until + kSameMoment)
-        where.why = say("it does not fit into the window");
+        where.why = "it does not fit into the window";
     return where;
 }
 
@@ -300,7 +300,7 @@ const Schedule& Placer::place(const std::vector<std::size_t>& order) {
             }
             if (const char* why = tryJob(job)) {
                 fate_[job] = Fate::Out;
-                schedule_.leftOut.push_back({job, why});
+                schedule_.leftOut.push_back({job, sayAsItStands(why)});
                 continue;
             }
             fate_[job] = Fate::Stands;
