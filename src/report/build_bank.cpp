@@ -54,7 +54,7 @@ std::string priceWords(double amount, const std::string& own, const setup::Price
 Section labelSection(const BankMaterial& b) {
     const label::Label& l = b.evidence.label;
     Table t{"label", {{"what", "Printed"}, {"value", "Figure"}}, {}, {}};
-    const auto add = [&](Said what, const std::string& value) {
+    const auto add = [&](Spoken what, const std::string& value) {
         if (!value.empty())
             t.rows.push_back({Cell::words(std::move(what).text()), Cell::words(value)});
     };

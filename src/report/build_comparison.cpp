@@ -39,8 +39,8 @@ Section figuresSection(const Comparison& comparison) {
     }
     Section s{"figures", "Side by side", {}};
     if (!unlike.items.empty())
-        t.note =
-            "* found under another condition than the others of its row; told below, and not to be compared as it stands.";
+        t.note = say(
+            "* found under another condition than the others of its row; told below, and not to be compared as it stands.");
     s.blocks.emplace_back(std::move(t));
     if (!unlike.items.empty())
         s.blocks.emplace_back(std::move(unlike));

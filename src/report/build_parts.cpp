@@ -41,8 +41,8 @@ Section bankVerdicts(const judgement::Judged& judged) {
                           row.finding ? Cell::figure(*row.finding) : Cell::words(""), verdict, chance,
                           Cell::words(row.why)});
     }
-    t.note =
-        "meets: the finding with its whole uncertainty U (k = 2, or Student's t) is on the good side of the claim. falls short: with its whole uncertainty on the other. Between: too close to call. Guard band by JCGM 106.";
+    t.note = say(
+        "meets: the finding with its whole uncertainty U (k = 2, or Student's t) is on the good side of the claim. falls short: with its whole uncertainty on the other. Between: too close to call. Guard band by JCGM 106.");
     return {"verdicts", "Claims and verdicts", {std::move(t)}};
 }
 

@@ -73,7 +73,7 @@ void Runner::fillProgress() {
     const auto& steps = plan_.recipe.steps;
     switch (phase_) {
     case Phase::Idle: p.doing = ""; return;
-    case Phase::Connecting: p.doing = "Connecting the instruments."; return;
+    case Phase::Connecting: p.doing = say("Connecting the instruments."); return;
     case Phase::Finished: p.doing = state_.stop ? say("Ended: {}.", state_.stop->why) : "Ended."; return;
     case Phase::StillOn:
         p.doing = p.stillOn.empty() ? say("Making sure that the load is off.") : stillOnWords(p.stillOn);
@@ -84,7 +84,7 @@ void Runner::fillProgress() {
                   : loads_.areOff()   ? say("Load off: {}.", state_.stop->why)
                   : p.stillOn.empty() ? say("Switching the load off: {}.", state_.stop->why)
                                       : stillOnWords(p.stillOn);
-        p.next = "the run is closed";
+        p.next = say("the run is closed");
         p.nextAt = p.elapsed + std::max(0.0, plan_.recipe.closingSeconds - (now - state_.closingSince));
         return;
     case Phase::Running:
@@ -117,7 +117,7 @@ void Runner::fillProgress() {
         const double due = state_.askedDisplayAt > 0.0 ? state_.askedDisplayAt + plan_.recipe.askDisplayEvery
                                                        : state_.forecast->onset().value_or(p.elapsed) + kFirstDisplay;
         if (!p.nextAt || due < *p.nextAt) {
-            p.next = "read the bank's display and stamp it (P)";
+            p.next = say("read the bank's display and stamp it (P)");
             p.nextAt = due;
         }
     }

@@ -134,7 +134,7 @@ bool Runner::allRead(std::string& missing) const {
         }
     }
     if (thermometer_ && !state_.celsius) {
-        missing = "the thermometer says no temperature that can be one";
+        missing = say("the thermometer says no temperature that can be one");
         return false;
     }
     return true;

@@ -58,7 +58,7 @@ std::optional<TimeKeeper::Placed> TimeKeeper::place(std::optional<double> stampG
             anchorStamp_ = stamp;
             anchorBench_ = bench;
             placed.time = base_;
-            placed.remark = "the meter's clock began anew; the time between was taken from this computer's";
+            placed.remark = say("the meter's clock began anew; the time between was taken from this computer's");
         } else {
             placed.time = std::max(last_, base_ + (stamp - anchorStamp_));
             if (stampGiven)

@@ -5,8 +5,11 @@
 #include <optional>
 #include <stdexcept>
 #include <string>
+#include <utility>
 
 #include <QByteArray>
+
+#include "core/quantity/say.h"
 
 namespace otterstone::book {
 
@@ -17,8 +20,8 @@ class Cell;
 /// Problem by guarded(), or into one damaged record among whole ones.
 class Damage : public std::runtime_error {
 public:
-    Damage(const std::string& where, const std::string& what)
-        : std::runtime_error(where.empty() ? what : where + ": " + what) {}
+    Damage(const std::string& where, Spoken what)
+        : std::runtime_error((where.empty() ? std::string() : where + ": ") + std::move(what).text()) {}
 };
 
 /// No text of ours is longer.

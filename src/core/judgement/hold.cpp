@@ -185,9 +185,9 @@ void decideRow(Held& row, bool kept, Working seen, long long run) {
     row.next = {};
 }
 
-void notTested(Held& row, std::string why) {
+void notTested(Held& row, Spoken why) {
     row.verdict = Verdict::NotTested;
-    row.why = std::move(why);
+    row.why = std::move(why).text();
 }
 
 double loadOf(const kinds::RunEntry& r) { return kinds::loadOf(r.finding); }

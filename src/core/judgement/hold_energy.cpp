@@ -36,7 +36,7 @@ std::vector<Sample> completeDrains(const Evidence& e) {
 
 // Why no drain counts: what keeps the last of them from it.
 std::string noWholeDrain(const Evidence& e) {
-    std::string why = "no complete drain";
+    std::string why = say("no complete drain");
     for (const RunEntry& r : e.runs) {
         if (const std::string not_ = kinds::whyNot(r.finding->kind, r.finding->ends, key::labelWh);
             r.finding->drain && !not_.empty())
@@ -92,8 +92,8 @@ void byCells(const Case& c, Held& row) {
                       .with(ErrorSource::ofBank("", "how the losses divide"),
                             value * rectangular(0.25) * std::log(taken.value() / given.value()));
         w.formula = say("√({} × {})", showValue(given, Unit::WattHour), showValue(taken, Unit::WattHour));
-        w.note =
-            "half of the round trip's loss (as a ratio) is taken to fall on charging, half on giving, each good from a quarter to three quarters";
+        w.note = say(
+            "half of the round trip's loss (as a ratio) is taken to fall on charging, half on giving, each good from a quarter to three quarters");
         w.parts = {*figure(out->finding, key::energyAtPortWh), *figure(in->finding, key::energyAtPortWh)};
         w.partialDoubt = w.parts[0].partialDoubt || w.parts[1].partialDoubt;
         samples.push_back({std::move(w), p.drain});
@@ -253,7 +253,7 @@ void holdRatedOutput(const Case& c, Held& row) {
 void holdRecharge(const Case& c, Held& row) {
     const Evidence& e = c.e;
     std::vector<Sample> samples;
-    std::string why = "no recharge";
+    std::string why = say("no recharge");
     for (const RunEntry& r : e.runs) {
         if (!r.finding->recharge || r.settling)
             continue;

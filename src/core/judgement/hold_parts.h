@@ -27,7 +27,7 @@ struct Pooled {
 void decideRow(Held& row, const Pooled& finding);
 /// For a promise that is kept or not.
 void decideRow(Held& row, bool kept, Working seen, long long run);
-void notTested(Held& row, std::string why);
+void notTested(Held& row, Spoken why);
 
 /// Mean watts at the port while it was loaded.
 [[nodiscard]] double loadOf(const kinds::RunEntry& r);

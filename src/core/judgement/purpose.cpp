@@ -85,8 +85,8 @@ std::string purposeToJson(const Purpose& p) {
 }
 
 Result<Purpose> purposeFromJson(std::string_view text, std::string_view place) {
-    const auto bad = [&](const std::string& what, const std::string& mend) {
-        return problem("bad_purpose", std::string(place), what, mend);
+    const auto bad = [&](Spoken what, Spoken mend) {
+        return problem("bad_purpose", std::string(place), std::move(what), std::move(mend));
     };
     const auto parsed = parseJson(text, std::string(place));
     if (!parsed || !parsed->is_object())

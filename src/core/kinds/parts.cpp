@@ -38,16 +38,16 @@ std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& 
     return meteredAmps(*v, rows.digit(key), facts);
 }
 
-Working figure(std::string key, std::string label, std::string formula, const Measured& value, Unit unit,
-               std::string point, std::string note) {
+Working figure(std::string key, Spoken label, Spoken formula, const Measured& value, Unit unit, std::string point,
+               Spoken note) {
     Working w;
     w.key = std::move(key);
-    w.label = std::move(label);
-    w.formula = std::move(formula);
+    w.label = std::move(label).text();
+    w.formula = std::move(formula).text();
     w.value = value;
     w.unit = unit;
     w.point = std::move(point);
-    w.note = std::move(note);
+    w.note = std::move(note).text();
     w.partialDoubt = !value.hasDoubt() && unit != Unit::Second; // a reading's own digits, no more
     return w;
 }

@@ -65,8 +65,8 @@ struct Said {
 } // namespace
 
 Result<Port> parsePort(std::string_view text, std::string_view place) {
-    const auto bad = [&](const std::string& why) {
-        return problem("bad_port", std::string(place), say("“{}”: {}", std::string(text), why),
+    const auto bad = [&](Spoken why) {
+        return problem("bad_port", std::string(place), say("“{}”: {}", text, std::move(why).text()),
                        "Write it like: C1 out 5Vx3A 9Vx3A 27W in 9Vx2A 18W shared 15W.");
     };
     Port port;

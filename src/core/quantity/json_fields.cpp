@@ -32,9 +32,10 @@ const nlohmann::json* Fields::find(const char* key) {
     return has(key) ? &json_.at(key) : nullptr;
 }
 
-void Fields::wrong(const std::string& key, const std::string& what, const std::string& mend) {
+void Fields::wrong(const std::string& key, Spoken what, Spoken mend) {
     if (!problem_)
-        problem_ = Problem{"bad_value", key.empty() ? place_ : placeOf(key), what, mend};
+        problem_ =
+            Problem{"bad_value", key.empty() ? place_ : placeOf(key), std::move(what).text(), std::move(mend).text()};
 }
 
 std::string Fields::text(const char* key, const std::optional<std::string>& otherwise) {

@@ -36,7 +36,7 @@ public:
     [[nodiscard]] std::vector<Fields> list(const char* key);
     /// All keys of this object, for those that name something themselves.
     [[nodiscard]] std::vector<std::string> keys() const;
-    void wrong(const std::string& key, const std::string& what, const std::string& mend = {});
+    void wrong(const std::string& key, Spoken what, Spoken mend = {});
     /// Tells of a key nobody asked for: a slip of the pen would otherwise do nothing, silently.
     void finish();
 

@@ -28,24 +28,16 @@ struct Problem {
 struct Warning {
     std::string code;
     std::string text;
+
+    Warning() = default;
+    Warning(std::string of, Spoken words) : code(std::move(of)), text(std::move(words).text()) {}
 };
 
 template<class T>
 using Result = tl::expected<T, Problem>;
 
-/// A text to be read: what is written out is said as it stands, what was said already stays so.
-class Said {
-public:
-    Said() = default;
-    Said(const char* asItStands) : text_(sayAsItStands(asItStands)) {} // NOLINT: it is written as its text
-    Said(std::string said) : text_(std::move(said)) {}                 // NOLINT
-    [[nodiscard]] std::string text() && { return std::move(text_); }
-
-private:
-    std::string text_;
-};
-
-[[nodiscard]] inline tl::unexpected<Problem> problem(std::string code, std::string place, Said text, Said mend = {}) {
+[[nodiscard]] inline tl::unexpected<Problem> problem(std::string code, std::string place, Spoken text,
+                                                     Spoken mend = {}) {
     return tl::unexpected<Problem>(
         Problem{std::move(code), std::move(place), std::move(text).text(), std::move(mend).text()});
 }

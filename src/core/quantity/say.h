@@ -6,6 +6,7 @@
 #include <string>
 #include <string_view>
 #include <type_traits>
+#include <utility>
 
 namespace otterstone {
 
@@ -47,5 +48,17 @@ template<class... Words>
     const std::string_view all[] = {std::string_view(words)..., std::string_view()};
     return sayAll(pattern.text(), std::span(all, sizeof...(Words)));
 }
+
+/// A text to be read: what is written out is said as it stands, what was said already stays so.
+class Spoken {
+public:
+    Spoken() = default;
+    Spoken(const char* asItStands) : text_(sayAsItStands(asItStands)) {} // NOLINT: it is written as its text
+    Spoken(std::string said) : text_(std::move(said)) {}                 // NOLINT
+    [[nodiscard]] std::string text() && { return std::move(text_); }
+
+private:
+    std::string text_;
+};
 
 } // namespace otterstone

@@ -5,6 +5,7 @@
 
 #include "core/quantity/format.h"
 #include "core/quantity/measured.h"
+#include "core/quantity/say.h"
 #include "core/quantity/shared_list.h"
 #include "core/quantity/units.h"
 
@@ -35,10 +36,10 @@ struct Working {
 };
 
 /// A leaf that only says something.
-[[nodiscard]] inline Working remark(std::string label, std::string note) {
+[[nodiscard]] inline Working remark(Spoken label, Spoken note) {
     Working w;
-    w.label = std::move(label);
-    w.note = std::move(note);
+    w.label = std::move(label).text();
+    w.note = std::move(note).text();
     w.isText = true;
     return w;
 }

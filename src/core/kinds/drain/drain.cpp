@@ -103,7 +103,7 @@ SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     if (f.durationSeconds > 0.0)
         s.time = showDuration(f.drain->activeSeconds);
     if (!setup.meter.accuracyKnown() && !setup.byDisplay)
-        s.restsOn = " The meter's accuracy is not stated.";
+        s.restsOn = say(" The meter's accuracy is not stated.");
     return s;
 }
 

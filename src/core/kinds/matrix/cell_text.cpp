@@ -66,8 +66,8 @@ Result<CellText> parseCell(std::string_view typed, std::string_view place) {
     if (!rest)
         return tl::unexpected(rest.error());
     const std::string_view text = *rest;
-    const auto wrong = [&](const std::string& words, const char* mend = kMend) {
-        return problem("bad_cell", std::string(place), words, mend);
+    const auto wrong = [&](Spoken words, const char* mend = kMend) {
+        return problem("bad_cell", std::string(place), std::move(words), mend);
     };
     if (const std::string small = lowered(text); small == "nothing" || small == kNothingFlows || small == "none") {
         cell.happened = kNothingFlows;

@@ -172,7 +172,7 @@ NotedDevice readDevice(const std::string& heading, const std::vector<setup::Know
         d.name.pop_back();
     d.name = std::string(trimmed(d.name));
     if (d.name.empty())
-        d.name = "the device";
+        d.name = say("the device");
     if (milliampHours && !wattHours) {
         wattHours = *milliampHours * volts.value_or(kUsualCellVolts) / 1000.0;
         d.how = say("{} mAh × {} V ÷ 1000{}", showNumber(*milliampHours), showNumber(volts.value_or(kUsualCellVolts)),

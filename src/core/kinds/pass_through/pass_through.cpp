@@ -108,7 +108,7 @@ void say(const Facts& facts, PassThroughFinding& f) {
     std::string& s = f.said.sentence;
     switch (f.what) {
     case PassClass::Unknown: break;
-    case PassClass::Refuses: s = "While it charges it gives nothing."; break;
+    case PassClass::Refuses: s = otterstone::say("While it charges it gives nothing."); break;
     case PassClass::GivesOnly:
         s = otterstone::say(
             "While it gives nothing goes in: with source and load at once it gives {} and takes nothing.",

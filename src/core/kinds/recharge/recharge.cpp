@@ -145,7 +145,7 @@ SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     if (r.timeTo80 && setup.schools.speedTo == SpeedTo::Eighty)
         s.timeTo80 = showValue(*r.timeTo80, Unit::Second);
     if (!setup.meter.accuracyKnown() && !setup.byDisplay)
-        s.restsOn = " The meter's accuracy is not stated.";
+        s.restsOn = say(" The meter's accuracy is not stated.");
     return s;
 }
 

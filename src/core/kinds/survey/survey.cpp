@@ -226,7 +226,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
         if (holes > 0)
             s = say("{} {} not tried.", s, counted(holes, "was", "were"));
     } else if (promised > 0) {
-        s = "None of the promised tiers was tried.";
+        s = say("None of the promised tiers was tried.");
     } else if (std::any_of(f.cells.begin(), f.cells.end(), tried)) {
         s = say("{} there; the label promises none.",
                 counted(static_cast<std::size_t>(std::count_if(f.cells.begin(), f.cells.end(), there)), "tier is",

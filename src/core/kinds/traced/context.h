@@ -43,8 +43,7 @@ void setMeanWatts(const Context& c, Finding& f, const Measured& wattHours, doubl
 /// Workings shared by both kinds.
 [[nodiscard]] Working energyWorking(const Context& c, const Finding& f);
 [[nodiscard]] Working portWorking(const Context& c, const Finding& f);
-[[nodiscard]] Working timeWorking(const std::string& key, const std::string& label, const Measured& seconds,
-                                  const std::string& note);
+[[nodiscard]] Working timeWorking(const std::string& key, Spoken label, const Measured& seconds, Spoken note);
 void addCommonFigures(const Context& c, Finding& f);
 
 /// No ± is shown on figures while the meter's accuracy is unknown.

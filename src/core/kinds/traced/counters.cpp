@@ -142,16 +142,16 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     }
     if (f.durationSeconds > 0.0)
         f.said.time = showDuration(f.durationSeconds);
-    f.said.restsOn = " From the meter's counters.";
+    f.said.restsOn = say(" From the meter's counters.");
     f.figures.push_back(read);
-    const auto add = [&f](const char* key, const char* label, const Measured& value, Unit unit, std::string note = {}) {
+    const auto add = [&f](const char* key, Spoken label, const Measured& value, Unit unit, Spoken note = {}) {
         Working w;
         w.key = key;
-        w.label = label;
+        w.label = std::move(label).text();
         w.value = value;
         w.unit = unit;
         w.point = path::pointName(f.point);
-        w.note = std::move(note);
+        w.note = std::move(note).text();
         f.figures.push_back(std::move(w));
     };
     if (f.milliampHours)

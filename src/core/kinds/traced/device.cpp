@@ -11,14 +11,14 @@ namespace {
 constexpr double kDeviceDisplayPoints = 1.0;
 constexpr double kHoldingShare = 0.05;
 
-Working shareWorking(const char* key, std::string label, const Measured& value, std::string formula, std::string note) {
+Working shareWorking(const char* key, Spoken label, const Measured& value, std::string formula, Spoken note) {
     Working w;
     w.key = key;
-    w.label = std::move(label);
+    w.label = std::move(label).text();
     w.formula = std::move(formula);
     w.value = value;
     w.unit = Unit::Share;
-    w.note = std::move(note);
+    w.note = std::move(note).text();
     return w;
 }
 

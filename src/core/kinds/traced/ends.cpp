@@ -123,8 +123,9 @@ void resolveBegan(bool drain, const EndsSeen& seen, const Moved& moved, const st
                          wh(*moved.ratedWattHours));
     if (q.sentence.empty())
         return;
-    q.answers = {{typedState(usual), drain ? say("yes, it began full") : "yes, it began empty"},
-                 {"unknown", drain ? say("no, or I do not know") : "no, something was left in it, or I do not know"}};
+    q.answers = {
+        {typedState(usual), drain ? say("yes, it began full") : say("yes, it began empty")},
+        {"unknown", drain ? say("no, or I do not know") : say("no, something was left in it, or I do not know")}};
     ends.questions.push_back(std::move(q));
     if (!taken)
         ends.began.reset();

@@ -291,10 +291,10 @@ void addPace(const Context& c, Finding& f, double on, double off) {
         return;
     const std::string& name = c.setup.device->name;
     const Charging charging = chargingOf(looks, c.setup.run, name);
-    const auto add = [&](const char* key, const std::string& label, const Measured& value, Unit unit) {
+    const auto add = [&](const char* key, Spoken label, const Measured& value, Unit unit) {
         Working w;
         w.key = key;
-        w.label = label;
+        w.label = std::move(label).text();
         w.value = value;
         w.unit = unit;
         w.point = "device";

@@ -226,7 +226,7 @@ private:
             best->unit = Unit::WattHour;
             best->value = c_.energy.wattHours;
             best->formula = showValue(c_.energy.wattHours, Unit::WattHour);
-            best->note = "with what the meter takes itself; the cable's loss is not known and not in it";
+            best->note = say("with what the meter takes itself; the cable's loss is not known and not in it");
             best->parts = {energyWorking(c_, f_)};
             f_.warnings.push_back(
                 {"cable_unknown",

@@ -138,7 +138,7 @@ std::string course(const Finding& f, const std::string& after = {}) {
     case Ending::Unknown: break;
     }
     if (until)
-        s += (s.empty() ? "" : " ") + std::string(until) + (after.empty() ? "" : say(" after {}", after));
+        s += (s.empty() ? "" : " ") + sayAsItStands(until) + (after.empty() ? "" : say(" after {}", after));
     if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull())
         s += (s.empty() ? "with " : say(", with ")) + typedState(e.ended->state) +
              (f.kind == Kind::Drain ? " left" : " in it");

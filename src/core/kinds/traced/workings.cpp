@@ -148,29 +148,28 @@ void addEnergyFigures(const Context& c, Finding& f) {
     }
 }
 
-Working timeWorking(const std::string& key, const std::string& label, const Measured& seconds,
-                    const std::string& note) {
+Working timeWorking(const std::string& key, Spoken label, const Measured& seconds, Spoken note) {
     Working w;
     w.key = key;
-    w.label = label;
+    w.label = std::move(label).text();
     w.value = seconds;
     w.unit = Unit::Second;
-    w.note = note;
+    w.note = std::move(note).text();
     return w;
 }
 
 void addCommonFigures(const Context& c, Finding& f) {
     const std::string point = path::pointName(f.point);
-    const auto add = [&](const char* key, const char* label, const Measured& value, Unit unit, std::string formula,
-                         std::string note = {}) {
+    const auto add = [&](const char* key, Spoken label, const Measured& value, Unit unit, Spoken formula,
+                         Spoken note = {}) {
         Working w;
         w.key = key;
-        w.label = label;
+        w.label = std::move(label).text();
         w.value = value;
         w.unit = unit;
-        w.formula = std::move(formula);
+        w.formula = std::move(formula).text();
         w.point = point;
-        w.note = std::move(note);
+        w.note = std::move(note).text();
         w.parts = {samplesLeaf(c), accuracyLeaf(c)};
         f.figures.push_back(std::move(w));
     };
