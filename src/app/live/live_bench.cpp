@@ -304,9 +304,8 @@ void LiveBench::stopAll() {
 }
 
 std::vector<records::Run> LiveBench::openRuns() const {
-    std::vector<records::Run> all;
     if (!session_.isOpen())
-        return all;
+        return {};
     // What goes is open, too. One that has just begun is not yet known by its number.
     const auto goes = [going = going()](const records::Run& run) {
         return std::any_of(going.begin(), going.end(), [&](const LiveRun* r) {
@@ -314,12 +313,8 @@ std::vector<records::Run> LiveBench::openRuns() const {
             return id == run.id || (id == records::kNew && r->plan().run.bank == run.bank);
         });
     };
-    for (const records::Bank& bank : session_.book().banks()) {
-        for (const records::Run& run : session_.book().runs(bank.id)) {
-            if (run.open && !goes(run))
-                all.push_back(run);
-        }
-    }
+    std::vector<records::Run> all = session_.book().openRuns();
+    std::erase_if(all, goes);
     return all;
 }
 

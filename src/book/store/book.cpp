@@ -63,6 +63,9 @@ std::map<Id, int> Book::gearUses() const {
 std::vector<Run> Book::runs(Id bank) const {
     return query([&](Connection& c) { return loadRuns(c, bank); });
 }
+std::vector<Run> Book::openRuns() const {
+    return query([](Connection& c) { return loadOpenRuns(c); });
+}
 std::optional<Run> Book::run(Id id) const {
     return query([&](Connection& c) { return loadRun(c, id); });
 }

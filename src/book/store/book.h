@@ -66,6 +66,8 @@ public:
     /// How many runs use a piece, by its number; those that none uses are left out.
     [[nodiscard]] std::map<Id, int> gearUses() const;
     [[nodiscard]] std::vector<Run> runs(Id bank) const;
+    /// Those of all banks that were begun and not yet closed, bank by bank.
+    [[nodiscard]] std::vector<Run> openRuns() const;
     [[nodiscard]] std::optional<Run> run(Id id) const;
     /// Of the main trace, or of the one read at a point (AlsoTrace::key()).
     [[nodiscard]] std::vector<ChunkSummary> summaries(Id run, const std::string& point = {}) const;

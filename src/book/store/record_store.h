@@ -25,6 +25,8 @@ Id storeGear(Connection& c, const Gear& gear);
 void storeSchools(Connection& c, const setup::Schools& schools);
 
 [[nodiscard]] std::vector<Run> loadRuns(Connection& c, Id bank);
+/// Those of all banks that were begun and not yet closed.
+[[nodiscard]] std::vector<Run> loadOpenRuns(Connection& c);
 [[nodiscard]] std::optional<Run> loadRun(Connection& c, Id id);
 Id storeRun(Connection& c, const Run& run);
 

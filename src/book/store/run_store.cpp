@@ -172,21 +172,37 @@ void storeSchools(Connection& c, const setup::Schools& schools) {
         store(std::string(f.key), plainDigits(schools.*(f.figure), 9));
 }
 
-std::vector<Run> loadRuns(Connection& c, Id bank) {
+namespace {
+
+// Those that can be read; the others are told.
+std::vector<Run> readRuns(Connection& c, Answer q) {
     std::vector<Run> runs;
-    Answer q = c.run((std::string(kRunColumns) + " AND bank_id = ? ORDER BY id").c_str(), bank);
     const Row row(q);
     while (q.next()) {
         try {
             runs.push_back(readRun(c, row));
         } catch (const Damage& damage) {
-            Answer of = c.run("SELECT name FROM bank WHERE id = ?", bank);
+            Answer of = c.run("SELECT bank.name FROM bank JOIN run ON bank.id = run.bank_id WHERE run.id = ?",
+                              q.value(0).whole());
             c.passOver(say("run {} of “{}” ({})", q.value(0).text(), (of.next() ? inShort(of.value(0)) : std::string()),
                            inShort(q.value(3))),
                        damage);
         }
     }
     return runs;
+}
+
+} // namespace
+
+std::vector<Run> loadRuns(Connection& c, Id bank) {
+    return readRuns(c, c.run((std::string(kRunColumns) + " AND bank_id = ? ORDER BY id").c_str(), bank));
+}
+
+std::vector<Run> loadOpenRuns(Connection& c) {
+    return readRuns(c,
+                    c.run((std::string(kRunColumns) +
+                           " AND open = 1 AND bank_id IN (SELECT id FROM bank WHERE removed = 0) ORDER BY bank_id, id")
+                              .c_str()));
 }
 
 std::optional<Run> loadRun(Connection& c, Id id) {
