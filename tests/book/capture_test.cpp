@@ -166,6 +166,29 @@ private Q_SLOTS:
         QVERIFY(!closed);
         QCOMPARE(closed.error().code, std::string("no_run"));
     }
+    // Of two banks: what was cut off on either is found, what was closed, taken out or taken off the shelf is not.
+    void runs_that_were_cut_off_are_found() {
+        const auto first = begin()->run();
+        auto capture = begin();
+        QVERIFY(capture->append(batchOf(0, 50)));
+        QVERIFY(capture->finish({"done", {}}));
+        records::Bank other;
+        other.name = "Pebble 5";
+        run_.bank = *book_->save(other);
+        const auto second = begin()->run();
+        const auto ids = [this] {
+            std::vector<records::Id> all;
+            for (const records::Run& run : book_->openRuns())
+                all.push_back(run.id);
+            return all;
+        };
+        QCOMPARE(ids(), (std::vector<records::Id>{first, second}));
+        QVERIFY(book_->setRunRemoved(first, true));
+        QCOMPARE(ids(), (std::vector<records::Id>{second}));
+        QVERIFY(book_->setRunRemoved(first, false));
+        QVERIFY(book_->setBankRemoved(run_.bank, true));
+        QCOMPARE(ids(), (std::vector<records::Id>{first}));
+    }
     void a_full_disk_costs_nothing_at_any_step() { // invariant 1
         auto capture = begin();
         QVERIFY(capture->append(batchOf(0, 4000)));
