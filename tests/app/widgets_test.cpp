@@ -1,6 +1,8 @@
 // The pieces that pages are made of: they ask nobody in vain, wrap, copy, and answer the keyboard.
 #include <QTest>
 
+#include <memory>
+
 #include <QApplication>
 #include <QClipboard>
 #include <QHBoxLayout>
@@ -126,8 +128,9 @@ private Q_SLOTS:
         }
         QCOMPARE(row->heightForWidth(8 * 84), 24);
         QCOMPARE(row->heightForWidth(2 * 84), 4 * 24 + 3 * 4);
-        QCOMPARE(row->heightForWidth(10), 8 * 24 + 7 * 4); // too narrow for one: each has its row all the same
-        delete row->takeAt(0)->widget();
+        QCOMPARE(row->heightForWidth(10), 8 * 24 + 7 * 4);        // too narrow for one: each has its row all the same
+        const std::unique_ptr<QLayoutItem> taken(row->takeAt(0)); // whoever takes it owns it
+        delete taken->widget();
         QCOMPARE(row->count(), 7);
         QVERIFY(!row->takeAt(99));
     }
