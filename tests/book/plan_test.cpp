@@ -98,7 +98,7 @@ private Q_SLOTS:
         row("prices of another kind", "prices", R"({"format": "otterstone-wishes"})", "the house's prices: ");
         row("needs as a number", "needs", "12", "the house's needs: these are no needs");
         row("needs of numbers", "needs", R"({"needs": [1, 2], "days": 3})", "the house's needs: these are no needs");
-        row("a purpose cut off", "purpose", R"({"key": "own", "sca)", "the house's purpose: ");
+        row("a purpose cut off", "purpose", "{\"key\": \"own\", \"sca", "the house's purpose: ");
         row("a purpose that weighs what is no figure", "purpose",
             R"({"scales": [{"figure": "luck", "worst": 0, "best": 1}]})", "the house's purpose: \"luck\"");
         row("a campaign in words", "campaign", "tomorrow", "the house's campaign: ");
