@@ -30,16 +30,16 @@ std::string fixed(double value, int decimals) {
 // Percentages are what a person reads; the fraction is what is computed with.
 double screenFactor(Unit unit) { return unit == Unit::Share ? 100.0 : 1.0; }
 
-// Significant digits of what is told without its doubt: nobody reads a hundredth of a degree.
-int digitsWithoutDoubt(double value, Unit unit, int otherwise) {
-    if (unit == Unit::Celsius)
-        return std::fabs(value) < 10.0 ? 2 : std::fabs(value) < 100.0 ? 3 : 4;
-    return unit == Unit::Share ? 3 : otherwise;
-}
-
 std::string withSymbol(const std::string& number, Unit unit) {
     const std::string s = symbol(unit);
     return s.empty() ? number : number + " " + s;
+}
+
+// Told without its doubt, so no digits are boasted; of a degree nobody reads a hundredth.
+std::string withoutDoubt(double value, Unit unit, int significant) {
+    return withSymbol(unit == Unit::Celsius ? showNumber(std::round(value * 10.0) / 10.0)
+                                            : showNumber(value, unit == Unit::Share ? 3 : significant),
+                      unit);
 }
 
 // Of a span of so many seconds that is known to `resolution`, its seconds, or its minutes, are worth telling.
@@ -130,8 +130,7 @@ std::string showValue(const Measured& m, Unit unit) {
     const double expanded = m.expanded() * factor;
     // A doubt far below the value's own double precision is none that a reader could use.
     if (!(expanded > std::fabs(m.value() * factor) * 1e-12))
-        return withSymbol(showNumber(m.value() * factor, digitsWithoutDoubt(m.value(), unit, 5)),
-                          unit); // no doubt known, so no digits boasted
+        return withoutDoubt(m.value() * factor, unit, 5);
     return withSymbol(fixed(m.value() * factor, decimalsFor(expanded)), unit);
 }
 
@@ -144,7 +143,7 @@ std::string plainDigits(double value, int decimals) {
 std::string showRoughly(double value, Unit unit) {
     if (unit == Unit::Second)
         return showDuration(value);
-    return withSymbol(showNumber(value * screenFactor(unit), digitsWithoutDoubt(value, unit, 4)), unit);
+    return withoutDoubt(value * screenFactor(unit), unit, 4);
 }
 
 std::string show(const Measured& m, Unit unit) {
