@@ -1,7 +1,9 @@
 // The pieces that pages are made of: they ask nobody in vain, wrap, copy, and answer the keyboard.
 #include <QTest>
 
+#include <functional>
 #include <memory>
+#include <vector>
 
 #include <QApplication>
 #include <QClipboard>
@@ -24,6 +26,7 @@
 #include "app/widgets/page_stack.h"
 #include "app/widgets/plot_look.h"
 #include "app/widgets/working_drawer.h"
+#include "app/widgets/wrapped_label.h"
 #include "app/widgets/wrapping_check.h"
 
 using namespace otterstone;
@@ -133,6 +136,35 @@ private Q_SLOTS:
         delete taken->widget();
         QCOMPARE(row->count(), 7);
         QVERIFY(!row->takeAt(99));
+    }
+
+    // As tall as Qt's own label at each width, whatever changed since it was asked last.
+    void a_label_that_remembers_is_as_tall_as_one_that_does_not() {
+        WrappedLabel kept;
+        QLabel asked;
+        asked.setWordWrap(true);
+        const auto alike = [&] {
+            for (const int width : {40, 90, 200, 90, 333, 40, 1000, 61, 62, 63, 64, 65})
+                QCOMPARE(kept.heightForWidth(width), asked.heightForWidth(width));
+        };
+        const std::vector<std::function<void(QLabel&)>> changes{
+            [](QLabel& l) { l.setText(QStringLiteral("It gave 57.9 Wh at 10 W: 78 % of what is printed on it.")); },
+            [](QLabel& l) { l.setText(QStringLiteral("Not yet.")); },
+            [](QLabel& l) {
+                l.setText(QStringLiteral("<p><b>Cobble 10</b>, gentle drain<br>36.2 → 35.9 Wh</p>").repeated(9));
+            },
+            [](QLabel& l) { l.setFont(QFont(l.font().family(), 19)); },
+            [](QLabel& l) { l.setContentsMargins(30, 12, 5, 7); },
+            [](QLabel& l) { l.setStyleSheet(QStringLiteral("QLabel { font-size: 8pt; padding: 9px; }")); },
+            [](QLabel& l) { l.setTextInteractionFlags(Qt::TextSelectableByMouse); },
+            [](QLabel& l) { l.show(); },
+            [](QLabel& l) { l.setText({}); }};
+        for (const auto& change : changes) {
+            alike();
+            change(kept);
+            change(asked);
+        }
+        alike();
     }
 
     void a_check_wraps_and_its_words_can_be_clicked() {

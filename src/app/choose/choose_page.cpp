@@ -22,6 +22,7 @@
 #include "app/widgets/on_screen.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/side_panel.h"
+#include "app/widgets/wrapped_label.h"
 #include "book/store/choices.h"
 #include "core/quantity/format.h"
 
@@ -32,8 +33,7 @@ namespace {
 constexpr int kOfBanks = 2; // curves that are no device's
 
 QLabel* words(double scale, bool faint) {
-    auto* l = new QLabel;
-    l->setWordWrap(true);
+    auto* l = new WrappedLabel;
     l->setTextFormat(Qt::PlainText);
     l->setFont(app::font(scale));
     l->setTextInteractionFlags(Qt::TextSelectableByMouse);

@@ -13,6 +13,7 @@
 #include "app/findings/claims_table.h"
 #include "app/theme.h"
 #include "app/widgets/on_screen.h"
+#include "app/widgets/wrapped_label.h"
 #include "book/store/choices.h"
 #include "core/plan/own_devices.h"
 #include "core/quantity/format.h"
@@ -25,8 +26,7 @@ namespace {
 enum Column { kBank, kLasts, kEmpty, kRecharge, kCharges, kColumns };
 
 QLabel* words(bool faint) {
-    auto* l = new QLabel;
-    l->setWordWrap(true);
+    auto* l = new WrappedLabel;
     l->setTextFormat(Qt::PlainText);
     l->setTextInteractionFlags(Qt::TextSelectableByMouse);
     if (faint)

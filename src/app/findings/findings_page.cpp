@@ -13,6 +13,7 @@
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
+#include "app/widgets/wrapped_label.h"
 #include "core/kinds/figure_keys.h"
 #include "core/kinds/traced/device.h"
 #include "core/quantity/parse.h"
@@ -22,8 +23,7 @@ namespace otterstone::app {
 namespace {
 
 QLabel* plain(const QString& words, double scale = 1.0, bool faint = false) {
-    auto* label = new QLabel(words);
-    label->setWordWrap(true);
+    auto* label = new WrappedLabel(words);
     label->setTextFormat(Qt::PlainText);
     label->setFont(app::font(scale));
     label->setTextInteractionFlags(Qt::TextSelectableByMouse);

@@ -8,6 +8,7 @@
 #include "app/gear/gear_form.h"
 #include "app/gear/ripple_list.h"
 #include "app/theme.h"
+#include "app/widgets/wrapped_label.h"
 
 namespace otterstone::app {
 
@@ -28,8 +29,7 @@ QString stretchTitle(int index) {
 }
 
 QLabel* faint() {
-    auto* label = new QLabel;
-    label->setWordWrap(true);
+    auto* label = new WrappedLabel;
     label->setTextFormat(Qt::PlainText);
     label->setObjectName(QStringLiteral("faint"));
     return label;

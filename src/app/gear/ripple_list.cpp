@@ -6,6 +6,7 @@
 
 #include "app/theme.h"
 #include "app/widgets/on_screen.h"
+#include "app/widgets/wrapped_label.h"
 
 namespace otterstone::app {
 
@@ -14,8 +15,7 @@ namespace {
 constexpr std::size_t kAtOnce = 12; // more would be laid out for longer than they are read
 
 QLabel* words(const QString& text, double scale, bool faint) {
-    auto* label = new QLabel(text);
-    label->setWordWrap(true);
+    auto* label = new WrappedLabel(text);
     label->setTextFormat(Qt::PlainText);
     label->setFont(app::font(scale));
     if (faint)

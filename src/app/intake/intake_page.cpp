@@ -9,6 +9,7 @@
 #include "app/theme.h"
 #include "app/widgets/on_screen.h"
 #include "app/widgets/side_panel.h"
+#include "app/widgets/wrapped_label.h"
 #include "core/label/conflicts.h"
 #include "core/label/decoder.h"
 #include "core/label/rating.h"
@@ -19,8 +20,7 @@ namespace {
 
 QLabel* line(const QString& words, double scale = 1.0, QFont::Weight weight = QFont::Normal,
              const char* name = nullptr) {
-    auto* label = new QLabel(words);
-    label->setWordWrap(true);
+    auto* label = new WrappedLabel(words);
     label->setFont(app::font(scale, weight));
     label->setTextInteractionFlags(Qt::TextSelectableByMouse);
     if (name)

@@ -14,6 +14,7 @@
 #include "app/theme.h"
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/kept_widths.h"
+#include "app/widgets/wrapped_label.h"
 #include "core/plan/campaign/files.h"
 
 namespace otterstone::app {
@@ -31,8 +32,7 @@ QPushButton* button(const QString& text, const QString& tip, bool quiet = true) 
 }
 
 QLabel* words(double scale) {
-    auto* l = new QLabel;
-    l->setWordWrap(true);
+    auto* l = new WrappedLabel;
     l->setTextFormat(Qt::PlainText);
     l->setFont(app::font(scale));
     l->setTextInteractionFlags(Qt::TextSelectableByMouse);

@@ -12,6 +12,7 @@
 #include "app/help/figure_words.h"
 #include "app/theme.h"
 #include "app/widgets/on_screen.h"
+#include "app/widgets/wrapped_label.h"
 #include "core/kinds/traced/json.h"
 #include "core/setup/schools.h"
 
@@ -54,9 +55,8 @@ private:
 };
 
 QLabel* text(const QString& words, const QFont& f, bool faint = false) {
-    auto* label = new QLabel(words);
+    auto* label = new WrappedLabel(words);
     label->setFont(f);
-    label->setWordWrap(true);
     label->setTextFormat(Qt::PlainText);
     label->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
     if (faint)
