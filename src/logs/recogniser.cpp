@@ -57,7 +57,7 @@ private:
         std::size_t at = 0;
         std::string others;
         for (std::size_t k = 0; k < headers_.size(); ++k) {
-            const int score = takenByHand(k) ? 0 : nameScore(role, headers_[k]);
+            const int score = takenByHand(k) || holds(k, role) ? 0 : nameScore(role, headers_[k]);
             if (score > best) {
                 best = score;
                 at = k;
@@ -79,6 +79,14 @@ private:
         }
         r_.columns.push_back({role, at, r_.names[at], 1.0, 0.0, 0, 0, reason});
         return std::nullopt;
+    }
+
+    // What the column was chosen for already; a date and a time may still turn out to be one.
+    [[nodiscard]] const ColumnChoice* holds(std::size_t index, Role role) const {
+        const auto held = std::ranges::find_if(r_.columns, [&](const ColumnChoice& c) {
+            return c.index == index && !(role == Role::Date && c.role == Role::Time);
+        });
+        return held == r_.columns.end() ? nullptr : &*held;
     }
 
     [[nodiscard]] bool takenByHand(std::size_t index) const {
@@ -110,6 +118,11 @@ private:
             return Problem{"unknown_column", log_.name, say("there is no column “{}” for {}.", name, roleKey(role)),
                            say("The columns are: {}.", known)};
         }
+        if (const ColumnChoice* held = holds(*index, role))
+            return Problem{
+                "column_chosen_twice", log_.name,
+                say("“{}” is chosen for {} and for {}.", r_.names[*index], roleKey(held->role), roleKey(role)),
+                say("One column is one thing: choose another for one of them.")};
         r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, 0, 0, "set by hand"});
         return std::nullopt;
     }

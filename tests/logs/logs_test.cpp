@@ -187,6 +187,21 @@ private Q_SLOTS:
         hand.units = {{Role::Volts, "furlong"}};
         QCOMPARE(logs::readLogFile(data(QStringLiteral("plain.csv")), hand).error().code, std::string("unknown_unit"));
     }
+    // A column is one thing: what its heading names besides is looked for elsewhere, and refused by hand.
+    void a_column_is_chosen_for_one_thing() {
+        const logs::Log log = must(fromText("time_s;time at volts;V;A\n0;1;5.1;2\n10;2;5.0;2\n20;3;4.9;2\n"));
+        QCOMPARE(log.trace.time[2], 20.0);
+        QCOMPARE(log.trace.volts[2], 4.9);
+        const auto none = fromText("time_s,voltage;current\n0;2\n10;2\n20;2\n");
+        QVERIFY(!none);
+        QCOMPARE(none.error().code, std::string("no_volts_column"));
+        logs::Mapping hand;
+        hand.columns = {{Role::Time, "1"}, {Role::Volts, "2"}, {Role::Amps, "2"}};
+        const auto twice = fromText("a;b;c\n0;5;2\n10;5;2\n20;5;2\n", hand);
+        QVERIFY(!twice);
+        QCOMPARE(twice.error().code, std::string("column_chosen_twice"));
+        QVERIFY2(twice.error().text.find("“b” is chosen for") == 0, twice.error().text.c_str());
+    }
     void units_that_are_missing_are_assumed_aloud() {
         const logs::Log log = must(fromText("time,voltage,current\n0,5012,1999\n1,5011,2000\n2,5010,2001\n"));
         QVERIFY(std::fabs(log.trace.volts[0] - 5.012) < 1e-12);
