@@ -51,7 +51,7 @@ Result<std::vector<ClockRepair>> repairClock(Column& time) {
     for (std::size_t r = 0; r < repairs.size(); ++r) {
         const std::size_t end = r + 1 < repairs.size() ? repairs[r + 1].row : time.size();
         for (std::size_t k = repairs[r].row; k < end; ++k)
-            time[k] += repairs[r].shift;
+            time[k] = std::max(time[k] + repairs[r].shift, time[k - 1]); // a sum's last digit may fall short
     }
     return repairs;
 }
