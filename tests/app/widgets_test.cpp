@@ -3,6 +3,7 @@
 
 #include <functional>
 #include <memory>
+#include <utility>
 #include <vector>
 
 #include <QApplication>
@@ -12,6 +13,7 @@
 #include <QLabel>
 #include <QMimeData>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QSignalSpy>
 #include <QSvgRenderer>
 #include <QTableWidget>
@@ -25,6 +27,7 @@
 #include "app/widgets/flow_layout.h"
 #include "app/widgets/page_stack.h"
 #include "app/widgets/plot_look.h"
+#include "app/widgets/style_when_shown.h"
 #include "app/widgets/working_drawer.h"
 #include "app/widgets/wrapped_label.h"
 #include "app/widgets/wrapping_check.h"
@@ -165,6 +168,43 @@ private Q_SLOTS:
             change(asked);
         }
         alike();
+    }
+
+    // Seen parts hear of a new style once, as it comes; hidden ones once, when they are shown; neither of the old one's
+    // going.
+    void a_hidden_part_hears_of_a_new_style_when_it_is_shown() {
+        struct Part : QScrollArea {
+            int told = 0;
+            bool event(QEvent* event) override {
+                told += event->type() == QEvent::StyleChange ? 1 : 0;
+                return QScrollArea::event(event);
+            }
+        };
+        QWidget window;
+        auto* row = new QHBoxLayout(&window);
+        auto *seen = new Part, *hidden = new Part;
+        row->addWidget(seen);
+        row->addWidget(hidden);
+        hidden->hide();
+        window.show();
+        seen->told = hidden->told = 0;
+        const QString other = QStringLiteral("QScrollArea { border: 3px solid black; }");
+        for (const QString& sheet : {other, QString(), other}) { // a second change before it is shown adds nothing
+            StyleWhenShown meanwhile;
+            window.setStyleSheet(QStringLiteral("QScrollArea { border: 9px solid black; }"));
+            QCOMPARE(seen->told, 0);
+            meanwhile.tellSeen();
+            window.setStyleSheet(sheet);
+            QVERIFY(std::exchange(seen->told, 0) > 0);
+            QCOMPARE(hidden->told, 0);
+        }
+        hidden->show();
+        QCOMPARE(hidden->told, 1);
+        hidden->hide();
+        hidden->show();
+        QCOMPARE(hidden->told, 1);
+        window.setStyleSheet({}); // told at once again
+        QVERIFY(hidden->told > 1);
     }
 
     void a_check_wraps_and_its_words_can_be_clicked() {

@@ -8,6 +8,7 @@
 
 #include <cmath>
 
+#include "book/store/book.h"
 #include "run_cli.h"
 
 using namespace otterstone::testing;
@@ -268,6 +269,22 @@ private Q_SLOTS:
         QCOMPARE(cli({"house", mine, "--currency", "", "--rates", ""}).code, 0);
         QCOMPARE(figure(cli({"choose", mine, "--json"}).json(), "price_per_wh", "Pebble 5"),
                  figure(plain, "price_per_wh", "Pebble 5"));
+    }
+    // What cannot be read of a house hides nothing else, is named, and is mended by saying it anew.
+    void prices_that_cannot_be_read_hide_nothing_else() {
+        const QString mine = folder_.filePath("unreadable.otterstone");
+        QVERIFY(QFile::copy(book_, mine));
+        QVERIFY(otterstone::book::Book::open(mine).value()->setChoice("prices", "EUR, please"));
+        const Run shown = cli({"house", mine});
+        QVERIFY(shown.code != 0);
+        QVERIFY2(shown.out.contains("full_when=") && !shown.out.contains("Prices:"), shown.out.constData());
+        QVERIFY2(shown.errors.contains("this is not JSON"), qPrintable(shown.errors));
+        QVERIFY(!cli({"house", mine, "--json"}).json().contains("currency"));
+        const Run checked = cli({"check", mine});
+        QVERIFY(checked.code != 0);
+        QVERIFY2((checked.out + checked.errors.toUtf8()).contains("the house's prices"), checked.out.constData());
+        QCOMPARE(cli({"house", mine, "--currency", "EUR", "--rates", ""}).code, 0);
+        QCOMPARE(cli({"check", mine}).code, 0);
     }
     void what_no_house_follows_is_refused_data() {
         QTest::addColumn<QStringList>("options");

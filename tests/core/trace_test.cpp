@@ -1,6 +1,7 @@
 // C1, C2, C4, C5, C7: integrals, gaps, clocks, counters and phases.
 #include <QTest>
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/trace/clock.h"
@@ -137,6 +138,17 @@ private Q_SLOTS:
         QCOMPARE((*repairs)[0].row, std::size_t(50));
         for (std::size_t k = 0; k < time.size(); ++k)
             QCOMPARE(time[k], static_cast<double>(k));
+    }
+    // Readings that share their second have no step: what is mended begins where the row before stands, to the last
+    // digit.
+    void a_mended_clock_never_falls_short_by_a_rounding() {
+        for (int k = 1; k < 400; ++k) {
+            trace::Column time;
+            for (const double at : {0.1 * k, 0.137 * k, 0.33 * std::fmod(0.1 * k, 7.0)})
+                time.insert(time.end(), 4, at);
+            if (const auto repairs = trace::repairClock(time); repairs && !repairs->empty())
+                QVERIFY2(std::ranges::is_sorted(time), qPrintable(QString::number(k)));
+        }
     }
     void a_shuffled_clock_is_refused_and_left_alone() {
         trace::Column time;

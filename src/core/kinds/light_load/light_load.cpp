@@ -80,15 +80,14 @@ Working ladderFigure(const LightLadder& l, const char* key, const char* label, c
     return w;
 }
 
-void idle(Said& said, const char* key, const char* label, const std::optional<double>& watts) {
+void idle(Said& said, const char* key, const std::string& thing, const std::optional<double>& watts) {
     if (!watts)
         return;
-    Working w = figure(key, label, "", Measured(*watts), Unit::Watt, "");
+    Working w = figure(key, say("idle {}", thing), "", Measured(*watts), Unit::Watt, "");
     w.parts.push_back(remark("in a day", say("{} Wh", showNumber(*watts * kDay / 3600.0, 2))));
     said.figures.push_back(std::move(w));
-    said.sentence += (said.sentence.empty() ? "" : " ") + say("Doing nothing, the {} burns {} mW.",
-                                                              label + 5, // behind "idle "
-                                                              showNumber(*watts * 1000.0, 2));
+    said.sentence += (said.sentence.empty() ? "" : " ") +
+                     say("Doing nothing, the {} burns {} mW.", thing, showNumber(*watts * 1000.0, 2));
 }
 
 } // namespace
@@ -131,14 +130,14 @@ LightLoadFinding lightLoad(const Sheet& sheet, const Facts& facts) {
         // Helps where a current that let it sleep now keeps it awake.
         f.lowModeHelps = std::any_of(f.lowMode.steps.begin(), f.lowMode.steps.end(),
                                      [&](const LightStep& s) { return s.staysOn && s.amps <= *f.plain.offAt; });
-        said.sentence +=
-            *f.lowModeHelps ? " The low-current mode keeps it on." : " The low-current mode does not keep it on.";
+        said.sentence += *f.lowModeHelps ? say(" The low-current mode keeps it on.")
+                                         : say(" The low-current mode does not keep it on.");
         said.figures.push_back(remark("low-current mode", *f.lowModeHelps ? "helps" : "does not help"));
         said.figures.back().key = "low_mode";
     }
-    idle(said, key::idleBank, "idle bank", f.bankWatts);
-    idle(said, "idle_charger", "idle charger", f.chargerWatts);
-    idle(said, "idle_inverter", "idle inverter", f.inverterWatts);
+    idle(said, key::idleBank, say("bank"), f.bankWatts);
+    idle(said, "idle_charger", say("charger"), f.chargerWatts);
+    idle(said, "idle_inverter", say("inverter"), f.inverterWatts);
     if (facts.label.claimsLowCurrentMode && f.plain.offAt && f.lowMode.steps.empty())
         said.warnings.push_back(
             {"low_mode_not_tried", say("The label promises a low-current mode; it was not tried.")});
