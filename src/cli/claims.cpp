@@ -45,7 +45,7 @@ int claims(const JudgementOptions& o) {
             rows.push_back({{"key", row.claim.key},
                             {"claim", row.claim.words},
                             {"condition", row.claim.condition},
-                            {"verdict", judgement::verdictWords(row.verdict)},
+                            {"verdict", judgement::verdictKey(row.verdict)},
                             {"why", row.why},
                             {"finding", maybe(row.finding)},
                             {"chance", row.chance ? json(*row.chance) : json(nullptr)},

@@ -173,7 +173,7 @@ int use(const Options& o) {
                              {"lasts_s", maybe(b.days)},
                              {"cannot", b.cannot},
                              {"lasts_devices_empty_s", maybe(b.daysEmpty)},
-                             {"verdict", judgement::verdictWords(b.suffices)},
+                             {"verdict", judgement::verdictKey(b.suffices)},
                              {"recharges", b.recharges},
                              {"recharge_on_day", b.rechargeOnDay},
                              {"charges", charges},

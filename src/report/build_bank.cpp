@@ -198,7 +198,7 @@ Section runSection(const RunSaid& r, bool curve) {
         s.blocks.emplace_back(Picture{id("behaviour", r.run), r.title + ": " + r.finding.sentence});
     if (curve)
         s.blocks.emplace_back(Picture{
-            id("trace", r.run), say("{}: watts at the {} over time.", r.title, path::pointName(r.finding.point))});
+            id("trace", r.run), say("{}: watts at the {} over time.", r.title, path::pointWords(r.finding.point))});
     if (!r.finding.figures.empty())
         s.blocks.emplace_back(figuresTable("run", figuresOnce(r.finding)));
     Points remarks;

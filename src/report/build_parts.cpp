@@ -30,7 +30,7 @@ Section bankVerdicts(const judgement::Judged& judged) {
             {}};
     for (const Held& row : judged.rows) {
         Cell verdict = Cell::words(judgement::verdictWords(row.verdict));
-        verdict.code = judgement::verdictWords(row.verdict);
+        verdict.code = judgement::verdictKey(row.verdict);
         verdict.bad = row.verdict == Verdict::FallsShort;
         Cell chance = Cell::words(row.chance ? judgement::chanceWords(*row.chance) : "");
         if (row.chance) {

@@ -215,7 +215,7 @@ void ImportPage::fillPoints() {
             (p == run->point || std::any_of(run->also.begin(), run->also.end(),
                                             [&](const records::AlsoTrace& t) { return t.point == p && !t.byDisplay; })))
             continue;
-        point_->addItem(qs(path::pointName(p)), static_cast<int>(p));
+        point_->addItem(qs(path::pointWords(p)), static_cast<int>(p));
         if (!run && p == path::Point::Meter)
             point_->setCurrentIndex(point_->count() - 1);
     }

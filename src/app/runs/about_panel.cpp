@@ -154,7 +154,7 @@ void AboutPanel::fill() {
     const bool drain = run->kind == records::Kind::Drain;
     point_->clear();
     for (const path::Point p : kinds::pointsAlong(drain)) {
-        point_->addItem(qs(path::pointName(p)), static_cast<int>(p));
+        point_->addItem(qs(path::pointWords(p)), static_cast<int>(p));
         if (p == run->point)
             point_->setCurrentIndex(point_->count() - 1);
     }
@@ -204,8 +204,8 @@ void AboutPanel::fillTraces(const records::Run& run) {
         }
         return tr("a meter not stated");
     };
-    auto* main =
-        new QLabel(tr("%1, by %2: the main one").arg(qs(path::pointName(run.point)), nameOf(run.meter, run.byDisplay)));
+    auto* main = new QLabel(
+        tr("%1, by %2: the main one").arg(qs(path::pointWords(run.point)), nameOf(run.meter, run.byDisplay)));
     main->setObjectName(QStringLiteral("faint"));
     main->setWordWrap(true);
     traces_->addWidget(main);
@@ -213,7 +213,7 @@ void AboutPanel::fillTraces(const records::Run& run) {
         auto* row = new QWidget;
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
-        auto* words = new QLabel(tr("%1, by %2").arg(qs(path::pointName(t.point)), nameOf(t.meter, t.byDisplay)));
+        auto* words = new QLabel(tr("%1, by %2").arg(qs(path::pointWords(t.point)), nameOf(t.meter, t.byDisplay)));
         words->setObjectName(QStringLiteral("faint"));
         auto* remove = new QPushButton(tr("Remove"));
         remove->setObjectName(QStringLiteral("quiet"));
@@ -272,7 +272,7 @@ void AboutPanel::keep() {
     const auto point = static_cast<path::Point>(point_->currentData().toInt());
     if (point != run->point &&
         std::any_of(run->also.begin(), run->also.end(), [&](const records::AlsoTrace& t) { return t.point == point; }))
-        bad = Problem{"point_taken", path::pointName(point), "another trace of this run was read there.",
+        bad = Problem{"point_taken", path::pointWords(point), "another trace of this run was read there.",
                       "Remove that one first."};
     else
         run->point = point;

@@ -111,9 +111,9 @@ public:
         n.before = static_cast<int>(ribbon.stretches.size());
         n.at = p;
         n.words = p == f_.point ? means(f_, figure->energy) : onScreen(figure->energy.shown());
-        n.point = qs(path::pointName(p)) + (figure->byDisplay ? QObject::tr(", display")
-                                            : figure->read    ? QObject::tr(", read")
-                                                              : QObject::tr(", referred"));
+        n.point = qs(path::pointWords(p)) + (figure->byDisplay ? QObject::tr(", display")
+                                             : figure->read    ? QObject::tr(", read")
+                                                               : QObject::tr(", referred"));
         n.read = figure->read;
         ribbon.notches.push_back(std::move(n));
     }
@@ -183,7 +183,7 @@ QString sayAt(const kinds::Finding& f, Point point) {
     const auto* figure = figureAt(f, point);
     if (!figure)
         return {};
-    QString words = QObject::tr("At the %1: %2").arg(qs(path::pointName(point)), onScreen(figure->energy.shown()));
+    QString words = QObject::tr("At the %1: %2").arg(qs(path::pointWords(point)), onScreen(figure->energy.shown()));
     words += figure->byDisplay ? QObject::tr(", by the bank's own display")
              : figure->read    ? QObject::tr(", read there")
                                : QStringLiteral(", ") + onScreen(figure->energy.note);
@@ -221,7 +221,7 @@ Ribbon makeLiveRibbon(const records::Bank& bank, const records::Run& run, const 
     };
     const auto notch = [&](Point at, const QString& words, bool read) {
         r.notches.push_back({static_cast<int>(r.stretches.size()), at, words,
-                             qs(path::pointName(at)) + (read ? QObject::tr(", read") : QObject::tr(", referred")),
+                             qs(path::pointWords(at)) + (read ? QObject::tr(", read") : QObject::tr(", referred")),
                              read});
     };
     const QString meterWords = flow.reading ? onScreen(QObject::tr("%1 W\n%2 V, %3 A")

@@ -320,7 +320,7 @@ void RunPage::fillViews(const records::Run& run) {
             openRun(run_);
         });
     };
-    add(tr("trace at the %1").arg(qs(path::pointName(run.point))), {});
+    add(tr("trace at the %1").arg(qs(path::pointWords(run.point))), {});
     for (const records::AlsoTrace& t : run.also)
         add(tr("at the %1").arg(qs(t.key())), t.key());
     add(tr("display against truth"), kGaugeView);

@@ -6,6 +6,7 @@
 #include "core/evidence/observe.h"
 #include "core/kinds/catalogue.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::evidence {
 
@@ -53,11 +54,11 @@ void sortByName(DevicesAcross& all) {
 
 std::string askedWords(What what) {
     switch (what) {
-    case What::Out: return "power it took";
-    case What::DeviceTo80: return "time to 80 %";
-    case What::DevicePace: return "points an hour";
-    case What::Charges: return "charges of it from a full bank";
-    case What::DeviceHeat: return "heat of its back";
+    case What::Out: return say("power it took");
+    case What::DeviceTo80: return say("time to 80 %");
+    case What::DevicePace: return say("points an hour");
+    case What::Charges: return say("charges of it from a full bank");
+    case What::DeviceHeat: return say("heat of its back");
     default: return kinds::whatWords(what);
     }
 }

@@ -52,7 +52,7 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
         all.push_back({ClaimKind::PortWatts,
                        "watts:" + port.name,
                        say("{} gives {}", port.name, labelWatts(port.watts->value)),
-                       "alone; 95 % of it, as a tier may stand 5 % low",
+                       say("alone; 95 % of it, as a tier may stand 5 % low"),
                        {label::kPowerGiven * port.watts->value, {}},
                        Unit::Watt,
                        port.name});
@@ -62,7 +62,7 @@ void addPort(const label::Port& port, const std::optional<Watts>& input, std::ve
         all.push_back({ClaimKind::InputWatts,
                        "takes:" + port.name,
                        say("{} takes {}", port.name, labelWatts(takes)),
-                       "from a charger that can give it; 95 % of it counts",
+                       say("from a charger that can give it; 95 % of it counts"),
                        {label::kPowerGiven * takes, {}},
                        Unit::Watt,
                        port.name});
@@ -77,7 +77,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
         all.push_back({ClaimKind::Energy,
                        "energy",
                        say("{} Wh in the cells", showNumber(rated->energy.value, 4)),
-                       "between what goes in and what comes out",
+                       say("between what goes in and what comes out"),
                        {rated->energy.value, {}},
                        Unit::WattHour});
     if (l.outputCapacity && l.outputVolts)
@@ -99,7 +99,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
         all.push_back({ClaimKind::Together,
                        key,
                        say("{} at once", label::showShared({l.shared[k]})),
-                       "each port asked for its share; 95 % of it counts",
+                       say("each port asked for its share; 95 % of it counts"),
                        {0.0, {}},
                        Unit::Watt,
                        {},
@@ -111,7 +111,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
         all.push_back({ClaimKind::TotalWatts,
                        "total_watts",
                        say("{} in all", labelWatts(l.totalWatts->value)),
-                       "outputs together asked for at least that; 95 % of it counts",
+                       say("outputs together asked for at least that; 95 % of it counts"),
                        {label::kPowerGiven * l.totalWatts->value, {}},
                        Unit::Watt});
     if (l.rechargeTime)
@@ -123,16 +123,16 @@ std::vector<Claim> claimsOf(const label::Label& l) {
                        {{}, l.rechargeTime->value * 3600.0},
                        Unit::Second});
     if (l.claimsPassThrough)
-        all.push_back(
-            {ClaimKind::PassThrough, key::passThrough, "gives while it is charged", "source and load at once"});
+        all.push_back({ClaimKind::PassThrough, key::passThrough, say("gives while it is charged"),
+                       say("source and load at once")});
     if (l.claimsLowCurrentMode)
-        all.push_back({ClaimKind::LowCurrent, "low_current", "low-current mode",
-                       "a load that lets it sleep stays on in the mode"});
+        all.push_back({ClaimKind::LowCurrent, "low_current", say("low-current mode"),
+                       say("a load that lets it sleep stays on in the mode")});
     for (std::size_t k = 0; k < l.charges.size(); ++k) {
         Claim claim{ClaimKind::DeviceCharges,
                     k == 0 ? "charges" : "charges:" + std::to_string(k + 1),
                     say("charges {}", label::showCharges(l.charges[k])),
-                    "usable energy, and what arrives in that device",
+                    say("usable energy, and what arrives in that device"),
                     {l.charges[k].times, {}}};
         claim.combination = k;
         all.push_back(std::move(claim));
@@ -141,7 +141,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
         all.push_back({ClaimKind::Weight,
                        "weight",
                        showNumber(*l.weightGrams) + " g",
-                       "on a scale; half a gram for the printed digit",
+                       say("on a scale; half a gram for the printed digit"),
                        {{}, *l.weightGrams + 0.5},
                        Unit::Gram});
     if (l.size)
@@ -149,7 +149,7 @@ std::vector<Claim> claimsOf(const label::Label& l) {
             {ClaimKind::Size,
              "size",
              say("{} × {} × {} mm", showNumber(l.size->length), showNumber(l.size->width), showNumber(l.size->height)),
-             "each side; a millimetre over is taken for rounding",
+             say("each side; a millimetre over is taken for rounding"),
              {{}, 0.0},
              Unit::Millimetre});
     return all;

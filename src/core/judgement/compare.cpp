@@ -12,7 +12,7 @@ namespace otterstone::judgement {
 
 std::string Cell::shown() const {
     if (!value)
-        return "not known";
+        return say("not known");
     if (value->isText)
         return value->note;
     // Beside others minutes are enough; what is known better stands in the working.

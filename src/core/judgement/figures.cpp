@@ -137,10 +137,10 @@ private:
                        first->run));
         } else if (e_.together.usable && !e_.together.usable->extrapolates(5.0)) {
             put(fig::usableGentle,
-                cellOf(e_.together.usable->energyAt(5.0), fig::usableGentle, "from the curve, at 5 W", 0));
+                cellOf(e_.together.usable->energyAt(5.0), fig::usableGentle, say("from the curve, at 5 W"), 0));
         } else if (hard) {
             put(fig::usableGentle, cellOf(*figure(hard->finding, key::energyAtPortWh), fig::usableGentle, atLoad(*hard),
-                                          hard->run, "another load"));
+                                          hard->run, say("another load")));
         }
         if (hard && hard != first) {
             const double best = bestWatts(e_.label, label::Way::Out), share = best > 0.0 ? loadOf(*hard) / best : 0.0;
@@ -193,7 +193,7 @@ private:
                 Working mine = *w;
                 mine.value = *time;
                 Cell c = cellOf(std::move(mine), key, with, r.run,
-                                small            ? "charger too small"
+                                small            ? say("charger too small")
                                 : r.chargerWatts ? ""
                                                  : say("charger not stated"));
                 const Cell& before = cells_[key];
@@ -302,8 +302,8 @@ private:
                 cellOf(derived("",
                                kinds::between(good / rated - 1.0, bad / rated - 1.0,
                                               ErrorSource::ofRun("", "between two steps")),
-                               "between " + showNumber(good, 3) + " A (held) and " + showNumber(bad, 3) +
-                                   " A (did not), over " + showNumber(rated, 3) + " A",
+                               say("between {} A (held) and {} A (did not), over {} A", showNumber(good, 3),
+                                   showNumber(bad, 3), showNumber(rated, 3)),
                                {}),
                        fig::tripMargin, say("{} at {} V", trip.port, showNumber(trip.tierVolts)), trip.run));
         }
@@ -346,10 +346,9 @@ private:
             grams = e_.scale.grams->measured(ErrorSource::ofBench("", "the scale"));
         else if (l.weightGrams)
             grams = Measured(*l.weightGrams);
-        const char* weighed = e_.scale.grams ? "" : "as printed";
+        const std::string weighed = e_.scale.grams ? say("on the scale") : say("as printed");
         if (grams)
-            put(fig::weight, cellOf(derived("", *grams, *weighed ? say("as printed") : say("on the scale"), {}),
-                                    fig::weight, *weighed ? say("as printed") : say("on the scale"), 0));
+            put(fig::weight, cellOf(derived("", *grams, weighed, {}), fig::weight, weighed, 0));
         const auto per = [&](const char* key, const Measured& by, const std::string& formula, const std::string& how) {
             put(key,
                 cellOf(derived("", usable.value->value / by,
@@ -358,20 +357,20 @@ private:
         };
         const auto size = e_.scale.size ? e_.scale.size : l.size;
         if (usable.known() && grams)
-            per(fig::whPerKg, *grams / Measured(1000.0), show(*grams, Unit::Gram), weighed);
+            per(fig::whPerKg, *grams / Measured(1000.0), show(*grams, Unit::Gram), e_.scale.grams ? "" : weighed);
         if (usable.known() && size)
             per(fig::whPerLitre, Measured(size->litres()), showNumber(size->litres(), 3) + " L",
                 e_.scale.size ? "" : say("size as printed"));
         price(usable);
         if (l.warrantyMonths)
-            put(fig::warranty,
-                cellOf(derived("", Measured(*l.warrantyMonths), "as printed", {}), fig::warranty, "as printed", 0));
+            put(fig::warranty, cellOf(derived("", Measured(*l.warrantyMonths), say("as printed"), {}), fig::warranty,
+                                      say("as printed"), 0));
         const auto rated = label::ratedEnergy(l);
         const auto flight = label::flightClass(rated ? std::optional(rated->energy) : std::nullopt);
-        static const std::map<std::string, std::string> kWords = {{"carry-on", "in the cabin"},
-                                                                  {"ask-carrier", "ask the carrier"},
-                                                                  {"not-on-board", "not on board"},
-                                                                  {"unknown", "rating unknown: not allowed"}};
+        static const std::map<std::string, std::string> kWords = {{"carry-on", say("in the cabin")},
+                                                                  {"ask-carrier", say("ask the carrier")},
+                                                                  {"not-on-board", say("not on board")},
+                                                                  {"unknown", say("rating unknown: not allowed")}};
         put(fig::flight, textCell(fig::flight, kWords.at(label::flightKey(flight)), label::flightKey(flight)));
     }
 

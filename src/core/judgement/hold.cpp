@@ -28,7 +28,7 @@ std::string limitWords(const Held& row) {
 
 void holdWeight(const Case& c, Held& row) {
     const Evidence& e = c.e;
-    row.next = {{}, {}, "Put it on a scale, and write the grams beside the printed ones."};
+    row.next = {{}, {}, say("Put it on a scale, and write the grams beside the printed ones.")};
     if (!e.scale.grams)
         return notTested(row, "it has not been weighed");
     Working w;
@@ -42,7 +42,7 @@ void holdWeight(const Case& c, Held& row) {
 
 void holdSize(const Case& c, Held& row) {
     const Evidence& e = c.e;
-    row.next = {{}, {}, "Measure its three sides, and write them beside the printed ones."};
+    row.next = {{}, {}, say("Measure its three sides, and write them beside the printed ones.")};
     if (!e.scale.size)
         return notTested(row, "it has not been measured");
     const auto sides = [](const label::SizeMm& s) {
@@ -62,7 +62,7 @@ void holdSize(const Case& c, Held& row) {
     w.label = say("side that differs most");
     w.unit = Unit::Millimetre;
     w.value = Measured(found[worst], rectangular(kRuleMillimetres), ErrorSource::ofBench("", "the rule"));
-    w.formula = "as read, against " + showNumber(printed[worst]) + " mm printed";
+    w.formula = say("as read, against {} mm printed", showNumber(printed[worst]));
     decideRow(row, pool({{std::move(w), 0}}));
 }
 

@@ -100,13 +100,13 @@ void byCells(const Case& c, Held& row) {
         row.runs.push_back(p.recharge);
     }
     row.next = {records::Kind::Recharge, "recharge-to-taper",
-                "A recharge from empty until the power stays low, beside a complete gentle drain."};
+                say("A recharge from empty until the power stays low, beside a complete gentle drain.")};
     if (!samples.empty())
         return decideRow(row, pool(samples));
     const std::vector<Sample> drains = completeDrains(e);
     if (drains.empty()) {
         row.next = {records::Kind::Drain, "gentle-drain",
-                    "A gentle drain from full until it shuts off, and a recharge beside it."};
+                    say("A gentle drain from full until it shuts off, and a recharge beside it.")};
         return notTested(row, noWholeDrain(c.e));
     }
     // More came out than is printed: then that much was in, whatever was lost.
@@ -121,7 +121,7 @@ void byCells(const Case& c, Held& row) {
 
 // What came out of the port, full to empty, as if nothing might be lost on the way.
 void byCameOut(const Case& c, Held& row) {
-    row.next = {records::Kind::Drain, "gentle-drain", "A gentle drain from full until it shuts off."};
+    row.next = {records::Kind::Drain, "gentle-drain", say("A gentle drain from full until it shuts off.")};
     const std::vector<Sample> drains = bestDrains(c.e);
     if (drains.empty())
         return notTested(row, noWholeDrain(c.e));
@@ -156,7 +156,7 @@ void byRatedOutput(const Case& c, Held& row) {
 
 // The usable curve at no load: what would come out if nothing were lost in giving.
 void byEmptyLoad(const Case& c, Held& row) {
-    row.next = {records::Kind::Drain, "gentle-drain", "Complete drains at two loads or more."};
+    row.next = {records::Kind::Drain, "gentle-drain", say("Complete drains at two loads or more.")};
     const auto& curve = c.e.together.usable;
     if (!curve)
         return notTested(row, noWholeDrain(c.e));
@@ -167,7 +167,8 @@ void byEmptyLoad(const Case& c, Held& row) {
             return kinds::wholeRecharge(r) &&
                    r.finding->recharge->untilEndWattHours.value() >= (1.0 - 1e-9) * curve->most();
         })) {
-        row.next = {records::Kind::Recharge, "recharge-to-taper", "A recharge from empty until the power stays low."};
+        row.next = {records::Kind::Recharge, "recharge-to-taper",
+                    say("A recharge from empty until the power stays low.")};
         return notTested(row, "no recharge bounds the usable curve, which then leans on the label itself");
     }
     Working w;
@@ -175,7 +176,7 @@ void byEmptyLoad(const Case& c, Held& row) {
     w.label = say("E₀ of the usable curve");
     w.value = curve->emptyLoad();
     w.unit = Unit::WattHour;
-    w.point = "bank out, at no load";
+    w.point = say("bank out, at no load");
     w.formula = curve->inWords();
     Pooled found{std::move(w), std::nullopt, {}};
     for (const together::UsablePoint& p : curve->points())
@@ -236,7 +237,7 @@ void holdRatedOutput(const Case& c, Held& row) {
         w.label = say("charge out of the port");
         w.value = *r.finding->milliampHours;
         w.unit = Unit::MilliampHour;
-        w.point = "bank out";
+        w.point = say("bank out");
         w.formula = say("∫ I dt at {} V", showNumber(r.finding->plateauVolts, 3));
         w.partialDoubt = figure(r.finding, key::energyAtPortWh)->partialDoubt;
         samples.push_back({std::move(w), r.run});
@@ -303,7 +304,7 @@ std::vector<Sample> chargesBySum(const Evidence& e, const label::ChargesClaim& c
         w.value = e.together.usableFigure->value * transfer->value / Measured(*claim.deviceWattHours);
         w.formula = say("{} × {} ÷ {} Wh", showValue(e.together.usableFigure->value, Unit::WattHour),
                         showValue(transfer->value, Unit::Share), showNumber(*claim.deviceWattHours, 4));
-        w.point = "the device's battery";
+        w.point = say("the device's battery");
         w.parts = {*e.together.usableFigure, *transfer};
         w.partialDoubt = transfer->partialDoubt || e.together.usableFigure->partialDoubt;
         samples.push_back({std::move(w), r.run});

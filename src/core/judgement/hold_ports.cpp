@@ -72,7 +72,7 @@ AtEnd sortOut(const Case& c, Held& row, double volts, double promised, const Lim
             noteSeen(row, o, *o.yes ? say("nothing was drawn from it") : "");
         } else if (!o.alone()) {
             s.other = say("{}: {}", o.where(), o.said());
-            noteSeen(row, o, "the claim is meant alone");
+            noteSeen(row, o, say("the claim is meant alone"));
         } else if (o.what == What::Trip ||
                    (o.level && limits.low && verdictOf(*o.level, limits) == Verdict::FallsShort)) {
             if (within)
@@ -214,7 +214,7 @@ void holdPortWatts(const Case& c, Held& row) {
                              : "");
             } else {
                 gaveWay = gaveWay || (o.alone() && o.tierVolts * *o.amps >= least);
-                noteSeen(row, o, "out of tolerance");
+                noteSeen(row, o, say("out of tolerance"));
             }
         } else if (o.what == What::Trip) {
             gaveWay = gaveWay || (o.alone() && o.tierVolts * *o.amps >= least);

@@ -47,7 +47,7 @@ std::vector<const Observation*> allOf(const Case& c, What what) {
 
 // The most of all outputs together, or of one of them alone, which is as much.
 void holdTotal(const Case& c, Held& row) {
-    row.next = {Kind::Sharing, "sharing-round", "A sharing round whose loads ask for at least the total."};
+    row.next = {Kind::Sharing, "sharing-round", say("A sharing round whose loads ask for at least the total.")};
     const double least = *row.claim.limits.low;
     const Observation* best = nullptr;
     const Observation* fair = nullptr; // of those that were asked for the total
@@ -87,7 +87,7 @@ void holdTotal(const Case& c, Held& row) {
 // The port of a combination that comes nearest to breaking its promise.
 void holdTogether(const Case& c, Held& row) {
     const label::SharedLimit& promised = c.e.label.shared[row.claim.combination];
-    row.next = {Kind::Sharing, "sharing-round", "A sharing round with exactly these ports in use."};
+    row.next = {Kind::Sharing, "sharing-round", say("A sharing round with exactly these ports in use.")};
     const auto same = [](const std::string& a, const std::string& b) { return lowered(a) == lowered(b); };
     struct Worst {
         const Observation* o = nullptr;
@@ -149,17 +149,17 @@ void holdTogether(const Case& c, Held& row) {
 
 void holdPassThrough(const Case& c, Held& row) {
     row.next = {records::Kind::PassThrough, "pass-through",
-                "The four corners: source alone, load alone, both, and the source taken away."};
+                say("The four corners: source alone, load alone, both, and the source taken away.")};
     const auto all = allOf(c, What::PassThrough);
     all.empty() ? notTested(row, "no run with source and load at once") : decideByAll(row, all, "class");
 }
 
 void holdLowCurrent(const Case& c, Held& row) {
     row.next = {records::Kind::LightLoad, "light-load-ladder",
-                "The ladder of light loads, plain and with the mode switched on."};
+                say("The ladder of light loads, plain and with the mode switched on.")};
     const auto all = allOf(c, What::LowMode);
     if (!all.empty())
-        return decideByAll(row, all, "low-current mode");
+        return decideByAll(row, all, say("low-current mode"));
     const bool sleeps = !allOf(c, What::AutoOff).empty();
     const bool ladder = std::any_of(c.e.sheets.begin(), c.e.sheets.end(),
                                     [](const SheetRun& s) { return s.sheet.kind == Kind::LightLoad; });

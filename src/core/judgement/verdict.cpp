@@ -13,7 +13,6 @@ namespace otterstone::judgement {
 
 namespace {
 
-constexpr Verdict kAll[] = {Verdict::Meets, Verdict::FallsShort, Verdict::TooClose, Verdict::NotTested};
 constexpr int kMostRepeats = 100;
 
 // The chance that the quantity lies below `limit`.
@@ -33,7 +32,7 @@ double distance(double value, const std::optional<double>& limit) {
 
 } // namespace
 
-std::string verdictWords(Verdict v) {
+std::string verdictKey(Verdict v) {
     switch (v) {
     case Verdict::Meets: return "meets";
     case Verdict::FallsShort: return "falls short";
@@ -43,13 +42,7 @@ std::string verdictWords(Verdict v) {
     return {};
 }
 
-std::optional<Verdict> verdictFromWords(std::string_view words) {
-    for (const Verdict v : kAll) {
-        if (words == verdictWords(v))
-            return v;
-    }
-    return std::nullopt;
-}
+std::string verdictWords(Verdict v) { return sayAsItStands(verdictKey(v)); }
 
 Decision decide(const Measured& finding, const Limits& claim) {
     const double value = finding.value(), expanded = finding.expanded();
@@ -70,9 +63,9 @@ Decision decide(const Measured& finding, const Limits& claim) {
 
 std::string chanceWords(double chance) {
     if (chance > 0.0 && chance < 0.01)
-        return "under 1 %";
+        return say("under 1 %");
     if (chance > 0.99 && chance < 1.0)
-        return "over 99 %";
+        return say("over 99 %");
     return show(Measured(std::round(chance * 100.0) / 100.0), Unit::Share);
 }
 

@@ -10,9 +10,10 @@
 namespace otterstone::judgement {
 
 enum class Verdict { Meets, FallsShort, TooClose, NotTested };
-/// "meets", "falls short", "too close to call", "not tested": fixed words, on the screen and in files.
+/// "meets", "falls short", "too close to call", "not tested": fixed words, in files and for scripts.
+[[nodiscard]] std::string verdictKey(Verdict v);
+/// The same in the reader's language.
 [[nodiscard]] std::string verdictWords(Verdict v);
-[[nodiscard]] std::optional<Verdict> verdictFromWords(std::string_view words);
 
 /// What a claim lets a quantity be, in the quantity's own unit.
 struct Limits {

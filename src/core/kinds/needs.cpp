@@ -1,5 +1,6 @@
 #include "core/kinds/needs.h"
 #include "core/kinds/figure_keys.h"
+#include "core/quantity/say.h"
 
 #include <algorithm>
 
@@ -70,10 +71,10 @@ std::string whyNot(Kind kind, const Ends& ends, std::string_view figure) {
     std::string why;
     if (need && !metAtBegin(*need, ends))
         why = ends.began && met(need->begin, ends.began)
-                  ? "nobody said how full it began, and what was moved makes it doubtful"
+                  ? say("nobody said how full it began, and what was moved makes it doubtful")
                   : beganWords(ends);
     if (need && !metAtEnd(*need, ends))
-        why += (why.empty() ? "" : ", and ") + endedWords(ends);
+        why += (why.empty() ? "" : say(", and ")) + endedWords(ends);
     return why;
 }
 

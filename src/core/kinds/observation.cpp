@@ -59,14 +59,14 @@ std::string tierWords(const Observation& o) {
 } // namespace
 
 std::string whatKey(What what) { return kNames[static_cast<std::size_t>(what)].key; }
-std::string whatWords(What what) { return kNames[static_cast<std::size_t>(what)].words; }
+std::string whatWords(What what) { return sayAsItStands(kNames[static_cast<std::size_t>(what)].words); }
 
 std::string limitedWords(LimitedBy by) {
     switch (by) {
     case LimitedBy::Unknown: return "";
-    case LimitedBy::Nobody: return "nobody asked for more";
-    case LimitedBy::Bank: return "it gave no more";
-    case LimitedBy::Source: return "the charger gives no more";
+    case LimitedBy::Nobody: return say("nobody asked for more");
+    case LimitedBy::Bank: return say("it gave no more");
+    case LimitedBy::Source: return say("the charger gives no more");
     }
     return {};
 }
@@ -86,7 +86,8 @@ std::string Observation::said() const {
             tierWords(*this) + at;
         break;
     case What::Trip:
-        s = (amps.value_or(0.0) > 0.0 ? say("gave way at {} A", showNumber(*amps, 3)) : std::string("gave nothing")) +
+        s = (amps.value_or(0.0) > 0.0 ? say("gave way at {} A", showNumber(*amps, 3))
+                                      : std::string(say("gave nothing"))) +
             at + (tierVolts > 0.0 ? say(" on the {} V tier", showNumber(tierVolts)) : "");
         break;
     case What::Together:
@@ -126,7 +127,7 @@ Working voltsWorking(const Facts& facts, const std::string& label, double volts,
     if (facts.pathOhms) // the volts are at the port already; the path's doubt is theirs
         w.value = w.value + Measured(amps) * (*facts.pathOhms - Measured(facts.pathOhms->value()));
     w.unit = Unit::Volt;
-    w.point = facts.pathOhms ? "bank out" : "meter";
+    w.point = facts.pathOhms ? say("bank out") : "meter";
     w.formula = say("read at {} A", showNumber(amps, 3));
     w.partialDoubt = !w.value.hasDoubt();
     return w;
@@ -138,7 +139,7 @@ Working wattsWorking(const Facts& facts, const std::string& label, double volts,
     w.label = label;
     w.value = meteredVolts(volts, 0.0, facts) * meteredAmps(amps, 0.0, facts);
     w.unit = Unit::Watt;
-    w.point = "bank out";
+    w.point = say("bank out");
     w.formula = showNumber(volts, 4) + " V × " + showNumber(amps, 3) + " A";
     w.partialDoubt = !w.value.hasDoubt();
     return w;

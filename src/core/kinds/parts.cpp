@@ -4,6 +4,7 @@
 
 #include "core/label/usb_facts.h"
 #include "core/path/meter_errors.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::kinds {
 
@@ -74,7 +75,7 @@ std::string tierAndWatts(double volts, double watts) {
 std::string listed(const std::vector<std::string>& names) {
     std::string text;
     for (std::size_t k = 0; k < names.size(); ++k)
-        text += (k == 0 ? "" : k + 1 == names.size() ? " and " : ", ") + names[k];
+        text += (k == 0 ? "" : k + 1 == names.size() ? say(" and ") : ", ") + names[k];
     return text;
 }
 

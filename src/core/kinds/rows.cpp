@@ -65,9 +65,9 @@ std::optional<std::size_t> deviceOfKey(std::string_view key) {
 std::vector<Column> columnsOf(const Sheet& sheet) {
     std::vector<Column> all = columnsOf(sheet.kind);
     for (std::size_t k = 0; k < sheet.devices.size(); ++k)
-        all.insert(all.begin() + 1 + static_cast<std::ptrdiff_t>(k),
-                   anyText(deviceKey(k).c_str(), sheet.devices[k].c_str(),
-                           "what it showed: 83 %, 2 of 4, full, stopped; “83 %, 25 min left”"));
+        all.insert(
+            all.begin() + 1 + static_cast<std::ptrdiff_t>(k),
+            {deviceKey(k), sheet.devices[k], say("what it showed: 83 %, 2 of 4, full, stopped; “83 %, 25 min left”")});
     return all;
 }
 

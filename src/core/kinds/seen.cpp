@@ -54,7 +54,7 @@ Observation Seen::took(const std::string& port, std::optional<double> volts, dou
         o.value = std::move(w);
     }
     o.value->key = "watts_in";
-    o.value->point = "bank in";
+    o.value->point = say("bank in");
     return o;
 }
 

@@ -48,7 +48,7 @@ std::optional<std::size_t> settledAfter(const std::vector<Display>& all) {
 
 std::string points(double value) {
     const double rounded = std::round(value);
-    return showNumber(rounded) + (rounded == 1.0 ? " point" : " points");
+    return rounded == 1.0 ? say("1 point") : say("{} points", showNumber(rounded));
 }
 
 } // namespace
@@ -70,7 +70,7 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
         for (const Display& d : all) {
             least = std::min(least, d.worst);
             most = std::max(most, d.worst);
-            each += (each.empty() ? "" : &d == &all.back() ? " and " : ", ") + showNumber(std::round(d.worst));
+            each += (each.empty() ? "" : &d == &all.back() ? say(" and ") : ", ") + showNumber(std::round(d.worst));
             if (const Working* error = figure(d.run->finding, key::gaugeError)) {
                 Working part = *error;
                 part.label = d.run->title;

@@ -6,6 +6,7 @@
 #include "core/kinds/figure_keys.h"
 #include "core/life/lines.h"
 #include "core/quantity/date.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::life {
 

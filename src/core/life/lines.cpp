@@ -120,7 +120,7 @@ void tellCounts(Life& life) {
                 return;
             Working own;
             own.key = std::string("own_count_") + way + ":" + counts[k].on;
-            own.label = std::string("its own count of what went ") + way;
+            own.label = say("its own count of what went {}", way);
             own.value = Measured(*b - *a);
             own.unit = Unit::WattHour;
             own.formula = showNumber(*b, 6) + " − " + showNumber(*a, 6);

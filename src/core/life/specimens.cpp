@@ -40,7 +40,7 @@ Working meanOf(const Specimen& s, const Drains& drains, const char* key) {
     w.label = s.name;
     w.value = repeats(values, ErrorSource::scatterOf(ids)).mean;
     w.unit = Unit::WattHour;
-    w.formula = "mean of " + std::to_string(drains.size());
+    w.formula = say("mean of {}", std::to_string(drains.size()));
     w.note = say("complete drains at {} W", showNumber(loadOf(drains.front()->finding), 2));
     kinds::markDoubt(w, drains);
     return w;
@@ -52,11 +52,13 @@ std::string ageWords(const Specimen& mine, const Specimen& other) {
     if (!a || !b)
         return {};
     const double older = (*b - *a) / kSecondsADay;
+    const std::string span = spanWords(std::fabs(older));
     return std::fabs(older) < kSameAge ? say(", of the same age")
-                                       : ", " + spanWords(std::fabs(older)) + (older > 0.0 ? " older" : " younger");
+           : older > 0.0               ? say(", {} older", span)
+                                       : say(", {} younger", span);
 }
 
-std::string count(std::size_t n) { return std::to_string(n) + (n == 1 ? " drain" : " drains"); }
+std::string count(std::size_t n) { return n == 1 ? say("1 drain") : say("{} drains", std::to_string(n)); }
 
 } // namespace
 

@@ -143,9 +143,9 @@ private:
         else
             v = at->get<double>();
     }
-    void wrong(const char* key, const std::string& wanted) {
+    void wrong(const char* key, Spoken wanted) {
         if (!problem_)
-            problem_ = Problem{"bad_bank", place_ + "." + key, say("this should be {}.", wanted), ""};
+            problem_ = Problem{"bad_bank", place_ + "." + key, say("this should be {}.", std::move(wanted).text()), ""};
     }
     const json& j_;
     std::string place_;

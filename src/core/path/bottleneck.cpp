@@ -32,13 +32,11 @@ Working workingOf(const Prediction& p) {
     w.label = say("predicted");
     w.value = Measured(p.best.watts().value);
     w.unit = Unit::Watt;
-    w.point = "bank in";
+    w.point = say("bank in");
     w.formula = showNumber(p.best.volts.value) + " V × " + showNumber(p.best.amps.value, 3) + " A";
     w.note = say("the {} decides", bindingName(p.best.binding));
     for (const Meeting& m : p.meetings) {
-        const auto amps = [](std::optional<Amps> a) {
-            return a ? showNumber(a->value, 3) + " A" : std::string("not offered");
-        };
+        const auto amps = [](std::optional<Amps> a) { return a ? showNumber(a->value, 3) + " A" : say("not offered"); };
         w.parts.push_back(
             remark(say("at {} V", showNumber(m.volts.value)),
                    say("charger {}, cable {} A, bank {}{}", amps(m.charger), showNumber(m.cable.value), amps(m.bank),
@@ -131,9 +129,9 @@ std::vector<label::Tier> powerRuleTiers(Watts watts) {
 std::vector<std::string> whyBelow(Watts measured, const Prediction& predicted) {
     if (measured.value >= (1.0 - kAsksWhy) * predicted.best.watts().value)
         return {};
-    std::vector<std::string> why = {"Is the cable thin or long, or without a marker?",
-                                    "Is the bank hot, so that it slows down by itself?",
-                                    "Is the bank nearly full, so that the taper has begun?"};
+    std::vector<std::string> why = {say("Is the cable thin or long, or without a marker?"),
+                                    say("Is the bank hot, so that it slows down by itself?"),
+                                    say("Is the bank nearly full, so that the taper has begun?")};
     // Near 5 V though more was possible: the two never agreed on a higher tier.
     why.push_back(predicted.best.volts.value > 5.5
                       ? say("Did charger and bank agree on {} V at all? Read the volts; replug, or turn the plug.",

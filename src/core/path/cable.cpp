@@ -24,7 +24,7 @@ Working ohmsWorking(const Measured& value, std::string formula, std::string note
     w.formula = std::move(formula);
     w.value = value;
     w.unit = Unit::Ohm;
-    w.point = "between the two points";
+    w.point = say("between the two points");
     w.note = std::move(note);
     return w;
 }
@@ -35,7 +35,7 @@ Working loopResistance(const Measured& voltsNear, const Measured& voltsFar, cons
     return ohmsWorking((voltsNear - voltsFar) / amps,
                        "(" + showValue(voltsNear, Unit::Volt) + " − " + showValue(voltsFar, Unit::Volt) + ") ÷ " +
                            showValue(amps, Unit::Amp),
-                       "from one load: what the two voltmeters differ by weighs in full");
+                       say("from one load: what the two voltmeters differ by weighs in full"));
 }
 
 std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const CommonErrors& common,
@@ -61,7 +61,7 @@ std::optional<CableFit> loopResistance(std::span<const LoadPoint> loads, const C
     fit.offsetVolts = line->intercept;
     fit.loads = loads.size();
     fit.working =
-        ohmsWorking(fit.ohms, "slope of the volts lost over the amps",
+        ohmsWorking(fit.ohms, say("slope of the volts lost over the amps"),
                     say("{} loads; at no current the two voltmeters differ by {} mV, which the slope leaves out",
                         std::to_string(fit.loads), showNumber(line->intercept * 1000.0, 2)));
     return fit;

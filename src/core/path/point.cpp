@@ -2,6 +2,8 @@
 
 #include <array>
 
+#include "core/quantity/say.h"
+
 namespace otterstone::path {
 
 namespace {
@@ -9,6 +11,8 @@ constexpr std::array<std::string_view, 6> kNames = {"wall", "charger", "bank in"
 }
 
 std::string pointName(Point p) { return std::string(kNames[static_cast<std::size_t>(p)]); }
+
+std::string pointWords(Point p) { return sayAsItStands(kNames[static_cast<std::size_t>(p)]); }
 
 std::optional<Point> pointFromName(std::string_view name) {
     for (std::size_t i = 0; i < kNames.size(); ++i) {

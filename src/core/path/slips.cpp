@@ -84,7 +84,8 @@ Result<WattsCheck> checkWatts(std::string_view volts, std::string_view amps, std
               [](const Slip& a, const Slip& b) { return std::fabs(a.off) < std::fabs(b.off); });
     check.sentence = say("{} V × {} A is {} W, not {}.", texts[0], texts[1], showNumber(check.product, 3), texts[2]);
     for (std::size_t k = 0; k < check.slips.size(); ++k)
-        check.sentence += (k == 0 ? " Was it " : ", or ") + check.slips[k].instead + unitOf(check.slips[k].which);
+        check.sentence +=
+            (k == 0 ? say(" Was it ") : say(", or ")) + check.slips[k].instead + unitOf(check.slips[k].which);
     check.sentence += check.slips.empty() ? say(" No single slip of the pen explains it: read all three again.") : "?";
     return check;
 }

@@ -7,6 +7,7 @@
 #include "core/judgement/compare.h"
 #include "core/judgement/figure_keys.h"
 #include "core/kinds/observation.h"
+#include "core/kinds/parts.h"
 #include "core/label/label.h"
 #include "core/quantity/format.h"
 #include "core/quantity/parse.h"
@@ -52,6 +53,8 @@ const kinds::Observation* countedOf(const std::vector<kinds::Observation>& seen,
     return best;
 }
 
+std::string daysWords(double days) { return days == 1.0 ? say("1 day") : say("{} days", showNumber(days, 3)); }
+
 struct Draw {
     const Need* need;
     Measured perDay;  // share of the bank
@@ -91,7 +94,7 @@ Working daysOf(const std::vector<Draw>& draws, bool asSaid) {
     w.label = asSaid ? "lasts" : say("lasts, devices empty at the start");
     w.value = days * Measured(86400.0);
     w.unit = Unit::Second;
-    w.point = "bank out";
+    w.point = say("bank out");
     std::string capacity = "1", rate;
     for (std::size_t k = 0; k < draws.size(); ++k) {
         const Draw& d = draws[k];
@@ -236,7 +239,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
             w.formula = counted ? counted->where() + ": " + counted->said()
                                 : say("{} × {} ÷ {} Wh", showValue(usable->value, Unit::WattHour),
                                       showValue(arrives(n), Unit::Share), showNumber(battery.value(), 4));
-            w.point = "the device's battery";
+            w.point = say("the device's battery");
             b.charges.push_back(std::move(w));
         }
     }
@@ -254,7 +257,7 @@ BankUse useOf(const Evidence& e, const judgement::Cell& strongest, const std::ve
         const std::string words = b.suffices == judgement::Verdict::Meets        ? say(": enough for ")
                                   : b.suffices == judgement::Verdict::FallsShort ? say(": not enough for ")
                                                                                  : say(": too close to call for ");
-        b.sentence += words + showNumber(days, 3) + (days == 1.0 ? " day" : " days");
+        b.sentence += words + daysWords(days);
         const double rhythm = b.daysEmpty->value.value() / 86400.0;
         b.recharges = lasting.value() < days && rhythm > 0.0 ? std::ceil((days - lasting.value()) / rhythm) : 0.0;
         for (double k = 0.0; k < std::min(b.recharges, kMostListed); ++k)
@@ -371,13 +374,6 @@ void findSet(const std::vector<Evidence>& banks, double days, UsePlan& plan) {
     }
 }
 
-std::string listed(const std::vector<std::string>& names) {
-    std::string s;
-    for (std::size_t k = 0; k < names.size(); ++k)
-        s += (k == 0 ? "" : k + 1 == names.size() ? " and " : ", ") + names[k];
-    return s;
-}
-
 } // namespace
 
 std::string rechargeWords(const BankUse& use) {
@@ -407,12 +403,13 @@ UsePlan planUse(const std::vector<Evidence>& banks, const std::vector<Need>& nee
     plan.sentence = say("The devices use {} Wh a day.", showNumber(plan.wattHoursPerDay, 3));
     if (days > 0.0) {
         findSet(banks, days, plan);
-        const std::string span = showNumber(days, 3) + (days == 1.0 ? " day" : " days");
+        const std::string span = daysWords(days);
         if (plan.smallestSet.empty())
             plan.sentence = say("{} No set of these banks lasts {} without a recharge.", plan.sentence, span);
         else
-            plan.sentence = say("{} For {} without a recharge take {}{}", plan.sentence, span, listed(plan.smallestSet),
-                                (plan.setIsSure ? "." : say(": it should just last, but is too close to call.")));
+            plan.sentence =
+                say("{} For {} without a recharge take {}{}", plan.sentence, span, kinds::listed(plan.smallestSet),
+                    (plan.setIsSure ? "." : say(": it should just last, but is too close to call.")));
     }
     return plan;
 }

@@ -44,7 +44,7 @@ struct ErrorSource {
     /// True where two banks that were tested with the same things have it in common.
     [[nodiscard]] bool sharedBetweenBanks() const { return scope == Scope::Instrument || scope == Scope::Bench; }
     /// "Pocket meter: volts gain"; of a run or bank only what it is, since the figure belongs to it.
-    [[nodiscard]] std::string words() const { return sharedBetweenBanks() && !id.empty() ? id + ": " + what : what; }
+    [[nodiscard]] std::string words() const;
 };
 
 /// A source that many figures name: written once, however many contributions of however many figures are of it.

@@ -76,8 +76,10 @@ std::string contentsWeight(const std::vector<Content>& contents) {
         grams += c.grams.value_or(0.0);
         weighed += c.grams ? 1 : 0;
     }
-    return weighed == 0 ? std::string()
-                        : showNumber(grams, 6) + (weighed == contents.size() ? " g in all" : " g of those weighed");
+    if (weighed == 0)
+        return {};
+    return weighed == contents.size() ? say("{} g in all", showNumber(grams, 6))
+                                      : say("{} g of those weighed", showNumber(grams, 6));
 }
 
 Result<std::string> parseDay(std::string_view given, std::string_view place) {
@@ -91,9 +93,9 @@ std::string boughtWords(const Bought& b) {
     std::string words = b.where;
     const auto add = [&words](const std::string& more) { words += (words.empty() ? "" : ", ") + more; };
     if (!b.orderedOn.empty())
-        add("ordered on " + b.orderedOn);
+        add(say("ordered on {}", b.orderedOn));
     if (b.paid)
-        add("for " + showPaid(b));
+        add(say("for {}", showPaid(b)));
     return words;
 }
 

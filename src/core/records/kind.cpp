@@ -1,5 +1,7 @@
 #include "core/records/kind.h"
 
+#include "core/quantity/say.h"
+
 namespace otterstone::records {
 
 namespace {
@@ -18,8 +20,8 @@ const KindName& of(Kind kind) { return kKinds[static_cast<std::size_t>(kind)]; }
 } // namespace
 
 std::string kindKey(Kind kind) { return of(kind).key; }
-std::string kindWords(Kind kind) { return of(kind).words; }
-std::string runWords(Kind kind) { return of(kind).run; }
+std::string kindWords(Kind kind) { return sayAsItStands(of(kind).words); }
+std::string runWords(Kind kind) { return sayAsItStands(of(kind).run); }
 bool hasSheet(Kind kind) { return of(kind).sheet; }
 
 std::optional<Kind> kindFromKey(std::string_view key) {

@@ -84,7 +84,7 @@ Result<State> parseState(std::string_view given, std::string_view place) {
 }
 
 std::string endingKey(Ending e) { return kEndings[static_cast<std::size_t>(e)].key; }
-std::string endingWords(Ending e) { return kEndings[static_cast<std::size_t>(e)].words; }
+std::string endingWords(Ending e) { return sayAsItStands(kEndings[static_cast<std::size_t>(e)].words); }
 
 std::optional<Ending> endingFromKey(std::string_view key) {
     const std::string text = bare(key);

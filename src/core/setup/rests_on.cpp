@@ -89,7 +89,7 @@ Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
         s.farCableName = far->name;
         s.farOhms = ohmsOf(*far);
     } else { // a path without one: the meter sits right at the charger or the load
-        s.farCableName = "no further cable";
+        s.farCableName = say("no further cable");
         s.farOhms = Measured(0.0);
     }
     if (const Gear* thermometer = bench.find(run.thermometer))

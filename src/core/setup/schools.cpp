@@ -33,53 +33,65 @@ const Kept* find(std::string_view question) {
     return at == kKept.end() ? nullptr : &*at;
 }
 
+// The table's words, in the reader's language.
+std::vector<Question> said(std::vector<Question> all) {
+    for (Question& q : all) {
+        q.words = sayAsItStands(q.words);
+        for (Answer& a : q.answers)
+            a.words = sayAsItStands(a.words);
+    }
+    return all;
+}
+
 } // namespace
 
 const std::vector<Question>& questions() {
-    static const std::vector<Question> kAll = {
-        {"capacity_in",
-         "Capacity in",
-         {{"wh", "Wh"}, {"mah_cell", "mAh at cell voltage"}, {"mah_output", "mAh at the output"}}},
-        {"reference",
-         "Reference energy",
-         {{"printed", "printed Wh"}, {"mah_nominal", "mAh × nominal voltage"}, {"mah_other", "mAh × another nominal"}}},
-        {"measured_at",
-         "Where it counts",
-         {{"port", "the bank's port"},
-          {"display", "the bank's display"},
-          {"meter", "the first meter"},
-          {"load", "the far load"}}},
-        {"full_when",
-         "Full when",
-         {{"power_low", "power stays low"},
-          {"gauge_says", "the display says 100 %"},
-          {"energy_stops", "energy stops growing"}}},
-        {"speed_to", "Charge speed to", {{"80", "80 %"}, {"100", "100 %"}}},
-        {"against",
-         "Efficiency against",
-         {{"label", "the label"}, {"put_in", "the energy put in"}, {"wall", "the energy from the wall"}}},
-        {"label_by",
-         "The label's Wh by",
-         {{"cells", "the cells, between in and out"},
-          {"came_out", "what came out of the port"},
-          {"rated_output", "the rated output"},
-          {"empty_load", "the usable curve's E₀"}}},
-        {"repeats",
-         "Repeats",
-         {{"mean", "mean of all but settling runs"},
-          {"once", "the first run alone"},
-          {"settled", "all after two settling runs"}}},
-        {"drain_by",
-         "Usable energy from",
-         {{"gentle_and_near_full", "a gentle and a near-full drain"},
-          {"gentle", "a gentle drain, 1 A at 5 V"},
-          {"near_full", "the top tier near full power"},
-          {"constant_power", "constant power"},
-          {"devices", "real devices"},
-          {"into_bank", "another bank"}}},
-        {"gaps",
-         "Gaps in a log",
-         {{"estimate", "estimated from both sides"}, {"leave_out", "left out: every sum is “at least”"}}}};
+    static const std::vector<Question> kAll =
+        said({{"capacity_in",
+               "Capacity in",
+               {{"wh", "Wh"}, {"mah_cell", "mAh at cell voltage"}, {"mah_output", "mAh at the output"}}},
+              {"reference",
+               "Reference energy",
+               {{"printed", "printed Wh"},
+                {"mah_nominal", "mAh × nominal voltage"},
+                {"mah_other", "mAh × another nominal"}}},
+              {"measured_at",
+               "Where it counts",
+               {{"port", "the bank's port"},
+                {"display", "the bank's display"},
+                {"meter", "the first meter"},
+                {"load", "the far load"}}},
+              {"full_when",
+               "Full when",
+               {{"power_low", "power stays low"},
+                {"gauge_says", "the display says 100 %"},
+                {"energy_stops", "energy stops growing"}}},
+              {"speed_to", "Charge speed to", {{"80", "80 %"}, {"100", "100 %"}}},
+              {"against",
+               "Efficiency against",
+               {{"label", "the label"}, {"put_in", "the energy put in"}, {"wall", "the energy from the wall"}}},
+              {"label_by",
+               "The label's Wh by",
+               {{"cells", "the cells, between in and out"},
+                {"came_out", "what came out of the port"},
+                {"rated_output", "the rated output"},
+                {"empty_load", "the usable curve's E₀"}}},
+              {"repeats",
+               "Repeats",
+               {{"mean", "mean of all but settling runs"},
+                {"once", "the first run alone"},
+                {"settled", "all after two settling runs"}}},
+              {"drain_by",
+               "Usable energy from",
+               {{"gentle_and_near_full", "a gentle and a near-full drain"},
+                {"gentle", "a gentle drain, 1 A at 5 V"},
+                {"near_full", "the top tier near full power"},
+                {"constant_power", "constant power"},
+                {"devices", "real devices"},
+                {"into_bank", "another bank"}}},
+              {"gaps",
+               "Gaps in a log",
+               {{"estimate", "estimated from both sides"}, {"leave_out", "left out: every sum is “at least”"}}}});
     return kAll;
 }
 

@@ -1,5 +1,6 @@
 #include "core/together/changes.h"
 
+#include "core/quantity/say.h"
 #include <algorithm>
 
 namespace otterstone::together {
@@ -51,7 +52,7 @@ Shown shownOf(const BankFindings& b) {
             figures.push_back(*w);
     Shown all = shownOf(figures);
     if (b.usable)
-        all.emplace_back("usable energy against load", b.usable->inWords());
+        all.emplace_back(say("usable energy against load"), b.usable->inWords());
     return all;
 }
 

@@ -106,7 +106,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
             wall.label = say("wall to port");
             wall.value = *p.wallToPort;
             wall.unit = Unit::Share;
-            wall.point = "wall to bank out";
+            wall.point = say("wall to bank out");
             wall.formula =
                 showValue(out.portWattHours, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
             markDoubt(wall, {&out, &*recharge->finding});
@@ -119,7 +119,7 @@ std::vector<Pair> pairsOf(const std::vector<RunEntry>& runs, std::vector<Contrad
                 device.key = key::wallToDevice;
                 device.label = say("wall to device");
                 device.value = *p.wallToDevice;
-                device.point = "wall to the device's battery";
+                device.point = say("wall to the device's battery");
                 device.formula =
                     showValue(stored->value, Unit::WattHour) + " ÷ " + showValue(*in.wallWattHours, Unit::WattHour);
                 p.figures.push_back(device);
@@ -140,7 +140,7 @@ Working roundTripWorking(const Measured& out, const Measured& in) {
     w.label = say("round trip");
     w.value = out / in;
     w.unit = Unit::Share;
-    w.point = "bank in to bank out";
+    w.point = say("bank in to bank out");
     w.formula = showValue(out, Unit::WattHour) + " ÷ " + showValue(in, Unit::WattHour);
     w.note = say("matched runs of one bank: filled from empty, drained from full");
     const auto instrument = [](const Contribution& c) { return c.source->scope == Scope::Instrument; };

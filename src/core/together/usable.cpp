@@ -151,7 +151,7 @@ Working UsableCurve::energyAt(double watts) const {
     w.label = say("usable at {} W", showNumber(watts));
     w.value = at(watts);
     w.unit = Unit::WattHour;
-    w.point = "bank out";
+    w.point = say("bank out");
     w.formula = "E₀·P ÷ (P + P₀ + r·P²)";
     w.note = inWords();
     if (extrapolates(watts))
@@ -182,7 +182,7 @@ Working UsableCurve::chargesOf(double batteryWattHours) const {
     w.value = usable * arrives / Measured(batteryWattHours);
     w.formula = say("{} × {} % ÷ {} Wh", showValue(usable, Unit::WattHour), showNumber(100.0 * kArrivesInDevice),
                     showNumber(batteryWattHours));
-    w.point = "the device's battery";
+    w.point = say("the device's battery");
     w.note = say("{} ± {} % arrive in a device's battery (common practice); a run into the device itself would know it "
                  "better",
                  showNumber(100.0 * kArrivesInDevice), showNumber(100.0 * kArrivesWithin));

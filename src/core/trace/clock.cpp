@@ -15,8 +15,9 @@ constexpr std::size_t kMostRepairs = 10;
 constexpr std::size_t kRhythmRows = 16;
 constexpr std::size_t kLeastRhythm = 3;
 
-tl::unexpected<Problem> refuse(std::size_t row, const std::string& why) {
-    return problem("time_runs_backwards", std::to_string(row), say("the time runs backwards here and {}", why),
+tl::unexpected<Problem> refuse(std::size_t row, Spoken why) {
+    return problem("time_runs_backwards", std::to_string(row),
+                   say("the time runs backwards here and {}", std::move(why).text()),
                    "Sort the rows by time, or cut the log into one file per run.");
 }
 

@@ -34,7 +34,7 @@ OTTERSTONE_WIDE bool neverBack(const Column& time) {
 }
 
 std::string rowWords(std::size_t k, const char* what) {
-    return say("row {} of the trace: {}", std::to_string(k + 1), what);
+    return say("row {} of the trace: {}", std::to_string(k + 1), sayAsItStands(what));
 }
 
 } // namespace
@@ -48,7 +48,7 @@ std::optional<std::string> unsound(const Trace& t) {
     if (odd || t.time.empty())
         return odd;
     if (t.watts.empty() && (t.volts.empty() || t.amps.empty()))
-        return "neither volts and amps nor watts are there";
+        return say("neither volts and amps nor watts are there");
     if (!allWithin(t.time, kMostSeconds) || !neverBack(t.time)) {
         for (std::size_t k = 0; k < t.size(); ++k) {
             if (!(std::fabs(t.time[k]) <= kMostSeconds))

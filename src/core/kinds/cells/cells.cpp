@@ -42,7 +42,7 @@ CellsFinding cells(const Sheet& sheet, const Facts& facts) {
     f.cellWatts = sum.value();
     if (f.cells.empty())
         return f;
-    f.said.sentence = counted(f.cells.size(), "cell takes ", "cells take ") + showNumber(f.cellWatts, 3) + " W";
+    f.said.sentence = say("{} {} W", counted(f.cells.size(), "cell takes", "cells take"), showNumber(f.cellWatts, 3));
     f.said.figures.insert(f.said.figures.begin(), figure("cells_watts", "into the cells",
                                                          say("Σ V × A of {}", counted(f.cells.size(), "cell", "cells")),
                                                          sum, Unit::Watt, "cells"));

@@ -27,17 +27,15 @@ void say(const Facts& facts, DirectionsFinding& f) {
             f.said.sentence += (f.said.sentence.empty() ? "" : " ") +
                                otterstone::say("Joined {}, {} {}", jointWords(j), bank, words(j.result));
             for (const Joint& other : f.joints) {
-                if (&other != &j && jointWords(other) == jointWords(j) && other.how != "as it comes")
-                    f.said.sentence +=
-                        other.result == j.result
-                            ? ", also " + std::string(other.how == "forced"
-                                                          ? otterstone::say("when forced the other way")
-                                                          : otterstone::say("with the other end plugged in first"))
-                            : "; " +
-                                  std::string(other.how == "forced"
-                                                  ? "forced"
-                                                  : otterstone::say("with the other end plugged in first")) +
-                                  " it " + words(other.result);
+                if (&other == &j || jointWords(other) != jointWords(j) || other.how == "as it comes")
+                    continue;
+                const bool forced = other.how == "forced";
+                const std::string does = words(other.result);
+                f.said.sentence += other.result != j.result
+                                       ? (forced ? otterstone::say("; forced it {}", does)
+                                                 : otterstone::say("; with the other end plugged in first it {}", does))
+                                       : (forced ? otterstone::say(", also when forced the other way")
+                                                 : otterstone::say(", also with the other end plugged in first"));
             }
             f.said.sentence += ".";
         }

@@ -16,7 +16,7 @@ Working shareWorking(const Finding& f, const Measured& counted, const label::Rat
     w.formula = say("{} ÷ {} Wh", showValue(counted, Unit::WattHour), showNumber(rating.energy.value));
     w.value = counted / Measured(rating.energy.value);
     w.unit = Unit::Share;
-    w.point = "bank out";
+    w.point = say("bank out");
     w.note = rating.printed ? say("against the printed Wh") : say("against {}", rating.working.formula);
     w.parts = {*figure(f, key::energyAtPortWh), rating.working};
     return w;
@@ -46,7 +46,7 @@ Working equivalentWorking(const Measured& counted, double volts, const Finding& 
     w.formula = showValue(counted, Unit::WattHour) + " ÷ " + showNumber(volts) + " V × 1000";
     w.value = counted * Measured(1000.0 / volts);
     w.unit = Unit::MilliampHour;
-    w.point = "bank out, as if at cell voltage";
+    w.point = say("bank out, as if at cell voltage");
     w.note = say("what came out, in mAh at the cells' nominal voltage: never without it");
     w.parts = {*figure(f, key::energyAtPortWh)};
     return w;
@@ -73,7 +73,7 @@ void addCapacity(const Context& c, const Measured& counted, Finding& f) {
         out.value = *f.milliampHours;
         out.unit = Unit::MilliampHour;
         out.formula = say("∫ I dt");
-        out.point = path::pointName(f.point);
+        out.point = path::pointWords(f.point);
         out.note = say("capacity in mAh at the output's voltage: not to be held against cell mAh");
         school(out, "mah_output");
     }
@@ -83,8 +83,7 @@ void addCapacity(const Context& c, const Measured& counted, Finding& f) {
 // The pieces of its sentence.
 SaidOfRun saidOf(const Setup& setup, const Finding& f) {
     const auto [counted, where] = countedEnergy(setup, f);
-    const std::string to =
-        where.empty() ? std::string(" came out by the bank's own display") : say(" reached {}", where);
+    const std::string to = where.empty() ? say(" came out by the bank's own display") : say(" reached {}", where);
     SaidOfRun s;
     const std::string wh = quoted(setup, counted, Unit::WattHour);
     s.amount = s.amountInWh = wh + to;

@@ -53,7 +53,7 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         w.label = r.title;
         w.value = f.portWattHours * Measured(1000.0) / *f.milliampHours;
         w.unit = Unit::Volt;
-        w.point = "bank out";
+        w.point = say("bank out");
         w.formula =
             showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showValue(*f.milliampHours, Unit::MilliampHour);
         w.note = say("mean of a drain at {} A", showNumber(f.plateauAmps, 3));
@@ -63,7 +63,7 @@ void observeDrain(const label::Label& l, const RunEntry& r, std::vector<Observat
         watts.key = key::watts;
         watts.label = r.title;
         watts.unit = Unit::Watt;
-        watts.point = "bank out";
+        watts.point = say("bank out");
         watts.value = f.portWattHours * Measured(loadOf(f) / f.portWattHours.value());
         watts.formula = say("mean of the drain while it was loaded");
         watts.partialDoubt = energy && energy->partialDoubt;

@@ -71,10 +71,10 @@ std::string ladderWords(const LightLadder& l) {
 }
 
 Working ladderFigure(const LightLadder& l, const char* key, const char* label, const std::string& run) {
-    Working w =
-        figure(key, label, say("between {} (goes off) and {} (stays on)", milliamps(*l.offAt), milliamps(*l.onAt)),
-               between(*l.offAt, *l.onAt, ErrorSource::ofRun(run, "between two steps")), Unit::Amp, "bank out",
-               "the middle ± half of the step; any value between is as likely");
+    Working w = figure(key, sayAsItStands(label),
+                       say("between {} (goes off) and {} (stays on)", milliamps(*l.offAt), milliamps(*l.onAt)),
+                       between(*l.offAt, *l.onAt, ErrorSource::ofRun(run, "between two steps")), Unit::Amp, "bank out",
+                       "the middle ± half of the step; any value between is as likely");
     if (l.secondsToOff)
         w.parts.push_back(remark("time to auto-off", showDuration(*l.secondsToOff, 1.0)));
     return w;

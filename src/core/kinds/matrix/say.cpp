@@ -115,14 +115,16 @@ private:
 
     void sayOne(const MatrixLayer& l) {
         if (l.combinations == 1) {
-            say(otterstone::say("{} combination was tried: {} brings {}.",
-                                (l.ownApart ? otterstone::say("Besides its own charger one") : "One"), placeOf(*l.best),
-                                tierWords(*l.best)));
+            const std::string best = otterstone::say("{} brings {}", placeOf(*l.best), tierWords(*l.best));
+            say(l.ownApart ? otterstone::say("Besides its own charger one combination was tried: {}.", best)
+                           : otterstone::say("One combination was tried: {}.", best));
             return;
         }
         const bool cheaper = l.affordable && l.affordable != l.best;
-        std::string words = (l.ownApart ? otterstone::say("Its own charger apart, most") : "Most") +
-                            std::string(" comes in with ") + placeOf(*l.best) + ": " + tierWords(*l.best);
+        std::string words = l.ownApart
+                                ? otterstone::say("Its own charger apart, most comes in with {}: {}", placeOf(*l.best),
+                                                  tierWords(*l.best))
+                                : otterstone::say("Most comes in with {}: {}", placeOf(*l.best), tierWords(*l.best));
         std::vector<std::string> ties;
         for (const MatrixCell* c : l.ties) {
             if (!cheaper || c != l.affordable)
@@ -203,9 +205,7 @@ private:
 
     // Of each axis but the states: what was tried more than once and never worked, while others did.
     void sayNever() {
-        static constexpr std::pair<MatrixAxis, const char*> kHow[] = {
-            {MatrixAxis::Source, "came from"}, {MatrixAxis::Cable, "came through"}, {MatrixAxis::Into, "came into"}};
-        for (const auto& [axis, words] : kHow) {
+        for (const MatrixAxis axis : {MatrixAxis::Source, MatrixAxis::Cable, MatrixAxis::Into}) {
             const auto of = nameOf(axis).of;
             for (const std::string& name : f_.on(axis)) {
                 std::size_t tried = 0, flowed = 0;
@@ -216,7 +216,10 @@ private:
                 // A device that one state keeps from charging is told by its states.
                 if (flowed > 0 || tried < 2)
                     continue;
-                say(otterstone::say("Nothing ever {} “{}” ({} tried).", words, name, std::to_string(tried)));
+                const std::string n = std::to_string(tried);
+                say(axis == MatrixAxis::Source ? otterstone::say("Nothing ever came from “{}” ({} tried).", name, n)
+                    : axis == MatrixAxis::Cable ? otterstone::say("Nothing ever came through “{}” ({} tried).", name, n)
+                                                : otterstone::say("Nothing ever came into “{}” ({} tried).", name, n));
                 never_.push_back({axis, name});
             }
         }

@@ -262,7 +262,7 @@ private:
         f_.counted = Counted{energy.wattHours,
                              counted(f_.readings.rows, "reading", "readings") +
                                  (held ? say(", each held until the next") : say(" joined by lines")),
-                             "what lies between the readings is in its doubt",
+                             say("what lies between the readings is in its doubt"),
                              read.time.front(),
                              read.time.back(),
                              facts_.meter.accuracyKnown()};
@@ -286,8 +286,8 @@ private:
                 f_.said.remarks.push_back({e.row,
                                            column,
                                            {"counter_steps_back", say("row {}, {}", std::to_string(e.row + 1), unit),
-                                            "the counter went back: it was set to zero, or a reading slipped.",
-                                            "Begin another notebook where the counter begins anew."}});
+                                            say("the counter went back: it was set to zero, or a reading slipped."),
+                                            say("Begin another notebook where the counter begins anew.")}});
                 return std::nullopt;
             }
             n.first = n.first ? n.first : &e;
@@ -368,7 +368,7 @@ private:
             return;
         keepCount(*n, withGains(Measured(n->counted() * *volts / 1000.0)),
                   say("{} mAh × {} V ÷ 1000", showNumber(n->counted()), showNumber(*volts, 4)),
-                  "the volts that were read are taken as their mean", {{}, n->counted(), volts, {}});
+                  say("the volts that were read are taken as their mean"), {{}, n->counted(), volts, {}});
     }
 
     const Facts& facts_;

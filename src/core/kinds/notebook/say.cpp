@@ -61,7 +61,7 @@ void warn(NotebookFinding& f) {
         warnings.push_back({"not_from_empty",
                             std::string(least > records::State::kEmpty ? say("It did not begin empty")
                                                                        : say("It is not known that it began empty")) +
-                                ", so its time is not held against a claim from empty to full."});
+                                say(", so its time is not held against a claim from empty to full.")});
     }
 }
 

@@ -107,7 +107,7 @@ public:
         if (f_.perBank && f_.used->whole()) {
             say(otterstone::say("From full to empty the bank charged {} {} times.", f_.perBank->name,
                                 show(f_.perBank->points * Measured(0.01), Unit::None)));
-            addPerBank("as it was charged from the full bank until that was empty");
+            addPerBank(otterstone::say("as it was charged from the full bank until that was empty"));
         } else if (f_.perBank) {
             const bool leds = f_.used->began.leds || (f_.used->ended.leds && !f_.used->ended.wentOff);
             say("By its " + std::string(leds ? "LEDs" : "display") + " the full bank charges " + f_.perBank->name +
@@ -160,8 +160,9 @@ private:
                 continue;
             if (before && e.at > before->at && *e.wattHours >= *before->wattHours) {
                 const double wh = *e.wattHours - *before->wattHours;
-                all += (all.empty() ? "" : "; ") + std::string("until ") + showDuration(e.at) + " " +
-                       showNumber(wh, 4) + " Wh, " + showNumber(wh / (e.at - before->at) * 3600.0, 3) + " W";
+                all += (all.empty() ? "" : "; ") + otterstone::say("until {} {} Wh, {} W", showDuration(e.at),
+                                                                   showNumber(wh, 4),
+                                                                   showNumber(wh / (e.at - before->at) * 3600.0, 3));
                 ++n;
             }
             before = &e;

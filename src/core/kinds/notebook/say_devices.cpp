@@ -27,7 +27,9 @@ public:
             const auto& full = all[k].charging.toFull;
             const bool lasted = !full || full->high - full->low <= kOneMoment; // else it is told when it was full
             if (all.size() == 1 && all[k].looks.size() > 1 && lasted)
-                s += (all[k].charging.gained.value() == 0.0 ? " for " : " in ") + showDuration(all[k].charging.seconds);
+                s += all[k].charging.gained.value() == 0.0
+                         ? otterstone::say(" for {}", showDuration(all[k].charging.seconds))
+                         : otterstone::say(" in {}", showDuration(all[k].charging.seconds));
         }
         const auto& entries = f_.notes.entries;
         const auto last =
@@ -90,8 +92,8 @@ private:
         for (const auto& [value, words, id] :
              {std::tuple(&c.at30, "after 30 min", "at_30_min:"), {&c.at60, "after 1 h", "at_1_h:"}}) {
             if (*value)
-                add(figure(id + key, otterstone::say("{}: {}{}{}", who, words, byWay(s), nth), "", **value, Unit::Point,
-                           "device", "percent of its battery, by its own display"));
+                add(figure(id + key, otterstone::say("{}: {}{}{}", who, sayAsItStands(words), byWay(s), nth), "",
+                           **value, Unit::Point, "device", "percent of its battery, by its own display"));
         }
         if (c.to80)
             add(figure("time_to_80:" + key,

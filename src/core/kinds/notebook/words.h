@@ -18,39 +18,40 @@ inline std::string number(double points) { return showNumber(points, 3); }
 
 // "22", "full", "25 to 50": an end of "from … to … %".
 inline std::string bare(const Look& l) {
-    return l.state.low >= 100.0             ? "full"
-           : l.state.high <= 0.0 && l.exact ? "empty"
-           : l.leds                         ? "between " + number(l.state.low) + " and " + number(l.state.high) + " %"
-                                            : number(l.state.low) + " %";
+    return l.state.low >= 100.0             ? otterstone::say("full")
+           : l.state.high <= 0.0 && l.exact ? otterstone::say("empty")
+           : l.leds ? otterstone::say("between {} and {} %", number(l.state.low), number(l.state.high))
+                    : number(l.state.low) + " %";
 }
 
 // "from 22 to 80 %", "from 22 % to full".
 inline std::string fromTo(const Look& a, const Look& b) {
     const bool plain = !a.leds && !b.leds && a.state.low < 100.0 && b.state.low < 100.0 && !a.exact && !b.exact;
-    return plain ? "from " + number(a.state.low) + " to " + bare(b) : "from " + bare(a) + " to " + bare(b);
+    return otterstone::say("from {} to {}", plain ? number(a.state.low) : bare(a), bare(b));
 }
 
 inline std::string moment(const Between& b) {
-    return b.high - b.low <= kOneMoment ? "after " + showDuration(b.high)
-           : b.low <= 0.0               ? "after " + showDuration(b.high) + " at the latest"
-                          : "between " + showDuration(b.low) + " and " + showDuration(b.high) + " after the beginning";
+    return b.high - b.low <= kOneMoment ? otterstone::say("after {}", showDuration(b.high))
+           : b.low <= 0.0
+               ? otterstone::say("after {} at the latest", showDuration(b.high))
+               : otterstone::say("between {} and {} after the beginning", showDuration(b.low), showDuration(b.high));
 }
 
 inline std::string span(const Between& b) {
     return b.high - b.low <= kOneMoment ? showDuration(b.high)
-           : b.low <= 0.0               ? "at most " + showDuration(b.high)
-                                        : showDuration(b.low) + " to " + showDuration(b.high);
+           : b.low <= 0.0               ? otterstone::say("at most {}", showDuration(b.high))
+                                        : otterstone::say("{} to {}", showDuration(b.low), showDuration(b.high));
 }
 
 inline std::string after(double seconds) {
-    return seconds > 0.0 ? "After " + showDuration(seconds) : "At the beginning";
+    return seconds > 0.0 ? otterstone::say("After {}", showDuration(seconds)) : otterstone::say("At the beginning");
 }
 
 inline std::string lowHigh(double low, double high) {
     const auto digits = [](double v) { return showNumber(v, v < 10.0 ? 2 : 3); };
     if (!std::isfinite(high))
-        return "at least " + digits(low);
-    return digits(low) == digits(high) ? digits(low) : digits(low) + " to " + digits(high);
+        return otterstone::say("at least {}", digits(low));
+    return digits(low) == digits(high) ? digits(low) : otterstone::say("{} to {}", digits(low), digits(high));
 }
 
 class Speaker {

@@ -177,12 +177,13 @@ void say(const Facts& facts, PassThroughFinding& f) {
                                            {"both", &f.both},
                                            {"source removed", &f.after}}) {
             if (corner->inWatts || corner->outWatts)
-                w.parts.push_back(remark(
-                    name, (corner->inWatts ? otterstone::say("{} in", flow(corner->inVolts, corner->inWatts))
-                                           : std::string()) +
-                              (corner->inWatts && corner->outWatts ? ", " : "") +
-                              (corner->outWatts ? otterstone::say("{} out", flow(corner->outVolts, corner->outWatts))
-                                                : std::string())));
+                w.parts.push_back(
+                    remark(sayAsItStands(name),
+                           (corner->inWatts ? otterstone::say("{} in", flow(corner->inVolts, corner->inWatts))
+                                            : std::string()) +
+                               (corner->inWatts && corner->outWatts ? ", " : "") +
+                               (corner->outWatts ? otterstone::say("{} out", flow(corner->outVolts, corner->outWatts))
+                                                 : std::string())));
         }
         f.said.figures.insert(f.said.figures.begin(), std::move(w));
     }
@@ -192,9 +193,11 @@ void say(const Facts& facts, PassThroughFinding& f) {
     if ((f.what == PassClass::Refuses || f.what == PassClass::GivesOnly) && facts.label.claimsPassThrough)
         f.said.warnings.push_back(
             {"pass_through_promised",
-             std::string("The label promises pass-through; with this source and load ") +
-                 (f.what == PassClass::Refuses ? otterstone::say("it gave nothing while charging.")
-                                               : otterstone::say("nothing went in while it gave."))});
+             f.what == PassClass::Refuses
+                 ? otterstone::say(
+                       "The label promises pass-through; with this source and load it gave nothing while charging.")
+                 : otterstone::say(
+                       "The label promises pass-through; with this source and load nothing went in while it gave.")});
     f.said.warnings.push_back(
         {"pass_through_schools",
          otterstone::say(
@@ -204,7 +207,7 @@ void say(const Facts& facts, PassThroughFinding& f) {
 } // namespace
 
 std::string passClassKey(PassClass c) { return kClasses[static_cast<std::size_t>(c)].key; }
-std::string passClassWords(PassClass c) { return kClasses[static_cast<std::size_t>(c)].words; }
+std::string passClassWords(PassClass c) { return sayAsItStands(kClasses[static_cast<std::size_t>(c)].words); }
 
 bool passesThrough(PassClass c) { return kClasses[static_cast<std::size_t>(c)].passes; }
 

@@ -193,7 +193,7 @@ Working fullAfter(const Finding& f, const Measured& span, const char* school, st
                   const std::string& note) {
     Working w = timeWorking(key::timeTo100, say("time to full"), span, note);
     w.formula = std::move(formula);
-    w.point = path::pointName(f.point);
+    w.point = path::pointWords(f.point);
     w.school = school;
     return w;
 }
@@ -285,12 +285,12 @@ void findRecharge(const Context& c, Finding& f) {
         r.idleWatts = phases.phases.back().wattHours * 3600.0 / (c.trace.time.back() - *phases.end);
 
     addEnergyFigures(c, f);
-    const auto time = [&](const char* key, const char* label, const std::optional<Measured>& t) {
+    const auto time = [&](const char* key, Spoken label, const std::optional<Measured>& t) {
         if (!t)
             return;
-        Working w = timeWorking(key, sayAll(label, {}), *t, of);
+        Working w = timeWorking(key, std::move(label), *t, of);
         w.formula = say("moment at which that share of {} Wh was in", showNumber(phases.wattHoursUntilEnd, 4));
-        w.point = path::pointName(f.point);
+        w.point = path::pointWords(f.point);
         w.parts = {energyWorking(c, f)};
         f.figures.push_back(std::move(w));
     };
@@ -306,10 +306,10 @@ void findRecharge(const Context& c, Finding& f) {
                                     of));
         if (said && *said > *phases.start)
             all.push_back(fullAfter(f, measuredSpan(c, *said - *phases.start), "gauge_says",
-                                    "the display first said 100 %", "the display is itself under test"));
+                                    say("the display first said 100 %"), say("the display is itself under test")));
         if (stops && *stops > *phases.start)
             all.push_back(fullAfter(f, measuredSpan(c, *stops - *phases.start), "energy_stops",
-                                    "the next ten minutes bring less than 0.2 % more", of));
+                                    say("the next ten minutes bring less than 0.2 % more"), of));
         if (!all.empty()) {
             for (Working& w : all)
                 w.parts = {energyWorking(c, f)};
@@ -336,10 +336,10 @@ void findRecharge(const Context& c, Finding& f) {
     plateau.value = r.plateauWatts;
     plateau.unit = Unit::Watt;
     plateau.point = c.setup.pathOhms && c.setup.point == path::Point::Meter && c.trace.hasCurrent()
-                        ? path::pointName(path::Point::BankIn)
-                        : path::pointName(f.point);
-    plateau.formula = "mean of the readings at the level above which a quarter of the energy flowed" +
-                      std::string(plateau.point == path::pointName(f.point) ? "" : " − R·I²");
+                        ? path::pointWords(path::Point::BankIn)
+                        : path::pointWords(f.point);
+    plateau.formula = say("mean of the readings at the level above which a quarter of the energy flowed") +
+                      std::string(plateau.point == path::pointWords(f.point) ? "" : " − R·I²");
     f.figures.push_back(plateau);
     f.figures.push_back(timeWorking("bulk_s", say("bulk"), measuredSpan(c, r.bulkSeconds),
                                     "power at 90 % of the plateau or more, throttled stretches not counted"));
@@ -366,7 +366,7 @@ void findRecharge(const Context& c, Finding& f) {
         w.value = Measured(*r.idleWatts);
         w.partialDoubt = true; // few samples of a small current: the meter's offset is most of its doubt
         w.unit = Unit::Watt;
-        w.point = path::pointName(f.point);
+        w.point = path::pointWords(f.point);
         w.formula = say("{} Wh ÷ {}", showNumber(phases.phases.back().wattHours, 3),
                         showDuration(c.trace.time.back() - *phases.end));
         w.note = say("mean from the end of charge to the end of the log");

@@ -67,7 +67,7 @@ void say(const Round& r, const Facts& facts, bool twice, Said& said) {
         "{} in use{}", (names.size() == 2 && outputs <= 2 ? otterstone::say("both outputs") : listed(names)),
         (twice ? otterstone::say(" ({} first)", names.front()) : ""));
     if (!changes.empty())
-        said.sentence += (said.sentence.empty() ? "With " : " With ") + with + ", " + listed(changes) + ".";
+        said.sentence += (said.sentence.empty() ? "" : " ") + otterstone::say("With {}, {}.", with, listed(changes));
     const std::string title = names.empty() ? r.name : listed(names);
     Working total = figure("shared_watts:" + r.name, otterstone::say("{} together", title), "",
                            Measured(r.togetherWatts), Unit::Watt, "bank out");

@@ -156,8 +156,8 @@ std::string recoveryWords(Recovery how, std::optional<double> seconds) {
     const std::string after = seconds ? otterstone::say(" after {}", showDuration(*seconds, 1.0)) : std::string();
     switch (how) {
     case Recovery::ByItself: return otterstone::say("by itself{}", after);
-    case Recovery::Replug: return "when replugged";
-    case Recovery::Button: return "at a press of the button";
+    case Recovery::Replug: return otterstone::say("when replugged");
+    case Recovery::Button: return otterstone::say("at a press of the button");
     case Recovery::WaitThenReplug:
         return otterstone::say("when replugged{}", (seconds ? after : std::string(" after a wait")));
     case Recovery::NotYet:

@@ -217,7 +217,7 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
         s = say("The labels of {} look swapped: each does what is printed on the other.", listed(pairs));
     } else if (promised > holes) {
         const std::size_t triedOnes = promised - holes;
-        s = good == triedOnes && triedOnes == 1 ? std::string("The promised tier that was tried holds its current.")
+        s = good == triedOnes && triedOnes == 1 ? say("The promised tier that was tried holds its current.")
             : good == triedOnes
                 ? say("All {} promised tiers that were tried hold their current.", std::to_string(triedOnes))
                 : say("{} of {}", std::to_string(good),
@@ -254,12 +254,12 @@ void sayIt(const Facts& facts, SurveyFinding& f) {
 
 std::string tierStateWords(TierState state, label::Way way) {
     switch (state) {
-    case TierState::NotTried: return "not tried";
+    case TierState::NotTried: return say("not tried");
     case TierState::NotOffered: return way == label::Way::In ? say("not taken") : say("not offered");
-    case TierState::Offered: return way == label::Way::In ? "taken" : "offered";
-    case TierState::Holds: return way == label::Way::In ? say("takes its current") : "holds";
+    case TierState::Offered: return way == label::Way::In ? say("taken") : say("offered");
+    case TierState::Holds: return way == label::Way::In ? say("takes its current") : say("holds");
     case TierState::HoldsPartly: return way == label::Way::In ? say("takes less than printed") : say("holds so far");
-    case TierState::Sags: return "out of tolerance";
+    case TierState::Sags: return say("out of tolerance");
     }
     return {};
 }

@@ -74,11 +74,11 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
 
     Working read;
     read.key = key::energyWh;
-    read.label = say("energy at the {}", path::pointName(f.point));
+    read.label = say("energy at the {}", path::pointWords(f.point));
     read.value = f.wattHours;
     read.unit = Unit::WattHour;
-    read.point = path::pointName(f.point);
-    read.formula = n.wattHours ? std::string("the counter's own Wh")
+    read.point = path::pointWords(f.point);
+    read.formula = n.wattHours ? std::string(say("the counter's own Wh"))
                                : say("{} mAh × {} V ÷ 1000", showNumber(*n.milliampHours), showNumber(*n.meanVolts));
     if (clock != 1.0)
         read.formula = say("{} × {} for the clock", read.formula, showNumber(clock, 6));
@@ -101,9 +101,9 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     port.key = key::energyAtPortWh;
     port.label = drain ? say("energy out of the port") : say("energy into the port");
     port.value = f.portWattHours;
-    port.point = drain ? "bank out" : "bank in";
-    port.formula = f.referred ? "counted, and the cable's loss at the mean current"
-                              : say("as read at the {}", path::pointName(f.point));
+    port.point = drain ? say("bank out") : say("bank in");
+    port.formula = f.referred ? say("counted, and the cable's loss at the mean current")
+                              : say("as read at the {}", path::pointWords(f.point));
     port.parts = {read};
     f.figures.push_back(port);
     f.points.push_back({f.point, true, s.byDisplay, read});
@@ -113,9 +113,10 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
     f.seen.run = s.run;
     f.seen.counters = true;
     f.said.amount = f.said.amountInWh =
-        quoted(s, counted, Unit::WattHour) +
-        (where.empty() ? std::string(drain ? say(" came out") : say(" went in")) + " by the bank's own display"
-                       : (drain ? " reached " : say(" went into ")) + where);
+        quoted(s, counted, Unit::WattHour) + (where.empty() ? (drain ? say(" came out by the bank's own display")
+                                                                     : say(" went in by the bank's own display"))
+                                              : drain       ? say(" reached {}", where)
+                                                            : say(" went into {}", where));
     if (s.rating)
         f.ratedWattHours = s.rating->energy.value;
     if (drain) {
@@ -128,7 +129,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
             w.label = say("delivered share");
             w.value = *d.deliveredShare;
             w.unit = Unit::Share;
-            w.point = "bank out";
+            w.point = say("bank out");
             w.formula = say("{} ÷ {} Wh", showValue(counted, Unit::WattHour), showNumber(s.rating->energy.value));
             w.parts = {port, s.rating->working};
             f.figures.push_back(w);
@@ -150,7 +151,7 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
         w.label = std::move(label).text();
         w.value = value;
         w.unit = unit;
-        w.point = path::pointName(f.point);
+        w.point = path::pointWords(f.point);
         w.note = std::move(note).text();
         f.figures.push_back(std::move(w));
     };

@@ -29,7 +29,7 @@ Working storedInDevice(const Device& device, double fromPercent, double toPercen
     w.key = key::storedWh;
     w.label = say("stored in {}", device.name);
     w.unit = Unit::WattHour;
-    w.point = "the device's battery";
+    w.point = say("the device's battery");
     const Measured share = Measured((toPercent - fromPercent) / 100.0)
                                .with(ErrorSource::ofRun(run, "the device's display"),
                                      rectangular(kDeviceDisplayPoints / 100.0) * std::sqrt(2.0));
@@ -47,7 +47,7 @@ Working transferShare(const Working& stored, const Measured& portWattHours) {
     Working w = shareWorking(key::transfer, "port to device", stored.value / portWattHours,
                              showValue(stored.value, Unit::WattHour) + " ÷ " + showValue(portWattHours, Unit::WattHour),
                              "what the device stored of what left the port");
-    w.point = "bank out to the device's battery";
+    w.point = say("bank out to the device's battery");
     w.parts = {stored};
     return w;
 }
@@ -60,7 +60,7 @@ Working chargesPerBank(const Measured& usable, const Measured& portWattHours, do
     w.label = say("charges of {}", device);
     w.value = usable / perCharge;
     w.formula = say("{} ÷ {} for 0 to 100 %", showValue(usable, Unit::WattHour), showValue(perCharge, Unit::WattHour));
-    w.point = "bank out";
+    w.point = say("bank out");
     w.note = say("from the energy this run took per percent");
     return w;
 }
@@ -90,7 +90,7 @@ UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {
     w.label = say("{} in use: {}", device.name, inUseWords(b.what));
     w.value = net;
     w.unit = Unit::Watt;
-    w.point = "the device's battery";
+    w.point = say("the device's battery");
     w.formula =
         "(" + showValue(supplyWatts, Unit::Watt) + " − " + showNumber(use) + " W)" +
         (rest.value() > 0.0 && device.chargingEfficiency ? " × " + showNumber(100.0 * efficiency.value(), 3) + " %"
@@ -117,7 +117,7 @@ Working intoBank(double filledShare, double targetWattHours, double sourceWattHo
             showNumber(sourceWattHours)),
         "a lower bound: the receiving bank loses some too, and that loss is not the giving bank's. Rule of thumb: a good one "
         "reaches 80 % (common practice)");
-    w.point = "from rating to rating";
+    w.point = say("from rating to rating");
     if (targetEfficiency) {
         Working best = shareWorking(
             "transferred_estimate", "best estimate",
@@ -136,7 +136,7 @@ Working runtime(const Measured& usable, double watts, const std::string& note) {
     w.value = usable * Measured(3600.0 / watts);
     w.unit = Unit::Second;
     w.formula = showValue(usable, Unit::WattHour) + " ÷ " + showNumber(watts) + " W";
-    w.point = "bank out";
+    w.point = say("bank out");
     w.note = note;
     return w;
 }

@@ -20,7 +20,7 @@ bool disagree(const State& a, const State& b) {
     return a.low - b.high > State::kGaugeDoubt || b.low - a.high > State::kGaugeDoubt;
 }
 
-Answer notKnown() { return {"unknown", "I do not know"}; }
+Answer notKnown() { return {"unknown", say("I do not know")}; }
 
 std::string wh(double value) { return say("{} Wh", showNumber(value, 3)); }
 
@@ -154,28 +154,29 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
         if (seen.ending == Ending::CutOff && !ends.ended->state.mayBeEmpty(State::kGaugeDoubt)) {
             ends.questions.push_back(askEnded(
                 say("It was said to end {}, but the output went off. What was it?", stateWords(*stated->state)),
-                {answerOf(Ending::CutOff, "it was empty"), answerOf(Ending::Heat, "heat"),
-                 answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, "I unplugged it")}));
+                {answerOf(Ending::CutOff, say("it was empty")), answerOf(Ending::Heat, "heat"),
+                 answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, say("I unplugged it"))}));
             ends.ended.reset();
             ends.ending = Ending::Unknown;
         } else if (ends.ended->state.isEmpty() &&
                    (seen.ending == Ending::LoadStopped || seen.ending == Ending::DeviceFull)) {
             ends.questions.push_back(askEnded(
-                "It was said to end empty, but the port still had its volts when the current fell away. What "
-                "was it?",
-                {answerOf(Ending::CutOff, "it was empty: it cuts off so"),
-                 answerOf(Ending::DeviceFull, "the device was full"), answerOf(Ending::Unplugged, "I unplugged it")}));
+                say("It was said to end empty, but the port still had its volts when the current fell away. What "
+                    "was it?"),
+                {answerOf(Ending::CutOff, say("it was empty: it cuts off so")),
+                 answerOf(Ending::DeviceFull, say("the device was full")),
+                 answerOf(Ending::Unplugged, say("I unplugged it"))}));
             ends.ended.reset();
         }
         return;
     }
     if (ends.ending == Ending::CutOff && !seen.counters) {
-        ends.ended = KnownState{State::empty(), StateFrom::Trace, "the output went off for good"};
+        ends.ended = KnownState{State::empty(), StateFrom::Trace, say("the output went off for good")};
         if (!sure && seen.ended && !seen.ended->state.mayBeEmpty(State::kGaugeDoubt)) {
             ends.questions.push_back(askEnded(
                 say("When the output went off {}. What was it?", seen.ended->words),
-                {answerOf(Ending::CutOff, "it was empty: the display is wrong"), answerOf(Ending::Heat, "heat"),
-                 answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, "I unplugged it")}));
+                {answerOf(Ending::CutOff, say("it was empty: the display is wrong")), answerOf(Ending::Heat, "heat"),
+                 answerOf(Ending::OverCurrent, "over-current"), answerOf(Ending::Unplugged, say("I unplugged it"))}));
             ends.ended.reset();
             ends.ending = Ending::Unknown;
         }
@@ -190,14 +191,15 @@ void resolveDrainEnd(const EndsSeen& seen, const std::optional<Neighbour>& after
     if (sure)
         return;
     if (seen.counters) {
-        ends.questions.push_back(askEnded("Counters do not tell how it ended. Did it run until it switched itself off?",
-                                          {answerOf(Ending::CutOff, "yes, until it was empty"),
-                                           answerOf(Ending::LoadStopped, "no, it was stopped before")}));
+        ends.questions.push_back(
+            askEnded(say("Counters do not tell how it ended. Did it run until it switched itself off?"),
+                     {answerOf(Ending::CutOff, say("yes, until it was empty")),
+                      answerOf(Ending::LoadStopped, say("no, it was stopped before"))}));
     } else if (seen.ending == Ending::Unknown && (!ends.ended || ends.ended->state.mayBeEmpty(State::kGaugeDoubt))) {
-        ends.questions.push_back(askEnded("The log does not tell why it ended. What was it?",
-                                          {answerOf(Ending::CutOff, "it switched itself off: it was empty"),
-                                           answerOf(Ending::DeviceFull, "the device was full"),
-                                           answerOf(Ending::Unplugged, "I unplugged it")}));
+        ends.questions.push_back(askEnded(say("The log does not tell why it ended. What was it?"),
+                                          {answerOf(Ending::CutOff, say("it switched itself off: it was empty")),
+                                           answerOf(Ending::DeviceFull, say("the device was full")),
+                                           answerOf(Ending::Unplugged, say("I unplugged it"))}));
     }
 }
 
@@ -212,12 +214,12 @@ void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& af
         if (!seen.stated.ending && ends.ended->state.isFull())
             ends.ending = Ending::Full;
     } else if (ends.ending == Ending::Full) {
-        ends.ended = KnownState{State::full(), StateFrom::Trace, "the power tapered and stayed low"};
+        ends.ended = KnownState{State::full(), StateFrom::Trace, say("the power tapered and stayed low")};
         if (!sure && seen.ended && !seen.ended->state.mayBeFull(State::kGaugeDoubt)) {
             ends.questions.push_back(
                 {"ended",
                  say("The power had tapered and stayed low, but {}. Was it full?", seen.ended->words),
-                 {{endingKey(Ending::Full), "yes: the display is wrong"},
+                 {{endingKey(Ending::Full), say("yes: the display is wrong")},
                   {typedState(seen.ended->state), say("no, it was {}", stateWords(seen.ended->state))},
                   notKnown()}});
             ends.ended.reset();
@@ -231,15 +233,16 @@ void resolveRechargeEnd(const EndsSeen& seen, const std::optional<Neighbour>& af
     if (sure)
         return;
     if (seen.counters && !stated) {
-        ends.questions.push_back(askEnded(
-            "Counters do not tell how it ended. Was it full?",
-            {answerOf(Ending::Full, "yes, it was full"), answerOf(Ending::Unplugged, "no, it was stopped before")}));
+        ends.questions.push_back(askEnded(say("Counters do not tell how it ended. Was it full?"),
+                                          {answerOf(Ending::Full, say("yes, it was full")),
+                                           answerOf(Ending::Unplugged, say("no, it was stopped before"))}));
     } else if (seen.ending == Ending::SourceGone && !seen.stamped && !stated) {
-        ends.questions.push_back(askEnded(
-            say("The power broke off from its full level after {}. What was it?",
-                showDuration(seen.brokeOffAfter.value_or(0.0))),
-            {answerOf(Ending::ChargerError, "the charger, or its plug"), answerOf(Ending::Unplugged, "I unplugged it"),
-             answerOf(Ending::Heat, "heat"), answerOf(Ending::Full, "it was full: it stops all at once")}));
+        ends.questions.push_back(
+            askEnded(say("The power broke off from its full level after {}. What was it?",
+                         showDuration(seen.brokeOffAfter.value_or(0.0))),
+                     {answerOf(Ending::ChargerError, say("the charger, or its plug")),
+                      answerOf(Ending::Unplugged, say("I unplugged it")), answerOf(Ending::Heat, "heat"),
+                      answerOf(Ending::Full, say("it was full: it stops all at once"))}));
     }
 }
 
@@ -260,8 +263,8 @@ void resolveDevice(const EndsSeen& seen, Ends& ends) {
     ends.deviceEnded = known(seen.stated.deviceEnded, seen.deviceEnded);
     if (!ends.deviceEnded && seen.stated.ending.value_or(seen.ending) == Ending::DeviceFull)
         ends.deviceEnded = seen.stated.ending ? KnownState{State::full(), StateFrom::Stated}
-                           : seen.stamped     ? KnownState{State::full(), StateFrom::Stamped, "it was stamped full"}
-                                              : KnownState{State::full(), StateFrom::Trace, "it took less and less"};
+                           : seen.stamped ? KnownState{State::full(), StateFrom::Stamped, say("it was stamped full")}
+                                          : KnownState{State::full(), StateFrom::Trace, say("it took less and less")};
 }
 
 Ends resolve(Kind kind, const EndsSeen& seen, const Moved& moved, const std::optional<Neighbour>& before,
@@ -275,7 +278,7 @@ Ends resolve(Kind kind, const EndsSeen& seen, const Moved& moved, const std::opt
 
 std::string beganWords(const Ends& ends) {
     if (!ends.began)
-        return "how full it began is not known";
+        return say("how full it began is not known");
     return say(
         "it began {}{}", stateWords(ends.began->state),
         (ends.began->words.empty() || ends.began->from == StateFrom::Taken ? "" : " (" + ends.began->words + ")"));

@@ -88,7 +88,7 @@ void addGauge(const Context& c, Finding& f, double from, double to, bool whole) 
     r.value = *f.gauge->reserve;
     r.unit = Unit::WattHour;
     r.formula = say("{} % of {}", showNumber(share * 100.0, 3), showValue(f.portWattHours, Unit::WattHour));
-    r.point = "bank out";
+    r.point = say("bank out");
     r.note = say("the display first said 0 % {} before the end", showDuration(to - *f.gauge->zeroAt));
     f.figures.push_back(std::move(r));
 }
@@ -188,7 +188,7 @@ void addHeat(const Context& c, Finding& f, double from, double to, double steady
                   ? Measured(f.heat->hottest, rectangular(*c.setup.thermometerKelvin), thermometer)
                   : Measured(f.heat->hottest);
     w.unit = Unit::Celsius;
-    w.point = "the bank's surface, where the thermometer sat";
+    w.point = say("the bank's surface, where the thermometer sat");
     w.formula = say("greatest reading");
     w.note =
         f.heat->ambient

@@ -22,9 +22,7 @@ struct Known {
     trace::EnergyFigures figures;
 };
 
-std::string nameOf(Point p, bool byDisplay) {
-    return byDisplay ? std::string("the bank's display") : path::pointName(p);
-}
+std::string nameOf(Point p, bool byDisplay) { return byDisplay ? say("the bank's display") : path::pointWords(p); }
 
 // One stretch between neighbouring points of the chain.
 struct Stretch {
@@ -139,7 +137,7 @@ private:
             }
             Working& w = fit->working;
             w.label = say("{}: loop resistance", links_[k].name);
-            w.point = say("{} to {}", path::pointName(order_[k]), path::pointName(order_[k + 1]));
+            w.point = say("{} to {}", path::pointWords(order_[k]), path::pointWords(order_[k + 1]));
             if (links_[k].ohms) {
                 const Measured off = fit->ohms - *links_[k].ohms;
                 w.note = say("{}; stated as {}{}", w.note, show(*links_[k].ohms, Unit::Ohm),
@@ -180,8 +178,8 @@ private:
                 lost.formula = say("R × ∫ I² dt, sample by sample, not by the mean current");
                 lost.value = loss;
                 lost.unit = Unit::WattHour;
-                lost.point = path::pointName(order_[std::min(from, up ? from - 1 : from + 1)]) + " to " +
-                             path::pointName(order_[std::max(from, up ? from - 1 : from + 1)]);
+                lost.point = say("{} to {}", path::pointWords(order_[std::min(from, up ? from - 1 : from + 1)]),
+                                 path::pointWords(order_[std::max(from, up ? from - 1 : from + 1)]));
                 w.parts.push_back(lost);
             } else {
                 return std::nullopt;
@@ -194,13 +192,13 @@ private:
     void figureAt(std::size_t k) {
         PointFigure p;
         p.point = order_[k];
-        const std::string where = path::pointName(order_[k]);
+        const std::string where = path::pointWords(order_[k]);
         for (const Known& r : known_) {
             if (r.point != order_[k])
                 continue;
             p.byDisplay = r.byDisplay;
             p.energy = r.trace == &c_.trace ? energyWorking(c_, f_) : readWorking(r);
-            p.energy.key = "energy_at:" + where + (r.byDisplay ? " (display)" : "");
+            p.energy.key = "energy_at:" + path::pointName(r.point) + (r.byDisplay ? " (display)" : "");
             f_.points.push_back(p);
         }
         if (knownAt(k))
@@ -213,7 +211,7 @@ private:
             if (at == order_.size() || r.byDisplay || distance >= bestDistance)
                 continue;
             if (auto w = referred(at, k, r)) {
-                w->note = say("referred from the {}", path::pointName(r.point));
+                w->note = say("referred from the {}", path::pointWords(r.point));
                 w->parts.push_back(r.trace == &c_.trace ? energyWorking(c_, f_) : readWorking(r));
                 best = std::move(w);
                 bestDistance = distance;
@@ -244,7 +242,7 @@ private:
             }
             p.energy.parts.push_back(ownDraw_->working);
         }
-        p.energy.key = "energy_at:" + where;
+        p.energy.key = "energy_at:" + path::pointName(order_[k]);
         p.energy.label = say("energy at the {}", where);
         p.energy.point = where;
         f_.points.push_back(std::move(p));
@@ -257,7 +255,7 @@ private:
                                           : say("∫ P dt, trapezoids on the samples");
         w.value = r.figures.wattHours;
         w.unit = Unit::WattHour;
-        w.point = path::pointName(r.point);
+        w.point = path::pointWords(r.point);
         const std::string accuracy = path::showMeter(r.meter);
         w.parts = {remark("samples", say("{} samples, read by {}", std::to_string(r.trace->size()),
                                          (r.byDisplay ? say("the bank's own display") : r.meter.name))),

@@ -44,9 +44,9 @@ void withhold(Finding& f) {
             const std::string why = whyNot(f.kind, f.ends, key);
             const auto at = std::find_if(told.begin(), told.end(), [&](const auto& t) { return t.first == why; });
             if (at == told.end())
-                told.emplace_back(why, std::string(n.words));
+                told.emplace_back(why, sayAsItStands(n.words));
             else
-                at->second += ", " + std::string(n.words);
+                at->second += ", " + sayAsItStands(n.words);
         }
         f.withheld.push_back({place, std::move(f.figures[k])});
         f.figures.erase(f.figures.begin() + static_cast<std::ptrdiff_t>(k));
@@ -85,7 +85,7 @@ void project(Finding& f) {
     w.label = say("estimate for a full drain");
     w.value = f.portWattHours / (used * Measured(0.01));
     w.unit = Unit::WattHour;
-    w.point = "bank out";
+    w.point = say("bank out");
     w.formula = showValue(f.portWattHours, Unit::WattHour) + " ÷ " + showNumber(used.value(), 3) + " %";
     w.note = say("an estimate, no finding: {}{}, and {}; a display is trusted to ± {} points", beganWords(f.ends),
                  (f.ends.began->from == StateFrom::Taken ? say(", as is taken") : ""), endedWords(f.ends),
@@ -139,9 +139,11 @@ std::string course(const Finding& f, const std::string& after = {}) {
     }
     if (until)
         s += (s.empty() ? "" : " ") + sayAsItStands(until) + (after.empty() ? "" : say(" after {}", after));
-    if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull())
-        s += (s.empty() ? "with " : say(", with ")) + typedState(e.ended->state) +
-             (f.kind == Kind::Drain ? " left" : " in it");
+    if (e.ended && !e.ended->state.isEmpty() && !e.ended->state.isFull()) {
+        const std::string state = typedState(e.ended->state);
+        s += (s.empty() ? "" : ", ") +
+             (f.kind == Kind::Drain ? say("with {} left", state) : say("with {} in it", state));
+    }
     return s;
 }
 

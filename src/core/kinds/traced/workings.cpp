@@ -45,12 +45,12 @@ Working gapsLeaf(const Context& c) {
 Working energyWorking(const Context& c, const Finding& f) {
     Working w;
     w.key = key::energyWh;
-    w.label = say("energy at the {}", path::pointName(f.point));
+    w.label = say("energy at the {}", path::pointWords(f.point));
     w.formula = c.trace.hasCurrent() ? say("∫ V·I dt, trapezoids on the samples as they are")
                                      : say("∫ P dt, trapezoids on the samples");
     w.value = f.wattHours;
     w.unit = Unit::WattHour;
-    w.point = path::pointName(f.point);
+    w.point = path::pointWords(f.point);
     w.parts = {samplesLeaf(c), accuracyLeaf(c)};
     if (!c.totals.gaps.empty())
         w.parts.push_back(gapsLeaf(c));
@@ -67,7 +67,7 @@ Working portWorking(const Context& c, const Finding& f) {
             w = p.energy;
     }
     if (w.key.empty()) { // no figure of the port's own
-        w.formula = say("as read at the {}", path::pointName(f.point));
+        w.formula = say("as read at the {}", path::pointWords(f.point));
         w.note = say("the resistance between port and meter is not known, so nothing is added for the cable");
         w.parts = {energyWorking(c, f)};
     }
@@ -75,7 +75,7 @@ Working portWorking(const Context& c, const Finding& f) {
     w.label = f.kind == Kind::Drain ? say("energy out of the port") : say("energy into the port");
     w.value = f.portWattHours;
     w.unit = Unit::WattHour;
-    w.point = path::pointName(port);
+    w.point = path::pointWords(port);
     if (c.setup.ownDraw && f.kind == Kind::Drain && f.points.size() > 0 &&
         f.points.front().point != path::Point::BankOut)
         w.parts.push_back(path::ownDrawEnergy(*c.setup.ownDraw, c.totals.voltHours, c.totals.hours, f.wattHours.u(),
@@ -101,10 +101,10 @@ std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding
     case MeasuredAt::FarLoad: p = at(path::Point::Load, false); break;
     }
     if (p)
-        return {p->energy.value, p->byDisplay ? std::string() : say("the {}", path::pointName(p->point))};
+        return {p->energy.value, p->byDisplay ? std::string() : say("the {}", path::pointWords(p->point))};
     return {f.portWattHours, setup.byDisplay                 ? std::string()
-                             : f.referred || at(port, false) ? std::string("the port")
-                                                             : say("the {}", path::pointName(f.point))};
+                             : f.referred || at(port, false) ? std::string(say("the port"))
+                                                             : say("the {}", path::pointWords(f.point))};
 }
 
 void addEnergyFigures(const Context& c, Finding& f) {
@@ -159,7 +159,7 @@ Working timeWorking(const std::string& key, Spoken label, const Measured& second
 }
 
 void addCommonFigures(const Context& c, Finding& f) {
-    const std::string point = path::pointName(f.point);
+    const std::string point = path::pointWords(f.point);
     const auto add = [&](const char* key, Spoken label, const Measured& value, Unit unit, Spoken formula,
                          Spoken note = {}) {
         Working w;

@@ -20,10 +20,11 @@ constexpr double kSoon = 60.0; // s: what begins within is begun now
 std::chrono::sys_days dayAt(double at) {
     return std::chrono::sys_days{std::chrono::days{static_cast<int>(std::floor(at / kDay))}};
 }
-const char* weekday(double at) { return kDays[std::chrono::weekday{dayAt(at)}.c_encoding()]; }
+std::string weekday(double at) { return sayAsItStands(kDays[std::chrono::weekday{dayAt(at)}.c_encoding()]); }
 std::string monthDay(double at) {
     const std::chrono::year_month_day date{dayAt(at)};
-    return std::to_string(static_cast<unsigned>(date.day())) + " " + kMonths[static_cast<unsigned>(date.month()) - 1];
+    return std::to_string(static_cast<unsigned>(date.day())) + " " +
+           sayAsItStands(kMonths[static_cast<unsigned>(date.month()) - 1]);
 }
 
 std::string htmlText(const std::string& text) {
@@ -63,18 +64,18 @@ std::vector<Moment> momentsOf(const Problem& p, const Schedule& s) {
 
 std::string clockWords(double at) { return isoOf(std::round(at / 60.0) * 60.0).substr(11, 5); }
 
-std::string dayWords(double at) { return std::string(weekday(at)) + " " + monthDay(at) + " " + isoOf(at).substr(0, 4); }
+std::string dayWords(double at) { return weekday(at) + " " + monthDay(at) + " " + isoOf(at).substr(0, 4); }
 
 std::string dayAndTime(double at, double now) {
     at = std::round(at / 60.0) * 60.0;
     const bool near = std::fabs(at - now) < 6.0 * kDay;
-    return std::string(weekday(at)) + " " + (near ? "" : monthDay(at) + " ") + clockWords(at);
+    return weekday(at) + " " + (near ? "" : monthDay(at) + " ") + clockWords(at);
 }
 
 std::string gearWords(const Problem& p, const Placed& placed) {
     std::string words;
     for (std::size_t n = 0; n < placed.pieces.size(); ++n)
-        words += (n == 0 ? "" : n + 1 == placed.pieces.size() ? " and " : ", ") + p.pieces[placed.pieces[n]].id;
+        words += (n == 0 ? "" : n + 1 == placed.pieces.size() ? say(" and ") : ", ") + p.pieces[placed.pieces[n]].id;
     return words;
 }
 
@@ -101,13 +102,14 @@ std::string nowAndNext(const Problem& p, const Schedule& s, double beginsAt) {
 std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) {
     const Problem& p = drawn.problem;
     const Schedule& s = told.answer.schedule;
-    std::string html = "<!DOCTYPE html>\n<html><head><meta charset=\"utf-8\"><title>Day sheet</title><style>"
+    std::string html = "<!DOCTYPE html>\n<html><head><meta charset=\"utf-8\"><title>" + htmlText(say("Day sheet")) +
+                       "</title><style>"
                        "body{font-family:Inter,sans-serif;font-size:10pt;color:#1c2529}"
                        "table{border-collapse:collapse;width:100%}td,th{border-bottom:1px solid #b8c2c6;"
                        "padding:4px 8px 4px 0;text-align:left;vertical-align:top}h1{font-size:16pt}h2{font-size:12pt}"
-                       "</style></head><body>\n<h1>Day sheet from " +
-                       dayWords(beginsAt) + ", " + clockWords(beginsAt) + "</h1>\n<p>" + htmlText(sentenceOf(p, told)) +
-                       "</p>\n";
+                       "</style></head><body>\n<h1>" +
+                       htmlText(say("Day sheet from {}, {}", dayWords(beginsAt), clockWords(beginsAt))) + "</h1>\n<p>" +
+                       htmlText(sentenceOf(p, told)) + "</p>\n";
     if (const std::string now = nowAndNext(p, s, beginsAt); !now.empty())
         html += "<p><b>" + htmlText(now) + "</b></p>\n";
     for (const std::string& caution : cautionsOf(p, s))
@@ -116,8 +118,10 @@ std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) 
     for (const Moment& m : momentsOf(p, s)) {
         const std::string of = dayWords(beginsAt + m.at);
         if (of != day) {
-            html += (day.empty() ? "" : "</table>\n") + std::string("<h2>") + of +
-                    "</h2>\n<table><tr><th>At</th><th>Hands</th><th>Run</th><th>Lay out</th><th>Done</th></tr>\n";
+            html += (day.empty() ? "" : "</table>\n") + std::string("<h2>") + htmlText(of) + "</h2>\n<table><tr>";
+            for (const std::string& head : {say("At"), say("Hands"), say("Run"), say("Lay out"), say("Done")})
+                html += "<th>" + htmlText(head) + "</th>";
+            html += "</tr>\n";
             day = of;
         }
         const Job& j = p.jobs[m.placed->job];
@@ -128,7 +132,7 @@ std::string daySheetOf(const DrawnUp& drawn, const Told& told, double beginsAt) 
     }
     html += day.empty() ? "" : "</table>\n";
     if (!s.leftOut.empty()) {
-        html += "<h2>Left out</h2>\n<ul>\n";
+        html += "<h2>" + htmlText(say("Left out")) + "</h2>\n<ul>\n";
         for (const LeftOut& l : s.leftOut) {
             html += "<li>" + htmlText(p.jobs[l.job].id + ": " + whyLeftOut(p, l));
             const auto& unsettled = drawn.jobs[l.job].claims;

@@ -243,7 +243,7 @@ private:
             j.unattended = Unattended::Never;
         else
             for (double at = kSetUp + work.looksEvery * 60.0; at < j.seconds; at += work.looksEvery * 60.0)
-                addMoment(j, at, work.looks);
+                addMoment(j, at, sayAsItStands(work.looks));
     }
     // What is to be done while the bank is taken off already is done then.
     static void addMoment(Job& j, double at, const std::string& what) {
@@ -269,7 +269,7 @@ private:
             j.uses = std::min(100.0, std::ceil(outputWatts() * work.output * j.seconds / 3600.0 / *wh * 100.0));
         else if (!work.end && work.output > 0.0)
             j.uses = 100.0; // who knows
-        j.hands = {{0.0, kSetUp, "lay out, plug in, start"}, {-kTakeOff, kTakeOff, "take off"}};
+        j.hands = {{0.0, kSetUp, say("lay out, plug in, start")}, {-kTakeOff, kTakeOff, say("take off")}};
         for (const auto& [at, what] : time.hands)
             addMoment(j, at, what);
         if (want.key.recipe.empty() && !j.asNeeded)

@@ -33,7 +33,7 @@ std::string whyLeftOut(const Problem& p, const LeftOut& out) {
         return say("it wants {} × {} at once, and there is none that can do it", wanted, lack->kind);
     std::string there;
     for (const std::size_t piece : lack->pieces)
-        there += (there.empty() ? "" : " and ") +
+        there += (there.empty() ? "" : say(" and ")) +
                  (p.pieces[piece].count > 1 ? std::to_string(p.pieces[piece].count) + " × " : "") + p.pieces[piece].id;
     return say("it wants {} × {} at once, and there is only {}", wanted, lack->kind, there);
 }

@@ -25,7 +25,7 @@ std::size_t named(const Names& names, const std::string& name, Fields& in, const
     const auto at = names.find(name);
     if (at != names.end())
         return at->second;
-    in.wrong(key, std::string("there is no ") + what + " “" + name + "”.");
+    in.wrong(key, say("there is no {} “{}”.", sayAsItStands(what), name));
     return 0;
 }
 void addName(Names& names, const std::string& id, Fields& in) {

@@ -40,7 +40,7 @@ std::string stateTold(const State& s) { return s == State() ? "unknown" : record
 std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
     const Job& j = p.jobs[placed.job];
     if (j.pin && same(*j.pin, placed.from))
-        return "it is pinned there";
+        return say("it is pinned there");
     if (same(placed.from, 0.0))
         return {};
     for (const Placed& other : s.placed) {
@@ -65,7 +65,7 @@ std::string whyThen(const Problem& p, const Schedule& s, const Placed& placed) {
     for (const auto& [one, other] : p.apart) {
         const double days = (placed.from - p.midnight) / kDay;
         if ((one == placed.job || other == placed.job) && same(days, std::round(days)))
-            return "on another day than “" + p.jobs[one == placed.job ? other : one].id + "”";
+            return say("on another day than “{}”", p.jobs[one == placed.job ? other : one].id);
     }
     return p.hours           ? say("when somebody is there and free for it")
            : j.hands.empty() ? ""
@@ -100,7 +100,8 @@ std::string sentenceOf(const Problem& p, const Told& t) {
         words = say("{}, with {}", words,
                     count(asNeeded, "more to bring banks into the state they need,",
                           "more to bring banks into the states they need,"));
-    words += (wanted == 1 ? " takes " : " take ") + showDuration(s.makespan);
+    words = wanted == 1 ? say("{} takes {}", words, showDuration(s.makespan))
+                        : say("{} take {}", words, showDuration(s.makespan));
     if (t.answer.optimal)
         words += s.leftOut.empty() ? say("; nothing ends earlier")
                                    : say("; nothing worth more fits, and nothing as good ends earlier");
