@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstdint>
 
+#include "core/quantity/halves.h"
 #include "core/quantity/wide.h"
 
 namespace otterstone::trace {
@@ -12,6 +13,8 @@ namespace otterstone::trace {
 double gapThreshold(double medianStep) { return std::max(5.0 * medianStep, 5.0); }
 
 namespace {
+
+constexpr std::size_t kWorthAThread = 256; // blocks, that are half a millisecond's work
 
 // Some samples as doubles, decoded together: that is several times as fast as one by one.
 struct Doubles {
@@ -71,49 +74,100 @@ OTTERSTONE_WIDE std::size_t countAbove(const double* values, std::size_t count, 
     return static_cast<std::size_t>(above);
 }
 
+// What a block of rows, with the step to the next block, says by itself.
+struct BlockSeen {
+    BlockSums sums; ///< where there is no gap in it
+    std::size_t on = 0;
+    bool gap = false;
+};
+
+class Blocks {
+public:
+    Blocks(const Trace& trace, const Plateau& plateau, double gapSeconds)
+        : trace_(trace), gapSeconds_(gapSeconds), byAmps_(trace.hasCurrent()),
+          onLevel_(byAmps_ ? plateau.onAmps : plateau.onWatts),
+          seen_((trace.size() + kCheckpointRows - 1) / kCheckpointRows) {
+        std::array<double, 2> peaks{};
+        inHalves(seen_.size(), kWorthAThread, [&](std::size_t half, std::size_t from, std::size_t to) {
+            Doubles rows;
+            for (std::size_t b = from; b < to; ++b)
+                seen_[b] = look(b, rows, peaks[half]);
+        });
+        peakWatts_ = std::max(peaks[0], peaks[1]);
+    }
+
+    [[nodiscard]] std::size_t size() const { return seen_.size(); }
+    [[nodiscard]] const BlockSeen& operator[](std::size_t b) const { return seen_[b]; }
+    [[nodiscard]] double peakWatts() const { return peakWatts_; }
+    [[nodiscard]] std::size_t own(std::size_t b) const {
+        return std::min(kCheckpointRows, trace_.size() - b * kCheckpointRows);
+    }
+    /// With the first row of the next block.
+    [[nodiscard]] std::size_t reach(std::size_t b) const {
+        return std::min(own(b) + 1, trace_.size() - b * kCheckpointRows);
+    }
+    [[nodiscard]] bool isOn(const Doubles& rows, std::size_t k) const {
+        return (byAmps_ ? rows.amps : rows.watts)[k] > onLevel_;
+    }
+
+private:
+    [[nodiscard]] BlockSeen look(std::size_t b, Doubles& rows, double& peak) const {
+        const std::size_t first = b * kCheckpointRows, count = reach(b);
+        const double* const time = trace_.time.data() + first;
+        rows.decode(trace_, first, count);
+        if (countAbove(rows.watts.data(), own(b), peak) > 0)
+            peak = *std::max_element(rows.watts.begin(), rows.watts.begin() + static_cast<std::ptrdiff_t>(own(b)));
+        BlockSeen seen;
+        seen.on = countAbove((byAmps_ ? rows.amps : rows.watts).data(), own(b), onLevel_);
+        seen.gap = hasGap(time, count, gapSeconds_);
+        if (count > 1 && !seen.gap)
+            sumBlock(time, rows.watts.data(), rows.amps.data(), rows.volts.data(), count, seen.sums);
+        return seen;
+    }
+
+    const Trace& trace_;
+    double gapSeconds_;
+    bool byAmps_;
+    double onLevel_;
+    std::vector<BlockSeen> seen_;
+    double peakWatts_ = 0.0;
+};
+
 } // namespace
 
 Totals integrate(const Trace& trace, const Plateau& plateau, double gapSeconds, GapRule rule) {
     Totals totals;
     GapEstimator estimator(trace, gapSeconds);
-    const std::size_t n = trace.size();
-    totals.checkpoints.reserve(n / kCheckpointRows + 1);
+    const Blocks blocks(trace, plateau, gapSeconds);
+    totals.peakWatts = blocks.peakWatts();
+    totals.checkpoints.reserve(blocks.size());
     const double* const time = trace.time.data();
-    const bool current = trace.hasCurrent();
-    const double onLevel = current ? plateau.onAmps : plateau.onWatts;
     bool on = false;
-    Doubles block;
-    for (std::size_t first = 0; first < n; first += kCheckpointRows) {
+    Doubles rows; // of blocks that are looked at row by row
+    for (std::size_t b = 0; b < blocks.size(); ++b) {
+        const std::size_t first = b * kCheckpointRows, own = blocks.own(b), count = blocks.reach(b);
+        const BlockSeen& seen = blocks[b];
         totals.checkpoints.push_back(totals.wattHours);
-        const std::size_t own = std::min(kCheckpointRows, n - first);
-        const std::size_t count =
-            std::min(own + 1, n - first); // and the first sample of the next block, for the step to it
-        block.decode(trace, first, count);
-        const double* const level = current ? block.amps.data() : block.watts.data();
-        if (countAbove(block.watts.data(), own, totals.peakWatts) > 0)
-            totals.peakWatts =
-                *std::max_element(block.watts.begin(), block.watts.begin() + static_cast<std::ptrdiff_t>(own));
-        if (countAbove(level, own, onLevel) != (on ? own : 0)) {
-            for (std::size_t k = 0; k < own; ++k) {
-                if ((level[k] > onLevel) != on) {
-                    on = !on;
-                    totals.switches.push_back(first + k);
-                }
+        const bool switches = seen.on != (on ? own : 0);
+        if (switches || seen.gap)
+            rows.decode(trace, first, count);
+        for (std::size_t k = 0; switches && k < own; ++k) {
+            if (blocks.isOn(rows, k) != on) {
+                on = !on;
+                totals.switches.push_back(first + k);
             }
         }
-        if (count > 1 && !hasGap(time + first, count, gapSeconds)) {
-            BlockSums sums;
-            sumBlock(time + first, block.watts.data(), block.amps.data(), block.volts.data(), count, sums);
-            totals.wattHours += sums.watts;
-            totals.ampHours += sums.amps;
-            totals.voltHours += sums.volts;
-            totals.squareAmpHours += sums.squares;
+        if (!seen.gap) {
+            totals.wattHours += seen.sums.watts;
+            totals.ampHours += seen.sums.amps;
+            totals.voltHours += seen.sums.volts;
+            totals.squareAmpHours += seen.sums.squares;
             totals.hours += (time[first + count - 1] - time[first]) / 3600.0;
             continue;
         }
         for (std::size_t k = 0; k + 1 < count; ++k) {
-            const Sample here = block.at(k, time[first + k]);
-            const Sample next = block.at(k + 1, time[first + k + 1]);
+            const Sample here = rows.at(k, time[first + k]);
+            const Sample next = rows.at(k + 1, time[first + k + 1]);
             if (next.time - here.time <= gapSeconds) {
                 addStep(here, next, totals);
                 continue;
