@@ -212,8 +212,8 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
                     continue;
                 name(a, Role::Volts, "",
                      say("times column {} it gives column {}", std::to_string(b + 1), std::to_string(w + 1)));
-                name(b, Role::Amps, "", "the smaller of the two factors");
-                name(w, Role::Watts, "", "the product");
+                name(b, Role::Amps, "", say("the smaller of the two factors"));
+                name(w, Role::Watts, "", say("the product"));
                 found = true;
             }
         }
@@ -230,9 +230,9 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
                 if (taken[j] || i > (milli ? 15000.0 : 15.0))
                     continue;
                 name(k, Role::Volts, milli ? "mV" : "",
-                     milli ? "thousands, as millivolts of a USB port are"
-                           : "between 3 and 60, as the volts of a USB port are");
-                name(j, Role::Amps, milli ? "mA" : "", "behind the volts, and not more than 15 A");
+                     milli ? say("thousands, as millivolts of a USB port are")
+                           : say("between 3 and 60, as the volts of a USB port are"));
+                name(j, Role::Amps, milli ? "mA" : "", say("behind the volts, and not more than 15 A"));
                 found = true;
             }
         }
@@ -243,7 +243,7 @@ Result<GuessedFormat> guessFormat(const std::vector<std::string>& lines, const s
     for (std::size_t k = 0; k < width; ++k) {
         const double t = mean(columns[k]);
         if (!taken[k] && t > 5.0 && t < 90.0 && k > 1) {
-            name(k, Role::Temperature, "", "between 5 and 90 and steady, as °C are");
+            name(k, Role::Temperature, "", say("between 5 and 90 and steady, as °C are"));
             break;
         }
     }

@@ -43,10 +43,10 @@ void completeFromWatts(trace::Trace& t) {
 }
 
 std::string clockWarning(const std::vector<trace::ClockRepair>& repairs, const Rows& rows, const Recognition& r) {
-    std::string text = "The time steps back in line ";
+    std::string lines;
     for (std::size_t k = 0; k < repairs.size(); ++k)
-        text += (k > 0 ? ", " : "") + std::to_string(lineOf(rows, r, repairs[k].row));
-    return say("{}; it was mended from the rhythm of the rows around.", text);
+        lines += (k > 0 ? ", " : "") + std::to_string(lineOf(rows, r, repairs[k].row));
+    return say("The time steps back in line {}; it was mended from the rhythm of the rows around.", lines);
 }
 
 } // namespace
@@ -69,7 +69,7 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     log.skippedLines = rows.skipped;
     log.firstSkipped = rows.firstSkipped;
     if (rows.size() < 2) {
-        std::string why = "fewer than two lines hold a time and readings.";
+        std::string why = say("fewer than two lines hold a time and readings.");
         if (!rows.firstSkipped.empty())
             why = say("{} Line {}: {}.", why, std::to_string(rows.firstSkipped.front().line),
                       rows.firstSkipped.front().reason);

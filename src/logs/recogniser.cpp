@@ -123,7 +123,7 @@ private:
                 "column_chosen_twice", log_.name,
                 say("“{}” is chosen for {} and for {}.", r_.names[*index], roleKey(held->role), roleKey(role)),
                 say("One column is one thing: choose another for one of them.")};
-        r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, 0, 0, "set by hand"});
+        r_.columns.push_back({role, *index, r_.names[*index], 1.0, 0.0, 0, 0, say("set by hand")});
         return std::nullopt;
     }
 
@@ -138,13 +138,13 @@ private:
         const std::string where =
             r_.dialect.headerLine ? place(*r_.dialect.headerLine) : place(r_.dialect.firstDataLine);
         if (!r_.column(Role::Time) && !r_.column(Role::Date))
-            return Problem{"no_time_column", where, "no column names a time.", columnsFound()};
+            return Problem{"no_time_column", where, say("no column names a time."), columnsFound()};
         if (r_.column(Role::Watts))
             return std::nullopt;
         if (!r_.column(Role::Volts))
-            return Problem{"no_volts_column", where, "no column names volts.", columnsFound()};
+            return Problem{"no_volts_column", where, say("no column names volts."), columnsFound()};
         if (!r_.column(Role::Amps))
-            return Problem{"no_amps_column", where, "no column names amps.", columnsFound()};
+            return Problem{"no_amps_column", where, say("no column names amps."), columnsFound()};
         return std::nullopt;
     }
 
@@ -186,7 +186,7 @@ private:
         } else if (!cells.empty() && std::count(cells[0].begin(), cells[0].end(), '/') == 2) {
             return Problem{"ambiguous_date", place(r_.dialect.firstDataLine),
                            say("in “{}” nobody can tell the day from the month.", cells[0]),
-                           "Write dates as 2026-11-03, or give elapsed seconds."};
+                           say("Write dates as 2026-11-03, or give elapsed seconds.")};
         } else {
             return Problem{"no_time_column", place(r_.dialect.firstDataLine),
                            say("the cells of “{}” are no time: “{}”.", time->name, (cells.empty() ? "" : cells[0])),
@@ -226,7 +226,7 @@ private:
             if (!unit)
                 return Problem{"unknown_unit", log_.name,
                                say("“{}” is no unit of {}.", byHand->second, roleKey(c.role)),
-                               "Write it like --unit volts=mV."};
+                               say("Write it like --unit volts=mV.")};
             apply(c, *unit, say("the unit {} was set by hand", byHand->second));
             return std::nullopt;
         }

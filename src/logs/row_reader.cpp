@@ -131,11 +131,11 @@ LineKind RowReader::readCarefully(std::string_view line, Row& row) {
         return LineKind::Skipped;
     };
     if (!recognition_.headerText.empty() && trimmed(line) == trimmed(recognition_.headerText))
-        return skip("the header again");
+        return skip(say("the header again"));
     const auto time = timeOf(cells);
     if (!time) {
         const std::size_t at = recognition_.column(Role::Time)->index;
-        return skip(at < cells.size() ? say("“{}” is no time", cells[at].substr(0, 40)) : "no time in it");
+        return skip(at < cells.size() ? say("“{}” is no time", cells[at].substr(0, 40)) : say("no time in it"));
     }
     row.values[SlotTime] = *time;
     for (std::size_t column = 0; column < cells_.size(); ++column) {
@@ -146,7 +146,7 @@ LineKind RowReader::readCarefully(std::string_view line, Row& row) {
         const auto number =
             column < cells.size() ? parseCell(cells[column], recognition_.dialect.decimal) : std::nullopt;
         if (!number && required(slot)) {
-            const std::string name = column < recognition_.names.size() ? recognition_.names[column] : "a column";
+            const std::string name = column < recognition_.names.size() ? recognition_.names[column] : say("a column");
             if (column >= cells.size())
                 return skip(say("ends before “{}”", name));
             return skip(isNoReading(cells[column])

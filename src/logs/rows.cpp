@@ -1,5 +1,5 @@
 #include "logs/rows.h"
-
+#include "core/quantity/say.h"
 #include <algorithm>
 #include <array>
 #include <atomic>
@@ -259,7 +259,7 @@ private:
             const double* const time = columns.values[SlotTime];
             if (count > 0 && time[count] <= time[count - 1]) {
                 if (repeats())
-                    return skip("repeats the line before");
+                    return skip(say("repeats the line before"));
                 rows.stepsBack = rows.stepsBack || time[count] < time[count - 1];
             }
             ++count;

@@ -1,5 +1,5 @@
 #include "logs/source.h"
-
+#include "core/quantity/say.h"
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
@@ -145,9 +145,9 @@ Result<OpenedLog> recogniseEncoding(std::unique_ptr<Source> source, std::string 
 std::string encodingName(Encoding e) {
     switch (e) {
     case Encoding::Utf8: return "UTF-8";
-    case Encoding::Utf8Bom: return "UTF-8 with a byte-order mark";
-    case Encoding::Utf16Le: return "UTF-16, little-endian";
-    case Encoding::Utf16Be: return "UTF-16, big-endian";
+    case Encoding::Utf8Bom: return say("UTF-8 with a byte-order mark");
+    case Encoding::Utf16Le: return say("UTF-16, little-endian");
+    case Encoding::Utf16Be: return say("UTF-16, big-endian");
     case Encoding::Latin1: return "Latin-1";
     }
     return {};

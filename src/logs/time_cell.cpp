@@ -4,6 +4,7 @@
 
 #include "core/quantity/characters.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::logs {
 
@@ -94,15 +95,15 @@ std::optional<long> takeDate(std::string_view& text) {
 
 std::string timeFormWords(TimeForm form) {
     switch (form) {
-    case TimeForm::Elapsed: return "elapsed time as a number";
+    case TimeForm::Elapsed: return say("elapsed time as a number");
     case TimeForm::Clock: return "h:mm:ss";
     case TimeForm::MinuteClock: return "m:ss";
     case TimeForm::HourClock: return "h:mm";
-    case TimeForm::Iso: return "date and time";
-    case TimeForm::EpochSeconds: return "seconds since 1970";
-    case TimeForm::EpochMilliseconds: return "milliseconds since 1970";
-    case TimeForm::SpreadsheetSerial: return "a spreadsheet's day numbers";
-    case TimeForm::DateAndClock: return "a date column and a time column";
+    case TimeForm::Iso: return say("date and time");
+    case TimeForm::EpochSeconds: return say("seconds since 1970");
+    case TimeForm::EpochMilliseconds: return say("milliseconds since 1970");
+    case TimeForm::SpreadsheetSerial: return say("a spreadsheet's day numbers");
+    case TimeForm::DateAndClock: return say("a date column and a time column");
     }
     return {};
 }

@@ -56,7 +56,7 @@ Section labelSection(const BankMaterial& b) {
     Table t{"label", {{"what", "Printed"}, {"value", "Figure"}}, {}, {}};
     const auto add = [&](Spoken what, const std::string& value) {
         if (!value.empty())
-            t.rows.push_back({Cell::words(std::move(what).text()), Cell::words(value)});
+            t.rows.push_back({Cell::words(std::move(what)), Cell::words(value)});
     };
     if (l.capacity)
         add("capacity", say("{} mAh{}", showNumber(l.capacity->value * 1000.0, 6),
@@ -89,7 +89,7 @@ Section labelSection(const BankMaterial& b) {
         add("size",
             say("{} × {} × {} mm", showNumber(l.size->length), showNumber(l.size->width), showNumber(l.size->height)));
     if (l.warrantyMonths)
-        add("warranty", std::to_string(*l.warrantyMonths) + (*l.warrantyMonths == 1 ? " month" : " months"));
+        add("warranty", *l.warrantyMonths == 1 ? say("1 month") : say("{} months", std::to_string(*l.warrantyMonths)));
     add("also printed", l.alsoPrinted);
     if (l.price)
         add("price", priceWords(*l.price, l.currency, b.evidence.prices));
@@ -101,7 +101,8 @@ Section labelSection(const BankMaterial& b) {
     add("markings", bought.markings);
     std::string came = records::boughtWords(bought);
     if (!b.past.cameOn.empty() || b.past.cameAt)
-        came += (came.empty() ? "came" : say(", came")) + (b.past.cameOn.empty() ? "" : say(" on {}", b.past.cameOn)) +
+        came += (came.empty() ? say("came") : say(", came")) +
+                (b.past.cameOn.empty() ? "" : say(" on {}", b.past.cameOn)) +
                 (b.past.cameAt ? (b.past.cameOn.empty() ? " " : ", ") + records::stateWords(*b.past.cameAt) : "");
     add("bought", came);
     if (!bought.contents.empty()) {
@@ -263,7 +264,7 @@ std::string howMeasured(const Material& m) {
         from = from.empty() ? day : std::min(from, day);
         to = std::max(to, day);
     }
-    std::string s = std::to_string(b.runs.size()) + (b.runs.size() == 1 ? " run" : " runs");
+    std::string s = b.runs.size() == 1 ? say("1 run") : say("{} runs", std::to_string(b.runs.size()));
     if (!from.empty())
         s += from == to ? say(" on {}", from) : say(" from {} to {}", from, to);
     std::string read;

@@ -77,7 +77,7 @@ Section choiceSection(const Choice& choice) {
         t.rows.push_back({Cell::words(comparison.banks[r.bank]), Cell::figure(ranking.working(k, comparison, purpose)),
                           r.passes() ? share(r.chanceBest) : Cell::words(""),
                           r.passes() ? share(r.leadsUnderWeights) : Cell::words(""),
-                          Cell::words(gates.empty() ? "passes" : gates)});
+                          Cell::words(gates.empty() ? say("passes") : gates)});
         parts.columns.push_back({"bank" + std::to_string(r.bank + 1), comparison.banks[r.bank], true});
     }
     for (std::size_t k = 0; k < purpose.scales.size(); ++k) {
@@ -112,7 +112,7 @@ Section choiceSection(const Choice& choice) {
                                       showNumber(*turn.above, 2), turn.leaderAbove));
     }
     if (turns.items.empty())
-        turns.items.emplace_back("No single weight, from none to ten times, would put another bank first.");
+        turns.items.push_back(say("No single weight, from none to ten times, would put another bank first."));
     s.blocks.emplace_back(std::move(turns));
     return s;
 }

@@ -80,11 +80,11 @@ Section cautionSection() {
         "cautions",
         "Cautions",
         {Points{
-            {"Lithium cells burn. Do not use a bank that is swollen, damaged or smells; stop at smoke, hissing or a smell of hot resin.",
-             "Never open a bank or bridge its cells. Mains work, standards and disposal: local codes and licensed people.",
-             "Flying: rated watt-hours decide, and the carrier's rule stands.",
-             "Medical equipment: only the maker's approved back-up supplies; ask the clinician.",
-             "These findings inform about the specimens tested; they certify nothing."}}}};
+            {say("Lithium cells burn. Do not use a bank that is swollen, damaged or smells; stop at smoke, hissing or a smell of hot resin."),
+             say("Never open a bank or bridge its cells. Mains work, standards and disposal: local codes and licensed people."),
+             say("Flying: rated watt-hours decide, and the carrier's rule stands."),
+             say("Medical equipment: only the maker's approved back-up supplies; ask the clinician."),
+             say("These findings inform about the specimens tested; they certify nothing.")}}}};
 }
 
 Section changesSection(const Material& m, const Content& content) {

@@ -1,10 +1,12 @@
 #include "report/content.h"
 
+#include "core/quantity/version.h"
+
 namespace otterstone::report {
 
-Cell Cell::words(std::string text) {
+Cell Cell::words(Spoken text) {
     Cell c;
-    c.text = std::move(text);
+    c.text = std::move(text).text();
     return c;
 }
 
@@ -20,6 +22,10 @@ Cell Cell::figure(const Working& w) {
         c.expanded = w.value.expanded();
     c.unit = w.unit == Unit::Share ? "fraction" : symbol(w.unit);
     return c;
+}
+
+std::string imprint(const Content& c) {
+    return say("Otterstone {}, method version {}, {}", version(), std::to_string(c.method), c.at);
 }
 
 std::vector<const Table*> tablesOf(const Content& content, std::string_view key) {

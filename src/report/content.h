@@ -8,6 +8,7 @@
 #include <variant>
 #include <vector>
 
+#include "core/quantity/say.h"
 #include "core/quantity/working.h"
 
 namespace otterstone::report {
@@ -20,15 +21,17 @@ struct Cell {
     std::string code;    ///< for scripts: a verdict's words, a flight class
     bool marked = false; ///< found under unlike conditions
     bool bad = false;    ///< falls short; writers also show its words
-    [[nodiscard]] static Cell words(std::string text);
+    [[nodiscard]] static Cell words(Spoken text);
     /// A figure, with the digits its uncertainty allows.
     [[nodiscard]] static Cell figure(const Working& working);
 };
 
 struct Column {
+    Column(std::string k, Spoken words, bool right = false)
+        : key(std::move(k)), heading(std::move(words).text()), number(right) {}
     std::string key;
     std::string heading;
-    bool number = false; ///< set right
+    bool number; ///< set right
 };
 
 struct Table {
@@ -40,13 +43,15 @@ struct Table {
 
 /// Drawn by whoever can draw: the writer gets its SVG or paints it.
 struct Picture {
+    Picture(std::string k, Spoken words) : key(std::move(k)), caption(std::move(words).text()) {}
     std::string key;     ///< "ribbon:12", "trace:12", "usable", "behaviour:31", "overlay:recharge"
     std::string caption; ///< also what a reader who cannot see it gets
 };
 
 struct Paragraph {
+    explicit Paragraph(Spoken words, bool leads = false) : text(std::move(words).text()), lead(leads) {}
     std::string text;
-    bool lead = false; ///< the sentence to quote
+    bool lead; ///< the sentence to quote
 };
 
 struct Points {
@@ -56,10 +61,12 @@ struct Points {
 using Block = std::variant<Paragraph, Table, Picture, Points>;
 
 struct Section {
+    Section(std::string k, Spoken words, std::vector<Block> all = {}, bool page = false)
+        : key(std::move(k)), heading(std::move(words).text()), blocks(std::move(all)), newPage(page) {}
     std::string key;
     std::string heading;
     std::vector<Block> blocks;
-    bool newPage = false; ///< begins a page where there are pages
+    bool newPage; ///< begins a page where there are pages
 };
 
 struct Choice; ///< what a comparison rests on (material.h)
@@ -73,6 +80,8 @@ struct Content {
     std::shared_ptr<const Choice> choice; ///< of a comparison, for its picture
 };
 
+/// What a sheet was made with, by which method, and when.
+[[nodiscard]] std::string imprint(const Content& content);
 /// All tables of a key, in order.
 [[nodiscard]] std::vector<const Table*> tablesOf(const Content& content, std::string_view key);
 

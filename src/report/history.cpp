@@ -79,17 +79,17 @@ std::optional<Published> fromJson(const std::string& text, const std::string& at
 }
 
 Changes changesBetween(const Published& before, const Published& now) {
-    const std::string unknown = "unknown";
+    const std::string unknown = say("unknown");
     Changes c;
     if (before.method != now.method)
-        c.means.push_back(
-            {"method", "version " + std::to_string(before.method), "version " + std::to_string(now.method)});
+        c.means.push_back({say("method"), say("version {}", std::to_string(before.method)),
+                           say("version {}", std::to_string(now.method))});
     for (const auto& [name, stated] : now.means) {
         const auto was = before.means.find(name);
         if (was != before.means.end() && was->second != stated)
             c.means.push_back({name, was->second.empty() ? unknown : was->second, stated.empty() ? unknown : stated});
         else if (was == before.means.end())
-            c.means.push_back({name, unknown, stated.empty() ? "used now" : stated});
+            c.means.push_back({name, unknown, stated.empty() ? say("used now") : stated});
     }
     for (const auto& [name, shown] : now.figures) {
         const std::string* was = find(before.figures, name);

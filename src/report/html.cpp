@@ -135,8 +135,7 @@ std::string toHtml(const Content& c, const Pictures& pictures) {
             std::visit(w, b);
         w.out += "</section>\n";
     }
-    w.out += "<p class=\"faint\">Otterstone " + version() + ", method version " + std::to_string(c.method) + ", " +
-             escaped(c.at) + "</p>\n</main>\n</body>\n</html>\n";
+    w.out += "<p class=\"faint\">" + escaped(imprint(c)) + "</p>\n</main>\n</body>\n</html>\n";
     return std::move(w.out);
 }
 

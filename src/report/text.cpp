@@ -1,5 +1,4 @@
 // Markdown and tab-separated text.
-#include "core/quantity/version.h"
 #include "report/writers.h"
 
 namespace otterstone::report {
@@ -85,8 +84,7 @@ std::string toMarkdown(const Content& c) {
         for (const Block& b : s.blocks)
             std::visit(w, b);
     }
-    return w.out + "Otterstone " + version() + ", method version " + std::to_string(c.method) + ", " + plain(c.at) +
-           "\n";
+    return w.out + plain(imprint(c)) + "\n";
 }
 
 } // namespace otterstone::report

@@ -6,6 +6,7 @@
 #include "bench/instruments/builtin_instruments.h"
 #include "core/quantity/json_fields.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::bench {
 
@@ -74,25 +75,26 @@ std::string lastWord(const std::string& command) {
 // What is wrong with a command for this action; empty when nothing is.
 std::string faultOf(const std::string& action, const std::string& command, const std::string& usual) {
     if (!isPlain(command))
-        return "a command is one line of at most " + std::to_string(kLongestCommand) + " plain characters.";
+        return say("a command is one line of at most {} plain characters.", std::to_string(kLongestCommand));
     if (command.find(';') != std::string::npos)
-        return "this is more than one command.";
+        return say("this is more than one command.");
     if (usual.ends_with('?') && !command.empty() && command.find('?') == std::string::npos)
-        return "this asks nothing: a question has a “?”.";
+        return say("this asks nothing: a question has a “?”.");
     if (!usual.ends_with('?') && command.find('?') != std::string::npos)
-        return "this is a question, where something is set.";
+        return say("this is a question, where something is set.");
     if (usual.find("{value}") != std::string::npos && command.find("{value}") == std::string::npos)
-        return "the command has no {value} in it.";
+        return sayAsItStands("the command has no {value} in it.");
     if (usual.find("{value}") == std::string::npos && command.find("{value}") != std::string::npos)
-        return "there is no value to put in.";
+        return say("there is no value to put in.");
     if ((action == "on" || action == "off") && trimmed(command).empty())
-        return "without it the load could not be switched " + action + ".";
+        return action == "on" ? say("without it the load could not be switched on.")
+                              : say("without it the load could not be switched off.");
     if (action == "off" && (lastWord(command) == "on" || lastWord(command) == "1"))
-        return "this looks as if it switched the load on.";
+        return say("this looks as if it switched the load on.");
     return {};
 }
 
-std::string mendOf(const std::string& usual) { return "The usual command is “" + usual + "”."; }
+std::string mendOf(const std::string& usual) { return say("The usual command is “{}”.", usual); }
 
 // What a meter at the mains reads at most.
 constexpr Range kMains{300.0, 20.0, 4000.0};

@@ -7,6 +7,7 @@
 
 #include "core/quantity/json_text.h"
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::bench {
 
@@ -97,7 +98,7 @@ nlohmann::ordered_json toJson(const WebPage& page) {
 tl::expected<std::string, std::string> lineOf(const WebPage& page, const std::string& text) {
     const auto json = parseJson(text, "the page");
     if (!json)
-        return tl::unexpected(std::string("the page is no JSON"));
+        return tl::unexpected(say("the page is no JSON"));
     std::map<logs::Role, double> read;
     for (const auto& [role, path] : page.members) {
         const nlohmann::json* member = memberOf(*json, path);
@@ -109,14 +110,14 @@ tl::expected<std::string, std::string> lineOf(const WebPage& page, const std::st
                 value = *number;
         }
         if (!value || !std::isfinite(*value))
-            return tl::unexpected("the page holds no number at “" + path + "”");
+            return tl::unexpected(say("the page holds no number at “{}”", path));
         read[role] = *value;
     }
     const double volts = read.contains(logs::Role::Volts) ? read[logs::Role::Volts] : page.volts.value_or(0.0);
     // Of an alternating current the watts are what counts: what is told as amperes then is their share at these volts.
     const bool byWatts = read.contains(logs::Role::Watts);
     if (byWatts && !(volts > 0.0))
-        return tl::unexpected(std::string("the page says watts at no volts"));
+        return tl::unexpected(say("the page says watts at no volts"));
     const double amps = byWatts ? read[logs::Role::Watts] / volts : read[logs::Role::Amps];
     std::string line = digits(volts) + "," + digits(amps);
     for (const logs::Role role : {logs::Role::Temperature, logs::Role::Percent}) {

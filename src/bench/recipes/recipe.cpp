@@ -162,7 +162,7 @@ Result<Recipe> recipeFromJson(const std::string& text, const std::string& place)
     const auto needed = [&](const std::string& role, bool uses, const char* why) {
         if (uses && std::find(r.needs.begin(), r.needs.end(), role) == r.needs.end() &&
             std::find(r.uses.begin(), r.uses.end(), role) == r.uses.end())
-            f.wrong("needs", say("“{}” is missing, though {}.", role, why));
+            f.wrong("needs", say("“{}” is missing, though {}.", role, sayAsItStands(why)));
     };
     const auto any = [&](auto test) { return std::any_of(r.steps.begin(), r.steps.end(), test); };
     needed(role::load, any([](const Step& s) { return s.what == Step::Do::Load && s.load == 1; }),

@@ -49,7 +49,7 @@ std::string lasting(const Step& s, const Recipe& r) {
     case Ends::AtCutOff:
         return s.seconds > 0.0 ? say("until the output goes off, {} at most", showDuration(s.seconds))
                                : say("until the bank switches its output off");
-    case Ends::AtTaper: return "until the power stays below a twentieth of its peak";
+    case Ends::AtTaper: return say("until the power stays below a twentieth of its peak");
     case Ends::WhenSettled:
         return say("until the temperature has settled{}",
                    (s.seconds > 0.0 ? say(", {} at most", showDuration(s.seconds)) : std::string()));
@@ -69,7 +69,7 @@ std::string limitsOf(const Recipe& r) {
     if (r.lowVolts && *r.lowVolts > 0.0)
         s = say("{}, below {} under load", s, volts(*r.lowVolts));
     s = say("{}, above {}", s, volts(r.highVolts.value_or(usual.highVolts)));
-    return s + ", and after " + showDuration(r.hours ? *r.hours * 3600.0 : usual.seconds) + " at the latest.";
+    return say("{}, and after {} at the latest.", s, showDuration(r.hours ? *r.hours * 3600.0 : usual.seconds));
 }
 
 std::string amount(const Step& s, const label::Tier& tier) {
@@ -95,7 +95,7 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
             for (const auto& [place, words] : kPlaces) {
                 for (std::string* text : {&s.text, &s.port}) {
                     for (std::size_t at = text->find(place); at != std::string::npos; at = text->find(place))
-                        text->replace(at, std::string_view(place).size(), words);
+                        text->replace(at, std::string_view(place).size(), sayAsItStands(words));
                 }
             }
         }
@@ -147,7 +147,7 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
         }
     }
     if (!recipe.afterGone.empty())
-        all.push_back("When the output has gone off, find out what brings it back.");
+        all.push_back(say("When the output has gone off, find out what brings it back."));
     all.push_back(recipe.closingSeconds > 0.0
                       ? say("Load off; watch for another {}. {}", showDuration(recipe.closingSeconds), limitsOf(given))
                       : limitsOf(given));

@@ -65,10 +65,11 @@ std::optional<Problem> asksTooMuch(const Plan& plan) {
             continue;
         const Draw d = drawOf(s, tier);
         const Range& most = load->second.profile.most;
-        const auto tooMuch = [&](const std::string& of, const std::string& asked, const std::string& bears,
-                                 const std::string& mend) {
-            return Problem{"asks_too_much", say("step {} of the recipe", std::to_string(k + 1)),
-                           say("it asks for {}, and {} bears {}.", asked, of, bears), mend};
+        const auto tooMuch = [&](Spoken of, const std::string& asked, Spoken bears, Spoken mend) {
+            return Problem{
+                "asks_too_much", say("step {} of the recipe", std::to_string(k + 1)),
+                say("it asks for {}, and {} bears {}.", asked, std::move(of).text(), std::move(bears).text()),
+                std::move(mend).text()};
         };
         const std::string amps = showNumber(d.amps, 3) + " A";
         if (!(d.amps <= most.amps * kTolerance))

@@ -93,7 +93,7 @@ void Runner::beginRun() {
                         .toStdString();
     if (run.title.empty())
         run.title = plan_.recipe.name;
-    run.logName = plan_.rehearsal ? "rehearsed on the simulated bench" : "captured live";
+    run.logName = plan_.rehearsal ? say("rehearsed on the simulated bench") : say("captured live");
     std::vector<book::LiveTrace> traces;
     for (const auto& s : sources_)
         traces.push_back({{s->point, false, s->point == run.point ? std::nullopt : pieceOf(*s), run.logName},
@@ -289,7 +289,7 @@ void Runner::recorderFreed() {
     state_.progress.bookTrouble.clear();
     if (phase_ == Phase::Running || phase_ == Phase::Waiting)
         mark(records::Mark::What::Instrument, std::nullopt,
-             "the book could not be written for a while; nothing is missing");
+             say("the book could not be written for a while; nothing is missing"));
     tell(true);
 }
 

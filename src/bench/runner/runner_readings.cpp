@@ -122,8 +122,8 @@ bool Runner::allAnswer(std::string& missing) const {
             return because(say("the {} cannot be opened: {}", s->role, s->meter->trouble().toStdString()));
     }
     if (!sources_.front()->meter && !loads_[0])
-        return because("neither a meter nor a load that measures was chosen");
-    return !control_ || state_.inStep || because("the stand-in does not answer");
+        return because(say("neither a meter nor a load that measures was chosen"));
+    return !control_ || state_.inStep || because(say("the stand-in does not answer"));
 }
 
 bool Runner::allRead(std::string& missing) const {

@@ -6,6 +6,7 @@
 #include "bench/runner/runner_source.h"
 #include "core/quantity/format.h"
 
+#include "core/quantity/say.h"
 namespace otterstone::bench {
 
 namespace {
@@ -26,7 +27,7 @@ void Runner::beginStep() {
     while (state_.step < all.size() && all[state_.step].ifGone && !goesOn && !state_.outputGone)
         ++state_.step;
     if (state_.step >= plan_.recipe.steps.size()) {
-        endRun(state_.gone ? *state_.gone : Stop{StopKind::Done, "all steps are done"});
+        endRun(state_.gone ? *state_.gone : Stop{StopKind::Done, say("all steps are done")});
         return;
     }
     const Step& s = plan_.recipe.steps[state_.step];
@@ -123,7 +124,7 @@ void Runner::nextStep() {
     closeStep();
     if (state_.gone && !plan_.recipe.steps[state_.step].as.empty() && state_.watch.flows()) {
         // It is back: nothing more need be tried.
-        mark(records::Mark::What::Note, std::nullopt, "the output is on again");
+        mark(records::Mark::What::Note, std::nullopt, say("the output is on again"));
         const Stop stop = *state_.gone;
         state_.step = plan_.recipe.steps.size();
         endRun(stop);
@@ -150,7 +151,7 @@ void Runner::goOn() {
 void Runner::stepOver(const Stop& stop) {
     const Step& s = plan_.recipe.steps[std::min(state_.step, plan_.recipe.steps.size() - 1)];
     if ((stop.kind == StopKind::CutOff || stop.kind == StopKind::InstrumentLost) && plan_.recipe.goneMeans == "noted") {
-        mark(records::Mark::What::Note, std::nullopt, "the output went off");
+        mark(records::Mark::What::Note, std::nullopt, say("the output went off"));
         state_.stops->watchFor(false, s.ends == Ends::AtTaper, s.ends == Ends::WhenSettled, clock_.now());
         return;
     }

@@ -92,7 +92,8 @@ void Runner::watchHeat(double now) {
     if (column)
         state_.stops->heat().expect(kMeterHeat, now, silent);
     if (!thermometer_ && !column)
-        mark(records::Mark::What::Note, std::nullopt, "nothing measures the temperature: its limit is not watched");
+        mark(records::Mark::What::Note, std::nullopt,
+             say("nothing measures the temperature: its limit is not watched"));
     allowSilence();
 }
 
@@ -119,7 +120,7 @@ void Runner::sayWhatIsOpen() {
              say("the load is still on: {}; it is told again and again", state_.progress.stillOn));
     else if (state_.saidStillOn && loads_.areOff() && phase_ == Phase::Closing &&
              std::exchange(state_.saidStillOn, false))
-        mark(records::Mark::What::Instrument, std::nullopt, "the load is off now");
+        mark(records::Mark::What::Instrument, std::nullopt, say("the load is off now"));
 }
 
 // All is written down, or nothing was begun. It is over when the loads are off.
@@ -155,7 +156,7 @@ void Runner::shutDown() {
         loadsOff();
     if (state_.run != 0 && !state_.finishing && going) {
         if (!state_.stop) {
-            state_.stop = Stop{StopKind::Tester, "the window was closed"};
+            state_.stop = Stop{StopKind::Tester, say("the window was closed")};
             mark(records::Mark::What::Stop, std::nullopt, state_.stop->why);
         }
         flush();

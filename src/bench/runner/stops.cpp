@@ -94,7 +94,7 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
         if (cutOff_ && at - *goneSince_ >= kGoneSeconds) {
             if (!flowed_)
                 return Stop{StopKind::InstrumentLost,
-                            "the load draws nothing; is it connected, and the right way round"};
+                            say("the load draws nothing; is it connected, and the right way round")};
             if (!off && seen.volts >= kStillThere * carriedVolts_) // invariant 4
                 return Stop{
                     StopKind::InstrumentLost,
@@ -103,7 +103,7 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
             return Stop{StopKind::CutOff, goneMeans_ == "trip" ? say("the output tripped")
                                           : goneMeans_ == "auto-off"
                                               ? say("the output switched itself off at this small load")
-                                              : "the bank switched its output off"};
+                                              : say("the bank switched its output off")};
         }
     }
     if (taper_) {

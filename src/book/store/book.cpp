@@ -1,19 +1,19 @@
 #include "book/store/book.h"
-
 #include "book/store/check.h"
 #include "book/store/finding_store.h"
 #include "book/store/plan_store.h"
 #include "book/store/record_store.h"
 #include "book/store/schema.h"
 #include "book/store/sql.h"
+#include "core/quantity/say.h"
 
 namespace otterstone::book {
 
 namespace {
 
 Problem readOnlyProblem(const QString& path) {
-    return {"book_read_only", path.toStdString(), "the book is open for reading only.",
-            "Copy it to a folder you may write to, or make the file writable."};
+    return {"book_read_only", path.toStdString(), say("the book is open for reading only."),
+            say("Copy it to a folder you may write to, or make the file writable.")};
 }
 
 } // namespace

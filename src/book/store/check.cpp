@@ -106,7 +106,7 @@ Result<CheckReport> checkBook(const QString& path) {
                 say("table {}, row {} refers to something that is not there", q.value(0).text(), q.value(1).text()));
         if (version < currentVersion()) {
             report.faults.push_back(
-                "it is of an older version; open it once, so that it is brought up to date, and check it again");
+                say("it is of an older version; open it once, so that it is brought up to date, and check it again"));
             return report;
         }
         q = c.run("SELECT count(*) FROM bank WHERE removed = 0");

@@ -47,7 +47,7 @@ std::string stated(const Gear& g) {
     if (g.awg && g.metres)
         parts.push_back(say("{} m of AWG {}", showNumber(*g.metres), std::to_string(*g.awg)));
     if (g.ownDraw)
-        parts.emplace_back("own draw known");
+        parts.emplace_back(say("own draw known"));
     if (g.kelvin)
         figure("± ", *g.kelvin, " K");
     if (g.battery)
@@ -55,7 +55,7 @@ std::string stated(const Gear& g) {
     std::string all;
     for (const std::string& p : parts)
         all += (all.empty() ? "" : ", ") + std::string(p.substr(0, p.find_last_not_of(' ') + 1));
-    return all.empty() ? "accuracy not stated" : all;
+    return all.empty() ? say("accuracy not stated") : all;
 }
 
 std::string pathOf(const Run& run, bool in, const Bank& bank, const std::vector<Gear>& gear) {

@@ -57,7 +57,7 @@ Rippled rippledOf(const Bank& bank, Banks& was, Banks& is, Id gear) {
             rippled.rows.push_back({run->id, bank.name, run->title, std::move(changes)});
     }
     if (auto changes = together::changesBetween(was.judge(bank), is.judge(bank)); !changes.empty())
-        rippled.rows.push_back({kNew, bank.name, "all runs together", std::move(changes)});
+        rippled.rows.push_back({kNew, bank.name, say("all runs together"), std::move(changes)});
     rippled.fresh = is.takeFresh(bank);
     return rippled;
 }

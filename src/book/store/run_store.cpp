@@ -155,7 +155,7 @@ setup::Schools loadSchools(Connection& c) {
                 throw Damage(question, say("no house means “{}”", answer));
             schools.*(figure->figure) = *number;
         } catch (const Damage& damage) {
-            c.passOver("the house", damage);
+            c.passOver(say("the house"), damage);
         }
     }
     return schools;

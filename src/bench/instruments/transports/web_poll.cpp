@@ -61,7 +61,7 @@ void WebPoll::ask() {
         if (!std::exchange(heard_, true))
             Q_EMIT answered();
         const auto line = status < 300 ? lineOf(page_, reply->readAll().toStdString())
-                                       : tl::unexpected("the page answers with status " + std::to_string(status));
+                                       : tl::unexpected(say("the page answers with status {}", std::to_string(status)));
         // What cannot be read is a line, too: a spoiled one, that says why.
         next_.start(static_cast<int>(std::lround(page_.every * 1000.0)));
         put(QByteArray::fromStdString(line ? *line : line.error()));
