@@ -231,6 +231,19 @@ private Q_SLOTS:
         QVERIFY(!problem().apart.empty());
     }
 
+    void a_run_of_ones_own_is_of_any_kind_by_its_name() {
+        showPlan();
+        QTest::keyClick(tide(), Qt::Key_A);
+        QStringList offered;
+        for (const QComboBox* box : page()->panel()->findChildren<QComboBox*>()) {
+            for (int k = 0; k < box->count(); ++k)
+                offered << box->itemText(k);
+        }
+        for (const char* run : {"Drain, by hand", "Source × cable, by hand", "Pass-through and back-up, by hand"})
+            QVERIFY2(offered.contains(QString::fromUtf8(run)), run);
+        QTest::keyClick(tide(), Qt::Key_A);
+    }
+
     void hours_and_ends_are_typed_as_people_write_them() {
         showPlan();
         QTest::keyClick(tide(), Qt::Key_A);

@@ -118,7 +118,7 @@ void WishesPanel::buildEntry() {
     for (const bench::RecipeText& r : bench::builtinRecipes())
         entryRun_->addItem(qs(r.recipe.name), QStringList{qs(records::kindKey(r.recipe.kind)), qs(r.recipe.key)});
     for (const records::KindName& kind : records::kKinds)
-        entryRun_->addItem(tr("%1, by hand").arg(QLatin1String(kind.words)),
+        entryRun_->addItem(tr("%1, by hand").arg(qs(records::kindWords(kind.kind))),
                            QStringList{QLatin1String(kind.key), QString()});
     for (QComboBox* box : {entryBank_, entryRun_}) {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);

@@ -67,14 +67,14 @@ void HeatWatch::flowing(double watts, double now) {
 std::optional<std::string> HeatWatch::broken(double now) const {
     for (const auto& [name, s] : sources_) {
         if (now - s.heardAt >= s.silentSeconds)
-            return name +
+            return sayAsItStands(name) +
                    (s.oddity ? " " + *s.oddity : say(" has said nothing for {}", showDuration(now - s.heardAt, 1.0)));
         if (!flowingSince_)
             continue;
         const double same = now - std::max(s.sameSince, *flowingSince_);
         const bool everMoved = s.finest < 1e300;
         if ((everMoved && s.finest <= kFineStep && same >= kFineSame) || (!everMoved && same >= kNeverMoved))
-            return say("{} has stood at {} °C for {} while power flowed: it is stuck", name,
+            return say("{} has stood at {} °C for {} while power flowed: it is stuck", sayAsItStands(name),
                        showNumber(s.celsius.value_or(0.0), 4), showDuration(same));
     }
     return std::nullopt;

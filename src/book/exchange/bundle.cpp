@@ -17,6 +17,7 @@
 #include "book/store/json_records.h"
 #include "core/kinds/traced/json.h"
 #include "core/plan/campaign/wishes.h"
+#include "core/quantity/say.h"
 #include "core/quantity/version.h"
 #include "core/setup/method.h"
 #include "logs/csv.h"
@@ -178,7 +179,8 @@ void addPlans(const Book& book, json& all) {
                 {{"scope", at->scope}, {"at", at->at}, {"method", at->method}, {"said", at->json}});
     }
     for (const ChoiceKind& kind : choiceKinds()) {
-        if (const std::string text = book.choice(kind.key); !text.empty() && kind.check(text, kind.words))
+        if (const std::string text = book.choice(kind.key);
+            !text.empty() && kind.check(text, sayAsItStands(kind.words)))
             all["choices"][kind.key] = text;
     }
 }

@@ -62,7 +62,7 @@ std::string loadReadable(Connection& c, const ChoiceKind& kind) {
     std::string text = loadChoice(c, kind.key);
     if (text.empty())
         return text;
-    const auto readable = kind.check(text, kind.words);
+    const auto readable = kind.check(text, sayAsItStands(kind.words));
     if (readable)
         return text;
     c.passOver(readable.error().sentence());
