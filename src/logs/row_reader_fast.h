@@ -134,6 +134,11 @@ private:
                                                               const Columns& columns, std::size_t at) const {
     if (!fast_)
         return nullptr;
+    // Columns and tables by pointer: a library that checks every index takes a twentieth of the time.
+    double* const* const values = columns.values.data();
+    std::int32_t* const* const digitsOf = columns.digits.data();
+    const std::int64_t *const powers = kPowersOfTen.data(), *const mostDigits = kMostDigits.data();
+    const double* const divisors = kDoublePowers.data();
     const char delimiter = recognition_.dialect.delimiter;
     const char mark = recognition_.dialect.decimal;
     Marks marks(p);
@@ -155,23 +160,22 @@ private:
                 if (error != std::errc{} || !(std::fabs(value) < 1e300)) // "nan" and "inf" are no readings
                     return nullptr;
                 p = after;
-                columns.values[slot][at] = cell.scaled(value);
+                values[slot][at] = cell.scaled(value);
             } else if (!d.end) {
                 return nullptr; // spaces, words and quotes are read carefully
             } else if (p = d.end; cell.wholeDecimals >= 0) {
                 if (d.decimals > cell.wholeDecimals)
                     return nullptr;
                 const auto shift = static_cast<std::size_t>(cell.wholeDecimals - d.decimals);
-                if (d.digits > kMostDigits[shift])
+                if (d.digits > mostDigits[shift])
                     return nullptr;
-                const auto digits = static_cast<std::int32_t>(d.digits * kPowersOfTen[shift]);
-                columns.digits[slot][at] = negative ? -digits : digits;
+                const auto digits = static_cast<std::int32_t>(d.digits * powers[shift]);
+                digitsOf[slot][at] = negative ? -digits : digits;
             } else {
                 // Digits and power of ten are exact doubles, so their quotient is the nearest double (Clinger's fast
                 // path).
-                const double value =
-                    static_cast<double>(d.digits) / kDoublePowers[static_cast<std::size_t>(d.decimals)];
-                columns.values[slot][at] = cell.scaled(negative ? -value : value);
+                const double value = static_cast<double>(d.digits) / divisors[static_cast<std::size_t>(d.decimals)];
+                values[slot][at] = cell.scaled(negative ? -value : value);
             }
         } else {
             for (;;) {

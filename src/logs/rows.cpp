@@ -10,6 +10,7 @@
 #include <optional>
 #include <thread>
 
+#include "core/quantity/wide.h"
 #include "logs/row_reader_fast.h"
 
 namespace otterstone::logs {
@@ -185,7 +186,7 @@ private:
     }
 
     // Who is done with a segment before its turn leaves it beside, and goes on: a thread that sleeps is slow to wake.
-    void work() {
+    OTTERSTONE_WIDE_BITS void work() {
         RowReader reader(recognition_, asDoubles_);
         LineStarts starts(*log_.source);
         std::vector<char> buffer;
