@@ -84,6 +84,37 @@ private Q_SLOTS:
         const double exact = 5.0 * (2.0 * end + 600.0 * (1.0 - std::cos(end / 600.0))) / 3600.0;
         QVERIFY(near(work(t).totals.wattHours, exact));
     }
+    // Rows enough that a second core takes half of them: 100 times 50 minutes at 5 V 2 A and 10 minutes of nothing, a
+    // reading of 4 A and a gap of 100 s, in either half. Sums of rectangles and of triangles at their ends, by hand.
+    void many_rows_are_summed_as_few_are_data() {
+        QTest::addColumn<int>("odd");
+        QTest::newRow("in the first half") << 7;
+        QTest::newRow("in the second half") << 93;
+    }
+    void many_rows_are_summed_as_few_are() {
+        QFETCH(int, odd);
+        constexpr std::size_t kOn = 6000, kOff = 1200;
+        Trace t;
+        for (int k = 0; k < 100; ++k) {
+            for (std::size_t row = 0; row < kOn + kOff; ++row) {
+                const bool jumps = k == odd && row == 3000;
+                t.time.push_back(t.time.empty() ? 0.0 : t.time.back() + (jumps ? 100.0 : 0.5));
+                t.volts.push_back(5.0);
+                t.amps.push_back(row >= kOn ? 0.0 : k == odd && row == 1000 ? 4.0 : 2.0);
+            }
+        }
+        const Worked w = work(t);
+        const double steady = 100.0 * (kOn - 1) * 0.5 * 10.0, edges = 199.0 * 0.5 * 5.0;
+        QVERIFY(near(w.totals.wattHours, (steady + edges + 0.5 * 10.0 + 99.5 * 10.0) / 3600.0, 1e-9));
+        QVERIFY(near(w.totals.squareAmpHours,
+                     (100.0 * (kOn - 1) * 0.5 * 4.0 + 199.0 * 0.5 * 2.0 + 0.5 * 12.0 + 99.5 * 4.0) / 3600.0, 1e-9));
+        QVERIFY(near(w.totals.hours, t.span() / 3600.0, 1e-9));
+        QCOMPARE(w.totals.peakWatts, 20.0);
+        QCOMPARE(w.totals.gaps.size(), std::size_t(1));
+        QCOMPARE(w.totals.switches.size(), std::size_t(200));
+        for (std::size_t k = 0; k < 200; ++k)
+            QCOMPARE(w.totals.switches[k], k / 2 * (kOn + kOff) + (k % 2) * kOn);
+    }
     void squares_are_not_the_mean_squared() {
         Trace t; // B2: ∫I² dt of half an hour at 1 A and half at 3 A is 5 A²h, not the mean's 4
         addLevel(t, 1800, 5.0, 1.0);
