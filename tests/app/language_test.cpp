@@ -114,18 +114,52 @@ private Q_SLOTS:
                                      "A to C"}; // typed: the plan's end, a cable's ends
         for (const records::Bank& bank : window_.book().banks()) {
             all.insert(all.end(), {bank.name, bank.notes});
-            for (const records::Run& run : window_.book().runs(bank.id))
+            for (const records::Run& run : window_.book().runs(bank.id)) {
                 all.insert(all.end(), {run.title, run.notes, run.port});
+                if (!run.sheet)
+                    continue;
+                for (const auto& row : run.sheet->rows)
+                    all.insert(all.end(), row.begin(), row.end());
+            }
         }
         for (const records::Gear& gear : window_.book().gear())
             all.insert(all.end(), {gear.name, gear.notes});
         for (const bench::RecipeText& recipe : bench::builtinRecipes()) // their words are their files'
             all.insert(all.end(), {recipe.recipe.name, recipe.recipe.about});
         // Units and names, and what is typed: a meter's accuracy, a load's modes, the hours of a week, a state.
-        for (const char* word :
-             {"Wh",  "mAh", "Ah",   "mWh", "kWh",  "mV",     "mW",      "mA",    "mΩ",         "USB",
-              "min", "PDF", "HTML", "CSV", "JSON", "volts",  "amps",    "clock", "ppm",        "CC",
-              "CP",  "CR",  "mon",  "sat", "sun",  "people", "unknown", "full",  "Otterstone", "otterstone"})
+        for (const char* word : {"Wh",
+                                 "mAh",
+                                 "Ah",
+                                 "mWh",
+                                 "kWh",
+                                 "mV",
+                                 "mW",
+                                 "mA",
+                                 "mΩ",
+                                 "USB",
+                                 "min",
+                                 "PDF",
+                                 "HTML",
+                                 "CSV",
+                                 "JSON",
+                                 "volts",
+                                 "amps",
+                                 "clock",
+                                 "ppm",
+                                 "CC",
+                                 "Power Delivery",
+                                 "Type-C",
+                                 "Battery Charging", // standards
+                                 "CP",
+                                 "CR",
+                                 "mon",
+                                 "sat",
+                                 "sun",
+                                 "people",
+                                 "unknown",
+                                 "full",
+                                 "Otterstone",
+                                 "otterstone"})
             all.emplace_back(word);
         std::ranges::sort(all, std::ranges::greater(),
                           &std::string::size); // a name within another is not cut out of it

@@ -172,11 +172,10 @@ Working cellFigure(const SurveyCell& c, const Facts& facts) {
     if (tolerance)
         w.parts.push_back(remark(
             "tolerance",
-            showNumber(tolerance->low) + " to " + showNumber(tolerance->high) + " V at the port (" +
-                std::string(label::usbFacts()[static_cast<std::size_t>(c.tierVolts > 5.6 ? label::Fact::FixedTolerance
-                                                                                         : label::Fact::SourceLow)]
-                                .standard) +
-                ", from memory)"));
+            say("{} to {} V at the port ({}, from memory)", showNumber(tolerance->low), showNumber(tolerance->high),
+                label::usbFacts()[static_cast<std::size_t>(c.tierVolts > 5.6 ? label::Fact::FixedTolerance
+                                                                             : label::Fact::SourceLow)]
+                    .standard)));
     for (const Try& t : c.tries) {
         if (c.tries.size() > 1 || !t.note.empty())
             w.parts.push_back(remark(say("row {}", std::to_string(t.row + 1)), tryWords(c, t)));
