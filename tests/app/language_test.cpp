@@ -1,6 +1,7 @@
 // Ready for other languages: under a language that nobody speaks every page says all of its own words in it, and cuts
 // none of them off.
 #include <algorithm>
+#include <cctype>
 #include <functional>
 #include <set>
 #include <vector>
@@ -113,13 +114,18 @@ private Q_SLOTS:
         std::vector<std::string> all{"the supply boat", "demo-1", "C to C",
                                      "A to C"}; // typed: the plan's end, a cable's ends
         for (const records::Bank& bank : window_.book().banks()) {
-            all.insert(all.end(), {bank.name, bank.notes});
+            all.insert(all.end(), {bank.name, bank.notes, bank.past.bought.where, bank.past.bought.markings});
             for (const records::Run& run : window_.book().runs(bank.id)) {
                 all.insert(all.end(), {run.title, run.notes, run.port});
                 if (!run.sheet)
                     continue;
-                for (const auto& row : run.sheet->rows)
-                    all.insert(all.end(), row.begin(), row.end());
+                all.insert(all.end(), run.sheet->devices.begin(), run.sheet->devices.end());
+                for (const auto& row : run.sheet->rows) {
+                    for (const std::string& cell : row) {
+                        if (std::ranges::any_of(cell, [](unsigned char c) { return std::isalpha(c); }))
+                            all.push_back(cell);
+                    }
+                }
             }
         }
         for (const records::Gear& gear : window_.book().gear())

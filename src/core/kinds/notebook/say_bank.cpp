@@ -184,10 +184,10 @@ private:
         if (!std::isfinite(p.high))
             return;
         add(figure(key::chargesPerBank, otterstone::say("charges of {} from the full bank", p.name),
-                   otterstone::say("{} points of the device for {} of the bank", number(p.points.value()),
-                                   (f_.used->whole() ? std::string("all")
-                                                     : otterstone::say("{} to {} points", number(f_.used->low),
-                                                                       number(f_.used->high)))),
+                   f_.used->whole()
+                       ? otterstone::say("{} points of the device for all of the bank", number(p.points.value()))
+                       : otterstone::say("{} points of the device for {} to {} points of the bank",
+                                         number(p.points.value()), number(f_.used->low), number(f_.used->high)),
                    bounds(p.low, p.high), Unit::None, "device", std::move(note)));
     }
 };
