@@ -94,8 +94,8 @@ class LanguageTest : public QObject {
     }
     // As a whole, not word by word: that a recipe says "load" offers no other "load" for translation.
     void know(const std::string& text) {
-        const QString whole = QString::fromStdString(text).trimmed();
-        if (!whole.isEmpty())
+        QString whole = QString::fromStdString(text).trimmed();
+        for (int k = 0; k < 2 && !whole.isEmpty(); ++k, whole[0] = whole[0].toUpper()) // as a sentence begins with it
             written_.emplace_back(QStringLiteral("(?<!\\p{L})%1(?!\\p{L})").arg(QRegularExpression::escape(whole)));
     }
     [[nodiscard]] QString unknown(const QString& text) const {
@@ -114,7 +114,8 @@ private Q_SLOTS:
         std::vector<std::string> all{"the supply boat", "demo-1", "C to C",
                                      "A to C"}; // typed: the plan's end, a cable's ends
         for (const records::Bank& bank : window_.book().banks()) {
-            all.insert(all.end(), {bank.name, bank.notes, bank.past.bought.where, bank.past.bought.markings});
+            all.insert(all.end(), {bank.name, bank.notes, bank.past.bought.where, bank.past.bought.markings,
+                                   records::showContents(bank.past.bought.contents)});
             for (const records::Run& run : window_.book().runs(bank.id)) {
                 all.insert(all.end(), {run.title, run.notes, run.port});
                 if (!run.sheet)

@@ -39,7 +39,7 @@ std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& 
     return meteredAmps(*v, rows.digit(key), facts);
 }
 
-Working figure(std::string key, Spoken label, Spoken formula, const Measured& value, Unit unit, std::string point,
+Working figure(std::string key, Spoken label, Spoken formula, const Measured& value, Unit unit, Spoken point,
                Spoken note) {
     Working w;
     w.key = std::move(key);
@@ -47,7 +47,7 @@ Working figure(std::string key, Spoken label, Spoken formula, const Measured& va
     w.formula = std::move(formula).text();
     w.value = value;
     w.unit = unit;
-    w.point = std::move(point);
+    w.point = std::move(point).text();
     w.note = std::move(note).text();
     w.partialDoubt = !value.hasDoubt() && unit != Unit::Second; // a reading's own digits, no more
     return w;

@@ -13,7 +13,7 @@ namespace otterstone::kinds {
 [[nodiscard]] std::optional<Measured> readAmps(Rows& rows, std::string_view key, const Facts& facts);
 
 [[nodiscard]] Working figure(std::string key, Spoken label, Spoken formula, const Measured& value, Unit unit,
-                             std::string point, Spoken note = {});
+                             Spoken point, Spoken note = {});
 /// So much doubt is known of it that a meter's accuracy would change little: it is shown with its ±, though that
 /// accuracy is not known. From a standard uncertainty of 3 % on; common practice, no published source.
 [[nodiscard]] bool mostlyKnown(const Measured& value);

@@ -40,7 +40,7 @@ void observe(Seen& seen) {
         total.key = "together_watts";
         total.label = say("all together");
         total.unit = Unit::Watt;
-        total.point = "bank out";
+        total.point = say("bank out");
         total.value = Measured(0.0);
         bool whole = !r.ports.empty(), allAlone = true, allKept = true;
         for (const SharedPort& p : r.ports) {

@@ -297,7 +297,7 @@ void addPace(const Context& c, Finding& f, double on, double off) {
         w.label = std::move(label).text();
         w.value = value;
         w.unit = unit;
-        w.point = "device";
+        w.point = say("device");
         w.note = say("by its own display, each percent good to its last digit");
         f.figures.push_back(std::move(w));
     };
