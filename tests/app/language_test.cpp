@@ -111,13 +111,13 @@ private Q_SLOTS:
         speak(&PseudoLanguage::ofCore);
         QVERIFY(window_.prepare(true));
         QVERIFY(window_.openCopy());
-        std::vector<std::string> all{"the supply boat", "demo-1", "C to C",
+        std::vector<std::string> all{"the supply boat", "Second torch", "demo-1", "C to C",
                                      "A to C"}; // typed: the plan's end, a cable's ends
         for (const records::Bank& bank : window_.book().banks()) {
             all.insert(all.end(), {bank.name, bank.notes, bank.past.bought.where, bank.past.bought.markings,
                                    records::showContents(bank.past.bought.contents)});
             for (const records::Run& run : window_.book().runs(bank.id)) {
-                all.insert(all.end(), {run.title, run.notes, run.port});
+                all.insert(all.end(), {run.title, run.notes, run.port, run.logName});
                 if (!run.sheet)
                     continue;
                 all.insert(all.end(), run.sheet->devices.begin(), run.sheet->devices.end());
