@@ -69,7 +69,7 @@ Section methodSection(const Material& m) {
                                         std::to_string(setup::kMethodVersion))});
     Table gear{"gear", {{"name", "Gear"}, {"kind", "Kind"}, {"accuracy", "As stated"}}, {}, {}};
     for (const GearSaid& g : m.gear)
-        gear.rows.push_back({Cell::words(g.name), Cell::words(g.kind), Cell::words(g.accuracy)});
+        gear.rows.push_back({Cell::words(g.name), Cell::words(sayAsItStands(g.kind)), Cell::words(g.accuracy)});
     if (!gear.rows.empty())
         s.blocks.emplace_back(std::move(gear));
     return s;

@@ -40,9 +40,9 @@ Working workingOf(const Prediction& p) {
         w.parts.push_back(
             remark(say("at {} V", showNumber(m.volts.value)),
                    say("charger {}, cable {} A, bank {}{}", amps(m.charger), showNumber(m.cable.value), amps(m.bank),
-                       (m.amps.value > 0.0
-                            ? ": " + showNumber(m.watts().value, 3) + " W, decided by the " + bindingName(m.binding)
-                            : std::string(": not possible")))));
+                       m.amps.value > 0.0
+                           ? say(": {} W, decided by the {}", showNumber(m.watts().value, 3), bindingName(m.binding))
+                           : say(": not possible"))));
     }
     return w;
 }
@@ -50,7 +50,7 @@ Working workingOf(const Prediction& p) {
 } // namespace
 
 std::string bindingName(Binding b) {
-    return b == Binding::Charger ? "charger" : b == Binding::Cable ? "cable" : "bank";
+    return b == Binding::Charger ? say("charger") : b == Binding::Cable ? say("cable") : say("bank");
 }
 
 std::optional<double> mostWatts(const Side& side) {
