@@ -232,12 +232,10 @@ private Q_SLOTS:
         }
         static const QRegularExpression word(QStringLiteral("(?<![\\p{L}\\d])[A-Za-z]{3,}(?!\\p{L})")),
             common(QStringLiteral("[aceginorsuyz]"));
-        // What is not said yet; and marks, counts and currencies, which are typed and read again.
-        static const QStringList left =
-            QStringLiteral("printed points crowns months drains plugged torch too that steps small its "
-                           "held head for error charger combinations charging time stays replug "
-                           "recharge most keeps heat gains drain combination thermometer much meter "
-                           "label health empty cycles")
+        // What is typed and read again (marks, states, counts, claimed devices, currencies), a unit, and what a
+        // thermometer without a name is called.
+        static const QStringList typed =
+            QStringLiteral("plugged replug error charger heat empty cycles health head torch crowns points thermometer")
                 .split(QLatin1Char(' '));
         std::set<QString> plain;
         for (QString text : texts) {
@@ -245,7 +243,7 @@ private Q_SLOTS:
                 text.replace(known, QStringLiteral(" "));
             for (auto found = word.globalMatch(text); found.hasNext();) {
                 const QRegularExpressionMatch match = found.next();
-                if (match.captured().contains(common) && !left.contains(match.captured()))
+                if (match.captured().contains(common) && !typed.contains(match.captured()))
                     plain.insert(match.captured() + QStringLiteral(": ") +
                                  text.mid(std::max<qsizetype>(0, match.capturedStart() - 40), 90).simplified());
             }

@@ -180,10 +180,10 @@ private:
             if (!kinds::wholeRecharge(r) || r.settling || !r.finding->recharge->stops.empty())
                 continue;
             const bool small = r.chargerWatts && takes > 0.0 && *r.chargerWatts < 0.98 * takes;
-            const std::string with = r.chargerWatts
-                                         ? say("charger of {} W{}", showNumber(*r.chargerWatts, 3),
-                                               (small ? ", too small for its " + showNumber(takes, 3) + " W" : ""))
-                                         : say("charger not stated");
+            const std::string with = r.chargerWatts ? (small ? say("charger of {} W, too small for its {} W",
+                                                                   showNumber(*r.chargerWatts, 3), showNumber(takes, 3))
+                                                             : say("charger of {} W", showNumber(*r.chargerWatts, 3)))
+                                                    : say("charger not stated");
             for (const auto& [key, from, time] :
                  {std::tuple(fig::recharge80, key::timeTo80, r.finding->recharge->timeTo80),
                   std::tuple(fig::recharge100, key::timeTo100, r.finding->recharge->timeTo100)}) {

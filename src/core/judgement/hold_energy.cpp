@@ -86,7 +86,7 @@ void byCells(const Case& c, Held& row) {
         w.key = "cells_wh";
         w.label = say("energy of the cells");
         w.unit = Unit::WattHour;
-        w.point = "cells";
+        w.point = say("cells");
         w.value = combine(value, std::array{Sensitivity{&given, value / given.value() / 2.0},
                                             Sensitivity{&taken, value / taken.value() / 2.0}})
                       .with(ErrorSource::ofBank("", "how the losses divide"),

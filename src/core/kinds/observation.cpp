@@ -95,7 +95,8 @@ std::string Observation::said() const {
         return s;
     case What::PassThrough: s = whatWords(what) + ": " + words; break;
     case What::LowMode:
-        s = say("the low-current mode {} it on", (yes.value_or(false) ? "keeps" : say("does not keep")));
+        s = yes.value_or(false) ? say("the low-current mode keeps it on")
+                                : say("the low-current mode does not keep it on");
         break;
     case What::AutoOff: s = say("went to sleep at {} mA", showNumber(amps.value_or(0.0) * 1000.0, 3)); break;
     case What::TimeTo80:

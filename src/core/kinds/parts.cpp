@@ -80,7 +80,7 @@ std::string listed(const std::vector<std::string>& names) {
 }
 
 std::string counted(std::size_t n, const char* one, const char* many) {
-    return std::to_string(n) + " " + (n == 1 ? one : many);
+    return std::to_string(n) + " " + sayAsItStands(n == 1 ? one : many);
 }
 
 } // namespace otterstone::kinds

@@ -14,7 +14,7 @@ Rating ratingOf(WattHours energy, bool printed, std::string formula, std::string
     w.label = say("rated energy");
     w.value = Measured(energy.value);
     w.unit = Unit::WattHour;
-    w.point = "label";
+    w.point = say("label");
     w.formula = std::move(formula);
     w.note = std::move(note);
     return rating;

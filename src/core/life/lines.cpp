@@ -94,7 +94,9 @@ Booked bookedBetween(const Life& life, const OwnCount& from, const OwnCount& to)
     return b;
 }
 
-std::string runsWords(std::size_t n, const char* what) { return std::to_string(n) + " " + what + (n == 1 ? "" : "s"); }
+std::string runsWords(std::size_t n, const char* what) {
+    return std::to_string(n) + " " + sayAsItStands(n == 1 ? std::string(what) : std::string(what) + "s");
+}
 
 } // namespace
 
@@ -113,14 +115,15 @@ void tellCounts(Life& life) {
             const std::string when = say("From {} to {}", counts[k - 1].on, counts[k].on);
             if (*b < *a) {
                 life.sentences.push_back(
-                    say("{} its own count of Wh {} went down: it began anew, or a reading slipped.", when, way));
+                    say("{} its own count of Wh {} went down: it began anew, or a reading slipped.", when,
+                        sayAsItStands(way)));
                 return;
             }
             if (booked.onTheDay || runs == 0)
                 return;
             Working own;
             own.key = std::string("own_count_") + way + ":" + counts[k].on;
-            own.label = say("its own count of what went {}", way);
+            own.label = say("its own count of what went {}", sayAsItStands(way));
             own.value = Measured(*b - *a);
             own.unit = Unit::WattHour;
             own.formula = showNumber(*b, 6) + " − " + showNumber(*a, 6);
@@ -135,7 +138,7 @@ void tellCounts(Life& life) {
             own.parts = {book};
             life.sentences.push_back(
                 say("{} it counted {} {} itself; {} in the book gave {}. What was used besides is in its count alone.",
-                    when, own.shown(), way, runsWords(runs, what), book.shown()));
+                    when, own.shown(), sayAsItStands(way), runsWords(runs, what), book.shown()));
             life.figures.push_back(std::move(own));
             life.figures.push_back(std::move(book));
         };

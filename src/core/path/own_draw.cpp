@@ -20,7 +20,7 @@ OwnDrawEstimate ownDrawEnergy(const OwnDraw& draw, double voltHours, double hour
                             showNumber(e.constantPowerWh, 3), showNumber(e.constantCurrentWh, 3));
     e.working.value = e.wattHours;
     e.working.unit = Unit::WattHour;
-    e.working.point = "meter";
+    e.working.point = say("meter");
     e.working.note = say("{} mA read at {} V; {}", showNumber(draw.amps * 1000.0, 3), showNumber(draw.volts, 3),
                          (e.matters ? say("counted, the two views' spread as doubt")
                                     : say("less than a third of the standard uncertainty either way: left out")));

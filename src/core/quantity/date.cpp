@@ -5,6 +5,7 @@
 #include <cstdio>
 
 #include "core/quantity/format.h"
+#include "core/quantity/say.h"
 
 namespace otterstone {
 
@@ -37,15 +38,15 @@ bool isDay(std::string_view text) { return text.size() == 10 && secondsOf(std::s
 std::string dayOf(const std::string& iso) { return iso.substr(0, 10); }
 
 std::string spanWords(double days) {
-    const auto words = [](double value, const char* one) {
+    const auto words = [](double value, Pattern<0> one, Pattern<1> many) {
         const std::string number = showNumber(value, value < 10.0 ? 2 : 3);
-        return number + " " + one + (number == "1" ? "" : "s");
+        return number == "1" ? say(one) : say(many, number);
     };
     if (days < 45.0)
-        return words(std::round(days), "day");
+        return words(std::round(days), "1 day", "{} days");
     if (days < 540.0)
-        return words(std::round(days / 365.25 * 12.0), "month");
-    return words(days / 365.25, "year");
+        return words(std::round(days / 365.25 * 12.0), "1 month", "{} months");
+    return words(days / 365.25, "1 year", "{} years");
 }
 
 } // namespace otterstone

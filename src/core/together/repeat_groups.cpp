@@ -55,7 +55,7 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
         }
         if (all.size() + g.leftOut.size() < 2 || all.empty())
             continue;
-        g.what = say("{} at {} W{}", kind, showNumber(repeatedAt(runs[k].finding), 2),
+        g.what = say("{} at {} W{}", sayAsItStands(kind), showNumber(repeatedAt(runs[k].finding), 2),
                      (runs[k].conditions.empty() ? "" : ", " + records::showConditions(runs[k].conditions)));
         std::vector<Working> schools;
         const auto as = [&](const char* key, const std::vector<const RunEntry*>& of) {

@@ -158,11 +158,12 @@ private:
             at = all.insert(at, {pair, {}});
         at->into.push_back(std::move(into));
     }
-    [[nodiscard]] static std::string words(const std::vector<Brings>& all, const char* what) {
+    [[nodiscard]] static std::string words(const std::vector<Brings>& all, bool asMuch) {
         std::vector<std::string> each;
         each.reserve(all.size());
         for (const Brings& b : all)
-            each.push_back(otterstone::say("{} brings {} into {}", b.pair, what, listed(b.into)));
+            each.push_back(asMuch ? otterstone::say("{} brings as much into {}", b.pair, listed(b.into))
+                                  : otterstone::say("{} brings most into {}", b.pair, listed(b.into)));
         std::string text;
         for (std::size_t k = 0; k < each.size(); ++k)
             text += (k == 0 ? "" : "; ") + each[k];
@@ -191,10 +192,10 @@ private:
         const bool apart =
             std::ranges::any_of(flowing, [](const MatrixLayer* l) { return l->ownApart && l->combinations > 1; });
         if (!most.empty())
-            say((apart ? otterstone::say("Own chargers apart, ") : "") + words(most, "most"));
+            say((apart ? otterstone::say("Own chargers apart, ") : "") + words(most, false));
         if (!asMuch.empty())
             say(asMuch.size() > 3 ? otterstone::say("{} others bring as much.", std::to_string(asMuch.size()))
-                                  : words(asMuch, "as much"));
+                                  : words(asMuch, true));
         for (const Brings& b : alone)
             say(otterstone::say("Only {} was tried into {}.", b.pair, listed(b.into)));
         for (const Brings& b : besideOwn)
@@ -256,10 +257,10 @@ private:
                 continue;
             std::string words;
             for (std::size_t k = 0; k < states.size(); ++k) {
-                const std::string count = flowed[k] == 0 ? "none" : std::to_string(flowed[k]);
+                const std::string count = flowed[k] == 0 ? otterstone::say("none") : std::to_string(flowed[k]);
                 const bool ours = portOf(facts_, into);
                 const std::string verb =
-                    k > 0 ? (ours ? otterstone::say(", from") : ", by")
+                    k > 0 ? (ours ? otterstone::say(", from") : otterstone::say(", by"))
                           : otterstone::say("{} {}", into,
                                             ours ? otterstone::say("takes from") : otterstone::say("is charged by"));
                 words += otterstone::say("{} {} of {} when “{}”", verb, count,

@@ -220,7 +220,11 @@ std::vector<std::string> passingKeys() {
     return keys;
 }
 
-std::string balanceWords(Balance b) { return b == Balance::Gains ? "gains" : b == Balance::Holds ? "holds" : "loses"; }
+std::string balanceWords(Balance b) {
+    return b == Balance::Gains   ? otterstone::say("gains")
+           : b == Balance::Holds ? otterstone::say("holds")
+                                 : otterstone::say("loses");
+}
 
 PassThroughFinding passThrough(const Sheet& sheet, const Facts& facts) {
     PassThroughFinding f;

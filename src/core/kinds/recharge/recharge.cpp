@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/kinds/figure_keys.h"
+#include "core/kinds/parts.h"
 #include "core/path/meter_errors.h"
 #include "core/quantity/say.h"
 
@@ -394,8 +395,8 @@ void findRecharge(const Context& c, Finding& f) {
                                 [&](const trace::Stretch& s) { return s.from < t.to && t.from < s.to; });
         }));
     if (slowed > 0)
-        f.warnings.push_back({"throttled", say("The power dropped and came back {}{} while in bulk.",
-                                               std::to_string(slowed), (slowed == 1 ? " time" : " times"))});
+        f.warnings.push_back(
+            {"throttled", say("The power dropped and came back {} while in bulk.", counted(slowed, "time", "times"))});
     f.said = saidOf(c.setup, f);
 }
 

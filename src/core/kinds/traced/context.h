@@ -43,6 +43,8 @@ void setMeanWatts(const Context& c, Finding& f, const Measured& wattHours, doubl
 /// Workings shared by both kinds.
 [[nodiscard]] Working energyWorking(const Context& c, const Finding& f);
 [[nodiscard]] Working portWorking(const Context& c, const Finding& f);
+/// "77 % of the printed 74 Wh", or of the rated.
+[[nodiscard]] std::string shareWords(const std::string& share, bool printed, double wattHours);
 [[nodiscard]] Working timeWorking(const std::string& key, Spoken label, const Measured& seconds, Spoken note);
 void addCommonFigures(const Context& c, Finding& f);
 

@@ -133,8 +133,8 @@ Result<Finding> analyseCounters(const Counters& n, Kind kind, const Setup& s) {
             w.formula = say("{} ÷ {} Wh", showValue(counted, Unit::WattHour), showNumber(s.rating->energy.value));
             w.parts = {port, s.rating->working};
             f.figures.push_back(w);
-            f.said.share = say("{} of the {}{} Wh", showRoughly(d.deliveredShare->value(), Unit::Share),
-                               (s.rating->printed ? "printed " : "rated "), showNumber(s.rating->energy.value));
+            f.said.share = shareWords(showRoughly(d.deliveredShare->value(), Unit::Share), s.rating->printed,
+                                      s.rating->energy.value);
         }
     } else {
         RechargeFinding& r = f.recharge.emplace();

@@ -66,7 +66,7 @@ Working chargesPerBank(const Measured& usable, const Measured& portWattHours, do
 }
 
 std::string inUseWords(InUse u) {
-    return u == InUse::Charging ? "charging" : u == InUse::Holding ? "holding" : say("losing more slowly");
+    return u == InUse::Charging ? say("charging") : u == InUse::Holding ? say("holding") : say("losing more slowly");
 }
 
 UseBalance balanceInUse(const Device& device, const Measured& supplyWatts) {

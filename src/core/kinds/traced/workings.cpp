@@ -148,6 +148,11 @@ void addEnergyFigures(const Context& c, Finding& f) {
     }
 }
 
+std::string shareWords(const std::string& share, bool printed, double wattHours) {
+    return printed ? say("{} of the printed {} Wh", share, showNumber(wattHours))
+                   : say("{} of the rated {} Wh", share, showNumber(wattHours));
+}
+
 Working timeWorking(const std::string& key, Spoken label, const Measured& seconds, Spoken note) {
     Working w;
     w.key = key;
