@@ -62,7 +62,8 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
         double least = HUGE_VAL, most = 0.0;
         Working w;
         w.key = std::string("display_errors:") + word;
-        w.label = say("display's greatest error in {}s", word);
+        const std::string one = sayAsItStands(word), many = sayAsItStands(std::string(word) + "s");
+        w.label = say("display's greatest error in {}", many);
         w.unit = Unit::Share;
         w.formula = say("the greatest of {}", std::to_string(all.size()));
         w.note = say("in points, of each run the greatest");
@@ -78,12 +79,12 @@ void tellDisplay(Life& life, const std::vector<RunEntry>& runs) {
             }
         }
         w.value = Measured(most / 100.0);
-        const std::string count = std::to_string(all.size()) + " " + word + "s";
+        const std::string count = std::to_string(all.size()) + " " + many;
         const auto settled = settledAfter(all);
         std::string said;
         if (settled)
             said = say("Its display was off by up to {} points in {}: it settled after {}.", each, count,
-                       *settled == 1 ? say("one {}", word) : say("{} {}s", std::to_string(*settled), word));
+                       *settled == 1 ? say("one {}", one) : say("{} {}", std::to_string(*settled), many));
         else if (most <= kRight)
             said = say("Its display was right within {} in each of {}.", points(kRight), count);
         else if (most - least < kApart)
