@@ -236,10 +236,11 @@ private Q_SLOTS:
         }
         static const QRegularExpression word(QStringLiteral("(?<![\\p{L}\\d])[A-Za-z]{3,}(?!\\p{L})")),
             common(QStringLiteral("[aceginorsuyz]"));
-        // What is typed and read again (marks, states, counts, claimed devices, currencies), a unit, and what a
+        // What is typed and read again (marks, states, counts, claimed devices, currencies), two units, and what a
         // thermometer without a name is called.
         static const QStringList typed =
-            QStringLiteral("plugged replug error charger heat empty cycles health head torch crowns points thermometer")
+            QStringLiteral(
+                "plugged replug error charger heat empty cycles health head torch crowns points months thermometer")
                 .split(QLatin1Char(' '));
         std::set<QString> plain;
         texts.removeDuplicates();

@@ -137,9 +137,11 @@ public:
             add(figure(key::arrivedShare, "arrived in the devices' batteries",
                        otterstone::say("{} ÷ {} Wh", showValue(*f_.stored, Unit::WattHour), showNumber(rated)), share,
                        Unit::Share, "the devices' batteries", note));
-            say(otterstone::say("{} arrived in their batteries, {} of the {}{} Wh.", show(*f_.stored, Unit::WattHour),
-                                show(share, Unit::Share), (rating->printed ? "printed " : "rated "),
-                                showNumber(rated)));
+            const std::string stored = show(*f_.stored, Unit::WattHour), part = show(share, Unit::Share);
+            say(rating->printed ? otterstone::say("{} arrived in their batteries, {} of the printed {} Wh.", stored,
+                                                  part, showNumber(rated))
+                                : otterstone::say("{} arrived in their batteries, {} of the rated {} Wh.", stored, part,
+                                                  showNumber(rated)));
         } else {
             add(figure(
                 key::arrivedShare, "arrived in the devices' batteries",
