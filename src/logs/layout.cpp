@@ -49,11 +49,12 @@ std::string delimiterWords(char c) {
 
 void describe(Recognition& r, const std::vector<std::string>& lines) {
     r.reasons.push_back(say("Text in {}, cells divided by {}, decimal {}", encodingName(r.encoding),
-                            delimiterWords(r.dialect.delimiter), (r.dialect.decimal == '.' ? "point." : "comma.")));
+                            delimiterWords(r.dialect.delimiter),
+                            (r.dialect.decimal == '.' ? say("point.") : say("comma."))));
     const std::size_t preamble = r.dialect.headerLine.value_or(r.dialect.firstDataLine);
     if (preamble > 0)
-        r.reasons.push_back(
-            say("{}{} before the header passed over.", std::to_string(preamble), (preamble == 1 ? " line" : " lines")));
+        r.reasons.push_back(say("{}{} before the header passed over.", std::to_string(preamble),
+                                (preamble == 1 ? say(" line") : say(" lines"))));
     for (std::size_t k = r.dialect.firstDataLine; k < lines.size() && r.preview.size() < kPreviewLines; ++k) {
         if (!trimmed(lines[k]).empty())
             r.preview.push_back(splitLine(lines[k], r.dialect.delimiter));

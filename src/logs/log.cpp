@@ -117,7 +117,7 @@ Result<Log> readLog(const OpenedLog& opened, const Mapping& hand, Progress* prog
     log.counterAmpHours = trace::counted(rows.take(SlotCharge));
     if (log.skippedLines > 0) {
         std::string text = say("{}{} skipped:", std::to_string(log.skippedLines),
-                               (log.skippedLines == 1 ? " line was" : " lines were"));
+                               (log.skippedLines == 1 ? say(" line was") : say(" lines were")));
         for (const SkippedLine& s : log.firstSkipped)
             text = say("{} line {} ({}),", text, std::to_string(s.line), s.reason);
         text.back() = '.';

@@ -116,12 +116,12 @@ std::vector<std::string> describe(const Recipe& given, const label::Label& label
         case Step::Do::Ask:
             tier = tierFor(s, label);
             if (!given.forEach.empty()) { // each has its own
-                all.push_back(say("Ask {}{}", (s.port.empty() ? std::string("the port") : s.port),
+                all.push_back(say("Ask {}{}", (s.port.empty() ? say("the port") : s.port),
                                   (s.top ? say(" for its best tier.") : say(" for the tier."))));
                 break;
             }
-            all.push_back(say("Ask {} for {} V.", (s.port.empty() ? std::string("the port") : s.port),
-                              showNumber(tier.high.value, 3)));
+            all.push_back(
+                say("Ask {} for {} V.", (s.port.empty() ? say("the port") : s.port), showNumber(tier.high.value, 3)));
             break;
         case Step::Do::Tell: all.push_back(say("You: {}", s.text)); break;
         case Step::Do::Rest: all.push_back(say("Watch with nothing changed {}.", lasting(s, recipe))); break;

@@ -31,7 +31,7 @@ std::string TimeKeeper::rateRemark(double stamp, double bench) {
     rateTold_ = true;
     return say(
         "the meter's clock runs {} % {} against this computer's; compare it with a stopwatch and enter that in the gear drawer",
-        showNumber(100.0 * std::fabs(rate - 1.0), 2), (rate < 1.0 ? "slow" : "fast"));
+        showNumber(100.0 * std::fabs(rate - 1.0), 2), (rate < 1.0 ? say("slow") : say("fast")));
 }
 
 std::optional<TimeKeeper::Placed> TimeKeeper::place(std::optional<double> stampGiven, double bench) {

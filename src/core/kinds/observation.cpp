@@ -91,7 +91,7 @@ std::string Observation::said() const {
             at + (tierVolts > 0.0 ? say(" on the {} V tier", showNumber(tierVolts)) : "");
         break;
     case What::Together:
-        s = say("gave {} in all from {}", (value ? value->shown() : std::string("power")), listed(others));
+        s = say("gave {} in all from {}", (value ? value->shown() : say("power")), listed(others));
         return s;
     case What::PassThrough: s = whatWords(what) + ": " + words; break;
     case What::LowMode:
@@ -102,16 +102,14 @@ std::string Observation::said() const {
     case What::TimeTo80:
     case What::TimeTo100:
     case What::Energy: s = whatWords(what) + " " + (value ? value->shown() : std::string("something")) + at; break;
-    case What::Charges: return say("charges {} {} times", device, (value ? value->shown() : std::string("some")));
+    case What::Charges: return say("charges {} {} times", device, (value ? value->shown() : say("some")));
     case What::DeviceTo80:
-        s = say("brings {} to 80 % in {}{}", device, (value ? value->shown() : std::string("some time")), at);
+        s = say("brings {} to 80 % in {}{}", device, (value ? value->shown() : say("some time")), at);
         break;
     case What::DevicePace:
-        s = say("charges {} by {} an hour{}", device, (value ? value->shown() : std::string("some points")), at);
+        s = say("charges {} by {} an hour{}", device, (value ? value->shown() : say("some points")), at);
         break;
-    case What::DeviceHeat:
-        s = say("warms {} to {}{}", device, (value ? value->shown() : std::string("something")), at);
-        break;
+    case What::DeviceHeat: s = say("warms {} to {}{}", device, (value ? value->shown() : say("something")), at); break;
     }
     if (!others.empty())
         s = say("{} with {} in use", s, listed(others));

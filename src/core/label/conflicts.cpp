@@ -53,7 +53,7 @@ void checkPorts(const Label& l, std::vector<Conflict>& out) {
                 if (t.watts().value > limit->value + wattsSlack(limit->value))
                     out.push_back({"tier_above_port",
                                    say("Tier {} is {}, more than {}'s {}{}", showTier(t), watts(t.watts().value), name,
-                                       watts(limit->value), (way == Way::In && p.gives() ? " in." : "."))});
+                                       watts(limit->value), (way == Way::In && p.gives() ? say(" in.") : "."))});
             }
         }
         if (!p.gives())

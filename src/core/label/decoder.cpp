@@ -73,7 +73,7 @@ void readEnergy(double wh, std::optional<double> beside, const Label& label, std
             {"whole_energy",
              say("{} Wh is the energy of the whole bank with its {} mAh counted at {} V instead of {}{} % more than the rated {} Wh, from the same cells.",
                  showNumber(wh), showNumber(label.capacity->value * 1000.0, 7), showNumber(*beside),
-                 (label.cellVolts ? showNumber(label.cellVolts->value) + " V: " : std::string("the nominal voltage: ")),
+                 (label.cellVolts ? showNumber(label.cellVolts->value) + " V: " : say("the nominal voltage: ")),
                  showNumber(100.0 * (wh / rated->value - 1.0), 2), showNumber(rated->value, 4))});
         return;
     }

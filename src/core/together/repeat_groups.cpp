@@ -84,7 +84,7 @@ void addRepeats(const std::vector<RunEntry>& runs, Repeating school, const char*
                 all.end()});
         g.working = ledBy("repeats", answerOf(Schools{.repeating = school}, "repeats"), std::move(schools));
         g.sentence = say("{} in {}{} ({}){}.", g.working.shown(), std::to_string(g.repeats.count),
-                         (g.repeats.count == 1 ? " run" : " runs"), g.what,
+                         (g.repeats.count == 1 ? say(" run") : say(" runs")), g.what,
                          (g.leftOut.empty() ? "" : say(", {} settling left out", std::to_string(g.leftOut.size()))));
         out.push_back(std::move(g));
     }

@@ -142,7 +142,7 @@ bool UsableCurve::extrapolates(double watts) const { return watts < lowest_ / kR
 std::string UsableCurve::inWords() const {
     return say("E₀ = {} Wh, P₀ = {} W, r = {} per W ({}{}, and what else is known of the bank)",
                showNumber(emptyLoadWattHours(), 4), showNumber(overheadWatts(), 2), showNumber(resistance(), 2),
-               std::to_string(points_.size()), (points_.size() == 1 ? " drain" : " drains"));
+               std::to_string(points_.size()), (points_.size() == 1 ? say(" drain") : say(" drains")));
 }
 
 Working UsableCurve::energyAt(double watts) const {

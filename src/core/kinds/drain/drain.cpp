@@ -154,7 +154,7 @@ void findDrain(const Context& c, Finding& f) {
         say("current above {} mA; {}", showNumber(c.plateau.onAmps * 1000.0, 3), endingWords(f.seen.ending))));
     if (!d.interruptions.empty()) {
         std::string text = say("The output was interrupted {}{}", std::to_string(d.interruptions.size()),
-                               (d.interruptions.size() == 1 ? " time:" : " times:"));
+                               (d.interruptions.size() == 1 ? say(" time:") : say(" times:")));
         for (std::size_t k = 0; k < d.interruptions.size() && k < 5; ++k)
             text =
                 say("{}{}for {} at {}{}", text, (k == 0 ? " " : "; "), showDuration(d.interruptions[k].length()),

@@ -68,7 +68,7 @@ public:
                 say(w.shown() +
                     (f_.flow == Flow::In    ? otterstone::say(" went into the bank")
                      : f_.flow == Flow::Out ? otterstone::say(" came out")
-                                            : " flowed") +
+                                            : otterstone::say(" flowed")) +
                     (n.to > n.from ? otterstone::say(" in {}", showDuration(n.to - n.from)) : std::string()) + ".");
             if (f_.stored && f_.flow == Flow::Out && n.coversDevices) {
                 Working t =
@@ -110,10 +110,11 @@ public:
             addPerBank(otterstone::say("as it was charged from the full bank until that was empty"));
         } else if (f_.perBank) {
             const bool leds = f_.used->began.leds || (f_.used->ended.leds && !f_.used->ended.wentOff);
-            say("By its " + std::string(leds ? "LEDs" : "display") + " the full bank charges " + f_.perBank->name +
-                " " + lowHigh(f_.perBank->low, f_.perBank->high) + " times.");
-            addPerBank(
-                otterstone::say("by the bank's {}, which bounds it from both sides", (leds ? "LEDs" : "display")));
+            const std::string times = lowHigh(f_.perBank->low, f_.perBank->high);
+            say(leds ? otterstone::say("By its LEDs the full bank charges {} {} times.", f_.perBank->name, times)
+                     : otterstone::say("By its display the full bank charges {} {} times.", f_.perBank->name, times));
+            addPerBank(leds ? otterstone::say("by the bank's LEDs, which bounds it from both sides")
+                            : otterstone::say("by the bank's display, which bounds it from both sides"));
         }
         if (!f_.stored || !f_.used || f_.unseen || !rating)
             return;

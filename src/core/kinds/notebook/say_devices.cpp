@@ -76,7 +76,8 @@ private:
 
     void detail(const Sitting& s, bool several) {
         const Charging& c = s.charging;
-        const std::string who = name(s.device), it = several || bankSaid_ ? who : "It";
+        const std::string who = name(s.device), it = several || bankSaid_ ? who : otterstone::say("It"),
+                          within = several || bankSaid_ ? who : otterstone::say("it");
         const std::string nth = nthOf(s), key = who + nth;
         if (c.pace) {
             add(figure("points_an_hour:" + key, otterstone::say("{}: points an hour{}{}", who, byWay(s), nth),
@@ -109,8 +110,8 @@ private:
         }
         if (c.saidLeft) {
             const SaidLeft& l = *c.saidLeft;
-            say(otterstone::say("{} {} said {} left, and it took {}.", after(l.at), (it == "It" ? "it" : who),
-                                showDuration(l.said), span({std::max(l.truth.low, 0.0), l.truth.high})));
+            say(otterstone::say("{} {} said {} left, and it took {}.", after(l.at), within, showDuration(l.said),
+                                span({std::max(l.truth.low, 0.0), l.truth.high})));
         }
         if (c.stuck)
             say(otterstone::say("{} stayed at {} % for {}: held, not charging.", it, number(c.stuck->percent),

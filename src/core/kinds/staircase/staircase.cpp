@@ -159,7 +159,7 @@ std::string recoveryWords(Recovery how, std::optional<double> seconds) {
     case Recovery::Replug: return otterstone::say("when replugged");
     case Recovery::Button: return otterstone::say("at a press of the button");
     case Recovery::WaitThenReplug:
-        return otterstone::say("when replugged{}", (seconds ? after : std::string(" after a wait")));
+        return otterstone::say("when replugged{}", (seconds ? after : otterstone::say(" after a wait")));
     case Recovery::NotYet:
         return otterstone::say("not yet{}",
                                (seconds ? otterstone::say(" after {}", showDuration(*seconds, 1.0)) : std::string()));

@@ -57,7 +57,7 @@ void warnOfCounters(const Setup& setup, const trace::Totals& totals, std::vector
             out.push_back(
                 {"counter_differs", say("The meter's own {} counter says {} {}, {} % {} than the samples give.", what,
                                         showNumber(*counter, 4), unit, showNumber(std::fabs(off) * 100.0, 2),
-                                        (off > 0 ? "more" : "less"))});
+                                        (off > 0 ? say("more") : say("less")))});
     };
     compare(setup.counterWattHours, totals.wattHours, "energy", "Wh");
     compare(setup.counterAmpHours, totals.ampHours, "charge", "Ah");

@@ -103,7 +103,7 @@ std::pair<Measured, std::string> countedEnergy(const Setup& setup, const Finding
     if (p)
         return {p->energy.value, p->byDisplay ? std::string() : say("the {}", path::pointWords(p->point))};
     return {f.portWattHours, setup.byDisplay                 ? std::string()
-                             : f.referred || at(port, false) ? std::string(say("the port"))
+                             : f.referred || at(port, false) ? say("the port")
                                                              : say("the {}", path::pointWords(f.point))};
 }
 

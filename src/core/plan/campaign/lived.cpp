@@ -85,7 +85,7 @@ std::string livedSentence(const Kept& kept, std::span<const Lived> lived) {
                     : say("{} of the {} jobs agreed on are done.", std::to_string(done), std::to_string(wanted));
     if (last && std::fabs(last->late) > kPatience)
         words = say("{} “{}” began {}{}", words, kept.jobs[last->job].words, lateWords(std::fabs(last->late)),
-                    (last->late > 0.0 ? " late." : " early."));
+                    (last->late > 0.0 ? say(" late.") : say(" early.")));
     if (latest)
         words = say("{} “{}” is {} late{}", words, kept.jobs[latest->job].words, lateWords(latest->late),
                     (due == 1 ? "." : say(", and {} more.", std::to_string(due - 1))));
