@@ -110,6 +110,14 @@ Candidate tryDialect(const std::vector<std::string>& lines, char delimiter, char
 
 std::vector<std::string> splitLine(std::string_view line, char delimiter) {
     std::vector<std::string> cells;
+    if (delimiter != ' ' && line.find_first_of("\"\r") == std::string_view::npos) { // as most lines are
+        for (std::size_t at = 0; at <= line.size();) {
+            const std::size_t end = std::min(line.find(delimiter, at), line.size());
+            cells.emplace_back(trimmed(line.substr(at, end - at)));
+            at = end + 1;
+        }
+        return cells;
+    }
     std::string cell;
     bool quoted = false;
     bool wasQuoted = false;
@@ -169,11 +177,14 @@ bool isNoReading(std::string_view cell) {
 Result<Dialect> recogniseDialect(const std::vector<std::string>& lines, const std::string& place) {
     Candidate best;
     // In order of preference among equals: a decimal point before a comma, and no comma as both mark and delimiter.
+    const auto holds = [&](char c) {
+        return std::any_of(lines.begin(), lines.end(),
+                           [c](const std::string& l) { return l.find(c) != std::string::npos; });
+    };
+    const bool quoted = holds('"');
     for (const char delimiter : {'\t', ';', ',', '|', ' '}) {
         for (const char decimal : {'.', ','}) {
-            const bool quoted = std::any_of(lines.begin(), lines.end(),
-                                            [](const std::string& l) { return l.find('"') != std::string::npos; });
-            if (delimiter == decimal && !quoted)
+            if (!holds(delimiter) || (delimiter == decimal && !quoted))
                 continue;
             Candidate c = tryDialect(lines, delimiter, decimal);
             c.dialect.quotes = quoted;

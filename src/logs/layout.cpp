@@ -47,7 +47,7 @@ std::string delimiterWords(char c) {
     }
 }
 
-void describe(Recognition& r, const std::vector<std::string>& lines) {
+void describe(Recognition& r, const std::vector<std::vector<std::string>>& rows) {
     r.reasons.push_back(say("Text in {}, cells divided by {}, decimal {}", encodingName(r.encoding),
                             delimiterWords(r.dialect.delimiter),
                             (r.dialect.decimal == '.' ? say("point.") : say("comma."))));
@@ -55,9 +55,10 @@ void describe(Recognition& r, const std::vector<std::string>& lines) {
     if (preamble > 0)
         r.reasons.push_back(say("{}{} before the header passed over.", std::to_string(preamble),
                                 (preamble == 1 ? say(" line") : say(" lines"))));
-    for (std::size_t k = r.dialect.firstDataLine; k < lines.size() && r.preview.size() < kPreviewLines; ++k) {
-        if (!trimmed(lines[k]).empty())
-            r.preview.push_back(splitLine(lines[k], r.dialect.delimiter));
+    for (const auto& row : rows) {
+        const bool blank = row.size() == 1 && row.front().empty();
+        if (!blank && r.preview.size() < kPreviewLines)
+            r.preview.push_back(row);
     }
 }
 
@@ -102,10 +103,9 @@ std::vector<HeaderCell> readHeader(Recognition& r, const std::vector<std::string
 
 std::vector<std::string> Layout::cellsOf(std::size_t index) const {
     std::vector<std::string> cells;
-    for (std::size_t k = found.dialect.firstDataLine; k < lines.size(); ++k) {
-        auto row = splitLine(lines[k], found.dialect.delimiter);
+    for (const auto& row : rows) {
         if (index < row.size() && !isNoReading(row[index]))
-            cells.push_back(std::move(row[index]));
+            cells.push_back(row[index]);
     }
     return cells;
 }
@@ -118,7 +118,9 @@ Result<Layout> layoutOf(const OpenedLog& log) {
         return tl::unexpected(dialect.error());
     l.found.dialect = *dialect;
     l.found.encoding = log.encoding;
-    describe(l.found, l.lines);
+    for (std::size_t k = dialect->firstDataLine; k < l.lines.size(); ++k)
+        l.rows.push_back(splitLine(l.lines[k], dialect->delimiter));
+    describe(l.found, l.rows);
     l.headers = readHeader(l.found, l.lines);
     return l;
 }

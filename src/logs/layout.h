@@ -10,9 +10,10 @@
 namespace otterstone::logs {
 
 struct Layout {
-    std::vector<std::string> lines;  ///< the first of the log, preamble and header among them
-    std::vector<HeaderCell> headers; ///< one for each column
-    Recognition found;               ///< dialect, encoding, names and preview; no columns yet
+    std::vector<std::string> lines;             ///< the first of the log, preamble and header among them
+    std::vector<std::vector<std::string>> rows; ///< the cells of those that are data
+    std::vector<HeaderCell> headers;            ///< one for each column
+    Recognition found;                          ///< dialect, encoding, names and preview; no columns yet
 
     /// The cells of one column in these lines; what says "no reading" is left out.
     [[nodiscard]] std::vector<std::string> cellsOf(std::size_t index) const;

@@ -18,8 +18,7 @@ constexpr double kDaySeconds = 86400.0;
 class Recogniser {
 public:
     Recogniser(const OpenedLog& log, Layout layout, Mapping hand)
-        : log_(log), hand_(std::move(hand)), layout_(std::move(layout)), lines_(layout_.lines),
-          headers_(layout_.headers), r_(layout_.found) {}
+        : log_(log), hand_(std::move(hand)), layout_(std::move(layout)), headers_(layout_.headers), r_(layout_.found) {}
 
     Result<Recognition> run() {
         if (!r_.dialect.headerLine && hand_.columns.empty())
@@ -287,8 +286,7 @@ private:
             return;
         std::size_t off = 0;
         std::size_t seen = 0;
-        for (std::size_t k = r_.dialect.firstDataLine; k < lines_.size(); ++k) {
-            const auto row = splitLine(lines_[k], r_.dialect.delimiter);
+        for (const auto& row : layout_.rows) {
             const auto value = [&](const ColumnChoice* c) {
                 const auto n = c->index < row.size() ? parseCell(row[c->index], r_.dialect.decimal) : std::nullopt;
                 return n ? *n * c->factor : NAN;
@@ -310,7 +308,6 @@ private:
     const OpenedLog& log_;
     const Mapping hand_;
     Layout layout_;
-    const std::vector<std::string>& lines_;
     const std::vector<HeaderCell>& headers_;
     Recognition& r_;
 };

@@ -19,10 +19,10 @@ namespace {
 
 constexpr std::size_t kBlock = std::size_t(1) << 17;
 constexpr std::size_t kSegment = std::size_t(1) << 17;
-constexpr std::size_t kAhead = 3; // segments that may be read before the first of them is done
+constexpr std::size_t kAhead = 16; // segments that may be read before the first is done: a core can be away for 10 ms
 constexpr std::size_t kLineRest = 4096;
 constexpr std::size_t kNamedSkips = 10;
-constexpr std::size_t kReadable = 2 * Marks::kSeen; // bytes behind the last line that may be looked at
+constexpr std::size_t kReadable = std::size_t{2} * Marks::kSeen; // bytes behind the last line that may be looked at
 
 // Calls f(line, textEnd) for each line that starts within [from, to); f returns where the next one starts, or null when
 // the line goes on behind `textEnd`. A zero and readable bytes stand behind the text. At the file's end a newline is
@@ -197,13 +197,23 @@ private:
             std::unique_lock lock(mutex_);
             turn_.wait(lock, [&] { return k < committed_ + kAhead; });
             beside_[k % kAhead] = std::move(piece);
-            for (auto* first = &beside_[committed_ % kAhead]; *first; first = &beside_[committed_ % kAhead]) {
-                commit(**first);
-                empty_.push_back(std::move(*first));
-                ++committed_;
-            }
+            if (!committing_)
+                commitInOrder(lock);
+        }
+    }
+
+    // One thread at a time does it, and the lock is not held meanwhile: the other one leaves what it has beside.
+    void commitInOrder(std::unique_lock<std::mutex>& lock) {
+        committing_ = true;
+        while (std::unique_ptr<Piece> first = std::move(beside_[committed_ % kAhead])) {
+            lock.unlock();
+            commit(*first);
+            lock.lock();
+            empty_.push_back(std::move(first));
+            ++committed_;
             turn_.notify_all();
         }
+        committing_ = false;
     }
 
     std::unique_ptr<Piece> emptyPiece() {
@@ -335,7 +345,8 @@ private:
     std::atomic<bool> endlessLine_{false};
     std::mutex mutex_;
     std::condition_variable turn_;
-    std::size_t committed_ = 0;                         ///< segments whose rows are in rows_, always the first ones
+    std::size_t committed_ = 0; ///< segments whose rows are in rows_, always the first ones
+    bool committing_ = false;
     std::array<std::unique_ptr<Piece>, kAhead> beside_; ///< read before their turn, by segment
     std::vector<std::unique_ptr<Piece>> empty_;         ///< for the next segments
 };

@@ -136,6 +136,9 @@ Result<double> clockDuration(std::string_view text, std::string_view place) {
 } // namespace
 
 std::string_view trimmed(std::string_view text) {
+    const auto ink = [](char c) { return c > ' ' && c < 0x7f; };
+    if (!text.empty() && ink(text.front()) && ink(text.back()))
+        return text; // as most is
     while (const std::size_t n = spaceAt(text))
         text.remove_prefix(n);
     for (bool again = true; again;) {

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "core/quantity/halves.h"
 #include "core/quantity/wide.h"
 #include "core/trace/digits.h"
 #include "core/trace/gaps.h"
@@ -14,8 +15,9 @@ namespace {
 
 constexpr std::size_t kMostBlocks = 256;
 constexpr std::size_t kLeastSamples = 16, kLeastOfShort = 4, kShort = 128;
-constexpr std::size_t kLookedAt = 128; // neighbouring samples of a block, for its changes
-constexpr std::size_t kSpread = 64;    // samples of it from end to end, for its means
+constexpr std::size_t kLookedAt = 128;                      // neighbouring samples of a block, for its changes
+constexpr std::size_t kSpread = 64;                         // samples of it from end to end, for its means
+constexpr std::size_t kManySamples = std::size_t(1) << 18; // samples
 constexpr std::size_t kBlocksForRhythm = 8;
 constexpr double kLeastSteps = 24.0; // from which on the kind of changes can be told
 constexpr double kQuiet = 0.2;       // of a change: steps around it that change by less leave it alone
@@ -145,6 +147,40 @@ struct Mean {
     }
 };
 
+// Samples [first, last) with the step to the next block. `steps`: what it works with, one for block after block.
+Block blockOf(const Trace& t, std::size_t first, std::size_t last, double gapSeconds, BlockSteps& steps) {
+    const std::size_t end = std::min(last, t.size() - 1);
+    Block block;
+    block.from = t.time[first];
+    block.to = t.time[end];
+    block.seen = std::min(last - first, kLookedAt);
+    const double scale = static_cast<double>(last - first) / static_cast<double>(block.seen);
+    const auto look = [&](Changes& changes, double& mean) {
+        changes = scaled(steps.changes(), scale);
+        for (std::size_t k = first; k < first + block.seen; ++k)
+            mean += steps.at(k) / static_cast<double>(block.seen);
+    };
+    steps.takeSteps(t, first, first + block.seen, gapSeconds);
+    steps.takePower(t);
+    look(block.power, block.watts);
+    if (t.hasCurrent()) {
+        steps.takeCurrent(t);
+        look(block.current, block.amperes);
+        Mean volts, amps;
+        const std::size_t stride = std::max<std::size_t>(1, (last - first) / kSpread);
+        for (std::size_t k = first; k < last; k += stride) {
+            volts.add(t.volts[k]);
+            amps.add(t.amps[k]);
+        }
+        block.volts = volts.mean();
+        block.voltsSpread = volts.spread();
+        block.amps = amps.mean();
+        block.ampsSpread = amps.spread();
+    }
+    block.hours = (block.to - block.from - secondsOfGaps(t.time.data() + first, end - first + 1, gapSeconds)) / 3600.0;
+    return block;
+}
+
 // coth(x/2) − 2/x: what a step of x correlation times leaves open, in the variance of one sample.
 double openShare(double x) { return x < 1e-3 ? x / 6.0 : 1.0 / std::tanh(x / 2.0) - 2.0 / x; }
 
@@ -168,49 +204,17 @@ Changes& Changes::operator+=(const Changes& o) {
 }
 
 std::vector<Block> blocksOf(const Trace& t, double gapSeconds) {
-    std::vector<Block> blocks;
     const std::size_t n = t.size();
     if (n < 2)
-        return blocks;
-    const std::size_t count = std::clamp<std::size_t>(n / (n < kShort ? kLeastOfShort : kLeastSamples), 1, kMostBlocks);
-    const bool current = t.hasCurrent();
-    blocks.reserve(count);
-    BlockSteps stretch;
-    for (std::size_t b = 0; b < count; ++b) {
-        const std::size_t first = n * b / count, last = n * (b + 1) / count;
-        const std::size_t end = std::min(last, n - 1); // the next block's first sample, for the step to it
-        Block block;
-        block.from = t.time[first];
-        block.to = t.time[end];
-        const std::size_t seen = std::min(last - first, kLookedAt);
-        const double scale = static_cast<double>(last - first) / static_cast<double>(seen);
-        const auto look = [&](Changes& changes, double& mean) {
-            changes = scaled(stretch.changes(), scale);
-            for (std::size_t k = first; k < first + seen; ++k)
-                mean += stretch.at(k) / static_cast<double>(seen);
-        };
-        stretch.takeSteps(t, first, first + seen, gapSeconds);
-        stretch.takePower(t);
-        look(block.power, block.watts);
-        if (current) {
-            stretch.takeCurrent(t);
-            look(block.current, block.amperes);
-        }
-        block.seen = seen;
-        Mean volts, amps;
-        const std::size_t stride = std::max<std::size_t>(1, (last - first) / kSpread);
-        for (std::size_t k = first; current && k < last; k += stride) {
-            volts.add(t.volts[k]);
-            amps.add(t.amps[k]);
-        }
-        block.hours =
-            (block.to - block.from - secondsOfGaps(t.time.data() + first, end - first + 1, gapSeconds)) / 3600.0;
-        block.volts = volts.mean();
-        block.voltsSpread = volts.spread();
-        block.amps = amps.mean();
-        block.ampsSpread = amps.spread();
-        blocks.push_back(block);
-    }
+        return {};
+    std::vector<Block> blocks(
+        std::clamp<std::size_t>(n / (n < kShort ? kLeastOfShort : kLeastSamples), 1, kMostBlocks));
+    const std::size_t worth = n < kManySamples ? blocks.size() + 1 : 1;
+    inHalves(blocks.size(), worth, [&](std::size_t, std::size_t from, std::size_t to) {
+        BlockSteps steps;
+        for (std::size_t b = from; b < to; ++b)
+            blocks[b] = blockOf(t, n * b / blocks.size(), n * (b + 1) / blocks.size(), gapSeconds, steps);
+    });
     return blocks;
 }
 

@@ -35,7 +35,7 @@ std::string endedByKey(EndedBy e) {
     return "unknown";
 }
 
-std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau, double usualStep) {
+std::vector<TierChange> tierChanges(const Trace& trace, const RunningEnergy& energy) {
     std::vector<TierChange> changes;
     if (!trace.hasCurrent() || trace.size() < 3)
         return changes;
@@ -43,10 +43,14 @@ std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau, 
     std::size_t away = 0; // first sample of a step that may last; 0 for none: the first sample can be no step
     double previousTime = trace.time.front();
     // A step lasts ten seconds or it is none, so of a fast log one sample every two seconds is enough.
-    const double most = static_cast<double>(trace.size());
-    const auto stride = static_cast<std::size_t>(usualStep > 0.0 ? std::clamp(2.0 / usualStep, 1.0, most) : 1.0);
+    const double most = static_cast<double>(trace.size()), usual = energy.usualStep();
+    const auto stride = static_cast<std::size_t>(usual > 0.0 ? std::clamp(2.0 / usual, 1.0, most) : 1.0);
+    const std::vector<std::size_t>& switches = energy.totals().switches;
+    std::size_t passed = 0; // of the switches; behind an odd number of them it is on
     for (std::size_t k = 0; k < trace.size(); k += stride) {
-        if (!plateau.isOn(trace, k)) {
+        while (passed < switches.size() && switches[passed] <= k)
+            ++passed;
+        if (passed % 2 == 0) {
             away = 0;
             continue;
         }

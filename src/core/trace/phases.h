@@ -88,7 +88,7 @@ struct RechargePhases {
 [[nodiscard]] RechargePhases rechargePhases(const Trace& trace, const Plateau& plateau, const RunningEnergy& energy,
                                             FullRule full = {});
 
-/// Steps of VBUS by more than 0.5 V, seen while current flows, that last 10 s or more. `usualStep`: medianStep().
-[[nodiscard]] std::vector<TierChange> tierChanges(const Trace& trace, const Plateau& plateau, double usualStep);
+/// Steps of VBUS by more than 0.5 V, seen while current flows, that last 10 s or more.
+[[nodiscard]] std::vector<TierChange> tierChanges(const Trace& trace, const RunningEnergy& energy);
 
 } // namespace otterstone::trace

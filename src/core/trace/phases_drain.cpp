@@ -250,7 +250,7 @@ DrainPhases drainPhases(const Trace& t, const Plateau& plateau, const RunningEne
     if (spells[lastOn].after < t.size())
         result.off = t.time[spells[lastOn].after];
     result.endedBy = whyEnded(t, plateau, spells[lastOn]);
-    result.tierChanges = tierChanges(t, plateau, energy.usualStep());
+    result.tierChanges = tierChanges(t, energy);
     return result;
 }
 

@@ -266,7 +266,7 @@ RechargePhases rechargePhases(const Trace& t, const Plateau& plateau, const Runn
     for (const double share : {0.5, 0.8})
         result.reached.push_back({share, energy.momentOf(before + share * result.wattHoursUntilEnd)});
     result.reached.push_back({1.0, result.end.value_or(t.time.back())});
-    result.tierChanges = tierChanges(t, plateau, energy.usualStep());
+    result.tierChanges = tierChanges(t, energy);
     return result;
 }
 

@@ -58,11 +58,8 @@ Plateau findPlateau(const Trace& trace, double gapSeconds) {
     const bool current = trace.hasCurrent();
     double total = 0.0;
     const std::size_t stride = std::max<std::size_t>(1, trace.size() / kSamplesLookedAt);
-    // Bins up to the largest power, and as far above it as a band around it reaches.
+    std::vector<Bin> bins;
     double most = kLeastWatts;
-    for (std::size_t k = 0; k < trace.size(); k += stride)
-        most = std::max(most, trace.power(k));
-    std::vector<Bin> bins(binOf(most * (1.0 + 2.0 * kBand)) + 1);
     for (std::size_t k = 0; k < trace.size(); k += stride) {
         const double volts = current ? trace.volts[k] : 0.0;
         const double amps = current ? trace.amps[k] : 0.0;
@@ -70,6 +67,10 @@ Plateau findPlateau(const Trace& trace, double gapSeconds) {
         const double dt = k + 1 < trace.size() ? trace.time[k + 1] - trace.time[k] : 0.0;
         if (dt > gapSeconds || !(watts > kLeastWatts))
             continue;
+        if (watts > most || bins.empty()) { // up to the largest power, and as far above it as a band around it reaches
+            most = std::max(most, watts);
+            bins.resize(binOf(most * (1.0 + 2.0 * kBand)) + 1);
+        }
         Bin& bin = bins[binOf(watts)];
         bin.time += dt;
         bin.wattSeconds += watts * dt;

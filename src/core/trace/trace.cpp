@@ -24,13 +24,13 @@ double between(const C& c, const Column& time, std::size_t k, double t) {
 }
 
 // Counted rather than searched: a count is what the compiler turns into wide instructions. Only where something is odd
-// is it looked for.
+// is it looked for. What never steps back is nowhere none, and lies between its ends.
 OTTERSTONE_WIDE bool neverBack(const Column& time) {
     const double* const t = time.data();
-    std::int64_t back = 0;
+    std::int64_t odd = 0;
     for (std::size_t k = 1; k < time.size(); ++k)
-        back += t[k] < t[k - 1];
-    return back == 0;
+        odd += !(t[k] >= t[k - 1]);
+    return odd == 0;
 }
 
 std::string rowWords(std::size_t k, const char* what) {
@@ -49,9 +49,10 @@ std::optional<std::string> unsound(const Trace& t) {
         return odd;
     if (t.watts.empty() && (t.volts.empty() || t.amps.empty()))
         return say("neither volts and amps nor watts are there");
-    if (!allWithin(t.time, kMostSeconds) || !neverBack(t.time)) {
+    const auto isMoment = [](double time) { return std::fabs(time) <= kMostSeconds; };
+    if (!isMoment(t.time.front()) || !isMoment(t.time.back()) || !neverBack(t.time)) {
         for (std::size_t k = 0; k < t.size(); ++k) {
-            if (!(std::fabs(t.time[k]) <= kMostSeconds))
+            if (!isMoment(t.time[k]))
                 return rowWords(k, "its time is none");
             if (k > 0 && t.time[k] < t.time[k - 1])
                 return rowWords(k, "time steps back");
