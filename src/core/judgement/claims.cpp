@@ -114,14 +114,15 @@ std::vector<Claim> claimsOf(const label::Label& l) {
                        say("outputs together asked for at least that; 95 % of it counts"),
                        {label::kPowerGiven * l.totalWatts->value, {}},
                        Unit::Watt});
+    const std::optional<Watts> needed = label::inputNeeded(l);
     if (l.rechargeTime)
-        all.push_back({ClaimKind::RechargeTime,
-                       "recharge_time",
-                       say("full in {}", showDuration(l.rechargeTime->value * 3600.0)),
-                       l.inputWatts ? say("from empty, with a charger of {} or more", labelWatts(l.inputWatts->value))
-                                    : say("from empty"),
-                       {{}, l.rechargeTime->value * 3600.0},
-                       Unit::Second});
+        all.push_back(
+            {ClaimKind::RechargeTime,
+             "recharge_time",
+             say("full in {}", showDuration(l.rechargeTime->value * 3600.0)),
+             needed ? say("from empty, with a charger of {} or more", labelWatts(needed->value)) : say("from empty"),
+             {{}, l.rechargeTime->value * 3600.0},
+             Unit::Second});
     if (l.claimsPassThrough)
         all.push_back({ClaimKind::PassThrough, key::passThrough, say("gives while it is charged"),
                        say("source and load at once")});

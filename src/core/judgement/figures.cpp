@@ -174,8 +174,7 @@ private:
 
     // The fastest complete recharge.
     void recharge() {
-        const double most = bestWatts(e_.label, label::Way::In);
-        const double takes = e_.label.inputWatts ? std::min(most, e_.label.inputWatts->value) : most;
+        const double takes = label::inputNeeded(e_.label).value_or(Watts(0.0)).value;
         for (const RunEntry& r : e_.runs) {
             if (!kinds::wholeRecharge(r) || r.settling || !r.finding->recharge->stops.empty())
                 continue;

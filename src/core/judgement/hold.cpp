@@ -162,8 +162,11 @@ void decideRow(Held& row, const Pooled& finding) {
     if (d.verdict == Verdict::TooClose) {
         const Settling s = whatWouldSettle(finding.working.value, row.claim.limits, finding.spread,
                                            std::max<std::size_t>(1, finding.runs.size()));
-        row.next = s.repeats ? NextRun{row.next.kind, row.next.recipe, s.words}
-                             : NextRun{{}, {}, s.words}; // what no run can settle is not planned
+        if (s.another)
+            row.next.words = say("{} {}", s.words, row.next.words);
+        else
+            row.next = s.repeats ? NextRun{row.next.kind, row.next.recipe, s.words}
+                                 : NextRun{{}, {}, s.words}; // what no run can settle is not planned
     } else {
         row.next = {};
     }

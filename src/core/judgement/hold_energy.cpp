@@ -253,6 +253,7 @@ void holdRatedOutput(const Case& c, Held& row) {
 // Time to full of the recharges whose charger could give what the claim needs.
 void holdRecharge(const Case& c, Held& row) {
     const Evidence& e = c.e;
+    const std::optional<Watts> needed = label::inputNeeded(e.label);
     std::vector<Sample> samples;
     std::string why = say("no recharge");
     for (const RunEntry& r : e.runs) {
@@ -272,18 +273,15 @@ void holdRecharge(const Case& c, Held& row) {
     for (const Observation& o : c.seen) {
         if (o.what != What::TimeTo100 || !o.value || runOf(e, o.run))
             continue;
-        if (e.label.inputWatts && !o.sourceWatts)
-            why = say("{}: what its charger can give is not stated", o.title);
-        else if (e.label.inputWatts && *o.sourceWatts < e.label.inputWatts->value)
-            why = say("{}: its charger gives at most {}", o.title, watts(*o.sourceWatts));
+        if (const auto excuse = kinds::chargerExcuse(o.value->value, *row.claim.limits.high, o.sourceWatts, needed))
+            why = say("{}: {}", o.title, excuse->words);
         else
             samples.push_back({*o.value, o.run});
     }
     row.next = {records::Kind::Recharge, "recharge-to-taper",
-                e.label.inputWatts
-                    ? say("A recharge from empty, with a charger of {} W or more, until the power stays low.",
-                          showNumber(e.label.inputWatts->value))
-                    : say("A recharge from empty, until the power stays low.")};
+                needed ? say("A recharge from empty, with a charger of {} W or more, until the power stays low.",
+                             showNumber(needed->value, 3))
+                       : say("A recharge from empty, until the power stays low.")};
     if (samples.empty())
         return notTested(row, why);
     decideRow(row, pool(samples));

@@ -72,29 +72,40 @@ std::string chanceWords(double chance) {
 Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread,
                          std::size_t count) {
     const double margin = std::min(distance(finding.value(), claim.low), distance(finding.value(), claim.high));
-    double common = 0.0;
-    const Contribution* greatest = nullptr;
+    struct Part {
+        double squares = 0.0;
+        const Contribution* greatest = nullptr;
+        void add(const Contribution& c) {
+            squares += c.u * c.u;
+            if (!greatest || std::fabs(c.u) > std::fabs(greatest->u))
+                greatest = &c;
+        }
+    } shared, own; // by all such runs, and of these alone
     for (const Contribution& c : finding.contributions()) {
-        if (c.source->isScatter())
-            continue;
-        common += c.u * c.u;
-        if (!greatest || std::fabs(c.u) > std::fabs(greatest->u))
-            greatest = &c;
+        if (!c.source->isScatter())
+            (c.source->scope == Scope::Run ? own : shared).add(c);
     }
+    const bool sharedDecides = 2.0 * std::sqrt(shared.squares) >= margin;
     Settling s;
-    if (spread && *spread > 0.0 && 2.0 * std::sqrt(common) < margin) {
+    if (spread && *spread > 0.0 && !sharedDecides) {
         for (int n = std::max(2, static_cast<int>(count) + 1); n <= kMostRepeats && !s.repeats; ++n) {
+            const double common = shared.squares + own.squares * static_cast<double>(count) / n;
             const Measured then = Measured(finding.value(), std::sqrt(common), ErrorSource::ofBank("", "common"))
                                       .with(ErrorSource::scatterOf(""), *spread / std::sqrt(n), n - 1.0);
             if (then.expanded() < margin)
                 s.repeats = n;
         }
     }
+    s.another = !s.repeats && !spread && !sharedDecides && own.greatest;
     if (s.repeats)
         s.words = say("{} runs in all would settle it, if they scatter as these do.", std::to_string(*s.repeats));
-    else if (greatest && (!spread || 2.0 * std::sqrt(common) >= margin))
-        s.words = say("More runs alone cannot settle it: most of the doubt is \"{}\", which all runs share.",
-                      greatest->source->words());
+    else if (s.another)
+        s.words =
+            say("The largest part of the doubt is \"{}\", of this run alone: one that leaves less open can settle it.",
+                own.greatest->source->words());
+    else if (shared.greatest && sharedDecides)
+        s.words = say("More runs alone cannot settle it: the largest part of the doubt that they share is \"{}\".",
+                      shared.greatest->source->words());
     else
         s.words = say("More than {} runs would be needed to settle it.", std::to_string(kMostRepeats));
     return s;

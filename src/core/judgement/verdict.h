@@ -42,12 +42,13 @@ struct Decision {
 /// What it would take to settle a finding that is too close to call.
 struct Settling {
     std::optional<int> repeats; ///< runs in all; nothing: no number of them is enough
+    bool another = false;       ///< one run that leaves less open by itself (between looks, samples, steps) can do it
     std::string words;
 };
 
-/// `spread` is the standard deviation of a single run, `count` the runs behind the finding. The common errors stay, the
-/// scatter shrinks by √n, and the t-factor by its degrees of freedom; at most 100 runs are thought of. Source: JCGM
-/// 100:2008, 4.2.3 and G.3.
+/// `spread` is the standard deviation of a single run, `count` the runs behind the finding. The common errors stay,
+/// what is of each run alone and the scatter shrink by √n, and the t-factor by its degrees of freedom; at most 100 runs
+/// are thought of. Source: JCGM 100:2008, 4.2.3 and G.3.
 [[nodiscard]] Settling whatWouldSettle(const Measured& finding, const Limits& claim, std::optional<double> spread,
                                        std::size_t count);
 

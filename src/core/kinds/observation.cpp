@@ -149,4 +149,20 @@ LimitedBy limitedBySource(const Observation& o) {
                                                                                           : LimitedBy::Unknown;
 }
 
+std::optional<ChargerExcuse> chargerExcuse(const Measured& took, double claimed, std::optional<double> chargerWatts,
+                                           std::optional<Watts> needed) {
+    constexpr double kNearly = 0.98; // of what is needed: chargers print round figures
+    const std::string claim = showDuration(claimed);
+    if (took.value() + took.expanded() <= claimed)
+        return std::nullopt;
+    if (!chargerWatts)
+        return ChargerExcuse{
+            false, say("what the charger can give is not stated, and the claim of {} needs a fitting one", claim)};
+    if (needed && *chargerWatts < kNearly * needed->value)
+        return ChargerExcuse{
+            true, say("the claim of {} needs {} W and the charger gives at most {} W; the charger is the bottleneck",
+                      claim, showNumber(needed->value, 3), showNumber(*chargerWatts, 3))};
+    return std::nullopt;
+}
+
 } // namespace otterstone::kinds

@@ -85,4 +85,14 @@ struct Observation {
 /// Whether it was the source of an input that could give no more. Precondition: `taken` has its watts.
 [[nodiscard]] LimitedBy limitedBySource(const Observation& taken);
 
+/// Why a recharge is not held against the time that is claimed for it, s: its charger gives less than the claim needs,
+/// or nobody said what it gives. Nothing where it can be: also where it surely took no longer, whatever the charger.
+/// `needed`: label::inputNeeded(). Common practice, no published source.
+struct ChargerExcuse {
+    bool tooSmall = false;
+    std::string words;
+};
+[[nodiscard]] std::optional<ChargerExcuse>
+chargerExcuse(const Measured& took, double claimed, std::optional<double> chargerWatts, std::optional<Watts> needed);
+
 } // namespace otterstone::kinds

@@ -61,6 +61,15 @@ std::optional<Watts> mostWatts(const Port& port, Way way) {
     return most ? most : limit;
 }
 
+std::optional<Watts> inputNeeded(const Label& label) {
+    std::optional<Watts> most;
+    for (const Port& p : label.ports) {
+        if (const auto takes = mostWatts(p, Way::In); takes && (!most || takes->value > most->value))
+            most = takes;
+    }
+    return most && label.inputWatts ? std::min(*most, *label.inputWatts) : most ? most : label.inputWatts;
+}
+
 std::vector<const Port*> portsAt(const Label& label, Way way, double volts) {
     std::vector<const Port*> ports;
     for (const Port& p : label.ports) {

@@ -28,6 +28,9 @@ inline constexpr double kPowerGiven = 0.95;
 [[nodiscard]] std::optional<double> promisedAmps(const Port& port, Way way, double volts);
 /// The most any tier makes of its volts, its amperes and the port's watts; the watts alone where no tier is printed.
 [[nodiscard]] std::optional<Watts> mostWatts(const Port& port, Way way);
+/// What a charger must be able to give for the bank to take all that it promises: the printed greatest input and the
+/// most that a port takes, the smaller of both; nothing where neither is printed.
+[[nodiscard]] std::optional<Watts> inputNeeded(const Label& label);
 /// The ports that promise something at these volts.
 [[nodiscard]] std::vector<const Port*> portsAt(const Label& label, Way way, double volts);
 

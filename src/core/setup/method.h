@@ -6,7 +6,7 @@
 namespace otterstone::setup {
 
 /// Changes whenever a sum changes, so that cached findings are worked out anew.
-inline constexpr int kMethodVersion = 4;
+inline constexpr int kMethodVersion = 5;
 
 /// Why figures of an earlier method read differently now, as the end of a sentence; empty for the present method.
 [[nodiscard]] inline std::string whyFiguresMove(int method) {
@@ -20,6 +20,8 @@ inline constexpr int kMethodVersion = 4;
             "energy rests on what else is known of the bank; one odd reading decides nothing about how a run went");
     if (method < 4)
         because("a figure is given only where the run began and ended as it needs");
+    if (method < 5)
+        because("a recharge longer than claimed counts only if its charger could give what the label's ports take");
     return why;
 }
 

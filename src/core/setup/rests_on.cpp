@@ -1,5 +1,6 @@
 #include "core/setup/rests_on.h"
 
+#include "core/label/port_rules.h"
 #include "core/label/rating.h"
 #include "core/label/usb_facts.h"
 #include "core/path/cable.h"
@@ -70,7 +71,7 @@ Setup setupOf(const Bank& bank, const Run& run, const Bench& bench) {
     setRating(s, bank.label);
     s.cellVolts = bank.label.cellVolts;
     s.claimedRecharge = bank.label.rechargeTime;
-    s.claimedInput = bank.label.inputWatts;
+    s.claimedInput = label::inputNeeded(bank.label);
     s.point = run.point;
     s.byDisplay = run.byDisplay;
     s.ambient = run.ambient;

@@ -108,14 +108,14 @@ void holdAgainstClaim(const Context& c, Finding& f) {
         stopped += stop.length();
     if (!r.endOfCharge || !r.timeTo100) {
         notTested(say("the end of charge was not seen, so {} can be neither met nor missed", claim));
-    } else if (!s.chargerWatts) {
-        notTested(say("what the charger can give is not stated, and the claim of {} needs a fitting one", claim));
-    } else if (s.claimedInput && s.chargerWatts->value < 0.98 * s.claimedInput->value) {
-        notTested(say("the claim of {} needs {} W and the charger gives at most {} W; the charger is the bottleneck",
-                      claim, showNumber(s.claimedInput->value), showNumber(s.chargerWatts->value)));
-        f.warnings.push_back(
-            {"charger_too_small",
-             say("The charger was too small for the claimed recharge time; the claim is not tested.")});
+    } else if (const auto excuse = chargerExcuse(*r.timeTo100, claimed,
+                                                 s.chargerWatts ? std::optional(s.chargerWatts->value) : std::nullopt,
+                                                 s.claimedInput)) {
+        notTested(excuse->words);
+        if (excuse->tooSmall)
+            f.warnings.push_back(
+                {"charger_too_small",
+                 say("The charger was too small for the claimed recharge time; the claim is not tested.")});
     } else if (stopped > 0.0 && r.timeTo100->value() > claimed) {
         notTested(
             say("it stood still for {} on its way, and took longer than {} with that", showDuration(stopped), claim));
