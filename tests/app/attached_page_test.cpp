@@ -33,7 +33,7 @@ class AttachedPageTest : public QObject {
     [[nodiscard]] QString picture(const char* name) const {
         QImage image(640, 480, QImage::Format_RGB32);
         image.fill(Qt::darkCyan);
-        const QString path = window_.file(QString::fromLatin1(name));
+        QString path = window_.file(QString::fromLatin1(name));
         image.save(path);
         return path;
     }

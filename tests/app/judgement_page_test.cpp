@@ -118,6 +118,7 @@ private Q_SLOTS:
         table->setFocus();
         const auto grams = [&] {
             std::vector<double> all;
+            all.reserve(static_cast<std::size_t>(table->rowCount()));
             for (int r = 0; r < table->rowCount(); ++r)
                 all.push_back(table->item(r, weight)->text() == QStringLiteral("–")
                                   ? -1.0

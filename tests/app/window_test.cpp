@@ -316,7 +316,7 @@ private:
         QTRY_VERIFY(window_->runPage()->figure("energy_wh"));
     }
     QString writeLog() {
-        const QString path = in("Messung 3.csv");
+        QString path = in("Messung 3.csv");
         QFile file(path);
         file.open(QIODevice::WriteOnly);
         file.write("Zeit [s];Spannung [mV];Strom [A]\n");

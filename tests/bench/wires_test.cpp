@@ -116,7 +116,7 @@ public:
 
 private:
     QByteArray hear(const QByteArray& request) { // unit, function, address, …
-        const int function = request[1], at = word(request, 2);
+        const int function = static_cast<unsigned char>(request[1]), at = word(request, 2);
         if (function == 3) {
             if (mute.contains(at))
                 return {};

@@ -130,7 +130,7 @@ public:
                                 "9e999"};
         int made = 0;
         for (auto k = static_cast<std::size_t>(round % 2); k < columns.size(); k += 2) {
-            const QString value = wrong[static_cast<qsizetype>((k + static_cast<std::size_t>(round / 2) * 4) %
+            const QString& value = wrong[static_cast<qsizetype>((k + static_cast<std::size_t>(round / 2) * 4) %
                                                                static_cast<std::size_t>(wrong.size()))];
             const QString path = copy();
             const auto& [table, column] = columns[k];

@@ -321,6 +321,8 @@ private Q_SLOTS:
             const double fade = slope(random) / 100.0, whole = 35.0;
             std::vector<life::Wear> drains;
             std::vector<double> when;
+            when.reserve(10);
+            drains.reserve(10);
             for (int n = 0; n < 3 + k % 8; ++n)
                 when.push_back(cycles(random));
             const double first = *std::min_element(when.begin(), when.end());

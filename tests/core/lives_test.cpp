@@ -59,6 +59,7 @@ public:
             charge = l.truth.endedAt;
         }
         std::vector<kinds::RunEntry> entries;
+        entries.reserve(all.size());
         for (const Lived& l : all)
             entries.push_back(l.entry);
         kinds::hearNeighbours(entries);

@@ -12,7 +12,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     fuzz::Bytes in(data, size);
     const unsigned which = in.byte();
     const std::string text(in.rest());
-    const auto kinds = records::sheetKinds();
+    const auto& kinds = records::sheetKinds();
     const std::size_t all = std::size(kinds) + 1;
     if (which % all < std::size(kinds)) {
         setup::Facts facts;

@@ -21,7 +21,8 @@ inline constexpr int kMethodVersion = 5;
     if (method < 4)
         because("a figure is given only where the run began and ended as it needs");
     if (method < 5)
-        because("a recharge longer than claimed counts only if its charger could give what the label's ports take");
+        because(
+            "a recharge longer than claimed counts only if its charger could give what the label's ports take, and a notebook ends where its tester wrote that it did");
     return why;
 }
 

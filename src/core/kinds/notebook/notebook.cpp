@@ -209,7 +209,7 @@ private:
     void stopsOfRecharge() {
         const auto& all = f_.notes.entries;
         for (std::size_t k = 0; k < all.size(); ++k) {
-            if (!all[k].was(Event::Stopped) && !all[k].was(Event::Unplugged))
+            if (!all[k].was(Event::Stopped) && !all[k].was(Event::Unplugged) && !all[k].was(Event::Error))
                 continue;
             for (std::size_t n = k + 1; n < all.size(); ++n) {
                 if (all[n].was(Event::Resumed) || all[n].was(Event::Replug) || all[n].was(Event::PluggedIn)) {
@@ -231,12 +231,45 @@ private:
                 });
     }
 
+    // Once the output has gone, the plug is out or the bank is full nothing flows, which is as good as a reading of
+    // nothing. What flowed since the last reading lies between the two, and is in the doubt.
+    [[nodiscard]] const Entry* endAfter(const Entry& last) const {
+        const bool out = f_.flow == Flow::Out, in = f_.flow == Flow::In;
+        const auto ends = [&](const Entry& e) {
+            if (e.at < last.at)
+                return false;
+            if (out && (e.was(Event::Died) || e.was(Event::WentOff)))
+                return true;
+            const bool later = &e != &last && (in || out);
+            return later && (e.was(Event::Unplugged) || e.was(Event::Stopped) ||
+                             (in && (e.was(Event::Full) || e.was(Event::Error))) ||
+                             (e.bank && e.bank->exact && (in ? e.bank->state.isFull() : e.bank->state.isEmpty())));
+        };
+        const auto at = std::ranges::find_if(f_.notes.entries, ends);
+        return at == f_.notes.entries.end() ? nullptr : &*at;
+    }
+    static HandRow nothingAt(const Entry& end, const Entry& last) {
+        const bool gone = end.was(Event::Died) || end.was(Event::WentOff) || last.volts.empty();
+        HandRow row;
+        constexpr double kAtOnce = 1.0; // s: read as it ended, and nothing lies open between
+        row.time = showNumber(&end == &last ? end.at + kAtOnce : end.at, 12) + " s";
+        if (last.volts.empty() && last.amps.empty()) {
+            row.watts = "0";
+        } else {
+            row.volts = gone ? "0" : last.volts;
+            row.amps = "0";
+        }
+        return row;
+    }
+
     bool byReadings() {
         std::vector<HandRow> rows;
         std::vector<std::size_t> rowOf; // of the sheet
+        const Entry* last = nullptr;
         for (const Entry& e : f_.notes.entries) {
             if (!readsPower(e))
                 continue;
+            last = &e;
             std::string surface;
             for (const auto& [where, value] : e.celsius)
                 surface = where == "bank" || (where.empty() && e.devices.empty()) ? showNumber(value, 6) : surface;
@@ -244,6 +277,13 @@ private:
             rowOf.push_back(e.row);
         }
         f_.readings = readByHand(rows, between_);
+        const std::size_t readings = f_.readings.rows;
+        if (const Entry* end = last ? endAfter(*last) : nullptr;
+            end && f_.readings.trace.size() >= 2 && f_.readings.trace.power(f_.readings.trace.size() - 1) > 0.0) {
+            rows.push_back(nothingAt(*end, *last));
+            rowOf.push_back(end->row);
+            f_.readings = readByHand(rows, between_);
+        }
         for (const HandRemark& r : f_.readings.remarks)
             f_.said.remarks.push_back({rowOf[r.row],
                                        r.column.substr(0, 1),
@@ -260,7 +300,7 @@ private:
             read, totals, blocks, {facts_.meter, Measured(1.0), between_, facts_.run, f_.flow == Flow::In});
         const bool held = between_ == trace::Between::Held;
         f_.counted = Counted{energy.wattHours,
-                             counted(f_.readings.rows, "reading", "readings") +
+                             counted(readings, "reading", "readings") +
                                  (held ? say(", each held until the next") : say(" joined by lines")),
                              say("what lies between the readings is in its doubt"),
                              read.time.front(),

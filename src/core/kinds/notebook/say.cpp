@@ -29,7 +29,7 @@ void warn(NotebookFinding& f) {
                  (off->died
                       ? say(": that it was empty then rests on the word “died” alone.")
                       : say(": it went off for another reason, or the display misleads. If it was empty, write “died”.")))});
-    else if (f.notes.wentOff)
+    else if (f.notes.wentOff && !f.toldByMeter) // a meter that read until then says so itself
         warnings.push_back(
             {"went_off", say("It went off, and nothing says how full it was then. If it was empty, write “died”.")});
     double hottest = 0.0;

@@ -41,7 +41,7 @@ public:
         if (c.to80)
             add(figure(key::timeTo80, otterstone::say("time from {} to 80 %", start), "", *c.to80, Unit::Second,
                        "bank in", "by the bank's own display or LEDs"));
-        if (c.pace && !looks.front().leds)
+        if (c.pace && !looks.front().leds && f_.stops.empty())
             add(figure(key::pointsAnHour, "points an hour",
                        "(" + number(c.paceTo) + " − " + number(c.paceFrom) + ") ÷ " +
                            showDuration((c.paceTo - c.paceFrom) / c.pace->value() * 3600.0),

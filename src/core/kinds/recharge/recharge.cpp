@@ -85,7 +85,10 @@ Measured timeTo(const Context& c, const trace::RechargePhases& phases, const tra
     else
         span = span.with(ErrorSource::ofRun(c.setup.run, "the end of charge"),
                          phases.end ? std::hypot(phases.uEnd, endSlip(c, end)) : c.step / std::sqrt(12.0));
-    return onTrueClock(c, span.with(ErrorSource::ofRun(c.setup.run, "the start of charging"), phases.uStart));
+    // Who writes by hand begins with the first row; a log may begin about a step late.
+    const bool asWritten = c.setup.hand && *phases.start == c.trace.time.front();
+    return onTrueClock(
+        c, span.with(ErrorSource::ofRun(c.setup.run, "the start of charging"), asWritten ? 0.0 : phases.uStart));
 }
 
 // The claim is held against the time only if the charger could give what the claim needs.
@@ -171,16 +174,21 @@ std::optional<double> energyStopsGrowing(const Context& c) {
         const Context& c;
         std::size_t k;
         double energy = c.running.upTo(k);
-        double to(double t) {
-            for (; k + 1 < c.trace.size() && c.trace.time[k] < t; ++k)
+        double to(double t) { // within a step, which may be longer than the wait, power is a line
+            for (; k + 1 < c.trace.size() && c.trace.time[k + 1] <= t; ++k)
                 energy += c.running.step(k);
-            return energy;
+            const double dt = k + 1 < c.trace.size() ? c.trace.time[k + 1] - c.trace.time[k] : 0.0;
+            const double x = dt > 0.0 ? std::max(0.0, t - c.trace.time[k]) / dt : 0.0;
+            if (x <= 0.0)
+                return energy;
+            const double from = c.trace.power(k), by = c.trace.power(k + 1) - from;
+            return energy + (from + by * x / 2.0) * x * dt / 3600.0;
         }
     };
     // Not before half of it is in: a slow start is no end.
     double at = c.running.momentOf(c.totals.wattHours / 2.0);
-    const auto half =
-        static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), at) - c.trace.time.begin());
+    const auto after = std::upper_bound(c.trace.time.begin(), c.trace.time.end(), at) - c.trace.time.begin();
+    const auto half = static_cast<std::size_t>(std::max<std::ptrdiff_t>(0, after - 1));
     Walk here{c, half}, later{c, half};
     for (; at + kWait <= c.trace.time.back(); at += std::max(30.0, c.step)) {
         const double now = here.to(at);
@@ -233,9 +241,15 @@ void findRecharge(const Context& c, Finding& f) {
     const StatedEnds& stated = c.setup.ends;
     const bool full = stated.ending == Ending::Full ||
                       (!stated.ending && stated.ended && stated.ended->state && stated.ended->state->isFull());
-    const bool bySchool = rule.at.has_value();
-    if (full && !rule.at && !byPower.end)
+    const bool bySchool = rule.at.has_value(), byWord = full && !bySchool && !byPower.end;
+    double unseen = 0.0; // s, between the last reading with power, by hand, and the moment at which it was said
+    if (byWord) {
         rule.at = byPower.brokeOff.value_or(c.trace.time.back());
+        std::size_t k = c.trace.size() - 1;
+        while (k > 0 && (c.trace.time[k] >= *rule.at || c.trace.power(k) < rule.share * c.plateau.watts))
+            --k;
+        unseen = c.setup.hand ? *rule.at - c.trace.time[k] : 0.0;
+    }
     const trace::RechargePhases phases = rule.at ? rechargePhases(c.trace, c.plateau, c.running, rule) : byPower;
     RechargeFinding& r = f.recharge.emplace();
     f.phases = phases.phases;
@@ -268,6 +282,10 @@ void findRecharge(const Context& c, Finding& f) {
             (reached.share < 0.6   ? r.timeTo50
              : reached.share < 0.9 ? r.timeTo80
                                    : r.timeTo100) = timeTo(c, phases, reached);
+        if (unseen > 0.0 && r.timeTo100)
+            r.timeTo100 = (*r.timeTo100 - Measured(unseen / 2.0))
+                              .with(ErrorSource::ofRun(c.setup.run, "between the readings: the bank full"),
+                                    rectangular(unseen / 2.0));
         const double until = phases.end.value_or(phases.brokeOff.value_or(c.trace.time.back()));
         if (until > *phases.start)
             setMeanWatts(c, f, f.wattHours * Measured(phases.wattHoursUntilEnd / c.totals.wattHours),
@@ -297,7 +315,9 @@ void findRecharge(const Context& c, Finding& f) {
     };
     time(key::timeTo80, "time to 80 %", r.timeTo80);
     time(key::timeTo100, phases.end ? "time to full" : "time to the end of the log", r.timeTo100);
-    if (phases.end && phases.start) {
+    if (byWord && r.timeTo100) {
+        f.figures.back().formula = say("when it was said to be full");
+    } else if (phases.end && phases.start) {
         std::vector<Working> all;
         if (byPower.end)
             all.push_back(fullAfter(f, rule.at ? measuredSpan(c, *byPower.end - *phases.start) : *r.timeTo100,

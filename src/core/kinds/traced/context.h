@@ -3,6 +3,7 @@
 
 #include <utility>
 
+#include "core/kinds/parts.h"
 #include "core/kinds/traced/finding.h"
 
 namespace otterstone::kinds {
@@ -87,7 +88,7 @@ void findRecharge(const Context& c, Finding& f);
 
 /// A figure as a sentence quotes it: with ± only when the meter's accuracy is known.
 [[nodiscard]] inline std::string quoted(const Setup& setup, const Measured& m, Unit unit) {
-    return setup.meter.accuracyKnown() ? show(m, unit) : showRoughly(m.value(), unit);
+    return setup.meter.accuracyKnown() || mostlyKnown(m) ? show(m, unit) : showRoughly(m.value(), unit);
 }
 
 } // namespace otterstone::kinds

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/kinds/parts.h"
 #include "core/kinds/traced/context.h"
 #include "core/quantity/say.h"
 #include "core/trace/clock.h"
@@ -15,9 +16,10 @@ constexpr double kLeastWattHours = 1e-9; // below, no meter has read anything: q
 
 constexpr double kShortestRun = 1e-6; // s: no instrument reads twice in less
 
-// Times rest on the clock and the sampling alone; everything else on the meter's accuracy.
+// Times rest on the clock and the sampling alone; everything else on the meter's accuracy, unless so much is known
+// besides that a meter's would be the lesser part.
 void markPartial(Working& w) {
-    w.partialDoubt = !w.isText && w.unit != Unit::Second && w.point != "label";
+    w.partialDoubt = !w.isText && w.unit != Unit::Second && w.point != "label" && !mostlyKnown(w.value);
     for (SharedList<Working>* list : {&w.parts, &w.others}) {
         if (list->empty())
             continue;
