@@ -131,7 +131,7 @@ public:
         int made = 0;
         for (auto k = static_cast<std::size_t>(round % 2); k < columns.size(); k += 2) {
             const QString& value = wrong[static_cast<qsizetype>((k + static_cast<std::size_t>(round / 2) * 4) %
-                                                               static_cast<std::size_t>(wrong.size()))];
+                                                                static_cast<std::size_t>(wrong.size()))];
             const QString path = copy();
             const auto& [table, column] = columns[k];
             if (!change(path,

@@ -94,8 +94,9 @@ SaidOfRun saidOf(const Setup& setup, const Finding& f) {
                                                    : say(" at {}", showRoughly(f.meanVolts->value(), Unit::Volt))) +
                    " (" + wh + ")" + to;
     if (const Working* share = figure(f, key::deliveredShare))
-        s.share = shareWords(setup.meter.accuracyKnown() ? showValue(share->value, Unit::Share)
-                                                         : showRoughly(share->value.value(), Unit::Share),
+        s.share = shareWords(setup.meter.accuracyKnown() || mostlyKnown(share->value)
+                                 ? showValue(share->value, Unit::Share)
+                                 : showRoughly(share->value.value(), Unit::Share),
                              setup.rating && setup.rating->printed, share->parts.back().value.value());
     if (f.durationSeconds > 0.0)
         s.time = showDuration(f.drain->activeSeconds);

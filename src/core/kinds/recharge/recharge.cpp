@@ -70,8 +70,9 @@ Measured wattsTaken(const Context& c, const Finding& f) {
     return watts;
 }
 
-// The moment at which a share was in, from the start of charging.
-Measured timeTo(const Context& c, const trace::RechargePhases& phases, const trace::RechargePhases::Reached& reached) {
+// The moment at which a share was in, from the start of charging. `byPower`: its end was told by the power that fell.
+Measured timeTo(const Context& c, const trace::RechargePhases& phases, const trace::RechargePhases::Reached& reached,
+                bool byPower) {
     const double end = phases.end.value_or(c.trace.time.back());
     const std::size_t k =
         std::min(static_cast<std::size_t>(std::lower_bound(c.trace.time.begin(), c.trace.time.end(), reached.at) -
@@ -83,8 +84,9 @@ Measured timeTo(const Context& c, const trace::RechargePhases& phases, const tra
             {*phases.start, reached.at, end, reached.share, std::max(c.trace.power(k), 0.05 * c.plateau.watts)},
             c.trace, c.totals, c.blocks, readOf(c.setup, Kind::Recharge));
     else
-        span = span.with(ErrorSource::ofRun(c.setup.run, "the end of charge"),
-                         phases.end ? std::hypot(phases.uEnd, endSlip(c, end)) : c.step / std::sqrt(12.0));
+        span =
+            span.with(ErrorSource::ofRun(c.setup.run, "the end of charge"),
+                      phases.end ? std::hypot(phases.uEnd, byPower ? endSlip(c, end) : 0.0) : c.step / std::sqrt(12.0));
     // Who writes by hand begins with the first row; a log may begin about a step late.
     const bool asWritten = c.setup.hand && *phases.start == c.trace.time.front();
     return onTrueClock(
@@ -281,7 +283,7 @@ void findRecharge(const Context& c, Finding& f) {
         for (const auto& reached : phases.reached)
             (reached.share < 0.6   ? r.timeTo50
              : reached.share < 0.9 ? r.timeTo80
-                                   : r.timeTo100) = timeTo(c, phases, reached);
+                                   : r.timeTo100) = timeTo(c, phases, reached, !rule.at);
         if (unseen > 0.0 && r.timeTo100)
             r.timeTo100 = (*r.timeTo100 - Measured(unseen / 2.0))
                               .with(ErrorSource::ofRun(c.setup.run, "between the readings: the bank full"),
