@@ -143,6 +143,30 @@ private Q_SLOTS:
         QVERIFY2(f.said.sentence.find("After that it gives 5 V 5 W.") != std::string::npos, f.said.sentence.c_str());
         QVERIFY(f.what == PassClass::Shares);
     }
+    // η of 90 ± 5 % each way, no round trip known: net = 0.9·in − out ÷ 0.9, its ± from both, by hand.
+    void whether_it_gains_data() {
+        QTest::addColumn<double>("in");
+        QTest::addColumn<double>("out");
+        QTest::addColumn<QString>("told");
+        QTest::newRow("much more in") << 60.0 << 20.0 << "It then gains 32 W";
+        QTest::newRow("much more out") << 20.0 << 40.0 << "It then loses 26 W";
+        QTest::newRow("level") << 50.0 << 40.5 << "It then holds";
+        QTest::newRow("a little less in, within what is known of its losses")
+            << 44.0 << 40.0 << "Whether it then gains or loses is too close to call (−5 ± 5 W); 49 W would hold it";
+    }
+    void whether_it_gains() {
+        QFETCH(double, in);
+        QFETCH(double, out);
+        QFETCH(QString, told);
+        const auto f = passThrough(
+            sheetOf(
+                Kind::PassThrough,
+                QStringLiteral("corner,in_v,in_a,out_v,out_a / in alone,20,%1,, / out alone,,,20,%2 / both,20,%1,20,%2")
+                    .arg(in / 20.0)
+                    .arg(out / 20.0)),
+            {});
+        QVERIFY2(QString::fromStdString(f.said.sentence).contains(told), f.said.sentence.c_str());
+    }
     void in_and_out_of_one_port_are_no_contradiction() {
         label::Label l;
         l.ports = {{"C1",

@@ -29,8 +29,10 @@ void readWatts(Rows& rows, const Facts& facts, MatrixCell& c) {
     const auto amps = rows.number("amps"), watts = rows.number("watts");
     if (c.volts && amps && watts && *c.volts > 0.0 && *amps > 0.0 && *watts > 0.0) {
         const auto check = path::checkWatts(rows.text("volts"), rows.text("amps"), rows.text("watts"));
-        if (check && !check->agrees)
+        if (check && !check->agrees) {
             rows.remark("watts", "watts_disagree", check->sentence);
+            c.product = *c.volts * *amps;
+        }
     }
     if (watts) {
         c.watts = watts;

@@ -14,6 +14,7 @@ struct MatrixCell {
     std::optional<double> volts;               ///< at which it came
     std::optional<double> watts;               ///< 0: nothing flowed; nothing: it flowed, nobody read how much
     std::optional<Measured> measured;          ///< the watts with the doubt of their meter and digits
+    std::optional<double> product;             ///< V × A, where watts were written that it is not
     bool doubtKnown = false;                   ///< the meter's is in it, not its last digits alone
     bool stopped = false;                      ///< it ended by itself
     std::optional<double> after;               ///< seconds until it stopped, or until it settled

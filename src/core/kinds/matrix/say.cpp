@@ -338,7 +338,9 @@ private:
                            : portOf(facts_, c.source) ? "bank out"
                                                       : "meter");
         w.partialDoubt = !c.doubtKnown;
-        if (c.volts && *c.volts > 0.0)
+        if (c.product)
+            w.formula = otterstone::say("as written; volts times amps beside it are {} W", showNumber(*c.product, 3));
+        else if (c.volts && *c.volts > 0.0)
             w.formula = showNumber(*c.volts, 4) + " V × " + showNumber(*c.watts / *c.volts, 3) + " A";
         if (!c.flows())
             w.note = otterstone::say("nothing flows");

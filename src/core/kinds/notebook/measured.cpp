@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/quantity/format.h"
 #include "core/quantity/say.h"
 
 namespace otterstone::kinds {
@@ -73,6 +74,20 @@ std::vector<Mark> stampsOf(const NotebookFinding& f) {
     return all;
 }
 
+// How long before the bank's end a counter was read last, s: what passed since is not counted. 0: at that end.
+double leftOut(const NotebookFinding& f) {
+    constexpr double kLittle = 0.01; // of what was counted
+    if (!f.counted->counters)
+        return 0.0; // readings are joined to it
+    double end = f.counted->to;
+    for (const Entry& e : f.notes.entries) {
+        const bool ends = e.was(Event::Died) || e.was(Event::WentOff) || e.was(Event::Full) || e.was(Event::Unplugged);
+        end = ends || (e.bank && e.bank->exact) ? std::max(end, e.at) : end;
+    }
+    const double late = end - f.counted->to;
+    return late > kLittle * (f.counted->to - f.counted->from) ? late : 0.0;
+}
+
 // Full, empty and how it ended, where the tester wrote it in so many words before or after all that was counted.
 void stateEnds(const NotebookFinding& f, StatedEnds& ends) {
     const Look *before = nullptr, *after = nullptr;
@@ -86,18 +101,25 @@ void stateEnds(const NotebookFinding& f, StatedEnds& ends) {
     const bool any = f.counted->counters.has_value();
     if (!ends.began && before && (before->exact || any))
         ends.began = Stating{before->state};
+    if (!ends.ended && leftOut(f) > 0.0)
+        ends.ended = Stating{};
     if (!ends.ended && after && (after->exact || any))
         ends.ended = Stating{after->state};
     if (!ends.ended && f.notes.offEarly && !f.notes.offEarly->died) // the output went, and it was not empty
         ends.ended = Stating{};
-    if (ends.ending)
+    if (ends.ending || leftOut(f) > 0.0)
         return;
     for (const Entry& e : f.notes.entries) {
         if (e.at < f.counted->to)
             continue;
         for (const Happened& h : e.happened) {
-            if (h.device)
+            if (h.device) { // the only one there is: with it the load was gone
+                if (f.flow == Flow::Out && f.notes.devices.size() == 1)
+                    ends.ending = h.event == Event::Unplugged ? std::optional(Ending::Unplugged)
+                                  : h.event == Event::Full    ? std::optional(Ending::DeviceFull)
+                                                              : ends.ending;
                 continue;
+            }
             if (h.event == Event::Died && f.flow == Flow::Out)
                 ends.ending = Ending::CutOff;
             else if (h.event == Event::Full && f.flow == Flow::In)
@@ -184,6 +206,10 @@ std::optional<Result<Finding>> measuredIn(const Sheet& sheet, const Facts& facts
         return found;
     f.toldByMeter = true;
     sayNotebook(facts, f);
+    if (const double late = leftOut(f); late > 0.0)
+        f.said.warnings.push_back(
+            {"counted_until", say("The counter was read last {} before the end: what passed since is not counted.",
+                                  showDuration(late))});
     return joined(std::move(*found), std::move(f.said));
 }
 

@@ -88,10 +88,11 @@ void reckonBalance(const Facts& facts, PassThroughFinding& f) {
     const Measured in(*f.both.inWatts), out(*f.both.outWatts);
     f.netWatts = in * eta - out / eta;
     f.leastSource = out / (eta * eta);
-    const double slack = std::max(f.netWatts->expanded(), kHolds * std::max(*f.both.inWatts, *f.both.outWatts));
-    f.balance = f.netWatts->value() > slack    ? Balance::Gains
-                : f.netWatts->value() < -slack ? Balance::Loses
-                                               : Balance::Holds;
+    const double net = f.netWatts->value(), level = kHolds * std::max(*f.both.inWatts, *f.both.outWatts);
+    if (std::fabs(net) <= level)
+        f.balance = Balance::Holds;
+    else if (std::fabs(net) > f.netWatts->expanded()) // else its sign is not known
+        f.balance = net > 0.0 ? Balance::Gains : Balance::Loses;
     const std::string how =
         known ? otterstone::say("η each way = √ round trip of {}", showValue(*facts.roundTrip, Unit::Share))
               : otterstone::say("η each way taken as 90 ± 5 %, since no round trip of this bank is known");
@@ -139,7 +140,10 @@ void say(const Facts& facts, PassThroughFinding& f) {
                             flow(f.both.inVolts, f.both.inWatts), flow(f.both.outVolts, f.both.outWatts));
         break;
     }
-    if (passesThrough(f.what) && f.balance)
+    if (passesThrough(f.what) && f.netWatts && !f.balance)
+        s = otterstone::say("{} Whether it then gains or loses is too close to call ({}); {} W would hold it level.", s,
+                            show(*f.netWatts, Unit::Watt), showNumber(f.leastSource->value(), 2));
+    else if (passesThrough(f.what) && f.balance)
         s = otterstone::say(
             "{} It then {}{}; {} W would hold it level.", s, balanceWords(*f.balance),
             (f.balance == Balance::Holds ? "" : " " + showNumber(std::fabs(f.netWatts->value()), 2) + " W"),
