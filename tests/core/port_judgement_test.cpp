@@ -260,6 +260,19 @@ private Q_SLOTS:
             r.sentence.starts_with(
                 "It cannot be said which is the best for “Own”: of a, which would lead, 50 % of the weight is not known. What would say it: usable at 1 A, 5 V"),
             r.sentence.c_str());
+        // Who leads is known well, of the other one nothing is: where that stands says nothing.
+        const auto cell = [&c](const char* figure, std::size_t bank) -> Cell& {
+            return c.rows[static_cast<std::size_t>(judgement::figureKind(figure) - judgement::figureKinds().data())]
+                .cells[bank];
+        };
+        cell("usable_gentle", 0).value = Working{};
+        cell("usable_gentle", 0).value->value = Measured(90.0);
+        cell("weight", 1).value.reset();
+        const auto known = judgement::rank(c, p);
+        QVERIFY2(
+            known.sentence.starts_with("a comes out first for “Own”") &&
+                known.sentence.ends_with("Of b half of the weight or more is not known, so its place says nothing."),
+            known.sentence.c_str());
     }
 
     // How long a thing runs, and when it does not run at all.

@@ -143,10 +143,22 @@ std::string sentenceOf(const Ranking& r, const Comparison& c, const Purpose& p) 
             say(", though {} has {} by what is not known of it", name(*likeliest), chanceWords(likeliest->chanceBest));
     else if (r.banks[1].chanceBest >= 0.05)
         beside = say(", before {} with {}", name(r.banks[1]), chanceWords(r.banks[1].chanceBest));
+    std::string unheard; // who stands somewhere by what is not known alone
+    std::size_t unheardOf = 0;
+    for (const Ranked& b : r.banks) {
+        if (!b.passes() || b.unknownWeight() < kHalf)
+            continue;
+        unheard += (unheardOf++ > 0 ? ", " : "") + name(b);
+    }
+    if (unheardOf > 0)
+        unheard =
+            unheardOf == 1
+                ? say(" Of {} half of the weight or more is not known, so its place says nothing.", unheard)
+                : say(" Of these half of the weight or more is not known, so their places say nothing: {}.", unheard);
     return say("{} comes out first for “{}”: the best with a chance of {}{}. It stays first with {} of the weightings "
-               "between half and twice these.{}",
+               "between half and twice these.{}{}",
                name(first), p.words, chanceWords(first.chanceBest), beside, chanceWords(first.leadsUnderWeights),
-               marked);
+               unheard, marked);
 }
 
 } // namespace
