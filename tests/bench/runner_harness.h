@@ -4,7 +4,9 @@
 #include <QFile>
 
 #include <atomic>
+#include <chrono>
 #include <cmath>
+#include <thread>
 
 #include "bench_harness.h"
 #include "book/demo/demo.h"
@@ -47,6 +49,34 @@ inline bool sound(const trace::Trace& t, double mostVolts = 5.3, double mostAmps
 }
 
 inline constexpr const char* kSpeed = "5"; // five seconds of silence are one real one: time enough to come back
+
+/// The longest that this machine held a thread up, s: one that sleeps a little at a time tells what it slept longer.
+class HeldUp {
+public:
+    HeldUp()
+        : thread_([this] {
+              using Clock = std::chrono::steady_clock;
+              constexpr auto kNap = std::chrono::milliseconds(5);
+              while (!done_) {
+                  const auto before = Clock::now();
+                  std::this_thread::sleep_for(kNap);
+                  const double longer = std::chrono::duration<double>(Clock::now() - before - kNap).count();
+                  longest_ = std::max(longest_.load(), longer);
+              }
+          }) {}
+    ~HeldUp() {
+        done_ = true;
+        thread_.join();
+    }
+    HeldUp(const HeldUp&) = delete;
+    HeldUp& operator=(const HeldUp&) = delete;
+    [[nodiscard]] double seconds() const { return longest_; }
+
+private:
+    std::atomic<bool> done_{false};
+    std::atomic<double> longest_{0.0};
+    std::thread thread_;
+};
 
 // The gentle drain without its long waits.
 inline bench::Recipe quickDrain() {
