@@ -17,7 +17,7 @@ constexpr std::size_t kMostBlocks = 256;
 constexpr std::size_t kLeastSamples = 16, kLeastOfShort = 4, kShort = 128;
 constexpr std::size_t kLookedAt = 128;                     // neighbouring samples of a block, for its changes
 constexpr std::size_t kSpread = 64;                        // samples of it from end to end, for its means
-constexpr std::size_t kManySamples = std::size_t(1) << 18; // samples
+constexpr std::size_t kManySamples = std::size_t(1) << 18; // from which on a second core helps
 constexpr std::size_t kBlocksForRhythm = 8;
 constexpr double kLeastSteps = 24.0; // from which on the kind of changes can be told
 constexpr double kQuiet = 0.2;       // of a change: steps around it that change by less leave it alone

@@ -86,7 +86,7 @@ void addEnergyFigures(const Context& c, Finding& f);
 void findDrain(const Context& c, Finding& f);
 void findRecharge(const Context& c, Finding& f);
 
-/// A figure as a sentence quotes it: with ± only when the meter's accuracy is known.
+/// A figure as a sentence quotes it: with ± only when the meter's accuracy is known, or its part would be the lesser.
 [[nodiscard]] inline std::string quoted(const Setup& setup, const Measured& m, Unit unit) {
     return setup.meter.accuracyKnown() || mostlyKnown(m) ? show(m, unit) : showRoughly(m.value(), unit);
 }
