@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/kinds/notebook/counting.h"
 #include "core/quantity/format.h"
 #include "core/quantity/say.h"
 
@@ -79,12 +80,8 @@ double leftOut(const NotebookFinding& f) {
     constexpr double kLittle = 0.01; // of what was counted
     if (!f.counted->counters)
         return 0.0; // readings are joined to it
-    double end = f.counted->to;
-    for (const Entry& e : f.notes.entries) {
-        const bool ends = e.was(Event::Died) || e.was(Event::WentOff) || e.was(Event::Full) || e.was(Event::Unplugged);
-        end = ends || (e.bank && e.bank->exact) ? std::max(end, e.at) : end;
-    }
-    const double late = end - f.counted->to;
+    const Entry* const end = endOf(f, f.counted->to);
+    const double late = end ? end->at - f.counted->to : 0.0;
     return late > kLittle * (f.counted->to - f.counted->from) ? late : 0.0;
 }
 

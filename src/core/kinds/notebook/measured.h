@@ -19,7 +19,7 @@ namespace otterstone::kinds {
 
 /// Whether the bank was looked at when what was measured began, or before.
 [[nodiscard]] bool saysBegan(const Sheet& sheet);
-/// The readings as they stand, as a trace.
+/// The readings as they stand, as a trace, with a reading of nothing where somebody wrote that it ended.
 [[nodiscard]] trace::Trace readingsOf(const Sheet& sheet);
 
 } // namespace otterstone::kinds
