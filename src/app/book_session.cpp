@@ -4,6 +4,7 @@
 #include <QtConcurrent>
 
 #include "app/theme.h"
+#include "book/exchange/rescue.h"
 #include "book/store/moved.h"
 
 namespace otterstone::app {
@@ -302,6 +303,8 @@ void BookSession::lookThrough() {
         },
         [this](const Found& found) {
             QStringList sentences;
+            for (const std::string& mended : book_->mended())
+                sentences << tr("%1.").arg(qs(mended));
             if (!found.unreadable.empty())
                 sentences
                     << (found.unreadable.size() == 1
@@ -392,6 +395,13 @@ Result<void> BookSession::changeChoice(const std::string& key, const std::string
         return {};
     return history_.perform({what, [this, key, json] { return book_->setChoice(key, json); },
                              [this, key, before] { return book_->setChoice(key, before); }});
+}
+
+Result<records::Id> BookSession::bringInRest(const QString& rescue) {
+    auto run = book::bringIn(book_->path(), rescue);
+    if (run)
+        book_->noticeChange();
+    return run;
 }
 
 void BookSession::noteAddedRun(records::Id id, const QString& title) {

@@ -73,6 +73,8 @@ public:
     Result<void> changeChoice(const std::string& key, const std::string& json, const QString& what);
     /// A run that a worker has added already.
     void noteAddedRun(records::Id id, const QString& title);
+    /// What the book did not take of a live run (book/exchange/rescue.h), into that run.
+    [[nodiscard]] Result<records::Id> bringInRest(const QString& rescue);
 
 Q_SIGNALS:
     void opened();

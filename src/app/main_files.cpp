@@ -22,6 +22,7 @@
 #include "app/widgets/message_bar.h"
 #include "book/demo/demo.h"
 #include "book/exchange/bundle.h"
+#include "book/exchange/rescue.h"
 #include "pictures/shrink.h"
 
 namespace otterstone::app {
@@ -93,15 +94,23 @@ void MainWindow::openDemo() {
 }
 
 void MainWindow::chooseLog() {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Bring in a log"), {},
-                                                      tr("Logs (*.csv *.tsv *.txt *.log *.dat *.gz);;All files (*)"));
+    const QString path = QFileDialog::getOpenFileName(
+        this, tr("Bring in a log"), {},
+        tr("Logs (*.csv *.tsv *.txt *.log *.dat *.gz);;Rests of runs (rescued-run-*.json);;All files (*)"));
     if (!path.isEmpty())
         bringIn(path);
 }
 
 void MainWindow::bringIn(const QString& path) {
-    if (session_.isOpen())
-        showLooked(import_->look(path, shelf_->selected()));
+    if (!session_.isOpen())
+        return;
+    if (!book::isRescue(path))
+        return showLooked(import_->look(path, shelf_->selected()));
+    const auto run = session_.bringInRest(path);
+    if (!run)
+        return say(qs(run.error().sentence()));
+    showRuns(session_.book().run(*run)->bank, *run);
+    tell(tr("What the book had not taken of this run stands in it again."));
 }
 
 void MainWindow::bringInText(const QString& text) {

@@ -24,6 +24,7 @@
 #include "app/widgets/enter_presses.h"
 #include "app/widgets/message_bar.h"
 #include "app/widgets/page_stack.h"
+#include "app/widgets/plain_labels.h"
 #include "app/widgets/working_drawer.h"
 #include "core/kinds/catalogue.h"
 
@@ -40,6 +41,7 @@ MainWindow::MainWindow(QWidget* parent)
     setWindowTitle(tr("Otterstone"));
     setAcceptDrops(true);
     qApp->installEventFilter(new EnterPresses(this));
+    qApp->installEventFilter(new PlainLabels(this));
     fitToScreen();
     listPages();
     buildFrame();

@@ -7,8 +7,9 @@
 #include <QSettings>
 
 #include "app/main_window.h"
-#include "bench/instruments/last_word.h"
+#include "bench/instruments/off_watcher.h"
 #include "bench/runner/end_signals.h"
+#include "terminal/unwaiting.h"
 
 namespace otterstone::app {
 
@@ -18,7 +19,8 @@ const QString kPlace = QStringLiteral("window"); // among the settings
 
 void prepareToRun() {
     bench::holdEndSignals();
-    bench::prepareLastWords();
+    bench::beginWatcher();
+    terminal::printWithoutWaiting();
 }
 
 void putWhereItWasLeft(MainWindow& window) {
@@ -35,8 +37,22 @@ int runWindow(MainWindow& window) {
     putWhereItWasLeft(window);
     window.show();
     // Shutdown, a closed terminal, Ctrl+C: the window goes, and a run that goes ends with its load off.
-    const auto told =
-        bench::onEndSignal([] { QCoreApplication::exit(0); }, [&window] { return !window.liveBench().isRunning(); });
+    // It stays as long as a load that should be off is not, but where a person insists.
+    LiveBench& live = window.liveBench();
+    bool ends = false;
+    QObject::connect(&live, &LiveBench::changed, &window, [&] {
+        if (ends && !live.isRunning())
+            QCoreApplication::exit(0);
+    });
+    const auto told = bench::onEndSignal(
+        [&](bench::EndAsked asked) {
+            ends = true;
+            if (asked == bench::EndAsked::Again || !live.isRunning())
+                return QCoreApplication::exit(live.isRunning() ? 1 : 0);
+            for (LiveRun* run : live.going())
+                run->stop(QObject::tr("the program was told to end"));
+        },
+        [&live] { return !live.isRunning(); });
     const int code = QApplication::exec();
     keepPlace(window);
     return code;

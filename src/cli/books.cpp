@@ -6,6 +6,7 @@
 
 #include "book/demo/demo.h"
 #include "book/exchange/bundle.h"
+#include "book/exchange/rescue.h"
 #include "book/store/check.h"
 #include "book/store/moved.h"
 #include "book/store/together.h"
@@ -55,6 +56,14 @@ int importBundle(const std::string& bundle, const std::string& path) {
     return book ? kDone : complainOf(book.error());
 }
 
+int bringIn(const std::string& path, const std::string& rescue) {
+    const auto run = book::bringIn(QString::fromStdString(path), QString::fromStdString(rescue));
+    if (!run)
+        return complain(run.error());
+    std::cout << "run " << *run << " is whole again\n";
+    return finish(kDone);
+}
+
 int check(const std::string& path) {
     const auto report =
         terminal::busyWith("Reading all of the book", [&] { return book::checkBook(QString::fromStdString(path)); });
@@ -75,17 +84,17 @@ namespace {
 
 // Those of a bank's runs that can be told. What is not at hand is worked out for all at once: each run is then looked
 // at once, though its neighbours need it, too.
-std::map<records::Id, kinds::Finding> findingsOf(book::Book& book, const records::Bank& bank) {
-    auto found = book.cachedFindings(bank.id);
-    if (found.size() == book.runs(bank.id).size())
-        return found;
+// With those that were not worked out yet.
+void completeFindings(book::Book& book, const records::Bank& bank, std::size_t runs,
+                      std::map<records::Id, kinds::Finding>& found) {
+    if (found.size() == runs)
+        return;
     std::vector<book::FreshFinding> fresh;
     if (const auto all = terminal::busyWith(terminal::kJudging,
                                             [&] { return book::gatherEvidence(book.path(), {bank.id}, &fresh); }))
         book::remember(book, fresh);
     for (book::FreshFinding& run : fresh)
         found.insert_or_assign(run.run, std::move(run.worked.finding));
-    return found;
 }
 
 // A book of which much has never been worked out: all of it by all cores, and in one write.
@@ -103,6 +112,8 @@ int findings(const std::string& path, bool asJson) {
     auto book = book::Book::open(QString::fromStdString(path));
     if (!book)
         return complain(book.error());
+    for (const std::string& mended : (*book)->mended())
+        std::cerr << "note: " << mended << ".\n";
     for (const std::string& record : (*book)->unreadable())
         std::cerr << "note: left out, as it cannot be read: " << record << "\n";
     workOutWhatIsNew(**book);
@@ -110,11 +121,12 @@ int findings(const std::string& path, bool asJson) {
     const std::string house = setup::inWords((*book)->schools());
     if (!asJson)
         std::cout << house << "\n";
-    for (const records::Bank& bank : (*book)->banks()) {
+    (*book)->eachBanksFindings([&](const records::Bank& bank, const std::vector<records::Run>& runs,
+                                   std::map<records::Id, kinds::Finding> found) {
         if (!asJson)
             std::cout << bank.name << "\n";
-        auto found = findingsOf(**book, bank);
-        for (const records::Run& run : (*book)->runs(bank.id)) {
+        completeFindings(**book, bank, runs.size(), found);
+        for (const records::Run& run : runs) {
             const auto at = found.find(run.id);
             const auto finding =
                 at == found.end() ? (*book)->finding(run.id) : Result<kinds::Finding>(std::move(at->second));
@@ -131,7 +143,7 @@ int findings(const std::string& path, bool asJson) {
             j["title"] = run.title;
             all.push_back(j);
         }
-    }
+    });
     return asJson ? print({{"house", house}, {"runs", all}}) : finish(kDone);
 }
 

@@ -83,6 +83,8 @@ struct GearOptions {
 [[nodiscard]] int demo(const std::string& book);
 [[nodiscard]] int exportBook(const std::string& book, const std::string& folder);
 [[nodiscard]] int importBundle(const std::string& bundle, const std::string& book);
+/// `rescue`: what the book did not take of a live run.
+[[nodiscard]] int bringIn(const std::string& book, const std::string& rescue);
 [[nodiscard]] int check(const std::string& book);
 [[nodiscard]] int findings(const std::string& book, bool asJson);
 

@@ -66,6 +66,7 @@ const std::vector<Example>& examples() {
         {"demo", {"demo skerry-point.otterstone"}},
         {"export", {"export bench.otterstone bundle"}},
         {"import", {"import bundle.zip bench.otterstone"}},
+        {"bring-in", {"bring-in bench.otterstone rescued-run-12-20260311-204500.json"}},
         {"check", {"check bench.otterstone"}},
     };
     return kAll;

@@ -2,23 +2,14 @@
 
 #include <unistd.h>
 
-#include <filesystem>
-
+#include "bench/programs.h"
 #include "cli/commands.h"
 
 namespace otterstone::cli {
 
 int handOver(const std::string& program, std::vector<std::string> arguments, const std::string& what,
              const std::string& mend) {
-    std::error_code failed;
-    const std::filesystem::path here = std::filesystem::read_symlink("/proc/self/exe", failed).parent_path();
-    std::filesystem::path found = here / program;
-    // As it is installed, and in the build folder.
-    for (const char* folder : {"../libexec/otterstone", "../app", "../live"}) {
-        if (!std::filesystem::exists(found))
-            found = here / folder / program;
-    }
-    arguments.insert(arguments.begin(), found.string());
+    arguments.insert(arguments.begin(), bench::programOfOurs(program));
     std::vector<char*> raw;
     raw.reserve(arguments.size() + 1);
     for (std::string& a : arguments)

@@ -87,6 +87,11 @@ int main(int argc, char** argv) {
     importing->add_option("bundle", other, "the folder or .zip")->required();
     importing->add_option("book", book, "the book to write")->required();
     importing->callback([&] { code = cli::importBundle(other, book); });
+    auto* rest =
+        app.add_subcommand("bring-in", "Put the rest of a live run, that a full disk did not take, into its run");
+    rest->add_option("book", book, "the book of that run")->required();
+    rest->add_option("rescue", other, "the file that was named when the run ended: rescued-run-….json")->required();
+    rest->callback([&] { code = cli::bringIn(book, other); });
     auto* check = app.add_subcommand("check", "Check that a book is whole");
     check->add_option("book", book, "the book")->required();
     check->callback([&] { code = cli::check(book); });

@@ -3,14 +3,16 @@
 
 #include <algorithm>
 #include <iostream>
+#include <utility>
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
-#include <QTimer>
 #include <nlohmann/json.hpp>
 
-#include "bench/instruments/last_word.h"
+#include <unistd.h>
+
 #include "bench/instruments/listener.h"
+#include "bench/instruments/off_watcher.h"
 #include "bench/runner/end_signals.h"
 #include "bench/runner/house.h"
 #include "bench/runner/session.h"
@@ -27,7 +29,6 @@ namespace otterstone::cli {
 namespace {
 
 constexpr int kRingMs = 1000;
-constexpr int kLastMs = 10'000;
 
 // "PROFILE@ADDRESS": a built-in key or a file, and a port or host:port.
 bench::Instrument instrumentOf(const std::string& text, const char* option) {
@@ -35,7 +36,11 @@ bench::Instrument instrumentOf(const std::string& text, const char* option) {
     if (at == std::string::npos)
         throw Wrong{{"bad_instrument", option, "“" + text + "” says no address.",
                      "Write PROFILE@ADDRESS, like printing-meter@/dev/ttyUSB0 or scpi-load@192.168.1.20:5025."}};
-    return {orWrong(profileNamed(text.substr(0, at))), {QString::fromStdString(text.substr(at + 1))}};
+    bench::Instrument instrument{orWrong(profileNamed(text.substr(0, at))),
+                                 {QString::fromStdString(text.substr(at + 1))}};
+    if (const auto wrong = bench::addressProblem(instrument.profile, instrument.address, option))
+        throw Wrong{*wrong};
+    return instrument;
 }
 
 const char* phaseWord(bench::Phase phase) {
@@ -118,7 +123,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
     plan.expectedFrom = QStringLiteral("the label");
     if (!o.rehearse.empty()) {
         const std::size_t at = o.rehearse.find('@');
-        if (at == std::string::npos)
+        if (at == std::string::npos || !bench::hostPort(QString::fromStdString(o.rehearse.substr(0, at)), 0))
             throw Wrong{
                 {"bad_rehearsal", "--rehearse", "this should be HOST:PORT@SPEED, the stand-in's control port.", ""}};
         plan.rehearsal = bench::Rehearsal{QString::fromStdString(o.rehearse.substr(0, at)),
@@ -131,7 +136,7 @@ bench::Plan planOf(const LiveOptions& o, book::Book& book) {
 
 int live(const LiveOptions& o, int argc, char** argv) {
     bench::holdEndSignals();
-    bench::prepareLastWords();
+    bench::beginWatcher();
     QCoreApplication application(argc, argv);
     if (!o.yes) {
         std::cerr
@@ -156,6 +161,10 @@ int live(const LiveOptions& o, int argc, char** argv) {
                 << "note: no watchdog of the " << role
                 << " is known. Should this computer fail, it stays on: set one at the load, and write it into its profile (watchdog_s).\n";
     }
+    if (!bench::watches() && !plan.rehearsal)
+        std::cerr << "note: the watcher that switches a load off should this program be killed cannot be started.\n";
+    if (const std::string missing = bench::missingWitness(plan); !missing.empty() && !plan.rehearsal)
+        std::cerr << "note: " << missing << ".\n";
     bench::Session session;
     bench::Outcome outcome;
     bench::Phase told = bench::Phase::Idle;
@@ -163,7 +172,8 @@ int live(const LiveOptions& o, int argc, char** argv) {
     QElapsedTimer rang;
     QObject::connect(&session, &bench::Session::progressed, [&](const bench::Progress& p) {
         if (!p.stillOn.empty() && (!rang.isValid() || rang.elapsed() >= kRingMs)) {
-            std::cerr << "\aTHE LOAD IS STILL ON (" << p.stillOn << "). Pull the plug out of the bank.\n";
+            std::cerr << "\aTHE LOAD IS STILL ON (" << p.stillOn
+                      << "). Pull the plug out of the bank. It is told again and again; Ctrl+C leaves it so.\n";
             rang.start();
         }
         for (const records::Mark& m : p.freshMarks)
@@ -178,30 +188,24 @@ int live(const LiveOptions& o, int argc, char** argv) {
         outcome = ended;
         QCoreApplication::quit();
     });
-    // The first signal ends the run in order; a load that then does not switch off gets kLastMs, or until the second
-    // one.
-    QTimer last;
-    last.setSingleShot(true);
-    QObject::connect(&last, &QTimer::timeout, &application, [&] {
-        if (session.progress().phase == bench::Phase::StillOn)
-            QCoreApplication::exit(kCutShort);
-        else // what was measured is still being written, or rescued
-            last.start(kRingMs);
-    });
+    // The first signal ends the run in order. A load that then does not switch off is told on and on, until somebody
+    // who was told so insists.
     const auto interrupt = bench::onEndSignal(
-        [&] {
-            if (last.isActive())
+        [&](bench::EndAsked asked) {
+            if (asked == bench::EndAsked::Again)
                 QCoreApplication::exit(kCutShort);
-            last.start(kLastMs);
-            session.stop();
+            else
+                session.stop();
         },
         [] { return false; });
+    // What is typed is read as far as it is there: a line without an end holds nothing up.
     QSocketNotifier input(STDIN_FILENO, QSocketNotifier::Read);
     QObject::connect(&input, &QSocketNotifier::activated, [&] {
-        std::string line;
-        if (!std::getline(std::cin, line))
+        char typed[4096];
+        const ssize_t n = ::read(STDIN_FILENO, typed, sizeof typed);
+        if (n <= 0)
             input.setEnabled(false);
-        else
+        else if (std::count(typed, typed + n, '\n') > 0)
             session.goOn();
     });
     session.start(plan);

@@ -5,11 +5,13 @@
 #include "cli/commands.h"
 #include "live/live.h"
 #include "terminal/plainly.h"
+#include "terminal/unwaiting.h"
 
 int main(int argc, char** argv) {
     namespace cli = otterstone::cli;
     CLI::App app{"The part of otterstone-cli that speaks to instruments", "otterstone-cli"};
     app.require_subcommand(1);
+    otterstone::terminal::printWithoutWaiting();
     otterstone::terminal::printPlainly();
     int code = cli::kDone;
     cli::addLiveCommands(app, code,

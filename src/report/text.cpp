@@ -8,12 +8,16 @@ namespace {
 // What would make a cell, a line or a piece of HTML of it is written so that it stays text.
 std::string plain(const std::string& text) {
     std::string out;
-    for (const char c : text) {
+    for (std::size_t k = 0; k < text.size(); ++k) {
+        const char c = text[k];
+        const bool ofLink = (c == ':' && text.compare(k, 3, "://") == 0) ||
+                            (c == '.' && k >= 3 && text.compare(k - 3, 3, "www") == 0) || c == '@';
         if (c == '\n' || c == '\r' || c == '\t')
             out += ' ';
         else if (c == '<')
             out += "&lt;";
-        else if (c == '|' || c == '\\' || c == '`' || c == '*' || c == '_' || c == '[' || c == ']' || c == '#')
+        else if (c == '|' || c == '\\' || c == '`' || c == '*' || c == '_' || c == '[' || c == ']' || c == '#' ||
+                 ofLink) // many readers make a link of what looks like one
             out += std::string("\\") + c;
         else if (static_cast<unsigned char>(c) >= 0x20)
             out += c;

@@ -2,7 +2,12 @@
 // the book that was open stays.
 #include <QTest>
 
+#include <QLabel>
+#include <QMessageBox>
 #include <QPushButton>
+#include <QTextEdit>
+#include <QToolTip>
+#include <sys/stat.h>
 
 #include "../book/damaged_books.h"
 #include "demo_window.h"
@@ -55,6 +60,50 @@ private Q_SLOTS:
     }
     void cleanupTestCase() { window_.close(); }
 
+    // Names that are markup with a file's address: on no label, tooltip or message are they more than names. The file
+    // is a pipe that nobody writes to: who opens it stands still.
+    void names_that_look_like_markup() {
+        const QString pipe = window_.file("pipe"), path = window_.file("markup.otterstone");
+        QCOMPARE(::mkfifo(QFile::encodeName(pipe).constData(), 0600), 0);
+        QVERIFY(QFile::copy(window_.file("demo.otterstone"), path));
+        const QByteArray image = "'<img src=\"" + QFile::encodeName(pipe) + "\"> <b>' || id || '</b>'";
+        QVERIFY(DamagedBooks::change(
+            path,
+            {"UPDATE bank SET name = " + image, "UPDATE gear SET name = " + image, "UPDATE run SET title = " + image +,
+             "UPDATE mark SET text = " + image.left(image.indexOf(" || id")) + " WHERE what = 'note'"}));
+        QVERIFY(window_->openBook(path));
+        int shown = 0;
+        const auto look = [&shown] {
+            QCoreApplication::processEvents();
+            for (const QWidget* w : QApplication::allWidgets()) {
+                const auto* label = qobject_cast<const QLabel*>(w);
+                if (label && label->isVisible() && label->text().contains("<img")) {
+                    ++shown;
+                    QVERIFY2(label->textFormat() == Qt::PlainText, qPrintable(label->text()));
+                }
+                if (const auto* text = qobject_cast<const QTextEdit*>(w); text && text->isVisible())
+                    QVERIFY2(!text->toHtml().contains("<img src=\"/"), qPrintable(text->objectName()));
+            }
+        };
+        for (int n = 0; n < 8; ++n) {
+            QTest::keyClick(window_.get(), static_cast<Qt::Key>(Qt::Key_1 + n), Qt::AltModifier);
+            window_->grab();
+            look();
+        }
+        QVERIFY2(shown > 3, qPrintable(QString::number(shown)));
+        shown = 0;
+        QToolTip::showText(window_->mapToGlobal(QPoint(50, 50)), "<img src=\"" + pipe + "\">", window_.get());
+        look();
+        QVERIFY(shown == 1);
+        QMessageBox box(QMessageBox::Information, "About", "<img src=\"" + pipe + "\">", QMessageBox::Ok,
+                        window_.get());
+        box.show();
+        look();
+        QVERIFY(shown >= 2);
+        box.close();
+        QToolTip::hideText();
+        QVERIFY(window_.openCopy());
+    }
     void bits_that_flip_data() { DamagedBooks::rounds(5); }
     void bits_that_flip() {
         books_.flipped(34, [this](const Copy& c) { return give(c, c.number % 20 == 0); });

@@ -32,6 +32,8 @@ enum class Fault {
     WrongRange,
     Words,
     Refuses,   ///< the load does not obey "off"; others answer with an error
+    Lies,      ///< the load says that it is off, and goes on
+    Floods,    ///< the load talks without a pause, from "off" on
     Slow,      ///< says everything a second late
     Closes,    ///< closes its line and is gone
     Reconnects ///< closes its line; after two seconds it is there again
@@ -96,6 +98,12 @@ public:
         }
         default: return right;
         }
+    }
+    [[nodiscard]] qint64 owes() const {
+        qint64 all = 0;
+        for (const QTcpSocket* s : sockets_)
+            all += s->bytesToWrite();
+        return all;
     }
     void print(const QByteArray& line) {
         const auto all = sockets_; // one may leave meanwhile
@@ -165,8 +173,13 @@ public:
     std::atomic<bool> on = false;
     std::atomic<bool> knowsState = true;    ///< its load can be asked for its input
     std::atomic<bool> meterSaysHeat = true; ///< the meter prints a temperature
-    std::atomic<qint64> offAt = -1;         ///< ms of clock, when the load went off last
-    std::atomic<double> mostAsked = 0.0;    ///< A
+    /// The meter's volts count its lines: none can be lost unseen.
+    std::atomic<bool> counts = false;
+    static constexpr double kCountFrom = 4.9, kCountStep = 1e-4;
+    std::atomic<long> printed = 0;
+    std::atomic<const char*> flood = "1.0000"; ///< what a load that floods says
+    std::atomic<qint64> offAt = -1;            ///< ms of clock, when the load went off last
+    std::atomic<double> mostAsked = 0.0;       ///< A
     QElapsedTimer clock;
 
     FakeBench() {
@@ -191,6 +204,13 @@ public:
         };
         connect(&prints_, &QTimer::timeout, this, &FakeBench::printLine);
         prints_.start(100);
+        connect(&floods_, &QTimer::timeout, this, [this] {
+            if (load.fault() != Fault::Floods)
+                return floods_.stop();
+            if (load.owes() > (1 << 16))
+                return; // a wire holds no more
+            load.print((QByteArray(flood.load()) + '\n').repeated(500).chopped(1));
+        });
         moveToThread(&thread_);
         thread_.start();
     }
@@ -203,6 +223,7 @@ public:
     void rest() {
         inItsThread(this, [this] {
             prints_.stop();
+            floods_.stop();
             for (FakeInstrument* i : {&meter, &load, &thermometer, &trigger})
                 i->rest();
         });
@@ -238,6 +259,10 @@ private:
         else if (line.startsWith("INPut O")) {
             if (load.fault() == Fault::Refuses)
                 error_ = "-221,\"Settings conflict\"";
+            else if (load.fault() == Fault::Lies)
+                lies_ = true;
+            else if (load.fault() == Fault::Floods)
+                floods_.start(0);
             else if (on) {
                 offAt = clock.elapsed(); // before it is seen to be off
                 on = false;
@@ -248,6 +273,10 @@ private:
         }
         if (line.endsWith("IDN?"))
             return "fake load";
+        if (load.fault() != Fault::Lies)
+            lies_ = false;
+        if (lies_ && (line == "INPut?" || line.contains("CURRent?")))
+            return "0";
         if (line == "INPut?")
             return knowsState ? QByteArray(on ? "1" : "0") : QByteArray();
         if (line.contains("ERRor?"))
@@ -260,11 +289,14 @@ private:
     }
     void printLine() {
         const QByteArray t = meter.said(static_cast<double>(clock.elapsed()) * 1e-3, "t");
-        QByteArray line = t + ',' + meter.said(volts, "v") + ',' + meter.said(flows(), "a") + ',' +
-                          (meterSaysHeat ? meter.said(celsius, "c") : QByteArray());
+        QByteArray line =
+            t + ',' +
+            meter.said(counts ? kCountFrom + kCountStep * static_cast<double>(++printed) : volts.load(), "v") + ',' +
+            meter.said(flows(), "a") + ',' + (meterSaysHeat ? meter.said(celsius, "c") : QByteArray());
         meter.print(line);
     }
-    QTimer prints_{this};
+    QTimer prints_{this}, floods_{this};
+    bool lies_ = false; ///< in its own thread
     QThread thread_;
     QByteArray error_ = "0,\"No error\"";
 };

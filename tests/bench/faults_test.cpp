@@ -1,5 +1,7 @@
 // What goes wrong while a run goes: each fault of the stand-in, heat, volts, silence, a vanished disk, a computer that
 // sleeps.
+#include "book/exchange/rescue.h"
+#include "book/store/check.h"
 #include "runner_harness.h"
 
 using namespace otterstone;
@@ -198,12 +200,32 @@ private Q_SLOTS:
         const auto outcome = qvariant_cast<bench::Outcome>(ended.first().first());
         QVERIFY2(outcome.stop.kind == StopKind::BookLost, outcome.stop.why.c_str());
         QCOMPARE(standin.truth().at("load_on").get<bool>(), false);
-        QFile rescued(QString::fromStdString(outcome.rescued));
-        QVERIFY(rescued.open(QIODevice::ReadOnly));
-        QVERIFY(rescued.readLine().startsWith("time_s,volts_v,amps_a"));
-        QVERIFY(rescued.readAll().count('\n') > 10);
+        const QString file = QString::fromStdString(outcome.rescued);
+        QVERIFY(book::isRescue(file));
         QVERIFY(QFile::rename(one.path + ".away", one.path)); // what was written before is whole
         QVERIFY(one.book->run(outcome.run)->open && sound(one.book->trace(outcome.run)));
+        const trace::Trace before = one.book->trace(outcome.run);
+        const auto rest = book::readRescue(file);
+        QVERIFY2(rest.has_value(), rest ? "" : rest.error().sentence().c_str());
+        QVERIFY(rest->batch.samples.front().size() > 10);
+        // One action, and the run is as if the disk had never been away: every column, the stamps, why it ended.
+        const auto in = book::bringIn(one.path, file);
+        QVERIFY2(in.has_value(), in ? "" : in.error().sentence().c_str());
+        QCOMPARE(*in, outcome.run);
+        const trace::Trace after = one.book->trace(outcome.run);
+        QCOMPARE(after.size(), before.size() + rest->batch.samples.front().size());
+        for (std::size_t k = 1; k < after.size(); ++k)
+            QVERIFY2(after.time[k] - after.time[k - 1] < 0.5, qPrintable(QString::number(after.time[k])));
+        QCOMPARE(after.temperature.size(), before.temperature.empty() ? std::size_t{0} : after.size());
+        const auto run = one.book->run(outcome.run);
+        QVERIFY(!run->open);
+        QVERIFY2(QString::fromStdString(run->stopped).contains("could not be written"), run->stopped.c_str());
+        QVERIFY(hasMark(*run, What::Stop, "could not be written"));
+        // Twice changes nothing.
+        const auto again = book::bringIn(one.path, file);
+        QVERIFY(!again && again.error().code == "already_in");
+        QCOMPARE(one.book->trace(outcome.run).size(), after.size());
+        QVERIFY(book::checkBook(one.path)->faults.empty());
     }
     void a_computer_that_slept_with_a_load_on_stops_the_run() {
         Standin standin({"--speed", kSpeed, "--rate", "5"});

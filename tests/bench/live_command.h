@@ -4,6 +4,9 @@
 #include <QProcess>
 #include <QTest>
 
+#include <fcntl.h>
+#include <unistd.h>
+
 #include "bench_harness.h"
 #include "fake_bench.h"
 #include "where.h"
@@ -15,6 +18,11 @@ public:
     FakeBench bench;
     OneBank one;
     QProcess process;
+    enum class Words { Read, NobodyReads } words = Words::Read; ///< of what it prints
+    ~LiveCommand() {
+        process.kill();
+        process.waitForFinished(5000);
+    }
 
     /// A profile as a file; `printing`: of a meter that sends by itself.
     QString profile(bench::Kind kind, bool printing = false) {
@@ -29,6 +37,20 @@ public:
             R"({"format": "otterstone-recipe", "version": 1, "key": "drain", "name": "A drain", "kind": "drain", "needs": ["meter", "load"],
             "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" +
                 QByteArray::number(seconds) + "}]}");
+        if (words == Words::NobodyReads)
+            // A pipe that is full from the start, whose other end is there.
+            process.setChildProcessModifier([] {
+                int ends[2];
+                if (::pipe(ends) != 0)
+                    return;
+                ::fcntl(ends[1], F_SETFL, O_NONBLOCK);
+                const char filling[4096] = {};
+                while (::write(ends[1], filling, sizeof filling) > 0) {
+                }
+                ::fcntl(ends[1], F_SETFL, 0);
+                ::dup2(ends[1], STDOUT_FILENO);
+                ::dup2(ends[1], STDERR_FILENO);
+            });
         process.start(where::cli(),
                       {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter",
                        profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",

@@ -45,6 +45,12 @@ private Q_SLOTS:
         QTest::newRow("a bus error") << SIGBUS << false;
         QTest::newRow("an illegal instruction") << SIGILL << false;
         QTest::newRow("a bad division") << SIGFPE << false;
+        QTest::newRow("a call that is not allowed") << SIGSYS << false;
+        QTest::newRow("a debugger's stop") << SIGTRAP << false;
+        QTest::newRow("killed") << SIGKILL << false;
+        QTest::newRow("the power fails") << SIGPWR << true;
+        QTest::newRow("its time on the processor is over") << SIGXCPU << true;
+        QTest::newRow("a file grew too large") << SIGXFSZ << true;
     }
     void the_command_line_switches_off_at() {
         QFETCH(int, signal);
@@ -63,6 +69,76 @@ private Q_SLOTS:
         QVERIFY(book);
         QCOMPARE((*book)->run(1)->open, !inOrder);
         QVERIFY((*book)->trace(1).size() > 2);
+    }
+    void what_means_nothing_here_ends_nothing_data() {
+        QTest::addColumn<int>("signal");
+        for (const int signal : {SIGALRM, SIGUSR1, SIGUSR2, SIGVTALRM, SIGPROF, SIGPOLL, SIGPIPE, SIGSTKFLT, SIGRTMIN})
+            QTest::newRow(strsignal(signal)) << signal;
+    }
+    void what_means_nothing_here_ends_nothing() {
+        QFETCH(int, signal);
+        LiveCommand live;
+        QVERIFY(begin(live));
+        QCOMPARE(::kill(static_cast<pid_t>(live.process.processId()), signal), 0);
+        QTest::qWait(500);
+        QVERIFY(live.process.state() == QProcess::Running && live.bench.on);
+        live.process.terminate();
+        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 2000);
+        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
+        QCOMPARE(live.process.exitCode(), 0);
+    }
+    // Neither a program that was put to sleep by force nor its whole group's end keeps a load on.
+    void a_program_that_stands_still_watches_no_load() {
+        LiveCommand live;
+        QVERIFY(begin(live));
+        const auto pid = static_cast<pid_t>(live.process.processId());
+        QCOMPARE(::kill(pid, SIGSTOP), 0);
+        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 25000);
+        QCOMPARE(::kill(pid, SIGCONT), 0);
+        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
+        QCOMPARE(live.process.exitCode(), 5);
+        QVERIFY(!live.bench.on);
+    }
+    // A terminal that was stopped, a pipe that nobody reads: no word holds up a stop.
+    void a_terminal_that_takes_no_words_holds_nothing_up_data() {
+        QTest::addColumn<bool>("byHeat");
+        QTest::newRow("told to end") << false;
+        QTest::newRow("too hot") << true;
+    }
+    void a_terminal_that_takes_no_words_holds_nothing_up() {
+        QFETCH(bool, byHeat);
+        LiveCommand live;
+        FakeBench& bench = live.bench;
+        live.words = LiveCommand::Words::NobodyReads;
+        QVERIFY(begin(live));
+        QTest::qWait(1000);
+        const qint64 sent = bench.clock.elapsed();
+        if (byHeat)
+            bench.celsius = 70.0;
+        else
+            ::kill(static_cast<pid_t>(live.process.processId()), SIGTERM);
+        QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 5000);
+        QVERIFY2(bench.offAt - sent <= kWithin, qPrintable(QString::number(bench.offAt - sent)));
+        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
+        QVERIFY(!(*book::Book::open(live.one.path))->run(1)->open);
+    }
+    void what_is_typed_holds_nothing_up_data() {
+        QTest::addColumn<QByteArray>("typed");
+        QTest::newRow("a line without an end") << QByteArray("abc");
+        QTest::newRow("five thousand zeros") << QByteArray(5000, '\0');
+        QTest::newRow("a long line without an end") << QByteArray(60000, 'x');
+    }
+    void what_is_typed_holds_nothing_up() {
+        QFETCH(QByteArray, typed);
+        LiveCommand live;
+        QVERIFY(begin(live));
+        live.process.write(typed);
+        QTest::qWait(700);
+        QVERIFY(live.bench.on);
+        live.process.terminate();
+        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 2000);
+        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
+        QCOMPARE(live.process.exitCode(), 0);
     }
     void a_pipe_that_breaks_ends_nothing() {
         LiveCommand live;
@@ -118,6 +194,29 @@ private Q_SLOTS:
         QCOMPARE(p.exitCode(), 5);
         QVERIFY2(said.contains("THE LOAD MAY STILL BE ON"), said.constData());
     }
+    void a_load_that_refuses_is_told_of_as_long_as_it_does() {
+        LiveCommand live;
+        QVERIFY(begin(live));
+        live.bench.load.fail(Fault::Refuses);
+        live.process.terminate();
+        QTest::qWait(16000);
+        QVERIFY(live.process.state() == QProcess::Running);
+        live.bench.load.fail(Fault::None);
+        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 2000);
+        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
+    }
+    // The watcher outlives it, and is heard when the load can hear again.
+    void a_load_that_could_not_hear_is_switched_off_afterwards() {
+        LiveCommand live;
+        QVERIFY(begin(live));
+        live.bench.load.fail(Fault::Closes);
+        ::kill(static_cast<pid_t>(live.process.processId()), SIGKILL);
+        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 5000);
+        QTest::qWait(3000);
+        QVERIFY(live.bench.on);
+        live.bench.load.fail(Fault::None);
+        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 4000);
+    }
     void a_load_that_is_away_for_a_while_is_switched_off_when_it_is_back() {
         LiveCommand live;
         FakeBench& bench = live.bench;
@@ -140,6 +239,8 @@ private Q_SLOTS:
         QTest::newRow("its terminal closes") << SIGHUP;
         QTest::newRow("Ctrl+backslash") << SIGQUIT;
         QTest::newRow("a crash") << SIGSEGV;
+        QTest::newRow("killed") << SIGKILL;
+        QTest::newRow("the power fails") << SIGPWR;
         QTest::newRow("an exit() from below, as when the display server is gone") << SIGUSR1;
     }
     void the_window_switches_off_at() {

@@ -47,7 +47,9 @@ private Q_SLOTS:
         row("all well", 0.1, 5.0, 1e9, 0.0, -1.0, "");
         row("it falls silent", 0.1, 5.0, 600.0, nothing, 604.0, "has said nothing for");
         row("it falls silent while nothing flows", 0.1, 0.0, 600.0, nothing, 604.0, "has said nothing for");
-        row("its plug hangs loose: 0.2 °C", 0.1, 5.0, 600.0, 0.2, 604.0, "jumped from");
+        row("its plug hangs loose: 0.2 °C", 0.1, 5.0, 600.0, 0.2, 601.0, "jumped from");
+        row("it fell off: 16 K at once", 0.1, 5.0, 1920.0, 25.0, 1921.0, "jumped from");
+        row("it jumps by 11 K", 0.1, 5.0, 60.0, 36.5, 61.0, "jumped from");
         row("it is laid on better: 6 K at once", 0.1, 5.0, 60.0, 31.5, -1.0, ""); // believed
         row("hundredths that stand still", 0.01, 5.0, 600.0, 0.0, 1199.0, "stuck");
         row("hundredths that stand still, nothing flows", 0.01, 0.0, 600.0, 0.0, -1.0, "");
@@ -100,6 +102,7 @@ private Q_SLOTS:
         row("hot, but below", 4.95, 1.0, 59.9, -1.0, StopKind::Done);
         row("sags out of the window", 3.9, 1.0, 30.0, 10.0, StopKind::VoltageWindow);
         row("rises out of the window", 9.0, 1.0, 30.0, 10.0, StopKind::VoltageWindow);
+        row("rises out of the window with nothing drawn", 30.0, 0.0, 30.0, 10.0, StopKind::VoltageWindow);
         row("at the window's edge", 4.0, 1.0, 30.0, -1.0, StopKind::Done);
         row("hot and off: heat first", 0.0, 0.0, 61.0, 10.0, StopKind::Temperature);
     }
@@ -246,7 +249,7 @@ private Q_SLOTS:
         for (; t < 4000.0 && !stop; t += 1.0) {
             const bool blip = t > 1200.0 && t < 1210.0; // comes back once: the ten minutes begin anew
             const double amps = t < 1000.0 || blip ? 2.0 : 2.0 * share;
-            stop = stops.reading({9.0, amps, {}}, t);
+            stop = stops.reading({5.0, amps, {}}, t);
         }
         QCOMPARE(stop.has_value(), endsAfter >= 0.0);
         if (stop) {

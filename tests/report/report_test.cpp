@@ -114,6 +114,8 @@ private Q_SLOTS:
         QTest::newRow("right to left") << QString::fromUtf8("סלע 20 (אמיתי)");
         QTest::newRow("a table's bar") << "a | b | c";
         QTest::newRow("markdown") << "**bold** [x](y) # `code`";
+        QTest::newRow("a picture of markdown") << "![x](file:///etc/hostname)";
+        QTest::newRow("a bare address") << "https://example.org/x www.example.org a@example.org";
         QTest::newRow("a CDATA end") << "]]> <!-- -->";
         QTest::newRow("an override of direction") << QString::fromUtf8("abc\u202Edef");
     }
@@ -157,6 +159,9 @@ private Q_SLOTS:
 
         const QString markdown = QString::fromStdString(toMarkdown(c));
         QVERIFY(!markdown.contains(QStringLiteral("<script")));
+        QVERIFY(!markdown.contains(QRegularExpression(QStringLiteral("[^\\\\]\\]\\("))));
+        for (const char* link : {"https://", "www.", "a@"}) // unless something stands within
+            QVERIFY2(!markdown.contains(QLatin1String(link)), link);
         for (const QString& line : markdown.split(QLatin1Char('\n'))) {
             if (line.startsWith(QStringLiteral("| ")))
                 QCOMPARE(line.count(QRegularExpression(QStringLiteral("(?<!\\\\)\\|"))), 3); // two columns

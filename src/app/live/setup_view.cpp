@@ -168,7 +168,9 @@ SetupView::SetupView(BookSession& session, LiveBench& live, QWidget* parent)
         if (outcome.run == 0)
             said = tr("It did not begin: %1.").arg(onScreen(outcome.stop.why));
         if (!outcome.rescued.empty())
-            said += tr(" What the book did not take is in %1; bring that in as a log.").arg(qs(outcome.rescued));
+            said +=
+                tr(" What the book did not take is in %1. Bring that file in (Ctrl+I, or drop it here) when there is room: it becomes part of this run again.")
+                    .arg(qs(outcome.rescued));
         if (!outcome.stillOn.empty()) {
             said =
                 tr("THE LOAD MAY STILL BE ON (%1). Pull the plug out of the bank. It is told to switch off as soon as it can be reached. ")

@@ -1,6 +1,5 @@
 #include "bench/instruments/link.h"
 
-#include <QFileInfo>
 #include <QSerialPort>
 #include <QSerialPortInfo>
 #include <QTcpSocket>
@@ -16,15 +15,10 @@ namespace {
 constexpr int kAgainMs = 100;
 constexpr int kTakeInMs = 1000; // what was sent is on its way; only a computer that stalls makes it late
 constexpr int kRestMs = 20;
-constexpr int kLongestLine = 400; // noise without an end is a spoiled line
+constexpr int kLongestLine = 400;   // noise without an end is a spoiled line
+constexpr qint64 kAtOnce = 1 << 16; // of one that talks without a pause; then the others have their turn
 
 } // namespace
-
-QString devicePath(const QString& address) {
-    const QString inDev = QStringLiteral("/dev/") + address;
-    const bool fromHere = address.contains(QLatin1Char('/')) && !QFileInfo::exists(inDev);
-    return address.startsWith(QLatin1Char('/')) ? address : fromHere ? QFileInfo(address).absoluteFilePath() : inDev;
-}
 
 Link::Link(const Profile& profile, Address address, QObject* parent)
     : QObject(parent), profile_(profile), address_(std::move(address)), again_(this) {
@@ -67,6 +61,7 @@ void Link::connectNow() {
         auto port = std::make_unique<QSerialPort>();
         QSerialPort* p = port.get();
         p->setPortName(devicePath(address_.text));
+        p->setReadBufferSize(kAtOnce);
         p->setBaudRate(profile_.baud);
         p->setParity(profile_.parity == "even"  ? QSerialPort::EvenParity
                      : profile_.parity == "odd" ? QSerialPort::OddParity
@@ -92,16 +87,19 @@ void Link::connectNow() {
     auto socket = std::make_unique<QTcpSocket>();
     QTcpSocket* s = socket.get();
     device_ = std::move(socket);
-    const int colon = static_cast<int>(address_.text.lastIndexOf(QLatin1Char(':')));
-    const QString host = colon < 0 ? address_.text : address_.text.left(colon);
-    const int port = colon < 0 ? profile_.tcpPort : address_.text.mid(colon + 1).toInt();
+    const auto to = hostPort(address_.text, profile_.tcpPort);
+    if (!to) {
+        lost(tr("this is no address: write host:port, with a port from 1 to 65535"));
+        return;
+    }
+    s->setReadBufferSize(kAtOnce);
     connect(s, &QTcpSocket::connected, this, [this, s] {
         s->setSocketOption(QAbstractSocket::LowDelayOption, 1);
         cameUp();
     });
     connect(s, &QTcpSocket::readyRead, this, &Link::read);
     connect(s, &QTcpSocket::errorOccurred, this, [this, s] { lost(s->errorString()); });
-    s->connectToHost(host, static_cast<quint16>(port));
+    s->connectToHost(to->host, to->port);
 }
 
 void Link::cameUp() {

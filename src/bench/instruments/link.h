@@ -8,22 +8,11 @@
 #include <QObject>
 #include <QTimer>
 
-#include "bench/profiles/profile.h"
+#include "bench/instruments/address.h"
 
 class QIODevice;
 
 namespace otterstone::bench {
-
-/// "/dev/ttyUSB0" or "ttyUSB0" for a serial port, "/dev/usbtmc0" for a USB instrument, "host:port" or "host" for TCP
-/// and for a page.
-struct Address {
-    QString text;
-    bool operator==(const Address&) const = default;
-};
-
-/// Of a serial port or a USB instrument: "ttyUSB0" lies in /dev, "bench/meter" from here on where /dev has none of that
-/// name, "/dev/ttyUSB0" is what it is.
-[[nodiscard]] QString devicePath(const QString& address);
 
 class Link : public QObject {
     Q_OBJECT

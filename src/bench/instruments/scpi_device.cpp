@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
+#include "bench/instruments/off_watcher.h"
 #include "core/quantity/format.h"
 
 namespace otterstone::bench {
@@ -13,6 +15,9 @@ constexpr int kCheckMs = 250;
 constexpr long kPatience = 8;      // checks: 2 s
 constexpr long kStatePatience = 4; // a load that knows the question answers at once; one that doesn't, never
 constexpr long kSayOffEvery = 2;
+constexpr long kWatchedEvery = 4;
+constexpr int kDrewTwice = 2; // one reading beside the others is noise
+constexpr int kBabble = 10;   // lines within a check that nobody asked for
 
 // Whether an instrument of this profile can have said this.
 bool plausible(const Profile& p, const std::string& action, double value) {
@@ -40,7 +45,8 @@ ScpiDevice::ScpiDevice(const Profile& profile, Address address, QObject* parent)
       saysState_(!profile.command("state").empty()) {
     connect(&link_, &Link::up, this, &ScpiDevice::cameUp);
     connect(&link_, &Link::down, this, [this] {
-        lastWord_.withdraw();
+        if (isGuarded() && off_ != Off::Confirmed)
+            guard(profile_, link_.address(), -1);
         giveUpQuestions();
     });
     connect(&link_, &Link::line, this, &ScpiDevice::answered);
@@ -51,7 +57,6 @@ ScpiDevice::ScpiDevice(const Profile& profile, Address address, QObject* parent)
 
 void ScpiDevice::cameUp() {
     if (profile_.kind == Kind::Load) {
-        lastWord_.prepare(link_.descriptor(), QByteArray::fromStdString(profile_.command("off") + profile_.ending));
         // Lost with its load on, or never known: off, before anything else is said.
         if (off_ != Off::Confirmed || refusesOff_)
             switchOff();
@@ -68,8 +73,11 @@ void ScpiDevice::set(const std::string& action, std::optional<double> value) {
     const std::string command = profile_.command(action, value);
     if (command.empty())
         return;
-    if (action == "on")
+    if (action == "on") {
         off_ = Off::On; // should it be lost meanwhile, it is switched off first thing
+        if (isGuarded())
+            guard(profile_, link_.address(), link_.descriptor());
+    }
     link_.send(QByteArray::fromStdString(command));
 }
 
@@ -93,6 +101,8 @@ void ScpiDevice::switchOff() {
     off_ = Off::Told;
     refusesOff_ = false;
     sayOff();
+    if (isGuarded())
+        guard(profile_, link_.address(), link_.descriptor());
 }
 
 void ScpiDevice::sayOff() {
@@ -138,7 +148,8 @@ void ScpiDevice::askBack() {
 }
 
 void ScpiDevice::concludeOff() {
-    if (off_ != Off::Told || !link_.isUp())
+    seemsOff_ = false;
+    if (off_ != Off::Told || !link_.isUp() || babbles_)
         return;
     const bool saysAmps = !profile_.command("amps").empty();
     const bool stateSaysOff = !saysState_ || said_.inputOff.value_or(false);
@@ -146,8 +157,39 @@ void ScpiDevice::concludeOff() {
     const bool silent = !saysState_ && !saysAmps; // what it complains of is all that is heard of it
     if (!stateSaysOff || !idle || (silent && (!errorsHeard_ || !said_.complaint.isEmpty())))
         return;
+    seemsOff_ = true;
+}
+
+void ScpiDevice::confirmOff() {
     off_ = Off::Confirmed;
+    drewWhileOff_ = 0;
+    if (isGuarded())
+        release(profile_, link_.address());
     Q_EMIT switchedOff();
+}
+
+void ScpiDevice::look() {
+    if (!saysState_ || off_ != Off::Confirmed || !link_.send(QByteArray::fromStdString(profile_.command("state"))))
+        return;
+    questions_.push_back({{},
+                          [this](const QByteArray& text) {
+                              if (off_ == Off::Confirmed && offIn(text) == false)
+                                  findOn();
+                          },
+                          checks_,
+                          "look"});
+}
+
+void ScpiDevice::readsWhileOff(double amps) {
+    drewWhileOff_ = std::fabs(amps) > profile_.idleAmps ? drewWhileOff_ + 1 : 0;
+    if (drewWhileOff_ >= kDrewTwice)
+        findOn();
+}
+
+void ScpiDevice::findOn() {
+    off_ = Off::FoundOn;
+    if (isGuarded())
+        guard(profile_, link_.address(), link_.descriptor());
 }
 
 ScpiDevice::Said ScpiDevice::lastSaid() const {
@@ -166,6 +208,10 @@ QString ScpiDevice::whyNotOff() const {
         return {};
     if (!link_.isUp())
         return tr("it cannot be reached: %1").arg(link_.trouble());
+    if (foundOn())
+        return tr("somebody else switched it on");
+    if (babbles_)
+        return tr("it talks without a pause, and so answers nothing");
     const Said said = lastSaid();
     if (saysState_ && said.inputOff == false)
         return said.complaint.isEmpty() ? tr("it says that its input is on") : tr("it refuses: %1").arg(said.complaint);
@@ -196,15 +242,19 @@ void ScpiDevice::checkErrors() {
 }
 
 void ScpiDevice::answered(const QByteArray& line) {
-    if (questions_.empty())
+    if (questions_.empty()) {
+        ++unasked_;
         return;
+    }
     const Question q = questions_.front();
     questions_.pop_front();
     bool ok = false;
     const double value = line.trimmed().toDouble(&ok);
     ok = q.text || (ok && plausible(profile_, q.action, value));
-    if (ok)
+    if (ok && !babbles_)
         heard_.restart();
+    if (ok && q.action == "amps" && profile_.kind == Kind::Load && off_ == Off::Confirmed)
+        readsWhileOff(value);
     if (q.text)
         q.text(line);
     if (q.got)
@@ -221,6 +271,14 @@ void ScpiDevice::giveUpQuestions() {
 
 void ScpiDevice::checkLate() {
     ++checks_;
+    const int unasked = std::exchange(unasked_, 0);
+    babbles_ = unasked >= kBabble;
+    if (std::exchange(seemsOff_, false) && off_ == Off::Told && link_.isUp() && unasked == 0)
+        confirmOff();
+    if (babbles_ && profile_.kind == Kind::Load && off_ == Off::Confirmed)
+        switchOff(); // what was taken for its word was none
+    if (isGuarded() && off_ != Off::Confirmed && checks_ % kWatchedEvery == 0)
+        watched(profile_, link_.address());
     if (!questions_.empty() &&
         checks_ - questions_.front().since > (questions_.front().action == "state" ? kStatePatience : kPatience)) {
         // After one answer failed to come nobody knows which question the next one belongs to: all are given up, and
@@ -228,7 +286,6 @@ void ScpiDevice::checkLate() {
         if (questions_.front().action == "state")
             saysState_ = false;
         giveUpQuestions();
-        lastWord_.withdraw();
         link_.close();
         link_.open();
         return;

@@ -9,7 +9,6 @@
 #include <QObject>
 #include <QTimer>
 
-#include "bench/instruments/last_word.h"
 #include "bench/instruments/link.h"
 
 namespace otterstone::bench {
@@ -23,6 +22,8 @@ public:
     [[nodiscard]] Link& link() { return link_; }
     [[nodiscard]] const Profile& profile() const { return profile_; }
     [[nodiscard]] const QString& identity() const { return identity_; }
+    /// It is a stand-in's, which goes with the program: nobody need switch it off afterwards.
+    void beSimulated() { simulated_ = true; }
 
     /// Sends an action's command. Actions the instrument has no command for do nothing.
     void set(const std::string& action, std::optional<double> value = std::nullopt);
@@ -36,6 +37,12 @@ public:
     /// It said so itself since it was last told: its input is off, and it draws no more than it reads idle. A load that
     /// can say neither counts as off when the command reached it and it complained of nothing.
     [[nodiscard]] bool isOff() const { return off_ == Off::Confirmed; }
+    /// It was off, and is on without having been told so from here: somebody else is at it.
+    [[nodiscard]] bool foundOn() const { return off_ == Off::FoundOn; }
+    /// Asks whether its input is on, where it knows that question: for one that should be off, and stays watched.
+    void look();
+    /// It talks without being asked: nothing that it says is an answer.
+    [[nodiscard]] bool babbles() const { return babbles_; }
     /// Whether there is anything by which it could say that it is off.
     [[nodiscard]] bool canSayOff() const {
         return saysState_ || !profile_.command("amps").empty() || !profile_.command("error").empty();
@@ -75,7 +82,7 @@ private:
         std::string action;
         bool ofOff = false; ///< whether it is off, after it was told to be
     };
-    enum class Off { Unknown, Told, Confirmed, On };
+    enum class Off { Unknown, Told, Confirmed, On, FoundOn };
     /// What it said of itself since it was told to be off.
     struct Said {
         std::optional<bool> inputOff;
@@ -92,10 +99,13 @@ private:
     void put(const std::string& action, Got got, bool ofOff);
     void askBack();
     void concludeOff();
+    void confirmOff();
+    void readsWhileOff(double amps);
+    void findOn();
+    [[nodiscard]] bool isGuarded() const { return profile_.kind == Kind::Load && !simulated_; }
 
     Profile profile_;
     Link link_;
-    LastWord lastWord_;
     QString identity_;
     std::deque<Question> questions_;
     QTimer late_;
@@ -108,6 +118,11 @@ private:
     bool errorsHeard_ = false; ///< it said since then whether it complains
     bool saysState_ = true;    ///< its input can be asked for; found out when it first does not answer
     bool refusesOff_ = false;
+    bool simulated_ = false;
+    int drewWhileOff_ = 0; ///< readings in a row that are not idle, of one that is off
+    int unasked_ = 0;      ///< lines since the last check that nobody asked for
+    bool babbles_ = false;
+    bool seemsOff_ = false; ///< it said so; it is believed when it says nothing more by the next check
 };
 
 } // namespace otterstone::bench

@@ -2,11 +2,14 @@
 // slept.
 #pragma once
 
+#include <utility>
+
 #include <time.h>
 
 namespace otterstone::bench {
 
-/// Seconds of a system clock; both kinds only ever rise, and only the second counts while the computer sleeps.
+/// Seconds of a system clock. The first two only ever rise, and only the second counts while the computer sleeps; the
+/// third is what the wall says, and may be set.
 struct SystemClocks {
     double (*awake)() = [] {
         timespec t{};
@@ -18,12 +21,18 @@ struct SystemClocks {
         ::clock_gettime(CLOCK_BOOTTIME, &t);
         return static_cast<double>(t.tv_sec) + 1e-9 * static_cast<double>(t.tv_nsec);
     };
+    double (*wall)() = [] {
+        timespec t{};
+        ::clock_gettime(CLOCK_REALTIME, &t);
+        return static_cast<double>(t.tv_sec) + 1e-9 * static_cast<double>(t.tv_nsec);
+    };
 };
 
 class BenchClock {
 public:
     explicit BenchClock(double speed = 1.0, SystemClocks clocks = {})
-        : clocks_(clocks), speed_(speed), real_(clocks.awake()), slept_(clocks.always() - clocks.awake()) {}
+        : clocks_(clocks), speed_(speed), real_(clocks.awake()), slept_(clocks.always() - clocks.awake()),
+          ahead_(clocks.wall() - clocks.always()) {}
 
     /// Seconds on the bench; never steps back. A sleep counts.
     [[nodiscard]] double now() {
@@ -47,6 +56,12 @@ public:
         told_ += sleep;
         return sleep;
     }
+    /// Seconds by which the wall clock went on, beside time as it passed, since this was last asked: somebody set it,
+    /// or the computer slept where no other clock counts that (a virtual one).
+    [[nodiscard]] double setSince() {
+        const double ahead = clocks_.wall() - clocks_.always();
+        return ahead - std::exchange(ahead_, ahead);
+    }
     [[nodiscard]] double speed() const { return speed_; }
 
 private:
@@ -57,6 +72,7 @@ private:
     double latest_ = -1e300;
     double slept_; ///< how far the two clocks stood apart at the start
     double told_ = 0.0;
+    double ahead_; ///< of the wall clock, when it was last asked
 };
 
 } // namespace otterstone::bench

@@ -35,6 +35,9 @@ private:
         double sameSince = 0.0;            ///< the same to every digit
         double finest = 1e300;             ///< the smallest step it was seen to make
         std::optional<std::string> oddity; ///< what it said since, that nobody believes
+        std::optional<double> jumpedTo;    ///< the last of that
+        double jumpedAt = 0.0;             ///< the first of those that are like it
+        bool cameOff = false;              ///< it stays there
     };
     std::map<std::string, Source> sources_;
     std::optional<double> flowingSince_;

@@ -12,6 +12,8 @@ namespace {
 
 constexpr double kUnprintedAmps = 3.0;
 constexpr double kTolerance = 1.001; // digits of shares
+// Nothing that is asked for 5 V gives more than this over it: USB allows 5.5 V, a vehicle's socket 14.4 V at 12 V.
+constexpr double kMostOfTier = 1.25;
 
 double orElse(double given, double otherwise) { return std::isfinite(given) ? given : otherwise; }
 
@@ -48,6 +50,28 @@ Result<void> checkCelsius(double celsius, const std::string& place) {
                    say("the limit on temperature is a number from {} to {} °C.", showNumber(kLeastCelsius),
                        showNumber(kMostCelsius)),
                    "60 °C is usual.");
+}
+
+std::string missingWitness(const Plan& plan) {
+    const auto& all = plan.instruments;
+    const bool load = all.contains(role::load) || all.contains(role::secondLoad);
+    if (!load || (mainMeter(plan.recipe.kind) == role::meter && all.contains(role::meter)))
+        return {};
+    return say(
+        "no meter stands on the load's path: should the load say that it is off and go on, nothing here shows it");
+}
+
+Limits windowFor(const Plan& plan, const label::Tier& tier) {
+    Limits limits = plan.limits;
+    const auto volts = [&tier](const std::optional<double>& given, double otherwise) {
+        return !given ? otherwise : *given < kShareBelow ? *given * tier.high.value : *given;
+    };
+    limits.lowVolts = volts(plan.recipe.lowVolts, plan.limits.lowVolts);
+    const bool loaded = mainMeter(plan.recipe.kind) == role::meter && plan.instruments.contains(role::load);
+    limits.highVolts =
+        volts(plan.recipe.highVolts,
+              loaded ? std::min(plan.limits.highVolts, kMostOfTier * tier.high.value) : plan.limits.highVolts);
+    return limits;
 }
 
 std::optional<Problem> asksTooMuch(const Plan& plan) {

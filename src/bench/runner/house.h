@@ -17,6 +17,13 @@ inline constexpr double kPortTimes = 2.0;
 /// Whether the limit on temperature is one of a run: kLeastCelsius to kMostCelsius. The problem names `place`.
 [[nodiscard]] Result<void> checkCelsius(double celsius, const std::string& place);
 
+/// What would show that a load says "off" and is on, where nothing would: in words, to be said before a run begins.
+/// Empty where a meter stands on its path, or there is no load.
+[[nodiscard]] std::string missingWitness(const Plan& plan);
+/// The window of volts for a tier: the recipe's, where it has one; for a load that nobody else watches never wider than
+/// a port of this tier gives.
+[[nodiscard]] Limits windowFor(const Plan& plan, const label::Tier& tier);
+
 /// The first step that asks for more than the load, the port or the cable takes, as a problem; nothing when none does.
 /// The recipe is written out (expand).
 [[nodiscard]] std::optional<Problem> asksTooMuch(const Plan& plan);

@@ -1,12 +1,10 @@
 #include "bench/runner/recorder.h"
 
-#include <fstream>
-
 #include <QDateTime>
 #include <QDir>
-#include <QFile>
+#include <QTemporaryDir>
 
-#include "logs/csv.h"
+#include "book/exchange/rescue.h"
 
 namespace otterstone::bench {
 
@@ -94,31 +92,23 @@ void Recorder::giveUp(const QString& folder) {
         return;
     again_.stop();
     soon_.stop();
-    const QString name = QStringLiteral("/rescued-run-%1-%2.csv")
+    const QString name = QStringLiteral("/rescued-run-%1-%2.json")
                              .arg(capture_->run())
                              .arg(QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-HHmmss")));
-    trace::Trace t;
-    if (!pending_.samples.empty()) {
-        for (const book::LiveSample& s : pending_.samples.front()) {
-            t.time.push_back(s.time);
-            t.volts.push_back(s.volts);
-            t.amps.push_back(s.amps);
-        }
-    }
-    // The folder may lie on the very disk that is full.
+    const book::Rescue rest{capture_->run(), capture_->startedAt(), capture_->points(), pending_,
+                            finishing_.value_or(book::Closing{})};
+    // The folder may lie on the very disk that is full. In a folder that everybody writes to a name of ours would be
+    // guessed: one of its own is made there.
     QString kept;
-    for (const QString& place : {folder, QDir::homePath(), QDir::tempPath()}) {
+    QTemporaryDir among(QDir::tempPath() + QStringLiteral("/otterstone-rescued-XXXXXX"));
+    for (const QString& place : {folder, QDir::homePath(), among.path()}) {
         QDir().mkpath(place);
-        const QString file = place + name;
-        std::ofstream out(QFile::encodeName(file).constData());
-        logs::writeTrace(out, t);
-        out.close();
-        if (out.good()) {
-            kept = file;
+        if (book::writeRescue(place + name, rest)) {
+            kept = place + name;
             break;
         }
-        QFile::remove(file);
     }
+    among.setAutoRemove(!kept.startsWith(among.path()));
     capture_.reset();
     pending_ = {};
     Q_EMIT rescued(kept);

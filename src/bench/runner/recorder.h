@@ -24,7 +24,7 @@ public:
     /// Written as soon as the disk is free; what cannot be written is kept and tried again every second.
     void append(const book::Batch& batch);
     void finish(const otterstone::book::Closing& closing);
-    /// What could not be written goes into a CSV file of its own. Returns through rescued().
+    /// What could not be written goes into a file of its own (book/exchange/rescue.h). Returns through rescued().
     void giveUp(const QString& folder);
 
 Q_SIGNALS:

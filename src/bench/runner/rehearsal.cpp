@@ -5,10 +5,10 @@
 #include <QCoreApplication>
 #include <QDir>
 #include <QFile>
-#include <QFileInfo>
 #include <QTimer>
 #include <nlohmann/json.hpp>
 
+#include "bench/programs.h"
 #include "bench/runner/end_signals.h"
 #include "core/model/bank_json.h"
 
@@ -43,10 +43,7 @@ StandIn::~StandIn() {
 QString StandIn::program() {
     if (qEnvironmentVariableIsSet("OTTERSTONE_STANDIN"))
         return qEnvironmentVariable("OTTERSTONE_STANDIN");
-    const QString beside = QCoreApplication::applicationDirPath() + QStringLiteral("/otterstone-standin");
-    // In the build folder each program has a folder of its own.
-    const QString built = QCoreApplication::applicationDirPath() + QStringLiteral("/../standin/otterstone-standin");
-    return QFileInfo::exists(beside) || !QFileInfo::exists(built) ? beside : built;
+    return QString::fromStdString(programOfOurs("otterstone-standin"));
 }
 
 void StandIn::start(const Scene& scene) {

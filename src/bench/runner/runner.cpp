@@ -11,6 +11,7 @@
 #include "core/quantity/format.h"
 
 #include "core/quantity/say.h"
+#include "watcher/guard.h"
 
 namespace otterstone::bench {
 
@@ -20,6 +21,7 @@ constexpr int kTickMs = 10;
 constexpr int kFlushMs = 250;
 constexpr int kConnectMs = 8000;
 constexpr int kStillMs = 2000;
+constexpr double kUnwatched = watcher::kUnwatchedSeconds;
 
 } // namespace
 
@@ -49,9 +51,9 @@ void Runner::start(const Plan& plan) {
     state_.watch.keepReadings(records::hasSheet(plan_.recipe.kind));
     phase_ = Phase::Connecting;
     plan_.limits = houseLimits(plan_.limits);
-    state_.stops = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
     state_.forecast = std::make_unique<Forecast>(mainRole() == role::meter, plan_.expectedWattHours);
     state_.tiers[0] = state_.tiers[1] = tierFor({}, plan_.label);
+    state_.stops = std::make_unique<Stops>(windowFor(plan_, state_.tiers[0]), plan_.recipe.goneMeans);
     if (const auto tooMuch = asksTooMuch(plan_)) { // invariant 7
         endRun({StopKind::Refused, tooMuch->sentence()});
         return;
@@ -161,6 +163,7 @@ void Runner::mark(records::Mark::What what, std::optional<double> number, std::s
 }
 
 void Runner::close(const std::string& why) {
+    state_.closed = true;
     Q_EMIT finishRecording({why, sheetFromSteps(plan_.recipe.kind, state_.seen, plan_.sources)});
 }
 
@@ -196,6 +199,31 @@ qint64 Runner::stoodStill() {
     return passed >= kStillMs ? passed : 0;
 }
 
+// Invariant 12. False: the run ended.
+bool Runner::wasWatched(double now, double still) {
+    const double slept = clock_.sleptSince(), set = clock_.setSince();
+    const std::string what =
+        slept > 0.0        ? say("the computer slept for {}", showDuration(slept))
+        : still > 0.0      ? say("this computer stood still for {}", showDuration(still))
+        : set > kUnwatched ? say("the computer's clock went on by {} at once: it slept, or was set", showDuration(set))
+                           : std::string();
+    if (what.empty())
+        return true;
+    mark(records::Mark::What::Instrument, std::nullopt, what);
+    const bool resumes = plan_.recipe.steps[state_.step].what == Step::Do::Load && !loads_.on(1);
+    if (loads_.anyOn() && (slept > 0.0 || still > kUnwatched || (set > kUnwatched && !resumes))) {
+        endRun({StopKind::Slept, say("{}, and nobody watched the load meanwhile", what)});
+        return false;
+    }
+    if (set > kUnwatched && loads_.on(0)) // every reading is there: whether it slept, the tester knows
+        askWhetherToGoOn(say("{}. The load is off. If all is well at the bench, go on", what));
+    if (slept > 0.0)
+        state_.stops->start(now);
+    state_.stops->listenAnew(now); // what came meanwhile still lies in the line
+    loads_.listenAnew();
+    return true;
+}
+
 void Runner::tick() {
     const double now = clock_.now();
     const qint64 still = stoodStill();
@@ -216,21 +244,9 @@ void Runner::tick() {
         return;
     }
     if (phase_ == Phase::Running || phase_ == Phase::Waiting) {
-        if (const double slept = clock_.sleptSince(); slept > 0.0) {
-            mark(records::Mark::What::Instrument, std::nullopt, say("the computer slept for {}", showDuration(slept)));
-            if (loads_.on(0)) {
-                endRun({StopKind::Slept, say("the computer slept for {} while a load was on", showDuration(slept))});
-                return;
-            }
-            state_.stops->start(now);
-            state_.stops->listenAnew(now);
-        }
-        if (still > 0) { // what came meanwhile still lies in the line
-            state_.stops->listenAnew(now);
-            loads_.listenAnew();
-            mark(records::Mark::What::Instrument, std::nullopt,
-                 say("this computer stood still for {}", showDuration(static_cast<double>(still) * 1e-3)));
-        } else {
+        if (!wasWatched(now, static_cast<double>(still) * 1e-3))
+            return;
+        if (still == 0) {
             sources_.front()->lookForHoles(now, [this](std::string text) {
                 mark(records::Mark::What::Instrument, std::nullopt, std::move(text));
             });
@@ -248,13 +264,15 @@ void Runner::tick() {
             watchLoads(now);
         }
     }
+    watchAfterEnd();
+    loads_.insist(now);
     sayWhatIsOpen();
     if (phase_ == Phase::StillOn) {
         waitOn();
         return;
     }
     checkSteps(now);
-    if (state_.finishing && state_.stuckSince >= 0 &&
+    if (state_.closed && state_.stuckSince >= 0 &&
         static_cast<double>(real_.elapsed() - state_.stuckSince) * 1e-3 > plan_.giveUpAfter) {
         state_.stuckSince = -1;
         Q_EMIT giveUpRecording(plan_.rescueFolder);
@@ -313,6 +331,8 @@ void Runner::report() {
     outcome.stop = state_.stop.value_or(Stop{});
     outcome.rescued = state_.rescued;
     outcome.stillOn = stillOn;
+    if (!state_.meddled.empty())
+        outcome.stop = {StopKind::InstrumentLost, say("{}; {}", outcome.stop.why, state_.meddled)};
     if (state_.trueBefore && state_.trueAfter)
         outcome.trueWattHours = *state_.trueAfter - *state_.trueBefore;
     Q_EMIT finished(outcome);

@@ -16,6 +16,10 @@
 //  8. A load that is on answers, and draws what the meter reads; else the run stops.
 //  9. Every sample that is shown has been handed to the recorder.
 // 10. What an instrument did wrong stands as a mark on the trace.
+// 11. What flows is what this run asked for, all the time: more of it, or any while nothing was asked for, stops the
+//     run. A load's word that it is off does not stand against a meter on its path.
+// 12. Whoever did not watch for kUnwatchedSeconds (a computer that slept or stood still, a clock that was set) goes on
+//     with no load.
 #pragma once
 
 #include <memory>
@@ -107,6 +111,11 @@ private:
     void askThermometer();
     /// What load and meter say of the same current.
     void compare(double amps, double now);
+    /// What is drawn, held against what was asked for: somebody else may have turned a knob.
+    void holdAgainstAsked(int which, double volts, double amps, double now);
+    void watchAfterEnd();
+    /// Load off, and the present step waits until goOn().
+    void askWhetherToGoOn(const std::string& why);
     void conclude();
     void waitOn();
     void sayWhatIsOpen();
@@ -122,6 +131,9 @@ private:
     /// Real milliseconds that passed unnoticed before this tick: the computer, or this program, stood still. 0 as a
     /// rule.
     [[nodiscard]] qint64 stoodStill();
+    /// Whether the run goes on after what the clocks say of the time since the last tick; `still`: seconds in which
+    /// this program did nothing.
+    [[nodiscard]] bool wasWatched(double now, double still);
     void checkSteps(double now);
     void mark(records::Mark::What what, std::optional<double> number, std::string text);
     void flush();

@@ -81,9 +81,9 @@ void Runner::fillProgress() {
     case Phase::Closing:
         p.doing = !loads_.canSay()
                       ? say("The load was told to switch off, and cannot say whether it did: {}.", state_.stop->why)
-                  : loads_.areOff()   ? say("Load off: {}.", state_.stop->why)
-                  : p.stillOn.empty() ? say("Switching the load off: {}.", state_.stop->why)
-                                      : stillOnWords(p.stillOn);
+                  : loads_.areProvenOff(now) ? say("Load off: {}.", state_.stop->why)
+                  : p.stillOn.empty()        ? say("Switching the load off: {}.", state_.stop->why)
+                                             : stillOnWords(p.stillOn);
         p.next = say("the run is closed");
         p.nextAt = p.elapsed + std::max(0.0, plan_.recipe.closingSeconds - (now - state_.closingSince));
         return;
@@ -103,7 +103,7 @@ void Runner::fillProgress() {
     if (const auto words = describe(one, plan_.label); !words.empty())
         p.doing = words.front();
     if (phase_ == Phase::Waiting)
-        p.toDo = steps[state_.step].text;
+        p.toDo = state_.asks.empty() ? steps[state_.step].text : state_.asks;
     // Whatever comes first: the next step, or the next look at the display.
     const Step& s = steps[state_.step];
     if (s.what != Step::Do::Tell && s.seconds > 0.0) {

@@ -30,6 +30,8 @@ void Runner::connectInstruments() {
                 mark(records::Mark::What::Instrument, std::nullopt,
                      say("the {} refused a command: {}", name, what.toStdString()));
         });
+        if (plan_.rehearsal)
+            device->beSimulated();
         device->link().open();
         return device;
     };
@@ -92,9 +94,8 @@ void Runner::connectInstruments() {
                 }
             });
         });
-        const QString& address = plan_.rehearsal->controlAddress;
-        const auto colon = address.lastIndexOf(QLatin1Char(':'));
-        control_->connectToHost(address.left(colon), static_cast<quint16>(address.mid(colon + 1).toInt()));
+        const HostPort to = hostPort(plan_.rehearsal->controlAddress, 0).value_or(HostPort{});
+        control_->connectToHost(to.host, to.port);
     }
 }
 
@@ -205,6 +206,11 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& given) {
     state_.progress.amps = sample.amps;
     if (!std::isnan(sample.celsius))
         state_.progress.celsius = sample.celsius;
+    if (s.meter && mainRole() == role::meter) {
+        loads_.meterReads(sample.amps, now);
+        if (!loads_.on(1))
+            holdAgainstAsked(0, sample.volts, sample.amps, now);
+    }
     if (phase_ == Phase::Closing)
         return;
     if (const auto stop = state_.stops->reading({sample.volts, sample.amps, reading.celsius}, now))
@@ -249,6 +255,7 @@ void Runner::pollLoads() {
         ScpiDevice* load = loads_[which];
         if (!load || load->waiting() > 0)
             continue;
+        load->look();
         // Also what keeps a load's own watchdog quiet.
         auto volts = std::make_shared<std::optional<double>>();
         load->ask("volts", [volts](std::optional<double> v) { *volts = v; });
@@ -260,6 +267,8 @@ void Runner::pollLoads() {
                 meterSpoiled(0, tr("no answer that is a reading"));
             if (which == 1 && *volts && amps)
                 state_.watch.secondReading(**volts, *amps);
+            if (*volts && amps && (which == 1 || !sources_.front()->meter))
+                holdAgainstAsked(which, **volts, std::fabs(*amps), clock_.now());
             if (which == 0 && amps)
                 compare(*amps, clock_.now());
             letTimePass();

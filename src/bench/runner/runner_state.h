@@ -25,6 +25,8 @@ struct RunState {
     // Steps.
     std::size_t step = 0;
     double stepSince = 0.0;
+    std::string asks; ///< why the run waits for the tester in the midst of a step, its load off
+    double askedAt = 0.0;
     label::Tier tiers[2]; ///< asked for, by load
     StepWatch watch;
     std::vector<SeenStep> seen;
@@ -37,7 +39,15 @@ struct RunState {
     std::unique_ptr<Forecast> forecast;
     double polledAt = -1e9, pollEvery = 1.0;
     double steadySince = 0.0; ///< no load was switched since
-    int differs = 0;          ///< polls at which meter and load said different amperes
+    /// What each load was asked for.
+    struct Asked {
+        Mode mode = Mode::Current;
+        double level = 0.0;
+    } asked[2];
+    int tooMuch = 0;           ///< readings in a row at which more flows than was asked for
+    double tooMuchSince = 0.0; ///< of the first of them
+    std::string meddled;       ///< somebody else switched a load on after this run had ended: which
+    int differs = 0;           ///< polls at which meter and load said different amperes
     double differSince = 0.0;
     std::optional<double> celsius;
     double heatAskedAt = 0.0, heatAskedAfter = 0.0; ///< the last question, and how long after the one before
@@ -46,7 +56,7 @@ struct RunState {
 
     // The book.
     long long run = 0;
-    bool recording = false, finishing = false;
+    bool recording = false, finishing = false, closed = false;
     book::Batch batch;
     qint64 stuckSince = -1;
     std::string rescued;

@@ -45,18 +45,13 @@ void Runner::beginStep() {
         }
         if (which != 0)
             break;
-        Limits limits = state_.stops->limits();
-        const auto volts = [&tier](std::optional<double> given, double otherwise) {
-            return !given ? otherwise : *given < kShareBelow ? *given * tier.high.value : *given;
-        };
-        limits.lowVolts = volts(plan_.recipe.lowVolts, plan_.limits.lowVolts);
-        limits.highVolts = volts(plan_.recipe.highVolts, plan_.limits.highVolts);
-        state_.stops->setLimits(limits);
+        state_.stops->setLimits(windowFor(plan_, tier), now);
         break;
     }
     case Step::Do::Tell:
         if (s.hands == Hands::Replug || s.hands == Hands::Source)
             loadsOff(); // nothing is plugged in under load
+        loads_.pathChanges();
         if (plan_.rehearsal && s.hands) {
             sayToHands(s);
         } else {
@@ -82,11 +77,11 @@ void Runner::applyLoad(const Step& s) {
         if (!load || (!mine && s.keepOther))
             continue;
         if (!mine) {
-            loads_.ensureOff(which);
+            loads_.ensureOff(which, now);
             continue;
         }
         if (s.off) {
-            loads_.switchOff(which);
+            loads_.switchOff(which, now);
             if (which == 0)
                 state_.stops->expect(0.0, now);
             continue;
@@ -95,6 +90,8 @@ void Runner::applyLoad(const Step& s) {
         const double level = s.again ? state_.goneLevel : levelAt(s, tierOf(s));
         load->set(std::string("mode.") + mode);
         load->set(std::string("level.") + mode, level);
+        state_.asked[which] = {s.mode, level};
+        state_.tooMuch = 0;
         load->set("on");
         load->checkErrors();
         loads_.switchedOn(which);
@@ -142,9 +139,25 @@ void Runner::markPlugged(const Step& told) {
 void Runner::goOn() {
     if (phase_ != Phase::Waiting)
         return;
+    if (!std::exchange(state_.asks, {}).empty()) {
+        phase_ = Phase::Running;
+        state_.stepSince += clock_.now() - state_.askedAt;
+        mark(records::Mark::What::Note, std::nullopt, say("the tester looked, and goes on"));
+        applyLoad(plan_.recipe.steps[state_.step]);
+        tell(true);
+        return;
+    }
     const Step& s = plan_.recipe.steps[state_.step];
     markPlugged(s);
     nextStep();
+}
+
+void Runner::askWhetherToGoOn(const std::string& why) {
+    loadsOff();
+    state_.asks = why;
+    state_.askedAt = clock_.now();
+    phase_ = Phase::Waiting;
+    tell(true);
 }
 
 // The step is over, or the run is: which, the kind of stop and the step say.

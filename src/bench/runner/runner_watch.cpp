@@ -2,7 +2,7 @@
 // that guard.
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
+#include <iostream>
 
 #include <QEventLoop>
 
@@ -25,11 +25,14 @@ constexpr qint64 kUnreachableMs =
 // elsewhere. Common practice, no published source.
 constexpr double kDifferAmps = 0.3, kDifferShare = 0.4, kDifferSeconds = 10.0, kSettled = 5.0;
 constexpr int kDifferPolls = 3; // in a fast rehearsal ten seconds lie between two
+// More than was asked for, beyond what load and meter may be off. Common practice, no published source.
+constexpr double kOverShare = 1.1, kOverAmps = 0.1, kOverWatts = 0.5, kOverSeconds = 2.0, kOverAfter = 2.0;
+constexpr int kOverReadings = 2;
 
 } // namespace
 
 void Runner::loadsOff() {
-    loads_.switchOff();
+    loads_.switchOff(clock_.now());
     state_.steadySince = clock_.now();
     if (state_.stops)
         state_.stops->expect(0.0, clock_.now());
@@ -51,10 +54,16 @@ void Runner::watchLoads(double now) {
             return endRun(
                 {StopKind::InstrumentLost, say("the {} has given no answer that is one for {}", role::loads[which],
                                                showDuration(static_cast<double>(load->unheard()) * 1e-3, 1.0))});
+        if (!on && load->foundOn())
+            return endRun(
+                {StopKind::InstrumentLost,
+                 say("the {} is on, and this run did not switch it on: is somebody else at it", role::loads[which])});
         if (!on && load->offOverdue() > kLateMs)
             return endRun({StopKind::InstrumentLost,
                            say("the {} does not switch off: {}", role::loads[which], load->whyNotOff().toStdString())});
     }
+    if (loads_.belied() && !loads_.on(0))
+        return endRun({StopKind::InstrumentLost, say("the load does not switch off: {}", loads_.whyNotOff())});
     if (state_.differs >= kDifferPolls && now - state_.differSince >= kDifferSeconds)
         endRun(
             {StopKind::InstrumentLost,
@@ -76,6 +85,38 @@ void Runner::compare(double amps, double now) {
         state_.differSince = now;
 }
 
+// Invariant 11.
+void Runner::holdAgainstAsked(int which, double volts, double amps, double now) {
+    if (!loads_.on(which) || phase_ != Phase::Running || now - state_.steadySince < kOverAfter) {
+        state_.tooMuch = 0;
+        return;
+    }
+    const RunState::Asked& a = state_.asked[which];
+    const double flows = a.mode == Mode::Power ? volts * amps : amps;
+    const double asked = a.mode == Mode::Resistance ? (a.level > 0.0 ? volts / a.level : HUGE_VAL) : a.level;
+    if (flows <= kOverShare * asked + (a.mode == Mode::Power ? kOverWatts : kOverAmps)) {
+        state_.tooMuch = 0;
+        return;
+    }
+    if (state_.tooMuch++ == 0)
+        state_.tooMuchSince = now;
+    if (state_.tooMuch < kOverReadings || now - state_.tooMuchSince < kOverSeconds)
+        return;
+    const char* unit = a.mode == Mode::Power ? " W" : " A";
+    endRun({StopKind::InstrumentLost,
+            say("{} flow, and {} were asked for: is somebody else at the {}, or does it not do what it is told",
+                showNumber(flows, 3) + unit, showNumber(asked, 3) + unit, role::loads[which])});
+}
+
+// A load that is on again behind a run that has ended: off, and the run did not end in order.
+void Runner::watchAfterEnd() {
+    if ((phase_ != Phase::Closing && phase_ != Phase::StillOn) || !loads_.foundOn())
+        return;
+    state_.meddled = say("after the end somebody else switched the load on; it was switched off again");
+    mark(records::Mark::What::Instrument, std::nullopt, state_.meddled);
+    loads_.switchOff(clock_.now());
+}
+
 // Invariant 4: it must speak before anything rests on it.
 void Runner::askThermometer() {
     if (thermometer_ && !state_.celsius && thermometer_->link().isUp() && thermometer_->waiting() == 0)
@@ -94,6 +135,8 @@ void Runner::watchHeat(double now) {
     if (!thermometer_ && !column)
         mark(records::Mark::What::Note, std::nullopt,
              say("nothing measures the temperature: its limit is not watched"));
+    if (const std::string missing = missingWitness(plan_); !missing.empty())
+        mark(records::Mark::What::Note, std::nullopt, missing);
     allowSilence();
 }
 
@@ -127,13 +170,15 @@ void Runner::sayWhatIsOpen() {
 void Runner::conclude() {
     phase_ = Phase::StillOn;
     state_.stillOnSince = real_.elapsed();
+    loads_.confirmAnew();
     waitOn();
 }
 
 void Runner::waitOn() {
     // Of loads that never were on in this run nobody waits for more than what they say of themselves.
     const qint64 waited = real_.elapsed() - state_.stillOnSince;
-    if (loads_.areOff() || (!loads_.ours() && waited > kLateMs) || (!loads_.reachable() && waited > kUnreachableMs))
+    if (loads_.areProvenOff(clock_.now()) || (!loads_.ours() && waited > kLateMs) ||
+        (!loads_.reachable() && waited > kUnreachableMs))
         report();
     else
         tell(false);
@@ -165,7 +210,7 @@ void Runner::shutDown() {
     }
     waitForOff(kLastPatienceMs);
     if (const std::string why = loads_.whyNotOff(); !why.empty())
-        std::fprintf(stderr, "THE LOAD MAY STILL BE ON (%s). Pull the plug out of the bank.\n", why.c_str());
+        std::cerr << "THE LOAD MAY STILL BE ON (" << why << "). Pull the plug out of the bank.\n";
     closeAll();
     phase_ = Phase::Finished;
 }

@@ -29,6 +29,12 @@ bool isOrderly(StopKind kind) {
 
 void Stops::start(double now) { startedAt_ = lastReading_ = now; }
 
+void Stops::setLimits(const Limits& limits, double now) {
+    highBefore_ = limits_.highVolts;
+    limitsSince_ = now;
+    limits_ = limits;
+}
+
 void Stops::expect(double amps, double now) {
     // A load that is raised until it trips has flowed before; one that was off must show that it does.
     flowed_ = flowed_ && expected_ > 0.0;
@@ -76,9 +82,11 @@ std::optional<Stop> Stops::reading(const Seen& seen, double at) {
     heat_.flowing(std::fabs(seen.volts * seen.amps), at);
     const bool judged = expected_ > 0.0 && at - expectedSince_ >= kSettleAfterSwitch;
     const bool off = label::outputGone(seen.volts);
-    if (expected_ > 0.0 && seen.volts > limits_.highVolts)
-        return Stop{StopKind::VoltageWindow, say("{} V stand at the meter, the limit is {} V",
-                                                 showNumber(seen.volts, 4), showNumber(limits_.highVolts, 4))};
+    const double high =
+        at - limitsSince_ < kSettleAfterSwitch ? std::max(limits_.highVolts, highBefore_) : limits_.highVolts;
+    if (seen.volts > high)
+        return Stop{StopKind::VoltageWindow,
+                    say("{} V stand at the meter, the limit is {} V", showNumber(seen.volts, 4), showNumber(high, 4))};
     if (judged && !off && seen.volts < limits_.lowVolts)
         return Stop{StopKind::VoltageWindow, say("only {} V are left under load, the limit is {} V",
                                                  showNumber(seen.volts, 4), showNumber(limits_.lowVolts, 4))};

@@ -2,7 +2,8 @@
 // test.
 //
 // Invariants, cited by number in tests:
-//  1. Temperature and voltage window stop at the first reading beyond them.
+//  1. Temperature and voltage window stop at the first reading beyond them; the window's upper end with or without a
+//  load.
 //  2. Silence stops when no reading came for Limits::silentSeconds, counted from the last one, the start, or the moment
 //  from which it could be heard.
 //  3. An output that comes back within kGoneSeconds was not gone: sockets pause when something is plugged.
@@ -92,12 +93,14 @@ public:
     [[nodiscard]] HeatWatch& heat() { return heat_; }
     /// Time passes.
     [[nodiscard]] std::optional<Stop> tick(double now);
-    void setLimits(const Limits& limits) { limits_ = limits; }
+    /// Another tier was asked for. Until the port has changed, what was right before is no fault.
+    void setLimits(const Limits& limits, double now);
     [[nodiscard]] const Limits& limits() const { return limits_; }
 
 private:
     [[nodiscard]] std::optional<Stop> heard(const std::string& source, double celsius, double at);
     Limits limits_;
+    double highBefore_ = 0.0, limitsSince_ = -1e300;
     std::string goneMeans_;
     HeatWatch heat_;
     double startedAt_ = 0.0, lastReading_ = 0.0;

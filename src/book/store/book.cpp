@@ -112,20 +112,41 @@ std::optional<kinds::Finding> Book::cachedFinding(Id id) const {
     });
 }
 
+namespace {
+
+std::map<Id, kinds::Finding> cachedOf(FindingsOfBank& findings) {
+    std::map<Id, kinds::Finding> all;
+    for (const Run& run : findings.runs()) {
+        if (auto cached = findings.cached(run))
+            all.emplace(run.id, std::move(*cached));
+    }
+    return all;
+}
+
+} // namespace
+
 std::map<Id, kinds::Finding> Book::cachedFindings(Id bank) const {
     return query([&](Connection& c) {
-        std::map<Id, kinds::Finding> all;
         const auto b = loadBank(c, bank);
         if (!b)
-            return all;
+            return std::map<Id, kinds::Finding>{};
         const Bench bench = loadBench(c);
         FindingsOfBank findings(c, *b, bench);
-        for (const Run& run : findings.runs()) {
-            if (auto cached = findings.cached(run))
-                all.emplace(run.id, std::move(*cached));
-        }
-        return all;
+        return cachedOf(findings);
     });
+}
+
+void Book::eachBanksFindings(const OfBank& of) const {
+    const Bench bench = query([](Connection& c) { return loadBench(c); });
+    for (const Bank& bank : banks()) {
+        std::vector<Run> runs;
+        auto cached = query([&](Connection& c) {
+            FindingsOfBank findings(c, bank, bench);
+            runs = findings.runs();
+            return cachedOf(findings);
+        });
+        of(bank, runs, std::move(cached));
+    }
 }
 
 std::map<Id, int> Book::asked() const {

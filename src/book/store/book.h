@@ -56,6 +56,8 @@ public:
     /// Records that cannot be read, each as a sentence's part: they are left out wherever the book is shown, the others
     /// are not.
     [[nodiscard]] std::vector<std::string> unreadable() const;
+    /// What was put right as it was opened, and what that cost, one sentence's part each; empty as a rule.
+    [[nodiscard]] const std::vector<std::string>& mended() const { return mended_; }
 
     [[nodiscard]] const QString& path() const { return path_; }
     [[nodiscard]] bool readOnly() const { return readOnly_; }
@@ -90,6 +92,9 @@ public:
     [[nodiscard]] std::optional<kinds::Finding> cachedFinding(Id run) const;
     /// Those of a bank's runs that are cached and still hold.
     [[nodiscard]] std::map<Id, kinds::Finding> cachedFindings(Id bank) const;
+    /// The same of every bank in turn, with its runs: what all of them rest on is read once.
+    using OfBank = std::function<void(const Bank&, const std::vector<Run>&, std::map<Id, kinds::Finding>)>;
+    void eachBanksFindings(const OfBank& of) const;
     /// How many questions the runs of each bank ask, as far as their findings are cached; banks without one are left
     /// out.
     [[nodiscard]] std::map<Id, int> asked() const;
@@ -156,7 +161,11 @@ private:
     bool readOnly_;
     std::unique_ptr<QLockFile> lock_;
     std::unique_ptr<Connection> connection_;
+    std::vector<std::string> mended_;
 };
+
+/// A file of the book's is its owner's and their group's, as far as the umask lets it be, and nobody else's.
+void keepFromOthers(const QString& path);
 
 /// What the file's first 100 bytes say, read without SQLite so that nothing can be changed. Problems as open().
 [[nodiscard]] Result<void> inspectHeader(const QString& path);

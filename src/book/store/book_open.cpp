@@ -1,11 +1,14 @@
 // How a book is found whole, locked, made and opened.
 #include <QFile>
 #include <QFileInfo>
+#include <fcntl.h>
 #include <sys/stat.h>
+#include <unistd.h>
 
 #include "book/store/book.h"
 #include "book/store/schema.h"
 #include "book/store/sql.h"
+#include "book/store/trace_store.h"
 
 #include "core/quantity/say.h"
 
@@ -16,8 +19,10 @@ namespace {
 Result<std::unique_ptr<QLockFile>> lockBook(const QString& path) {
     auto lock = std::make_unique<QLockFile>(path + QStringLiteral(".lock"));
     lock->setStaleLockTime(0); // only a dead process makes a lock stale
-    if (lock->tryLock(0))
+    if (lock->tryLock(0)) {
+        keepFromOthers(lock->fileName());
         return lock;
+    }
     if (lock->error() != QLockFile::LockFailedError)
         return problem("cannot_write", path.toStdString(),
                        QFileInfo(QFileInfo(path).absolutePath()).isDir()
@@ -43,6 +48,13 @@ bool mayWrite(const QString& path) {
 }
 
 } // namespace
+
+void keepFromOthers(const QString& path) {
+    struct stat s {};
+    const QByteArray name = QFile::encodeName(path);
+    if (::stat(name.constData(), &s) == 0)
+        ::chmod(name.constData(), s.st_mode & (S_IRUSR | S_IWUSR | S_IRGRP | S_IWGRP));
+}
 
 Result<void> inspectHeader(const QString& path) {
     const std::string place = path.toStdString();
@@ -96,6 +108,9 @@ Result<std::unique_ptr<Book>> Book::create(const QString& path) {
     const QString building = path + QStringLiteral(".new");
     QFile::remove(building);
     QFile::remove(building + QStringLiteral("-journal")); // a killed one's: it would be rolled back into ours
+    if (const int fd = ::open(QFile::encodeName(building).constData(), O_CREAT | O_EXCL | O_WRONLY | O_CLOEXEC, 0660);
+        fd >= 0)
+        ::close(fd); // SQLite would let everybody read it
     auto made = guarded(path, [&] {
         Connection connection(building, Connection::Mode::ReadWrite);
         migrate(connection, migrations());
@@ -191,6 +206,7 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
         lock = std::move(*locked);
     }
     bool older = false;
+    std::vector<std::string> mended;
     auto opened = guarded(path, [&] {
         // To read alone until it is known: what is refused was not touched (invariant 3).
         auto connection = std::make_unique<Connection>(path, Connection::Mode::ReadOnly);
@@ -201,6 +217,7 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
         if (!readOnly) {
             connection = std::make_unique<Connection>(path, Connection::Mode::ReadWrite);
             migrate(*connection, migrations());
+            mended = cutToWhatAllHave(*connection);
             Transaction all(*connection);
             connection->run("DELETE FROM run WHERE removed = 1");
             connection->run("DELETE FROM planned WHERE removed = 1");
@@ -220,7 +237,9 @@ Result<std::unique_ptr<Book>> Book::openAs(const QString& path, bool toRead) {
         return problem("older_book", path.toStdString(),
                        "the book is of an older version and may not be written to, so it cannot be brought up to date.",
                        "Copy it to where it may be changed, and open the copy.");
-    return std::unique_ptr<Book>(new Book(path, readOnly, std::move(lock), std::move(*opened)));
+    std::unique_ptr<Book> book(new Book(path, readOnly, std::move(lock), std::move(*opened)));
+    book->mended_ = std::move(mended);
+    return book;
 }
 
 } // namespace otterstone::book

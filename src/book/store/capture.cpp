@@ -36,11 +36,13 @@ Result<std::unique_ptr<Capture>> Capture::begin(const QString& book, Run run, co
         run.open = true;
         run.also.clear();
         capture->run_ = storeRun(c, run);
+        capture->startedAt_ = run.startedAt;
         for (std::size_t k = 0; k < traces.size(); ++k) {
             const LiveTrace& t = traces[k];
             Stream s;
             s.celsius = t.celsius;
             s.percent = t.percent;
+            s.point = t.at.key();
             s.trace = saveTrace(c, capture->run_, t.at.key(), trace::Trace{}, k == 0);
             c.run("UPDATE trace SET gear_id = ?, log_name = ? WHERE id = ?", t.at.meter, t.at.logName, s.trace);
             capture->streams_.push_back(std::move(s));
@@ -57,13 +59,15 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
         Connection& c = *capture->connection_;
         capture->run_ = run;
         Answer q = c.run(
-            "SELECT trace.id, trace.samples FROM trace JOIN run ON run.id = run_id WHERE run_id = ? AND run.open = 1"
+            "SELECT trace.id, trace.samples, trace.point, run.started_at FROM trace JOIN run ON run.id = run_id WHERE run_id = ? AND run.open = 1"
             " ORDER BY main DESC, trace.id",
             run);
         while (q.next()) {
             Stream s;
             s.trace = Row(q).whole(0);
             s.samples = Row(q).whole(1);
+            s.point = Row(q).text(2);
+            capture->startedAt_ = Row(q).text(3);
             const auto summaries = loadSummaries(c, s.trace);
             s.seq = summaries.empty() ? 0 : summaries.back().seq;
             s.hasBefore = s.seq > 0;
@@ -85,6 +89,7 @@ Result<std::unique_ptr<Capture>> Capture::resume(const QString& book, Id run) {
             }
             s.celsius = !s.tail.temperature.empty();
             s.percent = !s.tail.percent.empty();
+            s.fresh = s.tail.time.empty();
             capture->streams_.push_back(std::move(s));
         }
         return capture;
@@ -109,7 +114,20 @@ void Capture::writeChunk(const Stream& s) const {
         storeChunk(*connection_, s.trace, s.seq, s.tail, first, s.tail.size() - first);
 }
 
+std::vector<std::string> Capture::points() const {
+    std::vector<std::string> all;
+    for (const Stream& s : streams_)
+        all.push_back(s.point);
+    return all;
+}
+
 void Capture::write(Stream& s, const std::vector<LiveSample>& samples) {
+    if (std::exchange(s.fresh, false)) {
+        for (const LiveSample& x : samples) {
+            s.celsius = s.celsius || !std::isnan(x.celsius);
+            s.percent = s.percent || !std::isnan(x.percent);
+        }
+    }
     for (const LiveSample& x : samples) {
         if (s.tail.size() - (s.hasBefore ? 1 : 0) >= kChunkRows) {
             writeChunk(s);

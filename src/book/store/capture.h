@@ -58,6 +58,10 @@ public:
     ~Capture();
 
     [[nodiscard]] Id run() const { return run_; }
+    /// What tells this run from another book's of the same number.
+    [[nodiscard]] const std::string& startedAt() const { return startedAt_; }
+    /// Of its traces, the main one first.
+    [[nodiscard]] std::vector<std::string> points() const;
     /// Of the last sample of any trace; 0 without one.
     [[nodiscard]] double lastTime() const;
     /// Problems: book_gone, book_failed.
@@ -68,8 +72,10 @@ public:
 private:
     struct Stream {
         Id trace = kNew;
+        std::string point;
         bool celsius = false, percent = false;
-        int seq = 0; ///< of the chunk that is being filled
+        bool fresh = false; ///< gone on with before its first sample: which columns it has, that one says
+        int seq = 0;        ///< of the chunk that is being filled
         bool hasBefore = false;
         trace::Trace tail; ///< that chunk, behind the last sample of the one before
         long long samples = 0;
@@ -87,6 +93,7 @@ private:
     FileIdentity identity_;
     std::unique_ptr<Connection> connection_;
     Id run_ = kNew;
+    std::string startedAt_;
     std::vector<Stream> streams_;
 };
 

@@ -50,11 +50,12 @@ Gear gearFromJson(const json& j) {
     g.kind = *kind;
     g.name = need<std::string>(j, "name");
     records::eachMember(g, [&](const char* key, auto& member) { get(j, key, member); });
+    if (!g.reads())
+        return g; // what is foreign to its kind is left out here as it is in writing
     std::string accuracy;
     get(j, "accuracy", accuracy);
     g.meter = path::parseMeter(accuracy, g.name).value_or(path::Meter{});
-    if (g.reads())
-        g.meter.name = g.name;
+    g.meter.name = g.name;
     std::optional<Stated> clock;
     get(j, "clock_factor", clock);
     get(j, "clock_expanded",

@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "core/quantity/parse.h"
+#include "core/quantity/say.h"
 #include "core/trace/integral.h"
 
 namespace otterstone::book {
@@ -183,6 +184,60 @@ trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int last
 trace::Trace loadTrace(Connection& connection, Id run, const std::string& point) {
     const auto id = findTrace(connection, run, point);
     return id ? loadChunks(connection, *id, 0, 1 << 30) : trace::Trace{};
+}
+
+std::vector<std::string> cutToWhatAllHave(Connection& c) {
+    struct Part {
+        Id run = kNew, trace = kNew;
+        int seq = 0;
+        long long bytes = 0; ///< that all have
+    };
+    constexpr long long kOne = sizeof(double);
+    std::vector<Part> parts;
+    {
+        Answer q = c.run("SELECT run_id, trace_id, seq, chunk.samples, length(time_s), length(volts_v), length(amps_a),"
+                         " length(watts_w), length(temperature_c), length(percent) FROM chunk"
+                         " JOIN trace ON trace.id = trace_id ORDER BY trace_id, seq");
+        while (q.next()) {
+            long long least = q.value(4).whole(), most = std::max(least, q.value(3).whole() * kOne);
+            for (int column = 5; column < 10; ++column) {
+                if (const long long bytes = q.value(column).whole(); bytes > 0) { // none: nothing was recorded
+                    least = std::min(least, bytes);
+                    most = std::max(most, bytes);
+                }
+            }
+            if (least != most || least % kOne != 0)
+                parts.push_back({q.value(0).whole(), q.value(1).whole(), static_cast<int>(q.value(2).whole()),
+                                 least / kOne * kOne});
+        }
+    }
+    if (parts.empty())
+        return {};
+    std::vector<std::string> told;
+    Transaction all(c);
+    for (const Part& p : parts) {
+        if (p.bytes == 0)
+            c.run("DELETE FROM chunk WHERE trace_id = ? AND seq = ?", p.trace, p.seq);
+        else
+            c.run("UPDATE chunk SET samples = ?1 / 8, time_s = substr(time_s, 1, ?1), volts_v = substr(volts_v, 1, ?1),"
+                  " amps_a = substr(amps_a, 1, ?1), watts_w = substr(watts_w, 1, ?1),"
+                  " temperature_c = substr(temperature_c, 1, ?1), percent = substr(percent, 1, ?1)"
+                  " WHERE trace_id = ?2 AND seq = ?3",
+                  p.bytes, p.trace, p.seq);
+        const trace::Trace t = loadChunks(c, p.trace, p.seq - 1, p.seq);
+        const auto count = static_cast<std::size_t>(p.bytes / kOne);
+        if (count > 0)
+            storeChunk(c, p.trace, p.seq, t, t.size() - count, count);
+        c.run("UPDATE trace SET samples = (SELECT coalesce(sum(samples), 0) FROM chunk WHERE trace_id = trace.id)"
+              " WHERE id = ?",
+              p.trace);
+        told.push_back(
+            say("run {}: the columns of a trace were not equally long; it was cut to the samples that all of them have",
+                std::to_string(p.run)));
+    }
+    all.commit();
+    told.erase(std::unique(told.begin(), told.end()), told.end());
+    return told;
 }
 
 std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace) {

@@ -37,6 +37,10 @@ void storeChunk(Connection& connection, Id trace, int seq, const trace::Trace& t
 [[nodiscard]] std::optional<Id> findTrace(Connection& connection, Id run, const std::string& point = {});
 [[nodiscard]] trace::Trace loadTrace(Connection& connection, Id run, const std::string& point = {});
 [[nodiscard]] trace::Trace loadChunks(Connection& connection, Id trace, int firstSeq, int lastSeq);
+/// Columns of one part of a trace that are not equally long are cut to what all of them have, its summary made anew.
+/// One sentence for each run of which something was cut; none as a rule, and then nothing was read but lengths.
+[[nodiscard]] std::vector<std::string> cutToWhatAllHave(Connection& connection);
+
 [[nodiscard]] std::vector<ChunkSummary> loadSummaries(Connection& connection, Id trace);
 /// The summary of rows [first, first + count) of a trace.
 [[nodiscard]] ChunkSummary summarise(const trace::Trace& trace, std::size_t first, std::size_t count);

@@ -12,6 +12,8 @@
 #include <QTimer>
 #include <QVariant>
 
+#include "bench/instruments/address.h"
+
 namespace otterstone::bench {
 
 namespace {
@@ -48,12 +50,10 @@ ModbusPort::ModbusPort(const Profile& profile, const QString& address, QObject* 
                                         : profile.parity == "odd" ? QSerialPort::OddParity
                                                                   : QSerialPort::NoParity);
     } else {
-        const qsizetype colon = address.lastIndexOf(QLatin1Char(':'));
+        const HostPort to = hostPort(address, profile.tcpPort).value_or(HostPort{});
         client_ = std::make_unique<QModbusTcpClient>();
-        client_->setConnectionParameter(QModbusDevice::NetworkAddressParameter,
-                                        colon < 0 ? address : address.left(colon));
-        client_->setConnectionParameter(QModbusDevice::NetworkPortParameter,
-                                        colon < 0 ? profile.tcpPort : address.mid(colon + 1).toInt());
+        client_->setConnectionParameter(QModbusDevice::NetworkAddressParameter, to.host);
+        client_->setConnectionParameter(QModbusDevice::NetworkPortParameter, to.port);
     }
     client_->setTimeout(kPatienceMs);
     client_->setNumberOfRetries(0); // what must be said again is said again by whoever said it

@@ -43,9 +43,11 @@ void WebPoll::ask() {
     QNetworkRequest request(url_);
     request.setTransferTimeout(kPagePatienceMs);
     request.setAttribute(QNetworkRequest::RedirectPolicyAttribute, QNetworkRequest::ManualRedirectPolicy);
+    request.setRawHeader("Accept-Encoding", "identity"); // what is packed could be any size
     QNetworkReply* reply = network_.get(request);
+    reply->setReadBufferSize(kLongestPage);
     connect(reply, &QNetworkReply::readyRead, reply, [reply] {
-        if (reply->bytesAvailable() > kLongestPage)
+        if (reply->bytesAvailable() >= kLongestPage)
             reply->abort();
     });
     connect(reply, &QNetworkReply::finished, this, [this, reply] {
