@@ -69,7 +69,7 @@ private Q_SLOTS:
         const QByteArray image = "'<img src=\"" + QFile::encodeName(pipe) + "\"> <b>' || id || '</b>'";
         QVERIFY(DamagedBooks::change(
             path,
-            {"UPDATE bank SET name = " + image, "UPDATE gear SET name = " + image, "UPDATE run SET title = " + image +,
+            {"UPDATE bank SET name = " + image, "UPDATE gear SET name = " + image, "UPDATE run SET title = " + image,
              "UPDATE mark SET text = " + image.left(image.indexOf(" || id")) + " WHERE what = 'note'"}));
         QVERIFY(window_->openBook(path));
         int shown = 0;
@@ -92,15 +92,18 @@ private Q_SLOTS:
         }
         QVERIFY2(shown > 3, qPrintable(QString::number(shown)));
         shown = 0;
+        look();
+        const int before = std::exchange(shown, 0);
         QToolTip::showText(window_->mapToGlobal(QPoint(50, 50)), "<img src=\"" + pipe + "\">", window_.get());
         look();
-        QVERIFY(shown == 1);
-        QMessageBox box(QMessageBox::Information, "About", "<img src=\"" + pipe + "\">", QMessageBox::Ok,
-                        window_.get());
-        box.show();
-        look();
-        QVERIFY(shown >= 2);
-        box.close();
+        QCOMPARE(std::exchange(shown, 0), before + 1);
+        {
+            QMessageBox box(QMessageBox::Information, "About", "<img src=\"" + pipe + "\">", QMessageBox::Ok,
+                            window_.get());
+            box.show();
+            look();
+            QVERIFY(shown > before + 1);
+        }
         QToolTip::hideText();
         QVERIFY(window_.openCopy());
     }

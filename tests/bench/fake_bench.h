@@ -177,6 +177,7 @@ public:
     std::atomic<bool> counts = false;
     static constexpr double kCountFrom = 4.9, kCountStep = 1e-4;
     std::atomic<long> printed = 0;
+    std::atomic<double> setTo = -1.0;          ///< A, that the load says it is set to; negative: as it was told
     std::atomic<const char*> flood = "1.0000"; ///< what a load that floods says
     std::atomic<qint64> offAt = -1;            ///< ms of clock, when the load went off last
     std::atomic<double> mostAsked = 0.0;       ///< A
@@ -281,6 +282,8 @@ private:
             return knowsState ? QByteArray(on ? "1" : "0") : QByteArray();
         if (line.contains("ERRor?"))
             return std::exchange(error_, "0,\"No error\"");
+        if (line == "SOURce:CURRent?")
+            return QByteArray::number(setTo >= 0.0 ? setTo.load() : amps.load());
         if (line.contains("VOLT"))
             return load.fault() == Fault::Refuses ? QByteArray::number(volts) : load.said(volts, "v");
         if (line.contains("CURRent?"))

@@ -20,8 +20,13 @@ public:
     QProcess process;
     enum class Words { Read, NobodyReads } words = Words::Read; ///< of what it prints
     ~LiveCommand() {
+        process.disconnect(); // whoever listened may be gone
         process.kill();
         process.waitForFinished(5000);
+        for (const int end : full_) {
+            if (end >= 0)
+                ::close(end);
+        }
     }
 
     /// A profile as a file; `printing`: of a meter that sends by itself.
@@ -37,24 +42,25 @@ public:
             R"({"format": "otterstone-recipe", "version": 1, "key": "drain", "name": "A drain", "kind": "drain", "needs": ["meter", "load"],
             "closing_s": 1, "steps": [{"do": "load", "amps": 1, "seconds": )" +
                 QByteArray::number(seconds) + "}]}");
-        if (words == Words::NobodyReads)
-            // A pipe that is full from the start, whose other end is there.
-            process.setChildProcessModifier([] {
-                int ends[2];
-                if (::pipe(ends) != 0)
-                    return;
-                ::fcntl(ends[1], F_SETFL, O_NONBLOCK);
-                const char filling[4096] = {};
-                while (::write(ends[1], filling, sizeof filling) > 0) {
-                }
-                ::fcntl(ends[1], F_SETFL, 0);
-                ::dup2(ends[1], STDOUT_FILENO);
-                ::dup2(ends[1], STDERR_FILENO);
-            });
-        process.start(where::cli(),
-                      {"live", one.path, "--bank", "Pebble 5", "--recipe", recipe, "--meter",
-                       profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text, "--load",
-                       profile(bench::Kind::Load) + "@" + bench.load.address().text, "--checked", "--json"});
+        QStringList command{where::cli()};
+        command << QStringList{"live",      one.path,
+                               "--bank",    "Pebble 5",
+                               "--recipe",  recipe,
+                               "--meter",   profile(bench::Kind::Meter, true) + "@" + bench.meter.address().text,
+                               "--load",    profile(bench::Kind::Load) + "@" + bench.load.address().text,
+                               "--checked", "--json"};
+        if (words == Words::NobodyReads) { // a pipe that is full from the start, whose other end is open
+            if (::pipe(full_) != 0)
+                return false;
+            ::fcntl(full_[1], F_SETFL, O_NONBLOCK);
+            const char filling[4096] = {};
+            while (::write(full_[1], filling, sizeof filling) > 0) {
+            }
+            ::fcntl(full_[1], F_SETFL, 0);
+            const QString into = QString::number(full_[1]);
+            command = QStringList{"/bin/sh", "-c", "exec \"$0\" \"$@\" >/proc/self/fd/" + into + " 2>&1"} + command;
+        }
+        process.start(command.first(), command.mid(1));
         return QTest::qWaitFor([this] { return bench.on.load(); }, 20000);
     }
 
@@ -64,6 +70,7 @@ private:
         return file.open(QIODevice::WriteOnly) && file.write(text) == text.size() ? file.fileName() : QString();
     }
     QTemporaryDir folder_;
+    int full_[2] = {-1, -1};
 };
 
 } // namespace otterstone::testing

@@ -57,6 +57,19 @@ private Q_SLOTS:
         QVERIFY2(said(t).contains("were asked for"), said(t));
         QVERIFY(!bench::isOrderly(t.outcome.stop.kind));
     }
+    // What flows may stay the same: a bank that gives no more hides what the load was set to.
+    void a_load_that_was_set_to_more_says_so() {
+        Trial t(true, [](bench::Plan& p) { p.instruments.at("load").profile.scpi["set.cc"] = "SOURce:CURRent?"; });
+        QTRY_VERIFY_WITH_TIMEOUT(t.flows(), 15000);
+        QTest::qWait(4000);
+        QVERIFY2(t.endedAt < 0, said(t));
+        t.bench.setTo = 8.0;
+        t.hurtAt = t.bench.clock.elapsed();
+        QTRY_VERIFY_WITH_TIMEOUT(!t.bench.on, 6000);
+        QVERIFY(*t.safeAfter() <= 4500);
+        QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 15000);
+        QVERIFY2(said(t).contains("says that it is set to 8"), said(t));
+    }
     void somebody_switches_it_on_in_a_rest() {
         Trial t(true, [](bench::Plan& p) { p.recipe.steps.insert(p.recipe.steps.begin(), rest(60.0)); });
         QTRY_VERIFY_WITH_TIMEOUT(t.session.progress().run != 0, 15000);

@@ -27,7 +27,7 @@ class SignalsTest : public QObject {
     static bool begin(LiveCommand& live) {
         if (!live.begin())
             return false;
-        QTest::qWait(700);
+        QTest::qWait(1200); // some lines are in the book
         return true;
     }
 
@@ -262,6 +262,34 @@ private Q_SLOTS:
         QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 10000);
         QVERIFY2(bench.offAt - sent <= kWithin, qPrintable(QString::number(bench.offAt - sent)));
         QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 15000);
+    }
+    // It stays, and says so, as long as the load does not switch off; it leaves when somebody insists.
+    void the_window_stays_with_a_load_that_is_on() {
+        FakeBench bench;
+        OneBank one;
+        one.book.reset();
+        QProcess p;
+        QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
+        own.insert("QT_QPA_PLATFORM", "offscreen");
+        own.insert("XDG_CONFIG_HOME", folder_.filePath("config"));
+        own.insert("XDG_DATA_HOME", folder_.filePath("data"));
+        p.setProcessEnvironment(own);
+        p.start(where::liveWindow(), {one.path, bench.meter.address().text, bench.load.address().text});
+        QTRY_VERIFY_WITH_TIMEOUT(bench.on, 30000);
+        QTest::qWait(500);
+        bench.load.fail(Fault::Refuses);
+        p.terminate();
+        QTest::qWait(18000);
+        QVERIFY(p.state() == QProcess::Running && bench.on);
+        QByteArray said;
+        connect(&p, &QProcess::readyReadStandardError, this, [&] { said += p.readAllStandardError(); });
+        p.terminate();
+        QTRY_VERIFY_WITH_TIMEOUT(p.state() == QProcess::NotRunning, 9000);
+        said += p.readAllStandardError();
+        QVERIFY2(said.contains("THE LOAD MAY STILL BE ON"), said);
+        // The watcher goes on telling it.
+        bench.load.fail(Fault::None);
+        QTRY_VERIFY_WITH_TIMEOUT(!bench.on, 4000);
     }
 };
 

@@ -566,6 +566,31 @@ private Q_SLOTS:
         QVERIFY(plug.asked - asked <= 1); // closed, and not stormed
     }
 
+    // What a page has too much of stays where it is.
+    void a_plug_s_page_without_an_end_is_left_off() {
+        QTcpServer server;
+        QVERIFY(server.listen(QHostAddress::LocalHost));
+        qint64 given = 0;
+        connect(&server, &QTcpServer::newConnection, this, [&] {
+            QTcpSocket* s = server.nextPendingConnection();
+            const auto more = [s, &given] {
+                const QByteArray much(1 << 16, ' ');
+                given += s->write(much);
+            };
+            connect(s, &QTcpSocket::bytesWritten, s, more);
+            connect(s, &QTcpSocket::readyRead, s, [s] {
+                s->readAll();
+                s->write("HTTP/1.1 200 OK\r\nContent-Type: application/json\r\n\r\n");
+            });
+        });
+        bench::Meter meter(page(R"({"watts": "w", "volts": "v"})"),
+                           {QStringLiteral("127.0.0.1:%1").arg(server.serverPort())}, 1000);
+        QSignalSpy down(&meter, &bench::Meter::down);
+        meter.open();
+        QTRY_VERIFY_WITH_TIMEOUT(!down.empty(), 6000);
+        QVERIFY2(given < (qint64{1} << 25), qPrintable(QString::number(given))); // what the kernel takes on its way, too
+    }
+
     // The worked examples as they are shipped, on the shipped stand-in.
     void the_shipped_profiles_work_on_the_stand_in_data() {
         QTest::addColumn<QString>("profile");

@@ -7,9 +7,12 @@
 
 #include <cmath>
 
+#include <sys/stat.h>
+
 #include "book/store/book.h"
 #include "book/store/capture.h"
 #include "book/store/check.h"
+#include "book/store/sql.h"
 #include "full_disk.h"
 
 using namespace otterstone;
@@ -58,6 +61,71 @@ class CaptureTest : public QObject {
     }
 
 private Q_SLOTS:
+    // Not by us: a column that another program, or a damaged disk, cut. What all columns have is kept, and it is told.
+    void columns_of_unequal_length_are_cut_and_told_data() {
+        QTest::addColumn<QString>("statement");
+        QTest::addColumn<int>("left"); // of 5000 samples in two parts of 4096 and 904
+        QTest::newRow("all are as long") << "" << 5000;
+        QTest::newRow("amps lack four samples")
+            << "UPDATE chunk SET amps_a = substr(amps_a, 1, 900 * 8) WHERE seq = 1" << 4996;
+        QTest::newRow("half a number of volts")
+            << "UPDATE chunk SET volts_v = substr(volts_v, 1, 7203) WHERE seq = 1" << 4996;
+        QTest::newRow("temperature lacks one") << "UPDATE chunk SET temperature_c = substr(temperature_c, 1, 903 * 8)"
+                                                  " WHERE seq = 1"
+                                               << 4999;
+        QTest::newRow("the count says more than there is") << "UPDATE chunk SET samples = 950 WHERE seq = 1" << 5000;
+    }
+    void columns_of_unequal_length_are_cut_and_told() {
+        QFETCH(QString, statement);
+        QFETCH(int, left);
+        auto capture = begin();
+        QVERIFY(capture && capture->append(batchOf(0, 5000)));
+        const records::Id run = capture->run();
+        capture.reset(); // killed
+        book_.reset();
+        if (!statement.isEmpty()) {
+            book::Connection c(path_, book::Connection::Mode::ReadWrite);
+            c.run(statement.toUtf8().constData());
+        }
+        auto opened = book::Book::open(path_);
+        QVERIFY2(opened, opened ? "" : opened.error().sentence().c_str());
+        QCOMPARE((*opened)->mended().size(), std::size_t(statement.isEmpty() ? 0 : 1));
+        const trace::Trace t = (*opened)->trace(run);
+        QCOMPARE(int(t.size()), left);
+        QVERIFY(!trace::unsound(t) && t.temperature.size() == t.size());
+        QCOMPARE(t.volts[t.size() - 1], sampleAt(left - 1).volts);
+        (*opened).reset();
+        const auto report = book::checkBook(path_);
+        QVERIFY2(report->faults.empty(), report->faults.empty() ? "" : report->faults.front().c_str());
+        // And it is gone on with behind that.
+        auto again = Capture::resume(path_, run);
+        QVERIFY(again && (*again)->append(batchOf(6000, 10)));
+    }
+    void a_book_is_its_owner_s_and_group_s_data() {
+        QTest::addColumn<int>("umask");
+        QTest::addColumn<int>("mode");
+        QTest::newRow("022") << 0022 << 0640;
+        QTest::newRow("002") << 0002 << 0660;
+        QTest::newRow("027") << 0027 << 0640;
+        QTest::newRow("077") << 0077 << 0600;
+    }
+    void a_book_is_its_owner_s_and_group_s() {
+        QFETCH(int, umask);
+        QFETCH(int, mode);
+        const QString path = folder_.filePath(QStringLiteral("mode-%1.otterstone").arg(umask));
+        const mode_t before = ::umask(static_cast<mode_t>(umask));
+        auto book = book::Book::create(path);
+        ::umask(before);
+        QVERIFY(book);
+        for (const QString& file : {path, path + ".lock"}) {
+            struct stat s {};
+            QCOMPARE(::stat(QFile::encodeName(file).constData(), &s), 0);
+            QVERIFY2((s.st_mode & 0777 & ~mode) == 0 && (s.st_mode & 0400) != 0, qPrintable(file));
+        }
+        struct stat s {};
+        QCOMPARE(::stat(QFile::encodeName(path).constData(), &s), 0);
+        QCOMPARE(int(s.st_mode & 0777), mode);
+    }
     void init() {
         path_ = folder_.filePath(QStringLiteral("capture-%1.otterstone").arg(++count_));
         book_ = std::move(*book::Book::create(path_));

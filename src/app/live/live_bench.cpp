@@ -202,6 +202,12 @@ bool LiveBench::fitOut(bench::Plan& plan, const bench::SetupFile& setup, const Q
                 plan.instruments[role] = *set;
         }
     }
+    for (const auto& [role, instrument] : plan.instruments) {
+        if (const auto wrong = bench::addressProblem(instrument.profile, instrument.address, role)) {
+            Q_EMIT problem(qs(wrong->sentence()));
+            return false;
+        }
+    }
     for (const bench::Role& role : plan.recipe.needs) {
         const bool loadMeasures = role == bench::role::meter && plan.instruments.contains(bench::role::load);
         if (!plan.instruments.contains(role) && !loadMeasures) {

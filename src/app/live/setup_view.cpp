@@ -376,6 +376,9 @@ QString SetupView::warnings() const {
                     .arg(qs(role)));
     }
     const auto meter = live_.instrument(bench::role::meter);
+    if (needs(bench::role::load) && live_.instrument(bench::role::load) && !meter)
+        add(tr(
+            "No meter stands on the load's path: should the load say that it is off and go on, nothing here shows it."));
     const bool column = meter && meter->profile.lines &&
                         std::any_of(meter->profile.lines->meaning.begin(), meter->profile.lines->meaning.end(),
                                     [](const auto& c) { return c.role == logs::Role::Temperature; });

@@ -59,6 +59,7 @@ logs::LineFormat readLines(Fields f) {
 }
 
 constexpr std::size_t kLongestCommand = 200;
+constexpr const char* kNotAsked = "?"; // a question that only some know: asked where a profile spells it
 
 bool isPlain(const std::string& text) {
     return text.size() <= kLongestCommand &&
@@ -94,7 +95,10 @@ std::string faultOf(const std::string& action, const std::string& command, const
     return {};
 }
 
-std::string mendOf(const std::string& usual) { return say("The usual command is “{}”.", usual); }
+std::string mendOf(const std::string& usual) {
+    return usual == kNotAsked ? say("Write it as your load spells it, like “SOURce:CURRent?”.")
+                              : say("The usual command is “{}”.", usual);
+}
 
 // What a meter at the mains reads at most.
 constexpr Range kMains{300.0, 20.0, 4000.0};
@@ -130,6 +134,9 @@ const std::map<std::string, std::string>& actions(Kind kind) {
                                     {"level.cc", "SOURce:CURRent {value}"},
                                     {"level.cp", "SOURce:POWer {value}"},
                                     {"level.cr", "SOURce:RESistance {value}"},
+                                    {"set.cc", kNotAsked},
+                                    {"set.cp", kNotAsked},
+                                    {"set.cr", kNotAsked},
                                     {"on", "INPut ON"},
                                     {"off", "INPut OFF"},
                                     {"state", "INPut?"}});
@@ -151,6 +158,8 @@ std::string Profile::command(const std::string& action, std::optional<double> va
     const auto own = scpi.find(action);
     const auto usual = actions(kind).find(action);
     std::string text = own != scpi.end() ? own->second : usual != actions(kind).end() ? usual->second : std::string();
+    if (text == kNotAsked)
+        return {};
     if (const std::size_t at = text.find("{value}"); at != std::string::npos)
         text.replace(at, 7, plain(value.value_or(0.0)));
     return text;

@@ -113,6 +113,8 @@ private:
     void compare(double amps, double now);
     /// What is drawn, held against what was asked for: somebody else may have turned a knob.
     void holdAgainstAsked(int which, double volts, double amps, double now);
+    /// What a load says that it is set to, where it can be asked.
+    void askWhatIsSet(int which);
     void watchAfterEnd();
     /// Load off, and the present step waits until goOn().
     void askWhetherToGoOn(const std::string& why);

@@ -256,6 +256,7 @@ void Runner::pollLoads() {
         if (!load || load->waiting() > 0)
             continue;
         load->look();
+        askWhatIsSet(which);
         // Also what keeps a load's own watchdog quiet.
         auto volts = std::make_shared<std::optional<double>>();
         load->ask("volts", [volts](std::optional<double> v) { *volts = v; });

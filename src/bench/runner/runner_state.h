@@ -44,6 +44,7 @@ struct RunState {
         Mode mode = Mode::Current;
         double level = 0.0;
     } asked[2];
+    int setOtherwise = 0;      ///< answers in a row that name another level than was asked for
     int tooMuch = 0;           ///< readings in a row at which more flows than was asked for
     double tooMuchSince = 0.0; ///< of the first of them
     std::string meddled;       ///< somebody else switched a load on after this run had ended: which

@@ -91,7 +91,7 @@ void Runner::applyLoad(const Step& s) {
         load->set(std::string("mode.") + mode);
         load->set(std::string("level.") + mode, level);
         state_.asked[which] = {s.mode, level};
-        state_.tooMuch = 0;
+        state_.tooMuch = state_.setOtherwise = 0;
         load->set("on");
         load->checkErrors();
         loads_.switchedOn(which);

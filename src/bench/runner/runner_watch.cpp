@@ -28,6 +28,7 @@ constexpr int kDifferPolls = 3; // in a fast rehearsal ten seconds lie between t
 // More than was asked for, beyond what load and meter may be off. Common practice, no published source.
 constexpr double kOverShare = 1.1, kOverAmps = 0.1, kOverWatts = 0.5, kOverSeconds = 2.0, kOverAfter = 2.0;
 constexpr int kOverReadings = 2;
+constexpr double kSetShare = 0.02, kSetDigit = 0.01; // as a load rounds what it is set to
 
 } // namespace
 
@@ -106,6 +107,28 @@ void Runner::holdAgainstAsked(int which, double volts, double amps, double now) 
     endRun({StopKind::InstrumentLost,
             say("{} flow, and {} were asked for: is somebody else at the {}, or does it not do what it is told",
                 showNumber(flows, 3) + unit, showNumber(asked, 3) + unit, role::loads[which])});
+}
+
+void Runner::askWhatIsSet(int which) {
+    if (!loads_.on(which))
+        return;
+    const RunState::Asked asked = state_.asked[which];
+    const char* action = asked.mode == Mode::Current ? "set.cc" : asked.mode == Mode::Power ? "set.cp" : "set.cr";
+    if (loads_[which]->profile().command(action).empty())
+        return;
+    loads_[which]->ask(action, [this, which, asked](std::optional<double> set) {
+        const RunState::Asked& now = state_.asked[which];
+        if (!set || !loads_.on(which) || phase_ != Phase::Running || now.level != asked.level || now.mode != asked.mode)
+            return;
+        if (std::fabs(*set - asked.level) <= kSetShare * asked.level + kSetDigit) {
+            state_.setOtherwise = 0;
+            return;
+        }
+        if (++state_.setOtherwise >= kOverReadings)
+            endRun({StopKind::InstrumentLost,
+                    say("the {} says that it is set to {}, and {} was asked for: is somebody else at it",
+                        role::loads[which], showNumber(*set, 4), showNumber(asked.level, 4))});
+    });
 }
 
 // A load that is on again behind a run that has ended: off, and the run did not end in order.
