@@ -4,7 +4,6 @@
 #include <csignal>
 #include <random>
 
-
 #include "live_command.h"
 #include "where.h"
 

@@ -588,7 +588,8 @@ private Q_SLOTS:
         QSignalSpy down(&meter, &bench::Meter::down);
         meter.open();
         QTRY_VERIFY_WITH_TIMEOUT(!down.empty(), 6000);
-        QVERIFY2(given < (qint64{1} << 25), qPrintable(QString::number(given))); // what the kernel takes on its way, too
+        QVERIFY2(given < (qint64{1} << 25),
+                 qPrintable(QString::number(given))); // what the kernel takes on its way, too
     }
 
     // The worked examples as they are shipped, on the shipped stand-in.
