@@ -31,6 +31,16 @@ class SignalsTest : public QObject {
         return true;
     }
 
+    void startWindow(QProcess& window, const FakeBench& bench, OneBank& one) const {
+        one.book.reset();
+        QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
+        own.insert("QT_QPA_PLATFORM", "offscreen");
+        own.insert("XDG_CONFIG_HOME", folder_.filePath("config"));
+        own.insert("XDG_DATA_HOME", folder_.filePath("data"));
+        window.setProcessEnvironment(own);
+        window.start(where::liveWindow(), {one.path, bench.meter.address().text, bench.load.address().text});
+    }
+
 private Q_SLOTS:
     void init() { QVERIFY(folder_.isValid()); }
     void the_command_line_switches_off_at_data() {
@@ -247,14 +257,8 @@ private Q_SLOTS:
         QFETCH(int, signal);
         FakeBench bench;
         OneBank one;
-        one.book.reset();
         QProcess p;
-        QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
-        own.insert("QT_QPA_PLATFORM", "offscreen");
-        own.insert("XDG_CONFIG_HOME", folder_.filePath("config"));
-        own.insert("XDG_DATA_HOME", folder_.filePath("data"));
-        p.setProcessEnvironment(own);
-        p.start(where::liveWindow(), {one.path, bench.meter.address().text, bench.load.address().text});
+        startWindow(p, bench, one);
         QTRY_VERIFY_WITH_TIMEOUT(bench.on, 30000);
         QTest::qWait(500);
         const qint64 sent = bench.clock.elapsed();
@@ -267,14 +271,8 @@ private Q_SLOTS:
     void the_window_stays_with_a_load_that_is_on() {
         FakeBench bench;
         OneBank one;
-        one.book.reset();
         QProcess p;
-        QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
-        own.insert("QT_QPA_PLATFORM", "offscreen");
-        own.insert("XDG_CONFIG_HOME", folder_.filePath("config"));
-        own.insert("XDG_DATA_HOME", folder_.filePath("data"));
-        p.setProcessEnvironment(own);
-        p.start(where::liveWindow(), {one.path, bench.meter.address().text, bench.load.address().text});
+        startWindow(p, bench, one);
         QTRY_VERIFY_WITH_TIMEOUT(bench.on, 30000);
         QTest::qWait(500);
         bench.load.fail(Fault::Refuses);
