@@ -172,8 +172,9 @@ int live(const LiveOptions& o, int argc, char** argv) {
     QElapsedTimer rang;
     QObject::connect(&session, &bench::Session::progressed, [&](const bench::Progress& p) {
         if (!p.stillOn.empty() && (!rang.isValid() || rang.elapsed() >= kRingMs)) {
-            std::cerr << "\aTHE LOAD IS STILL ON (" << p.stillOn
-                      << "). Pull the plug out of the bank. It is told again and again; Ctrl+C leaves it so.\n";
+            std::cerr
+                << "\aTHE LOAD IS STILL ON (" << p.stillOn
+                << "). Pull the plug out of the bank. It is told again and again; a second Ctrl+C leaves it so.\n";
             rang.start();
         }
         for (const records::Mark& m : p.freshMarks)

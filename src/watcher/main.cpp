@@ -38,14 +38,16 @@ void say(const std::string& words) {
         const auto written = ::write(STDERR_FILENO, line.data(), line.size());
 }
 
-// `why`: "the program that held it is gone".
-void tellOff(const Guard& guard, int fd, const std::string& why) {
+// Whether it is off. `why`: "the program that held it is gone".
+bool tellOff(const Guard& guard, int fd, const std::string& why) {
     Teller teller(guard, fd);
-    if (teller.tell(kTellSeconds))
+    const bool off = teller.tell(kTellSeconds);
+    if (off)
         say(why + "; " + teller.name() + " was switched off.");
     else
         say("\a" + why + "; THE LOAD MAY STILL BE ON (" + teller.name() +
             " did not say that it is off). Pull the plug out of the bank.");
+    return off;
 }
 
 // A message and the descriptor that came with it. False: the other end is gone.
@@ -109,11 +111,17 @@ int main() {
         pollfd p{kPipe, POLLIN, 0};
         if (::poll(&p, 1, kLookMs) > 0 && !receive(all))
             break;
-        for (auto& [id, held] : all) {
-            if (held.told || Clock::now() - held.heard < std::chrono::seconds(kUnwatchedSeconds))
-                continue;
-            held.told = true;
-            tellOff(held.guard, ::dup(held.fd), "the program that holds it stands still");
+        // One that said that it is off is held no more: whoever switches it on again says so, or is somebody else.
+        for (auto at = all.begin(); at != all.end();) {
+            Held& held = at->second;
+            const bool unwatched = !held.told && Clock::now() - held.heard >= std::chrono::seconds(kUnwatchedSeconds);
+            held.told = held.told || unwatched;
+            if (unwatched && tellOff(held.guard, ::dup(held.fd), "the program that holds it stands still")) {
+                ::close(held.fd);
+                at = all.erase(at);
+            } else {
+                ++at;
+            }
         }
     }
     std::vector<std::thread> tellers;

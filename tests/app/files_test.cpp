@@ -15,6 +15,7 @@
 #include "app/live/live_page.h"
 #include "app/live/setup_view.h"
 #include "app/shelf/shelf.h"
+#include "book/exchange/rescue.h"
 #include "book/store/check.h"
 #include "demo_window.h"
 #include "look.h"
@@ -116,6 +117,38 @@ private Q_SLOTS:
         QTRY_VERIFY(says(window_.get(), "book.json"));
         QCOMPARE(window_->session().book().path(), path);
         QVERIFY(!QFile::exists(window_.file("new.otterstone")));
+    }
+    // What a full disk did not take of a live run: dropped, it is the rest of that run.
+    void the_rest_of_a_run_is_dropped_into_it() {
+        records::Run run;
+        run.bank = window_.book().banks().front().id;
+        run.kind = records::Kind::Drain;
+        run.title = "Cut short by its disk";
+        run.startedAt = "2026-03-11T20:45:00+00:00";
+        book::Batch first, rest;
+        for (int k = 0; k < 40; ++k)
+            (k < 25 ? first : rest).samples.resize(1),
+                (k < 25 ? first : rest).samples[0].push_back({1.0 * k, 5.0, 1.0, 25.0, std::nan("")});
+        rest.marks.push_back({30.0, records::Mark::What::Percent, 50.0, ""});
+        auto capture =
+            book::Capture::begin(window_.book().path(), run, {{{path::Point::Meter, false, {}, "live"}, true, false}});
+        QVERIFY(capture && (*capture)->append(first));
+        const records::Id id = (*capture)->run();
+        const QString file = window_.file("rescued-run.json");
+        QVERIFY(book::writeRescue(file, {id, run.startedAt, (*capture)->points(), rest, {"the disk was full", {}}}));
+        capture->reset();
+        QMimeData mime;
+        mime.setUrls({QUrl::fromLocalFile(file)});
+        drop(mime);
+        const auto whole = window_.book().run(id);
+        QVERIFY(whole && !whole->open && whole->stopped == "the disk was full");
+        QCOMPARE(window_.book().trace(id).size(), std::size_t{40});
+        QCOMPARE(window_.book().trace(id).temperature.size(), std::size_t{40});
+        QCOMPARE(whole->marks.size(), std::size_t{1});
+        QVERIFY(says(window_.get(), "stands in it again"));
+        drop(mime);
+        QVERIFY(says(window_.get(), "holds this already"));
+        QCOMPARE(window_.book().trace(id).size(), std::size_t{40});
     }
     void books_are_dropped_logs_too_and_rubbish_is_told() {
         const QString other = window_.file("other.otterstone");

@@ -221,9 +221,16 @@ private Q_SLOTS:
         QVERIFY(!run->open);
         QVERIFY2(QString::fromStdString(run->stopped).contains("could not be written"), run->stopped.c_str());
         QVERIFY(hasMark(*run, What::Stop, "could not be written"));
-        // Twice changes nothing.
+        // Twice changes nothing; the command line says so, too.
         const auto again = book::bringIn(one.path, file);
         QVERIFY(!again && again.error().code == "already_in");
+        one.book.reset();
+        QProcess cli;
+        cli.start(where::cli(), {"bring-in", one.path, file});
+        QVERIFY(cli.waitForFinished(20000));
+        QCOMPARE(cli.exitCode(), 3);
+        QVERIFY(cli.readAllStandardError().contains("holds this already"));
+        one.book = std::move(*book::Book::open(one.path));
         QCOMPARE(one.book->trace(outcome.run).size(), after.size());
         QVERIFY(book::checkBook(one.path)->faults.empty());
     }

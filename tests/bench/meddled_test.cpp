@@ -1,6 +1,7 @@
 // What flows is what this run asked for: by a bench that is not the shipped one. Somebody else turns a knob, a load
 // lies, or talks without a pause; a port gives what nobody asked for. Within seconds the load is off, or is said to be
 // on.
+#include "bench/runner/house.h"
 #include "trial.h"
 
 using namespace otterstone;
@@ -186,6 +187,65 @@ private Q_SLOTS:
         QVERIFY2(*t.safeAfter() <= 1000 + kSlack, qPrintable(QString::number(*t.safeAfter())));
         QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 15000);
         QVERIFY2(t.outcome.stop.kind == bench::StopKind::VoltageWindow, said(t));
+    }
+    // Where nothing is asked for: what stands at the socket says what it is, as far as the label prints it.
+    void what_stands_there_says_what_was_meant_data() {
+        QTest::addColumn<QList<double>>("printed"); // volts of fixed tiers; a range as two with a minus before
+        QTest::addColumn<double>("reads");
+        QTest::addColumn<double>("meant");
+        const auto row = [](const char* name, const QList<double>& printed, double reads, double meant) {
+            QTest::newRow(name) << printed << reads << meant;
+        };
+        row("a port of 5 V", {5}, 5.1, 5);
+        row("a vehicle's socket", {5, 12}, 12.4, 12);
+        row("that socket, charged", {5, 12}, 14.4, 12);
+        row("9 V, asked for by hand", {5, 9, 12}, 8.8, 9);
+        row("30 V at a port of 5 V", {5}, 30, 5);
+        row("30 V where 20 are the most", {5, 20}, 30, 5);
+        row("nothing printed", {}, 5.2, 5);
+        row("nothing printed, 12 V", {}, 12.3, 5);
+        row("within a range", {5, -3.3, -21}, 8.5, 8.5);
+        row("above a range", {5, -3.3, -11}, 11.5, 11);
+    }
+    void what_stands_there_says_what_was_meant() {
+        QFETCH(QList<double>, printed);
+        QFETCH(double, reads);
+        QFETCH(double, meant);
+        label::Port port;
+        for (qsizetype k = 0; k < printed.size(); ++k) {
+            const bool range = printed[k] < 0.0;
+            port.tiers.push_back(
+                {Volts(std::fabs(printed[k])), Volts(std::fabs(printed[range ? k + 1 : k])), Amps(2.0)});
+            k += range ? 1 : 0;
+        }
+        label::Port takes = port; // what it takes says nothing of what it gives
+        takes.direction = label::Direction::In;
+        takes.tiers = {{Volts(30.0), Volts(30.0), Amps(2.0)}};
+        label::Label label;
+        label.ports = {port, takes};
+        QCOMPARE(bench::meantVolts(label, reads), meant);
+    }
+    void a_socket_of_12_volts_is_drained_without_asking() {
+        Trial t(
+            true,
+            [](bench::Plan& p) {
+                p.label.ports.front().tiers.push_back({Volts(12.0), Volts(12.0), Amps(9.0)});
+                p.recipe.highVolts = 1.15;
+                p.recipe.lowVolts.reset();
+            },
+            [](FakeBench& b) { b.volts = 12.4; });
+        QTRY_VERIFY_WITH_TIMEOUT(t.flows(), 15000);
+        QTest::qWait(4000);
+        QVERIFY2(t.endedAt < 0 && t.bench.on, said(t));
+        t.bench.volts = 14.2;
+        QTRY_VERIFY_WITH_TIMEOUT(!t.bench.on, 3000);
+        QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 15000);
+        QVERIFY2(t.outcome.stop.kind == bench::StopKind::VoltageWindow, said(t));
+    }
+    void thirty_volts_from_the_beginning_are_not_begun_with() {
+        Trial t(true, {}, [](FakeBench& b) { b.volts = 30.0; });
+        QTRY_VERIFY_WITH_TIMEOUT(t.endedAt >= 0, 20000);
+        QVERIFY2(!t.bench.on && t.outcome.stop.kind == bench::StopKind::VoltageWindow, said(t));
     }
     void a_thermometer_that_came_off_data() {
         QTest::addColumn<double>("from");

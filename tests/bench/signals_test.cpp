@@ -31,6 +31,12 @@ class SignalsTest : public QObject {
         return true;
     }
 
+    static void endsInOrder(LiveCommand& live) {
+        live.process.terminate();
+        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 2000);
+        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
+        QCOMPARE(live.process.exitCode(), 0);
+    }
     void startWindow(QProcess& window, const FakeBench& bench, OneBank& one) const {
         one.book.reset();
         QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
@@ -92,10 +98,7 @@ private Q_SLOTS:
         QCOMPARE(::kill(static_cast<pid_t>(live.process.processId()), signal), 0);
         QTest::qWait(500);
         QVERIFY(live.process.state() == QProcess::Running && live.bench.on);
-        live.process.terminate();
-        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 2000);
-        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
-        QCOMPARE(live.process.exitCode(), 0);
+        endsInOrder(live);
     }
     // Neither a program that was put to sleep by force nor its whole group's end keeps a load on.
     void a_program_that_stands_still_watches_no_load() {
@@ -145,10 +148,7 @@ private Q_SLOTS:
         live.process.write(typed);
         QTest::qWait(700);
         QVERIFY(live.bench.on);
-        live.process.terminate();
-        QTRY_VERIFY_WITH_TIMEOUT(!live.bench.on, 2000);
-        QTRY_VERIFY_WITH_TIMEOUT(live.process.state() == QProcess::NotRunning, 15000);
-        QCOMPARE(live.process.exitCode(), 0);
+        endsInOrder(live);
     }
     void a_pipe_that_breaks_ends_nothing() {
         LiveCommand live;

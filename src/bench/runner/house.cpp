@@ -14,6 +14,7 @@ constexpr double kUnprintedAmps = 3.0;
 constexpr double kTolerance = 1.001; // digits of shares
 // Nothing that is asked for 5 V gives more than this over it: USB allows 5.5 V, a vehicle's socket 14.4 V at 12 V.
 constexpr double kMostOfTier = 1.25;
+constexpr double kUsbVolts = 5.0;
 
 double orElse(double given, double otherwise) { return std::isfinite(given) ? given : otherwise; }
 
@@ -61,16 +62,30 @@ std::string missingWitness(const Plan& plan) {
         "no meter stands on the load's path: should the load say that it is off and go on, nothing here shows it");
 }
 
-Limits windowFor(const Plan& plan, const label::Tier& tier) {
+double meantVolts(const label::Label& label, double reads) {
+    double meant = kUsbVolts, apart = HUGE_VAL;
+    for (const label::Port& port : label.ports) {
+        for (const label::Tier& tier : port.tiersFor(label::Way::Out)) {
+            const double next = std::clamp(reads, tier.low.value, std::max(tier.low.value, tier.high.value));
+            const double off = std::fabs(reads - next);
+            if (off < apart && off <= (kMostOfTier - 1.0) * next) {
+                apart = off;
+                meant = next;
+            }
+        }
+    }
+    return meant;
+}
+
+Limits windowFor(const Plan& plan, double asked) {
     Limits limits = plan.limits;
-    const auto volts = [&tier](const std::optional<double>& given, double otherwise) {
-        return !given ? otherwise : *given < kShareBelow ? *given * tier.high.value : *given;
+    const auto volts = [asked](const std::optional<double>& given, double otherwise) {
+        return !given ? otherwise : *given < kShareBelow ? *given * asked : *given;
     };
     limits.lowVolts = volts(plan.recipe.lowVolts, plan.limits.lowVolts);
     const bool loaded = mainMeter(plan.recipe.kind) == role::meter && plan.instruments.contains(role::load);
-    limits.highVolts =
-        volts(plan.recipe.highVolts,
-              loaded ? std::min(plan.limits.highVolts, kMostOfTier * tier.high.value) : plan.limits.highVolts);
+    limits.highVolts = volts(plan.recipe.highVolts,
+                             loaded ? std::min(plan.limits.highVolts, kMostOfTier * asked) : plan.limits.highVolts);
     return limits;
 }
 

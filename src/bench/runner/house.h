@@ -20,9 +20,13 @@ inline constexpr double kPortTimes = 2.0;
 /// What would show that a load says "off" and is on, where nothing would: in words, to be said before a run begins.
 /// Empty where a meter stands on its path, or there is no load.
 [[nodiscard]] std::string missingWitness(const Plan& plan);
-/// The window of volts for a tier: the recipe's, where it has one; for a load that nobody else watches never wider than
-/// a port of this tier gives.
-[[nodiscard]] Limits windowFor(const Plan& plan, const label::Tier& tier);
+/// The window around so many volts: the recipe's, where it has one; with a load never wider than a port that is asked
+/// for them gives.
+[[nodiscard]] Limits windowFor(const Plan& plan, double volts);
+/// What an output that reads so many volts was meant to give, where nothing was asked for: the printed tier that is
+/// next to it, and 5 V where none is near. A socket of 12 V is none of 5 V, and 30 V at a port of 5 V are 5 V gone
+/// wrong.
+[[nodiscard]] double meantVolts(const label::Label& label, double reads);
 
 /// The first step that asks for more than the load, the port or the cable takes, as a problem; nothing when none does.
 /// The recipe is written out (expand).

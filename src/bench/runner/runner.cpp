@@ -53,7 +53,7 @@ void Runner::start(const Plan& plan) {
     plan_.limits = houseLimits(plan_.limits);
     state_.forecast = std::make_unique<Forecast>(mainRole() == role::meter, plan_.expectedWattHours);
     state_.tiers[0] = state_.tiers[1] = tierFor({}, plan_.label);
-    state_.stops = std::make_unique<Stops>(windowFor(plan_, state_.tiers[0]), plan_.recipe.goneMeans);
+    state_.stops = std::make_unique<Stops>(plan_.limits, plan_.recipe.goneMeans);
     if (const auto tooMuch = asksTooMuch(plan_)) { // invariant 7
         endRun({StopKind::Refused, tooMuch->sentence()});
         return;

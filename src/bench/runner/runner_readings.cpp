@@ -2,8 +2,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "bench/runner/house.h"
 #include "bench/runner/runner.h"
 #include "bench/runner/runner_source.h"
+#include "core/label/port_rules.h"
 #include "core/quantity/format.h"
 
 #include "core/quantity/say.h"
@@ -213,6 +215,10 @@ void Runner::meterReading(std::size_t which, const logs::LiveReading& given) {
     }
     if (phase_ == Phase::Closing)
         return;
+    if (!state_.windowKnown && mainRole() == role::meter && !label::outputGone(sample.volts)) {
+        state_.windowKnown = true;
+        state_.stops->setLimits(windowFor(plan_, meantVolts(plan_.label, sample.volts)));
+    }
     if (const auto stop = state_.stops->reading({sample.volts, sample.amps, reading.celsius}, now))
         stepOver(*stop);
 }

@@ -27,7 +27,8 @@ struct RunState {
     double stepSince = 0.0;
     std::string asks; ///< why the run waits for the tester in the midst of a step, its load off
     double askedAt = 0.0;
-    label::Tier tiers[2]; ///< asked for, by load
+    label::Tier tiers[2];     ///< asked for, by load
+    bool windowKnown = false; ///< something was asked for, or an output was seen
     StepWatch watch;
     std::vector<SeenStep> seen;
     bool outputGone = false;  ///< at the end of the last step that drew something

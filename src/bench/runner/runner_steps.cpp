@@ -45,7 +45,8 @@ void Runner::beginStep() {
         }
         if (which != 0)
             break;
-        state_.stops->setLimits(windowFor(plan_, tier), now);
+        state_.stops->askedFor(windowFor(plan_, tier.high.value), now);
+        state_.windowKnown = true;
         break;
     }
     case Step::Do::Tell:

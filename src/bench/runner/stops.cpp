@@ -29,7 +29,7 @@ bool isOrderly(StopKind kind) {
 
 void Stops::start(double now) { startedAt_ = lastReading_ = now; }
 
-void Stops::setLimits(const Limits& limits, double now) {
+void Stops::askedFor(const Limits& limits, double now) {
     highBefore_ = limits_.highVolts;
     limitsSince_ = now;
     limits_ = limits;

@@ -93,8 +93,9 @@ public:
     [[nodiscard]] HeatWatch& heat() { return heat_; }
     /// Time passes.
     [[nodiscard]] std::optional<Stop> tick(double now);
+    void setLimits(const Limits& limits) { limits_ = limits; }
     /// Another tier was asked for. Until the port has changed, what was right before is no fault.
-    void setLimits(const Limits& limits, double now);
+    void askedFor(const Limits& limits, double now);
     [[nodiscard]] const Limits& limits() const { return limits_; }
 
 private:
