@@ -52,7 +52,7 @@ std::optional<Problem> addressProblem(const Profile& profile, const Address& add
     if (network ? hostPort(address.text, usual).has_value() : !address.text.trimmed().isEmpty())
         return std::nullopt;
     return Problem{
-        "bad_address", place, say("“{}” is no address of {}.", address.text.toStdString(), profile.name),
+        "bad_address", place, say("“{}” is no address for “{}”.", address.text.toStdString(), profile.name),
         network ? say("Write host:port, with a port from 1 to 65535, like 192.168.1.20:{}.", std::to_string(usual))
                 : say("Write the port's name, like /dev/ttyUSB0.")};
 }

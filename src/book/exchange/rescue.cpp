@@ -17,6 +17,7 @@ namespace {
 
 constexpr const char* kFormat = "otterstone-rescue";
 constexpr qint64 kLargest = qint64{1} << 30;
+constexpr qint64 kHead = 4096; // its format stands within
 
 struct ColumnOf {
     const char* key;
@@ -83,13 +84,16 @@ Result<void> writeRescue(const QString& path, const Rescue& rescue) {
 
 bool isRescue(const QString& path) {
     QFile file(path);
-    return file.open(QIODevice::ReadOnly) && file.read(4096).contains(kFormat);
+    return file.open(QIODevice::ReadOnly) && file.read(kHead).contains(kFormat);
 }
 
 Result<Rescue> readRescue(const QString& path) {
     QFile file(path);
     if (!file.open(QIODevice::ReadOnly) || file.size() > kLargest)
         return problem("unreadable", path.toStdString(), "the file cannot be read.");
+    if (!isRescue(path))
+        return problem("bad_rescue", path.toStdString(), "this is no rest of a live run.",
+                       "Choose the file that was named when the run ended: rescued-run-….json.");
     try {
         const json j = objectIn(file.readAll().toStdString(), "the file");
         if (need<std::string>(j, "format") != kFormat || need<int>(j, "version") != 1)
@@ -106,7 +110,11 @@ Result<Rescue> readRescue(const QString& path) {
         r.closing = {rest.stopped, rest.sheet};
         return r;
     } catch (const Damage& damage) {
-        return problem("bad_rescue", path.toStdString(), std::string(damage.what()) + ".");
+        std::string what = damage.what();
+        if (!what.ends_with('.'))
+            what += '.';
+        return problem("bad_rescue", path.toStdString(), what,
+                       "Take the file as it was written; what is in the book already is whole without it.");
     }
 }
 
